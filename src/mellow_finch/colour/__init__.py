@@ -1,0 +1,1 @@
+"""Numbers only: colour spaces, contrast, difference, gamut and blending."""

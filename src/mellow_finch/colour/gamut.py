@@ -1,0 +1,63 @@
+"""The sRGB gamut seen from OKLCH: the largest chroma at a lightness and hue, and fitting without clipping."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+
+from .rgb import Rgba, from_unit
+from .spaces import Array, oklab_to_linear, oklab_to_srgb, oklch_to_oklab, srgb_to_oklch
+
+_SLACK = 1e-6
+_STEPS = 20
+
+
+def in_gamut(lch: Array) -> Array:
+    """Tell for (..., 3) OKLCH whether sRGB holds the colour."""
+    linear = oklab_to_linear(oklch_to_oklab(lch))
+    return np.asarray(np.all((linear >= -_SLACK) & (linear <= 1 + _SLACK), axis=-1))
+
+
+def fit_chroma(lch: Array) -> Array:
+    """Return (..., 3) OKLCH with chroma lowered, lightness and hue kept, until sRGB holds the colour."""
+    lch = np.array(lch, dtype=np.float64)
+    lch[..., 0] = np.clip(lch[..., 0], 0, 1)
+    outside = ~in_gamut(lch)
+    if not np.any(outside):
+        return lch
+    trial = lch[outside]
+    low, high = np.zeros(len(trial)), trial[:, 1].copy()
+    for _ in range(_STEPS):
+        trial[:, 1] = (low + high) / 2
+        inside = in_gamut(trial)
+        low = np.where(inside, trial[:, 1], low)
+        high = np.where(inside, high, trial[:, 1])
+    trial[:, 1] = low
+    lch[outside] = trial
+    return lch
+
+
+def max_chroma(lightness: Array, hue_deg: Array) -> Array:
+    """Return the largest OKLCH chroma that sRGB holds at each lightness (0..1) and hue."""
+    lightness, hue_deg = np.broadcast_arrays(lightness, hue_deg)
+    lch = np.stack([lightness, np.full(lightness.shape, 0.4), hue_deg], axis=-1)
+    return np.asarray(fit_chroma(lch)[..., 1])
+
+
+def oklch_to_rgba(lightness: float, chroma: float, hue_deg: float) -> Rgba:
+    """Return the 8-bit colour of an OKLCH triple, its chroma lowered where sRGB does not reach."""
+    return _oklch_to_rgba(round(lightness, 5), round(max(chroma, 0), 5), round(hue_deg % 360, 3))
+
+
+@lru_cache(maxsize=65536)
+def _oklch_to_rgba(lightness: float, chroma: float, hue_deg: float) -> Rgba:
+    srgb = oklab_to_srgb(oklch_to_oklab(fit_chroma(np.array([lightness, chroma, hue_deg]))))
+    return from_unit(*srgb.tolist())
+
+
+@lru_cache(maxsize=65536)
+def rgba_to_oklch(colour: Rgba) -> tuple[float, float, float]:
+    """Return L (0..1), C and h (degrees) of an 8-bit colour, its alpha ignored; greys have C and h 0."""
+    lightness, chroma, hue = srgb_to_oklch(np.array(colour.unit)).tolist()
+    return (lightness, chroma, hue) if chroma > 1e-4 else (lightness, 0.0, 0.0)

@@ -1,0 +1,1 @@
+"""What can be dressed: definitions, generators and read-back."""

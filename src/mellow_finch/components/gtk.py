@@ -1,0 +1,343 @@
+"""The two current generations of the GTK toolkit: whole themes of our own, and the named colours of its library."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from functools import cache
+from importlib.resources import files
+
+from ..colour.contrast import luminance
+from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..palette.solve import readable_on
+from ..syntax.cascade import Painted, paint_all
+from ..syntax.ini import read_ini, set_keys
+from .model import Component, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, text_of
+
+WINDOW = "window.background"
+
+
+@cache
+def _data(name: str) -> str:
+    return files("mellow_finch.components").joinpath("data", name).read_text(encoding="utf-8")
+
+
+def _between(text: Rgba, surface: Rgba, part: float) -> Rgba:
+    r, g, b = (round(t + (s - t) * part) for t, s in zip(text[:3], surface[:3], strict=True))
+    return Rgba(r, g, b)
+
+
+def _dim(colours: Mapping[str, Rgba], text: str, *surfaces: str) -> Rgba:
+    """Return a quieter form of a text that is still readable on all the surfaces."""
+    quiet = _between(colours[text], colours[surfaces[0]], 0.28)
+    return readable_on(quiet, [(colours[s], 4.5) for s in surfaces]) or colours[text]
+
+
+def _away(fill: Rgba, text: Rgba, by: float) -> Rgba:
+    """Return a fill moved away from the text on it, so that the text stays as readable as it was."""
+    lightness, chroma, hue = rgba_to_oklch(fill)
+    lighter = luminance(fill) > luminance(text)
+    moved = lightness + by if lighter else lightness - by
+    return oklch_to_rgba(min(1.0, max(0.0, moved)), chroma, hue)
+
+
+def theme_colours(colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
+    """Return every named colour that our rules use: all roles, and shades worked out from them."""
+    out = {f"mf_{name}": colour for name, colour in colours.items() if not name.startswith("ansi_")}
+    out["mf_dim"] = _dim(colours, "window_text", "window", "view", "card", "sidebar")
+    out["mf_header_dim"] = _dim(colours, "header_text", "header")
+    out["mf_menu_dim"] = _dim(colours, "menu_text", "menu")
+    out["mf_menu_disabled"] = readable_on(colours["disabled_text"], [(colours["menu"], 2.5)]) or colours["menu_text"]
+    for name in ("accent", "error"):
+        out[f"mf_{name}_hover"] = _away(colours[name], colours[f"{name}_text"], 0.04)
+        out[f"mf_{name}_pressed"] = _away(colours[name], colours[f"{name}_text"], 0.08)
+    return out
+
+
+# The names that the toolkit and its programs look up, and the role each shows.
+PUBLIC_NAMES: Mapping[str, str] = {
+    "theme_fg_color": "window_text", "theme_bg_color": "window", "theme_text_color": "view_text",
+    "theme_base_color": "view", "theme_selected_bg_color": "selection", "theme_selected_fg_color": "selection_text",
+    "insensitive_bg_color": "window", "insensitive_fg_color": "disabled_text", "insensitive_base_color": "view",
+    "theme_unfocused_fg_color": "window_text", "theme_unfocused_bg_color": "window",
+    "theme_unfocused_text_color": "view_text", "theme_unfocused_base_color": "view",
+    "theme_unfocused_selected_bg_color": "selection_idle", "theme_unfocused_selected_fg_color": "selection_idle_text",
+    "unfocused_insensitive_color": "disabled_text", "borders": "divider", "unfocused_borders": "divider",
+    "warning_color": "warning_ink", "error_color": "error_ink", "success_color": "success_ink",
+    "wm_title": "header_text", "wm_unfocused_title": "header_idle_text", "wm_bg_a": "header", "wm_bg_b": "header",
+    "wm_border": "divider", "wm_borders_edge": "divider", "wm_highlight": "header", "wm_shadow": "shadow",
+    "content_view_bg": "view", "text_view_bg": "view", "link_color": "link", "link_visited_color": "link_visited",
+    "placeholder_text_color": "dim", "tooltip_bg_color": "tooltip", "tooltip_fg_color": "tooltip_text",
+    "fg_color": "window_text", "bg_color": "window", "text_color": "view_text", "base_color": "view",
+    "selected_bg_color": "selection", "selected_fg_color": "selection_text",
+    "menu_bg_color": "menu", "titlebar_bg_color": "header",
+}
+# The platform library's names. Every background has its text beside it.
+LIBRARY_NAMES: Mapping[str, str] = {
+    "accent_bg_color": "accent", "accent_fg_color": "accent_text", "accent_color": "link",
+    "destructive_bg_color": "error", "destructive_fg_color": "error_text", "destructive_color": "error_ink",
+    "success_bg_color": "success", "success_fg_color": "success_text", "success_color": "success_ink",
+    "warning_bg_color": "warning", "warning_fg_color": "warning_text", "warning_color": "warning_ink",
+    "error_bg_color": "error", "error_fg_color": "error_text", "error_color": "error_ink",
+    "window_bg_color": "window", "window_fg_color": "window_text",
+    "view_bg_color": "view", "view_fg_color": "view_text",
+    "headerbar_bg_color": "header", "headerbar_fg_color": "header_text", "headerbar_border_color": "divider",
+    "headerbar_backdrop_color": "header_idle", "headerbar_shade_color": "divider",
+    "headerbar_darker_shade_color": "divider",
+    "sidebar_bg_color": "sidebar", "sidebar_fg_color": "sidebar_text", "sidebar_backdrop_color": "sidebar",
+    "sidebar_shade_color": "divider", "sidebar_border_color": "divider",
+    "secondary_sidebar_bg_color": "sidebar", "secondary_sidebar_fg_color": "sidebar_text",
+    "secondary_sidebar_backdrop_color": "sidebar", "secondary_sidebar_shade_color": "divider",
+    "secondary_sidebar_border_color": "divider",
+    "card_bg_color": "card", "card_fg_color": "card_text", "card_shade_color": "divider",
+    "thumbnail_bg_color": "card", "thumbnail_fg_color": "card_text",
+    "dialog_bg_color": "window", "dialog_fg_color": "window_text",
+    "popover_bg_color": "menu", "popover_fg_color": "menu_text", "popover_shade_color": "divider",
+    "overview_bg_color": "window", "overview_fg_color": "window_text",
+    "active_toggle_bg_color": "selection", "active_toggle_fg_color": "selection_text",
+    "shade_color": "divider", "scrollbar_outline_color": "divider",
+}
+# The library's own colours keep their hue names: programs use them freely.
+_SPECTRUM_HUES = {"blue": 255.0, "green": 150.0, "yellow": 92.0, "orange": 60.0, "red": 25.0, "purple": 310.0, "brown": 65.0}
+
+
+def _definitions(named: Mapping[str, Rgba], names: Mapping[str, str]) -> str:
+    rows = [f"@define-color {name} {colour.hex};" for name, colour in named.items()]
+    rows += [f"@define-color {name} {named['mf_' + role].hex};" for name, role in names.items()]
+    return "\n".join(rows) + "\n"
+
+
+def _spectrum(scheme: Scheme) -> str:
+    chroma = min(0.13, max(0.07, rgba_to_oklch(scheme.colours["accent"])[1]))
+    rows = []
+    for name, hue in _SPECTRUM_HUES.items():
+        for step in range(1, 6):
+            part = 0.55 if name == "brown" else 1.0
+            rows.append(f"@define-color {name}_{step} {oklch_to_rgba(0.86 - 0.1 * step, chroma * part, hue).hex};")
+    tint = rgba_to_oklch(scheme.colours["window"])
+    for step in range(1, 6):
+        rows.append(f"@define-color light_{step} {oklch_to_rgba(1.03 - 0.04 * step, tint[1] * 0.3, tint[2]).hex};")
+        rows.append(f"@define-color dark_{step} {oklch_to_rgba(0.54 - 0.08 * step, tint[1], tint[2]).hex};")
+    return "\n".join(rows) + "\n"
+
+
+def _banner(scheme: Scheme) -> str:
+    return f"/* {scheme.name}, {scheme.tone}: written by Mellow Finch. */\n"
+
+
+def _settings(scheme: Scheme, get: Files, version: str) -> OutFile:
+    path = f".config/gtk-{version}/settings.ini"
+    dark = "1" if scheme.tone == "dark" else "0"
+    keys = {"gtk-theme-name": scheme.folder, "gtk-application-prefer-dark-theme": dark}
+    return OutFile(path, as_bytes(set_keys(text_of(get, path), "Settings", keys)))
+
+
+def _theme_files(scheme: Scheme, version: str, rules: str) -> tuple[OutFile, ...]:
+    folder = f".local/share/themes/{scheme.folder}"
+    sheet = as_bytes(_banner(scheme) + _definitions(theme_colours(scheme.colours), PUBLIC_NAMES) + _data(rules))
+    index = (
+        f"[Desktop Entry]\nType=X-GNOME-Metatheme\nName={scheme.name}\nEncoding=UTF-8\n\n"
+        f"[X-GNOME-Metatheme]\nGtkTheme={scheme.folder}\n"
+    )
+    return (
+        OutFile(f"{folder}/index.theme", as_bytes(index)),
+        OutFile(f"{folder}/gtk-{version}/gtk.css", sheet),
+        OutFile(f"{folder}/gtk-{version}/gtk-dark.css", sheet),
+        *(
+            OutFile(f"{folder}/gtk-{version}/assets/{name}", as_bytes(_data(name)))
+            for name in ("tick-symbolic.svg", "dash-symbolic.svg")
+        ),
+    )
+
+
+def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
+    """Return a complete theme and the setting that chooses it."""
+    return (*_theme_files(scheme, "3.0", "gtk3_rules.css"), _settings(scheme, get, "3.0"))
+
+
+def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
+    """Return the user style sheet with the library's names, a theme for programs without it, and the setting."""
+    named = theme_colours(scheme.colours)
+    user = _banner(scheme) + _definitions(named, LIBRARY_NAMES | PUBLIC_NAMES) + _spectrum(scheme)
+    return (
+        OutFile(".config/gtk-4.0/gtk.css", as_bytes(user)),
+        *_theme_files(scheme, "4.0", "gtk4_rules.css"),
+        _settings(scheme, get, "4.0"),
+    )
+
+
+def painted(value: Painted) -> Paint:
+    """Turn what a style sheet says of a place into a Paint."""
+    return Paint(value.fill, value.text, value.edge, value.fills[:-1], value.fills[-1] if value.fills else ())
+
+
+def _sheets_in_place(get: Files, version: str) -> list[str]:
+    name = read_ini(text_of(get, f".config/gtk-{version}/settings.ini")).get("Settings/gtk-theme-name", "")
+    dark = read_ini(text_of(get, f".config/gtk-{version}/settings.ini")).get(
+        "Settings/gtk-application-prefer-dark-theme", "0"
+    ) in ("1", "true")
+    theme = ""
+    for folder in (".local/share/themes", ".themes"):
+        base = f"{folder}/{name}/gtk-{version}"
+        theme = theme or (text_of(get, f"{base}/gtk-dark.css") if dark else "") or text_of(get, f"{base}/gtk.css")
+    user = text_of(get, f".config/gtk-{version}/gtk.css")
+    if not theme and user and version == "4.0":
+        theme = _library_sheet()
+    return [sheet for sheet in (theme, user) if sheet]
+
+
+# How the platform library paints where no theme does: its defaults, light, by the names of our rules.
+_LIBRARY_DEFAULTS = {
+    "window": "#fafafa", "window_text": "#333333", "view": "#ffffff", "view_text": "#333333", "header": "#ebebeb",
+    "header_text": "#333333", "header_idle": "#fafafa", "sidebar": "#ebebeb", "sidebar_text": "#333333",
+    "card": "#ffffff", "card_text": "#333333", "menu": "#ffffff", "menu_text": "#333333", "accent": "#3584e4",
+    "accent_text": "#ffffff", "link": "#1c71d8", "error": "#e01b24", "error_text": "#ffffff", "warning": "#e5a50a",
+    "warning_text": "#333333", "success": "#2ec27e", "success_text": "#ffffff", "error_ink": "#c01c28",
+    "warning_ink": "#ae7b03", "success_ink": "#1b8553",
+}
+_LIBRARY_ALIASES = {
+    "control": "alpha(@window_fg_color, 0.1)", "control_hover": "alpha(@window_fg_color, 0.15)",
+    "control_pressed": "alpha(@window_fg_color, 0.3)", "control_text": "@window_fg_color",
+    "disabled_text": "alpha(@window_fg_color, 0.5)", "dim": "alpha(@window_fg_color, 0.55)",
+    "header_dim": "alpha(@headerbar_fg_color, 0.55)", "header_idle_text": "alpha(@headerbar_fg_color, 0.5)",
+    "menu_dim": "alpha(@popover_fg_color, 0.55)", "menu_disabled": "alpha(@popover_fg_color, 0.5)",
+    "menu_hover": "alpha(@popover_fg_color, 0.1)", "menu_hover_text": "@popover_fg_color",
+    "selection": "alpha(@window_fg_color, 0.1)", "selection_text": "@window_fg_color",
+    "selection_idle": "alpha(@window_fg_color, 0.07)", "selection_idle_text": "@window_fg_color",
+    "outline": "alpha(@window_fg_color, 0.15)", "divider": "alpha(@window_fg_color, 0.15)",
+    "focus": "alpha(@accent_color, 0.5)", "link_visited": "alpha(@accent_color, 0.8)", "shadow": "#000000",
+    "tooltip": "#333333", "tooltip_text": "#ffffff", "notice": "#333333", "notice_text": "#ffffff",
+    "accent_hover": "@accent_bg_color", "accent_pressed": "@accent_bg_color", "error_hover": "@error_bg_color",
+    "error_pressed": "@error_bg_color",
+}
+
+
+@cache
+def _library_sheet() -> str:
+    rows = [f"@define-color {name} {_LIBRARY_DEFAULTS[role]};" for name, role in LIBRARY_NAMES.items() if role in _LIBRARY_DEFAULTS]
+    first = {role: name for name, role in reversed(LIBRARY_NAMES.items())}
+    rows += [f"@define-color mf_{role} @{first[role]};" for role in _LIBRARY_DEFAULTS]
+    rows += [f"@define-color mf_{role} {value};" for role, value in _LIBRARY_ALIASES.items()]
+    return "\n".join(rows) + "\n" + _data("gtk4_rules.css")
+
+
+def _read(version: str, parts: tuple[Part, ...]) -> Callable[[Files], Paints]:
+    places = [p.at for p in parts]
+
+    def read(get: Files) -> dict[str, Paint]:
+        sheets = _sheets_in_place(get, version)
+        if not sheets:
+            return {}
+        found = paint_all(sheets, places)
+        return {p.key: painted(found[p.at]) for p in parts}
+
+    return read
+
+
+def _part(id_: str, at: str, roles: str, state: str = "", **more: float) -> Part:
+    text_role, fill_role = roles.split("/")
+    return Part(id=id_, state=state, at=f"{WINDOW} > {at}" if at else WINDOW, text_role=text_role, fill_role=fill_role, **more)  # type: ignore[arg-type]
+
+
+def _parts(version: str) -> tuple[Part, ...]:
+    """Return the places that the stage and the proof look at; both generations share most of them."""
+    old = version == "3.0"
+    menu = "menu" if old else "popover.background.menu > contents"
+    item = f"{menu} > menuitem" if old else f"{menu} > modelbutton.flat"
+    row = "list > row.activatable"
+    entry = "entry" if old else "entry > text"
+    edge = "entry"
+    rows = [
+        _part("window", "", "window_text/window"),
+        _part("label, dim", "box > label.dim-label", "window_text/window"),
+        _part("link", "box > label > link", "link/window"),
+        _part("link, visited", "box > label > link:visited", "link_visited/window"),
+        _part("view", "textview.view > text", "view_text/view"),
+        _part("list", "list", "view_text/view"),
+        _part("list row", row, "view_text/view"),
+        _part("list row", f"{row}:hover", "card_text/card", "hover"),
+        _part("list row", f"{row}:selected", "selection_text/selection", "selected"),
+        _part("list row", f"{row}:selected:backdrop", "selection_idle_text/selection_idle", "selected, idle"),
+        _part("header bar", "headerbar.titlebar", "header_text/header"),
+        _part("header bar", "headerbar.titlebar:backdrop", "header_idle_text/header_idle", "idle"),
+        _part("header subtitle", "headerbar.titlebar > box > label.subtitle", "header_text/header"),
+        _part("header button", "headerbar.titlebar > button.flat", "header_text/header"),
+        _part("sidebar", "box.sidebar", "sidebar_text/sidebar"),
+        _part("sidebar row", "box.sidebar > list > row:selected", "selection_text/selection", "selected"),
+        _part("card", "frame.card", "card_text/card"),
+        _part("field", edge, "view_text/view", edge_need=3.0),
+        _part("field", f"{edge}:focus", "view_text/view", "focus", edge_need=3.0),
+        _part("field", f"{edge}:disabled", "disabled_text/window", "disabled", need=2.5),
+        _part("field", f"{edge}.error", "error_ink/view", "error", edge_need=3.0),
+        _part("field selection", f"{entry} > selection", "selection_text/selection"),
+        _part("button", "button.text-button", "control_text/control"),
+        _part("button", "button.text-button:hover", "control_text/control_hover", "hover"),
+        _part("button", "button.text-button:active", "control_text/control_pressed", "pressed"),
+        _part("button", "button.text-button:checked", "selection_text/selection", "checked"),
+        _part("button", "button.text-button:disabled", "disabled_text/window", "disabled", need=2.5),
+        _part("main button", "button.text-button.suggested-action", "accent_text/accent"),
+        _part("main button", "button.text-button.suggested-action:hover", "accent_text/accent", "hover"),
+        _part("main button", "button.text-button.suggested-action:active", "accent_text/accent", "pressed"),
+        _part("delete button", "button.text-button.destructive-action", "error_text/error"),
+        _part("delete button", "button.text-button.destructive-action:hover", "error_text/error", "hover"),
+        _part("check", "checkbutton > check", "view_text/view", edge_need=3.0, need=0.0),
+        _part("check", "checkbutton > check:checked", "accent_text/accent", "checked", edge_need=3.0),
+        _part("check", "checkbutton > check:disabled", "disabled_text/window", "disabled", need=0.0),
+        _part("radio", f"{'radiobutton' if old else 'checkbutton'} > radio", "view_text/view", edge_need=3.0, need=0.0),
+        _part("radio", f"{'radiobutton' if old else 'checkbutton'} > radio:checked", "accent_text/accent", "checked", edge_need=3.0, need=0.0),
+        _part("switch", "switch", "outline/view", edge_need=3.0, need=0.0),
+        _part("switch", "switch:checked", "accent_text/accent", "on", edge_need=3.0, need=0.0),
+        _part("switch knob", "switch > slider", "outline/outline", need=0.0),
+        _part("switch knob", "switch:checked > slider", "accent_text/accent_text", "on", need=0.0),
+        _part("slider trough", "scale > trough", "outline/view", edge_need=3.0, need=0.0),
+        _part("slider fill", "scale > trough > highlight", "accent/accent", need=0.0),
+        _part("slider knob", "scale > trough > slider", "outline/control", edge_need=3.0, need=0.0),
+        _part("progress trough", "progressbar > trough", "outline/view", edge_need=3.0, need=0.0),
+        _part("progress", "progressbar > trough > progress", "accent/accent", need=0.0),
+        _part("tabs", "notebook > header", "sidebar_text/sidebar"),
+        _part("tab", "notebook > header > tabs > tab", "sidebar_text/sidebar"),
+        _part("tab", "notebook > header > tabs > tab:hover", "control_text/control_hover", "hover"),
+        _part("tab", "notebook > header > tabs > tab:checked", "window_text/window", "open"),
+        _part("menu", menu, "menu_text/menu"),
+        _part("menu item", item, "menu_text/menu"),
+        _part("menu item", f"{item}:hover", "menu_hover_text/menu_hover", "hover"),
+        _part("menu item", f"{item}:disabled", "disabled_text/menu", "disabled", need=2.5),
+        _part("menu shortcut", f"{item} > accelerator", "menu_text/menu"),
+        _part("menu bar", "menubar", "header_text/header"),
+        _part("message", "infobar", "card_text/card"),
+        _part("message", "infobar.warning", "warning_text/warning", "warning"),
+        _part("message", "infobar.error", "error_text/error", "error"),
+        _part("separator", "separator", "divider/divider", need=0.0),
+        _part("scroll bar", "scrollbar > range > trough > slider" if not old else "scrollbar > contents > trough > slider", "outline/outline", need=0.0),
+    ]
+    tip = "tooltip.background > box > label"
+    return (
+        *rows,
+        Part(id="tooltip", at=tip.rpartition(" > ")[0].rpartition(" > ")[0], text_role="tooltip_text", fill_role="tooltip"),
+    )
+
+
+GTK3_PARTS, GTK4_PARTS = _parts("3.0"), _parts("4.0")
+
+GTK3 = Component(
+    id="gtk-3",
+    title="GTK 3 programs",
+    kind="Toolkits",
+    reads="Every program built on GTK 3, through a theme folder of its own",
+    effect="at once",
+    restart="Running programs follow when the desktop changes the theme's name; others when they are started again.",
+    parts=GTK3_PARTS,
+    write=write_gtk3,
+    read=_read("3.0", GTK3_PARTS),
+)
+GTK4 = Component(
+    id="gtk-4",
+    title="GTK 4 programs",
+    kind="Toolkits",
+    reads="Programs built on GTK 4, with its platform library or without",
+    effect="restart",
+    restart="GTK 4 programs read these colours once: start them again.",
+    parts=GTK4_PARTS,
+    write=write_gtk4,
+    read=_read("4.0", GTK4_PARTS),
+)

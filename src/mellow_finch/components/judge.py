@@ -1,0 +1,75 @@
+"""Pairs as they stand in files: every part's text on what is really under it, and edges against their surroundings."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from itertools import product
+from typing import NamedTuple
+
+from ..colour.blend import over
+from ..colour.contrast import ratio
+from ..colour.rgb import Rgba
+from ..picture.backdrop import Backdrop
+from .model import Paint, Paints, Part
+
+_MOST_STACKS = 64
+
+
+class DrawnPair(NamedTuple):
+    """A pair as a file has it: text (or edge) composited on its surface at the worst place."""
+
+    part: Part
+    what: str  # "text" or "edge"
+    text: Rgba
+    surface: Rgba
+    ratio: float
+    need: float
+
+    @property
+    def passes(self) -> bool:
+        """Tell whether the ratio reaches the need."""
+        return self.ratio >= self.need
+
+
+def surfaces_under(layers: Iterable[tuple[Rgba, ...]], backdrop: Backdrop) -> tuple[Rgba, ...]:
+    """Return every opaque colour that a stack of layers can give.
+
+    layers: candidates of each layer, outermost first. Where the stack lets something through, the picture's darkest
+    and lightest places show.
+    """
+    stack = [layer for layer in layers if layer]
+    first = next((i for i in range(len(stack) - 1, -1, -1) if all(c.a >= 1 for c in stack[i])), None)
+    bottoms: tuple[Rgba, ...] = (backdrop.darkest, backdrop.lightest)
+    if first is not None:
+        bottoms, stack = stack[first], stack[first + 1 :]
+    found: dict[Rgba, None] = {}
+    for row in list(product(bottoms, *stack))[:_MOST_STACKS]:
+        below = row[0].opaque
+        for layer in row[1:]:
+            below = over(layer, below)
+        found[below] = None
+    return tuple(found)
+
+
+def judge_part(part: Part, paint: Paint, backdrop: Backdrop) -> list[DrawnPair]:
+    """Return the pairs of one part; a part of which the file says nothing has none."""
+    pairs: list[DrawnPair] = []
+    if part.need and paint.text is not None:
+        pairs.append(_worst(part, "text", paint.text, surfaces_under(paint.layers, backdrop), part.need))
+    if part.edge_need and (paint.edge or paint.fill) is not None:
+        around = surfaces_under(paint.below, backdrop)
+        candidates = [c for c in (paint.edge, paint.fill) if c is not None]
+        best = max((_worst(part, "edge", c, around, part.edge_need) for c in candidates), key=lambda p: p.ratio)
+        pairs.append(best)
+    return pairs
+
+
+def _worst(part: Part, what: str, colour: Rgba, surfaces: tuple[Rgba, ...], need: float) -> DrawnPair:
+    rows = [(over(colour, s) if colour.a < 1 else colour, s) for s in surfaces]
+    text, surface = min(rows, key=lambda row: ratio(row[0], row[1]))
+    return DrawnPair(part, what, text, surface, ratio(text, surface), need)
+
+
+def judge_parts(parts: Iterable[Part], paints: Paints, backdrop: Backdrop) -> list[DrawnPair]:
+    """Return every pair of a component, in the order of its parts."""
+    return [p for part in parts if part.key in paints for p in judge_part(part, paints[part.key], backdrop)]

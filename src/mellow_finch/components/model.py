@@ -1,0 +1,186 @@
+"""What a component is: rows of data, a writer and a reader. No colours of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from pathlib import Path, PurePosixPath
+from typing import NamedTuple, Protocol
+
+from ..colour.rgb import Rgba
+from ..palette.derive import Tone
+from ..picture.backdrop import PLAIN, Backdrop
+
+
+class Files(Protocol):
+    """Files seen from a home folder."""
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return a file's bytes by its path from the home folder, None when there is none."""
+
+    def find(self, pattern: str) -> list[str]:
+        """Return the paths that match a glob pattern, sorted."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Part:
+    """One thing that a component draws, in one state, and the contrast it needs.
+
+    at: where the reader finds it: a path of style sheet nodes, or for keyed files nothing;
+    text, fill, edge: keys of a keyed file; text_role, fill_role: the roles behind them;
+    need: what the text needs on what is under it, 0 for no text; edge_need: the same for the edge against its
+    surroundings; under: the part below, for keyed files; on_picture: whether the picture may shine through.
+    """
+
+    id: str
+    state: str = ""
+    at: str = ""
+    text: str = ""
+    fill: str = ""
+    edge: str = ""
+    text_role: str = ""
+    fill_role: str = ""
+    need: float = 4.5
+    edge_need: float = 0.0
+    under: str = ""
+    on_picture: bool = False
+
+    @property
+    def key(self) -> str:
+        """Return "id" or "id:state"."""
+        return f"{self.id}:{self.state}" if self.state else self.id
+
+
+class Paint(NamedTuple):
+    """What a file says of a part: its own fill, its text and its edge; None where it says nothing.
+
+    below: the candidates of every fill underneath, outermost first, each a single colour or a gradient's stops.
+    """
+
+    fill: Rgba | None = None
+    text: Rgba | None = None
+    edge: Rgba | None = None
+    below: tuple[tuple[Rgba, ...], ...] = ()
+    own: tuple[Rgba, ...] = ()
+
+    @property
+    def layers(self) -> tuple[tuple[Rgba, ...], ...]:
+        """Return the candidates of every fill, this part's own included, outermost first."""
+        return (*self.below, self.own or ((self.fill,) if self.fill is not None else ()))
+
+
+Paints = Mapping[str, Paint]
+
+
+@dataclass(frozen=True, slots=True)
+class Scheme:
+    """All that a component needs to know of a look.
+
+    name: shown to people; folder: safe as a file name; mend: whether pairs of rewritten files that fall short
+    are put right; mends: keys "component/part" put right though mend is off.
+    """
+
+    name: str
+    folder: str
+    tone: Tone
+    colours: Mapping[str, Rgba]
+    backdrop: Backdrop = PLAIN
+    mend: bool = True
+    mends: frozenset[str] = frozenset()
+
+
+class OutFile(NamedTuple):
+    """A file to be written: its path from the home folder, and its bytes."""
+
+    path: str
+    data: bytes
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Component:
+    """One thing that can be dressed.
+
+    reads: who reads the files, for people; effect: what must be done for it to show: "at once", "reload", "restart";
+    restart: the sentence about that; write(scheme, get) returns the files, given what is there already; read(get)
+    says what the files in place draw. Both are pure. missing: read when the home has none of its files.
+    """
+
+    id: str
+    title: str
+    kind: str
+    reads: str
+    effect: str
+    restart: str
+    parts: tuple[Part, ...]
+    write: Callable[[Scheme, Files], tuple[OutFile, ...]]
+    read: Callable[[Files], Paints]
+    rewrites: bool = False
+    needs_file: str = ""
+    by_key: Mapping[str, Part] = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "by_key", {part.key: part for part in self.parts})
+
+
+@dataclass(frozen=True)
+class NoFiles:
+    """An empty home."""
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return None."""
+        return None
+
+    def find(self, pattern: str) -> list[str]:
+        """Return nothing."""
+        return []
+
+
+@dataclass(frozen=True)
+class FolderFiles:
+    """The files under a real folder; what cannot be read counts as absent."""
+
+    root: Path
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return the bytes of a file."""
+        try:
+            return (self.root / path).read_bytes()
+        except OSError:
+            return None
+
+    def find(self, pattern: str) -> list[str]:
+        """Return the files that match, as paths from the root."""
+        return sorted(p.relative_to(self.root).as_posix() for p in self.root.glob(pattern) if p.is_file())
+
+
+@dataclass(frozen=True)
+class Layered:
+    """Fresh files laid over others."""
+
+    below: Files
+    fresh: Mapping[str, bytes]
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return a fresh file, or what lies below."""
+        return self.fresh[path] if path in self.fresh else self.below(path)
+
+    def find(self, pattern: str) -> list[str]:
+        """Return the matches of both."""
+        own = [p for p in self.fresh if PurePosixPath(p).match(pattern)]
+        return sorted({*own, *self.below.find(pattern)})
+
+
+def layered(below: Files, files: Iterable[OutFile]) -> Files:
+    """Return the given files laid over what is below."""
+    return Layered(below, {file.path: file.data for file in files})
+
+
+def text_of(get: Files, path: str) -> str:
+    """Return a file as text, empty when there is none; bytes that are not UTF-8 survive as surrogates."""
+    data = get(path)
+    return "" if data is None else data.decode("utf-8", "surrogateescape")
+
+
+def as_bytes(text: str) -> bytes:
+    """Return text as it is written: UTF-8, surrogates of text_of back to their bytes."""
+    return text.encode("utf-8", "surrogateescape")

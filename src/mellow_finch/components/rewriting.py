@@ -1,0 +1,152 @@
+"""Components whose file exists already: recoloured in place, and mended until what it draws can be read."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from functools import lru_cache
+
+import numpy as np
+
+from ..colour.blend import over
+from ..colour.contrast import luminance, ratio, relative_luminance
+from ..colour.rgb import Rgba
+from ..palette.lightness import STEPS, reaches, way_of
+from ..picture.backdrop import Backdrop
+from ..recolour.rewrite import Scan, Subject, new_colours, rewrite, subject_of
+from .judge import DrawnPair, judge_parts, surfaces_under
+from .model import Paint, Paints, Part, Scheme
+
+ReadText = Callable[[str], Paints]
+_ROUNDS = 4
+_MARK_BLUE = 7  # the blue of marker colours; red and green carry the number of the literal
+
+
+@lru_cache(maxsize=16)
+def trace(subject: Subject, read: ReadText) -> dict[str, tuple[int | None, int | None, int | None]]:
+    """Return for each part the indices of the literals that its text, fill and edge come from.
+
+    Found by reading the text with every literal replaced by a colour that numbers it.
+    """
+    marked = [Rgba(i >> 8 & 255, i & 255, _MARK_BLUE, span.colour.a) for i, span in enumerate(subject.spans)]
+    paints = read(rewrite(subject, marked))
+
+    def number(colour: Rgba | None) -> int | None:
+        if colour is None or colour.b != _MARK_BLUE:
+            return None
+        index = colour.r << 8 | colour.g
+        return index if index < len(marked) else None
+
+    return {key: (number(p.text), number(p.fill), number(p.edge)) for key, p in paints.items()}
+
+
+def recoloured(
+    text: str, scan: Scan, read: ReadText, parts: Sequence[Part], scheme: Scheme, prefix: str, alpha: bool = True
+) -> str:
+    """Return the text in the scheme's colours, its drawn pairs mended as the scheme asks.
+
+    prefix: the component's id, under which mends are named; alpha: whether the syntax can spell translucency.
+    """
+    subject = subject_of(text, scan)
+    colours = new_colours(subject, scheme.colours)
+    wanted = {p.key for p in parts} if scheme.mend else {
+        m.partition("/")[2] for m in scheme.mends if m.startswith(prefix + "/")
+    }
+    if wanted:
+        colours = mended(subject, read, parts, colours, scheme.backdrop, wanted, alpha)
+    return rewrite(subject, colours)
+
+
+def mended(
+    subject: Subject,
+    read: ReadText,
+    parts: Sequence[Part],
+    colours: list[Rgba],
+    backdrop: Backdrop,
+    keys: set[str],
+    alpha: bool = True,
+) -> list[Rgba]:
+    """Return the span colours with the smallest changes that make the pairs of the named parts readable.
+
+    A literal that several parts share is moved to where it suits all of them; where no colour of the text will do,
+    the surface moves, a translucent one becoming less so.
+    """
+    sources = trace(subject, read)
+    colours = list(colours)
+    for _ in range(_ROUNDS):
+        paints = read(rewrite(subject, colours))
+        short = [p for p in judge_parts(parts, paints, backdrop) if not p.passes and p.part.key in keys]
+        if not short:
+            break
+        done: set[int] = set()
+        for pair in short:
+            text_at, fill_at, edge_at = sources.get(pair.part.key, (None, None, None))
+            at = text_at if pair.what == "text" else edge_at
+            if at is not None and at in done:
+                continue
+            rows = _surfaces_of(at, pair, parts, paints, sources, backdrop)
+            better = None if at is None else nearest_over(colours[at], rows, alpha)
+            if at is not None and better is not None:
+                colours[at] = better
+                done.add(at)
+            elif fill_at is not None and fill_at not in done:
+                colours[fill_at] = _moved_surface(colours[fill_at], pair, paints[pair.part.key], backdrop, alpha)
+                done.add(fill_at)
+    return colours
+
+
+def _surfaces_of(
+    at: int | None,
+    pair: DrawnPair,
+    parts: Iterable[Part],
+    paints: Paints,
+    sources: dict[str, tuple[int | None, int | None, int | None]],
+    backdrop: Backdrop,
+) -> list[tuple[Rgba, float]]:
+    """Return every surface that one literal is drawn on as text or edge, with the need it has there."""
+    rows: list[tuple[Rgba, float]] = []
+    for part in parts:
+        if part.key not in paints:
+            continue
+        text_at, _, edge_at = sources.get(part.key, (None, None, None))
+        if (text_at == at and part.need and at is not None) or (part is pair.part and pair.what == "text"):
+            rows += [(s, part.need) for s in surfaces_under(paints[part.key].layers, backdrop)]
+        if (edge_at == at and part.edge_need and at is not None) or (part is pair.part and pair.what == "edge"):
+            rows += [(s, part.edge_need) for s in surfaces_under(paints[part.key].below, backdrop)]
+    return rows
+
+
+def nearest_over(colour: Rgba, surfaces: Iterable[tuple[Rgba, float]], may_rise: bool = True) -> Rgba | None:
+    """Return the nearest colour on the way of a colour, at its own alpha, that reads on every (surface, need).
+
+    When no colour at that alpha will do, the alpha rises to 1, if it may, before giving up with None.
+    """
+    way = way_of(colour.opaque)
+    rows = list(dict.fromkeys(surfaces))
+    for alpha in dict.fromkeys((colour.a, (colour.a + 1) / 2, 1.0) if may_rise else (colour.a,)):
+        good = np.ones(STEPS, dtype=bool)
+        for surface, need in rows:
+            drawn = np.rint(way.rgb * alpha + np.array(surface[:3]) * (1 - alpha)) / 255
+            good &= reaches(relative_luminance(drawn), luminance(surface), need)
+        if good.any():
+            return way.at(int(np.where(good, way.cost, 9.0).argmin()))._replace(a=alpha)
+    return None
+
+
+def _moved_surface(fill: Rgba, pair: DrawnPair, paint: Paint, backdrop: Backdrop, may_rise: bool) -> Rgba:
+    """Return the surface changed least, in colour or in translucency, so that its text can be read."""
+    text = paint.text if pair.what == "text" and paint.text is not None else pair.text
+    below = surfaces_under(paint.below, backdrop)
+    way = way_of(fill.opaque)
+    drawn_alpha = paint.fill.a if paint.fill is not None else fill.a
+    for alpha in np.linspace(drawn_alpha, 1, 9).tolist() if may_rise and drawn_alpha < 1 else [drawn_alpha]:
+        worst = np.full(STEPS, np.inf)
+        for under in below:
+            drawn = np.rint(way.rgb * alpha + np.array(under[:3]) * (1 - alpha))
+            texts = np.rint(np.array(text[:3]) * text.a + drawn * (1 - text.a)) / 255
+            a, b = relative_luminance(texts), relative_luminance(drawn / 255)
+            worst = np.minimum(worst, (np.maximum(a, b) + 0.05) / (np.minimum(a, b) + 0.05))
+        good = worst >= pair.need
+        if good.any():
+            return way.at(int(np.where(good, way.cost, 9.0).argmin()))._replace(a=float(alpha) if may_rise else fill.a)
+    dark, light = Rgba(16, 16, 16), Rgba(245, 245, 245)
+    return dark if ratio(over(text, dark), dark) > ratio(over(text, light), light) else light

@@ -1,0 +1,1 @@
+"""The made-up home, its pictures and its looks."""

@@ -1,0 +1,108 @@
+"""Errors a person can cause, each a sentence for that person.
+
+FinchError
+├ PictureError         a picture that cannot be read
+├ ParseError           a file whose content cannot be understood (line, column)
+├ FileAccessError      a file that cannot be read or written (path)
+├ ImpossibleLocksError locked colours that leave no readable solution
+├ WearError            a look that cannot be put on or taken off as things stand
+└ Cancelled            the person stopped the work
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+
+class FinchError(Exception):
+    """Something the person can mend; str() is one sentence, hint says what to do next."""
+
+    code = "error"
+
+    def __init__(self, message: str, hint: str = "") -> None:
+        super().__init__(message)
+        self.hint = hint
+
+    def line(self) -> str:
+        """Return message and hint on one line."""
+        text = f"{self} {self.hint}".strip()
+        return " ".join(text.split())
+
+
+class PictureError(FinchError):
+    """A picture that cannot be read."""
+
+    code = "picture"
+
+
+class ParseError(FinchError):
+    """Content that cannot be understood; line and column count from 1, 0 when unknown."""
+
+    code = "parse"
+
+    def __init__(self, message: str, line: int = 0, column: int = 0, hint: str = "") -> None:
+        super().__init__(message, hint)
+        self.line_number = line
+        self.column = column
+
+
+class FileAccessError(FinchError):
+    """A file that cannot be read or written."""
+
+    code = "file"
+
+    def __init__(self, message: str, path: Path, hint: str = "") -> None:
+        super().__init__(message, hint)
+        self.path = path
+
+
+class ImpossibleLocksError(FinchError):
+    """Locked roles between which no readable solution exists."""
+
+    code = "locks"
+
+    def __init__(self, message: str, roles: tuple[str, ...], hint: str = "") -> None:
+        super().__init__(message, hint)
+        self.roles = roles
+
+
+class WearError(FinchError):
+    """A look that cannot be put on or taken off as things stand."""
+
+    code = "wear"
+
+
+class Cancelled(FinchError):  # noqa: N818 - not a fault, and read as a word
+    """The person stopped the work."""
+
+    code = "cancelled"
+
+
+_REASONS: tuple[tuple[type[OSError], str], ...] = (
+    (FileNotFoundError, "there is no such file"),
+    (PermissionError, "it may not be opened"),
+    (IsADirectoryError, "it is a folder"),
+    (NotADirectoryError, "a part of its path is not a folder"),
+    (FileExistsError, "it is there already"),
+)
+
+
+def os_reason(error: OSError) -> str:
+    """Return why the system refused, in words."""
+    for kind, words in _REASONS:
+        if isinstance(error, kind):
+            return words
+    return (error.strerror or "the system refused").lower()
+
+
+@contextmanager
+def file_errors(path: Path, doing: str) -> Iterator[None]:
+    """Turn OSError and UnicodeError inside the block into FileAccessError: "Could not <doing> <path>: why"."""
+    try:
+        yield
+    except OSError as error:
+        raise FileAccessError(f"Could not {doing} “{path}”: {os_reason(error)}.", path) from error
+    except UnicodeError as error:
+        raise FileAccessError(f"Could not {doing} “{path}”: it is not UTF-8 text.", path) from error

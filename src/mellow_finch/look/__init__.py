@@ -1,0 +1,1 @@
+"""The Look, its file and its edits."""

@@ -1,0 +1,1 @@
+"""Swatches to roles: derivation, pairs and solving."""

@@ -1,0 +1,59 @@
+"""A colour's way from black to white: the steps a colour may take when it has to become readable.
+
+Along the way hue is kept, and chroma is kept as far as sRGB reaches: lightness first, chroma only where it must.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..colour.contrast import FLARE, relative_luminance
+from ..colour.gamut import fit_chroma, rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..colour.spaces import Array, oklab_to_srgb, oklch_to_oklab, srgb_to_oklab
+
+STEPS = 513
+
+
+@dataclass(frozen=True, eq=False)
+class Way:
+    """Every colour on the way of one colour.
+
+    rgb: (STEPS, 3) uint8; luminance: (STEPS,) relative luminance of exactly those 8-bit colours;
+    cost: (STEPS,) OKLab distance from the colour that the way was made for.
+    """
+
+    rgb: NDArray[np.uint8]
+    luminance: Array
+    cost: Array
+
+    def at(self, step: int) -> Rgba:
+        """Return the colour of a step."""
+        r, g, b = self.rgb[step].tolist()
+        return Rgba(r, g, b)
+
+
+@lru_cache(maxsize=2048)
+def way_of(colour: Rgba) -> Way:
+    """Return the way of an opaque colour; the colour itself is one of its steps."""
+    own_lightness, chroma, hue = rgba_to_oklch(colour)
+    lightness = np.linspace(0, 1, STEPS)
+    own = int(np.abs(lightness - own_lightness).argmin())
+    lch = np.stack([lightness, np.full(STEPS, chroma), np.full(STEPS, hue)], axis=-1)
+    srgb = np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(lch))), 0, 1)
+    rgb = np.rint(srgb * 255).astype(np.uint8)
+    rgb[own] = colour[:3]
+    exact = rgb / 255
+    lab = srgb_to_oklab(exact)
+    cost = np.linalg.norm(lab - lab[own], axis=1)
+    return Way(rgb, relative_luminance(exact), cost)
+
+
+def reaches(luminance: Array, other: Array | float, need: float) -> NDArray[np.bool_]:
+    """Tell where two luminances, broadcast against each other, have at least the contrast needed."""
+    light, dark = np.maximum(luminance, other), np.minimum(luminance, other)
+    return np.asarray(light + FLARE >= need * (dark + FLARE))

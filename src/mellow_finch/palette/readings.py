@@ -1,0 +1,37 @@
+"""Several readings of the same colours: starting points that differ in accent and in how much colour surfaces take."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..colour.gamut import rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..picture.swatches import Swatch
+from .derive import MOST_TINT, Recipe, accent_candidates, surface_tint
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """One way to read a picture: a title for people, and the recipe it stands for."""
+
+    id: str
+    title: str
+    note: str
+    recipe: Recipe
+
+
+def readings_of(swatches: Sequence[Swatch], pins: Sequence[Rgba] = ()) -> tuple[Reading, ...]:
+    """Return at least four readings, the likeliest first; pins are colours the person picked and come first as accents."""
+    hue, tint = surface_tint(swatches)
+    candidates = [*pins, *(c for c in accent_candidates(swatches) if c not in pins)]
+    first, second, third = candidates[:3]
+    first_hue = rgba_to_oklch(first)[2]
+    full_hue, full_tint = (hue, MOST_TINT) if tint else (first_hue, 0.0)
+    return (
+        Reading("settled", "Settled", "Surfaces with a trace of the picture", Recipe(first, hue, tint)),
+        Reading("steeped", "Steeped", "Surfaces that take the most colour", Recipe(first, full_hue, full_tint)),
+        Reading("second", "Second voice", "The next most telling colour leads", Recipe(second, hue, tint * 0.8)),
+        Reading("third", "Third voice", "A quieter colour leads", Recipe(third, hue, tint)),
+        Reading("bare", "Bare", "Grey surfaces, all colour in the accent", Recipe(first, hue, 0.0)),
+    )

@@ -1,0 +1,307 @@
+"""Making every pair readable with the smallest change of colour.
+
+Pairs are constraints. Given the surfaces, the best move of each text is independent of all other texts, so texts are
+eliminated exactly; surfaces move only where no text can help, or where moving them is cheaper in total. Change is
+measured as Euclidean distance in OKLab, summed over all colours.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..colour.contrast import luminance, ratio
+from ..colour.rgb import Rgba
+from ..colour.spaces import Array
+from ..errors import ImpossibleLocksError
+from .lightness import STEPS, reaches, way_of
+from .pairs import PAIRS, Pair
+from .roles import ROLE_BY_ID
+
+_ROUNDS = 6
+_COARSE = 4
+_WORTH = 0.02  # a text moved by more than this lets its surfaces be tried too
+_FAR = 1e6
+
+
+def readable_on(colour: Rgba, surfaces: Iterable[tuple[Rgba, float]]) -> Rgba | None:
+    """Return the colour nearest to `colour` on its way that has the needed contrast on every (surface, need).
+
+    None when no lightness will do, as between a dark and a light surface.
+    """
+    rows = [(luminance(s), need) for s, need in surfaces]
+    own = luminance(colour)
+    if all(_enough(own, lum, need) for lum, need in rows):
+        return colour
+    way = way_of(colour.opaque)
+    good = np.ones(STEPS, dtype=bool)
+    for lum, need in rows:
+        good &= reaches(way.luminance, lum, need)
+    if not good.any():
+        return None
+    return way.at(int(np.where(good, way.cost, _FAR).argmin()))
+
+
+def solve_pair(text: Rgba, surface: Rgba, need: float) -> tuple[Rgba, Rgba]:
+    """Return text and surface changed by the smallest sum of OKLab distances so that they reach the need (<= 21)."""
+    if ratio(text, surface) >= need:
+        return text, surface
+    over, under = way_of(text.opaque), way_of(surface.opaque)
+    good = reaches(over.luminance[:, None], under.luminance[None, :], need)
+    cost = np.where(good, over.cost[:, None] + under.cost[None, :], _FAR)
+    i, j = np.unravel_index(int(cost.argmin()), cost.shape)
+    return over.at(int(i)), under.at(int(j))
+
+
+def _enough(a: float, b: float, need: float) -> bool:
+    return (max(a, b) + 0.05) >= need * (min(a, b) + 0.05)
+
+
+@dataclass
+class _Work:
+    """One solution in the making; wanted never changes, now does."""
+
+    wanted: dict[str, Rgba]
+    now: dict[str, Rgba]
+    held: frozenset[str]
+    pairs: tuple[Pair, ...]
+
+    def __post_init__(self) -> None:
+        self.of_text: dict[str, list[Pair]] = {}
+        self.on_surface: dict[str, list[Pair]] = {}
+        for pair in self.pairs:
+            self.of_text.setdefault(pair.text, []).append(pair)
+            self.on_surface.setdefault(pair.surface, []).append(pair)
+        # Texts that are surfaces to others (the accent, the cursor, status fills) come before what stands on them.
+        self.texts = sorted(self.of_text, key=lambda t: t not in self.on_surface)
+
+    def failing(self) -> list[Pair]:
+        return [p for p in self.pairs if not self.passes(p)]
+
+    def passes(self, pair: Pair) -> bool:
+        return _enough(luminance(self.now[pair.text]), luminance(self.now[pair.surface]), pair.need)
+
+    def fit_text(self, text: str) -> bool:
+        """Move one text, from what was wanted, to the nearest colour that all its surfaces allow."""
+        rows = [(self.now[p.surface], p.need) for p in self.of_text[text]]
+        if text in self.held:
+            return all(self.passes(p) for p in self.of_text[text])
+        found = readable_on(self.wanted[text], [*rows, *self._held_on(text)])
+        if found is not None:
+            self.now[text] = found
+        return found is not None
+
+    def _held_on(self, surface: str) -> list[tuple[Rgba, float]]:
+        """Return what is held and drawn on a surface: colours that it must agree with when it moves."""
+        return [(self.now[p.text], p.need) for p in self.on_surface.get(surface, ()) if p.text in self.held]
+
+    def allowed(self, surface: str) -> Array:
+        """Return for each step of a surface its cost, or far where what is held on it could not be read."""
+        way = way_of(self.wanted[surface].opaque)
+        good = np.ones(STEPS, dtype=bool)
+        for colour, need in self._held_on(surface):
+            good &= reaches(way.luminance, luminance(colour), need)
+        return np.where(good, way.cost, _FAR)
+
+    def move_surfaces(self, text: str) -> bool:
+        """Find the cheapest step of a text with its surfaces moved out of its way; False when locks forbid all."""
+        way = way_of(self.wanted[text].opaque)
+        if text in self.held:
+            steps, total = np.array([0]), np.zeros(1)
+            lums = np.array([luminance(self.now[text])])
+        else:
+            steps = np.arange(0, STEPS, _COARSE)
+            total, lums = way.cost[steps].copy(), way.luminance[steps]
+        moves: list[tuple[str, Array]] = []
+        for pair in self.of_text[text]:
+            if pair.surface in self.held:
+                good = reaches(lums, luminance(self.now[pair.surface]), pair.need)
+                total = np.where(good, total, _FAR)
+                continue
+            other = way_of(self.wanted[pair.surface].opaque)
+            good = reaches(lums[:, None], other.luminance[None, :], pair.need)
+            cost = np.where(good, self.allowed(pair.surface)[None, :], _FAR)
+            best = cost.argmin(axis=1)
+            total = total + cost[np.arange(len(steps)), best]
+            moves.append((pair.surface, best))
+        pick = int(total.argmin())
+        if total[pick] >= _FAR:
+            return False
+        if text not in self.held:
+            self.now[text] = way.at(int(steps[pick]))
+        for surface, best in moves:
+            self.now[surface] = way_of(self.wanted[surface].opaque).at(int(best[pick]))
+        return True
+
+    def take_side(self, lighter: bool, members: frozenset[str]) -> bool:
+        """Solve a connected part of the table afresh, its shared texts all lighter (or darker) than their surfaces.
+
+        Returns False, leaving the part as it was wanted, when that side has no solution.
+        """
+        for role in members - self.held:
+            self.now[role] = self.wanted[role]
+        shared = [t for t in self.texts if t in members and t not in self.held and len(self.of_text[t]) > 1]
+        shared += [t for t in self.texts if t in members and t not in self.held and t in self.on_surface]
+        for surface in (s for s in self.on_surface if s in members - self.held and s not in self.of_text):
+            way, good = way_of(self.wanted[surface].opaque), self.allowed(surface) < _FAR
+            for pair in self.on_surface[surface]:
+                if pair.text in shared:
+                    lums = way_of(self.wanted[pair.text].opaque).luminance[self.allowed(pair.text) < _FAR]
+                    if not lums.size:
+                        return False
+                    far = float(lums.max() if lighter else lums.min())
+                    side = way.luminance < far if lighter else way.luminance > far
+                    good &= side & reaches(way.luminance, far, pair.need)
+                elif pair.text not in self.held:
+                    good &= reaches(way.luminance, 0.0, pair.need) | reaches(way.luminance, 1.0, pair.need)
+            if not good.any():
+                return False
+            self.now[surface] = way.at(int(np.where(good, way.cost, _FAR).argmin()))
+        for text in dict.fromkeys(shared):
+            way = way_of(self.wanted[text].opaque)
+            good = self.allowed(text) < _FAR
+            for pair in self.of_text[text]:
+                lum = luminance(self.now[pair.surface])
+                good &= reaches(way.luminance, lum, pair.need)
+                good &= way.luminance > lum if lighter else way.luminance < lum
+            if not good.any():
+                return False
+            self.now[text] = way.at(int(np.where(good, way.cost, _FAR).argmin()))
+        return all(self.fit_text(t) for t in self.texts if t in members and t not in shared)
+
+    def connected(self, role: str) -> frozenset[str]:
+        """Return every role that pairs lead to from one role."""
+        found, rest = {role}, [role]
+        while rest:
+            one = rest.pop()
+            near = {p.surface for p in self.of_text.get(one, ())} | {p.text for p in self.on_surface.get(one, ())}
+            rest += near - found
+            found |= near
+        return frozenset(found)
+
+    def change(self) -> float:
+        """Return the total change so far."""
+        return sum(float(way_of(self.wanted[n].opaque).cost[self._step(n)]) for n in self.now if n not in self.held)
+
+    def settle(self, surface: str) -> None:
+        """Move one surface where that and the best moves of its texts change less in total than they do now."""
+        rows = [p for p in self.on_surface[surface] if p.text not in self.held]
+        way = way_of(self.wanted[surface].opaque)
+        allowed = self.allowed(surface)
+        for other in self.of_text.get(surface, ()):
+            allowed = np.where(reaches(way.luminance, luminance(self.now[other.surface]), other.need), allowed, _FAR)
+
+        def totals(steps: Array) -> Array:
+            total = allowed[steps].copy()
+            for pair in rows:
+                text = way_of(self.wanted[pair.text].opaque)
+                rest = text.cost
+                for other in self.of_text[pair.text]:
+                    if other.surface != surface:
+                        lum = luminance(self.now[other.surface])
+                        rest = np.where(reaches(text.luminance, lum, other.need), rest, _FAR)
+                good = reaches(way.luminance[steps][:, None], text.luminance[None, :], pair.need)
+                total += np.where(good, rest[None, :], _FAR).min(axis=1)
+            return np.asarray(total)
+
+        coarse = np.arange(0, STEPS, _COARSE)
+        middle = int(coarse[totals(coarse).argmin()])
+        fine = np.arange(max(0, middle - _COARSE), min(STEPS, middle + _COARSE + 1))
+        sums = totals(fine)
+        best = int(fine[sums.argmin()])
+        here = sum(way_of(self.wanted[n].opaque).cost[self._step(n)] for n in (surface, *(p.text for p in rows)))
+        if float(sums.min()) < here - 1e-4:
+            self.now[surface] = way.at(best)
+            for pair in rows:
+                self.fit_text(pair.text)
+
+    def _step(self, role: str) -> int:
+        way = way_of(self.wanted[role].opaque)
+        return int((way.rgb.astype(int) - np.array(self.now[role][:3])).__abs__().sum(axis=1).argmin())
+
+
+def solve(
+    colours: Mapping[str, Rgba],
+    locked: Collection[str] = (),
+    held: Collection[str] = (),
+    pairs: tuple[Pair, ...] = PAIRS,
+    text_need: float = 0.0,
+    settle: bool = True,
+) -> dict[str, Rgba]:
+    """Return the colours changed as little as possible so that every pair passes.
+
+    locked: roles that never move because the person said so; held: roles that must not move this time;
+    settle: whether surfaces may move too where that is the smaller change in total;
+    text_need: raises the need of every 4.5 pair, for a look that asks for 7. Colours are taken as opaque.
+    Pure and deterministic; what passes already is returned unchanged.
+    Raises ImpossibleLocksError, naming the roles, when what does not move leaves no solution.
+    """
+    if text_need > 4.5:
+        pairs = tuple(Pair(p.text, p.surface, text_need) if p.need == 4.5 else p for p in pairs)
+    work = _Work(dict(colours), dict(colours), frozenset(locked) | frozenset(held), pairs)
+    if not _text_by_text(work) and not _side_by_side(work):
+        raise impossible(work.failing(), work.held, frozenset(locked))
+    if settle:
+        _settle_all(work)
+    return work.now
+
+
+def _text_by_text(work: _Work) -> bool:
+    """Move each failing text, and its surfaces where it must be; enough in nearly every case."""
+    for _ in range(_ROUNDS):
+        short = {p.text for p in work.failing()}
+        if not short:
+            return True
+        for text in work.texts:
+            if text in short:
+                if not work.fit_text(text) and not work.move_surfaces(text):
+                    return False
+                short |= {p.text for p in work.on_surface.get(text, ())}
+    return not work.failing()
+
+
+def _side_by_side(work: _Work) -> bool:
+    """Solve each part that still fails with its texts all on one side of their surfaces, the cheaper side of the two."""
+    for _ in range(_ROUNDS):
+        left = work.failing()
+        if not left:
+            return True
+        members = work.connected(left[0].text)
+        options: list[tuple[float, dict[str, Rgba]]] = []
+        for lighter in (True, False):
+            if work.take_side(lighter, members) and not any(p.text in members for p in work.failing()):
+                options.append((work.change(), dict(work.now)))
+        if not options:
+            return False
+        work.now = min(options, key=lambda option: option[0])[1]
+    return not work.failing()
+
+
+def _settle_all(work: _Work) -> None:
+    moved = [
+        t for t in work.texts if work.now[t] != work.wanted[t] and way_of(work.wanted[t]).cost[work._step(t)] > _WORTH
+    ]
+    surfaces = dict.fromkeys(p.surface for t in moved for p in work.of_text[t] if p.surface not in work.held)
+    before = dict(work.now)
+    for surface in surfaces:
+        work.settle(surface)
+        if work.failing():
+            work.now = dict(before)
+        before = dict(work.now)
+
+
+def impossible(pairs: Iterable[Pair], held: frozenset[str], locked: frozenset[str]) -> ImpossibleLocksError:
+    """Return the error that names the roles which stand in each other's way."""
+    names = dict.fromkeys(r for p in pairs for r in (p.text, p.surface) if r in held)
+    titles = [ROLE_BY_ID[r].title if r in ROLE_BY_ID else r for r in names]
+    listed = " and ".join([", ".join(titles[:-1]), titles[-1]] if len(titles) > 1 else titles)
+    what = "is locked" if len(titles) == 1 else "are locked"
+    if not any(r in locked for r in names):
+        what = "must stay"
+    return ImpossibleLocksError(
+        f"{listed or 'These colours'} {what} in a way that leaves no readable colours.",
+        tuple(names),
+        "Unlock one of them, or change it.",
+    )

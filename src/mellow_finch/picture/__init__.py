@@ -1,0 +1,1 @@
+"""Image files to weighted colours and where they lie."""

@@ -1,0 +1,147 @@
+"""Image files to sRGB pixels: orientation, profiles, alpha, depth and modes put right, sizes bounded."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image, ImageOps
+
+from ..errors import PictureError, file_errors
+
+Pixels = NDArray[np.uint8]
+Image.MAX_IMAGE_PIXELS = None  # the bound below is ours, checked before any pixel is decoded
+MAX_PIXELS = 200_000_000
+ANALYSIS_SIDE = 480
+SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".bmp", ".gif", ".avif")
+FORMATS = ("PNG", "JPEG", "MPO", "WEBP", "TIFF", "BMP", "GIF", "AVIF")
+
+
+@dataclass(frozen=True, eq=False)
+class Picture:
+    """A decoded picture, possibly smaller than its file says.
+
+    pixels: (height, width, 3) uint8 sRGB, translucent places drawn over black;
+    weights: (height, width) floats 0..1, the alpha, or None when all is opaque;
+    width, height: the size in the file, turned upright.
+    """
+
+    path: Path
+    width: int
+    height: int
+    pixels: Pixels
+    weights: NDArray[np.float64] | None = None
+
+
+@contextmanager
+def _picture_errors(path: Path) -> Iterator[None]:
+    try:
+        yield
+    except Image.UnidentifiedImageError as error:
+        raise PictureError(f"“{path.name}” is not a picture that can be read.", _READABLE) from error
+    except (OSError, SyntaxError, ValueError, EOFError, OverflowError, MemoryError, IndexError, TypeError) as error:
+        raise PictureError(f"“{path.name}” is damaged or cut short, so it was not opened.", _READABLE) from error
+
+
+_READABLE = "PNG, JPEG, WebP, TIFF, BMP, GIF and AVIF can be opened."
+
+
+def load_picture(path: Path, side: int = ANALYSIS_SIDE) -> Picture:
+    """Read a picture, reduced so that its longer side is not much over `side` device pixels.
+
+    JPEG files are decoded at a reduced scale, so the cost falls with `side`. Deterministic.
+    Raises PictureError for what is no picture, damaged, or over 200 megapixels; FileAccessError when unreadable.
+    """
+    path = Path(path)
+    with file_errors(path, "open"):
+        if path.is_dir():
+            raise PictureError(f"“{path}” is a folder, not a picture.", "Choose a picture file in it.")
+        size = path.stat().st_size
+        stream = path.open("rb")
+    with stream, warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        if size == 0:
+            raise PictureError(f"“{path.name}” is empty.", "Choose another picture.")
+        with _picture_errors(path):
+            image: Image.Image = Image.open(stream, formats=FORMATS)
+        if image.width * image.height > MAX_PIXELS:
+            millions = image.width * image.height / 1e6
+            raise PictureError(
+                f"“{path.name}” says it holds {millions:,.0f} megapixels; 200 is the most that is opened.",
+                "Save a smaller copy first.",
+            )
+        with _picture_errors(path):
+            return _decode(path, image, side)
+
+
+def _decode(path: Path, image: Image.Image, side: int) -> Picture:
+    width, height = image.size
+    image.draft("CMYK" if image.mode == "CMYK" else "RGB", _draft_size(image, side))
+    profile = image.info.get("icc_profile")
+    orientation = image.getexif().get(0x0112, 1)
+    if orientation in (5, 6, 7, 8):
+        width, height = height, width
+    image.load()
+    factor = max(1, max(image.size) // side)
+    image = _eight_bit(image)
+    has_alpha = image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info
+    if has_alpha:
+        image = image.convert("RGBA")
+    if factor > 3:  # every second or third pixel is plenty for averaging, and much cheaper than all of them
+        image = image.resize((max(1, image.width * 2 // factor), max(1, image.height * 2 // factor)), Image.Resampling.NEAREST)
+        factor = 2
+    if factor > 1:
+        image = image.reduce(factor)
+    if orientation != 1:
+        image = ImageOps.exif_transpose(image)
+    alpha = np.asarray(image.getchannel("A"), dtype=np.float64) / 255 if has_alpha else None
+    image = _to_srgb(image, profile)
+    pixels = np.asarray(image, dtype=np.uint8)
+    if alpha is not None:
+        if float(alpha.min()) >= 1 or float(alpha.max()) <= 0:
+            alpha = None
+        else:
+            pixels = np.rint(pixels * alpha[..., None]).astype(np.uint8)
+    return Picture(path, width, height, pixels, alpha)
+
+
+def _draft_size(image: Image.Image, side: int) -> tuple[int, int]:
+    scale = max(image.size) / max(side, 1)
+    return max(1, int(image.width / scale)), max(1, int(image.height / scale))
+
+
+def _eight_bit(image: Image.Image) -> Image.Image:
+    """Bring 16-bit and float greys to 8 bits by their full range, palettes to colours."""
+    if image.mode.startswith("I") or image.mode == "F":
+        values = np.asarray(image, dtype=np.float64)
+        top = 65535.0 if image.mode.startswith("I") else max(float(np.nanmax(values)), 1e-9)
+        scaled = np.nan_to_num(np.clip(values / top, 0, 1))
+        return Image.fromarray(np.rint(scaled * 255).astype(np.uint8))
+    if image.mode == "P":
+        return image.convert("RGBA" if "transparency" in image.info else "RGB")
+    if image.mode == "1":
+        return image.convert("L")
+    return image
+
+
+def _to_srgb(image: Image.Image, profile: object) -> Image.Image:
+    """Return the image as RGB, through its embedded profile where it has a usable one."""
+    if isinstance(profile, bytes) and profile:
+        from PIL import ImageCms  # only pictures with a profile pay for the colour engine
+
+        base = image.convert("RGB") if image.mode in ("RGBA", "P", "LA") else image
+        try:
+            source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+            target = ImageCms.createProfile("sRGB")
+            done = ImageCms.profileToProfile(base, source, target, outputMode="RGB")
+            if done is not None:
+                return done
+        except (ImageCms.PyCMSError, OSError, ValueError):
+            pass  # a profile that does not fit its pixels is ignored, as viewers do
+    return image.convert("RGB")

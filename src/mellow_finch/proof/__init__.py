@@ -1,0 +1,1 @@
+"""Pairs as they stand in the files, judged; and the smallest mends."""

@@ -1,0 +1,94 @@
+"""All pairs of all dressed components as their files have them, worst first, and what mends them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from ..colour.rgb import Rgba
+from ..components.catalogue import COMPONENT_BY_ID
+from ..components.judge import judge_parts
+from ..components.model import Paints, Part
+from ..look.dressed import Dressed
+from ..look.model import Look, with_mend, with_mended_roles
+from ..palette.pairs import failing
+from ..picture.backdrop import Backdrop
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One pair as a file has it. what: "text" or "edge"; colours as drawn at the worst place."""
+
+    tone: str
+    component: str
+    part: Part
+    what: str
+    text: Rgba
+    surface: Rgba
+    ratio: float
+    need: float
+
+    @property
+    def passes(self) -> bool:
+        """Tell whether the ratio reaches the need."""
+        return self.ratio >= self.need
+
+    @property
+    def shortfall(self) -> float:
+        """Return ratio by need: below 1 it fails, the smaller the worse."""
+        return self.ratio / self.need
+
+    @property
+    def key(self) -> str:
+        """Return "component/part", by which it is mended."""
+        return f"{self.component}/{self.part.key}"
+
+    @property
+    def words(self) -> str:
+        """Return the pair in words."""
+        state = f", {self.part.state}" if self.part.state else ""
+        edge = " (edge)" if self.what == "edge" else ""
+        return f"{self.part.id[:1].upper()}{self.part.id[1:]}{state}{edge}"
+
+
+def findings(paints: Mapping[str, Paints], backdrop: Backdrop, tone: str) -> tuple[Finding, ...]:
+    """Return every pair of every component, the worst shortfall first."""
+    rows = [
+        Finding(tone, component, p.part, p.what, p.text, p.surface, p.ratio, p.need)
+        for component, found in paints.items()
+        for p in judge_parts(COMPONENT_BY_ID[component].parts, found, backdrop)
+    ]
+    return tuple(sorted(rows, key=lambda f: f.shortfall))
+
+
+def prove(dressed: Dressed) -> tuple[Finding, ...]:
+    """Return every pair of a dressed look, worst first."""
+    return findings(dressed.paints, dressed.look.backdrop, dressed.look.tone)
+
+
+def mend(look: Look, rows: Iterable[Finding]) -> Look:
+    """Return the look with some findings mended by the smallest change.
+
+    Pairs of roles are mended in the palette, pairs of rewritten files in the file's own literals.
+    Raises ImpossibleLocksError, naming the locks in the way.
+    """
+    short = [f for f in rows if not f.passes]
+    files = [f.key for f in short if COMPONENT_BY_ID[f.component].rewrites]
+    if files:
+        look = with_mend(look, *files)
+    ours = [f for f in short if not COMPONENT_BY_ID[f.component].rewrites]
+    if ours:
+        roles = {r for f in ours for r in (f.part.text_role, f.part.fill_role)}
+        pairs = tuple(j for j in failing(look.colours) if j.pair.text in roles or j.pair.surface in roles)
+        if pairs:
+            look = with_mended_roles(look, pairs)
+    return look
+
+
+def mend_all(look: Look, rows: Iterable[Finding]) -> Look:
+    """Return the look with every failing pair of roles, and every failing finding of rewritten files, mended.
+
+    Raises ImpossibleLocksError, naming the locks in the way.
+    """
+    files = [f.key for f in rows if not f.passes and COMPONENT_BY_ID[f.component].rewrites]
+    return with_mend(with_mended_roles(look), *files)

@@ -1,0 +1,1 @@
+"""The colours of a file that exists already, grouped, mapped to roles and rewritten."""

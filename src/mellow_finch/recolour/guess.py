@@ -1,0 +1,93 @@
+"""Guessing what a colour of somebody's file is for, from where it stands. Rules as data, the first match wins."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import Literal, NamedTuple
+
+from ..syntax.spans import ColourSpan
+
+Use = Literal["surface", "text", "line", "shadow"]
+
+
+class Guess(NamedTuple):
+    """The role a place most likely has, and why."""
+
+    role: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """Selectors or tables with some words belong to one kind of surface; active is that surface when picked out."""
+
+    words: re.Pattern[str]
+    says: str
+    surface: str
+    text: str
+    active: str = "selection"
+    active_text: str = "selection_text"
+
+
+def _context(words: str, says: str, surface: str, active: str = "selection") -> Context:
+    return Context(re.compile(words, re.IGNORECASE), says, surface, f"{surface}_text", active, f"{active}_text")
+
+
+CONTEXTS: tuple[Context, ...] = (
+    _context(r"tooltip|dash-label|window-caption|hint", "tooltips and captions", "tooltip"),
+    _context(r"notification|message|banner|osd|toast", "notifications", "notice", "menu_hover"),
+    _context(r"entry|search|text-?field|input", "text fields", "view"),
+    _context(r"button|toggle|slider|switch|check-?box|radio", "controls", "control"),
+    _context(r"popup|menu|quick|calendar|datemenu|popover|switcher", "menus", "menu", "menu_hover"),
+    _context(r"panel|dash|dock|taskbar|top-?bar|applet|tray|workspace", "the panel", "panel", "panel_active"),
+    _context(r"overview|app-|icon-grid|stage|desklet|own_window|widget|conky", "the desktop", "panel", "panel_active"),
+    _context(r"dialog|modal|prompt|login|lock", "dialogs", "window"),
+    _context(r"", "windows", "window"),
+)
+_STATUS = (("error", r"error|critical|urgent|destructive|danger|fail"), ("warning", r"warn|caution"), ("success", r"success|\bok\b|good"))
+_ACTIVE = re.compile(r":(hover|active|focus|checked|selected)|selected|active|current|today", re.IGNORECASE)
+_DISABLED = re.compile(r":(insensitive|disabled)|other-month|inactive", re.IGNORECASE)
+_SURFACE_KEY = re.compile(r"background|fill|gradient|own_window|trough|(^|[-_])bg([-_]|$)|barlevel|handle-color", re.IGNORECASE)
+_LINE_KEY = re.compile(r"border|outline|separator|divider|line", re.IGNORECASE)
+_ACCENTED_TEXT = re.compile(r"^colou?r[1-9]$|accent|link|graph", re.IGNORECASE)
+VIVID = 0.065  # OKLCH chroma from which a colour counts as coloured rather than as a tinted grey
+
+
+def use_of(span: ColourSpan) -> Use:
+    """Return what the property or key of a literal paints."""
+    key = span.key.rpartition(" ")[2]
+    if "shadow" in key:
+        return "shadow"
+    if _LINE_KEY.search(key):
+        return "line"
+    return "surface" if _SURFACE_KEY.search(key) else "text"
+
+
+def guess_role(span: ColourSpan, chroma: float, light: bool) -> Guess:
+    """Return the likeliest role of one literal; light tells whether it lies nearer white than black."""
+    use = use_of(span)
+    place = f"{span.where} {span.key}"
+    picked = bool(_ACTIVE.search(span.where))
+    for status, words in _STATUS:
+        if re.search(words, place, re.IGNORECASE) and chroma >= VIVID:
+            role = status if use == "surface" else f"{status}_ink"
+            return Guess(role, f"its name speaks of {status}")
+    context = next(c for c in CONTEXTS if c.words.search(place))
+    if chroma >= VIVID:
+        return Guess("accent", "it is coloured where the rest is grey")
+    if use == "shadow":
+        return Guess("shadow", "it is a shadow")
+    if use == "line":
+        return Guess("outline" if context.surface in ("view", "control") else "divider", f"it draws lines of {context.says}")
+    if use == "surface":
+        if span.colour.a < 0.4:
+            tint = light == (span.colour.a > 0)
+            role = context.text if tint else "shadow"
+            return Guess(role, f"it tints what lies under it in {context.says}")
+        return Guess(context.active if picked else context.surface, f"it fills {context.says}")
+    if _DISABLED.search(span.where):
+        return Guess("disabled_text", f"it writes what cannot be used in {context.says}")
+    if _ACCENTED_TEXT.search(span.key) and context.surface == "panel" and not span.where.strip().startswith("#"):
+        return Guess(context.text, f"it writes on {context.says}")
+    return Guess(context.active_text if picked else context.text, f"it writes on {context.says}")

@@ -1,0 +1,76 @@
+"""Carrying a text's colours to a look: groups to roles, shades kept relative, nothing but the literals changed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..syntax.literals import respell
+from ..syntax.spans import ColourSpan, replace_spans
+from .groups import Group, group_spans
+
+Scan = Callable[[str], list[ColourSpan]]
+
+
+@dataclass(frozen=True, slots=True)
+class Subject:
+    """A text that is to be recoloured, read once: its spans and its groups."""
+
+    text: str
+    spans: tuple[ColourSpan, ...]
+    groups: tuple[Group, ...]
+
+    @property
+    def literals(self) -> int:
+        """Return how many colour literals the text holds."""
+        return len(self.spans)
+
+
+@lru_cache(maxsize=16)
+def subject_of(text: str, scan: Scan) -> Subject:
+    """Read a text with a scanner."""
+    spans = tuple(scan(text))
+    return Subject(text, spans, group_spans(spans))
+
+
+def carried(shade: Rgba, anchor: Rgba, target: Rgba) -> Rgba:
+    """Return a shade of a group carried to the group's new colour.
+
+    The anchor becomes the target exactly. Other shades keep their distance in OKLCH lightness and their share of
+    chroma; where the group goes from dark to light or back, lighter becomes darker.
+    """
+    if shade == anchor:
+        return target
+    l0, c0, h0 = rgba_to_oklch(anchor)
+    l1, c1, h1 = rgba_to_oklch(shade)
+    lt, ct, ht = rgba_to_oklch(target)
+    flips = (l0 < 0.5) != (lt < 0.5) and c0 < 0.065
+    step = -(l1 - l0) if flips else l1 - l0
+    turn = (h1 - h0 + 180) % 360 - 180 if min(c0, c1) > 0.02 else 0.0
+    chroma = ct * c1 / c0 if c0 > 0.02 else ct
+    return oklch_to_rgba(min(1.0, max(0.0, lt + step)), chroma, ht + turn)
+
+
+def new_colours(subject: Subject, colours: Mapping[str, Rgba], roles: Mapping[int, str] | None = None) -> list[Rgba]:
+    """Return the new colour of every span, alpha kept; roles may give a group (by index) another role, "" for none."""
+    out = [span.colour for span in subject.spans]
+    for number, group in enumerate(subject.groups):
+        role = (roles or {}).get(number, group.role)
+        if not role:
+            continue
+        fresh = {shade: carried(shade, group.anchor, colours[role]) for shade in group.shades}
+        for i in group.spans:
+            old = out[i]
+            out[i] = fresh[old.opaque]._replace(a=old.a)
+    return out
+
+
+def rewrite(subject: Subject, colours: Sequence[Rgba]) -> str:
+    """Return the text with each span spelled, in its own style, as the colour of the same index."""
+    rows = zip(subject.spans, colours, strict=True)
+    return replace_spans(
+        subject.text, ((span, respell(subject.text[span.start : span.end], colour)) for span, colour in rows)
+    )

@@ -1,0 +1,1 @@
+"""The running desktop behind one interface: the real one and a simulated one."""

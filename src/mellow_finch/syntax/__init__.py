@@ -1,0 +1,1 @@
+"""Lossless readers, one per syntax: every colour literal with its span and context."""

@@ -1,0 +1,315 @@
+"""What a style sheet says about places in a tree of nodes, the rules cascaded as a toolkit cascades them.
+
+The sheet is compiled once for its skeleton, that is its text with the colour literals taken out, so that reading the
+same sheet in other colours costs little. Selectors are matched by cssselect2; states become classes for it.
+"""
+
+from __future__ import annotations
+
+import colorsys
+import re
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import Any, NamedTuple
+from xml.etree.ElementTree import Element, SubElement
+
+import cssselect2
+import tinycss2
+
+from ..colour.blend import over
+from ..colour.rgb import Rgba, from_unit
+from .css import scan_css
+from .literals import NAMES
+
+CLEAR = Rgba(0, 0, 0, 0.0)
+
+
+class Painted(NamedTuple):
+    """What is drawn at one place: fills from the outermost node inwards, the text, the edge, or None where unset.
+
+    fills holds for every node on the way its candidates: one colour, or a gradient's stops over it;
+    fill is the innermost node's plain colour, or its first stop, None when nothing is drawn.
+    """
+
+    fills: tuple[tuple[Rgba, ...], ...]
+    text: Rgba | None
+    edge: Rgba | None
+    fill: Rgba | None
+
+
+# Evaluating: an expression gets the literals and the named colours, and the text colour in force.
+class _Frame(NamedTuple):
+    literals: Sequence[Rgba]
+    names: dict[str, Rgba]
+    current: Rgba
+
+
+_Expr = Callable[[_Frame], Rgba | None]
+
+_STATES = re.compile(
+    r":(hover|active|checked|selected|disabled|insensitive|backdrop|focus-visible|focus-within|focus|indeterminate|"
+    r"inconsistent|prelight|link|visited|overview|outlined|drop\(active\)|drop|ltr|rtl|highlighted|"
+    r"dir\(ltr\)|dir\(rtl\)|focused)"
+)
+_WORDS = re.compile(r"\W+")
+_EDGES = ("border-color", "border-top-color", "border-bottom-color", "border-left-color", "border-right-color")
+
+
+def _state_class(found: re.Match[str]) -> str:
+    name = {"insensitive": "disabled", "prelight": "hover", "inconsistent": "indeterminate"}.get(
+        found.group(1), found.group(1)
+    )
+    return ".__" + _WORDS.sub("-", name).strip("-")
+
+
+@dataclass
+class _Rules:
+    """The compiled skeleton."""
+
+    matcher: Any
+    defines: list[tuple[str, _Expr]]
+    matched: dict[tuple[str, ...], list[list[dict[str, Any]]]] = field(default_factory=dict)
+
+
+def paint(text: str, places: Sequence[str]) -> dict[str, Painted]:
+    """Return what the sheet says of each place.
+
+    A place is a path of nodes from the outermost to the innermost, such as
+    "window.background > box > button.text-button:hover"; every node is type, #id, .classes and :states.
+    """
+    return paint_all([text], places)
+
+
+def paint_all(texts: Iterable[str], places: Sequence[str]) -> dict[str, Painted]:
+    """Return what several sheets, the later ones stronger, say of each place."""
+    literals: list[Rgba] = []
+    skeletons: list[str] = []
+    for text in (half for whole in texts for half in _halves(whole)):
+        spans = _scan(text)
+        parts: list[str] = []
+        at = 0
+        for span in spans:
+            parts += (text[at : span.start], f"__literal{len(literals)}")
+            literals.append(span.colour)
+            at = span.end
+        parts.append(text[at:])
+        skeletons.append("".join(parts))
+    rules = _compile("\n".join(skeletons))
+    paths = tuple(places)
+    if paths not in rules.matched:
+        rules.matched[paths] = _match(rules.matcher, paths)
+    names: dict[str, Rgba] = {}
+    black = Rgba(0, 0, 0)
+    for name, expression in rules.defines * 2:  # twice: definitions may refer to later ones
+        value = expression(_Frame(literals, names, black))
+        if value is not None:
+            names[name] = value
+    return {p: _evaluate(nodes, literals, names) for p, nodes in zip(paths, rules.matched[paths], strict=True)}
+
+
+_scan = lru_cache(maxsize=32)(scan_css)
+_LAST_DEFINITION = "\n@define-color"
+
+
+def _halves(text: str) -> tuple[str, ...]:
+    """Part the definitions at the head of a sheet from its rules: the rules of a theme of ours never change."""
+    start = text.rfind(_LAST_DEFINITION)
+    end = text.find("\n", start + 1) + 1
+    return (text[:end], text[end:]) if start >= 0 and end > 0 else (text,)
+
+
+def _evaluate(nodes: list[dict[str, Any]], literals: Sequence[Rgba], names: dict[str, Rgba]) -> Painted:
+    current: Rgba | None = None
+    edge: Rgba | None = None
+    colour: Rgba | None = None
+    fills: list[tuple[Rgba, ...]] = []
+    for style in nodes:
+        frame = _Frame(literals, names, current or Rgba(0, 0, 0))
+        if "color" in style:
+            current = style["color"](frame) or current
+            frame = frame._replace(current=current or frame.current)
+        colour = style["background-color"](frame) if "background-color" in style else None
+        stops = [s for s in (e(frame) for e in style.get("stops", ())) if s is not None]
+        if stops and colour is not None:
+            stops = [over(stop, colour) for stop in stops]
+        fills.append(tuple(stops) if stops else ((colour,) if colour is not None else ()))
+        edge = next((style[name](frame) for name in _EDGES if name in style), None)
+    own = fills[-1] if fills else ()
+    plain = colour if colour is not None and colour.a > 0 else (own[0] if own and own[0].a > 0 else None)
+    return Painted(tuple(fills), current, edge, plain)
+
+
+@lru_cache(maxsize=24)
+def _compile(skeleton: str) -> _Rules:
+    matcher = cssselect2.Matcher()
+    defines: list[tuple[str, _Expr]] = []
+    order = 0
+    for rule in tinycss2.parse_stylesheet(skeleton, skip_comments=True, skip_whitespace=True):
+        if rule.type == "at-rule" and rule.lower_at_keyword == "define-color":
+            tokens = [t for t in rule.prelude if t.type != "whitespace"]
+            if len(tokens) >= 2 and tokens[0].type == "ident":
+                expression = _expression(tokens[1])
+                if expression:
+                    defines.append((tokens[0].value, expression))
+        if rule.type != "qualified-rule":
+            continue
+        style = _style(rule.content)
+        if not style:
+            continue
+        for part in tinycss2.serialize(rule.prelude).split(","):
+            prepared = _STATES.sub(_state_class, part.strip())
+            try:
+                for selector in cssselect2.compile_selector_list(prepared):
+                    matcher.add_selector(selector, (order, style))
+            except cssselect2.SelectorError:
+                continue
+        order += 1
+    return _Rules(matcher, defines)
+
+
+def _match(matcher: Any, places: tuple[str, ...]) -> list[list[dict[str, Any]]]:
+    root = Element("everything")
+    ends: list[list[Element]] = []
+    for place in places:
+        chain = [root]
+        for compound in place.split(">"):
+            chain.append(_element(chain[-1], compound.strip()))
+        ends.append(chain[1:])
+    wrapped = {e.etree_element: e for e in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree()}
+    known: dict[Element, dict[str, Any]] = {}
+
+    def style_of(element: Element) -> dict[str, Any]:
+        if element not in known:
+            merged: dict[str, Any] = {}
+            for *_, (_order, style) in matcher.match(wrapped[element]):
+                for key, value in style.items():
+                    if key == "background-color" and style.get("stops") is None:
+                        merged.pop("stops", None) if style.get("resets") else None
+                    merged[key] = value
+            known[element] = merged
+        return known[element]
+
+    return [[style_of(e) for e in chain] for chain in ends]
+
+
+_COMPOUND = re.compile(r"([.#:])((?:[\w-]|\([\w-]*\))+)")
+
+
+def _element(parent: Element, compound: str) -> Element:
+    name = re.match(r"[\w-]+", compound)
+    element = SubElement(parent, name.group() if name else "node")
+    classes: list[str] = []
+    for mark, value in _COMPOUND.findall(compound):
+        if mark == "#":
+            element.set("id", value)
+        else:
+            classes.append(value if mark == "." else "__" + _WORDS.sub("-", value).strip("-"))
+    if classes:
+        element.set("class", " ".join(classes))
+    return element
+
+
+def _style(content: list[Any]) -> dict[str, Any]:
+    """Return the colour-carrying declarations of a rule as expressions."""
+    style: dict[str, Any] = {}
+    for item in tinycss2.parse_declaration_list(content, skip_comments=True, skip_whitespace=True):
+        if item.type != "declaration":
+            continue
+        name = item.lower_name
+        tokens = [t for t in item.value if t.type not in ("whitespace", "comment")]
+        if name in ("background", "background-image"):
+            _background(style, name, tokens)
+        elif name in ("color", "background-color", "border-color", "background-gradient-start"):
+            expression = next((e for e in map(_expression, tokens) if e), None)
+            if expression:
+                style[name] = expression
+        elif name == "background-gradient-end" and "background-gradient-start" in style:
+            last = next((e for e in map(_expression, tokens) if e), None)
+            style["stops"] = [style["background-gradient-start"], *([last] if last else [])]
+        elif name.startswith("border") and name.removesuffix("-color") in (
+            "border", "border-top", "border-bottom", "border-left", "border-right",
+        ):
+            expression = next((e for e in map(_expression, tokens) if e), None)
+            if expression:
+                side = name if name.endswith("-color") else name + "-color"
+                style[side] = expression
+    return style
+
+
+def _background(style: dict[str, Any], name: str, tokens: list[Any]) -> None:
+    stops: list[_Expr] = []
+    for token in tokens:
+        if token.type == "function" and ("gradient" in token.lower_name or token.lower_name == "image"):
+            inner = (t for t in token.arguments if t.type not in ("whitespace", "comment"))
+            stops += [e for e in map(_expression, inner) if e]
+    plain = next((e for e in (_expression(t) for t in tokens) if e), None)
+    if stops:
+        style["stops"] = stops
+    elif name == "background" or any(t.type == "ident" and t.lower_value == "none" for t in tokens):
+        style["stops"] = []
+    if name == "background":
+        style["background-color"] = plain or _clear
+
+
+def _clear(_frame: _Frame) -> Rgba | None:
+    return CLEAR
+
+
+def _expression(token: Any) -> _Expr | None:
+    """Return how to work out a colour token, or None when it is none."""
+    if token.type == "ident":
+        word: str = token.value
+        if word.startswith("__literal"):
+            index = int(word[9:])
+            return lambda frame: frame.literals[index]
+        low = word.lower()
+        if low == "transparent":
+            return _clear
+        if low == "currentcolor":
+            return lambda frame: frame.current
+        return (lambda frame, value=NAMES[low]: value) if low in NAMES else None  # type: ignore[misc]
+    if token.type == "at-keyword":
+        name: str = token.value
+        return lambda frame: frame.names.get(name)
+    if token.type == "function":
+        return _function(token.lower_name, [t for t in token.arguments if t.type not in ("whitespace", "comment")])
+    return None
+
+
+def _function(name: str, arguments: list[Any]) -> _Expr | None:
+    colours = [e for e in map(_expression, arguments) if e]
+    numbers = [float(t.value) for t in arguments if t.type == "number"]
+    if name in ("alpha", "shade", "lighter", "darker") and len(colours) == 1:
+        factor = numbers[0] if numbers else (1.3 if name == "lighter" else 0.7)
+        return _one(colours[0], (lambda c: c._replace(a=min(1.0, max(0.0, c.a * factor)))) if name == "alpha" else
+                    (lambda c: shade(c, factor)))
+    if name == "mix" and len(colours) == 2 and numbers:
+        first, second, part = colours[0], colours[1], numbers[0]
+
+        def mixed(frame: _Frame) -> Rgba | None:
+            a, b = first(frame), second(frame)
+            return None if a is None or b is None else mix(a, b, part)
+
+        return mixed
+    return None
+
+
+def _one(inner: _Expr, change: Callable[[Rgba], Rgba]) -> _Expr:
+    def changed(frame: _Frame) -> Rgba | None:
+        colour = inner(frame)
+        return None if colour is None else change(colour)
+
+    return changed
+
+
+def mix(first: Rgba, second: Rgba, part: float) -> Rgba:
+    """Return the toolkit's mix(): per channel, part 0 the first colour, 1 the second."""
+    r, g, b = (round(x + (y - x) * part) for x, y in zip(first[:3], second[:3], strict=True))
+    return Rgba(r, g, b, first.a + (second.a - first.a) * part)
+
+
+def shade(colour: Rgba, factor: float) -> Rgba:
+    """Return the toolkit's shade(): lightness and saturation of HLS scaled by the factor."""
+    hue, light, sat = colorsys.rgb_to_hls(*colour.unit)
+    return from_unit(*colorsys.hls_to_rgb(hue, min(1, light * factor), min(1, sat * factor)), colour.a)

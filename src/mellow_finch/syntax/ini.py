@@ -1,0 +1,107 @@
+"""Settings files of sections with key=value lines: reading, colour literals, and editing single lines in place."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+
+from ..colour.rgb import Rgba
+from .spans import ColourSpan
+
+_TRIPLE = re.compile(r"\s*(\d{1,3})\s*,\s*(\d{1,3})\s*,\s*(\d{1,3})\s*(?:,\s*(\d{1,3})\s*)?\Z")
+
+
+def read_ini(text: str) -> dict[str, str]:
+    """Return {"Section/key": value}; nested sections keep their inner brackets, the last of equal keys wins."""
+    found: dict[str, str] = {}
+    section = ""
+    for line in text.splitlines():
+        bare = line.strip()
+        if bare.startswith("[") and bare.endswith("]"):
+            section = bare[1:-1]
+        elif "=" in bare and bare[0] not in "#;":
+            key, _, value = bare.partition("=")
+            found[f"{section}/{key.strip()}"] = value.strip()
+    return found
+
+
+def read_triple(value: str) -> Rgba | None:
+    """Return the colour of "r,g,b" or "r,g,b,a" with decimals 0..255, else None."""
+    found = _TRIPLE.match(value)
+    if not found:
+        return None
+    r, g, b, a = (min(255, int(n)) if n else 255 for n in found.groups())
+    return Rgba(r, g, b, a / 255)
+
+
+def ini_colours(text: str) -> dict[str, Rgba]:
+    """Return {"Section/key": colour} of every decimal colour."""
+    pairs = ((key, read_triple(value)) for key, value in read_ini(text).items())
+    return {key: colour for key, colour in pairs if colour is not None}
+
+
+def scan_ini(text: str) -> list[ColourSpan]:
+    """Return every decimal colour literal with its section and key."""
+    spans: list[ColourSpan] = []
+    section, at = "", 0
+    for line in text.splitlines(keepends=True):
+        bare = line.strip()
+        if bare.startswith("[") and bare.endswith("]"):
+            section = bare[1:-1]
+        elif "=" in line and bare[:1] not in "#;":
+            key, _, value = line.partition("=")
+            colour = read_triple(value)
+            if colour is not None:
+                inner = value.strip()
+                start = at + len(key) + 1 + value.index(inner)
+                spans.append(ColourSpan(start, start + len(inner), colour, section, key.strip()))
+        at += len(line)
+    return spans
+
+
+def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
+    """Return the text with keys of one section set: in place where they stand, else at the section's end.
+
+    Every other line, comments and line ends included, is kept; the section is added when it is missing.
+    """
+    end_of_line = "\r\n" if "\r\n" in text else "\n"
+    lines = text.splitlines(keepends=True)
+    left = dict(values)
+    inside, last = False, -1
+    for i, line in enumerate(lines):
+        bare = line.strip()
+        if bare.startswith("[") and bare.endswith("]"):
+            inside = bare[1:-1] == section
+            if inside:
+                last = i
+        elif inside and bare:
+            last = i
+            key = bare.partition("=")[0].strip()
+            if "=" in bare and bare[0] not in "#;" and key in left:
+                head, _, _ = line.partition("=")
+                ending = line[len(line.rstrip("\r\n")) :]
+                lines[i] = f"{head}={left.pop(key)}{ending}"
+    if not left:
+        return "".join(lines)
+    fresh = [f"{key}={value}{end_of_line}" for key, value in left.items()]
+    if last < 0:
+        if lines and not lines[-1].endswith("\n"):
+            lines[-1] += end_of_line
+        gap = [end_of_line] if lines else []
+        return "".join([*lines, *gap, f"[{section}]{end_of_line}", *fresh])
+    if not lines[last].endswith("\n"):
+        lines[last] += end_of_line
+    return "".join([*lines[: last + 1], *fresh, *lines[last + 1 :]])
+
+
+def drop_keys(text: str, section: str, keys: tuple[str, ...]) -> str:
+    """Return the text without some keys of one section, every other line kept."""
+    kept: list[str] = []
+    inside = False
+    for line in text.splitlines(keepends=True):
+        bare = line.strip()
+        if bare.startswith("[") and bare.endswith("]"):
+            inside = bare[1:-1] == section
+        if not (inside and bare.partition("=")[0].strip() in keys):
+            kept.append(line)
+    return "".join(kept)

@@ -1,0 +1,43 @@
+"""X resource files: reading, and a region of ours inside the person's own file."""
+
+from __future__ import annotations
+
+import re
+
+from ..colour.rgb import Rgba
+from .literals import NAMES, read_literal
+from .spans import ColourSpan
+
+_LINE = re.compile(r"^[ \t]*([\w.*?-]+)[ \t]*:[ \t]*(.*?)[ \t]*$", re.MULTILINE)
+_SPEC = re.compile(r"#[0-9a-fA-F]{6}\Z|#[0-9a-fA-F]{3}\Z")
+BEGIN = "! >>> mellow-finch: this region is written anew each time a look is put on"
+END = "! <<< mellow-finch"
+
+
+def scan_xresources(text: str) -> list[ColourSpan]:
+    """Return every colour literal with the resource name it belongs to."""
+    spans: list[ColourSpan] = []
+    for found in _LINE.finditer(text):
+        value = found.group(2)
+        if _SPEC.match(value) or value.lower() in NAMES:
+            colour = read_literal(value)
+            if colour is not None:
+                spans.append(ColourSpan(found.start(2), found.end(2), colour, "", found.group(1)))
+    return spans
+
+
+def xresources_colours(text: str) -> dict[str, Rgba]:
+    """Return {resource component after the last * or .: colour}; of equal names the last in the file wins."""
+    return {re.split(r"[.*]", span.key)[-1]: span.colour for span in scan_xresources(text)}
+
+
+def put_region(text: str, body: str) -> str:
+    """Return the text with our region holding body: replaced where it stands, else added at the end."""
+    end_of_line = "\r\n" if "\r\n" in text else "\n"
+    region = end_of_line.join([BEGIN, *body.splitlines(), END])
+    start = text.find(BEGIN)
+    stop = text.find(END, start)
+    if start >= 0 and stop >= 0:
+        return text[:start] + region + text[stop + len(END) :]
+    gap = "" if not text or text.endswith("\n") else end_of_line
+    return f"{text}{gap}{region}{end_of_line}"

@@ -1,0 +1,1 @@
+"""Putting files in place with a snapshot first, and the way back."""
