@@ -17,6 +17,7 @@ from .judge import DrawnPair, judge_parts, surfaces_under
 from .model import Paint, Paints, Part, Scheme
 
 ReadText = Callable[[str], Paints]
+ReadColours = Callable[[Subject, list[Rgba]], Paints]  # the same reading, from the spans' colours without their text
 _ROUNDS = 4
 _MARK_BLUE = 7  # the blue of marker colours; red and green carry the number of the literal
 
@@ -40,11 +41,13 @@ def trace(subject: Subject, read: ReadText) -> dict[str, tuple[int | None, int |
 
 
 def recoloured(
-    text: str, scan: Scan, read: ReadText, parts: Sequence[Part], scheme: Scheme, prefix: str, alpha: bool = True
+    text: str, scan: Scan, read: ReadText, parts: Sequence[Part], scheme: Scheme, prefix: str, alpha: bool = True,
+    read_colours: ReadColours | None = None,
 ) -> str:
     """Return the text in the scheme's colours, its drawn pairs mended as the scheme asks.
 
-    prefix: the component's id, under which mends are named; alpha: whether the syntax can spell translucency.
+    prefix: the component's id, under which mends are named; alpha: whether the syntax can spell translucency;
+    read_colours: a quicker way to the same reading.
     """
     subject = subject_of(text, scan)
     colours = new_colours(subject, scheme.colours)
@@ -52,7 +55,7 @@ def recoloured(
         m.partition("/")[2] for m in scheme.mends if m.startswith(prefix + "/")
     }
     if wanted:
-        colours = mended(subject, read, parts, colours, scheme.backdrop, wanted, alpha)
+        colours = mended(subject, read, parts, colours, scheme.backdrop, wanted, alpha, read_colours)
     return rewrite(subject, colours)
 
 
@@ -64,6 +67,7 @@ def mended(
     backdrop: Backdrop,
     keys: set[str],
     alpha: bool = True,
+    read_colours: ReadColours | None = None,
 ) -> list[Rgba]:
     """Return the span colours with the smallest changes that make the pairs of the named parts readable.
 
@@ -73,7 +77,7 @@ def mended(
     sources = trace(subject, read)
     colours = list(colours)
     for _ in range(_ROUNDS):
-        paints = read(rewrite(subject, colours))
+        paints = read_colours(subject, colours) if read_colours else read(rewrite(subject, colours))
         short = [p for p in judge_parts(parts, paints, backdrop) if not p.passes and p.part.key in keys]
         if not short:
             break

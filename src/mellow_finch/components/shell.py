@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from ..syntax.cascade import paint
+from ..colour.rgb import Rgba
+from ..recolour.rewrite import Subject
+from ..syntax.cascade import paint, paint_literals
 from ..syntax.css import scan_css
 from .gtk import painted
 from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
@@ -74,6 +76,12 @@ def read_sheet(text: str) -> dict[str, Paint]:
     return {p.key: painted(found[p.at]) for p in PARTS}
 
 
+def read_colours(subject: Subject, colours: list[Rgba]) -> dict[str, Paint]:
+    """Return the same as read_sheet of the subject rewritten in these colours, without rewriting it."""
+    found = paint_literals(subject.text, subject.spans, colours, _AT)
+    return {p.key: painted(found[p.at]) for p in PARTS}
+
+
 def place_of(get: Files) -> str:
     """Return the path of the style sheet in this home, empty when it has none."""
     return next((path for pattern in PLACES for path in get.find(pattern)), "")
@@ -84,7 +92,7 @@ def write_shell(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     path = place_of(get)
     if not path:
         return ()
-    text = recoloured(text_of(get, path), scan_css, read_sheet, PARTS, scheme, "shell")
+    text = recoloured(text_of(get, path), scan_css, read_sheet, PARTS, scheme, "shell", read_colours=read_colours)
     return (OutFile(path, as_bytes(text)),)
 
 

@@ -20,7 +20,7 @@ Image.MAX_IMAGE_PIXELS = None  # the bound below is ours, checked before any pix
 MAX_PIXELS = 200_000_000
 ANALYSIS_SIDE = 480
 SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".bmp", ".gif", ".avif")
-FORMATS = ("PNG", "JPEG", "MPO", "WEBP", "TIFF", "BMP", "GIF", "AVIF")
+FORMATS = ("PNG", "JPEG", "WEBP", "TIFF", "BMP", "GIF", "AVIF")
 
 
 @dataclass(frozen=True, eq=False)

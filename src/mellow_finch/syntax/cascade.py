@@ -21,6 +21,7 @@ from ..colour.blend import over
 from ..colour.rgb import Rgba, from_unit
 from .css import scan_css
 from .literals import NAMES
+from .spans import ColourSpan, replace_spans
 
 CLEAR = Rgba(0, 0, 0, 0.0)
 
@@ -56,11 +57,14 @@ _WORDS = re.compile(r"\W+")
 _EDGES = ("border-color", "border-top-color", "border-bottom-color", "border-left-color", "border-right-color")
 
 
+def _state_name(state: str) -> str:
+    """Return the class that stands for a state; older names of a state are the same state."""
+    name = {"insensitive": "disabled", "prelight": "hover", "inconsistent": "indeterminate"}.get(state, state)
+    return "__" + _WORDS.sub("-", name).strip("-")
+
+
 def _state_class(found: re.Match[str]) -> str:
-    name = {"insensitive": "disabled", "prelight": "hover", "inconsistent": "indeterminate"}.get(
-        found.group(1), found.group(1)
-    )
-    return ".__" + _WORDS.sub("-", name).strip("-")
+    return "." + _state_name(found.group(1))
 
 
 @dataclass
@@ -95,8 +99,20 @@ def paint_all(texts: Iterable[str], places: Sequence[str]) -> dict[str, Painted]
             at = span.end
         parts.append(text[at:])
         skeletons.append("".join(parts))
-    rules = _compile("\n".join(skeletons))
-    paths = tuple(places)
+    return _painted(_compile("\n".join(skeletons)), literals, tuple(places))
+
+
+def paint_literals(text: str, spans: Sequence[ColourSpan], literals: Sequence[Rgba], places: Sequence[str]) -> dict[str, Painted]:
+    """Return what a sheet would say with the colours of its spans (as scan_css gave them) exchanged for others."""
+    return _painted(_compile(_skeleton(text, tuple(spans))), literals, tuple(places))
+
+
+@lru_cache(maxsize=8)
+def _skeleton(text: str, spans: tuple[ColourSpan, ...]) -> str:
+    return replace_spans(text, ((span, f"__literal{i}") for i, span in enumerate(spans)))
+
+
+def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) -> dict[str, Painted]:
     if paths not in rules.matched:
         rules.matched[paths] = _match(rules.matcher, paths)
     names: dict[str, Rgba] = {}
@@ -204,7 +220,7 @@ def _element(parent: Element, compound: str) -> Element:
         if mark == "#":
             element.set("id", value)
         else:
-            classes.append(value if mark == "." else "__" + _WORDS.sub("-", value).strip("-"))
+            classes.append(value if mark == "." else _state_name(value))
     if classes:
         element.set("class", " ".join(classes))
     return element

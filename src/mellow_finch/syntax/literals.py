@@ -15,6 +15,7 @@ NAMES: dict[str, Rgba] = {
 } | {"transparent": Rgba(0, 0, 0, 0.0)}
 
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?%?")
+_TRIPLE = re.compile(r"\d{1,3}\s*,\s*\d{1,3}\s*,\s*\d{1,3}(?:\s*,\s*\d{1,3})?\Z")
 _DIGITS = re.compile(r"(0[xX]|#)?([0-9a-fA-F]+)\Z")
 
 
@@ -65,6 +66,8 @@ def respell(spelling: str, colour: Rgba) -> str:
     if old is not None and old[:3] == colour[:3] and abs(old.a - colour.a) < 1e-9:
         return spelling
     low = spelling.lower()
+    if _TRIPLE.match(spelling):
+        return _put(spelling, list(_NUMBER.finditer(spelling))[:3], [str(v) for v in colour[:3]])
     if low.startswith("hsl"):
         return _respell_hsl(spelling, colour)
     if low.startswith("rgb"):

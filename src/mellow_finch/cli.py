@@ -1,0 +1,322 @@
+"""The same work without a window. Exit codes: 0 done, 1 findings, 2 wrong use or bad input."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Callable
+from functools import wraps
+from pathlib import Path
+from typing import Any
+
+import click
+
+from . import __version__
+from .errors import FinchError, ParseError, file_errors
+
+_JSON = click.option("--json", "as_json", is_flag=True, help="Print stable JSON.")
+_HOME = click.option("--home", type=click.Path(path_type=Path, file_okay=False), help="The home folder; the demo home when not given.")
+
+
+def _out(data: object) -> None:
+    click.echo(json.dumps(data, indent=1, ensure_ascii=False))
+
+
+def _sentence(function: Callable[..., Any]) -> Callable[..., Any]:
+    """Turn errors that people can cause into one line and exit code 2."""
+
+    @wraps(function)
+    def guarded(*args: Any, **kwargs: Any) -> Any:
+        try:
+            return function(*args, **kwargs)
+        except FinchError as error:
+            click.echo(f"mellow-finch: {error.line()}", err=True)
+            sys.exit(2)
+
+    return guarded
+
+
+@click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="Mellow Finch")
+@click.pass_context
+def app(context: click.Context) -> None:
+    """One palette from a picture, every part of the desktop dressed in it, all of it readable, and a way back."""
+    if context.invoked_subcommand is None:
+        from .ui.app import run
+
+        sys.exit(run())
+
+
+@app.command()
+@click.argument("pictures", nargs=-1, required=True, type=click.Path(path_type=Path))
+@click.option("--swatches", default=8, show_default=True, type=click.IntRange(1, 64), help="How many colours.")
+@_JSON
+@_sentence
+def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
+    """Show the colours of one or several pictures, with their shares."""
+    from .picture.gather import gather_pictures
+
+    found = gather_pictures(pictures, swatches)
+    if as_json:
+        _out({"swatches": [
+            {"colour": s.colour.hex, "share": round(s.share, 6), "at": [round(v, 4) for v in s.at]} for s in found
+        ]})
+        return
+    for s in found:
+        click.echo(f"{s.colour.hex}  {s.share:7.2%}  at {s.at[0]:.2f}, {s.at[1]:.2f}{'  (small and vivid)' if s.vivid else ''}")
+
+
+@app.command()
+@click.argument("source", nargs=-1, required=True, type=click.Path(path_type=Path))
+@click.option("--tone", type=click.Choice(["dark", "light"]), default="dark", show_default=True)
+@click.option("--accent", help="The accent to start from, as #rrggbb.")
+@click.option("--name", help="The look's name; the picture's when not given.")
+@click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help="Keep the look in a file.")
+@_JSON
+@_sentence
+def derive(source: tuple[Path, ...], tone: str, accent: str | None, name: str | None, save: Path | None, as_json: bool) -> None:
+    """Derive a look from pictures, or read one: its roles, and its pairs with their ratios."""
+    from dataclasses import replace
+
+    from .look.file import look_to_json
+    from .look.model import with_role
+    from .palette.pairs import judge
+    from .wear.disk import Disk
+
+    look = _look_of(source, tone, accent)
+    if accent and source[0].suffix in _LOOK_SUFFIXES:
+        look = with_role(look, "accent", _hex(accent))
+    if name:
+        look = replace(look, name=name)
+    if save is not None:
+        with file_errors(save, "write"):
+            save.parent.mkdir(parents=True, exist_ok=True)
+        Disk().write(save, look_to_json(look).encode("utf-8"))
+    pairs = [
+        {"tone": t, "text": j.pair.text, "surface": j.pair.surface, "ratio": round(j.ratio, 3), "need": j.pair.need, "passes": j.passes}
+        for t in ("dark", "light")
+        for j in judge(look.palettes[t])  # type: ignore[index]
+    ]
+    if as_json:
+        tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
+        _out({"name": look.name, "tones": tones, "pairs": pairs})
+        return
+    click.echo(f"{look.name}, {look.tone}")
+    for role, colour in look.colours.items():
+        click.echo(f"  {colour.hex}  {role}")
+    short = sum(not p["passes"] for p in pairs)
+    click.echo(f"{len(pairs)} pairs, {short} short" if short else f"All {len(pairs)} pairs can be read.")
+
+
+_LOOK_SUFFIXES = (".finchlook", ".json")
+
+
+def _hex(text: str) -> Any:
+    from .colour.rgb import parse_hex
+
+    try:
+        return parse_hex(text).opaque
+    except ValueError as error:
+        raise ParseError(f"{error}.", hint="Give the accent as #rrggbb.") from error
+
+
+def _look_of(source: tuple[Path, ...], tone: str, accent: str | None) -> Any:
+    from .look.file import load_look
+    from .look.gather import look_of_pictures
+    from .look.model import with_tone
+
+    if source[0].suffix in _LOOK_SUFFIXES:
+        return with_tone(load_look(source[0]), tone)  # type: ignore[arg-type]
+    return look_of_pictures(source, tone, _hex(accent) if accent else None)  # type: ignore[arg-type]
+
+
+def _home_files(home: Path | None) -> Any:
+    from .components.model import FolderFiles
+    from .demo.build import build_demo_home
+    from .wear.history import History, OriginalFiles
+    from .wear.places import demo_folder, history_folder
+
+    folder = home if home is not None else build_demo_home(demo_folder())
+    if not folder.is_dir():
+        raise ParseError(f"“{folder}” is not a folder.", hint="Give a home folder that exists.")
+    return folder, OriginalFiles(FolderFiles(folder), History(history_folder(folder)))
+
+
+@app.command()
+@click.argument("look", type=click.Path(path_type=Path))
+@click.option("--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into.")
+@click.option("--only", multiple=True, help="A component; may be given several times.")
+@_HOME
+@_sentence
+def dress(look: Path, into: Path, only: tuple[str, ...], home: Path | None) -> None:
+    """Write every component's files into a folder laid out like a home; touch nothing else."""
+    from .components.catalogue import COMPONENT_BY_ID
+    from .look.dressed import dress as dress_look
+    from .look.file import SUFFIX, load_look, look_to_json
+    from .wear.disk import Disk
+
+    unknown = [c for c in only if c not in COMPONENT_BY_ID]
+    if unknown:
+        raise ParseError(f"There is no component “{unknown[0]}”.", hint=f"Known are {', '.join(COMPONENT_BY_ID)}.")
+    loaded = load_look(look)
+    dressed = dress_look(loaded, _home_files(home)[1], frozenset(only) or None)
+    disk = Disk()
+    with file_errors(into, "make"):
+        into.mkdir(parents=True, exist_ok=True)
+    disk.write(into / f"{loaded.folder}{SUFFIX}", look_to_json(loaded).encode("utf-8"))
+    for component, files in dressed.files.items():
+        for file in files:
+            path = into / file.path
+            with file_errors(path, "write"):
+                path.parent.mkdir(parents=True, exist_ok=True)
+            disk.write(path, file.data)
+            click.echo(f"{component}: {file.path}")
+
+
+@app.command()
+@click.argument("path", type=click.Path(path_type=Path))
+@click.argument("look", type=click.Path(path_type=Path))
+@click.option("--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into.")
+@_JSON
+@_sentence
+def recolour(path: Path, look: Path, into: Path, as_json: bool) -> None:
+    """Recolour a file or a folder of files that exist already; tell what was replaced and how often."""
+    from .components.recolour_files import recolour_path
+    from .look.file import load_look
+    from .wear.disk import Disk
+
+    result = recolour_path(path, load_look(look).scheme())
+    disk = Disk()
+    for name, data in result.outputs.items():
+        target = into / name
+        with file_errors(target, "write"):
+            if target.resolve() in {path.resolve(), (path / name).resolve()}:
+                raise ParseError("The folder to write into holds the very files to recolour.", hint="Choose another one.")
+            target.parent.mkdir(parents=True, exist_ok=True)
+        disk.write(target, data)
+    if as_json:
+        _out({"files": [f._asdict() for f in result.files], "groups": [g.as_json() for g in result.groups]})
+        return
+    for f in result.files:
+        click.echo(f"{f.path}: {f.replaced} of {f.literals} colour literals replaced")
+    for g in result.groups:
+        click.echo(f"  {g.source.hex} -> {g.target.hex}  {g.role}: {g.places} places in {g.files} file{'s' * (g.files != 1)}")
+
+
+@app.command()
+@click.argument("look", type=click.Path(path_type=Path))
+@_HOME
+@_JSON
+@_sentence
+def proof(look: Path, home: Path | None, as_json: bool) -> None:
+    """Judge every pair of a look, or of a folder of dressed files; exit code 1 when one falls short."""
+    from .components.model import FolderFiles
+    from .look.dressed import as_it_is
+    from .look.dressed import dress as dress_look
+    from .look.file import SUFFIX, load_look
+    from .look.model import with_tone
+    from .palette.derive import TONES
+    from .picture.backdrop import PLAIN
+    from .proof.proof import Finding, findings, prove
+
+    rows: list[Finding] = []
+    if look.is_dir():
+        beside = [load_look(p) for p in sorted(look.glob(f"*{SUFFIX}"))]
+        backdrop, tone = (beside[0].backdrop, beside[0].tone) if len(beside) == 1 else (PLAIN, "as found")
+        rows += findings(as_it_is(FolderFiles(look)), backdrop, tone)
+    else:
+        loaded = load_look(look)
+        files = _home_files(home)[1]
+        for tone in TONES:
+            rows += prove(dress_look(with_tone(loaded, tone), files))
+    rows.sort(key=lambda f: f.shortfall)
+    short = [f for f in rows if not f.passes]
+    if as_json:
+        _out({
+            "pairs": [
+                {"tone": f.tone, "component": f.component, "part": f.part.id, "state": f.part.state, "text": f.text.hex,
+                 "surface": f.surface.hex, "ratio": round(f.ratio, 3), "need": f.need, "passes": f.passes}
+                for f in rows
+            ],
+            "failing": len(short),
+        })
+    else:
+        for f in short:
+            click.echo(f"{f.ratio:5.2f} of {f.need:g}  {f.component}: {f.words} ({f.tone})")
+        click.echo(f"{len(short)} of {len(rows)} pairs fall short." if short else f"All {len(rows)} pairs can be read.")
+    if short:
+        sys.exit(1)
+
+
+@app.command()
+@click.argument("look", type=click.Path(path_type=Path))
+@_HOME
+@click.option("--dry-run", is_flag=True, help="Only list what would be done.")
+@_JSON
+@_sentence
+def wear(look: Path, home: Path | None, dry_run: bool, as_json: bool) -> None:
+    """Put a look on a home: snapshot first, then every file."""
+    from .look.dressed import dress as dress_look
+    from .look.file import load_look
+    from .session.real import session_for
+    from .session.simulated import SimulatedSession
+    from .wear.history import History
+    from .wear.places import history_folder
+    from .wear.wear import make_plan, put_on
+
+    folder, files = _home_files(home)
+    plan = make_plan(dress_look(load_look(look), files), folder)
+    snapshot = None if dry_run else put_on(plan, History(history_folder(folder)), session_for(folder) or SimulatedSession())
+    if as_json:
+        _out({
+            "writes": [{"path": w.path, "action": w.action, "component": w.component} for w in plan.writes],
+            "restart": list(plan.restart),
+            "snapshot": snapshot.id if snapshot else None,
+        })
+        return
+    for w in plan.writes:
+        click.echo(f"{w.action:6}  {w.path}")
+    for sentence in plan.restart:
+        click.echo(f"- {sentence}")
+    if dry_run:
+        click.echo(f"{len(plan.writes)} files would be written, {plan.same} are right already.")
+    else:
+        click.echo(f"{len(plan.writes)} files written; “mellow-finch undo” gives the old ones back." if snapshot else "Nothing had to change.")
+
+
+@app.command()
+@_HOME
+@click.option("--overwrite", multiple=True, help="A file that was edited since, whose edits may be lost.")
+@_sentence
+def undo(home: Path | None, overwrite: tuple[str, ...]) -> None:
+    """Take the look off that was put on last: the exact old files come back."""
+    from .session.real import session_for
+    from .session.simulated import SimulatedSession
+    from .wear.history import History
+    from .wear.places import history_folder
+    from .wear.wear import undo_last
+
+    folder, _ = _home_files(home)
+    done = undo_last(History(history_folder(folder)), session_for(folder) or SimulatedSession(), overwrite)
+    click.echo(f"“{done.look}” was taken off; {len(done.entries)} files are as they were.")
+
+
+@app.command()
+@click.option("--fresh", is_flag=True, help="Build the demo home anew.")
+@_sentence
+def demo(fresh: bool) -> None:
+    """Open the window on the made-up home of Reedholm."""
+    from .demo.build import build_demo_home
+    from .ui.app import run
+    from .wear.places import demo_folder
+
+    sys.exit(run(build_demo_home(demo_folder(), fresh)))
+
+
+def main() -> None:
+    """Run the command line."""
+    app()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,37 @@
+"""Building the made-up home of Reedholm from the files that ship with the program."""
+
+from __future__ import annotations
+
+import shutil
+from importlib.resources import as_file, files
+from pathlib import Path
+
+from ..errors import file_errors
+
+PICTURES = (
+    "reedbed-at-dawn.jpg",
+    "dusk-murmuration.jpg",
+    "mudflat-in-rain.jpg",
+    "frost-on-sedge.jpg",
+    "lighthouse-fog.jpg",
+)
+
+
+def build_demo_home(folder: Path, fresh: bool = False) -> Path:
+    """Return the demo home in a folder, made when it is not there or is to be fresh."""
+    if fresh and folder.exists():
+        shutil.rmtree(folder)
+    if not folder.exists():
+        with file_errors(folder, "make"), as_file(files("mellow_finch.demo")) as source:
+            folder.parent.mkdir(parents=True, exist_ok=True)
+            building = folder.with_name(folder.name + ".building")
+            shutil.rmtree(building, ignore_errors=True)
+            shutil.copytree(source / "home", building)
+            shutil.copytree(source / "pictures", building / "Pictures")
+            building.rename(folder)
+    return folder
+
+
+def demo_pictures(home: Path) -> list[Path]:
+    """Return the pictures of a demo home, in the order in which they are shown."""
+    return [p for p in (home / "Pictures" / name for name in PICTURES) if p.is_file()]

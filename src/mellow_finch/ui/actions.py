@@ -1,0 +1,41 @@
+"""Every action of the window as rows: menus, tooltips, the shortcut list and the tests read them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class ActionSpec:
+    """One action. needs_look: only there is a look."""
+
+    id: str
+    text: str
+    shortcut: str
+    tip: str
+    menu: str = ""
+    needs_look: bool = False
+
+
+ACTIONS: tuple[ActionSpec, ...] = (
+    ActionSpec("open_picture", "Open a picture…", "Ctrl+O", "Choose a picture to take colours from", "Look"),
+    ActionSpec("open_look", "Open a look…", "Ctrl+Shift+O", "Open a look that was saved", "Look"),
+    ActionSpec("save_look", "Save the look…", "Ctrl+S", "Save the look as one file", "Look", True),
+    ActionSpec("rename", "Name the look…", "F2", "Give the look a name", "Look", True),
+    ActionSpec("quit", "Quit", "Ctrl+Q", "Close the window", "Look"),
+    ActionSpec("undo", "Undo", "Ctrl+Z", "Undo the last step", "Edit"),
+    ActionSpec("redo", "Redo", "Ctrl+Shift+Z", "Do the undone step again", "Edit"),
+    ActionSpec("tone", "Dark or light", "Ctrl+T", "Switch between the look's dark and light half", "Edit", True),
+    ActionSpec("lock", "Lock the role", "Ctrl+L", "Lock or free the selected role", "Edit", True),
+    ActionSpec("mend_all", "Mend all", "Ctrl+M", "Make every failing pair readable", "Edit", True),
+    ActionSpec("dropper", "Eyedropper", "Ctrl+I", "Pick a colour off the picture", "View", True),
+    ActionSpec("curtain", "Curtain", "Ctrl+K", "Before on one side, after on the other", "View", True),
+    ActionSpec("appearance", "Light window", "Ctrl+Shift+L", "Show this window light or dark; the look does not change", "View"),
+    ActionSpec("step_gather", "Gather", "Ctrl+1", "Choose a picture and take its colours", "Go"),
+    ActionSpec("step_tune", "Tune", "Ctrl+2", "Decide which colour goes where", "Go", True),
+    ActionSpec("step_dress", "Dress", "Ctrl+3", "See what every component will get", "Go", True),
+    ActionSpec("step_proof", "Proof", "Ctrl+4", "Find and mend what cannot be read", "Go", True),
+    ActionSpec("step_wear", "Wear", "Ctrl+5", "Put the files in place, and get back", "Go", True),
+    ActionSpec("shortcuts", "Keyboard shortcuts", "F1", "List every shortcut", "Help"),
+    ActionSpec("about", "About Mellow Finch", "", "Version and licences", "Help"),
+)

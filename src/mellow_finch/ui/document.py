@@ -1,0 +1,137 @@
+"""The one look that the window holds, its undo stack, and everything that follows from it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QUndoCommand, QUndoStack
+
+from ..components.model import Files, FolderFiles, NoFiles, Paints
+from ..errors import FinchError
+from ..look.dressed import Dressed, as_it_is, dress
+from ..look.model import Look
+from ..proof.proof import Finding, prove
+from ..wear.history import History, OriginalFiles
+from ..wear.places import history_folder
+
+
+class ReplaceLook(QUndoCommand):
+    """One undoable step: one look gives way to another."""
+
+    def __init__(self, document: Document, text: str, old: Look, new: Look, merge: int) -> None:
+        super().__init__(text)
+        self._document, self._old, self._new, self._merge = document, old, new, merge
+
+    def id(self) -> int:
+        """Return the gesture this step belongs to, -1 for one that stands alone."""
+        return self._merge
+
+    def redo(self) -> None:
+        """Show the new look."""
+        self._document.show(self._new)
+
+    def undo(self) -> None:
+        """Show the old look."""
+        self._document.show(self._old)
+
+    def mergeWith(self, other: QUndoCommand | None) -> bool:
+        """Take over the later step of the same gesture."""
+        if not isinstance(other, ReplaceLook):
+            return False
+        self._new = other._new
+        if self._new == self._old:
+            self.setObsolete(True)
+        return True
+
+
+class Document(QObject):
+    """Holds the look; `edit` is the only way to change it. Widgets listen and hold no state of their own."""
+
+    changed = pyqtSignal(object, object)  # old and new look, or None
+    selected = pyqtSignal(str, str, str)  # role, component, part key
+    trouble = pyqtSignal(str)  # a sentence for the person
+    told = pyqtSignal(str)  # good news for the person
+    home_changed = pyqtSignal()
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.stack = QUndoStack(self)
+        self.look: Look | None = None
+        self.home: Path | None = None
+        self.files: Files = NoFiles()
+        self.before: dict[str, Paints] = {}
+        self.role = "accent"
+        self.component, self.part = "", ""
+        self._gesture = 0
+        self._dressed: Dressed | None = None
+        self._findings: tuple[Finding, ...] | None = None
+
+    def set_home(self, home: Path) -> None:
+        """Work on the files of a home folder."""
+        self.home = home
+        self.files = OriginalFiles(FolderFiles(home), History(history_folder(home)))
+        self.before = dict(as_it_is(self.files))
+        self._forget()
+        self.home_changed.emit()
+        if self.look is not None:
+            self.changed.emit(self.look, self.look)
+
+    def start(self, look: Look) -> None:
+        """Begin with a look; the history of steps starts anew."""
+        self.stack.clear()
+        self.show(look)
+
+    def show(self, look: Look) -> None:
+        """Make a look the current one; called by the undo stack."""
+        old, self.look = self.look, look
+        self._forget()
+        self.changed.emit(old, look)
+
+    def _forget(self) -> None:
+        self._dressed = None
+        self._findings = None
+
+    @property
+    def dressed(self) -> Dressed | None:
+        """Return the look dressed on the home, worked out when first asked for."""
+        if self._dressed is None and self.look is not None:
+            self._dressed = dress(self.look, self.files)
+        return self._dressed
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """Return every pair of every dressed component, worst first."""
+        if self._findings is None:
+            self._findings = prove(self.dressed) if self.dressed else ()
+        return self._findings
+
+    def new_gesture(self) -> int:
+        """Return a merge key for one drag: all its edits become one undoable step."""
+        self._gesture += 1
+        return self._gesture
+
+    def edit(self, text: str, change: Callable[[Look], Look], merge: int = -1, base: Look | None = None) -> bool:
+        """Change the look as one undoable step; base is the look that a drag started from.
+
+        An edit that cannot be made tells the person why, and False comes back.
+        """
+        if self.look is None:
+            return False
+        try:
+            fresh = change(base or self.look)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return False
+        if fresh == self.look:
+            return True
+        self.stack.push(ReplaceLook(self, text, self.look, fresh, merge))
+        return True
+
+    def select(self, role: str, component: str = "", part: str = "") -> None:
+        """Select a role everywhere, and the part of a component through which it was found."""
+        if role:
+            self.role = role
+        self.component, self.part = component, part
+        self.selected.emit(self.role, component, part)

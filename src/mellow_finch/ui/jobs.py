@@ -1,0 +1,97 @@
+"""Work off the window's thread: one small place where threads and the window meet."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+
+from ..errors import Cancelled, FinchError
+from ..progress import Progress
+
+
+class _Told(QObject):
+    done = pyqtSignal(str, int, object)
+    failed = pyqtSignal(str, int, object)
+    progressed = pyqtSignal(str, int, int, int, str)
+
+
+class _JobProgress:
+    """Progress that is told to the window, and that ends cancelled work."""
+
+    def __init__(self, told: _Told, key: str, number: int) -> None:
+        self._told, self._key, self._number = told, key, number
+        self.cancelled = threading.Event()
+
+    def report(self, done: int, total: int, note: str) -> None:
+        """Tell the window; raise Cancelled when the work is not wanted any more."""
+        if self.cancelled.is_set():
+            raise Cancelled("Stopped.")
+        self._told.progressed.emit(self._key, self._number, done, total, note)
+
+
+class Jobs(QObject):
+    """Starts work by key; the newest job of a key wins and results of older ones are dropped."""
+
+    progressed = pyqtSignal(str, int, int, str)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._pool = QThreadPool(self)
+        self._told = _Told()
+        self._told.done.connect(self._on_done)
+        self._told.failed.connect(self._on_failed)
+        self._told.progressed.connect(self._on_progress)
+        self._running: dict[str, tuple[int, _JobProgress, Callable[[Any], None], Callable[[Exception], None]]] = {}
+        self._number = 0
+
+    def start(
+        self, key: str, work: Callable[[Progress], Any], on_done: Callable[[Any], None], on_failed: Callable[[Exception], None]
+    ) -> None:
+        """Run work(progress) in a thread, then on_done(result) or on_failed(error) in the window's."""
+        self.cancel(key)
+        self._number += 1
+        number = self._number
+        progress = _JobProgress(self._told, key, number)
+        self._running[key] = (number, progress, on_done, on_failed)
+
+        def run() -> None:
+            try:
+                result = work(progress)
+            except Exception as error:
+                self._told.failed.emit(key, number, error)
+            else:
+                self._told.done.emit(key, number, result)
+
+        self._pool.start(run)
+
+    def cancel(self, key: str) -> None:
+        """Stop a job; its result will be dropped."""
+        if key in self._running:
+            self._running.pop(key)[1].cancelled.set()
+
+    def _on_done(self, key: str, number: int, result: object) -> None:
+        if key in self._running and self._running[key][0] == number:
+            self._running.pop(key)[2](result)
+
+    def _on_failed(self, key: str, number: int, error: Exception) -> None:
+        if key not in self._running or self._running[key][0] != number:
+            return
+        on_failed = self._running.pop(key)[3]
+        if isinstance(error, Cancelled):
+            return
+        if not isinstance(error, FinchError):
+            raise error
+        on_failed(error)
+
+    def _on_progress(self, key: str, number: int, done: int, total: int, note: str) -> None:
+        if key in self._running and self._running[key][0] == number:
+            self.progressed.emit(key, done, total, note)
+
+    def shut_down(self) -> None:
+        """Cancel everything and wait a little for it to end."""
+        for key in list(self._running):
+            self.cancel(key)
+        self._pool.waitForDone(3000)

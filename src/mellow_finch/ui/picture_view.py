@@ -1,0 +1,245 @@
+"""The picture itself: its swatches where they lie, pins, and the eyedropper with its loupe."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QDragEnterEvent,
+    QDropEvent,
+    QFont,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+)
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from ..colour.rgb import Rgba
+from .gathered import Gathered
+from .style import FAMILY, MONO, Style, qcolor
+
+_LOUPE_PIXELS = 11
+
+
+class PictureView(QWidget):
+    """Shows the picture whole. Emits the colour that the eyedropper takes, and pictures that are dropped."""
+
+    taken = pyqtSignal(object)  # Rgba
+    dropped = pyqtSignal(str)
+    swatch_pointed = pyqtSignal(int)
+
+    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._style = style
+        self._gathered: Gathered | None = None
+        self.pins: tuple[Rgba, ...] = ()
+        self.dropper = False
+        self._at: QPointF | None = None
+        self._lit = -1
+        self._veil: QImage | None = None
+        self.setAcceptDrops(True)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The picture and where its colours lie")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+
+    def sizeHint(self) -> QSize:
+        """Return a generous size."""
+        return QSize(880, 550)
+
+    def show_picture(self, gathered: Gathered | None) -> None:
+        """Show another picture."""
+        self._gathered, self._lit, self._veil = gathered, -1, None
+        self.update()
+
+    def set_dropper(self, on: bool) -> None:
+        """Take the eyedropper in hand, or put it away."""
+        self.dropper = on
+        self.setCursor(Qt.CursorShape.CrossCursor if on else Qt.CursorShape.ArrowCursor)
+        if on:
+            self.setFocus()
+            if self._at is None:
+                self._at = self.frame().center()
+        self.update()
+
+    def light(self, swatch: int) -> None:
+        """Light the area of one swatch and dim the rest; -1 lights all."""
+        if swatch == self._lit:
+            return
+        self._lit = swatch
+        self._veil = self._make_veil(swatch) if swatch >= 0 and self._gathered is not None else None
+        self.update()
+
+    def _make_veil(self, swatch: int) -> QImage:
+        import numpy as np
+
+        assert self._gathered is not None
+        labels = self._gathered.labels
+        veil = np.zeros((*labels.shape, 4), dtype=np.uint8)
+        veil[labels != swatch] = (20, 20, 20, 190)
+        return QImage(veil.tobytes(), labels.shape[1], labels.shape[0], labels.shape[1] * 4, QImage.Format.Format_RGBA8888).copy()
+
+    def frame(self) -> QRectF:
+        """Return where the picture lies in the widget."""
+        if self._gathered is None:
+            return QRectF(self.rect()).adjusted(40, 40, -40, -40)
+        image = self._gathered.image
+        margin = 16.0
+        scale = min((self.width() - 2 * margin) / image.width(), (self.height() - 2 * margin) / image.height())
+        w, h = image.width() * scale, image.height() * scale
+        return QRectF((self.width() - w) / 2, (self.height() - h) / 2, w, h)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint picture, marks and loupe, or what to do when there is none."""
+        p = QPainter(self)
+        p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        p.fillRect(self.rect(), self._style.c("sunken"))
+        frame = self.frame()
+        if self._gathered is None:
+            self._paint_empty(p, frame)
+            return
+        p.drawImage(frame, self._gathered.image)
+        if self._veil is not None:
+            p.drawImage(frame, self._veil)
+        for i, swatch in enumerate(self._gathered.swatches):
+            at = QPointF(frame.x() + swatch.at[0] * frame.width(), frame.y() + swatch.at[1] * frame.height())
+            self._disc(p, at, 11 if i == self._lit else 8, swatch.colour)
+        if self.dropper and self._at is not None:
+            self._paint_loupe(p, self._at)
+        if self.hasFocus():
+            p.setPen(QPen(self._style.c("accent"), 2))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawRect(frame.adjusted(-3, -3, 3, 3))
+
+    def _disc(self, p: QPainter, at: QPointF, radius: float, colour: Rgba) -> None:
+        p.setPen(QPen(QColor(0, 0, 0, 200), 4))
+        p.setBrush(qcolor(colour))
+        p.drawEllipse(at, radius, radius)
+        p.setPen(QPen(QColor(255, 255, 255), 2))
+        p.drawEllipse(at, radius, radius)
+
+    def _paint_empty(self, p: QPainter, frame: QRectF) -> None:
+        pen = QPen(self._style.c("edge"), 2, Qt.PenStyle.DashLine)
+        p.setPen(pen)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRoundedRect(frame, 16, 16)
+        font = QFont(FAMILY)
+        font.setPointSizeF(20)
+        font.setBold(True)
+        p.setFont(font)
+        p.setPen(self._style.c("text"))
+        middle = frame.center().y()
+        p.drawText(QRectF(frame.x(), middle - 44, frame.width(), 40), Qt.AlignmentFlag.AlignCenter, "Drop a picture here")
+        font.setPointSizeF(12)
+        font.setBold(False)
+        p.setFont(font)
+        p.setPen(self._style.c("quiet"))
+        p.drawText(
+            QRectF(frame.x(), middle, frame.width(), 30), Qt.AlignmentFlag.AlignCenter,
+            "or choose one on the right: a whole desktop will take its colours",
+        )
+
+    def colour_at(self, point: QPointF) -> Rgba | None:
+        """Return the picture's colour under a point of the widget."""
+        frame = self.frame()
+        if self._gathered is None or not frame.contains(point):
+            return None
+        image = self._gathered.image
+        x = min(image.width() - 1, int((point.x() - frame.x()) / frame.width() * image.width()))
+        y = min(image.height() - 1, int((point.y() - frame.y()) / frame.height() * image.height()))
+        c = image.pixelColor(x, y)
+        return Rgba(c.red(), c.green(), c.blue())
+
+    def _paint_loupe(self, p: QPainter, at: QPointF) -> None:
+        colour = self.colour_at(at)
+        if colour is None or self._gathered is None:
+            return
+        frame, image = self.frame(), self._gathered.image
+        x = int((at.x() - frame.x()) / frame.width() * image.width())
+        y = int((at.y() - frame.y()) / frame.height() * image.height())
+        half = _LOUPE_PIXELS // 2
+        size = 132.0
+        left = at.x() + 24 if at.x() + 24 + size < self.width() else at.x() - 24 - size
+        top = at.y() - size - 44 if at.y() - size - 44 > 0 else at.y() + 24
+        box = QRectF(left, top, size, size)
+        p.setPen(QPen(QColor(0, 0, 0), 5))
+        p.setBrush(QColor(0, 0, 0))
+        p.drawRoundedRect(box.adjusted(0, 0, 0, 30), 10, 10)
+        clip = QPainterPath()
+        clip.addRoundedRect(box, 8, 8)
+        p.save()
+        p.setClipPath(clip)
+        p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
+        p.drawImage(box, image, QRectF(x - half, y - half, _LOUPE_PIXELS, _LOUPE_PIXELS))
+        p.restore()
+        cell = size / _LOUPE_PIXELS
+        middle = QRectF(box.x() + half * cell, box.y() + half * cell, cell, cell)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.setPen(QPen(QColor(0, 0, 0), 3))
+        p.drawRect(middle)
+        p.setPen(QPen(QColor(255, 255, 255), 1.4))
+        p.drawRect(middle)
+        font = QFont(MONO)
+        font.setPixelSize(17)
+        p.setFont(font)
+        p.fillRect(QRectF(box.x() + 8, box.bottom() + 6, 18, 18), qcolor(colour))
+        p.setPen(QColor(255, 255, 255))
+        p.drawText(QRectF(box.x() + 34, box.bottom(), size - 34, 30), Qt.AlignmentFlag.AlignVCenter, colour.hex)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Move the loupe, or tell which swatch lies under the pointer."""
+        if event is None:
+            return
+        self._at = event.position()
+        if self.dropper:
+            self.update()
+        elif self._gathered is not None:
+            frame, labels = self.frame(), self._gathered.labels
+            if frame.contains(self._at):
+                x = min(labels.shape[1] - 1, int((self._at.x() - frame.x()) / frame.width() * labels.shape[1]))
+                y = min(labels.shape[0] - 1, int((self._at.y() - frame.y()) / frame.height() * labels.shape[0]))
+                self.swatch_pointed.emit(int(labels[y, x]))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Take the colour under the eyedropper."""
+        if event is not None and self.dropper and event.button() == Qt.MouseButton.LeftButton:
+            self._take(event.position())
+
+    def _take(self, at: QPointF) -> None:
+        colour = self.colour_at(at)
+        if colour is not None:
+            self.taken.emit(colour)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Move the eyedropper by keys, take with Return, put it away with Escape."""
+        if event is None:
+            return
+        moves = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
+        move = moves.get(Qt.Key(event.key()))
+        if self.dropper and move and self._at is not None:
+            far = 20 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 2
+            self._at = QPointF(self._at.x() + move[0] * far, self._at.y() + move[1] * far)
+            self.update()
+        elif self.dropper and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self._at is not None:
+            self._take(self._at)
+        else:
+            super().keyPressEvent(event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take files."""
+        data = event.mimeData() if event is not None else None
+        if event is not None and data is not None and data.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Open the first file that was dropped."""
+        data = event.mimeData() if event is not None else None
+        if data is not None:
+            for url in data.urls():
+                if url.isLocalFile():
+                    self.dropped.emit(url.toLocalFile())
+                    return

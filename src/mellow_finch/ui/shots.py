@@ -1,0 +1,126 @@
+"""Pictures of every main view, made from the demo data: python -m mellow_finch.ui.shots DIR."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtCore import QPointF, QSize
+from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from ..colour.rgb import Rgba
+from ..demo.build import build_demo_home
+from ..look.dressed import dress
+from ..look.model import with_role
+from ..palette.derive import TONES
+from ..progress import Silent
+from .app import make_app
+from .gathered import open_picture
+from .stage.scene import HEIGHT, WIDTH
+from .stage.view import draw_stage
+from .style import Style
+from .window import Window
+
+SIZE = QSize(1280, 800)
+
+
+def wait(window: Window) -> None:
+    """Let every job end and everything be painted."""
+    for _ in range(600):
+        QApplication.processEvents()
+        QTest.qWait(20)
+        if not window.jobs._running:
+            break
+    QTest.qWait(60)
+
+
+def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Path]:
+    """Make every picture into a folder; return their paths."""
+    folder.mkdir(parents=True, exist_ok=True)
+    made: list[Path] = []
+
+    def keep(name: str, image: QImage) -> None:
+        path = folder / f"{name}.png"
+        image.convertToFormat(QImage.Format.Format_RGB32).save(str(path))
+        made.append(path)
+
+    window = Window(style, home)
+    window.resize(SIZE)
+    window.show()
+    wait(window)
+    keep("0-start", window.grab().toImage())
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    wait(window)
+    window.picture.set_dropper(True)
+    frame = window.picture.frame()
+    window.picture._at = QPointF(frame.x() + frame.width() * 0.66, frame.y() + frame.height() * 0.55)
+    QTest.qWait(40)
+    keep("1-gather", window.grab().toImage())
+    window.picture.set_dropper(False)
+    window.show_step("tune")
+    window.document.select("menu_hover", "gtk-3", "menu item:hover")
+    wait(window)
+    keep("2-tune", window.grab().toImage())
+    window.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))
+    wait(window)
+    window.show_step("dress")
+    window.document.select("menu", "shell", "menu")
+    wait(window)
+    keep("3-dress", window.grab().toImage())
+    window.document.edit("Let me go freely", lambda look: replace(look, mend_as_you_go=False))
+    window.document.edit("Change it", lambda look: with_role(look, "menu_text", Rgba(120, 70, 120)))
+    window.show_step("proof")
+    wait(window)
+    window.proof.list.setCurrentRow(0)
+    wait(window)
+    keep("4-proof", window.grab().toImage())
+    window.proof.mend_all()
+    window.document.edit("Keep", lambda look: replace(look, mend_as_you_go=True))
+    window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))
+    wait(window)
+    window.switch_tone()
+    window.show_step("wear")
+    window.document.select("window", "gtk-3", "window")
+    window.switch_curtain()
+    window.stage.set_curtain(0.42)
+    wait(window)
+    keep("5-wear", window.grab().toImage())
+    window.switch_curtain()
+    window.switch_appearance()
+    window.open_path(str(home / "Pictures" / "lighthouse-fog.jpg"))
+    wait(window)
+    window.show_step("tune")
+    window.document.select("accent", "gtk-3", "main button")
+    wait(window)
+    keep("6-light-window", window.grab().toImage())
+    window.switch_appearance()
+    for name, tone in (("mudflat-in-rain", TONES[0]), ("reedbed-at-dawn", TONES[1])):
+        gathered = open_picture(home / "Pictures" / f"{name}.jpg", Silent())
+        look = gathered.look(gathered.readings[0], tone)
+        image = QImage(WIDTH, HEIGHT, QImage.Format.Format_RGB32)
+        painter = QPainter(image)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        draw_stage(painter, gathered.image, dress(look, window.document.files).paints, style.c("pressed"))
+        painter.end()
+        keep(f"stage-{name}-{tone}", image)
+    window.close()
+    app.processEvents()
+    return made
+
+
+def main() -> None:
+    """Make the pictures."""
+    folder = Path(sys.argv[1])
+    app, style = make_app(sys.argv[:1])
+    with tempfile.TemporaryDirectory() as scratch:
+        home = build_demo_home(Path(scratch) / "demo" / "home")
+        for path in shoot(folder, home, app, style):
+            print(path.name)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""The live picture of a whole desktop."""

@@ -1,0 +1,155 @@
+"""The stage's pen: draws with what the components' files say, and remembers what lies where."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
+
+from ...colour.rgb import Rgba
+from ...components.model import Paint, Paints
+from ..style import FAMILY, MONO, qcolor
+
+_NONE = Paint()
+# What programs show that have no file to say otherwise: the plain greys of toolkits.
+_PLAIN_FILL, _PLAIN_TEXT, _PLAIN_EDGE = Rgba(236, 236, 238), Rgba(60, 60, 64), Rgba(196, 196, 200)
+
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+CENTER = Qt.AlignmentFlag.AlignCenter
+RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+
+
+@dataclass(frozen=True, slots=True)
+class Area:
+    """Something that can be pointed at: where it lies, and which part of which component it shows."""
+
+    rect: QRectF
+    component: str
+    part: str
+    what: str = "fill"  # "fill" or "text"
+
+
+class Brush:
+    """Draws parts of components. All measures are in the stage's own units."""
+
+    def __init__(self, painter: QPainter, paints: Mapping[str, Paints]) -> None:
+        self.painter = painter
+        self._paints = paints
+        self.areas: list[Area] = []
+        self._component = ""
+
+    def of(self, component: str) -> Brush:
+        """Draw from here on with what one component says."""
+        self._component = component
+        return self
+
+    def paint(self, part: str) -> Paint:
+        """Return what the component says of a part."""
+        return self._paints.get(self._component, {}).get(part, _NONE)
+
+    def fill_of(self, part: str) -> QColor:
+        """Return a part's fill; transparent when its file is there and says nothing, plain grey without a file."""
+        fill = self.paint(part).fill
+        if fill is not None:
+            return qcolor(fill)
+        return QColor(0, 0, 0, 0) if self._paints.get(self._component) else qcolor(_PLAIN_FILL)
+
+    def text_of(self, part: str) -> QColor:
+        """Return a part's text colour."""
+        text = self.paint(part).text
+        return qcolor(text if text is not None else _PLAIN_TEXT)
+
+    def edge_of(self, part: str) -> QColor | None:
+        """Return a part's edge, None when it has none."""
+        paint = self.paint(part)
+        if paint.edge is not None:
+            return qcolor(paint.edge) if paint.edge.a > 0 else None
+        return None if self._paints.get(self._component) else qcolor(_PLAIN_EDGE)
+
+    def box(self, x: float, y: float, w: float, h: float, part: str, radius: float = 0, edge: bool = True, mark: bool = True) -> QRectF:
+        """Draw a part's fill and edge, and remember it."""
+        rect = QRectF(x, y, w, h)
+        p = self.painter
+        line = self.edge_of(part) if edge else None
+        p.setPen(QPen(line, 1) if line is not None else Qt.PenStyle.NoPen)
+        p.setBrush(self.fill_of(part))
+        shape = rect.adjusted(0.5, 0.5, -0.5, -0.5) if line is not None else rect
+        if radius:
+            p.drawRoundedRect(shape, radius, radius)
+        else:
+            p.drawRect(shape)
+        if mark:
+            self.note(rect, part)
+        return rect
+
+    def top(self, x: float, y: float, w: float, h: float, part: str, radius: float) -> QRectF:
+        """Draw a fill with its upper corners round, as header bars have them."""
+        path = QPainterPath()
+        path.moveTo(x, y + h)
+        path.lineTo(x, y + radius)
+        path.quadTo(x, y, x + radius, y)
+        path.lineTo(x + w - radius, y)
+        path.quadTo(x + w, y, x + w, y + radius)
+        path.lineTo(x + w, y + h)
+        path.closeSubpath()
+        self.painter.setPen(Qt.PenStyle.NoPen)
+        self.painter.setBrush(self.fill_of(part))
+        self.painter.drawPath(path)
+        rect = QRectF(x, y, w, h)
+        self.note(rect, part)
+        return rect
+
+    def note(self, rect: QRectF, part: str, what: str = "fill") -> None:
+        """Remember that an area shows a part."""
+        self.areas.append(Area(rect, self._component, part, what))
+
+    def font(self, size: float, bold: bool = False, mono: bool = False) -> QFont:
+        """Return a font of the stage; sizes are in stage units."""
+        font = QFont(MONO if mono else FAMILY)
+        font.setPixelSize(max(1, round(size)))
+        font.setBold(bold)
+        font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
+        return font
+
+    def text(
+        self, x: float, y: float, w: float, h: float, words: str, part: str, size: float = 13, bold: bool = False,
+        align: Qt.AlignmentFlag = LEFT, mono: bool = False, colour: QColor | None = None, underline: bool = False,
+    ) -> None:
+        """Write in a part's text colour, and remember it."""
+        rect = QRectF(x, y, w, h)
+        font = self.font(size, bold, mono)
+        font.setUnderline(underline)
+        self.painter.setFont(font)
+        self.painter.setPen(colour or self.text_of(part))
+        self.painter.drawText(rect, align, words)
+        self.note(rect, part, "text")
+
+    def line(self, x1: float, y1: float, x2: float, y2: float, colour: QColor, width: float = 1) -> None:
+        """Draw a line."""
+        self.painter.setPen(QPen(colour, width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        self.painter.drawLine(QPointF(x1, y1), QPointF(x2, y2))
+
+    def dot(self, x: float, y: float, radius: float, colour: QColor, edge: QColor | None = None) -> None:
+        """Draw a disc."""
+        self.painter.setPen(QPen(edge, 1) if edge is not None else Qt.PenStyle.NoPen)
+        self.painter.setBrush(colour)
+        self.painter.drawEllipse(QPointF(x, y), radius, radius)
+
+    def tick(self, x: float, y: float, size: float, colour: QColor) -> None:
+        """Draw a check mark."""
+        pen = QPen(colour, size / 6, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
+        self.painter.setPen(pen)
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        path = QPainterPath(QPointF(x + size * 0.2, y + size * 0.52))
+        path.lineTo(x + size * 0.42, y + size * 0.74)
+        path.lineTo(x + size * 0.8, y + size * 0.28)
+        self.painter.drawPath(path)
+
+    def shadow(self, x: float, y: float, w: float, h: float, radius: float, depth: int = 10) -> None:
+        """Draw a soft shadow under something that floats."""
+        self.painter.setPen(Qt.PenStyle.NoPen)
+        for i in range(depth, 0, -2):
+            self.painter.setBrush(QColor(0, 0, 0, 11))
+            self.painter.drawRoundedRect(QRectF(x - i, y - i + 4, w + 2 * i, h + 2 * i), radius + i, radius + i)

@@ -1,0 +1,261 @@
+"""The stage as a widget: the picture and the desktop on it, pointing, comparing, and the curtain."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from ...components.model import Paints
+from ..style import FAMILY, Style
+from .brush import Area, Brush
+from .scene import HEIGHT, WIDTH, draw_scene
+
+PaintsOf = Mapping[str, Paints]
+
+
+def draw_stage(painter: QPainter, picture: QImage | QPixmap | None, paints: PaintsOf, plain: QColor) -> list[Area]:
+    """Draw picture and desktop in stage units with what the files say; return what can be pointed at."""
+    target = QRectF(0, 0, WIDTH, HEIGHT)
+    painter.fillRect(target, plain)
+    if picture is not None and not picture.isNull():
+        w, h = picture.width(), picture.height()
+        scale = max(WIDTH / w, HEIGHT / h)
+        source = QRectF((w - WIDTH / scale) / 2, (h - HEIGHT / scale) / 2, WIDTH / scale, HEIGHT / scale)
+        if isinstance(picture, QImage):
+            painter.drawImage(target, picture, source)
+        else:
+            painter.drawPixmap(target, picture, source)
+    brush = Brush(painter, paints)
+    draw_scene(brush)
+    return brush.areas
+
+
+class Stage(QWidget):
+    """Shows a desktop painted from read-back files. Knows nothing of palettes."""
+
+    pointed = pyqtSignal(object)  # Area under the pointer, or None
+    picked = pyqtSignal(object)  # Area that was clicked
+
+    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._style = style
+        self._picture: QImage | None = None
+        self._scaled: QPixmap | None = None
+        self._after: PaintsOf = {}
+        self._before: PaintsOf = {}
+        self._areas: list[Area] = []
+        self._marked: tuple[str, str] = ("", "")
+        self._hint: Area | None = None
+        self.showing_before = False
+        self.curtain: float | None = None  # where it hangs, 0..1, None when it is drawn back
+        self._dragging = False
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Stage: a desktop painted from the dressed files")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumSize(480, 300)
+
+    def sizeHint(self) -> QSize:
+        """Return a size in the desktop's own proportion."""
+        return QSize(880, 550)
+
+    def set_picture(self, image: QImage | None) -> None:
+        """Show another picture behind the desktop."""
+        self._picture, self._scaled = image, None
+        self.update()
+
+    def set_paints(self, after: PaintsOf, before: PaintsOf) -> None:
+        """Show other files."""
+        self._after, self._before = after, before
+        self.update()
+
+    def mark(self, component: str, part: str) -> None:
+        """Draw a ring around everything that shows a part."""
+        self._marked = (component, part)
+        self.update()
+
+    def set_compare(self, before: bool) -> None:
+        """Show the desktop as it was, or as it will be."""
+        self.showing_before = before
+        self.update()
+
+    def set_curtain(self, at: float | None) -> None:
+        """Hang the curtain: before on its left, after on its right."""
+        self.curtain = at
+        self.update()
+
+    def frame(self) -> QRectF:
+        """Return where the desktop lies in the widget, its proportion kept."""
+        margin = 10.0
+        scale = min((self.width() - 2 * margin) / WIDTH, (self.height() - 2 * margin) / HEIGHT)
+        w, h = WIDTH * scale, HEIGHT * scale
+        return QRectF((self.width() - w) / 2, (self.height() - h) / 2, w, h)
+
+    def _picture_for(self, frame: QRectF) -> QPixmap | None:
+        """Return the picture scaled once for this size, so that repainting is cheap."""
+        if self._picture is None:
+            return None
+        ratio = self.devicePixelRatioF()
+        size = QSize(max(1, round(frame.width() * ratio)), max(1, round(frame.height() * ratio)))
+        if self._scaled is None or self._scaled.size() != size:
+            grown = self._picture.scaled(
+                size, Qt.AspectRatioMode.KeepAspectRatioByExpanding, Qt.TransformationMode.SmoothTransformation
+            )
+            left, top = (grown.width() - size.width()) // 2, (grown.height() - size.height()) // 2
+            self._scaled = QPixmap.fromImage(grown.copy(left, top, size.width(), size.height()))
+        return self._scaled
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the desktop."""
+        painter = QPainter(self)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+        painter.fillRect(self.rect(), self._style.c("sunken"))
+        frame = self.frame()
+        picture = self._picture_for(frame)
+        painter.save()
+        painter.setClipRect(frame)
+        painter.translate(frame.topLeft())
+        painter.scale(frame.width() / WIDTH, frame.height() / HEIGHT)
+        plain = self._style.c("pressed")
+        first = self._before if self.showing_before else self._after
+        self._areas = draw_stage(painter, picture, first, plain)
+        if self.curtain is not None and not self.showing_before:
+            painter.save()
+            painter.setClipRect(QRectF(0, 0, self.curtain * WIDTH, HEIGHT))
+            draw_stage(painter, picture, self._before, plain)
+            painter.restore()
+        self._draw_marks(painter)
+        if self.curtain is not None and not self.showing_before:
+            self._draw_curtain(painter, self.curtain * WIDTH)
+        elif self.showing_before:
+            self._draw_label(painter, 16, "As it was")
+        painter.restore()
+        painter.setPen(QPen(self._style.c("edge"), 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(frame.adjusted(-0.5, -0.5, 0.5, 0.5))
+        if self.hasFocus():
+            painter.setPen(QPen(self._style.c("accent"), 2))
+            painter.drawRect(frame.adjusted(-3, -3, 3, 3))
+
+    def _draw_marks(self, painter: QPainter) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for area in self._areas:
+            if (area.component, area.part) == self._marked:
+                self._ring(painter, area.rect, 2.0)
+                break
+        if self._hint is not None:
+            self._ring(painter, self._hint.rect, 1.2)
+
+    @staticmethod
+    def _ring(painter: QPainter, rect: QRectF, width: float) -> None:
+        """Draw a ring that shows on anything: white within black."""
+        for extra, colour in ((width * 2.2, QColor(0, 0, 0, 210)), (width, QColor(255, 255, 255, 240))):
+            pen = QPen(colour, extra)
+            pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+            painter.setPen(pen)
+            painter.drawRoundedRect(rect.adjusted(-3, -3, 3, 3), 4, 4)
+
+    def _draw_label(self, painter: QPainter, x: float, words: str, right: bool = False) -> None:
+        font = QFont(FAMILY)
+        font.setPixelSize(20)
+        font.setBold(True)
+        painter.setFont(font)
+        width = painter.fontMetrics().horizontalAdvance(words) + 28
+        rect = QRectF(x - width if right else x, HEIGHT - 60, width, 40)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(20, 22, 22, 225))
+        painter.drawRoundedRect(rect, 20, 20)
+        painter.setPen(QColor(245, 247, 246))
+        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _draw_curtain(self, painter: QPainter, x: float) -> None:
+        painter.setPen(QPen(QColor(0, 0, 0, 200), 7))
+        painter.drawLine(QPointF(x, 0), QPointF(x, HEIGHT))
+        painter.setPen(QPen(QColor(255, 255, 255), 3))
+        painter.drawLine(QPointF(x, 0), QPointF(x, HEIGHT))
+        painter.setBrush(QColor(20, 22, 22))
+        painter.drawEllipse(QPointF(x, HEIGHT / 2), 22, 22)
+        for side in (-1, 1):
+            painter.drawLine(QPointF(x + side * 5, HEIGHT / 2 - 6), QPointF(x + side * 11, HEIGHT / 2))
+            painter.drawLine(QPointF(x + side * 11, HEIGHT / 2), QPointF(x + side * 5, HEIGHT / 2 + 6))
+        self._draw_label(painter, x - 14, "As it was", right=True)
+        self._draw_label(painter, x + 14, "As it will be")
+
+    def area_at(self, point: QPointF) -> Area | None:
+        """Return what lies topmost under a point of the widget."""
+        frame = self.frame()
+        if not frame.contains(point):
+            return None
+        inner = QPointF(
+            (point.x() - frame.x()) * WIDTH / frame.width(), (point.y() - frame.y()) * HEIGHT / frame.height()
+        )
+        best: Area | None = None
+        for area in self._areas:
+            if area.rect.contains(inner):
+                best = area
+        return best
+
+    def point_of(self, component: str, part: str) -> QPointF | None:
+        """Return where a part can be clicked, None when it is not on the stage."""
+        frame = self.frame()
+        for area in self._areas:
+            if (area.component, area.part) == (component, part):
+                c = area.rect.center()
+                return QPointF(frame.x() + c.x() * frame.width() / WIDTH, frame.y() + c.y() * frame.height() / HEIGHT)
+        return None
+
+    def _near_curtain(self, x: float) -> bool:
+        frame = self.frame()
+        return self.curtain is not None and abs(frame.x() + self.curtain * frame.width() - x) < 12
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Take hold of the curtain, or select what is under the pointer."""
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self._near_curtain(event.position().x()):
+            self._dragging = True
+            return
+        area = self.area_at(event.position())
+        if area is not None:
+            self.picked.emit(area)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Draw the curtain, or tell what is under the pointer."""
+        if event is None:
+            return
+        if self._dragging:
+            frame = self.frame()
+            self.set_curtain(min(1.0, max(0.0, (event.position().x() - frame.x()) / frame.width())))
+            return
+        near = self._near_curtain(event.position().x())
+        self.setCursor(Qt.CursorShape.SplitHCursor if near else Qt.CursorShape.PointingHandCursor)
+        area = self.area_at(event.position())
+        if area != self._hint:
+            self._hint = area
+            self.pointed.emit(area)
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """Let go of the curtain."""
+        self._dragging = False
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Walk over the parts with the arrow keys, select with Return, move the curtain with Shift."""
+        if event is None:
+            return
+        key = event.key()
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(key), 0)
+        if step and self.curtain is not None and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.set_curtain(min(1.0, max(0.0, self.curtain + step * 0.05)))
+        elif step and self._areas:
+            at = self._areas.index(self._hint) if self._hint in self._areas else -1 if step > 0 else 0
+            self._hint = self._areas[(at + step) % len(self._areas)]
+            self.pointed.emit(self._hint)
+            self.update()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self._hint is not None:
+            self.picked.emit(self._hint)
+        else:
+            super().keyPressEvent(event)

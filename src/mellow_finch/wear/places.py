@@ -1,0 +1,26 @@
+"""Where the program keeps its own things: histories by home, the demo home, kept looks."""
+
+from __future__ import annotations
+
+import hashlib
+from pathlib import Path
+
+import platformdirs
+
+APP = "mellow-finch"
+
+
+def history_folder(home: Path) -> Path:
+    """Return the folder for the history of a home, outside of any other home than the person's own."""
+    name = hashlib.sha256(str(home.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:16]
+    return platformdirs.user_state_path(APP) / "history" / name
+
+
+def demo_folder() -> Path:
+    """Return where the demo home is built."""
+    return platformdirs.user_data_path(APP) / "demo" / "home"
+
+
+def window_file() -> Path:
+    """Return the file in which the window keeps its size and the person's settings."""
+    return platformdirs.user_config_path(APP) / "window.ini"
