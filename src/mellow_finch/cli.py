@@ -15,7 +15,9 @@ from . import __version__
 from .errors import FinchError, ParseError, file_errors
 
 _JSON = click.option("--json", "as_json", is_flag=True, help="Print stable JSON.")
-_HOME = click.option("--home", type=click.Path(path_type=Path, file_okay=False), help="The home folder; the demo home when not given.")
+_HOME = click.option(
+    "--home", type=click.Path(path_type=Path, file_okay=False), help="The home folder; the demo home when not given."
+)
 
 
 def _out(data: object) -> None:
@@ -58,12 +60,19 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
 
     found = gather_pictures(pictures, swatches)
     if as_json:
-        _out({"swatches": [
-            {"colour": s.colour.hex, "share": round(s.share, 6), "at": [round(v, 4) for v in s.at]} for s in found
-        ]})
+        _out(
+            {
+                "swatches": [
+                    {"colour": s.colour.hex, "share": round(s.share, 6), "at": [round(v, 4) for v in s.at]}
+                    for s in found
+                ]
+            }
+        )
         return
     for s in found:
-        click.echo(f"{s.colour.hex}  {s.share:7.2%}  at {s.at[0]:.2f}, {s.at[1]:.2f}{'  (small and vivid)' if s.vivid else ''}")
+        click.echo(
+            f"{s.colour.hex}  {s.share:7.2%}  at {s.at[0]:.2f}, {s.at[1]:.2f}{'  (small and vivid)' if s.vivid else ''}"
+        )
 
 
 @app.command()
@@ -74,7 +83,9 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
 @click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help="Keep the look in a file.")
 @_JSON
 @_sentence
-def derive(source: tuple[Path, ...], tone: str, accent: str | None, name: str | None, save: Path | None, as_json: bool) -> None:
+def derive(
+    source: tuple[Path, ...], tone: str, accent: str | None, name: str | None, save: Path | None, as_json: bool
+) -> None:
     """Derive a look from pictures, or read one: its roles, and its pairs with their ratios."""
     from dataclasses import replace
 
@@ -93,9 +104,16 @@ def derive(source: tuple[Path, ...], tone: str, accent: str | None, name: str | 
             save.parent.mkdir(parents=True, exist_ok=True)
         Disk().write(save, look_to_json(look).encode("utf-8"))
     pairs = [
-        {"tone": t, "text": j.pair.text, "surface": j.pair.surface, "ratio": round(j.ratio, 3), "need": j.pair.need, "passes": j.passes}
+        {
+            "tone": t,
+            "text": j.pair.text,
+            "surface": j.pair.surface,
+            "ratio": round(j.ratio, 3),
+            "need": j.pair.need,
+            "passes": j.passes,
+        }
         for t in ("dark", "light")
-        for j in judge(look.palettes[t])  # type: ignore[index]
+        for j in judge(look.palettes[t])
     ]
     if as_json:
         tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
@@ -144,7 +162,9 @@ def _home_files(home: Path | None) -> Any:
 
 @app.command()
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option("--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into.")
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
+)
 @click.option("--only", multiple=True, help="A component; may be given several times.")
 @_HOME
 @_sentence
@@ -176,7 +196,9 @@ def dress(look: Path, into: Path, only: tuple[str, ...], home: Path | None) -> N
 @app.command()
 @click.argument("path", type=click.Path(path_type=Path))
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option("--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into.")
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
+)
 @_JSON
 @_sentence
 def recolour(path: Path, look: Path, into: Path, as_json: bool) -> None:
@@ -191,7 +213,9 @@ def recolour(path: Path, look: Path, into: Path, as_json: bool) -> None:
         target = into / name
         with file_errors(target, "write"):
             if target.resolve() in {path.resolve(), (path / name).resolve()}:
-                raise ParseError("The folder to write into holds the very files to recolour.", hint="Choose another one.")
+                raise ParseError(
+                    "The folder to write into holds the very files to recolour.", hint="Choose another one."
+                )
             target.parent.mkdir(parents=True, exist_ok=True)
         disk.write(target, data)
     if as_json:
@@ -200,7 +224,9 @@ def recolour(path: Path, look: Path, into: Path, as_json: bool) -> None:
     for f in result.files:
         click.echo(f"{f.path}: {f.replaced} of {f.literals} colour literals replaced")
     for g in result.groups:
-        click.echo(f"  {g.source.hex} -> {g.target.hex}  {g.role}: {g.places} places in {g.files} file{'s' * (g.files != 1)}")
+        click.echo(
+            f"  {g.source.hex} -> {g.target.hex}  {g.role}: {g.places} places in {g.files} file{'s' * (g.files != 1)}"
+        )
 
 
 @app.command()
@@ -232,14 +258,25 @@ def proof(look: Path, home: Path | None, as_json: bool) -> None:
     rows.sort(key=lambda f: f.shortfall)
     short = [f for f in rows if not f.passes]
     if as_json:
-        _out({
-            "pairs": [
-                {"tone": f.tone, "component": f.component, "part": f.part.id, "state": f.part.state, "text": f.text.hex,
-                 "surface": f.surface.hex, "ratio": round(f.ratio, 3), "need": f.need, "passes": f.passes}
-                for f in rows
-            ],
-            "failing": len(short),
-        })
+        _out(
+            {
+                "pairs": [
+                    {
+                        "tone": f.tone,
+                        "component": f.component,
+                        "part": f.part.id,
+                        "state": f.part.state,
+                        "text": f.text.hex,
+                        "surface": f.surface.hex,
+                        "ratio": round(f.ratio, 3),
+                        "need": f.need,
+                        "passes": f.passes,
+                    }
+                    for f in rows
+                ],
+                "failing": len(short),
+            }
+        )
     else:
         for f in short:
             click.echo(f"{f.ratio:5.2f} of {f.need:g}  {f.component}: {f.words} ({f.tone})")
@@ -266,13 +303,17 @@ def wear(look: Path, home: Path | None, dry_run: bool, as_json: bool) -> None:
 
     folder, files = _home_files(home)
     plan = make_plan(dress_look(load_look(look), files), folder)
-    snapshot = None if dry_run else put_on(plan, History(history_folder(folder)), session_for(folder) or SimulatedSession())
+    snapshot = (
+        None if dry_run else put_on(plan, History(history_folder(folder)), session_for(folder) or SimulatedSession())
+    )
     if as_json:
-        _out({
-            "writes": [{"path": w.path, "action": w.action, "component": w.component} for w in plan.writes],
-            "restart": list(plan.restart),
-            "snapshot": snapshot.id if snapshot else None,
-        })
+        _out(
+            {
+                "writes": [{"path": w.path, "action": w.action, "component": w.component} for w in plan.writes],
+                "restart": list(plan.restart),
+                "snapshot": snapshot.id if snapshot else None,
+            }
+        )
         return
     for w in plan.writes:
         click.echo(f"{w.action:6}  {w.path}")
@@ -281,7 +322,11 @@ def wear(look: Path, home: Path | None, dry_run: bool, as_json: bool) -> None:
     if dry_run:
         click.echo(f"{len(plan.writes)} files would be written, {plan.same} are right already.")
     else:
-        click.echo(f"{len(plan.writes)} files written; “mellow-finch undo” gives the old ones back." if snapshot else "Nothing had to change.")
+        click.echo(
+            f"{len(plan.writes)} files written; “mellow-finch undo” gives the old ones back."
+            if snapshot
+            else "Nothing had to change."
+        )
 
 
 @app.command()

@@ -10,9 +10,10 @@ from .spaces import Array, srgb_to_linear
 # WCAG 2.2, definition of "relative luminance".
 LUMINANCE_WEIGHTS: Array = np.array([0.2126, 0.7152, 0.0722])
 FLARE = 0.05
-_R, _G, _B = (
-    tuple((srgb_to_linear(np.arange(256) / 255) * weight).tolist()) for weight in LUMINANCE_WEIGHTS
-)
+_R: tuple[float, ...]
+_G: tuple[float, ...]
+_B: tuple[float, ...]
+_R, _G, _B = (tuple((srgb_to_linear(np.arange(256) / 255) * weight).tolist()) for weight in LUMINANCE_WEIGHTS)
 
 
 def relative_luminance(srgb: Array) -> Array:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .rgb import Rgba, from_unit
 from .spaces import Array, oklab_to_linear, oklab_to_srgb, oklch_to_oklab, srgb_to_oklch
@@ -13,7 +14,7 @@ _SLACK = 1e-6
 _STEPS = 20
 
 
-def in_gamut(lch: Array) -> Array:
+def in_gamut(lch: Array) -> NDArray[np.bool_]:
     """Tell for (..., 3) OKLCH whether sRGB holds the colour."""
     linear = oklab_to_linear(oklch_to_oklab(lch))
     return np.asarray(np.all((linear >= -_SLACK) & (linear <= 1 + _SLACK), axis=-1))

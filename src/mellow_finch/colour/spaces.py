@@ -31,8 +31,8 @@ LMS_TO_OKLAB: Array = np.array(
     ]
 )
 RGB_TO_LMS: Array = XYZ_TO_LMS @ RGB_TO_XYZ
-LMS_TO_RGB: Array = np.linalg.inv(RGB_TO_LMS)
-OKLAB_TO_LMS: Array = np.linalg.inv(LMS_TO_OKLAB)
+LMS_TO_RGB: Array = np.asarray(np.linalg.inv(RGB_TO_LMS), dtype=np.float64)
+OKLAB_TO_LMS: Array = np.asarray(np.linalg.inv(LMS_TO_OKLAB), dtype=np.float64)
 WHITE_D65: Array = RGB_TO_XYZ.sum(axis=1)
 _LAB_E = 216 / 24389
 _LAB_K = 24389 / 27
@@ -91,9 +91,7 @@ def srgb_to_lab(srgb: Array) -> Array:
     """Convert (..., 3) sRGB floats to CIE Lab under D65: L 0..100 (CIE 15:2004, equations 8.3 to 8.9)."""
     xyz = srgb_to_linear(np.asarray(srgb, dtype=np.float64)) @ (RGB_TO_XYZ / WHITE_D65[:, None]).T
     f = np.where(xyz > _LAB_E, np.cbrt(xyz), (_LAB_K * xyz + 16) / 116)
-    return np.stack(
-        [116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])], axis=-1
-    )
+    return np.stack([116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])], axis=-1)
 
 
 def lab_to_srgb(lab: Array) -> Array:

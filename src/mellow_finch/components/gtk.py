@@ -56,49 +56,115 @@ def theme_colours(colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
 
 # The names that the toolkit and its programs look up, and the role each shows.
 PUBLIC_NAMES: Mapping[str, str] = {
-    "theme_fg_color": "window_text", "theme_bg_color": "window", "theme_text_color": "view_text",
-    "theme_base_color": "view", "theme_selected_bg_color": "selection", "theme_selected_fg_color": "selection_text",
-    "insensitive_bg_color": "window", "insensitive_fg_color": "disabled_text", "insensitive_base_color": "view",
-    "theme_unfocused_fg_color": "window_text", "theme_unfocused_bg_color": "window",
-    "theme_unfocused_text_color": "view_text", "theme_unfocused_base_color": "view",
-    "theme_unfocused_selected_bg_color": "selection_idle", "theme_unfocused_selected_fg_color": "selection_idle_text",
-    "unfocused_insensitive_color": "disabled_text", "borders": "divider", "unfocused_borders": "divider",
-    "warning_color": "warning_ink", "error_color": "error_ink", "success_color": "success_ink",
-    "wm_title": "header_text", "wm_unfocused_title": "header_idle_text", "wm_bg_a": "header", "wm_bg_b": "header",
-    "wm_border": "divider", "wm_borders_edge": "divider", "wm_highlight": "header", "wm_shadow": "shadow",
-    "content_view_bg": "view", "text_view_bg": "view", "link_color": "link", "link_visited_color": "link_visited",
-    "placeholder_text_color": "dim", "tooltip_bg_color": "tooltip", "tooltip_fg_color": "tooltip_text",
-    "fg_color": "window_text", "bg_color": "window", "text_color": "view_text", "base_color": "view",
-    "selected_bg_color": "selection", "selected_fg_color": "selection_text",
-    "menu_bg_color": "menu", "titlebar_bg_color": "header",
+    "theme_fg_color": "window_text",
+    "theme_bg_color": "window",
+    "theme_text_color": "view_text",
+    "theme_base_color": "view",
+    "theme_selected_bg_color": "selection",
+    "theme_selected_fg_color": "selection_text",
+    "insensitive_bg_color": "window",
+    "insensitive_fg_color": "disabled_text",
+    "insensitive_base_color": "view",
+    "theme_unfocused_fg_color": "window_text",
+    "theme_unfocused_bg_color": "window",
+    "theme_unfocused_text_color": "view_text",
+    "theme_unfocused_base_color": "view",
+    "theme_unfocused_selected_bg_color": "selection_idle",
+    "theme_unfocused_selected_fg_color": "selection_idle_text",
+    "unfocused_insensitive_color": "disabled_text",
+    "borders": "divider",
+    "unfocused_borders": "divider",
+    "warning_color": "warning_ink",
+    "error_color": "error_ink",
+    "success_color": "success_ink",
+    "wm_title": "header_text",
+    "wm_unfocused_title": "header_idle_text",
+    "wm_bg_a": "header",
+    "wm_bg_b": "header",
+    "wm_border": "divider",
+    "wm_borders_edge": "divider",
+    "wm_highlight": "header",
+    "wm_shadow": "shadow",
+    "content_view_bg": "view",
+    "text_view_bg": "view",
+    "link_color": "link",
+    "link_visited_color": "link_visited",
+    "placeholder_text_color": "dim",
+    "tooltip_bg_color": "tooltip",
+    "tooltip_fg_color": "tooltip_text",
+    "fg_color": "window_text",
+    "bg_color": "window",
+    "text_color": "view_text",
+    "base_color": "view",
+    "selected_bg_color": "selection",
+    "selected_fg_color": "selection_text",
+    "menu_bg_color": "menu",
+    "titlebar_bg_color": "header",
 }
 # The platform library's names. Every background has its text beside it.
 LIBRARY_NAMES: Mapping[str, str] = {
-    "accent_bg_color": "accent", "accent_fg_color": "accent_text", "accent_color": "link",
-    "destructive_bg_color": "error", "destructive_fg_color": "error_text", "destructive_color": "error_ink",
-    "success_bg_color": "success", "success_fg_color": "success_text", "success_color": "success_ink",
-    "warning_bg_color": "warning", "warning_fg_color": "warning_text", "warning_color": "warning_ink",
-    "error_bg_color": "error", "error_fg_color": "error_text", "error_color": "error_ink",
-    "window_bg_color": "window", "window_fg_color": "window_text",
-    "view_bg_color": "view", "view_fg_color": "view_text",
-    "headerbar_bg_color": "header", "headerbar_fg_color": "header_text", "headerbar_border_color": "divider",
-    "headerbar_backdrop_color": "header_idle", "headerbar_shade_color": "divider",
+    "accent_bg_color": "accent",
+    "accent_fg_color": "accent_text",
+    "accent_color": "link",
+    "destructive_bg_color": "error",
+    "destructive_fg_color": "error_text",
+    "destructive_color": "error_ink",
+    "success_bg_color": "success",
+    "success_fg_color": "success_text",
+    "success_color": "success_ink",
+    "warning_bg_color": "warning",
+    "warning_fg_color": "warning_text",
+    "warning_color": "warning_ink",
+    "error_bg_color": "error",
+    "error_fg_color": "error_text",
+    "error_color": "error_ink",
+    "window_bg_color": "window",
+    "window_fg_color": "window_text",
+    "view_bg_color": "view",
+    "view_fg_color": "view_text",
+    "headerbar_bg_color": "header",
+    "headerbar_fg_color": "header_text",
+    "headerbar_border_color": "divider",
+    "headerbar_backdrop_color": "header_idle",
+    "headerbar_shade_color": "divider",
     "headerbar_darker_shade_color": "divider",
-    "sidebar_bg_color": "sidebar", "sidebar_fg_color": "sidebar_text", "sidebar_backdrop_color": "sidebar",
-    "sidebar_shade_color": "divider", "sidebar_border_color": "divider",
-    "secondary_sidebar_bg_color": "sidebar", "secondary_sidebar_fg_color": "sidebar_text",
-    "secondary_sidebar_backdrop_color": "sidebar", "secondary_sidebar_shade_color": "divider",
+    "sidebar_bg_color": "sidebar",
+    "sidebar_fg_color": "sidebar_text",
+    "sidebar_backdrop_color": "sidebar",
+    "sidebar_shade_color": "divider",
+    "sidebar_border_color": "divider",
+    "secondary_sidebar_bg_color": "sidebar",
+    "secondary_sidebar_fg_color": "sidebar_text",
+    "secondary_sidebar_backdrop_color": "sidebar",
+    "secondary_sidebar_shade_color": "divider",
     "secondary_sidebar_border_color": "divider",
-    "card_bg_color": "card", "card_fg_color": "card_text", "card_shade_color": "divider",
-    "thumbnail_bg_color": "card", "thumbnail_fg_color": "card_text",
-    "dialog_bg_color": "window", "dialog_fg_color": "window_text",
-    "popover_bg_color": "menu", "popover_fg_color": "menu_text", "popover_shade_color": "divider",
-    "overview_bg_color": "window", "overview_fg_color": "window_text",
-    "active_toggle_bg_color": "selection", "active_toggle_fg_color": "selection_text",
-    "shade_color": "divider", "scrollbar_outline_color": "divider",
+    "card_bg_color": "card",
+    "card_fg_color": "card_text",
+    "card_shade_color": "divider",
+    "thumbnail_bg_color": "card",
+    "thumbnail_fg_color": "card_text",
+    "dialog_bg_color": "window",
+    "dialog_fg_color": "window_text",
+    "popover_bg_color": "menu",
+    "popover_fg_color": "menu_text",
+    "popover_shade_color": "divider",
+    "overview_bg_color": "window",
+    "overview_fg_color": "window_text",
+    "active_toggle_bg_color": "selection",
+    "active_toggle_fg_color": "selection_text",
+    "shade_color": "divider",
+    "scrollbar_outline_color": "divider",
 }
 # The library's own colours keep their hue names: programs use them freely.
-_SPECTRUM_HUES = {"blue": 255.0, "green": 150.0, "yellow": 92.0, "orange": 60.0, "red": 25.0, "purple": 310.0, "brown": 65.0}
+_SPECTRUM_HUES = {
+    "blue": 255.0,
+    "green": 150.0,
+    "yellow": 92.0,
+    "orange": 60.0,
+    "red": 25.0,
+    "purple": 310.0,
+    "brown": 65.0,
+}
 
 
 def _definitions(named: Mapping[str, Rgba], names: Mapping[str, str]) -> str:
@@ -158,7 +224,7 @@ def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
 def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the user style sheet with the library's names, a theme for programs without it, and the setting."""
     named = theme_colours(scheme.colours)
-    user = _banner(scheme) + _definitions(named, LIBRARY_NAMES | PUBLIC_NAMES) + _spectrum(scheme)
+    user = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
     return (
         OutFile(".config/gtk-4.0/gtk.css", as_bytes(user)),
         *_theme_files(scheme, "4.0", "gtk4_rules.css"),
@@ -188,34 +254,73 @@ def _sheets_in_place(get: Files, version: str) -> list[str]:
 
 # How the platform library paints where no theme does: its defaults, light, by the names of our rules.
 _LIBRARY_DEFAULTS = {
-    "window": "#fafafa", "window_text": "#333333", "view": "#ffffff", "view_text": "#333333", "header": "#ebebeb",
-    "header_text": "#333333", "header_idle": "#fafafa", "sidebar": "#ebebeb", "sidebar_text": "#333333",
-    "card": "#ffffff", "card_text": "#333333", "menu": "#ffffff", "menu_text": "#333333", "accent": "#3584e4",
-    "accent_text": "#ffffff", "link": "#1c71d8", "error": "#e01b24", "error_text": "#ffffff", "warning": "#e5a50a",
-    "warning_text": "#333333", "success": "#2ec27e", "success_text": "#ffffff", "error_ink": "#c01c28",
-    "warning_ink": "#ae7b03", "success_ink": "#1b8553",
+    "window": "#fafafa",
+    "window_text": "#333333",
+    "view": "#ffffff",
+    "view_text": "#333333",
+    "header": "#ebebeb",
+    "header_text": "#333333",
+    "header_idle": "#fafafa",
+    "sidebar": "#ebebeb",
+    "sidebar_text": "#333333",
+    "card": "#ffffff",
+    "card_text": "#333333",
+    "menu": "#ffffff",
+    "menu_text": "#333333",
+    "accent": "#3584e4",
+    "accent_text": "#ffffff",
+    "link": "#1c71d8",
+    "error": "#e01b24",
+    "error_text": "#ffffff",
+    "warning": "#e5a50a",
+    "warning_text": "#333333",
+    "success": "#2ec27e",
+    "success_text": "#ffffff",
+    "error_ink": "#c01c28",
+    "warning_ink": "#ae7b03",
+    "success_ink": "#1b8553",
 }
 _LIBRARY_ALIASES = {
-    "control": "alpha(@window_fg_color, 0.1)", "control_hover": "alpha(@window_fg_color, 0.15)",
-    "control_pressed": "alpha(@window_fg_color, 0.3)", "control_text": "@window_fg_color",
-    "disabled_text": "alpha(@window_fg_color, 0.5)", "dim": "alpha(@window_fg_color, 0.55)",
-    "header_dim": "alpha(@headerbar_fg_color, 0.55)", "header_idle_text": "alpha(@headerbar_fg_color, 0.5)",
-    "menu_dim": "alpha(@popover_fg_color, 0.55)", "menu_disabled": "alpha(@popover_fg_color, 0.5)",
-    "menu_hover": "alpha(@popover_fg_color, 0.1)", "menu_hover_text": "@popover_fg_color",
-    "selection": "alpha(@window_fg_color, 0.1)", "selection_text": "@window_fg_color",
-    "selection_idle": "alpha(@window_fg_color, 0.07)", "selection_idle_text": "@window_fg_color",
-    "outline": "alpha(@window_fg_color, 0.15)", "divider": "alpha(@window_fg_color, 0.15)",
-    "focus": "alpha(@accent_color, 0.5)", "link_visited": "alpha(@accent_color, 0.8)", "shadow": "#000000",
-    "tooltip": "#333333", "tooltip_text": "#ffffff", "notice": "#333333", "notice_text": "#ffffff",
-    "accent_hover": "@accent_bg_color", "accent_pressed": "@accent_bg_color", "error_hover": "@error_bg_color",
+    "control": "alpha(@window_fg_color, 0.1)",
+    "control_hover": "alpha(@window_fg_color, 0.15)",
+    "control_pressed": "alpha(@window_fg_color, 0.3)",
+    "control_text": "@window_fg_color",
+    "disabled_text": "alpha(@window_fg_color, 0.5)",
+    "dim": "alpha(@window_fg_color, 0.55)",
+    "header_dim": "alpha(@headerbar_fg_color, 0.55)",
+    "header_idle_text": "alpha(@headerbar_fg_color, 0.5)",
+    "menu_dim": "alpha(@popover_fg_color, 0.55)",
+    "menu_disabled": "alpha(@popover_fg_color, 0.5)",
+    "menu_hover": "alpha(@popover_fg_color, 0.1)",
+    "menu_hover_text": "@popover_fg_color",
+    "selection": "alpha(@window_fg_color, 0.1)",
+    "selection_text": "@window_fg_color",
+    "selection_idle": "alpha(@window_fg_color, 0.07)",
+    "selection_idle_text": "@window_fg_color",
+    "outline": "alpha(@window_fg_color, 0.15)",
+    "divider": "alpha(@window_fg_color, 0.15)",
+    "focus": "alpha(@accent_color, 0.5)",
+    "link_visited": "alpha(@accent_color, 0.8)",
+    "shadow": "#000000",
+    "tooltip": "#333333",
+    "tooltip_text": "#ffffff",
+    "notice": "#333333",
+    "notice_text": "#ffffff",
+    "accent_hover": "@accent_bg_color",
+    "accent_pressed": "@accent_bg_color",
+    "error_hover": "@error_bg_color",
     "error_pressed": "@error_bg_color",
 }
 
 
 @cache
 def _library_sheet() -> str:
-    rows = [f"@define-color {name} {_LIBRARY_DEFAULTS[role]};" for name, role in LIBRARY_NAMES.items() if role in _LIBRARY_DEFAULTS]
-    first = {role: name for name, role in reversed(LIBRARY_NAMES.items())}
+    rows = [
+        f"@define-color {name} {_LIBRARY_DEFAULTS[role]};"
+        for name, role in LIBRARY_NAMES.items()
+        if role in _LIBRARY_DEFAULTS
+    ]
+    first = {role: name for name, role in reversed(list(LIBRARY_NAMES.items()))}
     rows += [f"@define-color mf_{role} @{first[role]};" for role in _LIBRARY_DEFAULTS]
     rows += [f"@define-color mf_{role} {value};" for role, value in _LIBRARY_ALIASES.items()]
     return "\n".join(rows) + "\n" + _data("gtk4_rules.css")
@@ -234,9 +339,10 @@ def _read(version: str, parts: tuple[Part, ...]) -> Callable[[Files], Paints]:
     return read
 
 
-def _part(id_: str, at: str, roles: str, state: str = "", **more: float) -> Part:
+def _part(id_: str, at: str, roles: str, state: str = "", need: float = 4.5, edge_need: float = 0.0) -> Part:
     text_role, fill_role = roles.split("/")
-    return Part(id=id_, state=state, at=f"{WINDOW} > {at}" if at else WINDOW, text_role=text_role, fill_role=fill_role, **more)  # type: ignore[arg-type]
+    place = f"{WINDOW} > {at}" if at else WINDOW
+    return Part(id=id_, state=state, at=place, text_role=text_role, fill_role=fill_role, need=need, edge_need=edge_need)
 
 
 def _parts(version: str) -> tuple[Part, ...]:
@@ -284,7 +390,14 @@ def _parts(version: str) -> tuple[Part, ...]:
         _part("check", "checkbutton > check:checked", "accent_text/accent", "checked", edge_need=3.0),
         _part("check", "checkbutton > check:disabled", "disabled_text/window", "disabled", need=0.0),
         _part("radio", f"{'radiobutton' if old else 'checkbutton'} > radio", "view_text/view", edge_need=3.0, need=0.0),
-        _part("radio", f"{'radiobutton' if old else 'checkbutton'} > radio:checked", "accent_text/accent", "checked", edge_need=3.0, need=0.0),
+        _part(
+            "radio",
+            f"{'radiobutton' if old else 'checkbutton'} > radio:checked",
+            "accent_text/accent",
+            "checked",
+            edge_need=3.0,
+            need=0.0,
+        ),
         _part("switch", "switch", "outline/view", edge_need=3.0, need=0.0),
         _part("switch", "switch:checked", "accent_text/accent", "on", edge_need=3.0, need=0.0),
         _part("switch knob", "switch > slider", "outline/outline", need=0.0),
@@ -308,12 +421,22 @@ def _parts(version: str) -> tuple[Part, ...]:
         _part("message", "infobar.warning", "warning_text/warning", "warning"),
         _part("message", "infobar.error", "error_text/error", "error"),
         _part("separator", "separator", "divider/divider", need=0.0),
-        _part("scroll bar", "scrollbar > range > trough > slider" if not old else "scrollbar > contents > trough > slider", "outline/outline", need=0.0),
+        _part(
+            "scroll bar",
+            "scrollbar > range > trough > slider" if not old else "scrollbar > contents > trough > slider",
+            "outline/outline",
+            need=0.0,
+        ),
     ]
     tip = "tooltip.background > box > label"
     return (
         *rows,
-        Part(id="tooltip", at=tip.rpartition(" > ")[0].rpartition(" > ")[0], text_role="tooltip_text", fill_role="tooltip"),
+        Part(
+            id="tooltip",
+            at=tip.rpartition(" > ")[0].rpartition(" > ")[0],
+            text_role="tooltip_text",
+            fill_role="tooltip",
+        ),
     )
 
 

@@ -32,12 +32,24 @@ FOREGROUNDS: tuple[tuple[str, str], ...] = (
 )
 _EFFECTS = {
     "ColorEffects:Disabled": {
-        "Color": "{divider}", "ColorAmount": "0", "ColorEffect": "0", "ContrastAmount": "0.35", "ContrastEffect": "1",
-        "IntensityAmount": "0", "IntensityEffect": "0",
+        "Color": "{divider}",
+        "ColorAmount": "0",
+        "ColorEffect": "0",
+        "ContrastAmount": "0.35",
+        "ContrastEffect": "1",
+        "IntensityAmount": "0",
+        "IntensityEffect": "0",
     },
     "ColorEffects:Inactive": {
-        "ChangeSelectionColor": "false", "Color": "{divider}", "ColorAmount": "0", "ColorEffect": "0",
-        "ContrastAmount": "0", "ContrastEffect": "0", "Enable": "false", "IntensityAmount": "0", "IntensityEffect": "0",
+        "ChangeSelectionColor": "false",
+        "Color": "{divider}",
+        "ColorAmount": "0",
+        "ColorEffect": "0",
+        "ContrastAmount": "0",
+        "ContrastEffect": "0",
+        "Enable": "false",
+        "IntensityAmount": "0",
+        "IntensityEffect": "0",
     },
 }
 
@@ -79,9 +91,12 @@ def scheme_sections(scheme: Scheme) -> dict[str, dict[str, str]]:
     sections["General"] = {"ColorScheme": scheme.folder, "Name": scheme.name, "shadeSortColumn": "true"}
     sections["KDE"] = {"contrast": "4"}
     sections["WM"] = {
-        "activeBackground": _triple(colours["header"]), "activeForeground": _triple(colours["header_text"]),
-        "activeBlend": _triple(colours["header"]), "inactiveBackground": _triple(colours["header_idle"]),
-        "inactiveForeground": _triple(colours["header_idle_text"]), "inactiveBlend": _triple(colours["header_idle"]),
+        "activeBackground": _triple(colours["header"]),
+        "activeForeground": _triple(colours["header_text"]),
+        "activeBlend": _triple(colours["header"]),
+        "inactiveBackground": _triple(colours["header_idle"]),
+        "inactiveForeground": _triple(colours["header_idle_text"]),
+        "inactiveBlend": _triple(colours["header_idle"]),
     }
     return sections
 
@@ -89,7 +104,9 @@ def scheme_sections(scheme: Scheme) -> dict[str, dict[str, str]]:
 def write_kde(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the scheme file and kdeglobals with the scheme's groups merged in, all else in it kept."""
     sections = scheme_sections(scheme)
-    rows = [line for name, keys in sections.items() for line in (f"[{name}]", *(f"{k}={v}" for k, v in keys.items()), "")]
+    rows = [
+        line for name, keys in sections.items() for line in (f"[{name}]", *(f"{k}={v}" for k, v in keys.items()), "")
+    ]
     active = drop_keys(text_of(get, GLOBALS), "General", ("AccentColor", "LastUsedCustomAccentColor"))
     for name, keys in sections.items():
         active = set_keys(active, name, keys)
@@ -104,9 +121,7 @@ def read_kde(get: Files) -> dict[str, Paint]:
     values = ini_colours(text_of(get, GLOBALS))
     if not values:
         return {}
-    return {
-        part.key: Paint(values.get(part.fill), values.get(part.text), values.get(part.edge)) for part in PARTS
-    }
+    return {part.key: Paint(values.get(part.fill), values.get(part.text), values.get(part.edge)) for part in PARTS}
 
 
 def _parts() -> tuple[Part, ...]:
@@ -116,22 +131,54 @@ def _parts() -> tuple[Part, ...]:
         keys = (("ForegroundNormal", text), ("ForegroundInactive", text), *FOREGROUNDS)
         for key, role in keys:
             state = "" if key == "ForegroundNormal" else key.removeprefix("Foreground").lower()
-            rows.append(Part(id=name, state=state, text=f"{group}/{key}", fill=f"{group}/BackgroundNormal",
-                             text_role=role, fill_role=fill))
-            rows.append(Part(id=f"{name} alternate", state=state, text=f"{group}/{key}",
-                             fill=f"{group}/BackgroundAlternate", text_role=role, fill_role=alternate))
-        rows.append(Part(id=f"{name} focus", text=f"{group}/DecorationFocus", fill=f"{group}/BackgroundNormal",
-                         text_role=mark, fill_role=fill, need=3.0))
+            rows.append(
+                Part(
+                    id=name,
+                    state=state,
+                    text=f"{group}/{key}",
+                    fill=f"{group}/BackgroundNormal",
+                    text_role=role,
+                    fill_role=fill,
+                )
+            )
+            rows.append(
+                Part(
+                    id=f"{name} alternate",
+                    state=state,
+                    text=f"{group}/{key}",
+                    fill=f"{group}/BackgroundAlternate",
+                    text_role=role,
+                    fill_role=alternate,
+                )
+            )
+        rows.append(
+            Part(
+                id=f"{name} focus",
+                text=f"{group}/DecorationFocus",
+                fill=f"{group}/BackgroundNormal",
+                text_role=mark,
+                fill_role=fill,
+                need=3.0,
+            )
+        )
     for state, prefix, role in (("", "active", "header"), ("idle", "inactive", "header_idle")):
-        rows.append(Part(id="window border", state=state, text=f"WM/{prefix}Foreground", fill=f"WM/{prefix}Background",
-                         text_role=f"{role}_text", fill_role=role))
+        rows.append(
+            Part(
+                id="window border",
+                state=state,
+                text=f"WM/{prefix}Foreground",
+                fill=f"WM/{prefix}Background",
+                text_role=f"{role}_text",
+                fill_role=role,
+            )
+        )
     return tuple(rows)
 
 
 PARTS = _parts()
 KDE = Component(
     id="kde",
-    title="Qt and KDE programs",
+    title="Qt and KDE",
     kind="Toolkits",
     reads="KDE's programs, and Qt programs that use its platform theme; KDE's window borders",
     effect="reload",

@@ -39,11 +39,33 @@ class Format:
 
 
 FORMATS: tuple[Format, ...] = (
-    Format(id="css", title="Style sheet", globs=("*.css",), scan=scan_css, read=read_sheet, parts=SHELL_PARTS, prefix="shell"),
-    Format(id="lua", title="Lua table", globs=("*.lua", "conky.conf", "*.conf", ".conkyrc"), scan=scan_lua, read=read_lua,
-           parts=WIDGET_PARTS, prefix="widget", alpha=False),
+    Format(
+        id="css",
+        title="Style sheet",
+        globs=("*.css",),
+        scan=scan_css,
+        read=read_sheet,
+        parts=SHELL_PARTS,
+        prefix="shell",
+    ),
+    Format(
+        id="lua",
+        title="Lua table",
+        globs=("*.lua", "conky.conf", "*.conf", ".conkyrc"),
+        scan=scan_lua,
+        read=read_lua,
+        parts=WIDGET_PARTS,
+        prefix="widget",
+        alpha=False,
+    ),
     Format(id="colors", title="Colour scheme", globs=("*.colors", "kdeglobals"), scan=scan_ini, alpha=False),
-    Format(id="xresources", title="X resources", globs=(".Xresources", ".Xdefaults", "*.Xresources"), scan=scan_xresources, alpha=False),
+    Format(
+        id="xresources",
+        title="X resources",
+        globs=(".Xresources", ".Xdefaults", "*.Xresources"),
+        scan=scan_xresources,
+        alpha=False,
+    ),
 )
 
 
@@ -67,7 +89,13 @@ class GroupResult:
 
     def as_json(self) -> dict[str, object]:
         """Return the group with the documented keys."""
-        return {"from": self.source.hex, "to": self.target.hex, "role": self.role, "places": self.places, "files": self.files}
+        return {
+            "from": self.source.hex,
+            "to": self.target.hex,
+            "role": self.role,
+            "places": self.places,
+            "files": self.files,
+        }
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +119,11 @@ def recolour_path(path: Path, scheme: Scheme) -> Result:
     """
     with file_errors(path, "open"):
         if path.is_dir():
-            rows = [(p, p.relative_to(path).as_posix()) for p in sorted(path.rglob("*")) if p.is_file() and not p.is_symlink()]
+            rows = [
+                (p, p.relative_to(path).as_posix())
+                for p in sorted(path.rglob("*"))
+                if p.is_file() and not p.is_symlink()
+            ]
         else:
             path.stat()
             rows = [(path, path.name)]
@@ -117,7 +149,8 @@ def recolour_path(path: Path, scheme: Scheme) -> Result:
             groups[group.anchor, group.role] = (target, places + group.places, seen | {name})
     if not files:
         raise ParseError(
-            f"Nothing in “{path.name}” can be recoloured.", hint="Style sheets, Lua tables, .colors and X resources can."
+            f"Nothing in “{path.name}” can be recoloured.",
+            hint="Style sheets, Lua tables, .colors and X resources can.",
         )
     ordered = sorted(groups.items(), key=lambda row: (-row[1][1], row[0]))
     rows_ = tuple(GroupResult(k[0], v[0], k[1], v[1], len(v[2])) for k, v in ordered)

@@ -41,7 +41,13 @@ def trace(subject: Subject, read: ReadText) -> dict[str, tuple[int | None, int |
 
 
 def recoloured(
-    text: str, scan: Scan, read: ReadText, parts: Sequence[Part], scheme: Scheme, prefix: str, alpha: bool = True,
+    text: str,
+    scan: Scan,
+    read: ReadText,
+    parts: Sequence[Part],
+    scheme: Scheme,
+    prefix: str,
+    alpha: bool = True,
     read_colours: ReadColours | None = None,
 ) -> str:
     """Return the text in the scheme's colours, its drawn pairs mended as the scheme asks.
@@ -51,9 +57,11 @@ def recoloured(
     """
     subject = subject_of(text, scan)
     colours = new_colours(subject, scheme.colours)
-    wanted = {p.key for p in parts} if scheme.mend else {
-        m.partition("/")[2] for m in scheme.mends if m.startswith(prefix + "/")
-    }
+    wanted = (
+        {p.key for p in parts}
+        if scheme.mend
+        else {m.partition("/")[2] for m in scheme.mends if m.startswith(prefix + "/")}
+    )
     if wanted:
         colours = mended(subject, read, parts, colours, scheme.backdrop, wanted, alpha, read_colours)
     return rewrite(subject, colours)

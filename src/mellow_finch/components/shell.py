@@ -18,9 +18,17 @@ PLACES = (
 )
 
 
-def _part(id_: str, at: str, roles: str, state: str = "", need: float = 4.5, **more: bool) -> Part:
+def _part(id_: str, at: str, roles: str, state: str = "", need: float = 4.5, on_picture: bool = False) -> Part:
     text_role, fill_role = roles.split("/")
-    return Part(id=id_, state=state, at="stage > " + at, text_role=text_role, fill_role=fill_role, need=need, **more)
+    return Part(
+        id=id_,
+        state=state,
+        at=f"stage > {at}",
+        text_role=text_role,
+        fill_role=fill_role,
+        need=need,
+        on_picture=on_picture,
+    )
 
 
 _PANEL = "StWidget#panel"
@@ -47,24 +55,48 @@ PARTS: tuple[Part, ...] = (
     _part("calendar day", f"{_MENU} > StButton.calendar-day-base:hover", "menu_hover_text/menu_hover", "hover"),
     _part("today", f"{_MENU} > StButton.calendar-day-base.calendar-today", "accent_text/accent"),
     _part("calendar heading", f"{_MENU} > StLabel.calendar-day-heading", "menu_text/menu"),
-    _part("other month", f"{_MENU} > StButton.calendar-day-base.calendar-other-month-day", "disabled_text/menu", need=2.5),
+    _part(
+        "other month", f"{_MENU} > StButton.calendar-day-base.calendar-other-month-day", "disabled_text/menu", need=2.5
+    ),
     _part("notification", "StBoxLayout.notification-banner", "notice_text/notice", on_picture=True),
     _part("notification text", "StBoxLayout.notification-banner > StLabel.message-body", "notice_text/notice"),
     _part("notification time", "StBoxLayout.notification-banner > StLabel.event-time", "notice_text/notice"),
-    _part("notification button", "StBoxLayout.notification-banner > StButton.notification-button", "control_text/control"),
-    _part("notification button", "StBoxLayout.notification-banner > StButton.notification-button:hover", "control_text/control_hover", "hover"),
+    _part(
+        "notification button", "StBoxLayout.notification-banner > StButton.notification-button", "control_text/control"
+    ),
+    _part(
+        "notification button",
+        "StBoxLayout.notification-banner > StButton.notification-button:hover",
+        "control_text/control_hover",
+        "hover",
+    ),
     _part("on-screen display", "StBoxLayout.osd-window", "notice_text/notice", on_picture=True),
     _part("level bar", "StBoxLayout.osd-window > StWidget.level", "accent/control", need=0.0),
     _part("dialog", "StBoxLayout.modal-dialog", "window_text/window"),
     _part("dialog button", "StBoxLayout.modal-dialog > StButton.modal-dialog-linked-button", "control_text/control"),
-    _part("dialog button", "StBoxLayout.modal-dialog > StButton.modal-dialog-linked-button:hover", "control_text/control_hover", "hover"),
-    _part("dialog button", "StBoxLayout.modal-dialog > StButton.modal-dialog-linked-button:focus", "accent_text/accent", "focus"),
+    _part(
+        "dialog button",
+        "StBoxLayout.modal-dialog > StButton.modal-dialog-linked-button:hover",
+        "control_text/control_hover",
+        "hover",
+    ),
+    _part(
+        "dialog button",
+        "StBoxLayout.modal-dialog > StButton.modal-dialog-linked-button:focus",
+        "accent_text/accent",
+        "focus",
+    ),
     _part("search field", "StEntry.search-entry", "view_text/view", on_picture=True),
     _part("search field", "StEntry.search-entry:focus", "view_text/view", "focus"),
     _part("dock", "StWidget#dash > StWidget.dash-background", "panel_text/panel", on_picture=True),
     _part("dock label", "StLabel.dash-label", "tooltip_text/tooltip", on_picture=True),
     _part("window switcher", "StBoxLayout.switcher-list", "menu_text/menu", on_picture=True),
-    _part("window switcher", "StBoxLayout.switcher-list > StButton.item-box:selected", "menu_hover_text/menu_hover", "selected"),
+    _part(
+        "window switcher",
+        "StBoxLayout.switcher-list > StButton.item-box:selected",
+        "menu_hover_text/menu_hover",
+        "selected",
+    ),
     _part("link", f"{_MENU} > StLabel.shell-link", "link/menu"),
 )
 _AT = [p.at for p in PARTS]

@@ -36,8 +36,11 @@ def escape_sequences(colours: Mapping[str, Rgba]) -> str:
     """Return OSC 4, 10, 11, 12, 17 and 19 with six-digit colours, each ended by ST."""
     rows = [f"4;{i};{colours[f'ansi_{i}'].hex}" for i in range(16)]
     singles = (
-        (10, "terminal_text"), (11, "terminal"), (12, "cursor"),
-        (17, "terminal_selection"), (19, "terminal_selection_text"),
+        (10, "terminal_text"),
+        (11, "terminal"),
+        (12, "cursor"),
+        (17, "terminal_selection"),
+        (19, "terminal_selection_text"),
     )
     rows += [f"{code};{colours[role].hex}" for code, role in singles]
     return "".join(f"\x1b]{row}\x1b\\" for row in rows)
@@ -50,7 +53,9 @@ def read_terminal(get: Files) -> dict[str, Paint]:
         return {}
     return {
         p.key: Paint(
-            values.get(p.fill), values.get(p.text), values.get(p.edge),
+            values.get(p.fill),
+            values.get(p.text),
+            values.get(p.edge),
             ((values["background"],),) if p.under and "background" in values else (),
         )
         for p in PARTS
@@ -60,13 +65,32 @@ def read_terminal(get: Files) -> dict[str, Paint]:
 _DIM = {8: 3.0}
 PARTS: tuple[Part, ...] = (
     Part(id="terminal", text="foreground", fill="background", text_role="terminal_text", fill_role="terminal"),
-    Part(id="marked text", text="highlightTextColor", fill="highlightColor",
-         text_role="terminal_selection_text", fill_role="terminal_selection"),
-    Part(id="cursor", text="cursorColor2", fill="cursorColor", edge="cursorColor", edge_need=3.0, under="terminal",
-         text_role="cursor_text", fill_role="cursor"),
+    Part(
+        id="marked text",
+        text="highlightTextColor",
+        fill="highlightColor",
+        text_role="terminal_selection_text",
+        fill_role="terminal_selection",
+    ),
+    Part(
+        id="cursor",
+        text="cursorColor2",
+        fill="cursorColor",
+        edge="cursorColor",
+        edge_need=3.0,
+        under="terminal",
+        text_role="cursor_text",
+        fill_role="cursor",
+    ),
     *(
-        Part(id=f"colour {i}", text=f"color{i}", fill="background", text_role=f"ansi_{i}", fill_role="terminal",
-             need=0.0 if i == 0 else _DIM.get(i, 4.5))
+        Part(
+            id=f"colour {i}",
+            text=f"color{i}",
+            fill="background",
+            text_role=f"ansi_{i}",
+            fill_role="terminal",
+            need=0.0 if i == 0 else _DIM.get(i, 4.5),
+        )
         for i in range(16)
     ),
 )

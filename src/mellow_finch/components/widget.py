@@ -11,15 +11,33 @@ PLACES = (".config/conky/conky.conf", ".config/conky/*.conf", ".config/conky/*/*
 _INLINE = 24  # colours inside the widget's text that are followed
 _TABLE = 6  # colours of drawing tables that are followed
 PARTS: tuple[Part, ...] = (
-    Part(id="widget", text="default_color", fill="own_window_colour", text_role="widget_text", fill_role="panel", on_picture=True),
+    Part(
+        id="widget",
+        text="default_color",
+        fill="own_window_colour",
+        text_role="widget_text",
+        fill_role="panel",
+        on_picture=True,
+    ),
     *(
-        Part(id=f"widget colour {i}", text=f"color{i}", fill="own_window_colour", text_role="widget_accent",
-             fill_role="panel", on_picture=True)
+        Part(
+            id=f"widget colour {i}",
+            text=f"color{i}",
+            fill="own_window_colour",
+            text_role="widget_accent",
+            fill_role="panel",
+            on_picture=True,
+        )
         for i in range(10)
     ),
     *(
-        Part(id=f"widget text colour {i}", fill="own_window_colour", text_role="widget_accent", fill_role="panel",
-             on_picture=True)
+        Part(
+            id=f"widget text colour {i}",
+            fill="own_window_colour",
+            text_role="widget_accent",
+            fill_role="panel",
+            on_picture=True,
+        )
         for i in range(1, _INLINE + 1)
     ),
 )
@@ -37,7 +55,9 @@ def read_lua(text: str) -> dict[str, Paint]:
             colour = read_spelling(settings.get(part.text, ""))
             if colour is not None:
                 out[part.key] = Paint(fill, colour, None, (), layers[0] if layers else ())
-    inline = [s for s in spans if s.key in ("color", "shadecolor", "outlinecolor") or "graph" in s.key or "gradient" in s.key]
+    inline = [
+        s for s in spans if s.key in ("color", "shadecolor", "outlinecolor") or "graph" in s.key or "gradient" in s.key
+    ]
     for i, span in enumerate((s for s in inline if s.key == "color" or "graph" in s.key), 1):
         if i <= _INLINE:
             out[f"widget text colour {i}"] = Paint(fill, span.colour, None, (), layers[0] if layers else ())
@@ -71,7 +91,11 @@ def write_widget(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     path = place_of(get)
     if not path:
         return ()
-    return (OutFile(path, as_bytes(recoloured(text_of(get, path), scan_lua, read_lua, PARTS, scheme, "widget", alpha=False))),)
+    return (
+        OutFile(
+            path, as_bytes(recoloured(text_of(get, path), scan_lua, read_lua, PARTS, scheme, "widget", alpha=False))
+        ),
+    )
 
 
 def read_widget(get: Files) -> dict[str, Paint]:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Callable
+from itertools import pairwise
 from pathlib import Path
 
 import numpy as np
@@ -17,7 +18,9 @@ Canvas = NDArray[np.float64]
 WIDTH, HEIGHT = 1920, 1200
 
 
-def noise(rng: np.random.Generator, width: int, height: int, cells: int, octaves: int = 5, stretch: float = 1.0) -> Canvas:
+def noise(
+    rng: np.random.Generator, width: int, height: int, cells: int, octaves: int = 5, stretch: float = 1.0
+) -> Canvas:
     """Return (height, width) fractal noise 0..1; stretch over 1 draws it out sideways."""
     total = np.zeros((height, width))
     for octave in range(octaves):
@@ -81,8 +84,15 @@ def _image(canvas: Canvas) -> Image.Image:
 
 
 def blades(
-    image: Image.Image, rng: np.random.Generator, count: int, base: tuple[float, float], tall: tuple[float, float],
-    tints: list[str], lean: float, thick: float, heads: str = "",
+    image: Image.Image,
+    rng: np.random.Generator,
+    count: int,
+    base: tuple[float, float],
+    tall: tuple[float, float],
+    tints: list[str],
+    lean: float,
+    thick: float,
+    heads: str = "",
 ) -> None:
     """Draw reeds or sedge: curved blades from the ground up, nearer ones later, taller and darker."""
     draw = ImageDraw.Draw(image)
@@ -94,7 +104,7 @@ def blades(
         sway = lean * height * (rng.random() - 0.35)
         points = [(x + sway * t**2.2, y - height * t) for t in np.linspace(0, 1, 9)]
         tint = tuple(int(v) for v in colour(tints[int(rng.random() * len(tints))]) * (0.85 + 0.3 * rng.random()))
-        for part, (a, b) in enumerate(zip(points, points[1:], strict=False)):
+        for part, (a, b) in enumerate(pairwise(points)):
             draw.line([a, b], fill=tint, width=max(1, round(thick * (1.2 - part / 8) * (0.5 + near))))
         if heads and rng.random() < 0.45:
             tip_x, tip_y = points[-1]
@@ -105,14 +115,22 @@ def blades(
 
 def bird(draw: ImageDraw.ImageDraw, x: float, y: float, size: float, tint: str, bend: float) -> None:
     """Draw a flying bird as two bent wings."""
-    draw.line([(x - size, y - size * bend), (x - size * 0.3, y - size * 0.35), (x, y)], fill=tint, width=max(1, int(size / 5)))
-    draw.line([(x, y), (x + size * 0.3, y - size * 0.35), (x + size, y - size * bend * 0.8)], fill=tint, width=max(1, int(size / 5)))
+    draw.line(
+        [(x - size, y - size * bend), (x - size * 0.3, y - size * 0.35), (x, y)], fill=tint, width=max(1, int(size / 5))
+    )
+    draw.line(
+        [(x, y), (x + size * 0.3, y - size * 0.35), (x + size, y - size * bend * 0.8)],
+        fill=tint,
+        width=max(1, int(size / 5)),
+    )
 
 
 def reedbed_at_dawn() -> Image.Image:
     """Low sun behind reeds and a still channel."""
     rng = np.random.default_rng(11)
-    c = sky([(0, "#2b3a5c"), (0.22, "#5a6285"), (0.40, "#b0848a"), (0.52, "#eba877"), (0.58, "#f8cf94"), (1, "#d89a6c")])
+    c = sky(
+        [(0, "#2b3a5c"), (0.22, "#5a6285"), (0.40, "#b0848a"), (0.52, "#eba877"), (0.58, "#f8cf94"), (1, "#d89a6c")]
+    )
     cloud = noise(rng, WIDTH, HEIGHT, 4, 6, 5)
     height = np.linspace(0, 1, HEIGHT)[:, None]
     c = lay(c, "#f3a08a", np.clip((cloud - 0.52) * 3.2, 0, 0.75) * np.clip(1.5 - np.abs(height - 0.33) * 4, 0, 1))
@@ -123,14 +141,35 @@ def reedbed_at_dawn() -> Image.Image:
         c = lay(c, tint, ridge(rng, base, 0.035, 9) * soft * (height < 0.605))
     c = reflect(c, rng, 0.60, 1.0, 0.80)
     c = lay(c, "#ffcf8c", glow(0.66, 0.70, 120, 0.35) * 0.35 * (height > 0.6))
-    c = lay(c, "#f2c9a4", np.clip(noise(rng, WIDTH, HEIGHT, 3, 4, 7) - 0.45, 0, 1) * 1.1 * np.exp(-(((height - 0.60) / 0.035) ** 2)))
+    c = lay(
+        c,
+        "#f2c9a4",
+        np.clip(noise(rng, WIDTH, HEIGHT, 3, 4, 7) - 0.45, 0, 1) * 1.1 * np.exp(-(((height - 0.60) / 0.035) ** 2)),
+    )
     image = _image(c)
     blades(image, rng, 240, (0.66, 0.74), (0.07, 0.13), ["#7a5a4c", "#8d6a50", "#5d4a4a"], 0.35, 2, "#9a6b4c")
     image = image.filter(ImageFilter.GaussianBlur(1.1))
-    blades(image, rng, 900, (0.90, 1.06), (0.20, 0.44), ["#2b2427", "#3d2f2a", "#574031", "#7b5734", "#a97539"], 0.4, 4, "#59402f")
+    blades(
+        image,
+        rng,
+        900,
+        (0.90, 1.06),
+        (0.20, 0.44),
+        ["#2b2427", "#3d2f2a", "#574031", "#7b5734", "#a97539"],
+        0.4,
+        4,
+        "#59402f",
+    )
     draw = ImageDraw.Draw(image)
     for _ in range(11):
-        bird(draw, WIDTH * (0.18 + 0.30 * rng.random()), HEIGHT * (0.20 + 0.13 * rng.random()), 9 + 7 * rng.random(), "#2c2b40", 0.9)
+        bird(
+            draw,
+            WIDTH * (0.18 + 0.30 * rng.random()),
+            HEIGHT * (0.20 + 0.13 * rng.random()),
+            9 + 7 * rng.random(),
+            "#2c2b40",
+            0.9,
+        )
     return image
 
 
@@ -147,11 +186,11 @@ def mudflat_in_rain() -> Image.Image:
     mud = noise(rng, WIDTH, HEIGHT, 7, 6, 6)
     depth = np.clip((height - 0.46) / 0.54, 0, 1)
     wet = np.clip((mud - 0.50) * 7, 0, 1) * (height > 0.46)
-    c = lay(c, "#6e6350", (height > 0.46) * 0.75)
+    c = lay(c, "#6e6350", np.where(height > 0.46, 0.75, 0.0))
     c = lay(c, "#453d33", np.clip((0.42 - mud) * 4, 0, 0.85) * (height > 0.46))
     shine = sky([(0, "#aab6b3"), (0.46, "#b6c1bd"), (0.62, "#97a5a4"), (1, "#62706f")])
     c = c * (1 - wet[..., None] * 0.88) + shine * wet[..., None] * 0.88
-    yy, xx = np.mgrid[0:HEIGHT, 0:WIDTH]
+    xx = np.arange(WIDTH)[None, :]
     path = 0.56 * WIDTH + 260 * np.sin(depth * 5.2 + 0.6) * depth + 60 * np.sin(depth * 19)
     channel = np.exp(-(((xx - path) / (14 + 190 * depth**1.4)) ** 2)) * (height > 0.465)
     c = lay(c, "#c2ccc6", np.clip(channel * 1.5 - 0.3, 0, 0.85))
@@ -183,7 +222,17 @@ def mudflat_in_rain() -> Image.Image:
 def dusk_murmuration() -> Image.Image:
     """Thousands of starlings turning over the hide at dusk."""
     rng = np.random.default_rng(37)
-    c = sky([(0, "#1d2046"), (0.25, "#3c2f6a"), (0.48, "#7d3f7c"), (0.64, "#c8587a"), (0.74, "#f08a62"), (0.79, "#f7b063"), (1, "#3a2440")])
+    c = sky(
+        [
+            (0, "#1d2046"),
+            (0.25, "#3c2f6a"),
+            (0.48, "#7d3f7c"),
+            (0.64, "#c8587a"),
+            (0.74, "#f08a62"),
+            (0.79, "#f7b063"),
+            (1, "#3a2440"),
+        ]
+    )
     height = np.linspace(0, 1, HEIGHT)[:, None]
     cloud = noise(rng, WIDTH, HEIGHT, 3, 6, 6)
     c = lay(c, "#e8668a", np.clip((cloud - 0.55) * 3, 0, 0.6) * np.clip(1.3 - np.abs(height - 0.55) * 4, 0, 1))
@@ -201,7 +250,9 @@ def dusk_murmuration() -> Image.Image:
     y = spine + body * rng.normal(size=t.size) * 0.62 + 0.01 * rng.normal(size=t.size)
     for px, py, s in zip(x, y, rng.random(t.size), strict=True):
         r = 0.8 + 1.7 * s
-        draw.ellipse([px * WIDTH - r * 1.4, py * HEIGHT - r * 0.7, px * WIDTH + r * 1.4, py * HEIGHT + r * 0.7], fill="#191530")
+        draw.ellipse(
+            [px * WIDTH - r * 1.4, py * HEIGHT - r * 0.7, px * WIDTH + r * 1.4, py * HEIGHT + r * 0.7], fill="#191530"
+        )
     hx, hy = 0.815 * WIDTH, 0.80 * HEIGHT
     dark = "#15112a"
     draw.polygon([(hx - 130, hy - 96), (hx + 130, hy - 96), (hx + 108, hy - 160), (hx - 104, hy - 160)], fill=dark)
@@ -221,7 +272,9 @@ def dusk_murmuration() -> Image.Image:
 def frost_on_sedge() -> Image.Image:
     """A pale morning, every blade rimmed with frost."""
     rng = np.random.default_rng(41)
-    c = sky([(0, "#a9c4dd"), (0.25, "#c9dbe8"), (0.45, "#e9ecec"), (0.52, "#f4e9dc"), (0.56, "#d5dfe4"), (1, "#b9cbd6")])
+    c = sky(
+        [(0, "#a9c4dd"), (0.25, "#c9dbe8"), (0.45, "#e9ecec"), (0.52, "#f4e9dc"), (0.56, "#d5dfe4"), (1, "#b9cbd6")]
+    )
     height = np.linspace(0, 1, HEIGHT)[:, None]
     c = lay(c, "#fff5df", glow(0.28, 0.40, 330) * 0.7)
     c = lay(c, "#fffdf4", glow(0.28, 0.40, 56) * 1.2)
@@ -235,7 +288,16 @@ def frost_on_sedge() -> Image.Image:
     image = _image(c).filter(ImageFilter.GaussianBlur(1.2))
     blades(image, rng, 420, (0.62, 0.78), (0.06, 0.13), ["#9fb3ae", "#c3d2d3", "#8b9f93", "#dfe8ea"], 0.7, 2)
     image = image.filter(ImageFilter.GaussianBlur(1.4))
-    blades(image, rng, 620, (0.86, 1.05), (0.20, 0.40), ["#5c7263", "#6f8468", "#8b9672", "#a99c6c", "#dfe9ec", "#f4fafc"], 0.75, 4)
+    blades(
+        image,
+        rng,
+        620,
+        (0.86, 1.05),
+        (0.20, 0.40),
+        ["#5c7263", "#6f8468", "#8b9672", "#a99c6c", "#dfe9ec", "#f4fafc"],
+        0.75,
+        4,
+    )
     blades(image, rng, 330, (0.95, 1.08), (0.28, 0.46), ["#e9f2f5", "#fbfeff", "#c6d8de", "#4c6358"], 0.8, 3)
     draw = ImageDraw.Draw(image)
     for _ in range(900):
@@ -263,14 +325,34 @@ def lighthouse_fog() -> Image.Image:
     c = lay(c, "#dfe4e1", np.clip((0.36 - wave) * 3, 0, 0.5) * (height > 0.66))
     image = _image(c)
     draw = ImageDraw.Draw(image)
-    draw.polygon([(0.46 * WIDTH, 0.80 * HEIGHT), (0.55 * WIDTH, 0.715 * HEIGHT), (0.64 * WIDTH, 0.672 * HEIGHT), (0.76 * WIDTH, 0.668 * HEIGHT),
-                  (0.86 * WIDTH, 0.70 * HEIGHT), (0.96 * WIDTH, 0.735 * HEIGHT), (1.0 * WIDTH, 0.75 * HEIGHT), (1.0 * WIDTH, 0.83 * HEIGHT)], fill="#3a4348")
+    draw.polygon(
+        [
+            (0.46 * WIDTH, 0.80 * HEIGHT),
+            (0.55 * WIDTH, 0.715 * HEIGHT),
+            (0.64 * WIDTH, 0.672 * HEIGHT),
+            (0.76 * WIDTH, 0.668 * HEIGHT),
+            (0.86 * WIDTH, 0.70 * HEIGHT),
+            (0.96 * WIDTH, 0.735 * HEIGHT),
+            (1.0 * WIDTH, 0.75 * HEIGHT),
+            (1.0 * WIDTH, 0.83 * HEIGHT),
+        ],
+        fill="#3a4348",
+    )
     for _ in range(170):
         x = WIDTH * (0.48 + 0.52 * rng.random())
         y = HEIGHT * (0.70 + 0.10 * rng.random())
         s = 10 + 36 * rng.random()
         shade = int(44 + 44 * rng.random())
-        draw.polygon([(x - s, y), (x - s * 0.4, y - s * 0.5), (x + s * 0.5, y - s * 0.4), (x + s, y + s * 0.1), (x, y + s * 0.3)], fill=(shade, shade + 8, shade + 12))
+        draw.polygon(
+            [
+                (x - s, y),
+                (x - s * 0.4, y - s * 0.5),
+                (x + s * 0.5, y - s * 0.4),
+                (x + s, y + s * 0.1),
+                (x, y + s * 0.3),
+            ],
+            fill=(shade, shade + 8, shade + 12),
+        )
     tower = 0.68 * HEIGHT
     for i in range(6):
         top, bottom = ly + 40 + i * (tower - ly - 40) / 6, ly + 40 + (i + 1) * (tower - ly - 40) / 6

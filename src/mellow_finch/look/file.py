@@ -21,8 +21,19 @@ KIND = "mellow-finch look"
 SUFFIX = ".finchlook"
 _MOST_BYTES = 4_000_000
 _KNOWN = {
-    "kind", "version", "name", "tone", "source", "recipe", "backdrop", "pins", "locks", "left_out", "mend_as_you_go",
-    "mends", "tones",
+    "kind",
+    "version",
+    "name",
+    "tone",
+    "source",
+    "recipe",
+    "backdrop",
+    "pins",
+    "locks",
+    "left_out",
+    "mend_as_you_go",
+    "mends",
+    "tones",
 }
 
 
@@ -91,7 +102,9 @@ def _look(data: Mapping[str, Any]) -> Look:
         recipe=_recipe(recipe),
         palettes=MappingProxyType(palettes),
         source=str(data.get("source", "")),
-        backdrop=Backdrop(*(parse_hex(backdrop[k]).opaque for k in ("darkest", "lightest", "mean"))) if backdrop else PLAIN,
+        backdrop=Backdrop(*(parse_hex(backdrop[k]).opaque for k in ("darkest", "lightest", "mean")))
+        if backdrop
+        else PLAIN,
         pins=tuple(parse_hex(str(c)).opaque for c in data.get("pins", ())),
         locks=frozenset(str(r) for r in data.get("locks", ()) if r in ROLE_IDS),
         left_out=frozenset(str(c) for c in data.get("left_out", ())),

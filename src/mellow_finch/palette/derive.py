@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..colour.contrast import ratio
-from ..colour.gamut import oklch_to_rgba
+from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..picture.swatches import Swatch
 from .solve import solve
@@ -34,41 +34,91 @@ class Recipe:
     @property
     def accent_oklch(self) -> tuple[float, float, float]:
         """Return L, C, h of the accent."""
-        from ..colour.gamut import rgba_to_oklch
-
         return rgba_to_oklch(self.accent)
 
 
 # Lightness of each surface, and how much of the tint it takes. Dark windows lie near 0.24, light ones near 0.96.
 _SURFACES: Mapping[Tone, Mapping[str, tuple[float, float]]] = {
     "dark": {
-        "window": (0.240, 0.8), "view": (0.205, 0.7), "sidebar": (0.222, 0.8), "card": (0.280, 0.8),
-        "header": (0.272, 0.9), "header_idle": (0.250, 0.7), "menu": (0.290, 0.9), "panel": (0.178, 1.0),
-        "control": (0.325, 0.9), "control_hover": (0.365, 1.0), "control_pressed": (0.275, 0.9),
-        "tooltip": (0.335, 0.9), "notice": (0.300, 0.9), "terminal": (0.188, 0.8),
-        "divider": (0.350, 0.9), "shadow": (0.08, 0.5), "outline": (0.600, 0.8),
+        "window": (0.240, 0.8),
+        "view": (0.205, 0.7),
+        "sidebar": (0.222, 0.8),
+        "card": (0.280, 0.8),
+        "header": (0.272, 0.9),
+        "header_idle": (0.250, 0.7),
+        "menu": (0.290, 0.9),
+        "panel": (0.178, 1.0),
+        "control": (0.325, 0.9),
+        "control_hover": (0.365, 1.0),
+        "control_pressed": (0.275, 0.9),
+        "tooltip": (0.335, 0.9),
+        "notice": (0.300, 0.9),
+        "terminal": (0.188, 0.8),
+        "divider": (0.350, 0.9),
+        "shadow": (0.08, 0.5),
+        "outline": (0.600, 0.8),
     },
     "light": {
-        "window": (0.955, 0.35), "view": (0.988, 0.15), "sidebar": (0.932, 0.45), "card": (0.978, 0.2),
-        "header": (0.915, 0.6), "header_idle": (0.940, 0.4), "menu": (0.982, 0.2), "panel": (0.895, 0.8),
-        "control": (0.905, 0.5), "control_hover": (0.870, 0.6), "control_pressed": (0.830, 0.7),
-        "tooltip": (0.300, 0.9), "notice": (0.972, 0.3), "terminal": (0.975, 0.3),
-        "divider": (0.850, 0.6), "shadow": (0.30, 0.5), "outline": (0.580, 0.8),
+        "window": (0.955, 0.35),
+        "view": (0.988, 0.15),
+        "sidebar": (0.932, 0.45),
+        "card": (0.978, 0.2),
+        "header": (0.915, 0.6),
+        "header_idle": (0.940, 0.4),
+        "menu": (0.982, 0.2),
+        "panel": (0.895, 0.8),
+        "control": (0.905, 0.5),
+        "control_hover": (0.870, 0.6),
+        "control_pressed": (0.830, 0.7),
+        "tooltip": (0.300, 0.9),
+        "notice": (0.972, 0.3),
+        "terminal": (0.975, 0.3),
+        "divider": (0.850, 0.6),
+        "shadow": (0.30, 0.5),
+        "outline": (0.580, 0.8),
     },
 }
 # Lightness of texts and the chroma they carry of the surfaces' hue, as a share of the tint.
 _TEXTS: Mapping[Tone, Mapping[str, float]] = {
     "dark": {
-        "window_text": 0.920, "view_text": 0.925, "sidebar_text": 0.890, "card_text": 0.925, "header_text": 0.935,
-        "header_idle_text": 0.760, "menu_text": 0.920, "panel_text": 0.915, "control_text": 0.935,
-        "disabled_text": 0.600, "tooltip_text": 0.940, "notice_text": 0.930, "terminal_text": 0.900,
-        "widget_text": 0.940, "ansi_0": 0.330, "ansi_7": 0.850, "ansi_8": 0.590, "ansi_15": 0.970,
+        "window_text": 0.920,
+        "view_text": 0.925,
+        "sidebar_text": 0.890,
+        "card_text": 0.925,
+        "header_text": 0.935,
+        "header_idle_text": 0.760,
+        "menu_text": 0.920,
+        "panel_text": 0.915,
+        "control_text": 0.935,
+        "disabled_text": 0.600,
+        "tooltip_text": 0.940,
+        "notice_text": 0.930,
+        "terminal_text": 0.900,
+        "widget_text": 0.940,
+        "ansi_0": 0.330,
+        "ansi_7": 0.850,
+        "ansi_8": 0.590,
+        "ansi_15": 0.970,
     },
     "light": {
-        "window_text": 0.255, "view_text": 0.240, "sidebar_text": 0.285, "card_text": 0.240, "header_text": 0.240,
-        "header_idle_text": 0.470, "menu_text": 0.250, "panel_text": 0.240, "control_text": 0.240,
-        "disabled_text": 0.620, "tooltip_text": 0.950, "notice_text": 0.250, "terminal_text": 0.270,
-        "widget_text": 0.240, "ansi_0": 0.240, "ansi_7": 0.480, "ansi_8": 0.600, "ansi_15": 0.330,
+        "window_text": 0.255,
+        "view_text": 0.240,
+        "sidebar_text": 0.285,
+        "card_text": 0.240,
+        "header_text": 0.240,
+        "header_idle_text": 0.470,
+        "menu_text": 0.250,
+        "panel_text": 0.240,
+        "control_text": 0.240,
+        "disabled_text": 0.620,
+        "tooltip_text": 0.950,
+        "notice_text": 0.250,
+        "terminal_text": 0.270,
+        "widget_text": 0.240,
+        "ansi_0": 0.240,
+        "ansi_7": 0.480,
+        "ansi_8": 0.600,
+        "ansi_15": 0.330,
     },
 }
 # OKLCH hues that keep the terminal colours' names, and status colours' meaning.
@@ -97,16 +147,16 @@ def accent_candidates(swatches: Sequence[Swatch], least: int = 3) -> tuple[Rgba,
     def telling(s: Swatch) -> float:
         lightness, chroma, own_hue = s.oklch
         apart = abs((own_hue - hue + 180) % 360 - 180) / 180 if tint else 0.5
-        area = min(1.0, (s.share / 0.06) ** 0.4)
+        area = min(1.0, float((s.share / 0.06) ** 0.4))
         usable = 1 - abs(lightness - 0.62)
         return min(chroma, 0.22) / 0.22 * (0.55 + 0.45 * area) * (0.75 + 0.25 * apart) * usable
 
     found: list[Rgba] = []
 
     def take(colour: Rgba) -> None:
-        own = Recipe(colour, 0, 0).accent_oklch
+        own = rgba_to_oklch(colour)
         for other in found:
-            theirs = Recipe(other, 0, 0).accent_oklch
+            theirs = rgba_to_oklch(other)
             if abs((own[2] - theirs[2] + 180) % 360 - 180) < 28 and abs(own[1] - theirs[1]) < 0.1:
                 return
         found.append(colour)
@@ -116,7 +166,7 @@ def accent_candidates(swatches: Sequence[Swatch], least: int = 3) -> tuple[Rgba,
     for swatch in sorted((s for s in swatches if 0.008 <= s.oklch[1] < 0.04), key=telling, reverse=True):
         if len(found) < least:
             take(oklch_to_rgba(0.66, 0.085, swatch.oklch[2]))
-    start = Recipe(found[0], 0, 0).accent_oklch[2] if found else 235.0
+    start = rgba_to_oklch(found[0])[2] if found else 235.0
     for turn in (0.0, 150.0, 210.0, 60.0, 300.0):
         if len(found) < least:
             take(oklch_to_rgba(0.66, 0.075, start + turn))
@@ -129,8 +179,8 @@ def wanted_palette(recipe: Recipe, tone: Tone) -> dict[str, Rgba]:
     accent_l, accent_c, accent_h = recipe.accent_oklch
     vivid = min(accent_c, 0.16)
     dark = tone == "dark"
-    out = {name: oklch_to_rgba(l, tint * part, hue) for name, (l, part) in _SURFACES[tone].items()}
-    out |= {name: oklch_to_rgba(l, tint * 0.35, hue) for name, l in _TEXTS[tone].items()}
+    out = {name: oklch_to_rgba(level, tint * part, hue) for name, (level, part) in _SURFACES[tone].items()}
+    out |= {name: oklch_to_rgba(level, tint * 0.35, hue) for name, level in _TEXTS[tone].items()}
     out["accent"] = recipe.accent.opaque
 
     def accented(lightness: float, share: float) -> Rgba:
@@ -173,7 +223,9 @@ def _opposite(fill: Rgba, hue: float, tint: float) -> Rgba:
     return light if ratio(light, fill) >= ratio(dark, fill) else dark
 
 
-def derive(recipe: Recipe, tone: Tone, held: Mapping[str, Rgba] | None = None, text_need: float = 0.0) -> dict[str, Rgba]:
+def derive(
+    recipe: Recipe, tone: Tone, held: Mapping[str, Rgba] | None = None, text_need: float = 0.0
+) -> dict[str, Rgba]:
     """Return a palette of every role in which every pair passes.
 
     held: roles with the colours that they must have. Raises ImpossibleLocksError when those leave no solution.

@@ -70,10 +70,7 @@ PAIRS: tuple[Pair, ...] = (
     *_on("cursor", "terminal", MARK_NEED),
     *_on("cursor_text", "cursor"),
     *_on("terminal_selection_text", "terminal_selection"),
-    *(
-        Pair(f"ansi_{i}", "terminal", MARK_NEED if i == 8 else TEXT_NEED)
-        for i in (*range(1, 10), *range(10, 16))
-    ),
+    *(Pair(f"ansi_{i}", "terminal", MARK_NEED if i == 8 else TEXT_NEED) for i in (*range(1, 10), *range(10, 16))),
     # Widgets stand on a backing of the panel's colour, itself judged over the picture by the proof.
     *_on("widget_text", "panel"),
     *_on("widget_accent", "panel"),
@@ -93,6 +90,4 @@ def judge(colours: Mapping[str, Rgba], pairs: tuple[Pair, ...] = PAIRS) -> tuple
 
 def failing(colours: Mapping[str, Rgba], pairs: tuple[Pair, ...] = PAIRS) -> tuple[JudgedPair, ...]:
     """Return the pairs that fall short, worst shortfall first."""
-    return tuple(
-        sorted((j for j in judge(colours, pairs) if not j.passes), key=lambda j: j.ratio / j.pair.need)
-    )
+    return tuple(sorted((j for j in judge(colours, pairs) if not j.passes), key=lambda j: j.ratio / j.pair.need))

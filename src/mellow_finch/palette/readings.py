@@ -22,7 +22,7 @@ class Reading:
 
 
 def readings_of(swatches: Sequence[Swatch], pins: Sequence[Rgba] = ()) -> tuple[Reading, ...]:
-    """Return at least four readings, the likeliest first; pins are colours the person picked and come first as accents."""
+    """Return at least four readings, the likeliest first; pins come first as accents."""
     hue, tint = surface_tint(swatches)
     candidates = [*pins, *(c for c in accent_candidates(swatches) if c not in pins)]
     first, second, third = candidates[:3]

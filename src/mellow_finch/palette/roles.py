@@ -108,9 +108,22 @@ ROLES: tuple[Role, ...] = (
             (f"ansi_{i}", f"ANSI {i}, {name}", "text", f"What programs print in {name}.")
             for i, name in enumerate(
                 (
-                    "black", "red", "green", "yellow", "blue", "magenta", "cyan", "white",
-                    "bright black", "bright red", "bright green", "bright yellow",
-                    "bright blue", "bright magenta", "bright cyan", "bright white",
+                    "black",
+                    "red",
+                    "green",
+                    "yellow",
+                    "blue",
+                    "magenta",
+                    "cyan",
+                    "white",
+                    "bright black",
+                    "bright red",
+                    "bright green",
+                    "bright yellow",
+                    "bright blue",
+                    "bright magenta",
+                    "bright cyan",
+                    "bright white",
                 )
             )
         ),

@@ -11,6 +11,7 @@ from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..colour.contrast import luminance, ratio
 from ..colour.rgb import Rgba
@@ -193,7 +194,7 @@ class _Work:
         for other in self.of_text.get(surface, ()):
             allowed = np.where(reaches(way.luminance, luminance(self.now[other.surface]), other.need), allowed, _FAR)
 
-        def totals(steps: Array) -> Array:
+        def totals(steps: NDArray[np.intp]) -> Array:
             total = allowed[steps].copy()
             for pair in rows:
                 text = way_of(self.wanted[pair.text].opaque)
@@ -263,20 +264,24 @@ def _text_by_text(work: _Work) -> bool:
 
 
 def _side_by_side(work: _Work) -> bool:
-    """Solve each part that still fails with its texts all on one side of their surfaces, the cheaper side of the two."""
+    """Solve each part that still fails with its texts on one side of their surfaces, the cheaper of the two."""
     for _ in range(_ROUNDS):
         left = work.failing()
         if not left:
             return True
         members = work.connected(left[0].text)
-        options: list[tuple[float, dict[str, Rgba]]] = []
-        for lighter in (True, False):
-            if work.take_side(lighter, members) and not any(p.text in members for p in work.failing()):
-                options.append((work.change(), dict(work.now)))
+        options = [option for lighter in (True, False) if (option := _on_side(work, lighter, members)) is not None]
         if not options:
             return False
         work.now = min(options, key=lambda option: option[0])[1]
     return not work.failing()
+
+
+def _on_side(work: _Work, lighter: bool, members: frozenset[str]) -> tuple[float, dict[str, Rgba]] | None:
+    """Return the total change and the colours of one side, None when that side has no solution."""
+    if not work.take_side(lighter, members) or any(p.text in members for p in work.failing()):
+        return None
+    return work.change(), dict(work.now)
 
 
 def _settle_all(work: _Work) -> None:

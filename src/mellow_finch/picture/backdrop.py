@@ -32,7 +32,9 @@ def backdrop_of(picture: Picture) -> Backdrop:
     height, width = (max(step, n // step * step) for n in pixels.shape[:2])
     if min(pixels.shape[:2]) < step:
         step, (height, width) = 1, pixels.shape[:2]
-    cells = pixels[:height, :width].reshape(height // step, step, width // step, step, 3).mean(axis=(1, 3)).reshape(-1, 3)
+    cells = (
+        pixels[:height, :width].reshape(height // step, step, width // step, step, 3).mean(axis=(1, 3)).reshape(-1, 3)
+    )
     light = relative_luminance(cells)
     mean = cells.mean(axis=0)
     return Backdrop(

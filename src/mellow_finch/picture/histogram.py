@@ -39,8 +39,7 @@ def histogram(pixels: Pixels, weights: Array | None = None) -> Histogram:
     count = np.bincount(code, weights=w, minlength=size).astype(np.float64)
     filled = np.flatnonzero(count > 0)
     sums = [
-        np.bincount(code, weights=flat[:, i] if w is None else flat[:, i] * w, minlength=size)[filled]
-        for i in range(3)
+        np.bincount(code, weights=flat[:, i] if w is None else flat[:, i] * w, minlength=size)[filled] for i in range(3)
     ]
     srgb = np.stack(sums, axis=1) / count[filled, None] / 255
     lookup = np.zeros(size, dtype=np.int32)

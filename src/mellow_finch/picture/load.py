@@ -11,7 +11,7 @@ from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image, ImageOps
+from PIL import Image, ImageOps, UnidentifiedImageError
 
 from ..errors import PictureError, file_errors
 
@@ -43,7 +43,7 @@ class Picture:
 def _picture_errors(path: Path) -> Iterator[None]:
     try:
         yield
-    except Image.UnidentifiedImageError as error:
+    except UnidentifiedImageError as error:
         raise PictureError(f"“{path.name}” is not a picture that can be read.", _READABLE) from error
     except (OSError, SyntaxError, ValueError, EOFError, OverflowError, MemoryError, IndexError, TypeError) as error:
         raise PictureError(f"“{path.name}” is damaged or cut short, so it was not opened.", _READABLE) from error
@@ -94,7 +94,9 @@ def _decode(path: Path, image: Image.Image, side: int) -> Picture:
     if has_alpha:
         image = image.convert("RGBA")
     if factor > 3:  # every second or third pixel is plenty for averaging, and much cheaper than all of them
-        image = image.resize((max(1, image.width * 2 // factor), max(1, image.height * 2 // factor)), Image.Resampling.NEAREST)
+        image = image.resize(
+            (max(1, image.width * 2 // factor), max(1, image.height * 2 // factor)), Image.Resampling.NEAREST
+        )
         factor = 2
     if factor > 1:
         image = image.reduce(factor)

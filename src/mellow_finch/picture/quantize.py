@@ -15,9 +15,7 @@ _STILL = 0.2  # Lab units; a centre moving less counts as settled
 def squared_distances(points: Array, centres: Array) -> Array:
     """Return the (n, k) squared Euclidean distances of (n, 3) points to (k, 3) centres."""
     cross = points @ centres.T
-    return np.asarray(
-        np.maximum((points**2).sum(1)[:, None] - 2 * cross + (centres**2).sum(1)[None, :], 0)
-    )
+    return np.asarray(np.maximum((points**2).sum(1)[:, None] - 2 * cross + (centres**2).sum(1)[None, :], 0))
 
 
 def nearest_centres(points: Array, centres: Array) -> NDArray[np.intp]:

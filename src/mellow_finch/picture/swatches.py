@@ -54,9 +54,12 @@ def label_swatches(picture: Picture, count: int = 8) -> tuple[tuple[Swatch, ...]
     else:
         centres, labels = quantize(hist.lab, hist.share, count)
     shares = np.bincount(labels, weights=hist.share, minlength=len(centres))
-    means = np.stack(
-        [np.bincount(labels, weights=hist.share * hist.lab[:, i], minlength=len(centres)) for i in range(3)], axis=1
-    ) / np.maximum(shares, 1e-300)[:, None]
+    means = (
+        np.stack(
+            [np.bincount(labels, weights=hist.share * hist.lab[:, i], minlength=len(centres)) for i in range(3)], axis=1
+        )
+        / np.maximum(shares, 1e-300)[:, None]
+    )
     keep = np.flatnonzero(shares > 0)
     order = keep[np.lexsort((keep, -shares[keep]))]
     colours = np.clip(lab_to_srgb(means[order]), 0, 1)

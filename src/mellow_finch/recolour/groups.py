@@ -50,7 +50,7 @@ def group_spans(spans: Sequence[ColourSpan]) -> tuple[Group, ...]:
         colour = span.colour.opaque
         lightness, chroma, _ = rgba_to_oklch(colour)
         guess = guess_role(span, chroma, lightness > 0.5)
-        use = "colour" if chroma >= VIVID else use_of(span)
+        use: str = "colour" if chroma >= VIVID else use_of(span)
         rows.setdefault((guess.role, use), Counter())[colour] += 1
         members.setdefault((guess.role, use, colour), []).append(i)
         reasons.setdefault((guess.role, use), Counter())[guess.reason] += 1

@@ -45,10 +45,16 @@ CONTEXTS: tuple[Context, ...] = (
     _context(r"dialog|modal|prompt|login|lock", "dialogs", "window"),
     _context(r"", "windows", "window"),
 )
-_STATUS = (("error", r"error|critical|urgent|destructive|danger|fail"), ("warning", r"warn|caution"), ("success", r"success|\bok\b|good"))
+_STATUS = (
+    ("error", r"error|critical|urgent|destructive|danger|fail"),
+    ("warning", r"warn|caution"),
+    ("success", r"success|\bok\b|good"),
+)
 _ACTIVE = re.compile(r":(hover|active|focus|checked|selected)|selected|active|current|today", re.IGNORECASE)
 _DISABLED = re.compile(r":(insensitive|disabled)|other-month|inactive", re.IGNORECASE)
-_SURFACE_KEY = re.compile(r"background|fill|gradient|own_window|trough|(^|[-_])bg([-_]|$)|barlevel|handle-color", re.IGNORECASE)
+_SURFACE_KEY = re.compile(
+    r"background|fill|gradient|own_window|trough|(^|[-_])bg([-_]|$)|barlevel|handle-color", re.IGNORECASE
+)
 _LINE_KEY = re.compile(r"border|outline|separator|divider|line", re.IGNORECASE)
 _ACCENTED_TEXT = re.compile(r"^colou?r[1-9]$|accent|link|graph", re.IGNORECASE)
 VIVID = 0.065  # OKLCH chroma from which a colour counts as coloured rather than as a tinted grey
@@ -79,7 +85,9 @@ def guess_role(span: ColourSpan, chroma: float, light: bool) -> Guess:
     if use == "shadow":
         return Guess("shadow", "it is a shadow")
     if use == "line":
-        return Guess("outline" if context.surface in ("view", "control") else "divider", f"it draws lines of {context.says}")
+        return Guess(
+            "outline" if context.surface in ("view", "control") else "divider", f"it draws lines of {context.says}"
+        )
     if use == "surface":
         if span.colour.a < 0.4:
             tint = light == (span.colour.a > 0)

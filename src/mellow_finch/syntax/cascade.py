@@ -102,7 +102,9 @@ def paint_all(texts: Iterable[str], places: Sequence[str]) -> dict[str, Painted]
     return _painted(_compile("\n".join(skeletons)), literals, tuple(places))
 
 
-def paint_literals(text: str, spans: Sequence[ColourSpan], literals: Sequence[Rgba], places: Sequence[str]) -> dict[str, Painted]:
+def paint_literals(
+    text: str, spans: Sequence[ColourSpan], literals: Sequence[Rgba], places: Sequence[str]
+) -> dict[str, Painted]:
     """Return what a sheet would say with the colours of its spans (as scan_css gave them) exchanged for others."""
     return _painted(_compile(_skeleton(text, tuple(spans))), literals, tuple(places))
 
@@ -244,7 +246,11 @@ def _style(content: list[Any]) -> dict[str, Any]:
             last = next((e for e in map(_expression, tokens) if e), None)
             style["stops"] = [style["background-gradient-start"], *([last] if last else [])]
         elif name.startswith("border") and name.removesuffix("-color") in (
-            "border", "border-top", "border-bottom", "border-left", "border-right",
+            "border",
+            "border-top",
+            "border-bottom",
+            "border-left",
+            "border-right",
         ):
             expression = next((e for e in map(_expression, tokens) if e), None)
             if expression:
@@ -298,8 +304,12 @@ def _function(name: str, arguments: list[Any]) -> _Expr | None:
     numbers = [float(t.value) for t in arguments if t.type == "number"]
     if name in ("alpha", "shade", "lighter", "darker") and len(colours) == 1:
         factor = numbers[0] if numbers else (1.3 if name == "lighter" else 0.7)
-        return _one(colours[0], (lambda c: c._replace(a=min(1.0, max(0.0, c.a * factor)))) if name == "alpha" else
-                    (lambda c: shade(c, factor)))
+        return _one(
+            colours[0],
+            (lambda c: c._replace(a=min(1.0, max(0.0, c.a * factor))))
+            if name == "alpha"
+            else (lambda c: shade(c, factor)),
+        )
     if name == "mix" and len(colours) == 2 and numbers:
         first, second, part = colours[0], colours[1], numbers[0]
 

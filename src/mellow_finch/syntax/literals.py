@@ -81,8 +81,10 @@ def respell(spelling: str, colour: Rgba) -> str:
     full = colour.hex[1:]
     if len(digits) in (4, 8) and len(full) == 6:
         full += "ff"
-    if len(digits) in (3, 4) and len(full) == 2 * len(digits) and all(
-        full[i] == full[i + 1] for i in range(0, len(full), 2)
+    if (
+        len(digits) in (3, 4)
+        and len(full) == 2 * len(digits)
+        and all(full[i] == full[i + 1] for i in range(0, len(full), 2))
     ):
         full = full[::2]
     if any(c.isupper() for c in digits):

@@ -23,7 +23,9 @@ _TOKEN = re.compile(
 )
 _COLOUR_KEY = re.compile(r"colou?r|(?:^|_)(?:fg|bg)(?:_|$)", re.IGNORECASE)
 _BARE_HEX = re.compile(r"#?[0-9a-fA-F]{6}\Z|#[0-9a-fA-F]{3}\Z")
-_IN_TEXT = re.compile(r"\$\{\s*(color|shadecolor|outlinecolor)\s+([^}\s]+)\s*\}|\$\{\s*(\w*graph\w*|gradient\w*)\b([^}]*)\}")
+_IN_TEXT = re.compile(
+    r"\$\{\s*(color|shadecolor|outlinecolor)\s+([^}\s]+)\s*\}|\$\{\s*(\w*graph\w*|gradient\w*)\b([^}]*)\}"
+)
 _GRAPH_ARGUMENT = re.compile(r"(?<![\w#])#?[0-9a-fA-F]{6}(?![\w])")
 
 
@@ -86,8 +88,6 @@ def _scan_text(text: str, offset: int, where: str, spans: list[ColourSpan]) -> N
             if colour is not None:
                 place = (offset + argument.start(), offset + argument.end())
                 spans.append(ColourSpan(*place, colour, where, found.group(3)))
-
-
 
 
 _SETTING = re.compile(r"(?m)^[ \t]*(\w+)[ \t]*=[ \t]*(?:'([^'\n]*)'|\"([^\"\n]*)\"|([\w.]+))[ \t]*,?")

@@ -30,7 +30,9 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("mend_all", "Mend all", "Ctrl+M", "Make every failing pair readable", "Edit", True),
     ActionSpec("dropper", "Eyedropper", "Ctrl+I", "Pick a colour off the picture", "View", True),
     ActionSpec("curtain", "Curtain", "Ctrl+K", "Before on one side, after on the other", "View", True),
-    ActionSpec("appearance", "Light window", "Ctrl+Shift+L", "Show this window light or dark; the look does not change", "View"),
+    ActionSpec(
+        "appearance", "Light window", "Ctrl+Shift+L", "Show this window light or dark; the look does not change", "View"
+    ),
     ActionSpec("step_gather", "Gather", "Ctrl+1", "Choose a picture and take its colours", "Go"),
     ActionSpec("step_tune", "Tune", "Ctrl+2", "Decide which colour goes where", "Go", True),
     ActionSpec("step_dress", "Dress", "Ctrl+3", "See what every component will get", "Go", True),

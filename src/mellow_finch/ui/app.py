@@ -22,7 +22,10 @@ def _hook(kind: type[BaseException], error: BaseException, trace: TracebackType 
     _log.error("fault", exc_info=(kind, error, trace))
     box = QMessageBox()
     box.setWindowTitle("Mellow Finch")
-    box.setText(f"Something in Mellow Finch went wrong: {kind.__name__}. Your files were not touched by it; save your look and start again.")
+    box.setText(
+        f"Something in Mellow Finch went wrong: {kind.__name__}. "
+        "Your files were not touched by it; save your look and start again."
+    )
     box.exec()
 
 

@@ -48,7 +48,7 @@ def open_picture(path: Path, progress: Progress) -> Gathered:
     swatches, labels = label_swatches(small)
     progress.report(2, 3, "Finding starting points")
     pixels = np.ascontiguousarray(shown.pixels)
-    image = QImage(pixels.tobytes(), pixels.shape[1], pixels.shape[0], pixels.shape[1] * 3, QImage.Format.Format_RGB888).copy()
-    return Gathered(
-        path, image, shown.width, shown.height, swatches, labels, backdrop_of(small), readings_of(swatches)
-    )
+    image = QImage(
+        pixels.tobytes(), pixels.shape[1], pixels.shape[0], pixels.shape[1] * 3, QImage.Format.Format_RGB888
+    ).copy()
+    return Gathered(path, image, shown.width, shown.height, swatches, labels, backdrop_of(small), readings_of(swatches))

@@ -135,8 +135,18 @@ def _compare(p: QPainterPath) -> None:
 
 
 SHAPES: dict[str, Draw] = {
-    "gather": _gather, "tune": _tune, "dress": _dress, "proof": _proof, "wear": _wear, "undo": _undo, "redo": _redo,
-    "pipette": _pipette, "lock": _lock, "open": _open, "save": _save, "compare": _compare,
+    "gather": _gather,
+    "tune": _tune,
+    "dress": _dress,
+    "proof": _proof,
+    "wear": _wear,
+    "undo": _undo,
+    "redo": _redo,
+    "pipette": _pipette,
+    "lock": _lock,
+    "open": _open,
+    "save": _save,
+    "compare": _compare,
 }
 
 

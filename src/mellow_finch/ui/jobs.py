@@ -48,7 +48,11 @@ class Jobs(QObject):
         self._number = 0
 
     def start(
-        self, key: str, work: Callable[[Progress], Any], on_done: Callable[[Any], None], on_failed: Callable[[Exception], None]
+        self,
+        key: str,
+        work: Callable[[Progress], Any],
+        on_done: Callable[[Any], None],
+        on_failed: Callable[[Exception], None],
     ) -> None:
         """Run work(progress) in a thread, then on_done(result) or on_failed(error) in the window's."""
         self.cancel(key)

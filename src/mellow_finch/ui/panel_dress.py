@@ -41,7 +41,7 @@ class GroupRow(QWidget):
     def show_group(self, group: Group, new: Rgba) -> None:
         """Show one group."""
         self._old, self._new = group.anchor, new
-        self._words = f"{group.anchor.hex}  →  {ROLE_BY_ID[group.role].title}"
+        self._words = f"{group.anchor.hex} → {ROLE_BY_ID[group.role].title}"
         self._note = f"{group.places} place{'s' * (group.places != 1)}"
         self.setToolTip(f"{len(group.shades)} shades; {group.reason}")
         self.setAccessibleName(f"{self._words}, {self._note}")
@@ -56,9 +56,11 @@ class GroupRow(QWidget):
             p.setBrush(qcolor(colour))
             p.drawRoundedRect(QRectF(1 + i * 30, 4, 28, 21), 4, 4)
         p.setPen(self._style.c("text"))
-        p.drawText(QRectF(68, 0, self.width() - 140, 30), Qt.AlignmentFlag.AlignVCenter, self._words)
+        p.drawText(QRectF(66, 0, self.width() - 66, 30), Qt.AlignmentFlag.AlignVCenter, self._words)
         p.setPen(self._style.c("quiet"))
-        p.drawText(QRectF(0, 0, self.width() - 2, 30), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._note)
+        p.drawText(
+            QRectF(0, 0, self.width() - 2, 30), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._note
+        )
 
 
 class DiffColours(QSyntaxHighlighter):
@@ -156,7 +158,9 @@ class DressPanel(Panel):
         name = str(item.data(0, Qt.ItemDataRole.UserRole))
         leave = item.checkState(0) == Qt.CheckState.Unchecked
         out = look.left_out | {name} if leave else look.left_out - {name}
-        self._document.edit(f"{'Leave out' if leave else 'Dress'} {item.text(0)}", lambda now: replace(now, left_out=out))
+        self._document.edit(
+            f"{'Leave out' if leave else 'Dress'} {item.text(0)}", lambda now: replace(now, left_out=out)
+        )
 
     def refresh(self) -> None:
         """Show what the look gives every component."""
@@ -175,7 +179,15 @@ class DressPanel(Panel):
             item.setCheckState(0, Qt.CheckState.Unchecked if component.id in look.left_out else Qt.CheckState.Checked)
             item.setText(1, str(len(files)) if files else "–")
             left = short.get(component.id, 0)
-            state = "all" if files and not left else f"{left} short" if files else "left out" if component.id in look.left_out else "none here"
+            state = (
+                "all"
+                if files and not left
+                else f"{left} short"
+                if files
+                else "left out"
+                if component.id in look.left_out
+                else "none here"
+            )
             item.setText(2, state)
         self._filling = False
         self._show(self.current())
@@ -186,7 +198,10 @@ class DressPanel(Panel):
         files = dressed.files.get(component.id, ())
         self.reads.setText(component.reads + ".")
         self.effect.setText(f"It {_EFFECTS[component.effect]}. {component.restart}")
-        self.files.setText("\n".join(f"~/{f.path}" for f in files) or f"Nothing: this home has no {component.needs_file or 'use for it'}.")
+        self.files.setText(
+            "\n".join(f"~/{f.path}" for f in files)
+            or f"Nothing: this home has no {component.needs_file or 'use for it'}."
+        )
         self._show_groups(component)
         self._show_diff(component)
 
@@ -217,10 +232,11 @@ class DressPanel(Panel):
             return
         old = text_of(self._document.files, changed.path).splitlines()
         new = changed.data.decode("utf-8", "replace").splitlines()
-        lines = [line for line in difflib.unified_diff(old, new, lineterm="", n=1) if not line.startswith(("---", "+++"))]
+        lines = [
+            line for line in difflib.unified_diff(old, new, lineterm="", n=1) if not line.startswith(("---", "+++"))
+        ]
         count = sum(line.startswith("+") for line in lines)
         self.diff_title.setText(f"{changed.path.rpartition('/')[2]}: {count} lines change")
         text = "\n".join(lines)
         if self.diff.toPlainText() != text:
             self.diff.setPlainText(text)
-

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCursor, QFont, QGuiApplication, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QHBoxLayout, QMenu, QPushButton, QSizePolicy, QWidget
 
@@ -119,8 +119,8 @@ class GatherPanel(Panel):
         self.field = HueField(style)
         self.column.addWidget(self.field)
         self.column.addStretch(1)
-        for item in (self.readings_title, self.swatch_title, self.pin_title, self.field):
-            item.hide()
+        for hidden in (self.readings_title, self.swatch_title, self.pin_title, self.field):
+            hidden.hide()
 
     def offer_pictures(self, pictures: Sequence[Path], thumbnails: Sequence[QImage]) -> None:
         """Offer pictures that are at hand."""
@@ -147,10 +147,14 @@ class GatherPanel(Panel):
             if item is not None and (widget := item.widget()) is not None:
                 widget.deleteLater()
         for i, swatch in enumerate(gathered.swatches):
-            button = SwatchButton(self._style, swatch.colour, f"{swatch.colour.hex}, {swatch.share:.1%} of the picture", QSize(34, 30))
+            button = SwatchButton(
+                self._style, swatch.colour, f"{swatch.colour.hex}, {swatch.share:.1%} of the picture", QSize(34, 30)
+            )
             button.clicked.connect(lambda _=False, c=swatch.colour: self._menu(c, False))
             button.installEventFilter(self)
-            note = label(f"{swatch.colour.hex}  {swatch.share:.1%}" + (" vivid" if swatch.vivid else ""), "quiet", wrap=False)
+            note = label(
+                f"{swatch.colour.hex}  {swatch.share:.1%}" + (" vivid" if swatch.vivid else ""), "quiet", wrap=False
+            )
             row, column = divmod(i, 2)
             self._swatches.addWidget(button, row, column * 2)
             self._swatches.addWidget(note, row, column * 2 + 1)
@@ -158,8 +162,8 @@ class GatherPanel(Panel):
         self.show_pins(pins)
         self.field.show_colours(gathered.swatches, accent)
         self.dropper_button.setEnabled(True)
-        for item in (self.readings_title, self.swatch_title, self.field):
-            item.show()
+        for shown in (self.readings_title, self.swatch_title, self.field):
+            shown.show()
         self.under.setText(f"{gathered.path.name}, {gathered.width} × {gathered.height}")
 
     def show_pins(self, pins: Sequence[Rgba]) -> None:
@@ -211,11 +215,9 @@ class GatherPanel(Panel):
 
     def eventFilter(self, watched: object, event: object) -> bool:
         """Tell which swatch the pointer is on."""
-        from PyQt6.QtCore import QEvent
-
         if isinstance(event, QEvent) and watched in self.swatches:
             if event.type() == QEvent.Type.Enter:
-                self.swatch_pointed.emit(self.swatches.index(watched))  # type: ignore[arg-type]
+                self.swatch_pointed.emit(self.swatches.index(watched))
             elif event.type() == QEvent.Type.Leave:
                 self.swatch_pointed.emit(-1)
         return False

@@ -68,12 +68,15 @@ class FindingDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(s.c("text"))
         left = sample.right() + 12
-        painter.drawText(QRectF(left, box.y() + 4, box.right() - left - 78, 22), Qt.AlignmentFlag.AlignVCenter, finding.words)
+        painter.drawText(
+            QRectF(left, box.y() + 4, box.right() - left - 78, 22), Qt.AlignmentFlag.AlignVCenter, finding.words
+        )
         font.setPointSizeF(9.5)
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
         painter.drawText(
-            QRectF(left, box.y() + 24, box.right() - left - 78, 20), Qt.AlignmentFlag.AlignVCenter,
+            QRectF(left, box.y() + 24, box.right() - left - 78, 20),
+            Qt.AlignmentFlag.AlignVCenter,
             COMPONENT_BY_ID[finding.component].title,
         )
         font.setPointSizeF(11)
@@ -81,12 +84,20 @@ class FindingDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(s.c("text" if finding.passes else "bad"))
         mark = "✓" if finding.passes else "✗"
-        painter.drawText(QRectF(box.right() - 82, box.y() + 4, 76, 22), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{mark} {finding.ratio:.2f}")
+        painter.drawText(
+            QRectF(box.right() - 82, box.y() + 4, 76, 22),
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            f"{mark} {finding.ratio:.2f}",
+        )
         font.setPointSizeF(9.5)
         font.setBold(False)
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
-        painter.drawText(QRectF(box.right() - 82, box.y() + 24, 76, 20), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"needs {finding.need:g}")
+        painter.drawText(
+            QRectF(box.right() - 82, box.y() + 24, 76, 20),
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            f"needs {finding.need:g}",
+        )
         painter.restore()
 
 
@@ -130,7 +141,9 @@ class ProofPanel(Panel):
             self.verdict.setText(f"{len(short)} of {len(rows)} pairs fall short")
             set_kind(self.verdict, "bad")
         else:
-            self.verdict.setText(f"✓ All {len(rows)} pairs can be read" if rows else "Nothing is dressed, so nothing is judged")
+            self.verdict.setText(
+                f"✓ All {len(rows)} pairs can be read" if rows else "Nothing is dressed, so nothing is judged"
+            )
             set_kind(self.verdict, "good")
         self.follow.setChecked(look.mend_as_you_go)
         keep = self.current()
@@ -159,7 +172,11 @@ class ProofPanel(Panel):
     def _chosen(self) -> None:
         finding = self.current()
         if finding is not None:
-            role = finding.part.text_role if finding.part.text_role in (self._document.look.colours if self._document.look else ()) else ""
+            role = (
+                finding.part.text_role
+                if finding.part.text_role in (self._document.look.colours if self._document.look else ())
+                else ""
+            )
             self._document.select(role, finding.component, finding.part.key)
         self._update_one()
 

@@ -188,14 +188,17 @@ class TunePanel(Panel):
         rows += [(p.text, False, p.need) for p in PAIRS_ON_SURFACE.get(role, ())]
         own = look.colours[role]
         scored = sorted(
-            ((ratio(own, look.colours[partner]), partner, on, need) for partner, on, need in rows), key=lambda r: r[0] / r[3]
+            ((ratio(own, look.colours[partner]), partner, on, need) for partner, on, need in rows),
+            key=lambda r: r[0] / r[3],
         )
         for row, widget in zip(scored, self.pairs, strict=False):
             widget.show_pair(row[1], row[2], look.colours[row[1]], row[0], row[3])
         for i, widget in enumerate(self.pairs):
             widget.setVisible(i < len(scored))
         more = len(scored) - len(self.pairs)
-        self.pair_title.setText("Its pairs" if more <= 0 else f"Its pairs, the closest {len(self.pairs)} of {len(scored)}")
+        self.pair_title.setText(
+            "Its pairs" if more <= 0 else f"Its pairs, the closest {len(self.pairs)} of {len(scored)}"
+        )
         if not scored:
             self.pair_title.setText("It carries no meaning, so no pair depends on it")
 
@@ -243,11 +246,13 @@ class TunePanel(Panel):
 
     def _lock(self, on: bool) -> None:
         role = self._document.role
-        self._document.edit(f"{'Lock' if on else 'Unlock'} {ROLE_BY_ID[role].title}", lambda look: with_lock(look, role, on))
+        self._document.edit(
+            f"{'Lock' if on else 'Unlock'} {ROLE_BY_ID[role].title}", lambda look: with_lock(look, role, on)
+        )
 
     def _follow(self, on: bool) -> None:
         from dataclasses import replace
 
-        self._document.edit("Keep readable as I go" if on else "Let me go freely", lambda look: replace(look, mend_as_you_go=on))
-
-
+        self._document.edit(
+            "Keep readable as I go" if on else "Let me go freely", lambda look: replace(look, mend_as_you_go=on)
+        )

@@ -104,12 +104,16 @@ class WearPanel(Panel):
             for write in plan.writes:
                 sign = "+" if write.action == "create" else "~"
                 item = QListWidgetItem(f"{sign} ~/{write.path}")
-                item.setToolTip(f"{'New' if write.action == 'create' else 'Changed'}, for {COMPONENT_BY_ID[write.component].title}")
+                item.setToolTip(
+                    f"{'New' if write.action == 'create' else 'Changed'}, for {COMPONENT_BY_ID[write.component].title}"
+                )
                 self.list.addItem(item)
             new = sum(w.action == "create" for w in plan.writes)
             changed = len(plan.writes) - new
             self.count.setText(
-                f"{new} new files (+), {changed} changed (~)" if plan.writes else "✓ This look is worn: every file is right"
+                f"{new} new files (+), {changed} changed (~)"
+                if plan.writes
+                else "✓ This look is worn: every file is right"
             )
             self.restart.setText("\n".join(f"• {sentence}" for sentence in plan.restart))
         try:
@@ -169,7 +173,9 @@ class WearPanel(Panel):
         except FinchError as error:
             self._say(error.line(), False)
         else:
-            self._say("✓ Every file is as it was." if count == 1 else f"✓ {count} looks taken off; every file is as it was.")
+            self._say(
+                "✓ Every file is as it was." if count == 1 else f"✓ {count} looks taken off; every file is as it was."
+            )
         self.refresh()
         self.changed.emit()
 

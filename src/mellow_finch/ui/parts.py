@@ -63,7 +63,9 @@ class SwatchButton(QAbstractButton):
 
     hovered = pyqtSignal(bool)
 
-    def __init__(self, style: Style, colour: Rgba, name: str, size: QSize | None = None, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, style: Style, colour: Rgba, name: str, size: QSize | None = None, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self._style, self.colour = style, colour
         self._size = size or QSize(30, 30)

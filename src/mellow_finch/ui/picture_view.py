@@ -81,7 +81,9 @@ class PictureView(QWidget):
         labels = self._gathered.labels
         veil = np.zeros((*labels.shape, 4), dtype=np.uint8)
         veil[labels != swatch] = (20, 20, 20, 190)
-        return QImage(veil.tobytes(), labels.shape[1], labels.shape[0], labels.shape[1] * 4, QImage.Format.Format_RGBA8888).copy()
+        return QImage(
+            veil.tobytes(), labels.shape[1], labels.shape[0], labels.shape[1] * 4, QImage.Format.Format_RGBA8888
+        ).copy()
 
     def frame(self) -> QRectF:
         """Return where the picture lies in the widget."""
@@ -133,13 +135,16 @@ class PictureView(QWidget):
         p.setFont(font)
         p.setPen(self._style.c("text"))
         middle = frame.center().y()
-        p.drawText(QRectF(frame.x(), middle - 44, frame.width(), 40), Qt.AlignmentFlag.AlignCenter, "Drop a picture here")
+        p.drawText(
+            QRectF(frame.x(), middle - 44, frame.width(), 40), Qt.AlignmentFlag.AlignCenter, "Drop a picture here"
+        )
         font.setPointSizeF(12)
         font.setBold(False)
         p.setFont(font)
         p.setPen(self._style.c("quiet"))
         p.drawText(
-            QRectF(frame.x(), middle, frame.width(), 30), Qt.AlignmentFlag.AlignCenter,
+            QRectF(frame.x(), middle, frame.width(), 30),
+            Qt.AlignmentFlag.AlignCenter,
             "or choose one on the right: a whole desktop will take its colours",
         )
 
@@ -224,7 +229,11 @@ class PictureView(QWidget):
             far = 20 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 2
             self._at = QPointF(self._at.x() + move[0] * far, self._at.y() + move[1] * far)
             self.update()
-        elif self.dropper and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self._at is not None:
+        elif (
+            self.dropper
+            and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
+            and self._at is not None
+        ):
             self._take(self._at)
         else:
             super().keyPressEvent(event)

@@ -128,7 +128,9 @@ class Plumage(QWidget):
                 places = self._counts.get(role, 0)
                 locked = "\nLocked." if role in look.locks else ""
                 QToolTip.showText(
-                    event.globalPos(), f"{row.title}  {look.colours[role].hex}\n{row.shows}\nUsed in {places} parts.{locked}", self
+                    event.globalPos(),
+                    f"{row.title}  {look.colours[role].hex}\n{row.shows}\nUsed in {places} parts.{locked}",
+                    self,
                 )
             return True
         return super().event(event)

@@ -7,9 +7,8 @@ import tempfile
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import QPointF, QSize
+from PyQt6.QtCore import QEventLoop, QPointF, QSize, QTimer
 from PyQt6.QtGui import QImage, QPainter
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from ..colour.rgb import Rgba
@@ -28,14 +27,21 @@ from .window import Window
 SIZE = QSize(1280, 800)
 
 
+def pause(milliseconds: int) -> None:
+    """Let the window live for a while."""
+    loop = QEventLoop()
+    QTimer.singleShot(milliseconds, loop.quit)
+    loop.exec()
+
+
 def wait(window: Window) -> None:
     """Let every job end and everything be painted."""
     for _ in range(600):
         QApplication.processEvents()
-        QTest.qWait(20)
+        pause(20)
         if not window.jobs._running:
             break
-    QTest.qWait(60)
+    pause(60)
 
 
 def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Path]:
@@ -58,7 +64,7 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
     window.picture.set_dropper(True)
     frame = window.picture.frame()
     window.picture._at = QPointF(frame.x() + frame.width() * 0.66, frame.y() + frame.height() * 0.55)
-    QTest.qWait(40)
+    pause(40)
     keep("1-gather", window.grab().toImage())
     window.picture.set_dropper(False)
     window.show_step("tune")

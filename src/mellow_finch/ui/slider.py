@@ -23,7 +23,9 @@ class ColourSlider(QWidget):
     pressed = pyqtSignal()
     released = pyqtSignal()
 
-    def __init__(self, style: Style, name: str, low: float, high: float, step: float, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, style: Style, name: str, low: float, high: float, step: float, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self._style, self.low, self.high, self.step = style, low, high, step
         self.value = low
@@ -107,7 +109,9 @@ class ColourSlider(QWidget):
         """Move by a step, by ten with Shift."""
         if event is None:
             return
-        sign = {Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1}.get(Qt.Key(event.key()), 0)
+        sign = {Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1}.get(
+            Qt.Key(event.key()), 0
+        )
         if not sign:
             super().keyPressEvent(event)
             return

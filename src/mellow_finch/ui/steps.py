@@ -82,7 +82,9 @@ class StepButton(QAbstractButton):
         font.setBold(self.urgent)
         p.setFont(font)
         p.setPen(s.c("bad" if self.urgent else "text" if self.isChecked() else "quiet"))
-        p.drawText(QRectF(box.left() + 13, box.top() + 36, box.width() - 16, 28), Qt.AlignmentFlag.AlignVCenter, self.left)
+        p.drawText(
+            QRectF(box.left() + 13, box.top() + 36, box.width() - 16, 28), Qt.AlignmentFlag.AlignVCenter, self.left
+        )
 
 
 class StepTrack(QWidget):

@@ -90,11 +90,20 @@ class Style:
         app.setFont(font)
         palette = QPalette()
         roles = {
-            QPalette.ColorRole.Window: "window", QPalette.ColorRole.WindowText: "text", QPalette.ColorRole.Base: "raised",
-            QPalette.ColorRole.AlternateBase: "window", QPalette.ColorRole.Text: "text", QPalette.ColorRole.Button: "window",
-            QPalette.ColorRole.ButtonText: "text", QPalette.ColorRole.Highlight: "accent", QPalette.ColorRole.Accent: "accent",
-            QPalette.ColorRole.HighlightedText: "on_accent", QPalette.ColorRole.ToolTipBase: "raised",
-            QPalette.ColorRole.ToolTipText: "text", QPalette.ColorRole.PlaceholderText: "quiet", QPalette.ColorRole.Link: "accent",
+            QPalette.ColorRole.Window: "window",
+            QPalette.ColorRole.WindowText: "text",
+            QPalette.ColorRole.Base: "raised",
+            QPalette.ColorRole.AlternateBase: "window",
+            QPalette.ColorRole.Text: "text",
+            QPalette.ColorRole.Button: "window",
+            QPalette.ColorRole.ButtonText: "text",
+            QPalette.ColorRole.Highlight: "accent",
+            QPalette.ColorRole.Accent: "accent",
+            QPalette.ColorRole.HighlightedText: "on_accent",
+            QPalette.ColorRole.ToolTipBase: "raised",
+            QPalette.ColorRole.ToolTipText: "text",
+            QPalette.ColorRole.PlaceholderText: "quiet",
+            QPalette.ColorRole.Link: "accent",
         }
         for role, name in roles.items():
             palette.setColor(role, self.c(name))
@@ -105,7 +114,9 @@ class Style:
 
     def _sheet(self) -> str:
         h = {name: colour.hex for name, colour in self.colours.items()}
-        tick = Path(str(files("mellow_finch.ui").joinpath("icons", f"tick-{'light' if self.dark else 'dark'}.svg"))).as_posix()
+        tick = Path(
+            str(files("mellow_finch.ui").joinpath("icons", f"tick-{'light' if self.dark else 'dark'}.svg"))
+        ).as_posix()
         return f"""
 QWidget {{ color: {h["text"]}; }}
 QMainWindow, QDialog, #page {{ background: {h["window"]}; }}

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, QTimer
@@ -32,6 +34,7 @@ from ..errors import FinchError, file_errors
 from ..look.dressed import dress
 from ..look.file import SUFFIX, load_look, look_to_json
 from ..look.model import Look, read_anew, with_lock, with_role, with_tone
+from ..palette.derive import Tone
 from ..palette.readings import Reading, readings_of
 from ..palette.roles import ROLE_BY_ID
 from ..progress import Progress
@@ -92,12 +95,23 @@ class Window(QMainWindow):
     # Building
 
     def _make_actions(self) -> None:
-        runs = {
-            "open_picture": self.ask_picture, "open_look": self.ask_look, "save_look": self.ask_save, "rename": self.ask_name,
-            "quit": self.close, "undo": self.document.stack.undo, "redo": self.document.stack.redo, "tone": self.switch_tone,
-            "lock": self.switch_lock, "mend_all": self.mend_all, "dropper": self.take_dropper, "curtain": self.switch_curtain,
-            "appearance": self.switch_appearance, "shortcuts": self.show_shortcuts, "about": self.show_about,
-            **{f"step_{s.id}": (lambda name=s.id: self.show_step(name)) for s in STEPS},
+        runs: dict[str, Callable[[], object]] = {
+            "open_picture": self.ask_picture,
+            "open_look": self.ask_look,
+            "save_look": self.ask_save,
+            "rename": self.ask_name,
+            "quit": self.close,
+            "undo": self.document.stack.undo,
+            "redo": self.document.stack.redo,
+            "tone": self.switch_tone,
+            "lock": self.switch_lock,
+            "mend_all": self.mend_all,
+            "dropper": self.take_dropper,
+            "curtain": self.switch_curtain,
+            "appearance": self.switch_appearance,
+            "shortcuts": self.show_shortcuts,
+            "about": self.show_about,
+            **{f"step_{s.id}": partial(self.show_step, s.id) for s in STEPS},
         }
         for spec in ACTIONS:
             action = QAction(spec.text, self)
@@ -157,7 +171,13 @@ class Window(QMainWindow):
         self.dress = DressPanel(self.document, self._style)
         self.proof = ProofPanel(self.document, self._style)
         self.wear = WearPanel(self.document, self._style, self.session)
-        self.panels = {"gather": self.gather, "tune": self.tune, "dress": self.dress, "proof": self.proof, "wear": self.wear}
+        self.panels = {
+            "gather": self.gather,
+            "tune": self.tune,
+            "dress": self.dress,
+            "proof": self.proof,
+            "wear": self.wear,
+        }
         for panel in self.panels.values():
             self.side.addWidget(panel)
         middle.addWidget(self.side)
@@ -205,7 +225,14 @@ class Window(QMainWindow):
         self.compare.released.connect(lambda: self._show_before(False))
         self.curtain_button = self._tool("curtain", "Curtain")
         self.save_button = self._tool("save_look", "Save")
-        for button in (self.tone_button, self.undo_button, self.redo_button, self.compare, self.curtain_button, self.save_button):
+        for button in (
+            self.tone_button,
+            self.undo_button,
+            self.redo_button,
+            self.compare,
+            self.curtain_button,
+            self.save_button,
+        ):
             row.addWidget(button)
         return header
 
@@ -224,8 +251,13 @@ class Window(QMainWindow):
     def _style_icons(self) -> None:
         ink, off = self._style.c("text"), self._style.c("disabled")
         for button, name in (
-            (self.undo_button, "undo"), (self.redo_button, "redo"), (self.curtain_button, "compare"), (self.save_button, "save"),
-            (self.gather.open_button, "open"), (self.gather.dropper_button, "pipette"), (self.tune.lock, "lock"),
+            (self.undo_button, "undo"),
+            (self.redo_button, "redo"),
+            (self.curtain_button, "compare"),
+            (self.save_button, "save"),
+            (self.gather.open_button, "open"),
+            (self.gather.dropper_button, "pipette"),
+            (self.tune.lock, "lock"),
         ):
             main = button is self.gather.open_button
             button.setIcon(icon(name, self._style.c("on_accent") if main else ink, off))
@@ -237,7 +269,9 @@ class Window(QMainWindow):
         d.trouble.connect(self.say_trouble)
         d.stack.canUndoChanged.connect(self.actions_by_id["undo"].setEnabled)
         d.stack.canRedoChanged.connect(self.actions_by_id["redo"].setEnabled)
-        d.stack.undoTextChanged.connect(lambda t: self.undo_button.setToolTip(f"Undo {t} (Ctrl+Z)" if t else "Undo (Ctrl+Z)"))
+        d.stack.undoTextChanged.connect(
+            lambda t: self.undo_button.setToolTip(f"Undo {t} (Ctrl+Z)" if t else "Undo (Ctrl+Z)")
+        )
         self.track.chosen.connect(self.show_step)
         self.stage.picked.connect(self._picked)
         self.stage.pointed.connect(self._pointed)
@@ -287,7 +321,9 @@ class Window(QMainWindow):
             self.open_look_file(Path(path))
             return
         self.gather.show_busy("Reading the picture …")
-        self.jobs.start("picture", lambda progress: open_picture(Path(path), progress), self._picture_ready, self._picture_failed)
+        self.jobs.start(
+            "picture", lambda progress: open_picture(Path(path), progress), self._picture_ready, self._picture_failed
+        )
 
     def _picture_failed(self, error: Exception) -> None:
         self.gather.show_busy("")
@@ -351,11 +387,16 @@ class Window(QMainWindow):
 
     def add_pin(self, colour: Rgba) -> None:
         """Pin a colour that the eyedropper took."""
-        self.document.edit(f"Pin {colour.hex}", lambda look: replace(look, pins=(*look.pins, colour)) if colour not in look.pins else look)
+        self.document.edit(
+            f"Pin {colour.hex}",
+            lambda look: replace(look, pins=(*look.pins, colour)) if colour not in look.pins else look,
+        )
         self.footer.setText(f"Pinned {colour.hex}. It leads the first starting points now.")
 
     def _pin_removed(self, colour: Rgba) -> None:
-        self.document.edit(f"Take out {colour.hex}", lambda look: replace(look, pins=tuple(p for p in look.pins if p != colour)))
+        self.document.edit(
+            f"Take out {colour.hex}", lambda look: replace(look, pins=tuple(p for p in look.pins if p != colour))
+        )
 
     def _accent_asked(self, colour: Rgba) -> None:
         self.document.select("accent")
@@ -410,7 +451,9 @@ class Window(QMainWindow):
                 if self.document.look is not None:
                     self._show_source(self.document.look)
 
-            self.jobs.start("picture", lambda progress: open_picture(Path(look.source), progress), shown, self._picture_failed)
+            self.jobs.start(
+                "picture", lambda progress: open_picture(Path(look.source), progress), shown, self._picture_failed
+            )
 
     def _show_stage(self) -> None:
         if self.step == "gather":
@@ -475,8 +518,13 @@ class Window(QMainWindow):
     def _role_selected(self, role: str, component: str, part: str) -> None:
         if not part:
             found = next(
-                ((c.id, p.key) for c in COMPONENT_BY_ID.values() for p in c.parts if role in (p.text_role, p.fill_role)
-                 and self.stage.point_of(c.id, p.key) is not None), ("", ""),
+                (
+                    (c.id, p.key)
+                    for c in COMPONENT_BY_ID.values()
+                    for p in c.parts
+                    if role in (p.text_role, p.fill_role) and self.stage.point_of(c.id, p.key) is not None
+                ),
+                ("", ""),
             )
             component, part = found
         self.stage.mark(component, part)
@@ -492,7 +540,11 @@ class Window(QMainWindow):
         part = component.by_key.get(area.part)
         if part is None:
             return
-        paints = self.document.before if self.stage.showing_before else (self.document.dressed.paints if self.document.dressed else {})
+        paints = (
+            self.document.before
+            if self.stage.showing_before
+            else (self.document.dressed.paints if self.document.dressed else {})
+        )
         paint = paints.get(component.id, {}).get(part.key)
         words = [component.title, part.id + (f", {part.state}" if part.state else "")]
         look = self.document.look
@@ -540,7 +592,7 @@ class Window(QMainWindow):
         """Go to the look's other half."""
         look = self.document.look
         if look is not None:
-            other = "light" if look.tone == "dark" else "dark"
+            other: Tone = "light" if look.tone == "dark" else "dark"
             self.document.edit(f"Go {other}", lambda now: with_tone(now, other))
 
     def switch_lock(self) -> None:
@@ -637,7 +689,9 @@ class Window(QMainWindow):
             return
         if Path(path).resolve() == Path.home().resolve():
             answer = QMessageBox.question(
-                self, "Your own home", "The look will be worn on your own home folder. Old files are kept and can be brought back. Go on?"
+                self,
+                "Your own home",
+                "The look will be worn on your own home folder. Old files are kept and can be brought back. Go on?",
             )
             if answer != QMessageBox.StandardButton.Yes:
                 return

@@ -121,7 +121,11 @@ class OriginalFiles:
     def _origin(self, path: str) -> tuple[bool, bytes | None]:
         now = self.below(path)
         chain = [
-            (s, e) for s in self.history.snapshots() if s.status in ("worn", "writing") for e in s.entries if e.path == path
+            (s, e)
+            for s in self.history.snapshots()
+            if s.status in ("worn", "writing")
+            for e in s.entries
+            if e.path == path
         ]
         if not chain or now is None or digest(now) != chain[-1][1].after:
             return False, None

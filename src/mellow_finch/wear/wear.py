@@ -107,15 +107,27 @@ def put_on(plan: Plan, history: History, session: Session, progress: Progress | 
             blobs[f"old-{i}"] = old
         folders |= dict.fromkeys(str(f) for f in missing_folders(write.target))
         entries.append(
-            Entry(write.path, str(write.target), write.component, digest(old) if old is not None else "",
-                  digest(write.data), mode, f"old-{i}")
+            Entry(
+                write.path,
+                str(write.target),
+                write.component,
+                digest(old) if old is not None else "",
+                digest(write.data),
+                mode,
+                f"old-{i}",
+            )
         )
     settings = tuple((s.schema, s.key, session.read(s)) for s in plan.settings)
     now = datetime.now()
     number = len(list(history.folder.iterdir())) if history.folder.is_dir() else 0
     snapshot = Snapshot(
-        f"{number:05d}-{now:%Y%m%d-%H%M%S}", plan.look, now.isoformat(timespec="seconds"), "writing", tuple(entries),
-        tuple(folders), settings,
+        f"{number:05d}-{now:%Y%m%d-%H%M%S}",
+        plan.look,
+        now.isoformat(timespec="seconds"),
+        "writing",
+        tuple(entries),
+        tuple(folders),
+        settings,
     )
     history.add(snapshot, blobs, {f"new-{i}": w.data for i, w in enumerate(plan.writes)})
     snapshot = _write_all(snapshot, history, progress)

@@ -68,7 +68,9 @@ class Brush:
             return qcolor(paint.edge) if paint.edge.a > 0 else None
         return None if self._paints.get(self._component) else qcolor(_PLAIN_EDGE)
 
-    def box(self, x: float, y: float, w: float, h: float, part: str, radius: float = 0, edge: bool = True, mark: bool = True) -> QRectF:
+    def box(
+        self, x: float, y: float, w: float, h: float, part: str, radius: float = 0, edge: bool = True, mark: bool = True
+    ) -> QRectF:
         """Draw a part's fill and edge, and remember it."""
         rect = QRectF(x, y, w, h)
         p = self.painter
@@ -114,8 +116,19 @@ class Brush:
         return font
 
     def text(
-        self, x: float, y: float, w: float, h: float, words: str, part: str, size: float = 13, bold: bool = False,
-        align: Qt.AlignmentFlag = LEFT, mono: bool = False, colour: QColor | None = None, underline: bool = False,
+        self,
+        x: float,
+        y: float,
+        w: float,
+        h: float,
+        words: str,
+        part: str,
+        size: float = 13,
+        bold: bool = False,
+        align: Qt.AlignmentFlag = LEFT,
+        mono: bool = False,
+        colour: QColor | None = None,
+        underline: bool = False,
     ) -> None:
         """Write in a part's text colour, and remember it."""
         rect = QRectF(x, y, w, h)

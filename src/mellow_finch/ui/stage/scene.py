@@ -175,8 +175,10 @@ def _widget(b: Brush) -> None:
     b.text(x + 18, y + 36, w - 36, 20, "Tuesday 24 November", "widget", 13)
     b.line(x + 18, y + 64, x + w - 18, y + 64, b.text_of("widget text colour 1"))
     rows = (
-        ("High water", "14:52", "widget colour 1"), ("Wind", "SW 4", "widget colour 2"),
-        ("Ringed today", "37", "widget text colour 2"), ("Link", "up", "widget colour 3"),
+        ("High water", "14:52", "widget colour 1"),
+        ("Wind", "SW 4", "widget colour 2"),
+        ("Ringed today", "37", "widget text colour 2"),
+        ("Link", "up", "widget colour 3"),
     )
     for i, (name, value, part) in enumerate(rows):
         b.text(x + 18, y + 76 + i * 28, 130, 24, name, "widget text colour 3" if name == "Link" else "widget", 14)
@@ -223,11 +225,21 @@ def _terminal(b: Brush) -> None:
         end()
 
     prompt("ls")
-    for words, part in (("nets/  ", "colour 4"), ("rings/  ", "colour 12"), ("count.py  ", "colour 10"), ("tide.log  ", "terminal"), ("old.zip", "colour 1")):
+    for words, part in (
+        ("nets/  ", "colour 4"),
+        ("rings/  ", "colour 12"),
+        ("count.py  ", "colour 10"),
+        ("tide.log  ", "terminal"),
+        ("old.zip", "colour 1"),
+    ):
         put(words, part)
     end()
     prompt("git diff tide.log")
-    for words, part in (("@@ -12,2 +12,2 @@", "colour 6"), ("-14:40  high  4.9 m", "colour 1"), ("+14:52  high  5.1 m", "colour 2")):
+    for words, part in (
+        ("@@ -12,2 +12,2 @@", "colour 6"),
+        ("-14:40  high  4.9 m", "colour 1"),
+        ("+14:52  high  5.1 m", "colour 2"),
+    ):
         put(words, part)
         end()
     prompt("./count.py --today")
@@ -349,8 +361,12 @@ def _gtk3_window(b: Brush) -> None:
     vx, vy, vw = x + 290, tabs_y + 50, 332.0
     b.box(vx, vy, vw, 192, "list", 6)
     rows = (
-        ("Bearded reedling", "7", "list row:selected"), ("Reed bunting", "11", "list row"), ("Wren", "4", "list row:hover"),
-        ("Water rail", "1", "list row"), ("Cetti's warbler", "3", "list row:selected, idle"), ("Kingfisher", "1", "list row"),
+        ("Bearded reedling", "7", "list row:selected"),
+        ("Reed bunting", "11", "list row"),
+        ("Wren", "4", "list row:hover"),
+        ("Water rail", "1", "list row"),
+        ("Cetti's warbler", "3", "list row:selected, idle"),
+        ("Kingfisher", "1", "list row"),
     )
     for i, (name, count, part) in enumerate(rows):
         ry = vy + 2 + i * 31.3
@@ -381,10 +397,12 @@ def _gtk3_window(b: Brush) -> None:
 
 def _context_menu(b: Brush, x: float, y: float) -> None:
     w = 216.0
-    b.shadow(x, y, w, 190, 8)
-    b.box(x, y, w, 190, "menu", 8)
+    b.shadow(x, y, w, 182, 8)
+    b.box(x, y, w, 182, "menu", 8)
     rows = (
-        ("Show on the map", "Ctrl+M", "menu item"), ("Copy ring", "Ctrl+C", "menu item:hover"), ("Rename…", "F2", "menu item"),
+        ("Show on the map", "Ctrl+M", "menu item"),
+        ("Copy ring", "Ctrl+C", "menu item:hover"),
+        ("Rename…", "F2", "menu item"),
         ("Merge counts", "", "menu item:disabled"),
     )
     for i, (name, key, part) in enumerate(rows):
@@ -415,7 +433,9 @@ def _gtk4_window(b: Brush) -> None:
     cx, cw = x + 188, w - 208
     b.text(cx, y + 58, cw, 24, "Cameras", "window", 16, True)
     b.box(cx, y + 88, cw, 136, "card", 9)
-    for i, (name, note, on) in enumerate((("Nest box 4", "two chicks, both ringed", True), ("Mudflat mast", "shares with the visitors' screen", False))):
+    for i, (name, note, on) in enumerate(
+        (("Nest box 4", "two chicks, both ringed", True), ("Mudflat mast", "shares with the visitors' screen", False))
+    ):
         ry = y + 96 + i * 66
         b.text(cx + 16, ry, 220, 24, name, "card", 14, True)
         b.text(cx + 16, ry + 22, 240, 22, note, "card", 13)
@@ -463,9 +483,12 @@ def _files(b: Brush) -> None:
     for offset, name in ((14, "Name"), (196, "Counted"), (294, "State")):
         b.text(x + 156 + offset, body, 120, 28, name, "button", 13, True)
     rows = (
-        ("bearded-reedling.csv", "today", "checked", "view:positive"), ("bittern.csv", "today", "by ear only", "view:neutral"),
-        ("lapwing.csv", "yesterday", "checked", "view:positive"), ("redshank.csv", "Sunday", "missing", "view:negative"),
-        ("teal.csv", "Saturday", "see ledger", "view:link"), ("wigeon.csv", "Saturday", "read", "view:visited"),
+        ("bearded-reedling.csv", "today", "checked", "view:positive"),
+        ("bittern.csv", "today", "by ear only", "view:neutral"),
+        ("lapwing.csv", "yesterday", "checked", "view:positive"),
+        ("redshank.csv", "Sunday", "missing", "view:negative"),
+        ("teal.csv", "Saturday", "see ledger", "view:link"),
+        ("wigeon.csv", "Saturday", "read", "view:visited"),
         ("old-counts", "last winter", "kept", "view:inactive"),
     )
     for i, (name, when, state, part) in enumerate(rows):
@@ -484,6 +507,3 @@ def _files(b: Brush) -> None:
     b.text(x + 170, y + h - 34, 300, 34, "7 files, 214 birds", "window", 13)
     b.box(x + w - 250, y + h - 58, 216, 28, "tooltip", 4, edge=False)
     b.text(x + w - 250, y + h - 58, 216, 28, "bittern.csv, 3 kB, Lars", "tooltip", 13, False, CENTER)
-
-
-

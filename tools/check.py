@@ -1,0 +1,46 @@
+"""Every check and test in one go: format, lint, types, layers, tests; then the share of tests in the code.
+
+Arguments are handed to pytest; with any, only the tests run.
+"""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+BIN = Path(sys.executable).parent
+CHECKS = (
+    ("format", [BIN / "ruff", "format", "--check", "-q", "src", "tests", "bench", "tools"]),
+    ("lint", [BIN / "ruff", "check", "-q", "src", "tests", "bench", "tools"]),
+    ("types", [BIN / "mypy", "--no-error-summary"]),
+    ("layers", [BIN / "lint-imports", "--no-cache"]),
+)
+
+
+def lines(folder: str) -> int:
+    """Return how many lines of Python a folder holds."""
+    return sum(len(p.read_text(encoding="utf-8").splitlines()) for p in (ROOT / folder).rglob("*.py"))
+
+
+def main() -> int:
+    """Run everything; return the first code that is not 0."""
+    wanted = sys.argv[1:]
+    failed = 0
+    for name, command in () if wanted else CHECKS:
+        started = time.monotonic()
+        done = subprocess.run([str(part) for part in command], cwd=ROOT, capture_output=True, text=True)
+        print(f"{name}: {'ok' if done.returncode == 0 else 'FAILED'} ({time.monotonic() - started:.0f} s)", flush=True)
+        if done.returncode:
+            print(done.stdout + done.stderr, flush=True)
+            failed = failed or 1
+    tests = subprocess.run([sys.executable, "-m", "pytest", "-rs", *wanted], cwd=ROOT)
+    src, own = lines("src"), lines("tests")
+    print(f"Lines: src {src}, tests {own}; tests are {own / src:.0%} of the code.", flush=True)
+    return failed or tests.returncode
+
+
+if __name__ == "__main__":
+    sys.exit(main())
