@@ -8,7 +8,6 @@ import collections
 import json
 import sys
 
-import cairo
 import gi
 
 gi.require_version("Gdk", "3.0")
@@ -36,18 +35,16 @@ def pump(milliseconds=40):
 
 
 def pixels(top):
+    """What is really on the screen where a window is."""
     width, height = top.get_allocated_width(), top.get_allocated_height()
-    surface = cairo.ImageSurface(cairo.FORMAT_ARGB32, width, height)
-    context = cairo.Context(surface)
-    top.draw(context)
-    surface.flush()
-    data, stride = bytes(surface.get_data()), surface.get_stride()
+    image = Gdk.pixbuf_get_from_window(top.get_window(), 0, 0, width, height)
+    data, stride, channels = image.get_pixels(), image.get_rowstride(), image.get_n_channels()
 
     def at(x, y):
         if not (0 <= x < width and 0 <= y < height):
             return None
-        i = int(y) * stride + int(x) * 4
-        return data[i + 2], data[i + 1], data[i]
+        i = int(y) * stride + int(x) * channels
+        return data[i], data[i + 1], data[i + 2]
 
     return at
 
@@ -134,7 +131,7 @@ def each(name, widget, top, states, text=True, edge=False, target=None):
         if state == "disabled":
             widget.set_sensitive(False)
         set_state(widget, flags)
-        pump(10)
+        pump(20)
         if text:
             measure_text(name, state, label_of(widget) or widget, top)
         if edge:
@@ -208,7 +205,9 @@ def main(theme):
     store.append(["Kingfisher"])
     tree = Gtk.TreeView(model=store)
     tree.append_column(Gtk.TreeViewColumn("Species", Gtk.CellRendererText(), text=0))
-    put(tree, True)
+    pane = Gtk.ScrolledWindow(width_request=300, height_request=90)
+    pane.add(tree)
+    put(pane, True)
     infobars = {}
     for kind in (Gtk.MessageType.INFO, Gtk.MessageType.WARNING, Gtk.MessageType.QUESTION, Gtk.MessageType.ERROR):
         info = Gtk.InfoBar(message_type=kind)
@@ -241,7 +240,7 @@ def main(theme):
     each("header button", flat, window, plain)
     for state in ("rest", "idle"):
         set_state(bar, STATES[state])
-        pump(10)
+        pump(20)
         found = []
         bar.forall(lambda child: found.append(child))
         title = next(f for f in found if isinstance(f, Gtk.Box) or isinstance(f, Gtk.Label))
@@ -270,6 +269,7 @@ def main(theme):
         row = rows.get_row_at_index(i)
         if state == "selected":
             rows.select_row(row)
+            pump(20)
         each("list row", row, window, [state])
     for i, state in ((0, "checked"), (1, "rest")):
         measure_text("tab", state, notebook.get_tab_label(notebook.get_nth_page(i)), window)
@@ -278,7 +278,11 @@ def main(theme):
         each(f"infobar {name}", widget, window, ["rest", "idle"])
     each("menu bar item", item, window, ["rest", "hover", "idle"])
     each("text view", text, window, ["rest", "idle"])
-    each("tree view", tree, window, ["rest", "idle"])
+    for state in ("rest", "idle"):
+        set_state(tree, STATES[state])
+        pump(20)
+        measure_text("tree view", state, tree, window)
+    set_state(tree, REST)
     head = tree.get_column(0).get_button()
     each("column head", head, window, ["rest", "hover"])
     each("calendar", calendar, window, ["rest", "idle"])

@@ -1,0 +1,255 @@
+"""Contracts over every component, and the written files recomputed by code that shares nothing with the writers."""
+
+from __future__ import annotations
+
+import json
+import re
+import subprocess
+from itertools import product
+from pathlib import Path
+
+import pytest
+from coloraide import Color
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from mellow_finch.components.gtk import LIBRARY_NAMES, PUBLIC_NAMES
+from mellow_finch.components.judge import judge_parts, surfaces_under
+from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, Scheme, layered, text_of
+from mellow_finch.components.recolour_files import recolour_path
+from mellow_finch.components.terminal import escape_sequences
+from mellow_finch.demo.build import build_demo_home
+from mellow_finch.errors import FileAccessError, ParseError
+from mellow_finch.look.dressed import as_it_is, dress
+from mellow_finch.look.model import with_tone
+from mellow_finch.palette.derive import TONES, Recipe, derive
+from mellow_finch.picture.backdrop import PLAIN, Backdrop
+
+IDS = [c.id for c in COMPONENTS]
+REST = ("gtk-4", "gtk-3", "kde", "terminal")
+
+
+@pytest.fixture(params=IDS)
+def component(request):
+    return COMPONENT_BY_ID[request.param]
+
+
+def written(component, look, files):
+    return component.write(look.scheme(), files)
+
+
+def test_definitions_are_whole(component, look):
+    assert component.reads and component.restart.endswith(".") and component.effect in ("at once", "reload", "restart")
+    keys = [p.key for p in component.parts]
+    assert len(keys) == len(set(keys))
+    for part in component.parts:
+        assert {part.text_role, part.fill_role} - {""} <= set(look.colours)
+
+
+def test_writes_the_same_twice_and_inside_the_home(component, look, files):
+    first = written(component, look, files)
+    assert first == written(component, look, files) and first
+    for file in first:
+        assert not Path(file.path).is_absolute() and ".." not in file.path
+
+
+def test_says_nothing_of_an_empty_home(component):
+    assert component.read(NoFiles()) == {}
+
+
+def test_break_the_file_and_the_reading_shows_it(component, look, files):
+    """What is read is the file's text, not the palette: other bytes give another reading."""
+    out = written(component, look, files)
+    good = component.read(layered(files, out))
+    inverted = [
+        OutFile(f.path, re.sub(rb"(?i)(#|(?<=')|\b)([0-9a-f]{6})\b", lambda m: m.group(1) + b"%06x" % (0xFFFFFF - int(m.group(2), 16)), f.data))
+        if component.id != "kde"
+        else OutFile(f.path, re.sub(rb"=\d+,\d+,\d+", b"=1,2,3", f.data))
+        for f in out
+    ]
+    bad = component.read(layered(files, inverted))
+    assert sum(good[k].text != bad[k].text or good[k].fill != bad[k].fill for k in good if k in bad) > len(good) / 3
+
+
+@pytest.mark.parametrize("tone", TONES)
+def test_every_pair_passes_for_every_demo_picture(component, looks, files, tone):
+    for look in looks:
+        scheme = with_tone(look, tone).scheme()
+        paints = component.read(layered(files, component.write(scheme, files)))
+        pairs = judge_parts(component.parts, paints, look.backdrop)
+        assert pairs and [(p.part.key, p.what, p.ratio) for p in pairs if not p.passes] == []
+
+
+@settings(max_examples=12)
+@given(
+    accent=st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t)),
+    hue=st.floats(0, 360),
+    tint=st.floats(0, 0.04),
+    tone=st.sampled_from(TONES),
+    backdrop=st.sampled_from([PLAIN, Backdrop(Rgba(0, 0, 0), Rgba(90, 90, 90), Rgba(40, 40, 40))]),
+)
+def test_every_pair_passes_for_any_recipe(tmp_path_factory, accent, hue, tint, tone, backdrop):
+    files = FolderFiles(build_demo_home(tmp_path_factory.getbasetemp() / "any" / "home"))
+    scheme = Scheme("Any", "Any", tone, derive(Recipe(accent, hue, tint), tone), backdrop)
+    for component in COMPONENTS:
+        paints = component.read(layered(files, component.write(scheme, files)))
+        assert [(component.id, p.part.key, p.ratio) for p in judge_parts(component.parts, paints, backdrop) if not p.passes] == []
+
+
+def contrast(a: str, b: str) -> float:
+    return Color(a).contrast(Color(b), method="wcag21")
+
+
+@pytest.mark.parametrize("tone", TONES)
+def test_named_colours_recomputed_from_the_files(looks, files, tone):
+    for look in looks:
+        out = {f.path: f.data.decode() for c in ("gtk-4", "gtk-3") for f in written(COMPONENT_BY_ID[c], with_tone(look, tone), files)}
+        user = dict(re.findall(r"@define-color (\w+) (#\w{6});", out[".config/gtk-4.0/gtk.css"]))
+        assert set(LIBRARY_NAMES) | set(PUBLIC_NAMES) <= set(user)
+        for name in user:
+            if name.endswith("_bg_color") and not name.startswith("insensitive") and name.replace("_bg_", "_fg_") in user:
+                assert contrast(user[name], user[name.replace("_bg_", "_fg_")]) >= 4.5, name
+        for word, ground in product(("accent_color", "error_color"), ("window_bg_color", "view_bg_color")):
+            assert contrast(user[word], user[ground]) >= 4.5
+        for version in ("3.0", "4.0"):
+            sheet = out[f".local/share/themes/{look.folder}/gtk-{version}/gtk.css"]
+            assert sheet == out[f".local/share/themes/{look.folder}/gtk-{version}/gtk-dark.css"]
+            names = dict(re.findall(r"@define-color (\w+) (#\w{6});", sheet))
+            used = set(re.findall(r"@(mf_\w+)", sheet.partition("/* Every colour")[2]))
+            assert used <= set(names)
+            for text, ground in (("theme_fg_color", "theme_bg_color"), ("theme_text_color", "theme_base_color"), ("mf_dim", "mf_card")):
+                assert contrast(names[text], names[ground]) >= 4.5
+
+
+@pytest.mark.parametrize("tone", TONES)
+def test_scheme_file_recomputed(looks, files, tone):
+    for look in looks:
+        out = written(COMPONENT_BY_ID["kde"], with_tone(look, tone), files)
+        groups = {m[0]: dict(re.findall(r"^(\w+)=(.*)$", m[1], re.M)) for m in re.findall(r"^\[(Colors:[^\n]*)\]\n((?:\w+=.*\n?)+)", out[0].data.decode(), re.M)}
+        assert len(groups) == 8 and all(len(keys) == 12 for keys in groups.values())
+        for name, keys in groups.items():
+            for fore, back in product([k for k in keys if k.startswith("Fore")], [k for k in keys if k.startswith("Back")]):
+                assert contrast(f"rgb({keys[fore]})", f"rgb({keys[back]})") >= 4.5, (name, fore)
+            assert contrast(f"rgb({keys['DecorationFocus']})", f"rgb({keys['BackgroundNormal']})") >= 3
+
+
+def test_active_copy_keeps_the_rest_of_its_file(look, files):
+    active = written(COMPONENT_BY_ID["kde"], look, files)[1].data.decode()
+    for line in ("[$Version]", "update_info=ringing-room.upd:spring", "fixed=Monospace,10,-1,5,50,0,0,0,0,0", "SingleClick=false"):
+        assert line in active
+    assert "AccentColor" not in active and f"ColorScheme={look.folder}" in active
+
+
+@pytest.mark.parametrize("tone", TONES)
+def test_terminal_recomputed(looks, files, tone):
+    for look in looks:
+        out = written(COMPONENT_BY_ID["terminal"], with_tone(look, tone), files)
+        values = dict(re.findall(r"^\*(\w+): (#\w{6})$", out[0].data.decode().partition(">>> mellow-finch")[2], re.M))
+        assert len(values) == 22
+        for i in (*range(1, 8), *range(9, 16)):
+            assert contrast(values[f"color{i}"], values["background"]) >= 4.5
+        assert contrast(values["color8"], values["background"]) >= 3
+        assert contrast(values["cursorColor2"], values["cursorColor"]) >= 4.5
+        assert out[0].data.startswith(files(".Xresources"))
+
+
+def test_escape_sequences_are_whole(look):
+    rows = re.findall(r"\x1b\]([^\x1b]*)\x1b\\", escape_sequences(look.colours))
+    assert len(rows) == 21 and "".join(f"\x1b]{r}\x1b\\" for r in rows) == escape_sequences(look.colours)
+    assert all(re.fullmatch(r"(4;\d+|1[01279]);#[0-9a-f]{6}", r) for r in rows)
+
+
+@pytest.mark.parametrize("path", [".local/share/themes/Saltpan/gnome-shell/gnome-shell.css", ".config/conky/conky.conf"])
+def test_only_colours_change_in_files_that_exist(look, files, path):
+    name = "shell" if path.endswith("css") else "widget"
+    out = written(COMPONENT_BY_ID[name], look, files)
+    assert [f.path for f in out] == [path]
+    colour = re.compile(r"#[0-9a-fA-F]{3,8}\b|rgba?\([^)]*\)|0x[0-9A-Fa-f]{6}|(?<=['\" {])(?:[0-9a-fA-F]{6}|ForestGreen|black|white)(?=['\"}\s;])|\bwhite\b")
+    assert colour.sub("C", out[0].data.decode()) == colour.sub("C", files(path).decode())
+    assert out[0].data != files(path)
+
+
+def test_the_home_as_it_is_has_its_usual_faults(files):
+    short = {
+        c: [p.part.key for p in judge_parts(COMPONENT_BY_ID[c].parts, paints, PLAIN) if not p.passes]
+        for c, paints in as_it_is(files).items()
+    }
+    assert "menu item" in short["gtk-3"] and "radio" in short["gtk-3"] and "menu item" in short["shell"]
+    assert "window border" in short["kde"] and all(short.values())
+
+
+def test_without_mending_the_shell_falls_short_and_one_can_be_mended(look, files):
+    from dataclasses import replace
+
+    shell = COMPONENT_BY_ID["shell"]
+
+    def short(mends):
+        scheme = replace(look, mend_as_you_go=False, mends=frozenset(mends)).scheme()
+        paints = shell.read(layered(files, shell.write(scheme, files)))
+        return {p.part.key for p in judge_parts(shell.parts, paints, look.backdrop) if not p.passes}
+
+    before = short(())
+    assert before
+    one = sorted(before)[0]
+    assert one not in short({f"shell/{one}"})
+    assert short({f"shell/{k}" for k in before}) == set()
+
+
+def test_stacks_let_the_picture_through():
+    drop = Backdrop(Rgba(0, 0, 0), Rgba(200, 200, 200), Rgba(100, 100, 100))
+    half = Rgba(255, 255, 255, 0.5)
+    assert set(surfaces_under(((half,),), drop)) == {Rgba(128, 128, 128), Rgba(228, 228, 228)}
+    assert surfaces_under(((half,), (Rgba(1, 2, 3),)), drop) == (Rgba(1, 2, 3),)
+    assert set(surfaces_under(((Rgba(0, 0, 0), Rgba(9, 9, 9)), ()), drop)) == {Rgba(0, 0, 0), Rgba(9, 9, 9)}
+
+
+def test_left_out_components_have_no_files(look, files):
+    from dataclasses import replace
+
+    dressed = dress(replace(look, left_out=frozenset({"kde"})), files)
+    assert "kde" not in dressed.files and "kde" not in dressed.paints
+    assert set(dress(look, files, frozenset({"gtk-3"})).files) == {"gtk-3"}
+
+
+def test_a_home_without_shell_or_widget(look):
+    dressed = dress(look, NoFiles())
+    assert {c.id for c in dressed.components} == set(REST)
+    assert text_of(dressed.view, ".config/gtk-3.0/settings.ini").startswith("[Settings]\ngtk-theme-name=")
+
+
+def test_recolouring_a_folder_gives_an_account(home, look):
+    result = recolour_path(home / ".local/share/themes/Saltpan", look.scheme())
+    assert {f.path for f in result.files} == {"gtk-3.0/gtk.css", "gnome-shell/gnome-shell.css"}
+    accent = next(g for g in result.groups if g.role == "accent")
+    assert accent.files == 2 and accent.places > 100 and json.dumps(accent.as_json())
+    assert all(f.literals >= f.replaced > 0 for f in result.files)
+
+
+def test_what_cannot_be_recoloured_is_said(tmp_path, look):
+    note = tmp_path / "note.txt"
+    note.write_text("red")
+    with pytest.raises(ParseError, match="Nothing in “note.txt” can be recoloured"):
+        recolour_path(note, look.scheme())
+    with pytest.raises(FileAccessError, match="no such file"):
+        recolour_path(tmp_path / "none.css", look.scheme())
+
+
+def test_bytes_that_are_not_text_survive(tmp_path, look):
+    sheet = tmp_path / "odd.css"
+    sheet.write_bytes(b"\xef\xbb\xbf/* \xff\xfe */\r\na { color: #ff0000; }")
+    out = recolour_path(sheet, look.scheme()).outputs["odd.css"]
+    assert out.startswith(b"\xef\xbb\xbf/* \xff\xfe */\r\na { color: #") and out.endswith(b"; }")
+    assert b"ff0000" not in out
+
+
+def test_lua_of_the_demo_is_a_program(files, look, tmp_path):
+    import shutil
+
+    luac = shutil.which("luac5.4")
+    if luac is None:
+        pytest.skip("NO LUA: install lua5.4 to check widget files with a real Lua")
+    path = tmp_path / "widget.conf"
+    path.write_bytes(written(COMPONENT_BY_ID["widget"], look, files)[0].data)
+    assert subprocess.run([luac, "-p", str(path)], timeout=20).returncode == 0

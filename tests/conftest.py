@@ -1,0 +1,60 @@
+"""What every test needs: folders of its own, a demo home, and Qt without a screen."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from mellow_finch.components.model import FolderFiles
+from mellow_finch.demo.build import build_demo_home, demo_pictures
+from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.look.model import Look
+
+settings.register_profile(
+    "finch", deadline=None, max_examples=40, derandomize=True, suppress_health_check=[HealthCheck.function_scoped_fixture]
+)
+settings.load_profile("finch")
+
+
+@pytest.fixture(autouse=True)
+def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    """Keep every test out of the person's own folders."""
+    for name in ("DATA", "STATE", "CONFIG", "CACHE"):
+        monkeypatch.setenv(f"XDG_{name}_HOME", str(tmp_path / "xdg" / name.lower()))
+    yield
+
+
+@pytest.fixture
+def home(tmp_path: Path) -> Path:
+    """Return a fresh demo home."""
+    return build_demo_home(tmp_path / "demo" / "home")
+
+
+@pytest.fixture
+def files(home: Path) -> FolderFiles:
+    """Return the demo home's files."""
+    return FolderFiles(home)
+
+
+@pytest.fixture(scope="session")
+def pictures(tmp_path_factory: pytest.TempPathFactory) -> list[Path]:
+    """Return the demo's pictures."""
+    return demo_pictures(build_demo_home(tmp_path_factory.mktemp("pictures") / "demo" / "home"))
+
+
+@pytest.fixture(scope="session")
+def looks(pictures: list[Path]) -> list[Look]:
+    """Return the likeliest dark look of every demo picture."""
+    return [look_of_pictures([p], "dark") for p in pictures]
+
+
+@pytest.fixture
+def look(looks: list[Look]) -> Look:
+    """Return one look."""
+    return looks[0]

@@ -1,0 +1,133 @@
+"""Derivation: readable for any picture at all, near to the picture, deterministic."""
+
+from __future__ import annotations
+
+from itertools import combinations
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mellow_finch.colour.difference import colour_difference, oklab_distance
+from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.palette.derive import ANSI_HUES, TONES, Recipe, accent_candidates, derive, surface_tint
+from mellow_finch.palette.pairs import PAIRS, failing
+from mellow_finch.palette.readings import readings_of
+from mellow_finch.palette.roles import ROLE_IDS, ROLES
+from mellow_finch.picture.load import Picture
+from mellow_finch.picture.swatches import Swatch, swatches_of
+
+RECIPES = st.builds(
+    Recipe,
+    accent=st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t)),
+    hue_deg=st.floats(0, 360),
+    tint=st.floats(0, 0.04),
+)
+
+
+def pixels_of(kind: str) -> np.ndarray:
+    rng = np.random.default_rng(1)
+    noise = rng.integers(0, 256, (60, 90, 3))
+    return {
+        "black": np.zeros((60, 90, 3)), "white": np.full((60, 90, 3), 255), "grey": np.full((60, 90, 3), 128),
+        "one flat colour": np.broadcast_to((30, 90, 160), (60, 90, 3)), "neon": np.where(noise > 127, 255, 0),
+        "noise": noise, "grey noise": np.repeat(noise[..., :1], 3, axis=2), "near black": noise // 32,
+        "yellow": np.broadcast_to((255, 255, 0), (60, 90, 3)), "one pixel": np.array([[[200, 10, 90]]]),
+    }[kind]  # fmt: skip
+
+
+@given(RECIPES)
+def test_every_pair_passes_for_any_recipe(recipe):
+    for tone in TONES:
+        palette = derive(recipe, tone)
+        assert set(palette) == set(ROLE_IDS)
+        assert not failing(palette)
+
+
+@pytest.mark.parametrize(
+    "kind", ["black", "white", "grey", "one flat colour", "neon", "noise", "grey noise", "near black", "yellow", "one pixel"]
+)
+def test_every_pair_passes_for_any_picture(kind):
+    pixels = pixels_of(kind).astype(np.uint8)
+    swatches = swatches_of(Picture(Path("made.png"), pixels.shape[1], pixels.shape[0], pixels))
+    readings = readings_of(swatches)
+    assert len(readings) >= 3 and len({r.id for r in readings}) == len(readings)
+    for reading in readings:
+        for tone in TONES:
+            assert not failing(derive(reading.recipe, tone))
+
+
+@given(RECIPES, st.sampled_from(TONES))
+def test_terminal_colours_are_told_apart_and_keep_their_hues(recipe, tone):
+    palette = derive(recipe, tone)
+    for row in (range(1, 7), range(9, 15)):
+        for a, b in combinations(row, 2):
+            assert colour_difference(palette[f"ansi_{a}"], palette[f"ansi_{b}"]) >= 10
+    for i, hue in ANSI_HUES.items():
+        own = rgba_to_oklch(palette[f"ansi_{i}"])[2]
+        assert abs((own - hue + 180) % 360 - 180) < 14
+
+
+@given(st.floats(0.55, 0.75), st.floats(0.05, 0.2), st.floats(0, 360))
+def test_an_accent_that_can_be_read_is_kept(lightness, chroma, hue):
+    accent = oklch_to_rgba(lightness, chroma, hue)
+    palette = derive(Recipe(accent, 200, 0.02), "dark")
+    assert oklab_distance(palette["accent"], accent) < 0.06
+
+
+def test_dark_and_light_windows_lie_where_they_should():
+    for tint in (0.0, 0.02, 0.04):
+        dark, light = (rgba_to_oklch(derive(Recipe(Rgba(180, 90, 60), 250, tint), t)["window"]) for t in TONES)
+        assert 0.20 <= dark[0] <= 0.27 and 0.94 <= light[0] <= 0.98
+        assert dark[1] <= 0.045 and light[1] <= 0.045
+
+
+def test_surfaces_are_told_apart():
+    palette = derive(Recipe(Rgba(180, 90, 60), 250, 0.02), "dark")
+    levels = sorted(rgba_to_oklch(palette[s])[0] for s in ("panel", "view", "window", "header", "control"))
+    assert all(0.015 < b - a < 0.06 for a, b in zip(levels, levels[1:], strict=False))
+
+
+def test_grey_pictures_give_grey_surfaces():
+    grey = [Swatch(Rgba(v, v, v), 0.25, (0.5, 0.5)) for v in (20, 90, 160, 240)]
+    assert surface_tint(grey) == (0.0, 0.0)
+    palette = derive(readings_of(grey)[0].recipe, "dark")
+    assert rgba_to_oklch(palette["window"])[1] < 0.002
+
+
+def test_there_are_always_three_accents_apart():
+    for swatches in ([], [Swatch(Rgba(128, 128, 128), 1.0, (0.5, 0.5))]):
+        found = accent_candidates(swatches)
+        assert len(found) >= 3
+        assert min(colour_difference(a, b) for a, b in combinations(found, 2)) > 8
+
+
+def test_a_vivid_small_area_can_lead():
+    swatches = [
+        Swatch(Rgba(110, 115, 112), 0.6, (0, 0)), Swatch(Rgba(140, 146, 148), 0.397, (0, 0)),
+        Swatch(Rgba(210, 50, 40), 0.003, (0, 0), True),
+    ]  # fmt: skip
+    assert accent_candidates(swatches)[0] == Rgba(210, 50, 40)
+
+
+def test_pins_lead():
+    pin = Rgba(10, 200, 150)
+    swatches = [Swatch(Rgba(200, 60, 40), 1.0, (0, 0))]
+    assert readings_of(swatches, (pin,))[0].recipe.accent == pin
+
+
+def test_same_recipe_same_palette():
+    recipe = Recipe(Rgba(90, 140, 60), 120, 0.03)
+    assert derive(recipe, "light") == derive(recipe, "light")
+
+
+def test_every_role_says_where_it_shows():
+    assert len(ROLE_IDS) == len(set(ROLE_IDS)) == 74
+    for role in ROLES:
+        assert role.shows.endswith(".") and role.title[0].isupper() and role.kind in ("surface", "text", "mark", "quiet")
+    assert {p.text for p in PAIRS} | {p.surface for p in PAIRS} <= set(ROLE_IDS)
+    unpaired = set(ROLE_IDS) - {p.text for p in PAIRS} - {p.surface for p in PAIRS}
+    assert unpaired == {"divider", "shadow", "ansi_0"}

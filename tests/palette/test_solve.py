@@ -1,0 +1,111 @@
+"""Solving: every pair passes, what is held stays, and the change is the smallest there is."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from mellow_finch.colour.contrast import ratio
+from mellow_finch.colour.difference import oklab_distance
+from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.errors import ImpossibleLocksError
+from mellow_finch.palette.derive import TONES, Recipe, derive
+from mellow_finch.palette.lightness import way_of
+from mellow_finch.palette.pairs import PAIRS, Pair, failing, judge
+from mellow_finch.palette.roles import ROLE_BY_ID, ROLE_IDS
+from mellow_finch.palette.solve import readable_on, solve, solve_pair
+
+COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))
+BASE = {tone: derive(Recipe(Rgba(200, 100, 60), 200, 0.03), tone) for tone in TONES}
+
+
+@given(COLOURS, COLOURS, st.sampled_from([3.0, 4.5, 7.0]))
+def test_two_colours_agree_with_brute_force(text, surface, need):
+    fresh_text, fresh_surface = solve_pair(text, surface, need)
+    assert ratio(fresh_text, fresh_surface) >= need
+    ours = oklab_distance(text, fresh_text) + oklab_distance(surface, fresh_surface)
+    ways = []
+    for colour in (text, surface):
+        _, chroma, hue = rgba_to_oklch(colour)
+        ways.append([colour, *(oklch_to_rgba(level, chroma, hue) for level in np.linspace(0, 1, 41))])
+    lums = [[ratio(c, Rgba(0, 0, 0)) * 0.05 for c in way] for way in ways]
+    costs = [[oklab_distance(way[0], c) for c in way] for way in ways]
+    best = min(
+        costs[0][i] + costs[1][j]
+        for i in range(42)
+        for j in range(42)
+        if max(lums[0][i], lums[1][j]) >= need * min(lums[0][i], lums[1][j])
+    )
+    assert ours <= best + 0.004
+
+
+@given(COLOURS, st.lists(st.tuples(COLOURS, st.sampled_from([3.0, 4.5])), min_size=1, max_size=3))
+def test_readable_on_moves_as_little_as_can_be(colour, surfaces):
+    found = readable_on(colour, surfaces)
+    way = way_of(colour)
+    good = [i for i in range(513) if all(ratio(way.at(i), s) >= need for s, need in surfaces)]
+    if found is None:
+        assert not good
+        return
+    assert all(ratio(found, s) >= need for s, need in surfaces)
+    assert oklab_distance(colour, found) <= min((way.cost[i] for i in good), default=9) + 1e-6
+
+
+def test_what_passes_is_not_touched():
+    for tone in TONES:
+        assert solve(BASE[tone]) == BASE[tone]
+
+
+@settings(max_examples=120)
+@given(st.sampled_from(TONES), st.sampled_from(ROLE_IDS), COLOURS)
+def test_any_role_can_take_any_colour(tone, role, colour):
+    solved = solve({**BASE[tone], role: colour}, held=(role,), settle=False)
+    assert solved[role] == colour
+    assert not failing(solved)
+
+
+@given(st.sampled_from(TONES), st.lists(st.tuples(st.sampled_from(ROLE_IDS), COLOURS), min_size=2, max_size=5))
+def test_locks_hold_or_are_named(tone, locks):
+    wanted = {**BASE[tone], **dict(locks)}
+    names = {role for role, _ in locks}
+    try:
+        solved = solve(wanted, names)
+    except ImpossibleLocksError as error:
+        assert error.roles and set(error.roles) <= names
+        assert any(ROLE_BY_ID[r].title in str(error) for r in error.roles)
+        return
+    assert not failing(solved)
+    assert all(solved[r] == wanted[r] for r in names)
+
+
+def test_locked_text_on_locked_surface_is_named():
+    grey = Rgba(120, 120, 120)
+    with pytest.raises(ImpossibleLocksError) as caught:
+        solve({**BASE["dark"], "menu": grey, "menu_text": grey}, ("menu", "menu_text"))
+    assert set(caught.value.roles) == {"menu", "menu_text"}
+    assert caught.value.line().endswith("Unlock one of them, or change it.")
+    assert "Menu text" in str(caught.value) and "are locked" in str(caught.value)
+
+
+def test_surfaces_move_where_no_text_can_help():
+    pairs = (Pair("link", "window", 4.5), Pair("link", "view", 4.5))
+    colours = {"link": Rgba(128, 128, 128), "window": Rgba(20, 20, 20), "view": Rgba(240, 240, 240)}
+    solved = solve(colours, pairs=pairs)
+    assert all(j.passes for j in judge(solved, pairs))
+
+
+def test_seven_to_one_can_be_asked_for():
+    for tone in TONES:
+        solved = solve(BASE[tone], text_need=7.0)
+        assert all(ratio(solved[p.text], solved[p.surface]) >= 7 for p in PAIRS if p.need == 4.5)
+
+
+@given(COLOURS)
+def test_ways_run_from_black_to_white_through_their_colour(colour):
+    way = way_of(colour)
+    assert way.at(0) == Rgba(0, 0, 0) and way.at(512) == Rgba(255, 255, 255)
+    assert way.cost.min() == 0 and colour in [way.at(int(i)) for i in np.flatnonzero(way.cost == 0)]
+    assert np.diff(way.luminance).min() > -0.02

@@ -1,0 +1,68 @@
+"""The cascade over a tree of nodes: specificity, states, inheritance, named colours and functions."""
+
+from __future__ import annotations
+
+import pytest
+
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.syntax.cascade import mix, paint, paint_literals, shade
+from mellow_finch.syntax.css import scan_css
+
+A = "window.background > box > button.flat:hover"
+
+
+@pytest.mark.parametrize(
+    "sheet, expected",
+    [
+        ("button { background-color: #010101 }", Rgba(1, 1, 1)),
+        ("button:hover { background-color: #020202 } button { background-color: #010101 }", Rgba(2, 2, 2)),
+        ("button { background-color: #010101 } button { background-color: #020202 }", Rgba(2, 2, 2)),
+        ("button:active { background-color: #010101 }", None),
+        ("button:not(:hover) { background-color: #010101 }", None),
+        ("window > box button.flat { background: #030303 url(x.png) }", Rgba(3, 3, 3)),
+        ("label, button { background-image: linear-gradient(to bottom, #040404, #050505) }", Rgba(4, 4, 4)),
+        ("@define-color a #060606; @define-color b @a; button { background-color: @b }", Rgba(6, 6, 6)),
+        ("button { background-color: @b } @define-color b @a; @define-color a #060606;", Rgba(6, 6, 6)),
+        ("button { background-color: alpha(#0a0a0a, 0.5) }", Rgba(10, 10, 10, 0.5)),
+        ("button { background-color: mix(#000000, #646464, 0.5) }", Rgba(50, 50, 50)),
+        ("button { background-color: #fff } button { background-color: transparent }", None),
+        ("button:prelight { background-color: #070707 } bad(( { color: red }", Rgba(7, 7, 7)),
+        ("broken { color: ; } button { background-color: @nothing }", None),
+    ],
+)
+def test_fill(sheet, expected):
+    assert paint(sheet, [A])[A].fill == expected
+
+
+def test_text_is_inherited_and_edges_are_not():
+    sheet = "window { color: #111111; border: 1px solid red } box { border-bottom-color: lime } label { }"
+    found = paint(sheet, ["window > box > label", "window > box", "window"])
+    assert found["window > box > label"].text == Rgba(17, 17, 17)
+    assert found["window > box > label"].edge is None
+    assert found["window > box"].edge == Rgba(0, 255, 0)
+    assert found["window"].edge == Rgba(255, 0, 0)
+
+
+def test_fills_lie_on_one_another():
+    sheet = "window { background-color: #000 } box { background-color: rgba(255,255,255,.5) }"
+    assert paint(sheet, ["window > box > label"])["window > box > label"].fills == (
+        (Rgba(0, 0, 0),), (Rgba(255, 255, 255, 0.5),), (),
+    )  # fmt: skip
+
+
+def test_older_names_of_states_are_the_same_states():
+    sheet = "a:insensitive { color: red }"
+    assert paint(sheet, ["a:disabled"])["a:disabled"].text == paint(sheet, ["a:insensitive"])["a:insensitive"].text
+
+
+def test_literals_can_be_exchanged_without_the_text():
+    sheet = "a { color: #111; background: #222 }"
+    spans = scan_css(sheet)
+    found = paint_literals(sheet, spans, [Rgba(9, 9, 9), Rgba(8, 8, 8)], ["a"])["a"]
+    assert found.text == Rgba(9, 9, 9) and found.fill == Rgba(8, 8, 8)
+
+
+def test_functions_of_the_toolkit():
+    assert mix(Rgba(0, 0, 0), Rgba(255, 255, 255), 0.25) == Rgba(64, 64, 64)
+    assert shade(Rgba(100, 100, 100), 1.3) == Rgba(130, 130, 130)
+    assert shade(Rgba(200, 200, 200), 2.0) == Rgba(255, 255, 255)

@@ -1,0 +1,194 @@
+"""Contracts over every scanner, and what each finds in its own syntax."""
+
+from __future__ import annotations
+
+import random
+import shutil
+import subprocess
+
+import pytest
+import tinycss2
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.components.recolour_files import FORMATS
+from mellow_finch.recolour.rewrite import new_colours, rewrite, subject_of
+from mellow_finch.syntax.css import scan_css
+from mellow_finch.syntax.ini import drop_keys, ini_colours, read_ini, scan_ini, set_keys
+from mellow_finch.syntax.literals import NAMES, read_literal, respell
+from mellow_finch.syntax.lua import lua_settings, scan_lua
+from mellow_finch.syntax.spans import line_of, replace_spans
+from mellow_finch.syntax.xresources import BEGIN, END, put_region, scan_xresources, xresources_colours
+
+SAMPLES = {
+    "css": "/* #111 */ a:hover, #fade {\r\n  color: #AbC; background: url(x#123.png) rgba(1, 2, 3, .5);\r\n}\n"
+    "@define-color ü #00ff00;\nb { border: 1px solid RED; box-shadow: 0 0 #12345678, 0 0 hsl(10, 20%, 30%) }",
+    "lua": "-- '#111111'\nconky.config = {\n  default_color = '#ABCDEF', color1 = \"red\",\n  gap_x = 10,\n}\n"
+    "dial = { fg_colour = 0xFF00AA, sum = 0x00FFEE }\nconky.text = [[\n${color #123456}x${color abcdef}${cpugraph 9,9 112233 445566}]]",
+    "colors": "[Colors:Window]\nBackgroundNormal=1,2,3\n# Foreground=9,9,9\nForegroundNormal=255, 254 ,253\nName=a,b,c\n",
+    "xresources": "! *x: #111111\n*background: #1B1b1e\nXTerm*color1:\tred\n*faceName: Mono\n*short: #abc",
+}  # fmt: skip
+FOUND = {"css": 6, "lua": 7, "colors": 2, "xresources": 3}
+
+
+@pytest.fixture(params=[f.id for f in FORMATS])
+def form(request):
+    return next(f for f in FORMATS if f.id == request.param)
+
+
+def check(spans, text):
+    assert all(0 <= s.start < s.end <= len(text) for s in spans)
+    assert all(a.end <= b.start for a, b in zip(spans, spans[1:], strict=False))
+
+
+def test_finds_what_there_is(form):
+    text = SAMPLES[form.id]
+    spans = form.scan(text)
+    check(spans, text)
+    assert len(spans) == FOUND[form.id], [text[s.start : s.end] for s in spans]
+
+
+def test_null_rewrite_is_the_identity(form):
+    for text in (SAMPLES[form.id], SAMPLES[form.id].replace("\n", "\r\n"), "\ufeff" + SAMPLES[form.id], ""):
+        subject = subject_of(text, form.scan)
+        assert rewrite(subject, [s.colour for s in subject.spans]) == text
+
+
+def test_new_colours_are_found_again_and_all_else_stays(form):
+    text = SAMPLES[form.id]
+    subject = subject_of(text, form.scan)
+    fresh = [Rgba(16 + i, 32, 48, s.colour.a) for i, s in enumerate(subject.spans)]
+    changed = rewrite(subject, fresh)
+    again = form.scan(changed)
+    assert [s.colour[:3] for s in again] == [c[:3] for c in fresh]
+
+    def bare(whole, spans):
+        return replace_spans(whole, ((s, "") for s in spans))
+
+    assert bare(changed, again) == bare(text, subject.spans)
+
+
+@pytest.mark.parametrize("seed", range(25))
+def test_torn_text_never_raises(form, seed):
+    rng = random.Random(seed)
+    text = SAMPLES[form.id]
+    cut = text[: rng.randrange(len(text))]
+    noise = "".join(rng.choice(text + "{}[]()\"'#;:/*\\\n\0") for _ in range(200))
+    for whole in (cut, noise, cut + noise):
+        check(form.scan(whole), whole)
+
+
+@given(st.text(max_size=120))
+def test_any_text_never_raises(text):
+    for form in FORMATS:
+        check(form.scan(text), text)
+
+
+def test_css_contexts():
+    spans = scan_css("@media (x: y) { #panel .b:hover {\n color : #fff }\n}\n@define-color bg white;")
+    assert [(s.where, s.key) for s in spans] == [("@media (x: y) #panel .b:hover", "color"), ("", "@define-color bg")]
+
+
+def test_css_agrees_with_an_independent_tokenizer(files):
+    text = files(".local/share/themes/Saltpan/gnome-shell/gnome-shell.css").decode()
+    wanted = 0
+
+    def count(tokens):
+        nonlocal wanted
+        for t in tokens:
+            if t.type == "hash" or (t.type == "function" and t.lower_name in ("rgb", "rgba")):
+                wanted += 1
+            elif t.type == "ident" and t.lower_value in NAMES and t.lower_value != "transparent":
+                wanted += 1
+            elif t.type == "function":
+                count(t.arguments)
+
+    for rule in tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True):
+        for item in tinycss2.parse_declaration_list(rule.content, skip_comments=True, skip_whitespace=True):
+            if item.type == "declaration":
+                count(item.value)
+    assert len(scan_css(text)) == wanted > 400
+
+
+def lua_says(text: str, tmp_path) -> dict[str, str]:
+    lua = shutil.which("lua5.4") or shutil.which("lua5.3") or shutil.which("lua")
+    if lua is None:
+        pytest.skip("NO LUA: install lua5.4 to check widget files with a real Lua")
+    path = tmp_path / "widget.lua"
+    path.write_text(
+        "conky = {}\n" + text + "\nfor k, v in pairs(conky.config) do print(k .. '\\t' .. tostring(v)) end\n"
+        "print('fg\\t' .. string.format('%06x', tide.dial.fg_colour))\nprint('sum\\t' .. tide.checksum)\n"
+    )
+    done = subprocess.run([lua, str(path)], capture_output=True, text=True, timeout=20)
+    assert done.returncode == 0, done.stderr
+    return dict(line.split("\t", 1) for line in done.stdout.splitlines())
+
+
+@pytest.mark.consumer
+def test_lua_agrees_with_a_real_lua(files, tmp_path):
+    text = files(".config/conky/conky.conf").decode()
+    before = lua_says(text, tmp_path)
+    for key, value in lua_settings(text).items():
+        if key in before and key != "template0":
+            assert before[key] == value, key
+    subject = subject_of(text, scan_lua)
+    look = dict.fromkeys(("accent", "panel", "panel_text", "success", "divider", "window", "shadow", "link"), Rgba(1, 2, 3))
+    after = lua_says(rewrite(subject, new_colours(subject, look)), tmp_path)
+    assert after["color1"] == "010203" and after["color0"] == "010203" and after["default_color"] == "#010203"
+    assert after["color3"] == "#010203"  # a name becomes hexadecimal
+    assert after["fg"] == "010203" and after["sum"] == before["sum"]
+    assert {k: v for k, v in after.items() if "colo" not in k and k != "fg"} == {
+        k: v for k, v in before.items() if "colo" not in k and k != "fg"
+    }
+
+
+@pytest.mark.parametrize(
+    "old, colour, new",
+    [
+        ("#ABC", Rgba(0x11, 0x22, 0x33), "#123"), ("#ABC", Rgba(1, 2, 3), "#010203"), ("#aabbcc", Rgba(255, 0, 10), "#ff000a"),
+        ("#AABBCC", Rgba(255, 0, 10), "#FF000A"), ("0xABCDEF", Rgba(1, 2, 254), "0x0102FE"), ("abcdef", Rgba(1, 2, 3), "010203"),
+        ("rgb(1,2,3)", Rgba(4, 5, 6), "rgb(4,5,6)"), ("rgba( 1 , 2 , 3 , .5 )", Rgba(4, 5, 6, 0.5), "rgba( 4 , 5 , 6 , .5 )"),
+        ("rgba(1,2,3,.5)", Rgba(4, 5, 6, 0.25), "rgba(4,5,6,0.25)"), ("rgb(10%, 20%, 30%)", Rgba(255, 0, 51), "rgb(100%, 0%, 20%)"),
+        ("red", Rgba(1, 2, 3), "#010203"), ("red", Rgba(255, 0, 0), "red"), ("#11223344", Rgba(1, 2, 3, 0x44 / 255), "#01020344"),
+        ("1,2,3", Rgba(4, 5, 6), "4,5,6"), ("hsl(0, 100%, 50%)", Rgba(0, 255, 0), "hsl(120, 100%, 50%)"),
+        ("#112233", Rgba(1, 2, 3, 0.5), "rgba(1, 2, 3, 0.5)"), ("rgb(1, 2, 3)", Rgba(4, 5, 6, 0.5), "rgba(4, 5, 6, 0.5)"),
+    ],
+)  # fmt: skip
+def test_spelling_style_is_kept(old, colour, new):
+    assert respell(old, colour) == new
+
+
+@given(st.sampled_from(["#abc", "#AABBCC", "rgb(1, 2, 3)", "rgba(9,8,7,0.4)", "#11223344", "red"]), st.tuples(*[st.integers(0, 255)] * 3))
+def test_respelled_means_the_colour(old, rgb):
+    before = read_literal(old)
+    assert before is not None
+    wanted = Rgba(*rgb, before.a)
+    again = read_literal(respell(old, wanted))
+    assert again is not None and again[:3] == wanted[:3] and abs(again.a - wanted.a) < 1e-6
+
+
+def test_ini_keeps_every_other_line():
+    text = "; top\r\n[A]\r\nx = 1\r\n# note\r\n\r\n[B][C]\r\ny=2"
+    assert read_ini(text) == {"A/x": "1", "B][C/y": "2"}
+    assert set_keys(text, "A", {"x": "9"}) == text.replace("x = 1", "x =9")
+    assert set_keys(text, "A", {"z": "3"}) == text.replace("# note\r\n", "# note\r\nz=3\r\n")
+    assert set_keys(text, "D", {"k": "v"}).endswith("y=2\r\n\r\n[D]\r\nk=v\r\n")
+    assert set_keys("", "S", {"k": "v"}) == "[S]\nk=v\n"
+    assert drop_keys(text, "A", ("x",)) == text.replace("x = 1\r\n", "")
+    assert ini_colours("[A]\nx=1,2,3\ny=1,2\n") == {"A/x": Rgba(1, 2, 3)}
+    assert scan_ini("[A]\nx= 1,2,3 \n")[0].where == "A"
+
+
+def test_x_resources_and_our_region():
+    assert xresources_colours("*color1: red\nXTerm*color1: #00ff00\n") == {"color1": Rgba(0, 255, 0)}
+    assert scan_xresources("!*color1: red\n") == []
+    mine = "*faceName: Mono\n"
+    once = put_region(mine, "*a: 1")
+    assert once == f"{mine}{BEGIN}\n*a: 1\n{END}\n"
+    assert put_region(once, "*a: 2") == once.replace("*a: 1", "*a: 2")
+    assert put_region("x: y", "b").startswith("x: y\n! >>>")
+
+
+def test_lines_and_columns_count_from_one():
+    assert line_of("ab\ncd", 4) == (2, 2) and line_of("ab", 0) == (1, 1)
