@@ -17,7 +17,11 @@ from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.look.model import Look
 
 settings.register_profile(
-    "finch", deadline=None, max_examples=40, derandomize=True, suppress_health_check=[HealthCheck.function_scoped_fixture]
+    "finch",
+    deadline=None,
+    max_examples=40,
+    derandomize=True,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
 )
 settings.load_profile("finch")
 

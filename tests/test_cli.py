@@ -49,7 +49,17 @@ def test_dress_and_proof(kept, tmp_path):
     for what in (kept, into):
         data = json.loads(run("proof", what, "--json"))
         assert data["failing"] == 0 and len(data["pairs"]) > 300
-        assert set(data["pairs"][0]) == {"tone", "component", "part", "state", "text", "surface", "ratio", "need", "passes"}
+        assert set(data["pairs"][0]) == {
+            "tone",
+            "component",
+            "part",
+            "state",
+            "text",
+            "surface",
+            "ratio",
+            "need",
+            "passes",
+        }
     only = tmp_path / "only"
     run("dress", kept, "--into", only, "--only", "kde")
     assert not (only / ".config/gtk-4.0").exists()

@@ -64,7 +64,14 @@ def test_break_the_file_and_the_reading_shows_it(component, look, files):
     out = written(component, look, files)
     good = component.read(layered(files, out))
     inverted = [
-        OutFile(f.path, re.sub(rb"(?i)(#|(?<=')|\b)([0-9a-f]{6})\b", lambda m: m.group(1) + b"%06x" % (0xFFFFFF - int(m.group(2), 16)), f.data))
+        OutFile(
+            f.path,
+            re.sub(
+                rb"(?i)(#|(?<=')|\b)([0-9a-f]{6})\b",
+                lambda m: m.group(1) + b"%06x" % (0xFFFFFF - int(m.group(2), 16)),
+                f.data,
+            ),
+        )
         if component.id != "kde"
         else OutFile(f.path, re.sub(rb"=\d+,\d+,\d+", b"=1,2,3", f.data))
         for f in out
@@ -95,7 +102,9 @@ def test_every_pair_passes_for_any_recipe(tmp_path_factory, accent, hue, tint, t
     scheme = Scheme("Any", "Any", tone, derive(Recipe(accent, hue, tint), tone), backdrop)
     for component in COMPONENTS:
         paints = component.read(layered(files, component.write(scheme, files)))
-        assert [(component.id, p.part.key, p.ratio) for p in judge_parts(component.parts, paints, backdrop) if not p.passes] == []
+        assert [
+            (component.id, p.part.key, p.ratio) for p in judge_parts(component.parts, paints, backdrop) if not p.passes
+        ] == []
 
 
 def contrast(a: str, b: str) -> float:
@@ -105,11 +114,19 @@ def contrast(a: str, b: str) -> float:
 @pytest.mark.parametrize("tone", TONES)
 def test_named_colours_recomputed_from_the_files(looks, files, tone):
     for look in looks:
-        out = {f.path: f.data.decode() for c in ("gtk-4", "gtk-3") for f in written(COMPONENT_BY_ID[c], with_tone(look, tone), files)}
+        out = {
+            f.path: f.data.decode()
+            for c in ("gtk-4", "gtk-3")
+            for f in written(COMPONENT_BY_ID[c], with_tone(look, tone), files)
+        }
         user = dict(re.findall(r"@define-color (\w+) (#\w{6});", out[".config/gtk-4.0/gtk.css"]))
         assert set(LIBRARY_NAMES) | set(PUBLIC_NAMES) <= set(user)
         for name in user:
-            if name.endswith("_bg_color") and not name.startswith("insensitive") and name.replace("_bg_", "_fg_") in user:
+            if (
+                name.endswith("_bg_color")
+                and not name.startswith("insensitive")
+                and name.replace("_bg_", "_fg_") in user
+            ):
                 assert contrast(user[name], user[name.replace("_bg_", "_fg_")]) >= 4.5, name
         for word, ground in product(("accent_color", "error_color"), ("window_bg_color", "view_bg_color")):
             assert contrast(user[word], user[ground]) >= 4.5
@@ -119,7 +136,11 @@ def test_named_colours_recomputed_from_the_files(looks, files, tone):
             names = dict(re.findall(r"@define-color (\w+) (#\w{6});", sheet))
             used = set(re.findall(r"@(mf_\w+)", sheet.partition("/* Every colour")[2]))
             assert used <= set(names)
-            for text, ground in (("theme_fg_color", "theme_bg_color"), ("theme_text_color", "theme_base_color"), ("mf_dim", "mf_card")):
+            for text, ground in (
+                ("theme_fg_color", "theme_bg_color"),
+                ("theme_text_color", "theme_base_color"),
+                ("mf_dim", "mf_card"),
+            ):
                 assert contrast(names[text], names[ground]) >= 4.5
 
 
@@ -127,17 +148,27 @@ def test_named_colours_recomputed_from_the_files(looks, files, tone):
 def test_scheme_file_recomputed(looks, files, tone):
     for look in looks:
         out = written(COMPONENT_BY_ID["kde"], with_tone(look, tone), files)
-        groups = {m[0]: dict(re.findall(r"^(\w+)=(.*)$", m[1], re.M)) for m in re.findall(r"^\[(Colors:[^\n]*)\]\n((?:\w+=.*\n?)+)", out[0].data.decode(), re.M)}
+        groups = {
+            m[0]: dict(re.findall(r"^(\w+)=(.*)$", m[1], re.M))
+            for m in re.findall(r"^\[(Colors:[^\n]*)\]\n((?:\w+=.*\n?)+)", out[0].data.decode(), re.M)
+        }
         assert len(groups) == 8 and all(len(keys) == 12 for keys in groups.values())
         for name, keys in groups.items():
-            for fore, back in product([k for k in keys if k.startswith("Fore")], [k for k in keys if k.startswith("Back")]):
+            for fore, back in product(
+                [k for k in keys if k.startswith("Fore")], [k for k in keys if k.startswith("Back")]
+            ):
                 assert contrast(f"rgb({keys[fore]})", f"rgb({keys[back]})") >= 4.5, (name, fore)
             assert contrast(f"rgb({keys['DecorationFocus']})", f"rgb({keys['BackgroundNormal']})") >= 3
 
 
 def test_active_copy_keeps_the_rest_of_its_file(look, files):
     active = written(COMPONENT_BY_ID["kde"], look, files)[1].data.decode()
-    for line in ("[$Version]", "update_info=ringing-room.upd:spring", "fixed=Monospace,10,-1,5,50,0,0,0,0,0", "SingleClick=false"):
+    for line in (
+        "[$Version]",
+        "update_info=ringing-room.upd:spring",
+        "fixed=Monospace,10,-1,5,50,0,0,0,0,0",
+        "SingleClick=false",
+    ):
         assert line in active
     assert "AccentColor" not in active and f"ColorScheme={look.folder}" in active
 
@@ -161,12 +192,16 @@ def test_escape_sequences_are_whole(look):
     assert all(re.fullmatch(r"(4;\d+|1[01279]);#[0-9a-f]{6}", r) for r in rows)
 
 
-@pytest.mark.parametrize("path", [".local/share/themes/Saltpan/gnome-shell/gnome-shell.css", ".config/conky/conky.conf"])
+@pytest.mark.parametrize(
+    "path", [".local/share/themes/Saltpan/gnome-shell/gnome-shell.css", ".config/conky/conky.conf"]
+)
 def test_only_colours_change_in_files_that_exist(look, files, path):
     name = "shell" if path.endswith("css") else "widget"
     out = written(COMPONENT_BY_ID[name], look, files)
     assert [f.path for f in out] == [path]
-    colour = re.compile(r"#[0-9a-fA-F]{3,8}\b|rgba?\([^)]*\)|0x[0-9A-Fa-f]{6}|(?<=['\" {])(?:[0-9a-fA-F]{6}|ForestGreen|black|white)(?=['\"}\s;])|\bwhite\b")
+    colour = re.compile(
+        r"#[0-9a-fA-F]{3,8}\b|rgba?\([^)]*\)|0x[0-9A-Fa-f]{6}|(?<=['\" {])(?:[0-9a-fA-F]{6}|ForestGreen|black|white)(?=['\"}\s;])|\bwhite\b"
+    )
     assert colour.sub("C", out[0].data.decode()) == colour.sub("C", files(path).decode())
     assert out[0].data != files(path)
 
@@ -230,7 +265,7 @@ def test_recolouring_a_folder_gives_an_account(home, look):
 def test_what_cannot_be_recoloured_is_said(tmp_path, look):
     note = tmp_path / "note.txt"
     note.write_text("red")
-    with pytest.raises(ParseError, match="Nothing in “note.txt” can be recoloured"):
+    with pytest.raises(ParseError, match=r"Nothing in “note.txt” can be recoloured"):
         recolour_path(note, look.scheme())
     with pytest.raises(FileAccessError, match="no such file"):
         recolour_path(tmp_path / "none.css", look.scheme())

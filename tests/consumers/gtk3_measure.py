@@ -64,7 +64,7 @@ def ratio(a, b):
 
 
 def hexed(c):
-    return "#%02x%02x%02x" % tuple(int(v) for v in c)
+    return "#" + "".join(f"{int(v):02x}" for v in c)
 
 
 def box_of(widget, top):
@@ -84,6 +84,16 @@ def label_of(widget):
     return None
 
 
+def labels_in(widget):
+    found = [widget] if isinstance(widget, Gtk.Label) else []
+    if isinstance(widget, Gtk.Container):
+        children = []
+        widget.forall(children.append)
+        for child in children:
+            found += labels_in(child)
+    return found
+
+
 def measure_text(name, state, widget, top, box=None):
     """Text colour as the toolkit resolves it, over the commonest pixel in the text's own box."""
     at = pixels(top)
@@ -93,7 +103,10 @@ def measure_text(name, state, widget, top, box=None):
     behind = seen.most_common(1)[0][0]
     context = widget.get_style_context()
     colour = context.get_color(context.get_state())
-    text = tuple(round(v * 255 * colour.alpha + b * (1 - colour.alpha)) for v, b in zip((colour.red, colour.green, colour.blue), behind))
+    text = tuple(
+        round(v * 255 * colour.alpha + b * (1 - colour.alpha))
+        for v, b in zip((colour.red, colour.green, colour.blue), behind, strict=True)
+    )
     # What is drawn must really be there: some pixel comes close to the colour that was resolved.
     strongest = max(seen, key=lambda c: ratio(c, behind))
     drawn = min(ratio(text, behind), ratio(strongest, behind) * 1.6)
@@ -114,8 +127,14 @@ def measure_edge(name, state, widget, top, box=None):
 
 
 STATES = {
-    "rest": REST, "hover": F.PRELIGHT, "pressed": F.ACTIVE | F.PRELIGHT, "checked": F.CHECKED, "disabled": F.INSENSITIVE,
-    "idle": F.BACKDROP, "focus": F.FOCUSED, "selected": F.SELECTED,
+    "rest": REST,
+    "hover": F.PRELIGHT,
+    "pressed": F.ACTIVE | F.PRELIGHT,
+    "checked": F.CHECKED,
+    "disabled": F.INSENSITIVE,
+    "idle": F.BACKDROP,
+    "focus": F.FOCUSED,
+    "selected": F.SELECTED,
 }
 
 
@@ -241,14 +260,10 @@ def main(theme):
     for state in ("rest", "idle"):
         set_state(bar, STATES[state])
         pump(20)
-        found = []
-        bar.forall(lambda child: found.append(child))
-        title = next(f for f in found if isinstance(f, Gtk.Box) or isinstance(f, Gtk.Label))
-        labels = []
-        (title.forall if isinstance(title, Gtk.Container) else (lambda f: f(title)))(lambda c: labels.append(c))
-        for each_label in labels:
-            if isinstance(each_label, Gtk.Label):
-                measure_text("header " + ("subtitle" if each_label.get_style_context().has_class("subtitle") else "title"), state, each_label, window)
+        for each_label in labels_in(bar):
+            kind = "subtitle" if each_label.get_style_context().has_class("subtitle") else "title"
+            if each_label is not label_of(flat):
+                measure_text(f"header {kind}", state, each_label, window)
         set_state(bar, REST)
     each("toggle", toggle, window, [*plain, "checked"])
     each("link button", linkbutton, window, ["rest", "hover"])
@@ -263,7 +278,15 @@ def main(theme):
     each("scale", scale, window, ["rest", "hover", "idle"], text=False, edge=True, target=scale)
     each("progress", progress, window, ["rest", "idle"], edge=True)
     each("level", level, window, ["rest"], text=False, edge=True)
-    for name, widget in (("label", label), ("dim label", dim), ("markup", markup), ("expander", frame), ("osd", osd), ("sidebar", side), ("toolbar", toolbar)):
+    for name, widget in (
+        ("label", label),
+        ("dim label", dim),
+        ("markup", markup),
+        ("expander", frame),
+        ("osd", osd),
+        ("sidebar", side),
+        ("toolbar", toolbar),
+    ):
         each(name, widget, window, ["rest", "idle"])
     for i, state in ((0, "selected"), (1, "rest"), (1, "hover")):
         row = rows.get_row_at_index(i)
@@ -288,7 +311,10 @@ def main(theme):
     each("calendar", calendar, window, ["rest", "idle"])
 
     menu = Gtk.Menu()
-    entries = {"menu item": Gtk.MenuItem(label="Copy ring"), "menu check": Gtk.CheckMenuItem(label="Keep in the ledger")}
+    entries = {
+        "menu item": Gtk.MenuItem(label="Copy ring"),
+        "menu check": Gtk.CheckMenuItem(label="Keep in the ledger"),
+    }
     for widget in entries.values():
         menu.append(widget)
     menu.show_all()
@@ -314,7 +340,13 @@ def main(theme):
     each("popover button", model, window, ["rest", "hover"])
 
     # Disabled things have a lower floor; they are told apart by their state.
-    for name, widget in (("button", buttons["button"]), ("entry", entry), ("check", check), ("combo", combo), ("label", label)):
+    for name, widget in (
+        ("button", buttons["button"]),
+        ("entry", entry),
+        ("check", check),
+        ("combo", combo),
+        ("label", label),
+    ):
         each(name, widget, window, ["disabled"])
     print(json.dumps(ROWS))
 

@@ -18,7 +18,13 @@ from mellow_finch.palette.readings import readings_of
 
 
 def test_file_round_trip_keeps_everything(look):
-    rich = replace(look, pins=(Rgba(1, 2, 3),), locks=frozenset({"menu"}), left_out=frozenset({"kde"}), mends=frozenset({"shell/menu"}))
+    rich = replace(
+        look,
+        pins=(Rgba(1, 2, 3),),
+        locks=frozenset({"menu"}),
+        left_out=frozenset({"kde"}),
+        mends=frozenset({"shell/menu"}),
+    )
     assert look_from_json(look_to_json(rich)) == rich
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from itertools import combinations
+from itertools import combinations, pairwise
 from pathlib import Path
 
 import numpy as np
@@ -48,7 +48,8 @@ def test_every_pair_passes_for_any_recipe(recipe):
 
 
 @pytest.mark.parametrize(
-    "kind", ["black", "white", "grey", "one flat colour", "neon", "noise", "grey noise", "near black", "yellow", "one pixel"]
+    "kind",
+    ["black", "white", "grey", "one flat colour", "neon", "noise", "grey noise", "near black", "yellow", "one pixel"],
 )
 def test_every_pair_passes_for_any_picture(kind):
     pixels = pixels_of(kind).astype(np.uint8)
@@ -88,7 +89,7 @@ def test_dark_and_light_windows_lie_where_they_should():
 def test_surfaces_are_told_apart():
     palette = derive(Recipe(Rgba(180, 90, 60), 250, 0.02), "dark")
     levels = sorted(rgba_to_oklch(palette[s])[0] for s in ("panel", "view", "window", "header", "control"))
-    assert all(0.015 < b - a < 0.06 for a, b in zip(levels, levels[1:], strict=False))
+    assert all(0.015 < b - a < 0.06 for a, b in pairwise(levels))
 
 
 def test_grey_pictures_give_grey_surfaces():
@@ -127,7 +128,9 @@ def test_same_recipe_same_palette():
 def test_every_role_says_where_it_shows():
     assert len(ROLE_IDS) == len(set(ROLE_IDS)) == 74
     for role in ROLES:
-        assert role.shows.endswith(".") and role.title[0].isupper() and role.kind in ("surface", "text", "mark", "quiet")
+        assert (
+            role.shows.endswith(".") and role.title[0].isupper() and role.kind in ("surface", "text", "mark", "quiet")
+        )
     assert {p.text for p in PAIRS} | {p.surface for p in PAIRS} <= set(ROLE_IDS)
     unpaired = set(ROLE_IDS) - {p.text for p in PAIRS} - {p.surface for p in PAIRS}
     assert unpaired == {"divider", "shadow", "ansi_0"}

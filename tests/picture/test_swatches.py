@@ -48,7 +48,9 @@ def test_small_vivid_patch_gets_a_swatch(seed):
     rng = np.random.default_rng(seed)
     base = rng.integers(60, 190, 3)
     y, x = np.mgrid[0:300, 0:480]
-    pixels = base + 30 * np.sin(x / 60 + seed)[..., None] + 20 * np.cos(y / 40)[..., None] + rng.normal(0, 5, (300, 480, 3))
+    pixels = (
+        base + 30 * np.sin(x / 60 + seed)[..., None] + 20 * np.cos(y / 40)[..., None] + rng.normal(0, 5, (300, 480, 3))
+    )
     vivid = np.array([(255, 30, 40), (20, 230, 60), (250, 220, 0), (0, 90, 255), (255, 0, 200)][seed % 5])
     side = round((0.002 * 300 * 480) ** 0.5)
     top, left = int(rng.integers(0, 300 - side)), int(rng.integers(0, 480 - side))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 import shutil
 import subprocess
+from itertools import pairwise
 
 import pytest
 import tinycss2
@@ -39,7 +40,7 @@ def form(request):
 
 def check(spans, text):
     assert all(0 <= s.start < s.end <= len(text) for s in spans)
-    assert all(a.end <= b.start for a, b in zip(spans, spans[1:], strict=False))
+    assert all(a.end <= b.start for a, b in pairwise(spans))
 
 
 def test_finds_what_there_is(form):
@@ -97,9 +98,11 @@ def test_css_agrees_with_an_independent_tokenizer(files):
     def count(tokens):
         nonlocal wanted
         for t in tokens:
-            if t.type == "hash" or (t.type == "function" and t.lower_name in ("rgb", "rgba")):
-                wanted += 1
-            elif t.type == "ident" and t.lower_value in NAMES and t.lower_value != "transparent":
+            if (
+                t.type == "hash"
+                or (t.type == "function" and t.lower_name in ("rgb", "rgba"))
+                or (t.type == "ident" and t.lower_value in NAMES and t.lower_value != "transparent")
+            ):
                 wanted += 1
             elif t.type == "function":
                 count(t.arguments)
@@ -133,7 +136,9 @@ def test_lua_agrees_with_a_real_lua(files, tmp_path):
         if key in before and key != "template0":
             assert before[key] == value, key
     subject = subject_of(text, scan_lua)
-    look = dict.fromkeys(("accent", "panel", "panel_text", "success", "divider", "window", "shadow", "link"), Rgba(1, 2, 3))
+    look = dict.fromkeys(
+        ("accent", "panel", "panel_text", "success", "divider", "window", "shadow", "link"), Rgba(1, 2, 3)
+    )
     after = lua_says(rewrite(subject, new_colours(subject, look)), tmp_path)
     assert after["color1"] == "010203" and after["color0"] == "010203" and after["default_color"] == "#010203"
     assert after["color3"] == "#010203"  # a name becomes hexadecimal
@@ -159,7 +164,10 @@ def test_spelling_style_is_kept(old, colour, new):
     assert respell(old, colour) == new
 
 
-@given(st.sampled_from(["#abc", "#AABBCC", "rgb(1, 2, 3)", "rgba(9,8,7,0.4)", "#11223344", "red"]), st.tuples(*[st.integers(0, 255)] * 3))
+@given(
+    st.sampled_from(["#abc", "#AABBCC", "rgb(1, 2, 3)", "rgba(9,8,7,0.4)", "#11223344", "red"]),
+    st.tuples(*[st.integers(0, 255)] * 3),
+)
 def test_respelled_means_the_colour(old, rgb):
     before = read_literal(old)
     assert before is not None

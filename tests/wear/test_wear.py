@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import stat
 from dataclasses import replace
 from pathlib import Path
@@ -29,7 +28,7 @@ def state(home: Path) -> dict[str, tuple[object, ...]]:
     for path in sorted(home.rglob("*")):
         info = path.lstat()
         if path.is_symlink():
-            out[str(path.relative_to(home))] = ("link", os.readlink(path))
+            out[str(path.relative_to(home))] = ("link", str(path.readlink()))
         elif path.is_dir():
             out[str(path.relative_to(home))] = ("folder", stat.S_IMODE(info.st_mode))
         else:
@@ -160,7 +159,9 @@ def test_a_second_look_starts_from_the_original_and_both_come_off(look, looks, r
     alone = plan_for(looks[2], rich_home)
     first = put_on(plan_for(look, rich_home), history, session)
     second = plan_for(looks[2], rich_home)
-    assert {w.path: w.data for w in second.writes}[".config/conky/conky.conf"] == {w.path: w.data for w in alone.writes}[".config/conky/conky.conf"]
+    assert {w.path: w.data for w in second.writes}[".config/conky/conky.conf"] == {
+        w.path: w.data for w in alone.writes
+    }[".config/conky/conky.conf"]
     put_on(second, history, session)
     assert first is not None and go_back_to(first.id, history, session) == 2
     assert state(rich_home) == before
@@ -180,7 +181,9 @@ def test_wearing_twice_changes_nothing_more(look, rich_home, history):
 def test_plan_tells_what_it_will_do(look, rich_home):
     plan = plan_for(look, rich_home)
     actions = {w.path: w.action for w in plan.writes}
-    assert actions[".Xresources"] == "change" and actions[f".local/share/themes/{look.folder}/gtk-3.0/gtk.css"] == "create"
+    assert (
+        actions[".Xresources"] == "change" and actions[f".local/share/themes/{look.folder}/gtk-3.0/gtk.css"] == "create"
+    )
     assert plan.settings[0].key == "color-scheme" and len(plan.restart) == 6
     assert state(rich_home) == state(rich_home)
 
@@ -217,7 +220,7 @@ def test_a_damaged_snapshot_is_said(look, rich_home, history):
 
 
 def test_disk_errors_are_sentences(tmp_path):
-    with pytest.raises(FileAccessError, match="Could not write .*there is no such file"):
+    with pytest.raises(FileAccessError, match=r"Could not write .*there is no such file"):
         Disk().write(tmp_path / "no" / "where", b"")
     Disk().remove(tmp_path / "nothing")
     Disk().remove_folder(tmp_path / "nothing")

@@ -137,7 +137,7 @@ class Brush:
         self.painter.setFont(font)
         self.painter.setPen(colour or self.text_of(part))
         self.painter.drawText(rect, align, words)
-        self.note(rect, part, "text")
+        self.note(self.painter.boundingRect(rect, align, words), part, "text")
 
     def line(self, x1: float, y1: float, x2: float, y2: float, colour: QColor, width: float = 1) -> None:
         """Draw a line."""

@@ -1,0 +1,427 @@
+"""The window driven as a person drives it: actions by id, clicks, keys, signals waited for."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent, QImage, QPainter
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QLineEdit
+
+from mellow_finch.colour.contrast import ratio
+from mellow_finch.colour.gamut import rgba_to_oklch
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from mellow_finch.components.model import Paint
+from mellow_finch.look.dressed import dress
+from mellow_finch.look.model import with_role
+from mellow_finch.palette.roles import ROLE_IDS
+from mellow_finch.ui.actions import ACTIONS
+from mellow_finch.ui.icons import SHAPES
+from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
+from mellow_finch.ui.stage.view import draw_stage
+from mellow_finch.ui.steps import STEPS
+from mellow_finch.ui.style import OWN_PAIRS, Style, load_fonts, tokens
+from mellow_finch.ui.window import Window
+
+
+@pytest.fixture
+def window(qtbot, home):
+    app = QApplication.instance()
+    load_fonts()
+    style = Style()
+    style.use(app, True)
+    made = Window(style, home)
+    qtbot.addWidget(made)
+    made.resize(1280, 800)
+    with qtbot.waitExposed(made):
+        made.show()
+    yield made
+    made.close()
+
+
+def settle(qtbot, window):
+    qtbot.waitUntil(lambda: not window.jobs._running, timeout=20000)
+
+
+@pytest.fixture
+def opened(qtbot, window, home):
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    settle(qtbot, window)
+    return window
+
+
+def act(window, name: str) -> None:
+    window.actions_by_id[name].trigger()
+
+
+def test_starts_with_what_to_do_next(qtbot, window):
+    settle(qtbot, window)
+    assert window.gather._own_row.count() == 5
+    assert window.track.buttons["gather"].left == "no picture yet"
+    window.show_step("proof")
+    assert window.step == "gather" and "Choose a picture first" in window.notice.text()
+    assert not window.actions_by_id["save_look"].isEnabled()
+
+
+def test_opening_a_picture_dresses_the_desktop(qtbot, opened):
+    assert opened.document.look.name == "Reedbed at dawn" and len(opened.gather.cards) >= 3
+    assert len(opened.gather.swatches) >= 6
+    assert (
+        opened.track.buttons["dress"].left == "6 of 6 dressed" and opened.track.buttons["proof"].left == "all readable"
+    )
+    images = {bytes(image.constBits().asarray(image.sizeInBytes())) for _, image in opened._cards}
+    assert len(images) == len(opened._cards)
+
+
+def test_a_bad_picture_leaves_everything_as_it_is(qtbot, opened, tmp_path):
+    look = opened.document.look
+    bad = tmp_path / "torn.png"
+    bad.write_bytes(b"\x89PNG\r\n\x1a\n" + b"x" * 50)
+    opened.open_path(str(bad))
+    settle(qtbot, opened)
+    assert "“torn.png”" in opened.notice.text() and opened.notice.isVisible()
+    assert opened.document.look is look and opened.picture._gathered is not None
+
+
+def test_dropping_a_picture_opens_it(qtbot, window, home):
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(home / "Pictures" / "frost-on-sedge.jpg"))])
+    event = QDropEvent(
+        QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
+    window.picture.dropEvent(event)
+    settle(qtbot, window)
+    assert window.document.look.name == "Frost on sedge"
+
+
+def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened):
+    act(opened, "dropper")
+    assert opened.picture.dropper
+    frame = opened.picture.frame()
+    at = QPoint(int(frame.x() + frame.width() * 0.66), int(frame.y() + frame.height() * 0.5))
+    expected = opened.picture.colour_at(QPointF(at))
+    qtbot.mouseClick(opened.picture, Qt.MouseButton.LeftButton, pos=at)
+    settle(qtbot, opened)
+    assert opened.document.look.pins == (expected,) and len(opened.gather.pins) == 1
+    assert opened._readings[0].recipe.accent == expected
+    qtbot.keyClick(opened.picture, Qt.Key.Key_Right)
+    qtbot.keyClick(opened.picture, Qt.Key.Key_Return)
+    act(opened, "undo")
+    settle(qtbot, opened)
+    act(opened, "undo")
+    assert opened.document.look.pins == ()
+
+
+def test_choosing_a_reading_and_undoing_it(qtbot, opened):
+    first = opened.document.look
+    qtbot.mouseClick(opened.gather.cards[2], Qt.MouseButton.LeftButton)
+    assert opened.document.look.recipe == opened._readings[2].recipe != first.recipe
+    assert opened.gather.cards[2].isChecked() and not opened.gather.cards[0].isChecked()
+    act(opened, "undo")
+    assert opened.document.look == first and opened.gather.cards[0].isChecked()
+    act(opened, "redo")
+    assert opened.document.look.recipe == opened._readings[2].recipe
+
+
+def test_pointing_at_a_swatch_lights_its_area(qtbot, opened):
+    QApplication.sendEvent(opened.gather.swatches[1], QEvent(QEvent.Type.Enter))
+    assert opened.picture._lit == 1 and opened.picture._veil is not None
+    QApplication.sendEvent(opened.gather.swatches[1], QEvent(QEvent.Type.Leave))
+    assert opened.picture._lit == -1
+    qtbot.mouseMove(opened.picture, opened.picture.rect().center())
+    opened._swatch_pointed(0)
+    assert "Swatch #" in opened.footer.text()
+
+
+def test_clicking_the_stage_selects_role_and_component(qtbot, opened):
+    act(opened, "step_proof")
+    opened.stage.repaint()
+    at = opened.stage.point_of("gtk-3", "main button")
+    qtbot.mouseClick(opened.stage, Qt.MouseButton.LeftButton, pos=at.toPoint() + QPoint(-15, -5))
+    assert opened.document.role == "accent" and opened.document.component == "gtk-3"
+    assert opened.step == "tune" and opened.tune.chooser.currentData() == "accent"
+    assert opened.stage._marked == ("gtk-3", "main button")
+
+
+def test_pointing_tells_what_it_is_in_words(qtbot, opened):
+    act(opened, "step_tune")
+    opened.stage.repaint()
+    opened._pointed(next(a for a in opened.stage._areas if a.part == "menu item:hover" and a.component == "gtk-3"))
+    words = opened.footer.text()
+    assert (
+        "GTK 3 programs" in words and "menu item, hover" in words and ": 1, needs 4.5" in words and "gtk.css" in words
+    ) or "~/" in words
+
+
+def test_a_drag_is_one_step_and_keeps_everything_readable(qtbot, opened):
+    act(opened, "step_tune")
+    opened.document.select("accent")
+    count, old = opened.document.stack.count(), opened.document.look
+    slider = opened.tune.sliders[0]
+    y = slider.height() // 2
+    qtbot.mousePress(slider, Qt.MouseButton.LeftButton, pos=QPoint(60, y))
+    for x in range(70, 130, 10):
+        qtbot.mouseMove(slider, QPoint(x, y))
+        opened.tune._move(0, slider._value_at(x))
+    qtbot.mouseRelease(slider, Qt.MouseButton.LeftButton)
+    assert opened.document.stack.count() == count + 1
+    assert opened.document.look.colours["accent"] != old.colours["accent"] and not opened.document.look.failing()
+    assert all(f.passes for f in opened.document.findings)
+    act(opened, "undo")
+    assert opened.document.look == old
+
+
+def test_dragging_back_leaves_no_step(qtbot, opened):
+    act(opened, "step_tune")
+    opened.document.select("window")
+    count = opened.document.stack.count()
+    start = opened.tune._lch[0]
+    opened.tune._begin()
+    opened.tune._move(0, start + 0.05)
+    opened.tune._move(0, start)
+    assert opened.document.stack.count() == count
+
+
+def test_hex_keys_and_numbers(qtbot, opened):
+    act(opened, "step_tune")
+    opened.document.select("link")
+    opened.tune.hex.setText("#7fb0ff")
+    qtbot.keyClick(opened.tune.hex, Qt.Key.Key_Return)
+    assert opened.document.look.colours["link"] == Rgba(0x7F, 0xB0, 0xFF)
+    opened.tune.hex.setText("bluish")
+    qtbot.keyClick(opened.tune.hex, Qt.Key.Key_Return)
+    assert "is not a colour" in opened.notice.text() and opened.tune.hex.text() == "#7fb0ff"
+    qtbot.keyClick(opened.tune.sliders[0], Qt.Key.Key_Right)
+    assert rgba_to_oklch(opened.document.look.colours["link"])[0] > rgba_to_oklch(Rgba(0x7F, 0xB0, 0xFF))[0]
+    opened.tune.numbers[2].setValue(20)
+    opened.tune._typed(2)
+    assert abs(rgba_to_oklch(opened.document.look.colours["link"])[2] - 20) < 3
+
+
+def test_lock_holds_and_trouble_is_said(qtbot, opened):
+    opened.document.select("menu")
+    act(opened, "lock")
+    assert "menu" in opened.document.look.locks and opened.track.buttons["tune"].left == "1 locked"
+    opened.document.select("menu_text")
+    act(opened, "lock")
+    before = opened.document.look
+    opened.document.edit("Spoil it", lambda look: with_role(look, "outline", Rgba(30, 30, 30)))
+    opened.document.edit(
+        "Spoil it",
+        lambda look: with_role(replace(look, locks=look.locks | {"window"}), "window_text", look.colours["window"]),
+    )
+    assert "locked" in opened.notice.text() or opened.document.look.failing() == ()
+    assert opened.document.look.colours["menu"] == before.colours["menu"]
+
+
+def test_tone_switch(qtbot, opened):
+    act(opened, "tone")
+    settle(qtbot, opened)
+    assert opened.document.look.tone == "light" and opened.tone_button.text() == "Light"
+    assert all(f.passes for f in opened.document.findings)
+
+
+def test_plumage_selects_by_click_and_keys(qtbot, opened):
+    chips = dict(opened.plumage.chips())
+    assert list(chips) == list(ROLE_IDS)
+    assert chips["window"].width() > chips["cursor_text"].width() > 4
+    qtbot.mouseClick(opened.plumage, Qt.MouseButton.LeftButton, pos=chips["menu_hover"].center().toPoint())
+    assert opened.document.role == "menu_hover"
+    qtbot.keyClick(opened.plumage, Qt.Key.Key_Right)
+    assert opened.document.role == "menu_hover_text"
+
+
+def test_proof_lists_worst_first_and_mends(qtbot, opened):
+    free = replace(opened.document.look, mend_as_you_go=False)
+    opened.document.edit("Go freely", lambda _: with_role(free, "menu_text", free.colours["menu"]))
+    act(opened, "step_proof")
+    left = opened.track.buttons["proof"].left
+    assert left.endswith("to mend") and opened.track.buttons["proof"].urgent
+    ratios = [
+        opened.proof.list.item(i).data(Qt.ItemDataRole.UserRole).shortfall for i in range(opened.proof.list.count())
+    ]
+    assert ratios == sorted(ratios) and ratios[0] < 1
+    shell = next(
+        i
+        for i in range(opened.proof.list.count())
+        if opened.proof.list.item(i).data(Qt.ItemDataRole.UserRole).component == "shell"
+    )
+    opened.proof.list.setCurrentRow(shell)
+    key = opened.proof.current().key
+    qtbot.mouseClick(opened.proof.one, Qt.MouseButton.LeftButton)
+    assert next(f for f in opened.document.findings if f.key == key).passes
+    qtbot.mouseClick(opened.proof.all, Qt.MouseButton.LeftButton)
+    assert all(f.passes for f in opened.document.findings) and opened.track.buttons["proof"].left == "all readable"
+    act(opened, "undo")
+    act(opened, "undo")
+    assert opened.track.buttons["proof"].left == left
+
+
+def test_dress_shows_groups_and_can_leave_out(qtbot, opened):
+    act(opened, "step_dress")
+    opened.document.select("", "shell", "panel")
+    assert opened.dress.current().id == "shell" and "groups of colours in" in opened.dress.groups_title.text()
+    assert opened.dress.groups[0].accessibleName().startswith("#ff2fa0 → Accent")
+    assert "lines change" in opened.dress.diff_title.text() and "+" in opened.dress.diff.toPlainText()
+    item = opened.dress.tree.topLevelItem(2)
+    item.setCheckState(0, Qt.CheckState.Unchecked)
+    assert opened.document.look.left_out == {"kde"} and opened.track.buttons["dress"].left == "5 of 6 dressed"
+    act(opened, "undo")
+    assert opened.document.look.left_out == frozenset()
+
+
+def test_wear_and_go_back_in_the_window(qtbot, opened, home):
+    before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
+    act(opened, "step_wear")
+    assert opened.wear.list.count() > 12 and "new files" in opened.wear.count.text()
+    qtbot.mouseClick(opened.wear.wear_button, Qt.MouseButton.LeftButton)
+    assert "files written" in opened.wear.said.text() and opened.track.buttons["wear"].left == "worn"
+    assert "every file is right" in opened.wear.count.text() and not opened.wear.wear_button.isEnabled()
+    (home / ".Xresources").write_text("mine now")
+    qtbot.mouseClick(opened.wear.back, Qt.MouseButton.LeftButton)
+    assert "changed since" in opened.wear.said.text() and (home / ".Xresources").read_text() == "mine now"
+    (home / ".Xresources").write_bytes(opened.document.dressed.view(".Xresources"))
+    qtbot.mouseClick(opened.wear.back, Qt.MouseButton.LeftButton)
+    assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
+
+
+def test_compare_and_curtain(qtbot, opened):
+    act(opened, "step_tune")
+    after = opened.stage.grab().toImage()
+    qtbot.mousePress(opened.compare, Qt.MouseButton.LeftButton)
+    before = opened.stage.grab().toImage()
+    qtbot.mouseRelease(opened.compare, Qt.MouseButton.LeftButton)
+    assert before != after and opened.stage.grab().toImage() == after
+    act(opened, "curtain")
+    half = opened.stage.grab().toImage()
+    assert half not in (before, after)
+    frame = opened.stage.frame()
+    middle = QPoint(int(frame.center().x()), int(frame.center().y()))
+    qtbot.mousePress(opened.stage, Qt.MouseButton.LeftButton, pos=middle)
+    qtbot.mouseMove(opened.stage, middle - QPoint(100, 0))
+    qtbot.mouseRelease(opened.stage, Qt.MouseButton.LeftButton)
+    opened.stage.set_curtain(0.3)
+    act(opened, "curtain")
+    assert opened.stage.curtain is None
+
+
+def test_looks_are_saved_and_opened(qtbot, opened, tmp_path):
+    path = tmp_path / "marsh.finchlook"
+    opened.save_look_file(path)
+    saved = opened.document.look
+    opened.document.edit("Change", lambda look: with_role(look, "accent", Rgba(90, 160, 220)))
+    opened.open_look_file(path)
+    assert opened.document.look == saved
+    act(opened, "undo")
+    assert opened.document.look.colours["accent"] == Rgba(90, 160, 220)
+    path.write_text("{}")
+    opened.open_look_file(path)
+    assert "is not a look" in opened.notice.text()
+    opened.save_look_file(Path("/nowhere/at/all.finchlook"))
+    assert "Could not write" in opened.notice.text()
+
+
+def test_a_saved_look_brings_its_picture_back(qtbot, window, look, tmp_path):
+    from mellow_finch.look.file import look_to_json
+
+    path = tmp_path / "kept.finchlook"
+    path.write_text(look_to_json(look))
+    window.open_path(str(path))
+    settle(qtbot, window)
+    assert window.document.look == look and window.picture._gathered is not None
+
+
+def stage_image(paints) -> tuple[QImage, list]:
+    image = QImage(WIDTH, HEIGHT, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    areas = draw_stage(painter, None, paints, Qt.GlobalColor.black)
+    painter.end()
+    return image, areas
+
+
+def test_the_stage_is_painted_from_the_files(qtbot, window, look, files):
+    """Break one component's reading and its areas change, and only its."""
+    paints = dict(dress(look, files).paints)
+    good, areas = stage_image(paints)
+    assert {a.component for a in areas} == {c.id for c in COMPONENTS}
+    for a in areas:
+        assert a.part in COMPONENT_BY_ID[a.component].by_key, (a.component, a.part)
+    for broken in COMPONENT_BY_ID:
+        bad, _ = stage_image({**paints, broken: {k: Paint(Rgba(255, 0, 255), Rgba(0, 255, 0)) for k in paints[broken]}})
+        assert bad != good, broken
+    fill = paints["kde"]["view"].fill
+    place = next(
+        a.rect for a in areas if (a.component, a.part) == ("kde", "view") and a.what == "fill" and a.rect.height() > 100
+    )
+    drawn = good.pixelColor(int(place.left() + 30), int(place.bottom() - 12))
+    assert (drawn.red(), drawn.green(), drawn.blue()) == fill[:3]
+
+
+def test_the_stage_is_crisp_at_twice_the_pixels(qtbot, opened):
+    act(opened, "step_tune")
+    image = QImage(opened.stage.size() * 2, QImage.Format.Format_RGB32)
+    image.setDevicePixelRatio(2)
+    opened.stage.render(image)
+    small = opened.stage.grab().toImage()
+    assert image.width() == 2 * small.width()
+    doubled = small.convertToFormat(QImage.Format.Format_RGB32).scaled(image.width(), image.height())
+    different = sum(
+        image.pixel(x, y) != doubled.pixel(x, y)
+        for x in range(200, image.width() - 200, 37)
+        for y in range(300, 900, 23)
+    )
+    assert different > 50
+
+
+@pytest.mark.parametrize("dark", [True, False])
+def test_the_window_is_readable_by_its_own_rules(dark):
+    own = tokens(dark)
+    for text, surface, need in OWN_PAIRS:
+        assert ratio(own[text], own[surface]) >= need, (text, surface)
+    for name in ("window", "raised", "sunken", "hover", "pressed", "text", "quiet", "line", "edge"):
+        assert rgba_to_oklch(own[name])[1] <= 0.02
+
+
+def test_appearance_switch_and_help(qtbot, opened):
+    dark = opened._style.dark
+    act(opened, "appearance")
+    assert opened._style.dark is not dark
+    act(opened, "appearance")
+    for name in ("shortcuts", "about"):
+        act(opened, name)
+    for box in QApplication.topLevelWidgets():
+        if box.metaObject().className() == "QMessageBox":
+            assert "Mellow Finch" in box.text() or "Ctrl+O" in box.text()
+            box.close()
+
+
+def test_actions_are_whole_and_shortcuts_differ(window):
+    assert {s.id for s in ACTIONS} == set(window.actions_by_id)
+    shortcuts = [s.shortcut for s in ACTIONS if s.shortcut]
+    assert len(shortcuts) == len(set(shortcuts))
+    assert [s.id for s in ACTIONS if s.id.startswith("step_")] == [f"step_{s.id}" for s in STEPS]
+    assert all(s.tip for s in ACTIONS) and set(SHAPES) >= {s.id for s in STEPS}
+
+
+def test_everything_has_a_name_for_those_who_listen(qtbot, opened):
+    for step in STEPS:
+        opened.show_step(step.id)
+        for button in opened.findChildren(QAbstractButton):
+            if button.isVisible() and button.objectName() != "qt_toolbar_ext_button":
+                assert button.text() or button.accessibleName() or button.toolTip(), button
+        for field in opened.findChildren(QLineEdit):
+            if field.isVisible() and field.parent() is opened.tune:
+                assert field.accessibleName()
+
+
+def test_keys_walk_over_the_stage(qtbot, opened):
+    act(opened, "step_tune")
+    opened.stage.repaint()
+    qtbot.keyClick(opened.stage, Qt.Key.Key_Right)
+    hint = opened.stage._hint
+    assert hint is not None
+    qtbot.keyClick(opened.stage, Qt.Key.Key_Return)
+    assert opened.document.component == hint.component
