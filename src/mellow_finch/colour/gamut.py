@@ -57,6 +57,14 @@ def _oklch_to_rgba(lightness: float, chroma: float, hue_deg: float) -> Rgba:
     return from_unit(*srgb.tolist())
 
 
+def oklch_to_rgbas(lch: Array) -> list[Rgba]:
+    """Return the 8-bit colours of (n, 3) OKLCH; the many-at-once form of oklch_to_rgba."""
+    if not len(lch):
+        return []
+    srgb = np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(lch))), 0, 1)
+    return [Rgba(r, g, b) for r, g, b in np.rint(srgb * 255).astype(int).tolist()]
+
+
 @lru_cache(maxsize=65536)
 def rgba_to_oklch(colour: Rgba) -> tuple[float, float, float]:
     """Return L (0..1), C and h (degrees) of an 8-bit colour, its alpha ignored; greys have C and h 0."""

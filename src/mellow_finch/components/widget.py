@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from ..colour.rgb import Rgba
+from ..syntax.literals import read_literal
 from ..syntax.lua import lua_settings, read_spelling, scan_lua
+from ..syntax.spans import Rescanner
 from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
 from .rewriting import recoloured
 
@@ -43,10 +45,13 @@ PARTS: tuple[Part, ...] = (
 )
 
 
+_scan = Rescanner(scan_lua, read_literal)
+
+
 def read_lua(text: str) -> dict[str, Paint]:
     """Return what a widget's table says: every text colour over the widget's backing."""
     settings = lua_settings(text)
-    spans = scan_lua(text)
+    spans = _scan(text)
     fill = _backing(settings)
     layers = ((fill,),) if fill is not None and fill.a > 0 else ()
     out: dict[str, Paint] = {}

@@ -47,12 +47,10 @@ def swatches_of(picture: Picture, count: int = 8) -> tuple[Swatch, ...]:
 def label_swatches(picture: Picture, count: int = 8) -> tuple[tuple[Swatch, ...], NDArray[np.int16]]:
     """Return the swatches and for each pixel of picture.pixels the index of its swatch, -1 where none."""
     hist = histogram(picture.pixels, picture.weights)
-    common, _ = quantize(hist.lab, hist.share, count, rounds=3)
-    vivid = _vivid_areas(hist, common, max(1, count // 3))
+    centres, labels = quantize(hist.lab, hist.share, count)
+    vivid = _vivid_areas(hist, centres, max(1, count // 3))
     if len(vivid):
         centres, labels = quantize(hist.lab, hist.share, max(1, count - len(vivid)), vivid)
-    else:
-        centres, labels = quantize(hist.lab, hist.share, count)
     shares = np.bincount(labels, weights=hist.share, minlength=len(centres))
     means = (
         np.stack(

@@ -6,11 +6,14 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
+import numpy as np
+
+from ..colour.gamut import oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..syntax.literals import respell
 from ..syntax.spans import ColourSpan, replace_spans
 from .groups import Group, group_spans
+from .guess import VIVID
 
 Scan = Callable[[str], list[ColourSpan]]
 
@@ -42,29 +45,33 @@ def carried(shade: Rgba, anchor: Rgba, target: Rgba) -> Rgba:
     The anchor becomes the target exactly. Other shades keep their distance in OKLCH lightness and their share of
     chroma; where the group goes from dark to light or back, lighter becomes darker.
     """
-    if shade == anchor:
-        return target
+    return target if shade == anchor else oklch_to_rgbas(np.array([_carried(shade, anchor, target)]))[0]
+
+
+def _carried(shade: Rgba, anchor: Rgba, target: Rgba) -> tuple[float, float, float]:
     l0, c0, h0 = rgba_to_oklch(anchor)
     l1, c1, h1 = rgba_to_oklch(shade)
     lt, ct, ht = rgba_to_oklch(target)
-    flips = (l0 < 0.5) != (lt < 0.5) and c0 < 0.065
+    flips = (l0 < 0.5) != (lt < 0.5) and c0 < VIVID
     step = -(l1 - l0) if flips else l1 - l0
     turn = (h1 - h0 + 180) % 360 - 180 if min(c0, c1) > 0.02 else 0.0
-    chroma = ct * c1 / c0 if c0 > 0.02 else ct
-    return oklch_to_rgba(min(1.0, max(0.0, lt + step)), chroma, ht + turn)
+    return min(1.0, max(0.0, lt + step)), ct * c1 / c0 if c0 > 0.02 else ct, ht + turn
 
 
 def new_colours(subject: Subject, colours: Mapping[str, Rgba], roles: Mapping[int, str] | None = None) -> list[Rgba]:
     """Return the new colour of every span, alpha kept; roles may give a group (by index) another role, "" for none."""
+    wanted = [(g, (roles or {}).get(i, g.role)) for i, g in enumerate(subject.groups)]
+    moves = [(g, shade, colours[role]) for g, role in wanted if role for shade in g.shades if shade != g.anchor]
+    carried_all = oklch_to_rgbas(np.array([_carried(shade, g.anchor, target) for g, shade, target in moves]))
+    fresh = {(id(g), shade): colour for (g, shade, _), colour in zip(moves, carried_all, strict=True)}
     out = [span.colour for span in subject.spans]
-    for number, group in enumerate(subject.groups):
-        role = (roles or {}).get(number, group.role)
+    for group, role in wanted:
         if not role:
             continue
-        fresh = {shade: carried(shade, group.anchor, colours[role]) for shade in group.shades}
+        fresh[id(group), group.anchor] = colours[role]
         for i in group.spans:
             old = out[i]
-            out[i] = fresh[old.opaque]._replace(a=old.a)
+            out[i] = fresh[id(group), old.opaque]._replace(a=old.a)
     return out
 
 

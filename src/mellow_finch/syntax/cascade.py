@@ -20,8 +20,8 @@ import tinycss2
 from ..colour.blend import over
 from ..colour.rgb import Rgba, from_unit
 from .css import scan_css
-from .literals import NAMES
-from .spans import ColourSpan, replace_spans
+from .literals import NAMES, read_literal
+from .spans import ColourSpan, Rescanner, replace_spans
 
 CLEAR = Rgba(0, 0, 0, 0.0)
 
@@ -126,7 +126,7 @@ def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) ->
     return {p: _evaluate(nodes, literals, names) for p, nodes in zip(paths, rules.matched[paths], strict=True)}
 
 
-_scan = lru_cache(maxsize=32)(scan_css)
+_scan = Rescanner(scan_css, read_literal)
 _LAST_DEFINITION = "\n@define-color"
 
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+import re
+from collections import deque
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from ..colour.rgb import Rgba
@@ -47,4 +49,44 @@ def line_of(text: str, offset: int) -> tuple[int, int]:
     return text.count("\n", 0, offset) + 1, offset - (text.rfind("\n", 0, offset) + 1) + 1
 
 
-Values = Mapping[str, Rgba]
+_LITERAL = re.compile(r"[#\w]+(?:\([^()]*\))?")
+_KEPT = 6
+
+
+class Rescanner:
+    """A scanner that is quick on texts it has seen in other colours.
+
+    A text that is, literal for literal and byte for byte between them, one that was scanned before has its literals
+    read at their places; any other text is scanned in full. The result is always that of the scanner.
+    """
+
+    def __init__(self, scan: Callable[[str], list[ColourSpan]], read: Callable[[str], Rgba | None]) -> None:
+        self._scan, self._read = scan, read
+        self._known: deque[tuple[list[str], list[ColourSpan]]] = deque(maxlen=_KEPT)
+
+    def __call__(self, text: str) -> list[ColourSpan]:
+        """Return the spans of a text."""
+        for pieces, spans in self._known:
+            if text.startswith(pieces[0]):
+                found = self._along(text, pieces, spans)
+                if found is not None:
+                    return found
+        spans = self._scan(text)
+        ends = [0, *(s.end for s in spans)]
+        starts = [*(s.start for s in spans), len(text)]
+        self._known.appendleft(([text[a:b] for a, b in zip(ends, starts, strict=True)], spans))
+        return spans
+
+    def _along(self, text: str, pieces: list[str], spans: list[ColourSpan]) -> list[ColourSpan] | None:
+        at = len(pieces[0])
+        found: list[ColourSpan] = []
+        for span, piece in zip(spans, pieces[1:], strict=True):
+            literal = _LITERAL.match(text, at)
+            if literal is None or not text.startswith(piece, literal.end()):
+                return None
+            colour = self._read(literal.group())
+            if colour is None:
+                return None
+            found.append(ColourSpan(at, literal.end(), colour, span.where, span.key))
+            at = literal.end() + len(piece)
+        return found if at == len(text) else None

@@ -77,6 +77,7 @@ class TunePanel(Panel):
         self._base: Look | None = None
         self._merge = -1
         self._shown: Rgba | None = None
+        self._moving = False
         self.chooser = QComboBox()
         self.chooser.setAccessibleName("Role")
         for role in ROLES:
@@ -143,7 +144,6 @@ class TunePanel(Panel):
         self.used = label("", "quiet")
         self.column.addWidget(self.used)
         self.column.addStretch(1)
-        document.changed.connect(lambda *_: self.refresh())
         document.selected.connect(lambda *_: self.refresh(True))
 
     def refresh(self, fresh_role: bool = False) -> None:
@@ -169,7 +169,8 @@ class TunePanel(Panel):
             self.swatch.set_colour(colour)
             if not self.hex.hasFocus():
                 self.hex.setText(colour.hex)
-            self._show_axes()
+            if not self._moving:
+                self._show_axes()
 
     def _show_axes(self) -> None:
         for i, slider in enumerate(self.sliders):
@@ -217,7 +218,9 @@ class TunePanel(Panel):
 
     def _move(self, axis: int, value: float) -> None:
         self._lch[axis] = value
+        self._moving = True
         self._apply(oklch_to_rgba(*self._lch), self._merge, self._base)
+        self._moving = False
         self._show_axes()
 
     def _apply(self, colour: Rgba, merge: int = -1, base: Look | None = None) -> None:

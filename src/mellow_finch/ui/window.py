@@ -79,6 +79,7 @@ class Window(QMainWindow):
         self.jobs = Jobs(self)
         self.session: Session = SimulatedSession()
         self.step = "gather"
+        self._worn = ""
         self._pictures: dict[str, Gathered] = {}
         self._readings: tuple[Reading, ...] = ()
         self._cards: list[tuple[Look, QImage]] = []
@@ -287,7 +288,7 @@ class Window(QMainWindow):
         g.accent_asked.connect(self._accent_asked)
         g.pin_removed.connect(self._pin_removed)
         self.wear.home_asked.connect(self.ask_home)
-        self.wear.changed.connect(self._counts)
+        self.wear.changed.connect(self._worn_changed)
         self.jobs.progressed.connect(lambda _k, _d, _t, note: g.show_busy(f"{note} …"))
 
     # Home and pictures
@@ -313,7 +314,7 @@ class Window(QMainWindow):
                 self.gather.offer_pictures(pictures, images)
 
             self.jobs.start("thumbnails", thumbnails, offer, lambda e: self.say_trouble(str(e)))
-        self._counts()
+        self._worn_changed()
 
     def open_path(self, path: str) -> None:
         """Open a picture or a look by its path; a file that cannot be opened leaves everything as it is."""
@@ -496,14 +497,19 @@ class Window(QMainWindow):
         buttons["dress"].say(f"{done} of {len(COMPONENT_BY_ID)} dressed")
         short = sum(not f.passes for f in self.document.findings)
         buttons["proof"].say(f"{short} to mend" if short else "all readable", bool(short))
-        worn = False
+        buttons["wear"].say("worn" if self._worn == look.name else "not worn yet")
+
+    def _worn_changed(self) -> None:
+        """Learn which look the home wears; only wearing and another home can change that."""
+        self._worn = ""
         if self.document.home is not None:
             try:
                 last = History(history_folder(self.document.home)).last_worn()
-                worn = last is not None and last.look == look.name
-            except FinchError:
-                worn = False
-        buttons["wear"].say("worn" if worn else "not worn yet")
+            except FinchError as error:
+                self.say_trouble(error.line())
+            else:
+                self._worn = last.look if last is not None else ""
+        self._counts()
 
     # Selecting
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen, QPixmap
 
 from ...colour.rgb import Rgba
 from ...components.model import Paint, Paints
@@ -29,6 +30,21 @@ class Area:
     component: str
     part: str
     what: str = "fill"  # "fill" or "text"
+
+
+@lru_cache(maxsize=32)
+def _shadow(w: int, h: int, radius: float, depth: int) -> QPixmap:
+    """Return a shadow drawn once for each size; blurred things need no more than one pixel a unit."""
+    pixmap = QPixmap(w + 2 * depth, h + 2 * depth)
+    pixmap.fill(QColor(0, 0, 0, 0))
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(0, 0, 0, 11))
+    for i in range(depth, 0, -2):
+        painter.drawRoundedRect(QRectF(depth - i, depth - i, w + 2 * i, h + 2 * i), radius + i, radius + i)
+    painter.end()
+    return pixmap
 
 
 class Brush:
@@ -162,7 +178,4 @@ class Brush:
 
     def shadow(self, x: float, y: float, w: float, h: float, radius: float, depth: int = 10) -> None:
         """Draw a soft shadow under something that floats."""
-        self.painter.setPen(Qt.PenStyle.NoPen)
-        for i in range(depth, 0, -2):
-            self.painter.setBrush(QColor(0, 0, 0, 11))
-            self.painter.drawRoundedRect(QRectF(x - i, y - i + 4, w + 2 * i, h + 2 * i), radius + i, radius + i)
+        self.painter.drawPixmap(QPointF(x - depth, y - depth + 4), _shadow(round(w), round(h), radius, depth))

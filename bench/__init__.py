@@ -1,0 +1,1 @@
+"""Benchmarks with peers, each a ratio within one run. Run them with ./finch bench [NAME ...]."""
