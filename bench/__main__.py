@@ -123,7 +123,9 @@ def drag(folder: Path) -> None:
             app.processEvents()
             times.append((time.perf_counter() - started) * 1000)
         times = sorted(times[5:])
-        print(f"Drag of {role}, axis {axis}: median {times[len(times) // 2]:.1f} ms, 95 % {times[int(len(times) * 0.95)]:.1f} ms (wanted: 33)")
+        print(
+            f"Drag of {role}, axis {axis}: median {times[len(times) // 2]:.1f} ms, 95 % {times[int(len(times) * 0.95)]:.1f} ms (wanted: 33)"
+        )
     window.close()
 
 

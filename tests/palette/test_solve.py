@@ -13,7 +13,7 @@ from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.palette.derive import TONES, Recipe, derive
-from mellow_finch.palette.lightness import way_of
+from mellow_finch.palette.lightness import STEPS, way_of
 from mellow_finch.palette.pairs import PAIRS, Pair, failing, judge
 from mellow_finch.palette.roles import ROLE_BY_ID, ROLE_IDS
 from mellow_finch.palette.solve import readable_on, solve, solve_pair
@@ -46,7 +46,7 @@ def test_two_colours_agree_with_brute_force(text, surface, need):
 def test_readable_on_moves_as_little_as_can_be(colour, surfaces):
     found = readable_on(colour, surfaces)
     way = way_of(colour)
-    good = [i for i in range(513) if all(ratio(way.at(i), s) >= need for s, need in surfaces)]
+    good = [i for i in range(STEPS) if all(ratio(way.at(i), s) >= need for s, need in surfaces)]
     if found is None:
         assert not good
         return
@@ -106,6 +106,6 @@ def test_seven_to_one_can_be_asked_for():
 @given(COLOURS)
 def test_ways_run_from_black_to_white_through_their_colour(colour):
     way = way_of(colour)
-    assert way.at(0) == Rgba(0, 0, 0) and way.at(512) == Rgba(255, 255, 255)
+    assert way.at(0) == Rgba(0, 0, 0) and way.at(STEPS - 1) == Rgba(255, 255, 255)
     assert way.cost.min() == 0 and colour in [way.at(int(i)) for i in np.flatnonzero(way.cost == 0)]
     assert np.diff(way.luminance).min() > -0.02

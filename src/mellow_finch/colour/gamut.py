@@ -8,10 +8,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .rgb import Rgba, from_unit
-from .spaces import Array, oklab_to_linear, oklab_to_srgb, oklch_to_oklab, srgb_to_oklch
+from .spaces import LMS_TO_RGB, OKLAB_TO_LMS, Array, oklab_to_linear, oklab_to_srgb, oklch_to_oklab, srgb_to_oklch
 
 _SLACK = 1e-6
-_STEPS = 20
+_STEPS = 15
 
 
 def in_gamut(lch: Array) -> NDArray[np.bool_]:
@@ -27,15 +27,19 @@ def fit_chroma(lch: Array) -> Array:
     outside = ~in_gamut(lch)
     if not np.any(outside):
         return lch
-    trial = lch[outside]
-    low, high = np.zeros(len(trial)), trial[:, 1].copy()
+    rows = lch[outside]
+    angle = np.radians(rows[:, 2])
+    # Cone responses before cubing are linear in chroma: lightness plus chroma times a slope that the hue gives.
+    slope = np.stack([np.cos(angle), np.sin(angle)], axis=-1) @ OKLAB_TO_LMS[:, 1:].T
+    base = rows[:, :1] * OKLAB_TO_LMS[:, 0]
+    low, high = np.zeros(len(rows)), rows[:, 1].copy()
     for _ in range(_STEPS):
-        trial[:, 1] = (low + high) / 2
-        inside = in_gamut(trial)
-        low = np.where(inside, trial[:, 1], low)
-        high = np.where(inside, high, trial[:, 1])
-    trial[:, 1] = low
-    lch[outside] = trial
+        middle = (low + high) / 2
+        linear = (base + middle[:, None] * slope) ** 3 @ LMS_TO_RGB.T
+        inside = (linear.min(axis=1) >= -_SLACK) & (linear.max(axis=1) <= 1 + _SLACK)
+        low = np.where(inside, middle, low)
+        high = np.where(inside, high, middle)
+    lch[outside, 1] = low
     return lch
 
 

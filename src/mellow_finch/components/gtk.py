@@ -6,8 +6,10 @@ from collections.abc import Callable, Mapping
 from functools import cache
 from importlib.resources import files
 
+import numpy as np
+
 from ..colour.contrast import luminance
-from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
+from ..colour.gamut import oklch_to_rgba, oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..palette.solve import readable_on
 from ..syntax.cascade import Painted, paint_all
@@ -175,15 +177,15 @@ def _definitions(named: Mapping[str, Rgba], names: Mapping[str, str]) -> str:
 
 def _spectrum(scheme: Scheme) -> str:
     chroma = min(0.13, max(0.07, rgba_to_oklch(scheme.colours["accent"])[1]))
-    rows = []
-    for name, hue in _SPECTRUM_HUES.items():
-        for step in range(1, 6):
-            part = 0.55 if name == "brown" else 1.0
-            rows.append(f"@define-color {name}_{step} {oklch_to_rgba(0.86 - 0.1 * step, chroma * part, hue).hex};")
-    tint = rgba_to_oklch(scheme.colours["window"])
+    _, tint, hue = rgba_to_oklch(scheme.colours["window"])
+    named: dict[str, tuple[float, float, float]] = {}
     for step in range(1, 6):
-        rows.append(f"@define-color light_{step} {oklch_to_rgba(1.03 - 0.04 * step, tint[1] * 0.3, tint[2]).hex};")
-        rows.append(f"@define-color dark_{step} {oklch_to_rgba(0.54 - 0.08 * step, tint[1], tint[2]).hex};")
+        for name, own_hue in _SPECTRUM_HUES.items():
+            named[f"{name}_{step}"] = (0.86 - 0.1 * step, chroma * (0.55 if name == "brown" else 1.0), own_hue)
+        named[f"light_{step}"] = (min(1.0, 1.03 - 0.04 * step), tint * 0.3, hue)
+        named[f"dark_{step}"] = (0.54 - 0.08 * step, tint, hue)
+    colours = oklch_to_rgbas(np.array(list(named.values())))
+    rows = (f"@define-color {name} {colour.hex};" for name, colour in zip(named, colours, strict=True))
     return "\n".join(rows) + "\n"
 
 

@@ -16,7 +16,7 @@ from ..colour.gamut import fit_chroma, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array, oklab_to_srgb, oklch_to_oklab, srgb_to_oklab
 
-STEPS = 513
+STEPS = 257  # about as fine as 8-bit colours are
 
 
 @dataclass(frozen=True, eq=False)

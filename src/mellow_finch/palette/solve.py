@@ -22,7 +22,7 @@ from .pairs import PAIRS, Pair
 from .roles import ROLE_BY_ID
 
 _ROUNDS = 6
-_COARSE = 4
+_COARSE = 2
 _WORTH = 0.02  # a text moved by more than this lets its surfaces be tried too
 _FAR = 1e6
 

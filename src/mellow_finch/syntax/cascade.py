@@ -67,13 +67,16 @@ def _state_class(found: re.Match[str]) -> str:
     return "." + _state_name(found.group(1))
 
 
+_Node = tuple[int, dict[str, Any]]  # a node's number, the same for the same way down, and its style
+
+
 @dataclass
 class _Rules:
     """The compiled skeleton."""
 
     matcher: Any
     defines: list[tuple[str, _Expr]]
-    matched: dict[tuple[str, ...], list[list[dict[str, Any]]]] = field(default_factory=dict)
+    matched: dict[tuple[str, ...], list[list[_Node]]] = field(default_factory=dict)
 
 
 def paint(text: str, places: Sequence[str]) -> dict[str, Painted]:
@@ -123,7 +126,8 @@ def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) ->
         value = expression(_Frame(literals, names, black))
         if value is not None:
             names[name] = value
-    return {p: _evaluate(nodes, literals, names) for p, nodes in zip(paths, rules.matched[paths], strict=True)}
+    known: dict[int, _Drawn] = {}
+    return {p: _evaluate(nodes, literals, names, known) for p, nodes in zip(paths, rules.matched[paths], strict=True)}
 
 
 _scan = Rescanner(scan_css, read_literal)
@@ -137,25 +141,46 @@ def _halves(text: str) -> tuple[str, ...]:
     return (text[:end], text[end:]) if start >= 0 and end > 0 else (text,)
 
 
-def _evaluate(nodes: list[dict[str, Any]], literals: Sequence[Rgba], names: dict[str, Rgba]) -> Painted:
-    current: Rgba | None = None
-    edge: Rgba | None = None
-    colour: Rgba | None = None
-    fills: list[tuple[Rgba, ...]] = []
-    for style in nodes:
-        frame = _Frame(literals, names, current or Rgba(0, 0, 0))
-        if "color" in style:
-            current = style["color"](frame) or current
-            frame = frame._replace(current=current or frame.current)
-        colour = style["background-color"](frame) if "background-color" in style else None
-        stops = [s for s in (e(frame) for e in style.get("stops", ())) if s is not None]
-        if stops and colour is not None:
-            stops = [over(stop, colour) for stop in stops]
-        fills.append(tuple(stops) if stops else ((colour,) if colour is not None else ()))
-        edge = next((style[name](frame) for name in _EDGES if name in style), None)
-    own = fills[-1] if fills else ()
-    plain = colour if colour is not None and colour.a > 0 else (own[0] if own and own[0].a > 0 else None)
-    return Painted(tuple(fills), current, edge, plain)
+class _Drawn(NamedTuple):
+    """What the way down to one node has drawn so far."""
+
+    fills: tuple[tuple[Rgba, ...], ...]
+    current: Rgba | None
+    edge: Rgba | None
+    colour: Rgba | None
+
+
+_NOTHING = _Drawn((), None, None, None)
+
+
+def _evaluate(
+    nodes: list[_Node], literals: Sequence[Rgba], names: dict[str, Rgba], known: dict[int, _Drawn]
+) -> Painted:
+    drawn = _NOTHING
+    for number, style in nodes:
+        if number not in known:
+            known[number] = _draw(drawn, style, literals, names)
+        drawn = known[number]
+    own = drawn.fills[-1] if drawn.fills else ()
+    plain = drawn.colour if drawn.colour is not None and drawn.colour.a > 0 else None
+    if plain is None and own and own[0].a > 0:
+        plain = own[0]
+    return Painted(drawn.fills, drawn.current, drawn.edge, plain)
+
+
+def _draw(above: _Drawn, style: dict[str, Any], literals: Sequence[Rgba], names: dict[str, Rgba]) -> _Drawn:
+    current = above.current
+    frame = _Frame(literals, names, current or Rgba(0, 0, 0))
+    if "color" in style:
+        current = style["color"](frame) or current
+        frame = frame._replace(current=current or frame.current)
+    colour = style["background-color"](frame) if "background-color" in style else None
+    stops = [s for s in (e(frame) for e in style.get("stops", ())) if s is not None]
+    if stops and colour is not None:
+        stops = [over(stop, colour) for stop in stops]
+    fill = tuple(stops) if stops else ((colour,) if colour is not None else ())
+    edge = next((style[name](frame) for name in _EDGES if name in style), None)
+    return _Drawn((*above.fills, fill), current, edge, colour)
 
 
 @lru_cache(maxsize=24)
@@ -186,29 +211,26 @@ def _compile(skeleton: str) -> _Rules:
     return _Rules(matcher, defines)
 
 
-def _match(matcher: Any, places: tuple[str, ...]) -> list[list[dict[str, Any]]]:
+def _match(matcher: Any, places: tuple[str, ...]) -> list[list[_Node]]:
     root = Element("everything")
-    ends: list[list[Element]] = []
+    elements: dict[tuple[str, ...], Element] = {(): root}
+    ways: list[list[tuple[str, ...]]] = []
     for place in places:
-        chain = [root]
-        for compound in place.split(">"):
-            chain.append(_element(chain[-1], compound.strip()))
-        ends.append(chain[1:])
+        way = [compound.strip() for compound in place.split(">")]
+        prefixes = [tuple(way[: i + 1]) for i in range(len(way))]
+        for prefix in prefixes:
+            if prefix not in elements:
+                elements[prefix] = _element(elements[prefix[:-1]], prefix[-1])
+        ways.append(prefixes)
     wrapped = {e.etree_element: e for e in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree()}
-    known: dict[Element, dict[str, Any]] = {}
-
-    def style_of(element: Element) -> dict[str, Any]:
-        if element not in known:
-            merged: dict[str, Any] = {}
-            for *_, (_order, style) in matcher.match(wrapped[element]):
-                for key, value in style.items():
-                    if key == "background-color" and style.get("stops") is None:
-                        merged.pop("stops", None) if style.get("resets") else None
-                    merged[key] = value
-            known[element] = merged
-        return known[element]
-
-    return [[style_of(e) for e in chain] for chain in ends]
+    numbers = {prefix: i for i, prefix in enumerate(elements)}
+    styles: dict[tuple[str, ...], dict[str, Any]] = {}
+    for prefix, element in elements.items():
+        merged: dict[str, Any] = {}
+        for *_, (_order, style) in matcher.match(wrapped[element]):
+            merged |= style
+        styles[prefix] = merged
+    return [[(numbers[prefix], styles[prefix]) for prefix in way] for way in ways]
 
 
 _COMPOUND = re.compile(r"([.#:])((?:[\w-]|\([\w-]*\))+)")

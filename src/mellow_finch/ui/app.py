@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import logging
 import sys
 from pathlib import Path
@@ -31,6 +32,7 @@ def _hook(kind: type[BaseException], error: BaseException, trace: TracebackType 
 
 def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
     """Return the application with its fonts and appearance."""
+    gc.set_threshold(20_000, 20, 50)  # edits make many small values; collecting them seldom keeps drags smooth
     app = QApplication(arguments)
     app.setApplicationName("mellow-finch")
     app.setApplicationDisplayName("Mellow Finch")

@@ -65,6 +65,7 @@ class Document(QObject):
         self.role = "accent"
         self.component, self.part = "", ""
         self._gesture = 0
+        self.dragging = False  # whether the change being told is one of a drag
         self._dressed: Dressed | None = None
         self._findings: tuple[Finding, ...] | None = None
 
@@ -126,7 +127,9 @@ class Document(QObject):
             return False
         if fresh == self.look:
             return True
+        self.dragging = merge != -1
         self.stack.push(ReplaceLook(self, text, self.look, fresh, merge))
+        self.dragging = False
         return True
 
     def select(self, role: str, component: str = "", part: str = "") -> None:

@@ -70,7 +70,8 @@ class Plumage(QWidget):
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         look = self._document.look
-        failing = {j.pair.text for j in look.failing()} | {j.pair.surface for j in look.failing()} if look else set()
+        short = look.failing() if look is not None else ()
+        failing = {role for j in short for role in (j.pair.text, j.pair.surface)}
         chosen: QRectF | None = None
         for role, rect in self.chips():
             if look is None:

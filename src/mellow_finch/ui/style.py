@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from importlib.resources import files
 from pathlib import Path
 
@@ -57,6 +58,7 @@ OWN_PAIRS: tuple[tuple[str, str, float], ...] = (
 )
 
 
+@lru_cache(maxsize=4096)
 def qcolor(colour: Rgba) -> QColor:
     """Return a colour as Qt has it."""
     return QColor(colour.r, colour.g, colour.b, round(colour.a * 255))

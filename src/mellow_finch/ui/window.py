@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
@@ -83,7 +84,10 @@ class Window(QMainWindow):
         self._pictures: dict[str, Gathered] = {}
         self._readings: tuple[Reading, ...] = ()
         self._cards: list[tuple[Look, QImage]] = []
-        self._fresh_panels: set[str] = set()
+        self._counting = QTimer(self)
+        self._counting.setSingleShot(True)
+        self._counting.setInterval(150)
+        self._counting.timeout.connect(self._counts)
         self.actions_by_id: dict[str, QAction] = {}
         self._make_actions()
         self._build()
@@ -341,6 +345,9 @@ class Window(QMainWindow):
         else:
             self.document.edit(f"Open {gathered.path.name}", lambda _: look)
         self._offer_readings(gathered)
+        # What was compiled for the first picture stays for good: without this every collection would walk over it.
+        gc.collect()
+        gc.freeze()
 
     def _offer_readings(self, gathered: Gathered) -> None:
         """Draw every reading as a small desktop, off the window's thread as far as it can be."""
@@ -434,9 +441,11 @@ class Window(QMainWindow):
         if new.source in self._pictures:
             self.gather.field.show_colours(self._pictures[new.source].swatches, new.colours["accent"])
         self._show_stage()
-        self._fresh_panels = {self.step}
         self._refresh_panel(self.step)
-        self._counts()
+        if self.document.dragging:
+            self._counting.start()  # the counts follow when the hand rests
+        else:
+            self._counts()
 
     def _show_source(self, look: Look) -> None:
         gathered = self._pictures.get(look.source)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen, QPixmap
+from PyQt6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
 from ...colour.rgb import Rgba
 from ...components.model import Paint, Paints
@@ -32,28 +32,41 @@ class Area:
     what: str = "fill"  # "fill" or "text"
 
 
-@lru_cache(maxsize=32)
-def _shadow(w: int, h: int, radius: float, depth: int) -> QPixmap:
-    """Return a shadow drawn once for each size; blurred things need no more than one pixel a unit."""
-    pixmap = QPixmap(w + 2 * depth, h + 2 * depth)
+@lru_cache(maxsize=96)
+def _shadow(w: float, h: float, radius: float, depth: int, scale: float, ratio: float) -> QPixmap:
+    """Return a shadow in device pixels, drawn once for each size and scale so that repainting is a plain copy."""
+    pixmap = QPixmap(max(1, round((w + 2 * depth) * scale)), max(1, round((h + 2 * depth) * scale)))
     pixmap.fill(QColor(0, 0, 0, 0))
     painter = QPainter(pixmap)
+    painter.scale(scale, scale)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QColor(0, 0, 0, 11))
     for i in range(depth, 0, -2):
         painter.drawRoundedRect(QRectF(depth - i, depth - i, w + 2 * i, h + 2 * i), radius + i, radius + i)
     painter.end()
+    pixmap.setDevicePixelRatio(ratio)
     return pixmap
+
+
+@lru_cache(maxsize=64)
+def _font(size: float, bold: bool, mono: bool, underline: bool) -> QFont:
+    font = QFont(MONO if mono else FAMILY)
+    font.setPixelSize(max(1, round(size)))
+    font.setBold(bold)
+    font.setUnderline(underline)
+    font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
+    return font
 
 
 class Brush:
     """Draws parts of components. All measures are in the stage's own units."""
 
-    def __init__(self, painter: QPainter, paints: Mapping[str, Paints]) -> None:
+    def __init__(self, painter: QPainter, paints: Mapping[str, Paints], noting: bool = True) -> None:
         self.painter = painter
         self._paints = paints
         self.areas: list[Area] = []
+        self.noting = noting
         self._component = ""
 
     def of(self, component: str) -> Brush:
@@ -121,15 +134,12 @@ class Brush:
 
     def note(self, rect: QRectF, part: str, what: str = "fill") -> None:
         """Remember that an area shows a part."""
-        self.areas.append(Area(rect, self._component, part, what))
+        if self.noting:
+            self.areas.append(Area(rect, self._component, part, what))
 
     def font(self, size: float, bold: bool = False, mono: bool = False) -> QFont:
         """Return a font of the stage; sizes are in stage units."""
-        font = QFont(MONO if mono else FAMILY)
-        font.setPixelSize(max(1, round(size)))
-        font.setBold(bold)
-        font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
-        return font
+        return _font(size, bold, mono, False)
 
     def text(
         self,
@@ -148,12 +158,11 @@ class Brush:
     ) -> None:
         """Write in a part's text colour, and remember it."""
         rect = QRectF(x, y, w, h)
-        font = self.font(size, bold, mono)
-        font.setUnderline(underline)
-        self.painter.setFont(font)
+        self.painter.setFont(_font(size, bold, mono, underline))
         self.painter.setPen(colour or self.text_of(part))
         self.painter.drawText(rect, align, words)
-        self.note(self.painter.boundingRect(rect, align, words), part, "text")
+        if self.noting:
+            self.note(self.painter.boundingRect(rect, align, words), part, "text")
 
     def line(self, x1: float, y1: float, x2: float, y2: float, colour: QColor, width: float = 1) -> None:
         """Draw a line."""
@@ -178,4 +187,14 @@ class Brush:
 
     def shadow(self, x: float, y: float, w: float, h: float, radius: float, depth: int = 10) -> None:
         """Draw a soft shadow under something that floats."""
-        self.painter.drawPixmap(QPointF(x - depth, y - depth + 4), _shadow(round(w), round(h), radius, depth))
+        p = self.painter
+        to_device = p.worldTransform()
+        device = p.device()
+        ratio = device.devicePixelRatioF() if device is not None else 1.0
+        at = to_device.map(QPointF(x - depth, y - depth + 4))
+        p.setWorldTransform(QTransform())
+        p.drawPixmap(
+            QPointF(round(at.x()), round(at.y())),
+            _shadow(w, h, radius, depth, round(to_device.m11() * ratio, 3), ratio),
+        )
+        p.setWorldTransform(to_device)

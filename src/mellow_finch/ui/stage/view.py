@@ -16,8 +16,10 @@ from .scene import HEIGHT, WIDTH, draw_scene
 PaintsOf = Mapping[str, Paints]
 
 
-def draw_stage(painter: QPainter, picture: QImage | QPixmap | None, paints: PaintsOf, plain: QColor) -> list[Area]:
-    """Draw picture and desktop in stage units with what the files say; return what can be pointed at."""
+def draw_stage(
+    painter: QPainter, picture: QImage | QPixmap | None, paints: PaintsOf, plain: QColor, noting: bool = True
+) -> list[Area]:
+    """Draw picture and desktop in stage units with what the files say; return what can be pointed at, when noting."""
     target = QRectF(0, 0, WIDTH, HEIGHT)
     painter.fillRect(target, plain)
     if picture is not None and not picture.isNull():
@@ -28,7 +30,7 @@ def draw_stage(painter: QPainter, picture: QImage | QPixmap | None, paints: Pain
             painter.drawImage(target, picture, source)
         else:
             painter.drawPixmap(target, picture, source)
-    brush = Brush(painter, paints)
+    brush = Brush(painter, paints, noting)
     draw_scene(brush)
     return brush.areas
 
@@ -121,11 +123,13 @@ class Stage(QWidget):
         painter.scale(frame.width() / WIDTH, frame.height() / HEIGHT)
         plain = self._style.c("pressed")
         first = self._before if self.showing_before else self._after
-        self._areas = draw_stage(painter, picture, first, plain)
+        # Where things lie does not depend on their colours, so it is noted once.
+        noted = draw_stage(painter, picture, first, plain, not self._areas)
+        self._areas = self._areas or noted
         if self.curtain is not None and not self.showing_before:
             painter.save()
             painter.setClipRect(QRectF(0, 0, self.curtain * WIDTH, HEIGHT))
-            draw_stage(painter, picture, self._before, plain)
+            draw_stage(painter, picture, self._before, plain, False)
             painter.restore()
         self._draw_marks(painter)
         if self.curtain is not None and not self.showing_before:
