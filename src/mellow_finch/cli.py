@@ -347,15 +347,16 @@ def undo(home: Path | None, overwrite: tuple[str, ...]) -> None:
 
 
 @app.command()
+@click.argument("picture", required=False, type=click.Path(path_type=Path))
 @click.option("--fresh", is_flag=True, help="Build the demo home anew.")
 @_sentence
-def demo(fresh: bool) -> None:
-    """Open the window on the made-up home of Reedholm."""
+def demo(picture: Path | None, fresh: bool) -> None:
+    """Open the window on the made-up home of Reedholm, with a picture or a look if one is named."""
     from .demo.build import build_demo_home
     from .ui.app import run
     from .wear.places import demo_folder
 
-    sys.exit(run(build_demo_home(demo_folder(), fresh)))
+    sys.exit(run(build_demo_home(demo_folder(), fresh), picture))
 
 
 def main() -> None:

@@ -288,6 +288,34 @@ def test_wear_and_go_back_in_the_window(qtbot, opened, home):
     assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
 
 
+def test_an_interrupted_change_is_offered_at_the_next_start(qtbot, opened, home):
+    from mellow_finch.session.simulated import SimulatedSession
+    from mellow_finch.wear.disk import Disk
+    from mellow_finch.wear.history import History
+    from mellow_finch.wear.places import history_folder
+    from mellow_finch.wear.wear import put_on
+
+    before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
+    steps = iter(range(1000))
+
+    def stop(_name):
+        if next(steps) == 190:
+            raise KeyboardInterrupt
+
+    with pytest.raises(KeyboardInterrupt):
+        put_on(opened.wear.plan(), History(history_folder(home), Disk(stop)), SimulatedSession())
+    again = Window(opened._style, home)
+    qtbot.addWidget(again)
+    again.show()
+    settle(qtbot, again)
+    assert "was interrupted" in again.notice.text()
+    again.show_step("wear")
+    assert again.step == "wear" and again.wear.revert_button.isVisible()
+    qtbot.mouseClick(again.wear.revert_button, Qt.MouseButton.LeftButton)
+    assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
+    again.close()
+
+
 def test_compare_and_curtain(qtbot, opened):
     act(opened, "step_tune")
     after = opened.stage.grab().toImage()

@@ -220,7 +220,7 @@ def _theme_files(scheme: Scheme, version: str, rules: str) -> tuple[OutFile, ...
 
 def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return a complete theme and the setting that chooses it."""
-    return (*_theme_files(scheme, "3.0", "gtk3_rules.css"), _settings(scheme, get, "3.0"))
+    return (*_theme_files(scheme, "3.0", "gtk_rules.css"), _settings(scheme, get, "3.0"))
 
 
 def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
@@ -229,7 +229,7 @@ def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     user = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
     return (
         OutFile(".config/gtk-4.0/gtk.css", as_bytes(user)),
-        *_theme_files(scheme, "4.0", "gtk4_rules.css"),
+        *_theme_files(scheme, "4.0", "gtk_rules.css"),
         _settings(scheme, get, "4.0"),
     )
 
@@ -325,7 +325,7 @@ def _library_sheet() -> str:
     first = {role: name for name, role in reversed(list(LIBRARY_NAMES.items()))}
     rows += [f"@define-color mf_{role} @{first[role]};" for role in _LIBRARY_DEFAULTS]
     rows += [f"@define-color mf_{role} {value};" for role, value in _LIBRARY_ALIASES.items()]
-    return "\n".join(rows) + "\n" + _data("gtk4_rules.css")
+    return "\n".join(rows) + "\n" + _data("gtk_rules.css")
 
 
 def _read(version: str, parts: tuple[Part, ...]) -> Callable[[Files], Paints]:

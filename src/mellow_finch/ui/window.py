@@ -81,6 +81,7 @@ class Window(QMainWindow):
         self.session: Session = SimulatedSession()
         self.step = "gather"
         self._worn = ""
+        self._interrupted = False  # whether an earlier change waits to be finished or undone
         self._pictures: dict[str, Gathered] = {}
         self._readings: tuple[Reading, ...] = ()
         self._cards: list[tuple[Look, QImage]] = []
@@ -510,14 +511,20 @@ class Window(QMainWindow):
 
     def _worn_changed(self) -> None:
         """Learn which look the home wears; only wearing and another home can change that."""
-        self._worn = ""
+        self._worn, self._interrupted = "", False
         if self.document.home is not None:
+            history = History(history_folder(self.document.home))
             try:
-                last = History(history_folder(self.document.home)).last_worn()
+                last, pending = history.last_worn(), history.pending()
             except FinchError as error:
                 self.say_trouble(error.line())
             else:
                 self._worn = last.look if last is not None else ""
+                self._interrupted = pending is not None
+                if pending is not None:
+                    self.say_trouble(
+                        f"Putting on “{pending.look}” was interrupted. Wear offers to finish or to undo it."
+                    )
         self._counts()
 
     # Selecting
@@ -582,7 +589,7 @@ class Window(QMainWindow):
 
     def show_step(self, name: str) -> None:
         """Go to a step."""
-        if name != "gather" and self.document.look is None:
+        if name != "gather" and self.document.look is None and not (name == "wear" and self._interrupted):
             self.say_trouble("Choose a picture first: everything else follows from it.")
             self.track.choose(self.step)
             return
