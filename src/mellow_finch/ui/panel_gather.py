@@ -78,7 +78,7 @@ class GatherPanel(Panel):
         self.dropper_button = QPushButton("Eyedropper")
         self.dropper_button.setCheckable(True)
         self.dropper_button.setEnabled(False)
-        self.dropper_button.setToolTip("Pick a colour off the picture and pin it (I)")
+        self.dropper_button.setToolTip("Pick a colour off the picture and pin it (Ctrl+I)")
         self.dropper_button.toggled.connect(self.dropper_asked)
         row.addWidget(self.open_button, 3)
         row.addWidget(self.dropper_button, 2)

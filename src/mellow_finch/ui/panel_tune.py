@@ -123,7 +123,7 @@ class TunePanel(Panel):
         self.hex.editingFinished.connect(self._hex_typed)
         self.lock = QPushButton("Lock")
         self.lock.setCheckable(True)
-        self.lock.setToolTip("A locked role never moves to suit others (L)")
+        self.lock.setToolTip("A locked role never moves to suit others (Ctrl+L)")
         self.lock.clicked.connect(self._lock)
         row.addWidget(self.hex, 1)
         row.addWidget(self.lock)
