@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from ..colour.spaces import Array
 
-_ROUNDS = 24
+_ROUNDS = 18
 _TRIALS = 10
 _STILL = 0.2  # Lab units; a centre moving less counts as settled
 

@@ -64,7 +64,7 @@ def label_swatches(picture: Picture, count: int = 8) -> tuple[tuple[Swatch, ...]
     rank = np.full(len(centres), -1, dtype=np.int16)
     rank[order] = np.arange(len(order), dtype=np.int16)
     label_image = rank[labels][hist.index]
-    places = _places(label_image, len(order))
+    places = _places(label_image[::2, ::2], len(order))
     result: dict[Rgba, Swatch] = {}
     for i, which in enumerate(order):
         colour = from_unit(*colours[i].tolist())

@@ -1,7 +1,8 @@
 """What a style sheet says about places in a tree of nodes, the rules cascaded as a toolkit cascades them.
 
 The sheet is compiled once for its skeleton, that is its text with the colour literals taken out, so that reading the
-same sheet in other colours costs little. Selectors are matched by cssselect2; states become classes for it.
+same sheet in other colours costs little. Selectors are matched by cssselect2; states become classes for it. Both
+libraries are imported when the first sheet is compiled, not on the way to the first paint.
 """
 
 from __future__ import annotations
@@ -13,9 +14,6 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any, NamedTuple
 from xml.etree.ElementTree import Element, SubElement
-
-import cssselect2
-import tinycss2
 
 from ..colour.blend import over
 from ..colour.rgb import Rgba, from_unit
@@ -76,6 +74,7 @@ class _Rules:
 
     matcher: Any
     defines: list[tuple[str, _Expr]]
+    referring: list[tuple[str, _Expr]]
     matched: dict[tuple[str, ...], list[list[_Node]]] = field(default_factory=dict)
 
 
@@ -122,8 +121,10 @@ def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) ->
         rules.matched[paths] = _match(rules.matcher, paths)
     names: dict[str, Rgba] = {}
     black = Rgba(0, 0, 0)
-    for name, expression in rules.defines * 2:  # twice: definitions may refer to later ones
-        value = expression(_Frame(literals, names, black))
+    frame = _Frame(literals, names, black)
+    # Definitions that refer to others come around twice: they may refer to later ones.
+    for name, expression in (*rules.defines, *rules.referring):
+        value = expression(frame)
         if value is not None:
             names[name] = value
     known: dict[int, _Drawn] = {}
@@ -185,8 +186,12 @@ def _draw(above: _Drawn, style: dict[str, Any], literals: Sequence[Rgba], names:
 
 @lru_cache(maxsize=24)
 def _compile(skeleton: str) -> _Rules:
+    import cssselect2
+    import tinycss2
+
     matcher = cssselect2.Matcher()
     defines: list[tuple[str, _Expr]] = []
+    referring: list[tuple[str, _Expr]] = []
     order = 0
     for rule in tinycss2.parse_stylesheet(skeleton, skip_comments=True, skip_whitespace=True):
         if rule.type == "at-rule" and rule.lower_at_keyword == "define-color":
@@ -195,6 +200,8 @@ def _compile(skeleton: str) -> _Rules:
                 expression = _expression(tokens[1])
                 if expression:
                     defines.append((tokens[0].value, expression))
+                    if tokens[1].type != "ident":
+                        referring.append(defines[-1])
         if rule.type != "qualified-rule":
             continue
         style = _style(rule.content)
@@ -208,7 +215,7 @@ def _compile(skeleton: str) -> _Rules:
             except cssselect2.SelectorError:
                 continue
         order += 1
-    return _Rules(matcher, defines)
+    return _Rules(matcher, defines, referring)
 
 
 def _match(matcher: Any, places: tuple[str, ...]) -> list[list[_Node]]:
@@ -222,6 +229,8 @@ def _match(matcher: Any, places: tuple[str, ...]) -> list[list[_Node]]:
             if prefix not in elements:
                 elements[prefix] = _element(elements[prefix[:-1]], prefix[-1])
         ways.append(prefixes)
+    import cssselect2
+
     wrapped = {e.etree_element: e for e in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree()}
     numbers = {prefix: i for i, prefix in enumerate(elements)}
     styles: dict[tuple[str, ...], dict[str, Any]] = {}
@@ -252,6 +261,8 @@ def _element(parent: Element, compound: str) -> Element:
 
 def _style(content: list[Any]) -> dict[str, Any]:
     """Return the colour-carrying declarations of a rule as expressions."""
+    import tinycss2
+
     style: dict[str, Any] = {}
     for item in tinycss2.parse_declaration_list(content, skip_comments=True, skip_whitespace=True):
         if item.type != "declaration":

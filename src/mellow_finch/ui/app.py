@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import gc
-import logging
 import sys
 from pathlib import Path
 from types import TracebackType
@@ -15,12 +14,12 @@ from .icons import draw_icon
 from .style import Style, load_fonts
 from .window import Window
 
-_log = logging.getLogger("mellow_finch")
-
 
 def _hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
     """Keep the program alive after a fault of its own, and say so plainly."""
-    _log.error("fault", exc_info=(kind, error, trace))
+    import logging  # not on the way to the first paint
+
+    logging.getLogger("mellow_finch").error("fault", exc_info=(kind, error, trace))
     box = QMessageBox()
     box.setWindowTitle("Mellow Finch")
     box.setText(

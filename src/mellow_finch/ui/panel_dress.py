@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 from dataclasses import replace
 from pathlib import Path
 
@@ -230,6 +229,8 @@ class DressPanel(Panel):
         self.diff_title.setVisible(changed is not None)
         if changed is None:
             return
+        import difflib  # not on the way to the first paint
+
         old = text_of(self._document.files, changed.path).splitlines()
         new = changed.data.decode("utf-8", "replace").splitlines()
         lines = [

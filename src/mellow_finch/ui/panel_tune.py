@@ -172,7 +172,8 @@ class TunePanel(Panel):
             if not self._moving:
                 self._show_axes()
 
-    def _show_axes(self) -> None:
+    def _show_axes(self, moved: int = -1) -> None:
+        """Show value and track of every axis; the track of the one that moved stays as it is."""
         for i, slider in enumerate(self.sliders):
 
             def path(values: Array, axis: int = i) -> Array:
@@ -180,7 +181,10 @@ class TunePanel(Panel):
                 lch[:, axis] = values
                 return lch
 
-            slider.set(self._lch[i], path)
+            if i == moved:
+                slider.place(self._lch[i])
+            else:
+                slider.set(self._lch[i], path)
             if not self.numbers[i].hasFocus():
                 self.numbers[i].setValue(self._lch[i])
 
@@ -221,7 +225,7 @@ class TunePanel(Panel):
         self._moving = True
         self._apply(oklch_to_rgba(*self._lch), self._merge, self._base)
         self._moving = False
-        self._show_axes()
+        self._show_axes(axis)
 
     def _apply(self, colour: Rgba, merge: int = -1, base: Look | None = None) -> None:
         role = self._document.role

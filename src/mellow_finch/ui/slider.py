@@ -49,6 +49,11 @@ class ColourSlider(QWidget):
         self._track = QImage(data.tobytes(), _SAMPLES, 1, _SAMPLES * 3, QImage.Format.Format_RGB888).copy()
         self.update()
 
+    def place(self, value: float) -> None:
+        """Show another value on the same track."""
+        self.value = value
+        self.update()
+
     def _box(self) -> QRectF:
         return QRectF(10, 7, self.width() - 20, self.height() - 14)
 
