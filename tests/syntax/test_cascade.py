@@ -6,7 +6,6 @@ import pytest
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.syntax.cascade import mix, paint, paint_literals, shade
-from mellow_finch.syntax.css import scan_css
 
 A = "window.background > box > button.flat:hover"
 
@@ -57,8 +56,7 @@ def test_older_names_of_states_are_the_same_states():
 
 def test_literals_can_be_exchanged_without_the_text():
     sheet = "a { color: #111; background: #222 }"
-    spans = scan_css(sheet)
-    found = paint_literals(sheet, spans, [Rgba(9, 9, 9), Rgba(8, 8, 8)], ["a"])["a"]
+    found = paint_literals(sheet, [Rgba(9, 9, 9), Rgba(8, 8, 8)], ["a"])["a"]
     assert found.text == Rgba(9, 9, 9) and found.fill == Rgba(8, 8, 8)
 
 

@@ -132,8 +132,12 @@ def nearest_over(colour: Rgba, surfaces: Iterable[tuple[Rgba, float]], may_rise:
 
     When no colour at that alpha will do, the alpha rises to 1, if it may, before giving up with None.
     """
+    return _nearest_over(colour, tuple(dict.fromkeys(surfaces)), may_rise)
+
+
+@lru_cache(maxsize=1024)
+def _nearest_over(colour: Rgba, rows: tuple[tuple[Rgba, float], ...], may_rise: bool) -> Rgba | None:
     way = way_of(colour.opaque)
-    rows = list(dict.fromkeys(surfaces))
     for alpha in dict.fromkeys((colour.a, (colour.a + 1) / 2, 1.0) if may_rise else (colour.a,)):
         good = np.ones(STEPS, dtype=bool)
         for surface, need in rows:

@@ -110,7 +110,7 @@ def read_sheet(text: str) -> dict[str, Paint]:
 
 def read_colours(subject: Subject, colours: list[Rgba]) -> dict[str, Paint]:
     """Return the same as read_sheet of the subject rewritten in these colours, without rewriting it."""
-    found = paint_literals(subject.text, subject.spans, colours, _AT)
+    found = paint_literals(subject.text, colours, _AT)
     return {p.key: painted(found[p.at]) for p in PARTS}
 
 

@@ -18,7 +18,7 @@ from .guess import VIVID
 Scan = Callable[[str], list[ColourSpan]]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, eq=False)
 class Subject:
     """A text that is to be recoloured, read once: its spans and its groups."""
 
@@ -71,7 +71,11 @@ def new_colours(subject: Subject, colours: Mapping[str, Rgba], roles: Mapping[in
         fresh[id(group), group.anchor] = colours[role]
         for i in group.spans:
             old = out[i]
-            out[i] = fresh[id(group), old.opaque]._replace(a=old.a)
+            if old.a >= 1:
+                out[i] = fresh[id(group), old]
+            else:
+                r, g, b, _ = fresh[id(group), old.opaque]
+                out[i] = Rgba(r, g, b, old.a)
     return out
 
 

@@ -19,7 +19,7 @@ from ..colour.blend import over
 from ..colour.rgb import Rgba, from_unit
 from .css import scan_css
 from .literals import NAMES, read_literal
-from .spans import ColourSpan, Rescanner, replace_spans
+from .spans import Rescanner, replace_spans
 
 CLEAR = Rgba(0, 0, 0, 0.0)
 
@@ -104,16 +104,14 @@ def paint_all(texts: Iterable[str], places: Sequence[str]) -> dict[str, Painted]
     return _painted(_compile("\n".join(skeletons)), literals, tuple(places))
 
 
-def paint_literals(
-    text: str, spans: Sequence[ColourSpan], literals: Sequence[Rgba], places: Sequence[str]
-) -> dict[str, Painted]:
-    """Return what a sheet would say with the colours of its spans (as scan_css gave them) exchanged for others."""
-    return _painted(_compile(_skeleton(text, tuple(spans))), literals, tuple(places))
+def paint_literals(text: str, literals: Sequence[Rgba], places: Sequence[str]) -> dict[str, Painted]:
+    """Return what a sheet would say with its literals, in the order of scan_css, exchanged for other colours."""
+    return _painted(_compile(_skeleton(text)), literals, tuple(places))
 
 
 @lru_cache(maxsize=8)
-def _skeleton(text: str, spans: tuple[ColourSpan, ...]) -> str:
-    return replace_spans(text, ((span, f"__literal{i}") for i, span in enumerate(spans)))
+def _skeleton(text: str) -> str:
+    return replace_spans(text, ((span, f"__literal{i}") for i, span in enumerate(scan_css(text))))
 
 
 def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) -> dict[str, Painted]:
