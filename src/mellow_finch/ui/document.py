@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -52,7 +53,6 @@ class Document(QObject):
     changed = pyqtSignal(object, object)  # old and new look, or None
     selected = pyqtSignal(str, str, str)  # role, component, part key
     trouble = pyqtSignal(str)  # a sentence for the person
-    told = pyqtSignal(str)  # good news for the person
     home_changed = pyqtSignal()
 
     def __init__(self, parent: QObject | None = None) -> None:
@@ -131,6 +131,11 @@ class Document(QObject):
         self.stack.push(ReplaceLook(self, text, self.look, fresh, merge))
         self.dragging = False
         return True
+
+    def follow(self, on: bool) -> None:
+        """Let everything else follow an edit so that it stays readable, or let the person go freely."""
+        words = "Keep readable as I go" if on else "Let me go freely"
+        self.edit(words, lambda look: replace(look, mend_as_you_go=on))
 
     def select(self, role: str, component: str = "", part: str = "") -> None:
         """Select a role everywhere, and the part of a component through which it was found."""

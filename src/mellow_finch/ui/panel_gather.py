@@ -66,7 +66,6 @@ class GatherPanel(Panel):
     swatch_pointed = pyqtSignal(int)
     accent_asked = pyqtSignal(object)
     pin_removed = pyqtSignal(object)
-    cancel_asked = pyqtSignal()
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__("Gather", "Choose a picture. Its colours become the desktop's.", parent)

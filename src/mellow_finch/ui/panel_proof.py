@@ -17,7 +17,6 @@ from PyQt6.QtWidgets import (
 )
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..look.model import Look
 from ..proof.proof import Finding, mend, mend_all
 from .document import Document
 from .parts import Panel, label, set_kind
@@ -117,7 +116,7 @@ class ProofPanel(Panel):
         self.list.currentItemChanged.connect(self._chosen)
         self.column.addWidget(self.list, 1)
         self.follow = QCheckBox("Keep everything readable as I go")
-        self.follow.clicked.connect(self._follow)
+        self.follow.clicked.connect(document.follow)
         self.foot.addWidget(self.follow)
         row = QHBoxLayout()
         self.one = QPushButton("Mend this")
@@ -190,11 +189,3 @@ class ProofPanel(Panel):
         """Mend everything."""
         rows = self._document.findings
         self._document.edit("Mend all", lambda look: mend_all(look, rows))
-
-    def _follow(self, on: bool) -> None:
-        from dataclasses import replace
-
-        def change(look: Look) -> Look:
-            return replace(look, mend_as_you_go=on)
-
-        self._document.edit("Keep readable as I go" if on else "Let me go freely", change)

@@ -130,7 +130,7 @@ class TunePanel(Panel):
         self.column.addLayout(row)
         self.follow = QCheckBox("Keep everything readable as I go")
         self.follow.setToolTip("Other roles follow by the smallest change; without it, Proof lists what falls short")
-        self.follow.clicked.connect(self._follow)
+        self.follow.clicked.connect(document.follow)
         self.column.addWidget(self.follow)
         self.pair_title = label("Its pairs", "section")
         self.column.addWidget(self.pair_title)
@@ -255,11 +255,4 @@ class TunePanel(Panel):
         role = self._document.role
         self._document.edit(
             f"{'Lock' if on else 'Unlock'} {ROLE_BY_ID[role].title}", lambda look: with_lock(look, role, on)
-        )
-
-    def _follow(self, on: bool) -> None:
-        from dataclasses import replace
-
-        self._document.edit(
-            "Keep readable as I go" if on else "Let me go freely", lambda look: replace(look, mend_as_you_go=on)
         )
