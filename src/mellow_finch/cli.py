@@ -90,7 +90,7 @@ def derive(
     from dataclasses import replace
 
     from .look.file import look_to_json
-    from .look.model import with_role
+    from .look.edits import with_role
     from .palette.pairs import judge
     from .wear.disk import Disk
 
@@ -113,7 +113,7 @@ def derive(
             "passes": j.passes,
         }
         for t in ("dark", "light")
-        for j in judge(look.palettes[t])
+        for j in judge(look.palettes[t], look.pairs)
     ]
     if as_json:
         tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
@@ -141,7 +141,7 @@ def _hex(text: str) -> Any:
 def _look_of(source: tuple[Path, ...], tone: str, accent: str | None) -> Any:
     from .look.file import load_look
     from .look.gather import look_of_pictures
-    from .look.model import with_tone
+    from .look.edits import with_tone
 
     if source[0].suffix in _LOOK_SUFFIXES:
         return with_tone(load_look(source[0]), tone)  # type: ignore[arg-type]
@@ -236,20 +236,21 @@ def recolour(path: Path, look: Path, into: Path, as_json: bool) -> None:
 @_sentence
 def proof(look: Path, home: Path | None, as_json: bool) -> None:
     """Judge every pair of a look, or of a folder of dressed files; exit code 1 when one falls short."""
+    from .components.judge import Behind
     from .components.model import FolderFiles
     from .look.dressed import as_it_is
     from .look.dressed import dress as dress_look
     from .look.file import SUFFIX, load_look
-    from .look.model import with_tone
-    from .palette.derive import TONES
+    from .look.edits import with_tone
+    from .palette.recipe import TONES
     from .picture.backdrop import PLAIN
     from .proof.proof import Finding, findings, prove
 
     rows: list[Finding] = []
     if look.is_dir():
         beside = [load_look(p) for p in sorted(look.glob(f"*{SUFFIX}"))]
-        backdrop, tone = (beside[0].backdrop, beside[0].tone) if len(beside) == 1 else (PLAIN, "as found")
-        rows += findings(as_it_is(FolderFiles(look)), backdrop, tone)
+        behind, tone = (Behind.of(beside[0].scheme()), beside[0].tone) if len(beside) == 1 else (Behind(PLAIN), "as found")
+        rows += findings(as_it_is(FolderFiles(look)), behind, tone)
     else:
         loaded = load_look(look)
         files = _home_files(home)[1]

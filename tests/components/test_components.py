@@ -16,15 +16,16 @@ from hypothesis import strategies as st
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.gtk import LIBRARY_NAMES, PUBLIC_NAMES
-from mellow_finch.components.judge import judge_parts, surfaces_under
+from mellow_finch.components.judge import Behind, judge_parts, surfaces_under
 from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, Scheme, layered, text_of
 from mellow_finch.components.recolour_files import recolour_path
 from mellow_finch.components.terminal import escape_sequences
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.errors import FileAccessError, ParseError
 from mellow_finch.look.dressed import as_it_is, dress
-from mellow_finch.look.model import with_tone
-from mellow_finch.palette.derive import TONES, Recipe, derive
+from mellow_finch.look.edits import with_tone
+from mellow_finch.palette.derive import derive
+from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.picture.backdrop import PLAIN, Backdrop
 
 IDS = [c.id for c in COMPONENTS]
@@ -85,7 +86,7 @@ def test_every_pair_passes_for_every_demo_picture(component, looks, files, tone)
     for look in looks:
         scheme = with_tone(look, tone).scheme()
         paints = component.read(layered(files, component.write(scheme, files)))
-        pairs = judge_parts(component.parts, paints, look.backdrop)
+        pairs = judge_parts(component.parts, paints, Behind(look.backdrop))
         assert pairs and [(p.part.key, p.what, p.ratio) for p in pairs if not p.passes] == []
 
 
@@ -103,7 +104,7 @@ def test_every_pair_passes_for_any_recipe(tmp_path_factory, accent, hue, tint, t
     for component in COMPONENTS:
         paints = component.read(layered(files, component.write(scheme, files)))
         assert [
-            (component.id, p.part.key, p.ratio) for p in judge_parts(component.parts, paints, backdrop) if not p.passes
+            (component.id, p.part.key, p.ratio) for p in judge_parts(component.parts, paints, Behind(backdrop)) if not p.passes
         ] == []
 
 
@@ -208,7 +209,7 @@ def test_only_colours_change_in_files_that_exist(look, files, path):
 
 def test_the_home_as_it_is_has_its_usual_faults(files):
     short = {
-        c: [p.part.key for p in judge_parts(COMPONENT_BY_ID[c].parts, paints, PLAIN) if not p.passes]
+        c: [p.part.key for p in judge_parts(COMPONENT_BY_ID[c].parts, paints, Behind(PLAIN)) if not p.passes]
         for c, paints in as_it_is(files).items()
     }
     assert "menu item" in short["gtk-3"] and "radio" in short["gtk-3"] and "menu item" in short["shell"]
@@ -223,7 +224,7 @@ def test_without_mending_the_shell_falls_short_and_one_can_be_mended(look, files
     def short(mends):
         scheme = replace(look, mend_as_you_go=False, mends=frozenset(mends)).scheme()
         paints = shell.read(layered(files, shell.write(scheme, files)))
-        return {p.part.key for p in judge_parts(shell.parts, paints, look.backdrop) if not p.passes}
+        return {p.part.key for p in judge_parts(shell.parts, paints, Behind(look.backdrop)) if not p.passes}
 
     before = short(())
     assert before
@@ -235,9 +236,9 @@ def test_without_mending_the_shell_falls_short_and_one_can_be_mended(look, files
 def test_stacks_let_the_picture_through():
     drop = Backdrop(Rgba(0, 0, 0), Rgba(200, 200, 200), Rgba(100, 100, 100))
     half = Rgba(255, 255, 255, 0.5)
-    assert set(surfaces_under(((half,),), drop)) == {Rgba(128, 128, 128), Rgba(228, 228, 228)}
-    assert surfaces_under(((half,), (Rgba(1, 2, 3),)), drop) == (Rgba(1, 2, 3),)
-    assert set(surfaces_under(((Rgba(0, 0, 0), Rgba(9, 9, 9)), ()), drop)) == {Rgba(0, 0, 0), Rgba(9, 9, 9)}
+    assert set(surfaces_under(((half,),), Behind(drop))) == {Rgba(128, 128, 128), Rgba(228, 228, 228)}
+    assert surfaces_under(((half,), (Rgba(1, 2, 3),)), Behind(drop)) == (Rgba(1, 2, 3),)
+    assert set(surfaces_under(((Rgba(0, 0, 0), Rgba(9, 9, 9)), ()), Behind(drop))) == {Rgba(0, 0, 0), Rgba(9, 9, 9)}
 
 
 def test_left_out_components_have_no_files(look, files):

@@ -13,7 +13,7 @@ import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.model import NoFiles
-from mellow_finch.look.model import with_tone
+from mellow_finch.look.edits import with_tone
 
 HERE = Path(__file__).parent
 SYSTEM_PYTHON = "/usr/bin/python3"

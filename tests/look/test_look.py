@@ -13,7 +13,7 @@ from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import FileAccessError, ImpossibleLocksError, ParseError
 from mellow_finch.look.file import load_look, look_from_json, look_to_json
 from mellow_finch.look.gather import look_of_pictures, name_of
-from mellow_finch.look.model import read_anew, with_lock, with_mended_roles, with_role, with_tone
+from mellow_finch.look.edits import read_anew, with_lock, with_mended_roles, with_role, with_tone
 from mellow_finch.palette.readings import readings_of
 
 
@@ -77,9 +77,12 @@ def test_any_text_gives_our_own_error(text):
 
 
 def test_an_edit_keeps_everything_readable_and_the_other_half_alone(look):
-    fresh = with_role(look, "window", Rgba(120, 60, 60))
+    fresh = with_role(replace(look, linked=False), "window", Rgba(120, 60, 60))
     assert fresh.colours["window"] == Rgba(120, 60, 60) and not fresh.failing()
     assert fresh.palettes["light"] == look.palettes["light"]
+    linked = with_role(look, "window", Rgba(120, 60, 60))
+    assert linked.colours == fresh.colours and not linked.failing("light")
+    assert linked.palettes["light"]["window"] != look.palettes["light"]["window"]
     with pytest.raises(KeyError):
         with_role(look, "nothing", Rgba(0, 0, 0))
 

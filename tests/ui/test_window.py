@@ -16,7 +16,7 @@ from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.model import Paint
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.model import with_role
+from mellow_finch.look.edits import with_role
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.ui.actions import ACTIONS
 from mellow_finch.ui.icons import SHAPES

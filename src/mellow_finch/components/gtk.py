@@ -11,6 +11,7 @@ import numpy as np
 from ..colour.contrast import luminance
 from ..colour.gamut import oklch_to_rgba, oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
+from ..palette.pairs import DISABLED_NEED
 from ..palette.solve import readable_on
 from ..syntax.cascade import Painted, paint_all
 from ..syntax.ini import read_ini, set_keys
@@ -29,10 +30,12 @@ def _between(text: Rgba, surface: Rgba, part: float) -> Rgba:
     return Rgba(r, g, b)
 
 
-def _dim(colours: Mapping[str, Rgba], text: str, *surfaces: str) -> Rgba:
-    """Return a quieter form of a text that is still readable on all the surfaces."""
+def _dim(scheme: Scheme, text: str, *surfaces: str) -> Rgba:
+    """Return a quieter form of a text that is still readable on all the surfaces as they are drawn."""
+    colours = scheme.colours
     quiet = _between(colours[text], colours[surfaces[0]], 0.28)
-    return readable_on(quiet, [(colours[s], 4.5) for s in surfaces]) or colours[text]
+    rows = [(face, scheme.text_need) for s in surfaces for face in scheme.faces(s)]
+    return readable_on(quiet, rows) or colours[text]
 
 
 def _away(fill: Rgba, text: Rgba, by: float) -> Rgba:
@@ -43,17 +46,25 @@ def _away(fill: Rgba, text: Rgba, by: float) -> Rgba:
     return oklch_to_rgba(min(1.0, max(0.0, moved)), chroma, hue)
 
 
-def theme_colours(colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
+def theme_colours(scheme: Scheme) -> dict[str, Rgba]:
     """Return every named colour that our rules use: all roles, and shades worked out from them."""
+    colours = scheme.colours
     out = {f"mf_{name}": colour for name, colour in colours.items() if not name.startswith("ansi_")}
-    out["mf_dim"] = _dim(colours, "window_text", "window", "view", "card", "sidebar")
-    out["mf_header_dim"] = _dim(colours, "header_text", "header")
-    out["mf_menu_dim"] = _dim(colours, "menu_text", "menu")
-    out["mf_menu_disabled"] = readable_on(colours["disabled_text"], [(colours["menu"], 2.5)]) or colours["menu_text"]
+    out["mf_window_drawn"], out["mf_menu_drawn"] = scheme.drawn("window"), scheme.drawn("menu")
+    out["mf_dim"] = _dim(scheme, "window_text", "window", "view", "card", "sidebar")
+    out["mf_header_dim"] = _dim(scheme, "header_text", "header")
+    out["mf_menu_dim"] = _dim(scheme, "menu_text", "menu")
+    on_menu = [(face, DISABLED_NEED) for face in scheme.faces("menu")]
+    out["mf_menu_disabled"] = readable_on(colours["disabled_text"], on_menu) or colours["menu_text"]
     for name in ("accent", "error"):
         out[f"mf_{name}_hover"] = _away(colours[name], colours[f"{name}_text"], 0.04)
         out[f"mf_{name}_pressed"] = _away(colours[name], colours[f"{name}_text"], 0.08)
     return out
+
+
+def css_colour(colour: Rgba) -> str:
+    """Return a colour as both generations of the toolkit read it."""
+    return colour.hex if colour.a >= 1 else f"rgba({colour.r}, {colour.g}, {colour.b}, {colour.a:.3f})"
 
 
 # The names that the toolkit and its programs look up, and the role each shows.
@@ -79,13 +90,13 @@ PUBLIC_NAMES: Mapping[str, str] = {
     "warning_color": "warning_ink",
     "error_color": "error_ink",
     "success_color": "success_ink",
-    "wm_title": "header_text",
-    "wm_unfocused_title": "header_idle_text",
-    "wm_bg_a": "header",
-    "wm_bg_b": "header",
+    "wm_title": "border_text",
+    "wm_unfocused_title": "border_idle_text",
+    "wm_bg_a": "border",
+    "wm_bg_b": "border",
     "wm_border": "divider",
     "wm_borders_edge": "divider",
-    "wm_highlight": "header",
+    "wm_highlight": "border",
     "wm_shadow": "shadow",
     "content_view_bg": "view",
     "text_view_bg": "view",
@@ -120,7 +131,7 @@ LIBRARY_NAMES: Mapping[str, str] = {
     "error_bg_color": "error",
     "error_fg_color": "error_text",
     "error_color": "error_ink",
-    "window_bg_color": "window",
+    "window_bg_color": "window_drawn",
     "window_fg_color": "window_text",
     "view_bg_color": "view",
     "view_fg_color": "view_text",
@@ -145,9 +156,9 @@ LIBRARY_NAMES: Mapping[str, str] = {
     "card_shade_color": "divider",
     "thumbnail_bg_color": "card",
     "thumbnail_fg_color": "card_text",
-    "dialog_bg_color": "window",
+    "dialog_bg_color": "window_drawn",
     "dialog_fg_color": "window_text",
-    "popover_bg_color": "menu",
+    "popover_bg_color": "menu_drawn",
     "popover_fg_color": "menu_text",
     "popover_shade_color": "divider",
     "overview_bg_color": "window",
@@ -170,8 +181,8 @@ _SPECTRUM_HUES = {
 
 
 def _definitions(named: Mapping[str, Rgba], names: Mapping[str, str]) -> str:
-    rows = [f"@define-color {name} {colour.hex};" for name, colour in named.items()]
-    rows += [f"@define-color {name} {named['mf_' + role].hex};" for name, role in names.items()]
+    rows = [f"@define-color {name} {css_colour(colour)};" for name, colour in named.items()]
+    rows += [f"@define-color {name} {css_colour(named['mf_' + role])};" for name, role in names.items()]
     return "\n".join(rows) + "\n"
 
 
@@ -202,7 +213,7 @@ def _settings(scheme: Scheme, get: Files, version: str) -> OutFile:
 
 def _theme_files(scheme: Scheme, version: str, rules: str) -> tuple[OutFile, ...]:
     folder = f".local/share/themes/{scheme.folder}"
-    sheet = as_bytes(_banner(scheme) + _definitions(theme_colours(scheme.colours), PUBLIC_NAMES) + _data(rules))
+    sheet = as_bytes(_banner(scheme) + _definitions(theme_colours(scheme), PUBLIC_NAMES) + _data(rules))
     index = (
         f"[Desktop Entry]\nType=X-GNOME-Metatheme\nName={scheme.name}\nEncoding=UTF-8\n\n"
         f"[X-GNOME-Metatheme]\nGtkTheme={scheme.folder}\n"
@@ -225,7 +236,7 @@ def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
 
 def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the user style sheet with the library's names, a theme for programs without it, and the setting."""
-    named = theme_colours(scheme.colours)
+    named = theme_colours(scheme)
     user = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
     return (
         OutFile(".config/gtk-4.0/gtk.css", as_bytes(user)),
@@ -283,6 +294,8 @@ _LIBRARY_DEFAULTS = {
     "success_ink": "#1b8553",
 }
 _LIBRARY_ALIASES = {
+    "window_drawn": "@window_bg_color",
+    "menu_drawn": "@popover_bg_color",
     "control": "alpha(@window_fg_color, 0.1)",
     "control_hover": "alpha(@window_fg_color, 0.15)",
     "control_pressed": "alpha(@window_fg_color, 0.3)",
@@ -318,11 +331,11 @@ _LIBRARY_ALIASES = {
 @cache
 def _library_sheet() -> str:
     rows = [
-        f"@define-color {name} {_LIBRARY_DEFAULTS[role]};"
+        f"@define-color {name} {_LIBRARY_DEFAULTS[role.removesuffix('_drawn')]};"
         for name, role in LIBRARY_NAMES.items()
-        if role in _LIBRARY_DEFAULTS
+        if role.removesuffix("_drawn") in _LIBRARY_DEFAULTS
     ]
-    first = {role: name for name, role in reversed(list(LIBRARY_NAMES.items()))}
+    first = {role.removesuffix("_drawn"): name for name, role in reversed(list(LIBRARY_NAMES.items()))}
     rows += [f"@define-color mf_{role} @{first[role]};" for role in _LIBRARY_DEFAULTS]
     rows += [f"@define-color mf_{role} {value};" for role, value in _LIBRARY_ALIASES.items()]
     return "\n".join(rows) + "\n" + _data("gtk_rules.css")

@@ -9,8 +9,9 @@ from typing import NamedTuple
 from ..colour.blend import over
 from ..colour.contrast import ratio
 from ..colour.rgb import Rgba
+from ..palette.pairs import TEXT_NEED
 from ..picture.backdrop import Backdrop
-from .model import Paint, Paints, Part
+from .model import Paint, Paints, Part, Scheme
 
 _MOST_STACKS = 64
 
@@ -31,15 +32,32 @@ class DrawnPair(NamedTuple):
         return self.ratio >= self.need
 
 
-def surfaces_under(layers: Iterable[tuple[Rgba, ...]], backdrop: Backdrop) -> tuple[Rgba, ...]:
+class Behind(NamedTuple):
+    """What everything is judged over: the picture, whether it is blurred, and the ratio that text has to reach."""
+
+    backdrop: Backdrop
+    blur: bool = False
+    text_need: float = TEXT_NEED
+
+    @classmethod
+    def of(cls, scheme: Scheme) -> Behind:
+        """Return what a scheme is judged over."""
+        return cls(scheme.backdrop, scheme.blur, scheme.text_need)
+
+    def need(self, part: Part) -> float:
+        """Return what the text of a part needs."""
+        return max(part.need, self.text_need) if part.need == TEXT_NEED else part.need
+
+
+def surfaces_under(layers: Iterable[tuple[Rgba, ...]], behind: Behind, place: str = "everywhere") -> tuple[Rgba, ...]:
     """Return every opaque colour that a stack of layers can give.
 
-    layers: candidates of each layer, outermost first. Where the stack lets something through, the picture's darkest
-    and lightest places show.
+    layers: candidates of each layer, outermost first. Where the stack lets something through, the extremes of the
+    picture at that place of the screen show.
     """
     stack = [layer for layer in layers if layer]
     first = next((i for i in range(len(stack) - 1, -1, -1) if all(c.a >= 1 for c in stack[i])), None)
-    bottoms: tuple[Rgba, ...] = (backdrop.darkest, backdrop.lightest)
+    bottoms = behind.backdrop.at(place, behind.blur)
     if first is not None:
         bottoms, stack = stack[first], stack[first + 1 :]
     found: dict[Rgba, None] = {}
@@ -51,13 +69,13 @@ def surfaces_under(layers: Iterable[tuple[Rgba, ...]], backdrop: Backdrop) -> tu
     return tuple(found)
 
 
-def judge_part(part: Part, paint: Paint, backdrop: Backdrop) -> list[DrawnPair]:
+def judge_part(part: Part, paint: Paint, behind: Behind) -> list[DrawnPair]:
     """Return the pairs of one part; a part of which the file says nothing has none."""
     pairs: list[DrawnPair] = []
     if part.need and paint.text is not None:
-        pairs.append(_worst(part, "text", paint.text, surfaces_under(paint.layers, backdrop), part.need))
+        pairs.append(_worst(part, "text", paint.text, surfaces_under(paint.layers, behind, part.place), behind.need(part)))
     if part.edge_need and (paint.edge or paint.fill) is not None:
-        around = surfaces_under(paint.below, backdrop)
+        around = surfaces_under(paint.below, behind, part.place)
         candidates = [c for c in (paint.edge, paint.fill) if c is not None]
         best = max((_worst(part, "edge", c, around, part.edge_need) for c in candidates), key=lambda p: p.ratio)
         pairs.append(best)
@@ -70,6 +88,6 @@ def _worst(part: Part, what: str, colour: Rgba, surfaces: tuple[Rgba, ...], need
     return DrawnPair(part, what, text, surface, ratio(text, surface), need)
 
 
-def judge_parts(parts: Iterable[Part], paints: Paints, backdrop: Backdrop) -> list[DrawnPair]:
+def judge_parts(parts: Iterable[Part], paints: Paints, behind: Behind) -> list[DrawnPair]:
     """Return every pair of a component, in the order of its parts."""
-    return [p for part in parts if part.key in paints for p in judge_part(part, paints[part.key], backdrop)]
+    return [p for part in parts if part.key in paints for p in judge_part(part, paints[part.key], behind)]

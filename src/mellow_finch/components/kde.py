@@ -58,14 +58,14 @@ def _triple(colour: Rgba) -> str:
     return f"{colour.r},{colour.g},{colour.b}"
 
 
-def _group(colours: Mapping[str, Rgba], row: tuple[str, str, str, str, str]) -> dict[str, str]:
+def _group(colours: Mapping[str, Rgba], row: tuple[str, str, str, str, str], text_need: float) -> dict[str, str]:
     _, fill, alternate, text, mark = row
     surfaces = [colours[fill], colours[alternate]]
-    plain = readable_on(colours[text], [(s, 4.5) for s in surfaces])
+    plain = readable_on(colours[text], [(s, text_need) for s in surfaces])
     if plain is None:  # the alternate rows are ours to choose: without them every text has a solution
         surfaces, plain = [colours[fill]] * 2, colours[text]
 
-    def on_both(role: str, need: float = 4.5) -> str:
+    def on_both(role: str, need: float = text_need) -> str:
         return _triple(readable_on(colours[role], [(s, need) for s in surfaces]) or plain)
 
     quiet = Rgba(*(round(t * 0.72 + s * 0.28) for t, s in zip(plain[:3], surfaces[0][:3], strict=True)))
@@ -73,7 +73,7 @@ def _group(colours: Mapping[str, Rgba], row: tuple[str, str, str, str, str]) -> 
         "BackgroundNormal": _triple(surfaces[0]),
         "BackgroundAlternate": _triple(surfaces[1]),
         "ForegroundNormal": _triple(plain),
-        "ForegroundInactive": _triple(readable_on(quiet, [(s, 4.5) for s in surfaces]) or plain),
+        "ForegroundInactive": _triple(readable_on(quiet, [(s, text_need) for s in surfaces]) or plain),
         **{key: on_both(role) for key, role in FOREGROUNDS},
         "DecorationFocus": on_both(mark, 3.0),
         "DecorationHover": on_both(mark, 3.0),
@@ -87,16 +87,16 @@ def scheme_sections(scheme: Scheme) -> dict[str, dict[str, str]]:
         name: {key: value.format(divider=_triple(colours["divider"])) for key, value in keys.items()}
         for name, keys in _EFFECTS.items()
     }
-    sections |= {row[0]: _group(colours, row) for row in GROUPS}
+    sections |= {row[0]: _group(colours, row, scheme.text_need) for row in GROUPS}
     sections["General"] = {"ColorScheme": scheme.folder, "Name": scheme.name, "shadeSortColumn": "true"}
     sections["KDE"] = {"contrast": "4"}
     sections["WM"] = {
-        "activeBackground": _triple(colours["header"]),
-        "activeForeground": _triple(colours["header_text"]),
-        "activeBlend": _triple(colours["header"]),
-        "inactiveBackground": _triple(colours["header_idle"]),
-        "inactiveForeground": _triple(colours["header_idle_text"]),
-        "inactiveBlend": _triple(colours["header_idle"]),
+        "activeBackground": _triple(colours["border"]),
+        "activeForeground": _triple(colours["border_text"]),
+        "activeBlend": _triple(colours["border"]),
+        "inactiveBackground": _triple(colours["border_idle"]),
+        "inactiveForeground": _triple(colours["border_idle_text"]),
+        "inactiveBlend": _triple(colours["border_idle"]),
     }
     return sections
 
@@ -161,7 +161,7 @@ def _parts() -> tuple[Part, ...]:
                 need=3.0,
             )
         )
-    for state, prefix, role in (("", "active", "header"), ("idle", "inactive", "header_idle")):
+    for state, prefix, role in (("", "active", "border"), ("idle", "inactive", "border_idle")):
         rows.append(
             Part(
                 id="window border",

@@ -8,7 +8,8 @@ from pathlib import Path, PurePosixPath
 from typing import NamedTuple, Protocol
 
 from ..colour.rgb import Rgba
-from ..palette.derive import Tone
+from ..palette.recipe import Tone
+from ..palette.veil import KIND_OF_ROLE, faces
 from ..picture.backdrop import PLAIN, Backdrop
 
 
@@ -44,6 +45,7 @@ class Part:
     edge_need: float = 0.0
     under: str = ""
     on_picture: bool = False
+    place: str = "everywhere"
 
     @property
     def key(self) -> str:
@@ -77,7 +79,9 @@ class Scheme:
     """All that a component needs to know of a look.
 
     name: shown to people; folder: safe as a file name; mend: whether pairs of rewritten files that fall short
-    are put right; mends: keys "component/part" put right though mend is off.
+    are put right; mends: keys "component/part" put right though mend is off; text_need: the ratio that text has to
+    reach; opacity: by kind of surface, as it is to be drawn, absent where opaque or left as found; blur: whether the
+    desktop blurs what is behind.
     """
 
     name: str
@@ -87,6 +91,19 @@ class Scheme:
     backdrop: Backdrop = PLAIN
     mend: bool = True
     mends: frozenset[str] = frozenset()
+    text_need: float = 4.5
+    opacity: Mapping[str, float] = field(default_factory=dict)
+    blur: bool = False
+
+    def faces(self, role: str) -> tuple[Rgba, ...]:
+        """Return every opaque colour that a surface can show over what lies behind it."""
+        return faces(self.colours, role, self.opacity, self.backdrop, self.blur)
+
+    def drawn(self, role: str) -> Rgba:
+        """Return a surface's colour as it is to be written: with its opacity."""
+        kind = KIND_OF_ROLE.get(role)
+        alpha = self.opacity.get(kind.id, 1.0) if kind is not None else 1.0
+        return self.colours[role] if alpha >= 1 else self.colours[role]._replace(a=alpha)
 
 
 class OutFile(NamedTuple):

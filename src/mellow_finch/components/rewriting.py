@@ -11,9 +11,9 @@ from ..colour.blend import over
 from ..colour.contrast import luminance, ratio, relative_luminance
 from ..colour.rgb import Rgba
 from ..palette.lightness import STEPS, reaches, way_of
-from ..picture.backdrop import Backdrop
+from ..palette.veil import KIND_OF_ROLE
 from ..recolour.rewrite import Scan, Subject, new_colours, rewrite, subject_of
-from .judge import DrawnPair, judge_parts, surfaces_under
+from .judge import Behind, DrawnPair, judge_parts, surfaces_under
 from .model import Paint, Paints, Part, Scheme
 
 ReadText = Callable[[str], Paints]
@@ -57,14 +57,30 @@ def recoloured(
     """
     subject = subject_of(text, scan)
     colours = new_colours(subject, scheme.colours)
+    if alpha and scheme.opacity:
+        colours = _see_through(colours, subject, read, parts, scheme)
     wanted = (
         {p.key for p in parts}
         if scheme.mend
         else {m.partition("/")[2] for m in scheme.mends if m.startswith(prefix + "/")}
     )
     if wanted:
-        colours = mended(subject, read, parts, colours, scheme.backdrop, wanted, alpha, read_colours)
+        colours = mended(subject, read, parts, colours, Behind.of(scheme), wanted, alpha, read_colours)
     return rewrite(subject, colours)
+
+
+def _see_through(
+    colours: list[Rgba], subject: Subject, read: ReadText, parts: Sequence[Part], scheme: Scheme
+) -> list[Rgba]:
+    """Return the colours with the look's opacity given to the fills of surfaces that lie on the picture."""
+    sources = trace(subject, read)
+    colours = list(colours)
+    for part in parts:
+        kind = KIND_OF_ROLE.get(part.fill_role)
+        at = sources.get(part.key, (None, None, None))[1]
+        if part.on_picture and kind is not None and kind.id in scheme.opacity and at is not None and colours[at].a > 0:
+            colours[at] = colours[at]._replace(a=scheme.opacity[kind.id])
+    return colours
 
 
 def mended(
@@ -72,7 +88,7 @@ def mended(
     read: ReadText,
     parts: Sequence[Part],
     colours: list[Rgba],
-    backdrop: Backdrop,
+    behind: Behind,
     keys: set[str],
     alpha: bool = True,
     read_colours: ReadColours | None = None,
@@ -86,7 +102,7 @@ def mended(
     colours = list(colours)
     for _ in range(_ROUNDS):
         paints = read_colours(subject, colours) if read_colours else read(rewrite(subject, colours))
-        short = [p for p in judge_parts(parts, paints, backdrop) if not p.passes and p.part.key in keys]
+        short = [p for p in judge_parts(parts, paints, behind) if not p.passes and p.part.key in keys]
         if not short:
             break
         done: set[int] = set()
@@ -95,13 +111,13 @@ def mended(
             at = text_at if pair.what == "text" else edge_at
             if at is not None and at in done:
                 continue
-            rows = _surfaces_of(at, pair, parts, paints, sources, backdrop)
+            rows = _surfaces_of(at, pair, parts, paints, sources, behind)
             better = None if at is None else nearest_over(colours[at], rows, alpha)
             if at is not None and better is not None:
                 colours[at] = better
                 done.add(at)
             elif fill_at is not None and fill_at not in done:
-                colours[fill_at] = _moved_surface(colours[fill_at], pair, paints[pair.part.key], backdrop, alpha)
+                colours[fill_at] = _moved_surface(colours[fill_at], pair, paints[pair.part.key], behind, alpha)
                 done.add(fill_at)
     return colours
 
@@ -112,7 +128,7 @@ def _surfaces_of(
     parts: Iterable[Part],
     paints: Paints,
     sources: dict[str, tuple[int | None, int | None, int | None]],
-    backdrop: Backdrop,
+    behind: Behind,
 ) -> list[tuple[Rgba, float]]:
     """Return every surface that one literal is drawn on as text or edge, with the need it has there."""
     rows: list[tuple[Rgba, float]] = []
@@ -121,9 +137,9 @@ def _surfaces_of(
             continue
         text_at, _, edge_at = sources.get(part.key, (None, None, None))
         if (text_at == at and part.need and at is not None) or (part is pair.part and pair.what == "text"):
-            rows += [(s, part.need) for s in surfaces_under(paints[part.key].layers, backdrop)]
+            rows += [(s, behind.need(part)) for s in surfaces_under(paints[part.key].layers, behind, part.place)]
         if (edge_at == at and part.edge_need and at is not None) or (part is pair.part and pair.what == "edge"):
-            rows += [(s, part.edge_need) for s in surfaces_under(paints[part.key].below, backdrop)]
+            rows += [(s, part.edge_need) for s in surfaces_under(paints[part.key].below, behind, part.place)]
     return rows
 
 
@@ -148,10 +164,10 @@ def _nearest_over(colour: Rgba, rows: tuple[tuple[Rgba, float], ...], may_rise: 
     return None
 
 
-def _moved_surface(fill: Rgba, pair: DrawnPair, paint: Paint, backdrop: Backdrop, may_rise: bool) -> Rgba:
+def _moved_surface(fill: Rgba, pair: DrawnPair, paint: Paint, behind: Behind, may_rise: bool) -> Rgba:
     """Return the surface changed least, in colour or in translucency, so that its text can be read."""
     text = paint.text if pair.what == "text" and paint.text is not None else pair.text
-    below = surfaces_under(paint.below, backdrop)
+    below = surfaces_under(paint.below, behind, pair.part.place)
     way = way_of(fill.opaque)
     drawn_alpha = paint.fill.a if paint.fill is not None else fill.a
     for alpha in np.linspace(drawn_alpha, 1, 9).tolist() if may_rise and drawn_alpha < 1 else [drawn_alpha]:

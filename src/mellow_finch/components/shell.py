@@ -20,6 +20,7 @@ PLACES = (
 
 def _part(id_: str, at: str, roles: str, state: str = "", need: float = 4.5, on_picture: bool = False) -> Part:
     text_role, fill_role = roles.split("/")
+    places = {_PANEL: "panel", "StBoxLayout.notification-banner": "notice", "StWidget#dash": "dock"}
     return Part(
         id=id_,
         state=state,
@@ -28,6 +29,7 @@ def _part(id_: str, at: str, roles: str, state: str = "", need: float = 4.5, on_
         fill_role=fill_role,
         need=need,
         on_picture=on_picture,
+        place=next((place for start, place in places.items() if at.startswith(start)), "everywhere"),
     )
 
 
@@ -41,7 +43,7 @@ PARTS: tuple[Part, ...] = (
     _part("panel button", _BUTTON + ":hover", "panel_active_text/panel_active", "hover"),
     _part("panel button", _BUTTON + ":active", "panel_active_text/panel_active", "open"),
     _part("clock", f"{_BUTTON} > StLabel.clock", "panel_text/panel"),
-    _part("menu", _MENU, "menu_text/menu"),
+    _part("menu", _MENU, "menu_text/menu", on_picture=True),
     _part("menu item", _ITEM, "menu_text/menu"),
     _part("menu item", _ITEM + ":hover", "menu_hover_text/menu_hover", "hover"),
     _part("menu item", _ITEM + ":active", "menu_hover_text/menu_hover", "pressed"),

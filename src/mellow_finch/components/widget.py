@@ -20,6 +20,7 @@ PARTS: tuple[Part, ...] = (
         text_role="widget_text",
         fill_role="panel",
         on_picture=True,
+        place="widget",
     ),
     *(
         Part(
@@ -29,6 +30,7 @@ PARTS: tuple[Part, ...] = (
             text_role="widget_accent",
             fill_role="panel",
             on_picture=True,
+            place="widget",
         )
         for i in range(10)
     ),
@@ -39,6 +41,7 @@ PARTS: tuple[Part, ...] = (
             text_role="widget_accent",
             fill_role="panel",
             on_picture=True,
+            place="widget",
         )
         for i in range(1, _INLINE + 1)
     ),

@@ -3,58 +3,97 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from dataclasses import asdict
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
 from ..colour.rgb import Rgba, parse_hex
 from ..errors import ParseError, file_errors
-from ..palette.derive import TONES, Recipe
-from ..palette.roles import ROLE_IDS
+from ..palette.pairs import PAIRS, failing
+from ..palette.recipe import TONES, Recipe
+from ..palette.roles import FOLLOWS, ROLE_IDS
 from ..palette.solve import solve
-from ..picture.backdrop import PLAIN, Backdrop
-from .model import Look
+from ..palette.temper import temper_from
+from ..palette.veil import KIND_BY_ID
+from ..palette.wanted import wanted_palette
+from ..picture.backdrop import PLAIN, Backdrop, Extremes
+from ..picture.placement import MODES, Placement
+from .model import Look, Member
 
 VERSION = 1
 KIND = "mellow-finch look"
 SUFFIX = ".finchlook"
 _MOST_BYTES = 4_000_000
-_KNOWN = {
-    "kind",
-    "version",
-    "name",
-    "tone",
-    "source",
-    "recipe",
-    "backdrop",
-    "pins",
-    "locks",
-    "left_out",
-    "mend_as_you_go",
-    "mends",
-    "tones",
-}
+_KNOWN = frozenset(
+    (
+        "kind version name tone source recipe backdrop pins locks left_out mend_as_you_go mends temper linked opacity "
+        "drawn blur pictures placement origin variants tones"
+    ).split()
+)
 
 
 def look_to_json(look: Look) -> str:
     """Return the look as text, keys in a fixed order, colours as #rrggbb."""
+    return json.dumps(_to_data(look), indent=1, ensure_ascii=False) + "\n"
+
+
+def _to_data(look: Look) -> dict[str, Any]:
     known: dict[str, Any] = {
         "kind": KIND,
         "version": VERSION,
         "name": look.name,
         "tone": look.tone,
         "source": look.source,
+        "origin": look.origin,
         "recipe": {"accent": look.recipe.accent.hex, "hue_deg": look.recipe.hue_deg, "tint": look.recipe.tint},
-        "backdrop": {k: getattr(look.backdrop, k).hex for k in ("darkest", "lightest", "mean")},
+        "temper": asdict(look.temper),
+        "linked": look.linked,
+        "opacity": dict(look.opacity),
+        "drawn": {t: dict(kinds) for t, kinds in look.drawn.items()},
+        "blur": look.blur,
+        "pictures": [asdict(member) for member in look.pictures],
+        "placement": asdict(look.placement),
+        "backdrop": _backdrop_to_data(look.backdrop),
         "pins": [c.hex for c in look.pins],
         "locks": sorted(look.locks),
         "left_out": sorted(look.left_out),
         "mend_as_you_go": look.mend_as_you_go,
         "mends": sorted(look.mends),
+        "variants": [_to_data(v) for v in look.variants],
         "tones": {t: {"roles": {r: look.palettes[t][r].hex for r in ROLE_IDS}} for t in TONES},
     }
-    return json.dumps({**known, **look.unknown}, indent=1, ensure_ascii=False) + "\n"
+    return {**known, **look.unknown}
+
+
+def _backdrop_to_data(drop: Backdrop) -> dict[str, Any]:
+    out: dict[str, Any] = {k: getattr(drop, k).hex for k in ("darkest", "lightest", "mean")}
+    if drop.places:
+        out["places"] = {
+            name: {"sharp": [c.hex for c in e.sharp], "soft": [c.hex for c in e.soft]} for name, e in drop.places
+        }
+    return out
+
+
+def _backdrop(data: Mapping[str, Any]) -> Backdrop:
+    if not data:
+        return PLAIN
+    places = tuple(
+        (str(name), Extremes(_colours(e["sharp"]), _colours(e["soft"])))
+        for name, e in (data.get("places") or {}).items()
+        if e["sharp"] and e["soft"]
+    )
+    darkest, lightest, mean = _colours(data[k] for k in ("darkest", "lightest", "mean"))
+    return Backdrop(darkest, lightest, mean, places)
+
+
+def _colours(texts: Iterable[Any]) -> tuple[Rgba, ...]:
+    return tuple(parse_hex(str(c)).opaque for c in texts)
+
+
+def _shares(data: Mapping[str, Any]) -> Mapping[str, float]:
+    return MappingProxyType({str(k): min(1.0, max(0.0, float(v))) for k, v in data.items() if k in KIND_BY_ID})
 
 
 def look_from_json(text: str, label: str = "The look") -> Look:
@@ -85,7 +124,7 @@ def _reason(error: Exception) -> str:
     return f"{error.args[0]} is missing" if isinstance(error, KeyError) and error.args else str(error)
 
 
-def _look(data: Mapping[str, Any]) -> Look:
+def _look(data: Mapping[str, Any], depth: int = 0) -> Look:
     recipe = data["recipe"]
     palettes = {}
     for tone in TONES:
@@ -95,23 +134,39 @@ def _look(data: Mapping[str, Any]) -> Look:
         palettes[tone] = MappingProxyType({r: given[r] for r in ROLE_IDS})
     if data["tone"] not in TONES:
         raise ValueError(f"the tone “{data['tone']}” is neither dark nor light")
-    backdrop = data.get("backdrop") or {}
+    drawn = data.get("drawn") or {}
     return Look(
         name=str(data["name"]),
         tone=data["tone"],
         recipe=_recipe(recipe),
         palettes=MappingProxyType(palettes),
         source=str(data.get("source", "")),
-        backdrop=Backdrop(*(parse_hex(backdrop[k]).opaque for k in ("darkest", "lightest", "mean")))
-        if backdrop
-        else PLAIN,
-        pins=tuple(parse_hex(str(c)).opaque for c in data.get("pins", ())),
+        backdrop=_backdrop(data.get("backdrop") or {}),
+        pins=_colours(data.get("pins", ())),
         locks=frozenset(str(r) for r in data.get("locks", ()) if r in ROLE_IDS),
         left_out=frozenset(str(c) for c in data.get("left_out", ())),
         mend_as_you_go=bool(data.get("mend_as_you_go", True)),
         mends=frozenset(str(m) for m in data.get("mends", ())),
+        temper=temper_from(data.get("temper") or {}),
+        linked=bool(data.get("linked", True)),
+        opacity=_shares(data.get("opacity") or {}),
+        drawn={t: _shares(drawn[t]) for t in TONES if t in drawn},
+        blur=bool(data.get("blur", False)),
+        pictures=tuple(Member(str(m["path"]), max(0.0, float(m["weight"]))) for m in data.get("pictures", ())),
+        placement=_placement(data.get("placement") or {}),
+        origin=str(data.get("origin", "")),
+        variants=tuple(_look(v, 1) for v in data.get("variants", ())) if depth == 0 else (),
         unknown={k: v for k, v in data.items() if k not in _KNOWN},
     )
+
+
+def _placement(data: Mapping[str, Any]) -> Placement:
+    plain = Placement()
+    mode = data.get("mode", plain.mode)
+    if mode not in {row.id for row in MODES}:
+        raise ValueError(f"“{mode}” is no way to lay a picture")
+    width, height = (int(data.get(k, getattr(plain, k))) for k in ("width", "height"))
+    return Placement(mode, min(32768, max(64, width)), min(32768, max(64, height)))
 
 
 def _recipe(recipe: Mapping[str, Any]) -> Recipe:
@@ -119,9 +174,11 @@ def _recipe(recipe: Mapping[str, Any]) -> Recipe:
 
 
 def _completed(given: dict[str, Rgba], data: Mapping[str, Any], tone: Any) -> dict[str, Rgba]:
-    from ..palette.derive import wanted_palette
-
-    return solve(wanted_palette(_recipe(data["recipe"]), tone) | given, given)
+    temper = temper_from(data.get("temper") or {})
+    along = {role: given[leader] for role, leader in FOLLOWS.items() if leader in given}
+    wanted = {**wanted_palette(_recipe(data["recipe"]), tone, temper), **along, **given}
+    short = {j.pair for j in failing(wanted) if j.pair.text in given and j.pair.surface in given}
+    return solve(wanted, given, pairs=tuple(p for p in PAIRS if p not in short))
 
 
 def load_look(path: Path) -> Look:

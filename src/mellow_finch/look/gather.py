@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from ..colour.rgb import Rgba
-from ..palette.derive import Tone
+from ..palette.recipe import Tone
 from ..palette.readings import readings_of
 from ..picture.backdrop import Backdrop, backdrop_of
 from ..picture.gather import gather_loaded

@@ -1,32 +1,45 @@
-"""The Look: everything one result is made of, as one immutable value; and the pure edits that change it."""
+"""The Look: everything one result is made of, as one immutable value. Its edits are in `edits`."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Any
 
 from ..colour.rgb import Rgba
 from ..components.model import Scheme
-from ..palette.derive import TONES, Recipe, Tone, derive
-from ..palette.pairs import PAIRS, JudgedPair, failing
-from ..palette.readings import Reading
-from ..palette.solve import solve
+from ..palette.derive import derive
+from ..palette.pairs import JudgedPair, Pair, failing, pairs_for
+from ..palette.recipe import TONES, Recipe, Tone
+from ..palette.temper import Temper
 from ..picture.backdrop import PLAIN, Backdrop
+from ..picture.placement import Placement
 
 Palette = Mapping[str, Rgba]
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    """One picture of a set: its path as it was given, and its weight, 0 when it is left out."""
+
+    path: str
+    weight: float = 1.0
 
 
 @dataclass(frozen=True)
 class Look:
     """One result.
 
-    source: the picture's path as it was given, empty for a scheme; backdrop: its darkest and lightest places;
-    palettes: every role of both tones; locks: roles that never move; left_out: components not dressed;
+    source: the path of the picture behind the desktop, empty when there is none; pictures: the members when there are
+    several; origin: what the colours come from when that is not the picture; backdrop: the picture's extremes on the
+    screen; palettes: every role of both tones; locks: roles that never move; left_out: components not dressed;
     mend_as_you_go: whether other roles and rewritten files follow so that everything stays readable;
-    mends: "component/part" put right one by one; unknown: keys of a newer file, kept.
+    mends: "component/part" put right one by one; temper: the whole-look controls; linked: whether a change of colour
+    in one half follows in the other; opacity: what is asked by kind of surface, 0..1; drawn: by tone, the opacity that
+    can be read; blur: whether the desktop blurs what is behind; variants: states that were kept; unknown: keys of a
+    newer file, kept.
     """
 
     name: str
@@ -40,6 +53,15 @@ class Look:
     left_out: frozenset[str] = frozenset()
     mend_as_you_go: bool = True
     mends: frozenset[str] = frozenset()
+    temper: Temper = Temper()
+    linked: bool = True
+    opacity: Mapping[str, float] = field(default_factory=dict)
+    drawn: Mapping[Tone, Mapping[str, float]] = field(default_factory=dict)
+    blur: bool = False
+    pictures: tuple[Member, ...] = ()
+    placement: Placement = Placement()
+    origin: str = ""
+    variants: tuple[Look, ...] = ()
     unknown: Mapping[str, Any] = field(default_factory=dict)
 
     @property
@@ -48,81 +70,50 @@ class Look:
         return self.palettes[self.tone]
 
     @property
+    def pairs(self) -> tuple[Pair, ...]:
+        """Return the pairs with the needs that this look asks for."""
+        return pairs_for(self.temper.text_need)
+
+    @property
     def folder(self) -> str:
         """Return the name as it may stand in a path: letters, digits, dashes."""
         return re.sub(r"[^A-Za-z0-9]+", "-", self.name).strip("-") or "Look"
 
+    def drawn_opacity(self, tone: Tone | None = None) -> dict[str, float]:
+        """Return the opacity by kind as it is written: of every kind that was asked for, 1 where nothing less reads."""
+        drawn = self.drawn.get(tone or self.tone, {})
+        return {kind: drawn.get(kind, 1.0) for kind in self.opacity}
+
     def scheme(self) -> Scheme:
         """Return what components need to know."""
-        return Scheme(self.name, self.folder, self.tone, self.colours, self.backdrop, self.mend_as_you_go, self.mends)
+        return Scheme(
+            self.name,
+            self.folder,
+            self.tone,
+            self.colours,
+            self.backdrop,
+            self.mend_as_you_go,
+            self.mends,
+            self.temper.text_need,
+            self.drawn_opacity(),
+            self.blur,
+        )
 
-    def failing(self) -> tuple[JudgedPair, ...]:
-        """Return the pairs of roles that fall short in the tone in force, worst first."""
-        return failing(self.colours)
+    def failing(self, tone: Tone | None = None) -> tuple[JudgedPair, ...]:
+        """Return the pairs of roles that fall short in a tone, the one in force when none is named, worst first."""
+        return failing(self.palettes[tone or self.tone], self.pairs)
 
 
 def derived_look(
-    name: str, recipe: Recipe, tone: Tone, source: str = "", backdrop: Backdrop = PLAIN, pins: tuple[Rgba, ...] = ()
+    name: str,
+    recipe: Recipe,
+    tone: Tone,
+    source: str = "",
+    backdrop: Backdrop = PLAIN,
+    pins: tuple[Rgba, ...] = (),
+    temper: Temper | None = None,
 ) -> Look:
     """Return a look derived afresh, both tones, every pair passing."""
-    palettes = {t: MappingProxyType(derive(recipe, t)) for t in TONES}
-    return Look(name, tone, recipe, MappingProxyType(palettes), source, backdrop, pins)
-
-
-def read_anew(look: Look, reading: Reading) -> Look:
-    """Return the look derived from another reading, its locked roles held.
-
-    Raises ImpossibleLocksError when the locks leave no readable palette.
-    """
-    palettes = {
-        t: MappingProxyType(derive(reading.recipe, t, {r: look.palettes[t][r] for r in look.locks})) for t in TONES
-    }
-    return replace(look, recipe=reading.recipe, palettes=MappingProxyType(palettes), mends=frozenset())
-
-
-def _with_colours(look: Look, colours: Palette) -> Look:
-    palettes = dict(look.palettes)
-    palettes[look.tone] = MappingProxyType(dict(colours))
-    return replace(look, palettes=MappingProxyType(palettes))
-
-
-def with_role(look: Look, role: str, colour: Rgba) -> Look:
-    """Return the look with one role of the tone in force changed.
-
-    When mending as you go, all other roles follow by the smallest change that keeps every pair passing.
-    Raises ImpossibleLocksError when locks stand in the way, and KeyError for an unknown role.
-    """
-    if role not in look.colours:
-        raise KeyError(role)
-    colours = dict(look.colours)
-    colours[role] = colour.opaque
-    if look.mend_as_you_go:
-        colours = solve(colours, look.locks, (role,), settle=False)
-    return _with_colours(look, colours)
-
-
-def with_lock(look: Look, role: str, locked: bool) -> Look:
-    """Return the look with a role locked or freed."""
-    return replace(look, locks=look.locks | {role} if locked else look.locks - {role})
-
-
-def with_tone(look: Look, tone: Tone) -> Look:
-    """Return the look in its other half."""
-    return replace(look, tone=tone)
-
-
-def with_mended_roles(look: Look, role_pairs: tuple[JudgedPair, ...] | None = None) -> Look:
-    """Return the look with failing pairs of roles mended by the smallest change: all, or only those given.
-
-    Raises ImpossibleLocksError, naming the locks, when they leave no way.
-    """
-    if role_pairs is None:
-        return _with_colours(look, solve(look.colours, look.locks))
-    # What passes now must go on passing; what falls short elsewhere is left alone.
-    short = {j.pair for j in failing(look.colours)} - {j.pair for j in role_pairs}
-    return _with_colours(look, solve(look.colours, look.locks, pairs=tuple(p for p in PAIRS if p not in short)))
-
-
-def with_mend(look: Look, *keys: str) -> Look:
-    """Return the look with parts of rewritten files, named "component/part", put right."""
-    return replace(look, mends=look.mends | set(keys))
+    temper = temper or Temper()
+    palettes = {t: MappingProxyType(derive(recipe, t, temper=temper)) for t in TONES}
+    return Look(name, tone, recipe, MappingProxyType(palettes), source, backdrop, pins, temper=temper)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ..colour.contrast import ratio
 from ..colour.rgb import Rgba
@@ -47,6 +48,8 @@ PAIRS: tuple[Pair, ...] = (
     *_on("view_text", "view"),
     *_on("header_text", "header"),
     *_on("header_idle_text", "header_idle"),
+    *_on("border_text", "border"),
+    *_on("border_idle_text", "border_idle"),
     *_on("sidebar_text", "sidebar"),
     *_on("card_text", "card"),
     *_on("menu_text", "menu"),
@@ -81,6 +84,14 @@ PAIRS_ON_SURFACE: dict[str, tuple[Pair, ...]] = {}
 for _pair in PAIRS:
     PAIRS_OF_TEXT[_pair.text] = (*PAIRS_OF_TEXT.get(_pair.text, ()), _pair)
     PAIRS_ON_SURFACE[_pair.surface] = (*PAIRS_ON_SURFACE.get(_pair.surface, ()), _pair)
+
+
+@lru_cache(maxsize=8)
+def pairs_for(text_need: float) -> tuple[Pair, ...]:
+    """Return the table with the need of every text pair raised, for a look that asks for more than 4.5."""
+    if text_need <= TEXT_NEED:
+        return PAIRS
+    return tuple(Pair(p.text, p.surface, text_need) if p.need == TEXT_NEED else p for p in PAIRS)
 
 
 def judge(colours: Mapping[str, Rgba], pairs: tuple[Pair, ...] = PAIRS) -> tuple[JudgedPair, ...]:

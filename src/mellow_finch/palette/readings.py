@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..picture.swatches import Swatch
-from .derive import MOST_TINT, Recipe, accent_candidates, surface_tint
+from .derive import accent_candidates, surface_tint
+from .recipe import MOST_TINT, Recipe
 
 
 @dataclass(frozen=True, slots=True)

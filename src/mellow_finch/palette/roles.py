@@ -34,10 +34,14 @@ ROLES: tuple[Role, ...] = (
     ),
     *_rows(
         "Header bars",
-        ("header", "Header", "surface", "Title and header bars, and borders drawn by the window manager."),
+        ("header", "Header", "surface", "Title and header bars that programs draw themselves."),
         ("header_text", "Header text", "text", "Titles and icons on header bars."),
         ("header_idle", "Header, idle", "surface", "Header bars of windows without focus."),
         ("header_idle_text", "Header text, idle", "text", "Titles of windows without focus."),
+        ("border", "Border", "surface", "Title bars and borders drawn by the window manager."),
+        ("border_text", "Border text", "text", "Titles and buttons on such borders."),
+        ("border_idle", "Border, idle", "surface", "The same on windows without focus."),
+        ("border_idle_text", "Border text, idle", "text", "Titles on the borders of windows without focus."),
     ),
     *_rows(
         "Menus",
@@ -137,3 +141,10 @@ ROLES: tuple[Role, ...] = (
 
 ROLE_BY_ID: dict[str, Role] = {role.id: role for role in ROLES}
 ROLE_IDS: tuple[str, ...] = tuple(ROLE_BY_ID)
+# Roles that move along with another one for as long as they have its colour: borders look like header bars.
+FOLLOWS: dict[str, str] = {
+    "border": "header",
+    "border_text": "header_text",
+    "border_idle": "header_idle",
+    "border_idle_text": "header_idle_text",
+}

@@ -18,7 +18,7 @@ from ..colour.rgb import Rgba
 from ..colour.spaces import Array
 from ..errors import ImpossibleLocksError
 from .lightness import STEPS, reaches, way_of
-from .pairs import PAIRS, Pair
+from .pairs import PAIRS, Pair, pairs_for
 from .roles import ROLE_BY_ID
 
 _ROUNDS = 6
@@ -235,12 +235,13 @@ def solve(
 
     locked: roles that never move because the person said so; held: roles that must not move this time;
     settle: whether surfaces may move too where that is the smaller change in total;
-    text_need: raises the need of every 4.5 pair, for a look that asks for 7. Colours are taken as opaque.
+    text_need: raises the need of every 4.5 pair of the whole table, for a look that asks for 7. Colours are taken
+    as opaque.
     Pure and deterministic; what passes already is returned unchanged.
     Raises ImpossibleLocksError, naming the roles, when what does not move leaves no solution.
     """
-    if text_need > 4.5:
-        pairs = tuple(Pair(p.text, p.surface, text_need) if p.need == 4.5 else p for p in pairs)
+    if pairs is PAIRS:
+        pairs = pairs_for(text_need)
     work = _Work(dict(colours), dict(colours), frozenset(locked) | frozenset(held), pairs)
     if not _text_by_text(work) and not _side_by_side(work):
         raise impossible(work.failing(), work.held, frozenset(locked))

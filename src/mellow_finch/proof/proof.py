@@ -7,12 +7,11 @@ from dataclasses import dataclass
 
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.judge import judge_parts
+from ..components.judge import Behind, judge_parts
 from ..components.model import Paints, Part
 from ..look.dressed import Dressed
-from ..look.model import Look, with_mend, with_mended_roles
-from ..palette.pairs import failing
-from ..picture.backdrop import Backdrop
+from ..look.edits import with_mend, with_mended_roles
+from ..look.model import Look
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,19 +50,19 @@ class Finding:
         return f"{self.part.id[:1].upper()}{self.part.id[1:]}{state}{edge}"
 
 
-def findings(paints: Mapping[str, Paints], backdrop: Backdrop, tone: str) -> tuple[Finding, ...]:
+def findings(paints: Mapping[str, Paints], behind: Behind, tone: str) -> tuple[Finding, ...]:
     """Return every pair of every component, the worst shortfall first."""
     rows = [
         Finding(tone, component, p.part, p.what, p.text, p.surface, p.ratio, p.need)
         for component, found in paints.items()
-        for p in judge_parts(COMPONENT_BY_ID[component].parts, found, backdrop)
+        for p in judge_parts(COMPONENT_BY_ID[component].parts, found, behind)
     ]
     return tuple(sorted(rows, key=lambda f: f.shortfall))
 
 
 def prove(dressed: Dressed) -> tuple[Finding, ...]:
     """Return every pair of a dressed look, worst first."""
-    return findings(dressed.paints, dressed.look.backdrop, dressed.look.tone)
+    return findings(dressed.paints, Behind.of(dressed.look.scheme()), dressed.look.tone)
 
 
 def mend(look: Look, rows: Iterable[Finding]) -> Look:
@@ -79,7 +78,7 @@ def mend(look: Look, rows: Iterable[Finding]) -> Look:
     ours = [f for f in short if not COMPONENT_BY_ID[f.component].rewrites]
     if ours:
         roles = {r for f in ours for r in (f.part.text_role, f.part.fill_role)}
-        pairs = tuple(j for j in failing(look.colours) if j.pair.text in roles or j.pair.surface in roles)
+        pairs = tuple(j for j in look.failing() if j.pair.text in roles or j.pair.surface in roles)
         if pairs:
             look = with_mended_roles(look, pairs)
     return look

@@ -10,6 +10,7 @@ from .spans import ColourSpan
 
 _LINE = re.compile(r"^[ \t]*([\w.*?-]+)[ \t]*:[ \t]*(.*?)[ \t]*$", re.MULTILINE)
 _SPEC = re.compile(r"#[0-9a-fA-F]{6}\Z|#[0-9a-fA-F]{3}\Z")
+_SEE_THROUGH = re.compile(r"\[(\d{1,3})\](#[0-9a-fA-F]{6})\Z")  # opacity in percent, then the colour
 BEGIN = "! >>> mellow-finch: this region is written anew each time a look is put on"
 END = "! <<< mellow-finch"
 
@@ -27,8 +28,20 @@ def scan_xresources(text: str) -> list[ColourSpan]:
 
 
 def xresources_colours(text: str) -> dict[str, Rgba]:
-    """Return {resource component after the last * or .: colour}; of equal names the last in the file wins."""
-    return {re.split(r"[.*]", span.key)[-1]: span.colour for span in scan_xresources(text)}
+    """Return {resource component after the last * or .: colour}; of equal names the last in the file wins.
+
+    A colour with an opacity before it, as in "[85]#101418", comes back translucent.
+    """
+    out: dict[str, Rgba] = {}
+    for found in _LINE.finditer(text):
+        value = found.group(2)
+        veiled = _SEE_THROUGH.match(value)
+        plain = _SPEC.match(value) or value.lower() in NAMES
+        colour = read_literal(veiled.group(2) if veiled else value) if veiled or plain else None
+        if colour is not None:
+            alpha = min(100, int(veiled.group(1))) / 100 if veiled else colour.a
+            out[re.split(r"[.*]", found.group(1))[-1]] = colour._replace(a=alpha)
+    return out
 
 
 def put_region(text: str, body: str) -> str:

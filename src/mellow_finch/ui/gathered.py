@@ -11,7 +11,7 @@ from PyQt6.QtGui import QImage
 
 from ..look.gather import name_of
 from ..look.model import Look, derived_look
-from ..palette.derive import Tone
+from ..palette.recipe import Tone
 from ..palette.readings import Reading, readings_of
 from ..picture.backdrop import Backdrop, backdrop_of
 from ..picture.load import load_picture

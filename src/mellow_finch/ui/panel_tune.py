@@ -20,7 +20,8 @@ from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba, parse_hex
 from ..colour.spaces import Array
 from ..components.catalogue import COMPONENTS
-from ..look.model import Look, with_lock, with_role
+from ..look.edits import with_lock, with_role
+from ..look.model import Look
 from ..palette.pairs import PAIRS_OF_TEXT, PAIRS_ON_SURFACE
 from ..palette.roles import ROLE_BY_ID, ROLES
 from .document import Document

@@ -14,8 +14,8 @@ from PyQt6.QtWidgets import QApplication
 from ..colour.rgb import Rgba
 from ..demo.build import build_demo_home
 from ..look.dressed import dress
-from ..look.model import with_role
-from ..palette.derive import TONES
+from ..look.edits import with_role
+from ..palette.recipe import TONES
 from ..progress import Silent
 from .app import make_app
 from .gathered import open_picture

@@ -29,13 +29,14 @@ from PyQt6.QtWidgets import (
 from .. import __version__
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.judge import judge_part
+from ..components.judge import Behind, judge_part
 from ..demo.build import demo_pictures
 from ..errors import FinchError, file_errors
 from ..look.dressed import dress
 from ..look.file import SUFFIX, load_look, look_to_json
-from ..look.model import Look, read_anew, with_lock, with_role, with_tone
-from ..palette.derive import Tone
+from ..look.edits import read_anew, with_lock, with_role, with_tone
+from ..look.model import Look
+from ..palette.recipe import Tone
 from ..palette.readings import Reading, readings_of
 from ..palette.roles import ROLE_BY_ID
 from ..progress import Progress
@@ -574,7 +575,7 @@ class Window(QMainWindow):
             names = [ROLE_BY_ID[r].title for r in (part.text_role, part.fill_role) if r in ROLE_BY_ID]
             if names:
                 words.append(" on ".join(dict.fromkeys(names)))
-            pairs = judge_part(part, paint, look.backdrop)
+            pairs = judge_part(part, paint, Behind.of(look.scheme()))
             if pairs:
                 worst = min(pairs, key=lambda p: p.ratio / p.need)
                 words.append(f"{worst.ratio:.2f} : 1, needs {worst.need:g}")

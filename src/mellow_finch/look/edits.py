@@ -1,0 +1,332 @@
+"""The pure edits that change a look. Each gives a new look in which every pair passes that passed before.
+
+Locks never move. What follows an edit is worked out in one place, `_finished`: the smallest change that keeps every
+pair readable, then the terminal's colours told apart, then texts over see-through surfaces.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Mapping
+from dataclasses import replace
+from functools import lru_cache
+from types import MappingProxyType
+
+import numpy as np
+
+from ..colour.gamut import fit_chroma, oklch_to_rgba, rgba_to_oklch
+from ..colour.rgb import Rgba, from_unit
+from ..colour.spaces import oklab_to_oklch, oklab_to_srgb, oklch_to_oklab
+from ..errors import ImpossibleLocksError
+from ..palette.ansi import APART, ROWS, ansi_set, nearest_pair
+from ..palette.derive import derive
+from ..palette.pairs import JudgedPair, Pair, failing
+from ..palette.readings import Reading
+from ..palette.recipe import TONES, Recipe, Tone
+from ..palette.roles import FOLLOWS
+from ..palette.solve import solve
+from ..palette.temper import Temper
+from ..palette.veil import veiled
+from ..palette.wanted import wanted_palette
+from ..picture.backdrop import Backdrop
+from ..picture.placement import Placement
+from .model import Look, Palette
+
+_HUES = tuple(f"ansi_{i}" for row in ROWS for i in row)
+_SAME_LEVEL = frozenset({"accent", "success", "warning", "error"})  # as light in one half as in the other
+_COLOURED = 0.012  # OKLCH chroma from which a colour has a hue to carry over
+
+
+def _with_palettes(look: Look, palettes: Mapping[Tone, Palette], drawn: Mapping[Tone, Mapping[str, float]]) -> Look:
+    both = {t: MappingProxyType(dict(palettes.get(t, look.palettes[t]))) for t in TONES}
+    seen = {t: dict(kinds) for t in TONES if (kinds := drawn.get(t, look.drawn.get(t, {})))}
+    return replace(look, palettes=MappingProxyType(both), drawn=MappingProxyType(seen))
+
+
+def _finished(
+    look: Look, colours: dict[str, Rgba], held: Collection[str], pairs: tuple[Pair, ...], settle: bool
+) -> tuple[dict[str, Rgba], dict[str, float]]:
+    """Return the colours with everything else following, and the opacities at which they can be read.
+
+    held: roles that must not move this time. Raises ImpossibleLocksError when what does not move leaves no way.
+    """
+    if not look.mend_as_you_go:
+        return colours, dict(look.opacity)
+    colours = solve(colours, look.locks, held, pairs, settle=settle)
+    still = {*look.locks, *held}
+    if nearest_pair(colours)[0] < APART and not set(_HUES) <= still:
+        apart = colours | ansi_set(colours, colours["terminal"], look.temper.text_need, still)
+        if not failing(apart, pairs):
+            colours = apart
+    if look.opacity:
+        return veiled(colours, look.opacity, look.backdrop, look.blur, still, pairs)
+    return colours, {}
+
+
+def _pairs_kept(look: Look, tone: Tone, roles: Collection[str] = ()) -> tuple[Pair, ...]:
+    """Return the pairs that an edit of some roles must leave readable: all but those that fell short before."""
+    short = {
+        j.pair for j in failing(look.palettes[tone], look.pairs) if j.pair.text not in roles and j.pair.surface not in roles
+    }
+    return tuple(p for p in look.pairs if p not in short) if short else look.pairs
+
+
+def _in_tone(
+    look: Look, tone: Tone, colours: dict[str, Rgba], held: Collection[str] = (), settle: bool = False
+) -> Look:
+    colours, drawn = _finished(look, colours, held, _pairs_kept(look, tone, held), settle)
+    return _with_palettes(look, {tone: colours}, {tone: drawn})
+
+
+def _other_half(look: Look, change: Callable[[Look], Look]) -> Look:
+    """Return the look with a change made in the half that is not in force, or as it is where locks forbid that."""
+    try:
+        return change(look)
+    except ImpossibleLocksError:
+        return look
+
+
+def _opposite(tone: Tone) -> Tone:
+    return "light" if tone == "dark" else "dark"
+
+
+# One role
+
+
+def with_role(look: Look, role: str, colour: Rgba) -> Look:
+    """Return the look with one role of the tone in force changed, and of the other one too where they are linked.
+
+    When mending as you go, all other roles follow by the smallest change that keeps every pair passing.
+    Raises ImpossibleLocksError when locks stand in the way, and KeyError for an unknown role.
+    """
+    old = look.colours[role]
+    changed = _with_followers(look, look.tone, {role: colour.opaque})
+    fresh = _in_tone(look, look.tone, {**look.colours, **changed}, tuple(changed))
+    if not look.linked:
+        return fresh
+    other = _opposite(look.tone)
+    theirs = carried_over(old, colour.opaque, look.palettes[other][role], role in _SAME_LEVEL)
+    if theirs == look.palettes[other][role] or role in look.locks:
+        return fresh
+    colours = {**look.palettes[other], **_with_followers(look, other, {role: theirs})}
+    return _other_half(fresh, lambda it: _in_tone(it, other, colours))
+
+
+def _with_followers(look: Look, tone: Tone, changed: dict[str, Rgba]) -> dict[str, Rgba]:
+    """Return the changes with those of roles that have had the same colour and go along with another role."""
+    own = look.palettes[tone]
+    along = {
+        role: changed[leader]
+        for role, leader in FOLLOWS.items()
+        if leader in changed and own[role] == own[leader] and role not in look.locks
+    }
+    return {**along, **changed}
+
+
+def carried_over(old: Rgba, new: Rgba, other: Rgba, level: bool) -> Rgba:
+    """Return what becomes of a colour of the other half when its twin goes from old to new.
+
+    Hue and chroma go along as far as they changed; lightness only for colours that lie as high in both halves (level).
+    """
+    l0, c0, h0 = rgba_to_oklch(old)
+    l1, c1, h1 = rgba_to_oklch(new)
+    lightness, chroma, hue = rgba_to_oklch(other)
+    turn = h1 - h0 if min(c0, c1) >= _COLOURED else h1 - hue if c1 >= _COLOURED else 0.0
+    rise = l1 - l0 if level else 0.0
+    if abs(c1 - c0) < 2e-3 and abs((turn + 180) % 360 - 180) < 0.5 and abs(rise) < 2e-3:
+        return other
+    return oklch_to_rgba(min(1.0, max(0.0, lightness + rise)), max(0.0, chroma + c1 - c0), hue + turn)
+
+
+def with_accent(look: Look, accent: Rgba) -> Look:
+    """Return the look led by another accent: selections, links, focus marks and all else that takes it go along.
+
+    Raises ImpossibleLocksError when locks stand in the way.
+    """
+    accent = accent.opaque
+    recipe = Recipe(accent, look.recipe.hue_deg, look.recipe.tint)
+    lead, other = look.tone, _opposite(look.tone)
+    fresh = replace(look, recipe=recipe)
+    fresh = _in_tone(fresh, lead, {**_led(look, recipe, lead), "accent": accent}, ("accent",))
+    if not look.linked or "accent" in look.locks:
+        return fresh
+    colours = {**_led(look, recipe, other), "accent": accent}
+    return _other_half(fresh, lambda it: _in_tone(it, other, colours))
+
+
+def _led(look: Look, recipe: Recipe, tone: Tone) -> dict[str, Rgba]:
+    return _moved_along(look, tone, wanted_palette(recipe, tone, look.temper))
+
+
+def with_lock(look: Look, role: str, locked: bool) -> Look:
+    """Return the look with a role locked or freed."""
+    return replace(look, locks=look.locks | {role} if locked else look.locks - {role})
+
+
+# The whole look
+
+
+@lru_cache(maxsize=32)
+def _as_derived(recipe: Recipe, tone: Tone, temper: Temper) -> Palette:
+    try:
+        return MappingProxyType(derive(recipe, tone, temper=temper))
+    except ImpossibleLocksError:  # cannot be without locks, but a look must never be lost over a comparison
+        return wanted_palette(recipe, tone, temper)
+
+
+def _moved_along(look: Look, tone: Tone, wanted: Palette) -> dict[str, Rgba]:
+    """Return a palette gone along with what derivation wants anew; locks stay.
+
+    What is still as it was derived becomes what is wanted now; what was changed by hand keeps its distance in OKLab
+    from what derivation wanted.
+    """
+    own = look.palettes[tone]
+    derived = _as_derived(look.recipe, tone, look.temper)
+    before = wanted_palette(look.recipe, tone, look.temper)
+    out = dict(own)
+    apart: list[str] = []
+    for role, colour in own.items():
+        if role in look.locks or before[role] == wanted[role]:
+            continue
+        if colour in (derived[role], before[role]):
+            out[role] = wanted[role]
+        else:
+            apart.append(role)
+    if apart:
+        lab = [
+            oklch_to_oklab(np.array([rgba_to_oklch(colours[r]) for r in apart])) for colours in (own, before, wanted)
+        ]
+        fitted = fit_chroma(oklab_to_oklch(lab[0] + lab[2] - lab[1]))
+        srgb = np.clip(oklab_to_srgb(oklch_to_oklab(fitted)), 0, 1)
+        out |= {r: from_unit(*row) for r, row in zip(apart, srgb.tolist(), strict=True)}
+    return out
+
+
+def with_temper(look: Look, temper: Temper) -> Look:
+    """Return the look tempered anew, in both halves. Locks hold, and every pair passes.
+
+    Raises ImpossibleLocksError when locks leave no way.
+    """
+    fresh = replace(look, temper=temper)
+    for tone in TONES:
+        colours = _moved_along(look, tone, wanted_palette(look.recipe, tone, temper))
+        solved, drawn = _finished(fresh, colours, (), _pairs_kept_at(look, tone, temper), False)
+        fresh = _with_palettes(fresh, {tone: solved}, {tone: drawn})
+    return fresh
+
+
+def _pairs_kept_at(look: Look, tone: Tone, temper: Temper) -> tuple[Pair, ...]:
+    kept = {(p.text, p.surface) for p in _pairs_kept(look, tone)}
+    return tuple(p for p in replace(look, temper=temper).pairs if (p.text, p.surface) in kept)
+
+
+def read_anew(look: Look, reading: Reading) -> Look:
+    """Return the look derived from another reading, its locked roles held, its temper kept.
+
+    Raises ImpossibleLocksError when the locks leave no readable palette.
+    """
+    fresh = replace(look, recipe=reading.recipe, mends=frozenset(), origin="" if look.source else look.origin)
+    for tone in TONES:
+        held = {r: look.palettes[tone][r] for r in look.locks}
+        colours = {**wanted_palette(reading.recipe, tone, look.temper), **held}
+        solved = solve(colours, look.locks, text_need=look.temper.text_need)
+        fresh = _with_palettes(fresh, {tone: solved}, {tone: {}})
+    return seen_through(fresh)
+
+
+def seen_through(look: Look) -> Look:
+    """Return the look with texts fitted once more to what shines through its surfaces."""
+    if not look.opacity:
+        return _with_palettes(look, {}, {t: {} for t in TONES}) if any(look.drawn.values()) else look
+    for tone in TONES:
+        if look.mend_as_you_go:
+            colours, drawn = veiled(
+                look.palettes[tone], look.opacity, look.backdrop, look.blur, look.locks, _pairs_kept(look, tone)
+            )
+        else:
+            colours, drawn = dict(look.palettes[tone]), dict(look.opacity)
+        look = _with_palettes(look, {tone: colours}, {tone: drawn})
+    return look
+
+
+def with_opacity(look: Look, kind: str, alpha: float | None) -> Look:
+    """Return the look with a kind of surface see-through: alpha 0..1, None to leave it as it is without asking.
+
+    When mending as you go, a surface is never drawn with less opacity than texts on it can be moved to read on.
+    """
+    opacity = {k: v for k, v in look.opacity.items() if k != kind}
+    if alpha is not None:
+        opacity[kind] = min(1.0, max(0.0, alpha))
+    return seen_through(replace(look, opacity=MappingProxyType(opacity)))
+
+
+def with_blur(look: Look, blur: bool) -> Look:
+    """Return the look for a desktop that blurs what is behind, or does not."""
+    return seen_through(replace(look, blur=blur))
+
+
+def with_placement(look: Look, placement: Placement, backdrop: Backdrop) -> Look:
+    """Return the look with its picture laid otherwise on the screen; backdrop: the extremes that this gives."""
+    return seen_through(replace(look, placement=placement, backdrop=backdrop))
+
+
+def with_tone(look: Look, tone: Tone) -> Look:
+    """Return the look in its other half."""
+    return replace(look, tone=tone)
+
+
+def with_ansi_set(look: Look) -> Look:
+    """Return the look with the terminal's colours of the tone in force solved afresh as a set; locks hold."""
+    fresh = ansi_set(look.colours, look.colours["terminal"], look.temper.text_need, look.locks)
+    colours, drawn = _finished(look, {**look.colours, **fresh}, (), _pairs_kept(look, look.tone), False)
+    return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
+
+
+# Mending
+
+
+def with_mended_roles(look: Look, role_pairs: tuple[JudgedPair, ...] | None = None) -> Look:
+    """Return the look with failing pairs of roles mended by the smallest change: all, or only those given.
+
+    Raises ImpossibleLocksError, naming the locks, when they leave no way.
+    """
+    pairs = look.pairs
+    if role_pairs is not None:
+        # What passes now must go on passing; what falls short elsewhere is left alone.
+        short = {j.pair for j in look.failing()} - {j.pair for j in role_pairs}
+        pairs = tuple(p for p in pairs if p not in short)
+    solved = solve(look.colours, look.locks, pairs=pairs)
+    fresh = _with_palettes(look, {look.tone: solved}, {})
+    if not look.opacity:
+        return fresh
+    colours, drawn = veiled(solved, look.opacity, look.backdrop, look.blur, look.locks, pairs)
+    return _with_palettes(fresh, {look.tone: colours}, {look.tone: drawn})
+
+
+def with_mend(look: Look, *keys: str) -> Look:
+    """Return the look with parts of rewritten files, named "component/part", put right."""
+    return replace(look, mends=look.mends | set(keys))
+
+
+# Variants
+
+
+def with_variant(look: Look, state: Look, name: str) -> Look:
+    """Return the look with a state kept as a variant; one of the same name is replaced."""
+    kept = replace(state, name=name, variants=())
+    return replace(look, variants=(*(v for v in look.variants if v.name != name), kept))
+
+
+def without_variant(look: Look, name: str) -> Look:
+    """Return the look without a variant."""
+    return replace(look, variants=tuple(v for v in look.variants if v.name != name))
+
+
+def as_variant(look: Look, name: str) -> Look:
+    """Return a variant as the look in force: the look keeps its own name and all of its variants.
+
+    Raises KeyError when there is none of that name.
+    """
+    found = next((v for v in look.variants if v.name == name), None)
+    if found is None:
+        raise KeyError(name)
+    return replace(found, name=look.name, variants=look.variants)

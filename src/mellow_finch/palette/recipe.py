@@ -1,0 +1,31 @@
+"""What a palette is derived from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ..colour.gamut import rgba_to_oklch
+from ..colour.rgb import Rgba
+
+Tone = Literal["dark", "light"]
+TONES: tuple[Tone, Tone] = ("dark", "light")
+MOST_TINT = 0.04
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe:
+    """What a palette is derived from.
+
+    accent: the colour that the accent starts from; hue_deg: the surfaces' hue; tint: the surfaces' OKLCH chroma
+    at its strongest, 0..0.04.
+    """
+
+    accent: Rgba
+    hue_deg: float
+    tint: float
+
+    @property
+    def accent_oklch(self) -> tuple[float, float, float]:
+        """Return L, C, h of the accent."""
+        return rgba_to_oklch(self.accent)

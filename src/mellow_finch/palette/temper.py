@@ -1,0 +1,72 @@
+"""The whole-look controls as one value: what they are, in which range, and what each does, as rows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields
+from typing import Any
+
+
+@dataclass(frozen=True, slots=True)
+class Temper:
+    """How a look is tempered as a whole; the defaults leave it as it was derived.
+
+    warmth: -1 cold .. 1 warm, an offset of the surfaces in OKLab; colourfulness: 0 grey .. 1 as read .. 2 the most;
+    depth: -1 .. 1, surfaces toward the middle or away from the text; spread: 0.4 .. 2, how far surfaces lie apart
+    in lightness; strength: 0 .. 2, the chroma of the accent and its family; panel, header, border, menu: 0 .. 1,
+    how much of the accent those surfaces take; text_need: the contrast ratio that text has to reach, 4.5 or 7.
+    """
+
+    warmth: float = 0.0
+    colourfulness: float = 1.0
+    depth: float = 0.0
+    spread: float = 1.0
+    strength: float = 1.0
+    panel: float = 0.0
+    header: float = 0.0
+    border: float = 0.0
+    menu: float = 0.0
+    text_need: float = 4.5
+
+    @property
+    def accented(self) -> dict[str, float]:
+        """Return the surfaces that can take the accent, with how much of it they take."""
+        return {name: getattr(self, name) for name in ACCENTED}
+
+
+ACCENTED = ("panel", "header", "border", "menu")
+
+
+@dataclass(frozen=True, slots=True)
+class Control:
+    """One whole-look control: the field it sets, its title, its range, and the words at both ends."""
+
+    id: str
+    title: str
+    low: float
+    high: float
+    ends: tuple[str, str]
+    tip: str
+
+
+CONTROLS: tuple[Control, ...] = (
+    Control("warmth", "Warmth", -1, 1, ("cold", "warm"), "Surfaces toward blue or toward amber"),
+    Control("colourfulness", "Colourfulness", 0, 2, ("grey", "most"), "How much colour the surfaces take"),
+    Control("depth", "Depth", -1, 1, ("soft", "deep"), "Surfaces nearer to the text, or farther from it"),
+    Control("spread", "Levels apart", 0.4, 2, ("flat", "stepped"), "How far windows, views, cards and bars lie apart"),
+    Control("strength", "Accent strength", 0, 2, ("faint", "strong"), "How vivid the accent and all that follows it is"),
+    Control("panel", "Accent on panel", 0, 1, ("none", "full"), "How much of the accent the panel and dock take"),
+    Control("header", "Accent on header bars", 0, 1, ("none", "full"), "How much of the accent header bars take"),
+    Control("border", "Accent on borders", 0, 1, ("none", "full"), "The same for borders that the window manager draws"),
+    Control("menu", "Accent on menus", 0, 1, ("none", "full"), "How much of the accent menus take"),
+)
+NEEDS = (4.5, 7.0)
+
+
+def temper_from(values: dict[str, Any]) -> Temper:
+    """Return a temper from saved values, each kept within its range; unknown keys are passed over.
+
+    Raises TypeError or ValueError for what is no number.
+    """
+    ranges = {c.id: (c.low, c.high) for c in CONTROLS} | {"text_need": (4.5, 21.0)}
+    known = {f.name for f in fields(Temper)}
+    return Temper(**{k: min(ranges[k][1], max(ranges[k][0], float(v))) for k, v in values.items() if k in known})

@@ -1,0 +1,144 @@
+"""See-through surfaces: the colours that are readable over the picture, and the least opacity that leaves any.
+
+A translucent surface is judged as it is drawn: composited over the extremes of what lies behind it. Surfaces keep
+their colour here; texts move, by the smallest change, until they read on all of it. Where no text will do, the surface
+becomes less see-through.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass
+
+from ..colour.blend import over
+from ..colour.contrast import ratio
+from ..colour.rgb import Rgba
+from ..picture.backdrop import Backdrop
+from .pairs import PAIRS, Pair
+from .solve import readable_on
+
+_STEP = 1 / 64  # how finely opacities are told apart
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A kind of surface that can be made see-through: the roles it fills, and where on the screen it may lie."""
+
+    id: str
+    title: str
+    roles: tuple[str, ...]
+    place: str
+    tip: str
+
+
+KINDS: tuple[Kind, ...] = (
+    Kind("windows", "Windows", ("window",), "everywhere", "The body of windows of GTK programs"),
+    Kind("menus", "Menus", ("menu",), "everywhere", "Menus and popovers of GTK programs, and the shell's"),
+    Kind("panel", "Panel", ("panel",), "panel", "The shell's panel, where its stylesheet fills it"),
+    Kind("terminal", "Terminal", ("terminal",), "everywhere", "Terminals that can be see-through"),
+)
+KIND_BY_ID: dict[str, Kind] = {k.id: k for k in KINDS}
+KIND_OF_ROLE: dict[str, Kind] = {role: k for k in KINDS for role in k.roles}
+
+
+def faces(
+    colours: Mapping[str, Rgba], role: str, opacity: Mapping[str, float], backdrop: Backdrop, blur: bool
+) -> tuple[Rgba, ...]:
+    """Return every opaque colour that a surface can show: its own, and composited over what lies behind it.
+
+    The own colour counts for see-through surfaces too: it is what shows where no compositor runs.
+    """
+    kind = KIND_OF_ROLE.get(role)
+    alpha = opacity.get(kind.id, 1.0) if kind is not None else 1.0
+    own = colours[role]
+    if kind is None or alpha >= 1:
+        return (own,)
+    top = own._replace(a=alpha)
+    return tuple(dict.fromkeys((own, *(over(top, c) for c in backdrop.at(kind.place, blur)))))
+
+
+def veiled(
+    colours: Mapping[str, Rgba],
+    opacity: Mapping[str, float],
+    backdrop: Backdrop,
+    blur: bool = False,
+    held: Collection[str] = (),
+    pairs: tuple[Pair, ...] = PAIRS,
+) -> tuple[dict[str, Rgba], dict[str, float]]:
+    """Return the colours with texts moved so that they read over the picture, and the opacities that allow it.
+
+    opacity: what is asked by kind, 0..1; what comes back is never less see-through than it must be. colours: a
+    palette in which every pair passes; held: roles that do not move. Pure and deterministic.
+    """
+    drawn = {k: min(1.0, max(0.0, v)) for k, v in opacity.items() if k in KIND_BY_ID and v < 1}
+    now = dict(colours)
+    while drawn:
+        found, stuck = _moved(colours, drawn, backdrop, blur, held, pairs)
+        if not stuck:
+            now = found
+            break
+        for kind in stuck:
+            drawn[kind] = round(drawn[kind] + _STEP, 6)
+            if drawn[kind] >= 1:
+                del drawn[kind]
+    return now, drawn
+
+
+def _moved(
+    colours: Mapping[str, Rgba],
+    opacity: Mapping[str, float],
+    backdrop: Backdrop,
+    blur: bool,
+    held: Collection[str],
+    pairs: tuple[Pair, ...],
+) -> tuple[dict[str, Rgba], set[str]]:
+    """Return the colours with texts moved, and the kinds that stand in the way of one that cannot be."""
+    now = dict(colours)
+    rows: dict[str, list[Pair]] = {}
+    for pair in pairs:
+        rows.setdefault(pair.text, []).append(pair)
+    surfaces = {p.surface for p in pairs}
+    see_through = {role for role, kind in KIND_OF_ROLE.items() if kind.id in opacity}
+    touched = {text for text, own in rows.items() if any(p.surface in see_through for p in own)}
+    for text in sorted(rows, key=lambda t: t not in surfaces):
+        own = rows[text]
+        if text not in touched and all(now[p.surface] == colours[p.surface] for p in own):
+            continue
+        needs = [(face, p.need) for p in own for face in faces(now, p.surface, opacity, backdrop, blur)]
+        if text in held:
+            if all(ratio(now[text], face) >= need for face, need in needs):
+                continue
+            found = None
+        else:
+            needs += [(now[p.text], p.need) for p in pairs if p.surface == text and p.text in held]
+            found = readable_on(now[text], needs)
+        if found is None:
+            kinds = {KIND_OF_ROLE[p.surface].id for p in own if p.surface in KIND_OF_ROLE}
+            return now, (kinds & set(opacity)) or set(opacity)
+        now[text] = found
+    return now, set()
+
+
+def least_opacity(
+    colours: Mapping[str, Rgba],
+    kind: str,
+    others: Mapping[str, float],
+    backdrop: Backdrop,
+    blur: bool = False,
+    held: Collection[str] = (),
+    pairs: tuple[Pair, ...] = PAIRS,
+) -> float:
+    """Return the smallest opacity of a kind, 0..1, at which texts can still be moved to where they read.
+
+    others: the opacities of the other kinds, which stay. 1 when nothing less will do.
+    """
+    low, high = 0, round(1 / _STEP)
+    while low < high:
+        middle = (low + high) // 2
+        opacity = {**others, kind: middle * _STEP}
+        stuck = _moved(colours, opacity, backdrop, blur, held, pairs)[1]
+        if stuck:
+            low = middle + 1
+        else:
+            high = middle
+    return low * _STEP
