@@ -43,9 +43,9 @@ def _with_palettes(look: Look, palettes: Mapping[Tone, Palette], drawn: Mapping[
 
 
 def _finished(
-    look: Look, colours: dict[str, Rgba], held: Collection[str], pairs: tuple[Pair, ...], settle: bool
+    look: Look, tone: Tone, colours: dict[str, Rgba], held: Collection[str], pairs: tuple[Pair, ...], settle: bool
 ) -> tuple[dict[str, Rgba], dict[str, float]]:
-    """Return the colours with everything else following, and the opacities at which they can be read.
+    """Return a tone's colours with everything else following, and the opacities at which they can be read.
 
     held: roles that must not move this time. Raises ImpossibleLocksError when what does not move leaves no way.
     """
@@ -53,7 +53,8 @@ def _finished(
         return colours, dict(look.opacity)
     colours = solve(colours, look.locks, held, pairs, settle=settle)
     still = {*look.locks, *held}
-    if nearest_pair(colours)[0] < APART and not set(_HUES) <= still:
+    own = look.palettes[tone]
+    if any(colours[r] != own[r] for r in _HUES) and nearest_pair(colours)[0] < APART and not set(_HUES) <= still:
         apart = colours | ansi_set(colours, colours["terminal"], look.temper.text_need, still)
         if not failing(apart, pairs):
             colours = apart
@@ -73,7 +74,7 @@ def _pairs_kept(look: Look, tone: Tone, roles: Collection[str] = ()) -> tuple[Pa
 def _in_tone(
     look: Look, tone: Tone, colours: dict[str, Rgba], held: Collection[str] = (), settle: bool = False
 ) -> Look:
-    colours, drawn = _finished(look, colours, held, _pairs_kept(look, tone, held), settle)
+    colours, drawn = _finished(look, tone, colours, held, _pairs_kept(look, tone, held), settle)
     return _with_palettes(look, {tone: colours}, {tone: drawn})
 
 
@@ -209,7 +210,7 @@ def with_temper(look: Look, temper: Temper) -> Look:
     fresh = replace(look, temper=temper)
     for tone in TONES:
         colours = _moved_along(look, tone, wanted_palette(look.recipe, tone, temper))
-        solved, drawn = _finished(fresh, colours, (), _pairs_kept_at(look, tone, temper), False)
+        solved, drawn = _finished(fresh, tone, colours, (), _pairs_kept_at(look, tone, temper), False)
         fresh = _with_palettes(fresh, {tone: solved}, {tone: drawn})
     return fresh
 
@@ -277,7 +278,7 @@ def with_tone(look: Look, tone: Tone) -> Look:
 def with_ansi_set(look: Look) -> Look:
     """Return the look with the terminal's colours of the tone in force solved afresh as a set; locks hold."""
     fresh = ansi_set(look.colours, look.colours["terminal"], look.temper.text_need, look.locks)
-    colours, drawn = _finished(look, {**look.colours, **fresh}, (), _pairs_kept(look, look.tone), False)
+    colours, drawn = _finished(look, look.tone, {**look.colours, **fresh}, (), _pairs_kept(look, look.tone), False)
     return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
 
 

@@ -1,17 +1,23 @@
-"""From picture files to a look."""
+"""From picture files to a look: one picture, or several that are shown in turn."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from ..colour.rgb import Rgba
-from ..palette.recipe import Tone
-from ..palette.readings import readings_of
-from ..picture.backdrop import Backdrop, backdrop_of
-from ..picture.gather import gather_loaded
-from ..picture.load import load_picture
-from .model import Look, derived_look
+from ..palette.readings import Reading, readings_of
+from ..palette.recipe import Recipe, Tone
+from ..picture.backdrop import backdrop_of, joined
+from ..picture.fit import QUIET, fit, in_common
+from ..picture.gather import common_swatches
+from ..picture.load import Picture, load_picture
+from ..picture.placement import Placement
+from ..picture.swatches import Swatch, swatches_of
+from .model import Look, Member, derived_look
+
+_PER_MEMBER = 24
 
 
 def name_of(path: Path) -> str:
@@ -21,17 +27,80 @@ def name_of(path: Path) -> str:
     return text[:1].upper() + text[1:] if text else "Look"
 
 
-def look_of_pictures(paths: Sequence[Path], tone: Tone, accent: Rgba | None = None) -> Look:
+@dataclass(frozen=True, eq=False)
+class Gathering:
+    """Several pictures with their weights, and what comes of them together.
+
+    swatches: of each picture, in the order given; common: those of all with any weight; shared: which share of their
+    areas those have in common, 0..1.
+    """
+
+    pictures: tuple[Picture, ...]
+    weights: tuple[float, ...]
+    swatches: tuple[tuple[Swatch, ...], ...]
+    common: tuple[Swatch, ...]
+    shared: float
+
+    @property
+    def used(self) -> tuple[int, ...]:
+        """Return which pictures have any weight."""
+        return tuple(i for i, weight in enumerate(self.weights) if weight > 0)
+
+    @property
+    def word(self) -> str:
+        """Return a sentence when the pictures have little in common, else nothing."""
+        if len(self.used) < 2 or self.shared >= QUIET:
+            return ""
+        return (
+            f"These pictures have little in common ({self.shared:.0%} of their area), so a quiet look with "
+            "near-grey surfaces is offered first: any stronger colour would jar with one of them."
+        )
+
+    def readings(self, pins: Sequence[Rgba] = ()) -> tuple[Reading, ...]:
+        """Return the starting points."""
+        return readings_of(self.common, pins, self.shared)
+
+    def weighted(self, weights: Sequence[float]) -> Gathering:
+        """Return the same pictures with other weights. When all are 0, none is left out."""
+        weights = tuple(weights) if any(w > 0 for w in weights) else (1.0,) * len(self.pictures)
+        used = [row for row, w in zip(self.swatches, weights, strict=True) if w > 0]
+        common = common_swatches(self.swatches, weights) if len(used) > 1 else used[0][:8]
+        return replace(self, weights=weights, common=common, shared=in_common(used))
+
+    def fits(self, colours: Mapping[str, Rgba]) -> tuple[float, ...]:
+        """Return how well each picture goes with a palette, 0..100."""
+        return tuple(fit(row, colours) for row in self.swatches)
+
+    def look(
+        self, recipe: Recipe, tone: Tone, pins: tuple[Rgba, ...] = (), placement: Placement | None = None
+    ) -> Look:
+        """Return a fresh look; the first picture with any weight lies behind the desktop."""
+        placement = placement or Placement()
+        used = self.used
+        lead = self.pictures[used[0]]
+        drop = joined([backdrop_of(self.pictures[i], placement) for i in used])
+        name = name_of(lead.path) if len(used) == 1 else f"{name_of(lead.path)} and {len(used) - 1} more"
+        look = derived_look(name, recipe, tone, str(lead.path), drop, pins)
+        members = tuple(Member(str(p.path), w) for p, w in zip(self.pictures, self.weights, strict=True))
+        return replace(look, placement=placement, pictures=members if len(members) > 1 else ())
+
+
+def gathering_of(pictures: Sequence[Picture], weights: Sequence[float] | None = None) -> Gathering:
+    """Return what comes of pictures that are loaded already, each with the same weight when none are given."""
+    each = 8 if len(pictures) == 1 else _PER_MEMBER
+    rows = tuple(swatches_of(p, each) for p in pictures)
+    plain = Gathering(tuple(pictures), (1.0,) * len(pictures), rows, (), 1.0)
+    return plain.weighted(weights if weights is not None else plain.weights)
+
+
+def look_of_pictures(
+    paths: Sequence[Path],
+    tone: Tone,
+    accent: Rgba | None = None,
+    weights: Sequence[float] | None = None,
+    placement: Placement | None = None,
+) -> Look:
     """Return the likeliest look of one or several pictures. Raises what reading them raises."""
-    pictures = [load_picture(Path(p)) for p in paths]
-    swatches = gather_loaded(pictures)
+    found = gathering_of([load_picture(Path(p)) for p in paths], weights)
     pins = (accent,) if accent else ()
-    recipe = readings_of(swatches, pins)[0].recipe
-    drops = [backdrop_of(p) for p in pictures]
-    mean = drops[0].mean
-    backdrop = Backdrop(
-        min((d.darkest for d in drops), key=lambda c: c.r + c.g + c.b),
-        max((d.lightest for d in drops), key=lambda c: c.r + c.g + c.b),
-        mean,
-    )
-    return derived_look(name_of(paths[0]), recipe, tone, str(paths[0]), backdrop, pins)
+    return found.look(found.readings(pins)[0].recipe, tone, pins, placement)

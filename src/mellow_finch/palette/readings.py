@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..colour.gamut import rgba_to_oklch
+from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba
+from ..picture.fit import QUIET
 from ..picture.swatches import Swatch
 from .derive import accent_candidates, surface_tint
 from .recipe import MOST_TINT, Recipe
@@ -22,14 +23,27 @@ class Reading:
     recipe: Recipe
 
 
-def readings_of(swatches: Sequence[Swatch], pins: Sequence[Rgba] = ()) -> tuple[Reading, ...]:
-    """Return at least four readings, the likeliest first; pins come first as accents."""
+def readings_of(
+    swatches: Sequence[Swatch], pins: Sequence[Rgba] = (), in_common: float = 1.0
+) -> tuple[Reading, ...]:
+    """Return at least four readings, the likeliest first; pins come first as accents.
+
+    in_common: which share of their areas several pictures have in common. Where that is little, a quiet reading comes
+    first and says why.
+    """
     hue, tint = surface_tint(swatches)
     candidates = [*pins, *(c for c in accent_candidates(swatches) if c not in pins)]
     first, second, third = candidates[:3]
     first_hue = rgba_to_oklch(first)[2]
     full_hue, full_tint = (hue, MOST_TINT) if tint else (first_hue, 0.0)
+    quiet: tuple[Reading, ...] = ()
+    if in_common < QUIET:
+        lightness, chroma, own_hue = rgba_to_oklch(first)
+        muted = first if pins else oklch_to_rgba(lightness, min(chroma, 0.07), own_hue)
+        why = f"The pictures have {in_common:.0%} of their area in common: surfaces near grey suit them all"
+        quiet = (Reading("quiet", "Quiet", why, Recipe(muted, hue, min(tint * 0.3, 0.006))),)
     return (
+        *quiet,
         Reading("settled", "Settled", "Surfaces with a trace of the picture", Recipe(first, hue, tint)),
         Reading("steeped", "Steeped", "Surfaces that take the most colour", Recipe(first, full_hue, full_tint)),
         Reading("second", "Second voice", "The next most telling colour leads", Recipe(second, hue, tint * 0.8)),

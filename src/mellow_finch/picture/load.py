@@ -59,6 +59,36 @@ def load_picture(path: Path, side: int = ANALYSIS_SIDE) -> Picture:
     Raises PictureError for what is no picture, damaged, or over 200 megapixels; FileAccessError when unreadable.
     """
     path = Path(path)
+    with _opened(path) as image, _picture_errors(path):
+        return _decode(path, image, side)
+
+
+def load_image(path: Path) -> Image.Image:
+    """Read a whole picture at its full size: upright, sRGB, mode RGB, or RGBA where it has any translucency.
+
+    Raises what load_picture raises.
+    """
+    path = Path(path)
+    with _opened(path) as image, _picture_errors(path):
+        profile = image.info.get("icc_profile")
+        orientation = image.getexif().get(0x0112, 1)
+        image.load()
+        plain = _eight_bit(image)
+        alpha = None
+        if plain.mode in ("RGBA", "LA", "PA") or "transparency" in plain.info:
+            alpha = plain.convert("RGBA").getchannel("A")
+        done = _to_srgb(plain.convert("RGBA") if alpha is not None else plain, profile)
+        if alpha is not None:
+            done.putalpha(alpha)
+        if orientation != 1:
+            done.getexif()[0x0112] = orientation
+            done = ImageOps.exif_transpose(done)
+        return done
+
+
+@contextmanager
+def _opened(path: Path) -> Iterator[Image.Image]:
+    """Open a picture file without decoding its pixels; every fault becomes a sentence."""
     with file_errors(path, "open"):
         if path.is_dir():
             raise PictureError(f"“{path}” is a folder, not a picture.", "Choose a picture file in it.")
@@ -76,8 +106,7 @@ def load_picture(path: Path, side: int = ANALYSIS_SIDE) -> Picture:
                 f"“{path.name}” says it holds {millions:,.0f} megapixels; 200 is the most that is opened.",
                 "Save a smaller copy first.",
             )
-        with _picture_errors(path):
-            return _decode(path, image, side)
+        yield image
 
 
 def _decode(path: Path, image: Image.Image, side: int) -> Picture:

@@ -1,0 +1,137 @@
+"""Where a colour can go before a pair becomes unreadable, and why not farther, in words."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..colour.contrast import FLARE, relative_luminance
+from ..colour.gamut import fit_chroma, rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..colour.spaces import Array, oklab_to_srgb, oklch_to_oklab
+from ..picture.backdrop import PLAIN, Backdrop
+from .pairs import PAIRS, Pair
+from .roles import ROLE_BY_ID
+from .veil import KIND_OF_ROLE, faces
+
+_SAMPLES = 401
+
+
+@dataclass(frozen=True)
+class Over:
+    """What see-through surfaces are judged over: the opacity by kind, the picture, and whether it is blurred."""
+
+    opacity: Mapping[str, float]
+    backdrop: Backdrop = PLAIN
+    blur: bool = False
+
+
+OPAQUE = Over({})
+
+
+@dataclass(frozen=True, eq=False)
+class Limits:
+    """How a role fares along a path of colours, everything else staying as it is.
+
+    good: (n,) whether every pair of the role passes; worst: (n,) index in pairs of the one that has least to spare.
+    """
+
+    good: NDArray[np.bool_]
+    worst: NDArray[np.intp]
+    pairs: tuple[Pair, ...]
+
+    def reason(self, index: int) -> str:
+        """Return in words what falls short at a place of the path, empty where nothing does."""
+        if not len(self.pairs) or self.good[index]:
+            return ""
+        pair = self.pairs[int(self.worst[index])]
+        return f"{ROLE_BY_ID[pair.text].title} drops below {pair.need:g} on {ROLE_BY_ID[pair.surface].title} here"
+
+
+def limits(
+    colours: Mapping[str, Rgba], role: str, lch: Array, pairs: tuple[Pair, ...] = PAIRS, veil: Over = OPAQUE
+) -> Limits:
+    """Return how the pairs of a role fare if it took each of (n, 3) OKLCH colours, 8-bit as they would be written."""
+    srgb = np.rint(np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(lch))), 0, 1) * 255) / 255
+    own = tuple(p for p in pairs if role in (p.text, p.surface))
+    if not own:
+        return Limits(np.ones(len(lch), dtype=bool), np.zeros(len(lch), dtype=np.intp), ())
+    plain = relative_luminance(srgb)[:, None]
+    drawn = np.concatenate([plain, _composited(srgb, role, veil)], axis=1)
+    scores = []
+    for pair in own:
+        if pair.text == role:
+            others = faces(colours, pair.surface, veil.opacity, veil.backdrop, veil.blur)
+            mine = plain
+        else:
+            others, mine = (colours[pair.text],), drawn
+        theirs = relative_luminance(np.array([c.unit for c in others]))
+        light = np.maximum(mine[:, :, None], theirs) + FLARE
+        dark = np.minimum(mine[:, :, None], theirs) + FLARE
+        scores.append((light / dark).min(axis=(1, 2)) / pair.need)
+    table = np.stack(scores)
+    return Limits(np.asarray(table.min(axis=0) >= 1), table.argmin(axis=0), own)
+
+
+def _composited(srgb: Array, role: str, veil: Over) -> Array:
+    """Return the (n, g) luminances of a surface over each extreme of what lies behind it, g = 0 when opaque."""
+    kind = KIND_OF_ROLE.get(role)
+    alpha = veil.opacity.get(kind.id, 1.0) if kind is not None else 1.0
+    if kind is None or alpha >= 1:
+        return np.zeros((len(srgb), 0))
+    grounds = np.array([c.unit for c in veil.backdrop.at(kind.place, veil.blur)])
+    mixed = np.rint((srgb[:, None, :] * alpha + grounds * (1 - alpha)) * 255) / 255
+    return relative_luminance(mixed)
+
+
+def stopped(values: Array, good: NDArray[np.bool_], start: float, target: float) -> float:
+    """Return how far a value may go from start toward target before the path stops being good.
+
+    values: (n,) rising places of the path. From a place that is no good already, it may go anywhere.
+    """
+    at, goal = (int(np.abs(values - v).argmin()) for v in (start, target))
+    if not good[at] or good[min(at, goal) : max(at, goal) + 1].all():
+        return target
+    step = 1 if goal > at else -1
+    while good[at + step]:
+        at += step
+    return float(values[at])
+
+
+def lightness_limits(
+    colours: Mapping[str, Rgba],
+    role: str,
+    locked: Collection[str] = (),
+    pairs: tuple[Pair, ...] = PAIRS,
+    veil: Over = OPAQUE,
+) -> tuple[str, str]:
+    """Return one sentence each that says how light and how dark a role can be, and what stops it there."""
+    own, chroma, hue = rgba_to_oklch(colours[role])
+    levels = np.linspace(0, 1, _SAMPLES)
+    levels[int(np.abs(levels - own).argmin())] = own
+    lch = np.stack([levels, np.full(_SAMPLES, chroma), np.full(_SAMPLES, hue)], axis=-1)
+    found = limits(colours, role, lch, pairs, veil)
+    at = int(np.abs(levels - own).argmin())
+    return _sentence(found, levels, at, 1, role, locked), _sentence(found, levels, at, -1, role, locked)
+
+
+def _sentence(found: Limits, levels: Array, at: int, step: int, role: str, locked: Collection[str]) -> str:
+    word, end = ("lighter", "white") if step > 0 else ("darker", "black")
+    if not found.good[at]:
+        return f"One of its pairs falls short already, so how much {word} it can be depends on the mend."
+    edge = at
+    while 0 <= edge + step < len(levels) and found.good[edge + step]:
+        edge += step
+    if not 0 <= edge + step < len(levels):
+        return f"It can be made {word} all the way to {end}."
+    pair = found.pairs[int(found.worst[edge + step])]
+    partner = pair.surface if pair.text == role else pair.text
+    title = ROLE_BY_ID[partner].title
+    relation = f"it would drop below {pair.need:g} on {title}" if pair.text == role else (
+        f"{title} on it would drop below {pair.need:g}"
+    )
+    rest = f", and {title} is locked." if partner in locked else f". Hold Ctrl to go on: {title} follows."
+    return f"It cannot be {word} than {levels[edge]:.3f}, because {relation}{rest}"
