@@ -101,17 +101,24 @@ def scheme_sections(scheme: Scheme) -> dict[str, dict[str, str]]:
     return sections
 
 
+def scheme_text(scheme: Scheme) -> str:
+    """Return the whole colour scheme as a file of its own."""
+    rows = [
+        line
+        for name, keys in scheme_sections(scheme).items()
+        for line in (f"[{name}]", *(f"{k}={v}" for k, v in keys.items()), "")
+    ]
+    return "\n".join(rows)
+
+
 def write_kde(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the scheme file and kdeglobals with the scheme's groups merged in, all else in it kept."""
     sections = scheme_sections(scheme)
-    rows = [
-        line for name, keys in sections.items() for line in (f"[{name}]", *(f"{k}={v}" for k, v in keys.items()), "")
-    ]
     active = drop_keys(text_of(get, GLOBALS), "General", ("AccentColor", "LastUsedCustomAccentColor"))
     for name, keys in sections.items():
         active = set_keys(active, name, keys)
     return (
-        OutFile(f".local/share/color-schemes/{scheme.folder}.colors", as_bytes("\n".join(rows))),
+        OutFile(f".local/share/color-schemes/{scheme.folder}.colors", as_bytes(scheme_text(scheme))),
         OutFile(GLOBALS, as_bytes(active)),
     )
 

@@ -10,7 +10,7 @@ from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, tex
 
 RESOURCES = ".Xresources"
 SEQUENCES = ".local/share/mellow-finch/terminal.osc"
-_NAMES: tuple[tuple[str, str], ...] = (
+RESOURCE_NAMES: tuple[tuple[str, str], ...] = (
     ("background", "terminal"),
     ("foreground", "terminal_text"),
     ("cursorColor", "cursor"),
@@ -25,7 +25,7 @@ _SEE_THROUGH = "URxvt*"
 
 def write_terminal(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the person's resource file with a region of ours, and a file of escape sequences."""
-    rows = [f"{cls}{name}: {scheme.colours[role].hex}" for cls in _CLASSES for name, role in _NAMES]
+    rows = [f"{cls}{name}: {scheme.colours[role].hex}" for cls in _CLASSES for name, role in RESOURCE_NAMES]
     ground = scheme.drawn("terminal")
     if ground.a < 1:  # the one of these classes that can be see-through spells its opacity, in percent, before the colour
         rows += [f"{_SEE_THROUGH}depth: 32", f"{_SEE_THROUGH}background: [{round(ground.a * 100)}]{ground.opaque.hex}"]

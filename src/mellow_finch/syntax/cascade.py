@@ -117,16 +117,30 @@ def _skeleton(text: str) -> str:
 def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) -> dict[str, Painted]:
     if paths not in rules.matched:
         rules.matched[paths] = _match(rules.matcher, paths)
+    names = _named(rules, literals)
+    known: dict[int, _Drawn] = {}
+    return {p: _evaluate(nodes, literals, names, known) for p, nodes in zip(paths, rules.matched[paths], strict=True)}
+
+
+def _named(rules: _Rules, literals: Sequence[Rgba]) -> dict[str, Rgba]:
     names: dict[str, Rgba] = {}
-    black = Rgba(0, 0, 0)
-    frame = _Frame(literals, names, black)
+    frame = _Frame(literals, names, Rgba(0, 0, 0))
     # Definitions that refer to others come around twice: they may refer to later ones.
     for name, expression in (*rules.defines, *rules.referring):
         value = expression(frame)
         if value is not None:
             names[name] = value
-    known: dict[int, _Drawn] = {}
-    return {p: _evaluate(nodes, literals, names, known) for p, nodes in zip(paths, rules.matched[paths], strict=True)}
+    return names
+
+
+def named_colours(text: str) -> dict[str, Rgba]:
+    """Return what every @define-color of a sheet comes to, references and functions worked out, in order of the sheet.
+
+    Definitions that cannot be worked out are left out.
+    """
+    spans = scan_css(text)
+    skeleton = replace_spans(text, ((span, f"__literal{i}") for i, span in enumerate(spans)))
+    return _named(_compile(skeleton), [span.colour for span in spans])
 
 
 _scan = Rescanner(scan_css, read_literal)

@@ -1,0 +1,1 @@
+"""Open palette formats, one file each, and one list of them all."""
