@@ -89,8 +89,8 @@ def derive(
     """Derive a look from pictures, or read one: its roles, and its pairs with their ratios."""
     from dataclasses import replace
 
-    from .look.file import look_to_json
     from .look.edits import with_role
+    from .look.file import look_to_json
     from .palette.pairs import judge
     from .wear.disk import Disk
 
@@ -139,9 +139,9 @@ def _hex(text: str) -> Any:
 
 
 def _look_of(source: tuple[Path, ...], tone: str, accent: str | None) -> Any:
+    from .look.edits import with_tone
     from .look.file import load_look
     from .look.gather import look_of_pictures
-    from .look.edits import with_tone
 
     if source[0].suffix in _LOOK_SUFFIXES:
         return with_tone(load_look(source[0]), tone)  # type: ignore[arg-type]
@@ -240,8 +240,8 @@ def proof(look: Path, home: Path | None, as_json: bool) -> None:
     from .components.model import FolderFiles
     from .look.dressed import as_it_is
     from .look.dressed import dress as dress_look
-    from .look.file import SUFFIX, load_look
     from .look.edits import with_tone
+    from .look.file import SUFFIX, load_look
     from .palette.recipe import TONES
     from .picture.backdrop import PLAIN
     from .proof.proof import Finding, findings, prove
@@ -249,7 +249,9 @@ def proof(look: Path, home: Path | None, as_json: bool) -> None:
     rows: list[Finding] = []
     if look.is_dir():
         beside = [load_look(p) for p in sorted(look.glob(f"*{SUFFIX}"))]
-        behind, tone = (Behind.of(beside[0].scheme()), beside[0].tone) if len(beside) == 1 else (Behind(PLAIN), "as found")
+        behind, tone = (
+            (Behind.of(beside[0].scheme()), beside[0].tone) if len(beside) == 1 else (Behind(PLAIN), "as found")
+        )
         rows += findings(as_it_is(FolderFiles(look)), behind, tone)
     else:
         loaded = load_look(look)

@@ -104,7 +104,9 @@ def test_every_pair_passes_for_any_recipe(tmp_path_factory, accent, hue, tint, t
     for component in COMPONENTS:
         paints = component.read(layered(files, component.write(scheme, files)))
         assert [
-            (component.id, p.part.key, p.ratio) for p in judge_parts(component.parts, paints, Behind(backdrop)) if not p.passes
+            (component.id, p.part.key, p.ratio)
+            for p in judge_parts(component.parts, paints, Behind(backdrop))
+            if not p.passes
         ] == []
 
 

@@ -4,25 +4,20 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-import pytest
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 
 from mellow_finch.colour.blend import over
 from mellow_finch.colour.contrast import ratio
-from mellow_finch.colour.difference import oklab_distance
-from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.look import edits
-from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.look.model import Look, derived_look
-from mellow_finch.palette.ansi import APART, nearest_pair
 from mellow_finch.palette.recipe import TONES, Recipe
-from mellow_finch.palette.roles import FOLLOWS, ROLE_IDS
-from mellow_finch.palette.temper import CONTROLS, Temper
-from mellow_finch.palette.veil import KIND_BY_ID, KINDS, least_opacity
+from mellow_finch.palette.roles import ROLE_IDS
+from mellow_finch.palette.temper import CONTROLS
+from mellow_finch.palette.veil import KIND_BY_ID, KINDS
 from mellow_finch.picture.backdrop import Backdrop, Extremes
 
 COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))

@@ -165,7 +165,13 @@ def test_other_colour_models_agree_with_the_oracle():
 
 
 def test_a_riff_palette_is_read_too():
-    data = b"RIFF" + struct.pack("<I", 24) + b"PAL data" + struct.pack("<IHH", 12, 0x300, 2) + bytes([1, 2, 3, 0, 4, 5, 6, 0])
+    data = (
+        b"RIFF"
+        + struct.pack("<I", 24)
+        + b"PAL data"
+        + struct.pack("<IHH", 12, 0x300, 2)
+        + bytes([1, 2, 3, 0, 4, 5, 6, 0])
+    )
     assert INTERCHANGE_BY_ID["pal"].read(data).colours == (Rgba(1, 2, 3), Rgba(4, 5, 6))
 
 

@@ -15,9 +15,9 @@ from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.palette.ansi import ANSI_HUES
 from mellow_finch.palette.derive import accent_candidates, derive, surface_tint
-from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.pairs import PAIRS, failing
 from mellow_finch.palette.readings import readings_of
+from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import ROLE_IDS, ROLES
 from mellow_finch.picture.load import Picture
 from mellow_finch.picture.swatches import Swatch, swatches_of

@@ -13,9 +13,9 @@ from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.palette.derive import derive
-from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.lightness import STEPS, way_of
 from mellow_finch.palette.pairs import PAIRS, Pair, failing, judge
+from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import ROLE_BY_ID, ROLE_IDS
 from mellow_finch.palette.solve import readable_on, solve, solve_pair
 

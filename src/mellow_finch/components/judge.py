@@ -73,7 +73,9 @@ def judge_part(part: Part, paint: Paint, behind: Behind) -> list[DrawnPair]:
     """Return the pairs of one part; a part of which the file says nothing has none."""
     pairs: list[DrawnPair] = []
     if part.need and paint.text is not None:
-        pairs.append(_worst(part, "text", paint.text, surfaces_under(paint.layers, behind, part.place), behind.need(part)))
+        pairs.append(
+            _worst(part, "text", paint.text, surfaces_under(paint.layers, behind, part.place), behind.need(part))
+        )
     if part.edge_need and (paint.edge or paint.fill) is not None:
         around = surfaces_under(paint.below, behind, part.place)
         candidates = [c for c in (paint.edge, paint.fill) if c is not None]

@@ -27,7 +27,9 @@ def write_terminal(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the person's resource file with a region of ours, and a file of escape sequences."""
     rows = [f"{cls}{name}: {scheme.colours[role].hex}" for cls in _CLASSES for name, role in RESOURCE_NAMES]
     ground = scheme.drawn("terminal")
-    if ground.a < 1:  # the one of these classes that can be see-through spells its opacity, in percent, before the colour
+    if (
+        ground.a < 1
+    ):  # the one of these classes that can be see-through spells its opacity, in percent, before the colour
         rows += [f"{_SEE_THROUGH}depth: 32", f"{_SEE_THROUGH}background: [{round(ground.a * 100)}]{ground.opaque.hex}"]
     region = put_region(text_of(get, RESOURCES), "\n".join(rows))
     return (

@@ -27,10 +27,30 @@ KIND = "mellow-finch look"
 SUFFIX = ".finchlook"
 _MOST_BYTES = 4_000_000
 _KNOWN = frozenset(
-    (
-        "kind version name tone source recipe backdrop pins locks left_out mend_as_you_go mends temper linked opacity "
-        "drawn blur pictures placement origin variants tones"
-    ).split()
+    [
+        "kind",
+        "version",
+        "name",
+        "tone",
+        "source",
+        "recipe",
+        "backdrop",
+        "pins",
+        "locks",
+        "left_out",
+        "mend_as_you_go",
+        "mends",
+        "temper",
+        "linked",
+        "opacity",
+        "drawn",
+        "blur",
+        "pictures",
+        "placement",
+        "origin",
+        "variants",
+        "tones",
+    ]
 )
 
 

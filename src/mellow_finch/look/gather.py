@@ -71,9 +71,7 @@ class Gathering:
         """Return how well each picture goes with a palette, 0..100."""
         return tuple(fit(row, colours) for row in self.swatches)
 
-    def look(
-        self, recipe: Recipe, tone: Tone, pins: tuple[Rgba, ...] = (), placement: Placement | None = None
-    ) -> Look:
+    def look(self, recipe: Recipe, tone: Tone, pins: tuple[Rgba, ...] = (), placement: Placement | None = None) -> Look:
         """Return a fresh look; the first picture with any weight lies behind the desktop."""
         placement = placement or Placement()
         used = self.used

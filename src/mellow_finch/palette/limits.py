@@ -130,8 +130,10 @@ def _sentence(found: Limits, levels: Array, at: int, step: int, role: str, locke
     pair = found.pairs[int(found.worst[edge + step])]
     partner = pair.surface if pair.text == role else pair.text
     title = ROLE_BY_ID[partner].title
-    relation = f"it would drop below {pair.need:g} on {title}" if pair.text == role else (
-        f"{title} on it would drop below {pair.need:g}"
+    relation = (
+        f"it would drop below {pair.need:g} on {title}"
+        if pair.text == role
+        else (f"{title} on it would drop below {pair.need:g}")
     )
     rest = f", and {title} is locked." if partner in locked else f". Hold Ctrl to go on: {title} follows."
     return f"It cannot be {word} than {levels[edge]:.3f}, because {relation}{rest}"

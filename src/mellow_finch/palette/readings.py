@@ -23,9 +23,7 @@ class Reading:
     recipe: Recipe
 
 
-def readings_of(
-    swatches: Sequence[Swatch], pins: Sequence[Rgba] = (), in_common: float = 1.0
-) -> tuple[Reading, ...]:
+def readings_of(swatches: Sequence[Swatch], pins: Sequence[Rgba] = (), in_common: float = 1.0) -> tuple[Reading, ...]:
     """Return at least four readings, the likeliest first; pins come first as accents.
 
     in_common: which share of their areas several pictures have in common. Where that is little, a quiet reading comes

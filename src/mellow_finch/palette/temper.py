@@ -53,10 +53,14 @@ CONTROLS: tuple[Control, ...] = (
     Control("colourfulness", "Colourfulness", 0, 2, ("grey", "most"), "How much colour the surfaces take"),
     Control("depth", "Depth", -1, 1, ("soft", "deep"), "Surfaces nearer to the text, or farther from it"),
     Control("spread", "Levels apart", 0.4, 2, ("flat", "stepped"), "How far windows, views, cards and bars lie apart"),
-    Control("strength", "Accent strength", 0, 2, ("faint", "strong"), "How vivid the accent and all that follows it is"),
+    Control(
+        "strength", "Accent strength", 0, 2, ("faint", "strong"), "How vivid the accent and all that follows it is"
+    ),
     Control("panel", "Accent on panel", 0, 1, ("none", "full"), "How much of the accent the panel and dock take"),
     Control("header", "Accent on header bars", 0, 1, ("none", "full"), "How much of the accent header bars take"),
-    Control("border", "Accent on borders", 0, 1, ("none", "full"), "The same for borders that the window manager draws"),
+    Control(
+        "border", "Accent on borders", 0, 1, ("none", "full"), "The same for borders that the window manager draws"
+    ),
     Control("menu", "Accent on menus", 0, 1, ("none", "full"), "How much of the accent menus take"),
 )
 NEEDS = (4.5, 7.0)

@@ -11,8 +11,8 @@ from PyQt6.QtGui import QImage
 
 from ..look.gather import name_of
 from ..look.model import Look, derived_look
-from ..palette.recipe import Tone
 from ..palette.readings import Reading, readings_of
+from ..palette.recipe import Tone
 from ..picture.backdrop import Backdrop, backdrop_of
 from ..picture.load import load_picture
 from ..picture.swatches import Swatch, label_swatches

@@ -33,11 +33,11 @@ from ..components.judge import Behind, judge_part
 from ..demo.build import demo_pictures
 from ..errors import FinchError, file_errors
 from ..look.dressed import dress
-from ..look.file import SUFFIX, load_look, look_to_json
 from ..look.edits import read_anew, with_lock, with_role, with_tone
+from ..look.file import SUFFIX, load_look, look_to_json
 from ..look.model import Look
-from ..palette.recipe import Tone
 from ..palette.readings import Reading, readings_of
+from ..palette.recipe import Tone
 from ..palette.roles import ROLE_BY_ID
 from ..progress import Progress
 from ..session.base import Session

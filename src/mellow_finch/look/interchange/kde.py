@@ -64,7 +64,9 @@ def write_kde_list(colours: ColourList) -> bytes:
         taken.add(where)
         section, _, key = where.partition("/")
         c = entry.colour
-        sections.setdefault(section, []).append(f"{key}={c.r},{c.g},{c.b}" + ("" if c.a >= 1 else f",{round(c.a * 255)}"))
+        sections.setdefault(section, []).append(
+            f"{key}={c.r},{c.g},{c.b}" + ("" if c.a >= 1 else f",{round(c.a * 255)}")
+        )
     rows = [line for name, keys in sections.items() for line in (f"[{name}]", *keys, "")]
     return "\n".join(rows).encode("utf-8")
 

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 from ...colour.rgb import Rgba
 from ...errors import ParseError
-from ...palette.recipe import Tone
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...syntax.spans import Problem
 from ..model import Look
@@ -76,9 +75,7 @@ class Interchange:
 
 def list_of(look: Look) -> ColourList:
     """Return the roles of a look's tone in force as a list, each under its title."""
-    return ColourList(
-        f"{look.name}, {look.tone}", tuple(Entry(look.colours[r.id], r.title, r.id) for r in ROLES)
-    )
+    return ColourList(f"{look.name}, {look.tone}", tuple(Entry(look.colours[r.id], r.title, r.id) for r in ROLES))
 
 
 def decoded(data: bytes) -> str:

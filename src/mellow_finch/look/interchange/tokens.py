@@ -72,7 +72,7 @@ def _followed(value: Any, tokens: Mapping[str, tuple[Any, str]]) -> Any:
 
 
 def _looks_coloured(value: Any) -> bool:
-    return isinstance(value, dict) and value.get("colorSpace") == "srgb" or (
+    return (isinstance(value, dict) and value.get("colorSpace") == "srgb") or (
         isinstance(value, str) and _HEX.match(value) is not None
     )
 

@@ -1,0 +1,176 @@
+"""A theme that exists already as a start: its colours and the roles they play, read as the proof reads files."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import replace
+from fnmatch import fnmatchcase
+from pathlib import Path, PurePosixPath
+
+from ..colour.blend import over
+from ..colour.gamut import rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..components.catalogue import COMPONENTS
+from ..components.gtk import LIBRARY_NAMES, PUBLIC_NAMES
+from ..components.model import Files, Paint, Part, text_of
+from ..components.terminal import RESOURCE_NAMES
+from ..errors import ParseError, file_errors
+from ..palette.recipe import Tone
+from ..palette.roles import ROLE_IDS
+from ..syntax.cascade import named_colours
+from .from_colours import look_of_roles, on_the_same_desk, recipe_of, swatches_of_colours, tone_of
+from .interchange.catalogue import read_palette
+from .model import Look
+
+_MOST_BYTES = 16_000_000
+_NAME = "theme"
+# Where the parts of a theme's folder lie in a home, so that the components' own readers find them.
+_SHEETS: tuple[tuple[str, str], ...] = (
+    ("gtk-4.0/gtk.css", "gtk-4.0/gtk.css"),
+    ("gtk-3.0/gtk.css", "gtk-3.0/gtk.css"),
+    ("gtk-3.20/gtk.css", "gtk-3.0/gtk.css"),
+    ("gnome-shell/gnome-shell.css", "gnome-shell/gnome-shell.css"),
+    ("cinnamon/cinnamon.css", "cinnamon/cinnamon.css"),
+)
+_SETTINGS = "[Settings]\ngtk-theme-name=theme\n"
+
+
+class _ThemeFiles:
+    """A theme's files as if they lay in a home that wears it."""
+
+    def __init__(self, files: Mapping[str, bytes]) -> None:
+        self._files = dict(files)
+
+    def __call__(self, path: str) -> bytes | None:
+        return self._files.get(path)
+
+    def find(self, pattern: str) -> list[str]:
+        return sorted(p for p in self._files if PurePosixPath(p).match(pattern) and fnmatchcase(p, pattern))
+
+
+def theme_files(path: Path) -> Files:
+    """Return the parts of a theme's folder, or one style sheet, laid out as a home that wears it.
+
+    Raises FileAccessError for what cannot be read, ParseError for what is no theme.
+    """
+    found: dict[str, bytes] = {}
+
+    def take(source: Path, place: str) -> None:
+        with file_errors(source, "open"):
+            if source.stat().st_size > _MOST_BYTES:
+                raise ParseError(f"“{source.name}” is larger than 16 MB, too large for a style sheet.")
+            found[place] = source.read_bytes()
+
+    with file_errors(path, "open"):
+        folder = path.is_dir()
+        path.stat()
+    if folder:
+        for inner, place in _SHEETS:
+            if (path / inner).is_file() and f".local/share/themes/{_NAME}/{place}" not in found:
+                take(path / inner, f".local/share/themes/{_NAME}/{place}")
+        for scheme in sorted(path.glob("*.colors"))[:1]:
+            take(scheme, ".config/kdeglobals")
+    elif path.suffix == ".css":
+        data = path.read_bytes() if path.stat().st_size <= _MOST_BYTES else b""
+        shell = b"#panel" in data or b".popup-menu" in data or b"StEntry" in data
+        take(path, f".local/share/themes/{_NAME}/" + ("gnome-shell/gnome-shell.css" if shell else "gtk-3.0/gtk.css"))
+    if not found:
+        raise ParseError(
+            f"“{path.name}” holds no theme that can be read.",
+            hint="A theme's folder has a gtk-3.0, gtk-4.0, gnome-shell or cinnamon folder in it.",
+        )
+    for version in ("3.0", "4.0"):
+        found[f".config/gtk-{version}/settings.ini"] = _SETTINGS.encode()
+    return _ThemeFiles(found)
+
+
+def roles_in(files: Files) -> dict[str, Rgba]:
+    """Return the roles that the files of a home or theme say, each with the colour it mostly has.
+
+    What parts draw at rest counts for most; the toolkit's named colours fill gaps.
+    """
+    votes: dict[str, Counter[Rgba]] = {}
+    for weight, component in zip(range(len(COMPONENTS), 0, -1), COMPONENTS, strict=True):
+        paints = component.read(files)
+        seen: set[str] = set()
+        for part in component.parts:
+            if part.key in paints:
+                first = part.text_role not in seen or part.fill_role not in seen  # the plainest part of a role leads
+                seen |= {part.text_role, part.fill_role}
+                _vote(votes, part, paints[part.key], weight * (6 if first else 2 if not part.state else 1))
+    out = {role: max(rows, key=lambda c: (rows[c], c)) for role, rows in votes.items() if role in ROLE_IDS}
+    for role, colour in _named(files).items():
+        out.setdefault(role, colour)
+    return out
+
+
+def _vote(votes: dict[str, Counter[Rgba]], part: Part, paint: Paint, weight: int) -> None:
+    below = next((layer[0] for layer in reversed(paint.below) if layer and layer[0].a >= 1), None)
+
+    def drawn(colour: Rgba, under: Rgba | None) -> Rgba | None:
+        if colour.a >= 1 or (under is None and colour.a > 0.4):
+            return colour.opaque
+        return over(colour, under) if under is not None and colour.a > 0 else None
+
+    fill = drawn(paint.fill, below) if paint.fill is not None else None
+    if fill is not None and part.fill_role:
+        votes.setdefault(part.fill_role, Counter())[fill] += weight
+    text = drawn(paint.text, fill or below) if paint.text is not None else None
+    if text is not None and part.text_role and part.need:
+        votes.setdefault(part.text_role, Counter())[text] += weight
+    if paint.edge is not None and part.edge_need and paint.edge.a > 0.5 and not part.state:
+        votes.setdefault("outline", Counter())[paint.edge.opaque] += weight
+
+
+def _named(files: Files) -> dict[str, Rgba]:
+    out: dict[str, Rgba] = {}
+    names = {**PUBLIC_NAMES, **LIBRARY_NAMES}
+    for pattern in (".local/share/themes/*/gtk-4.0/gtk.css", ".local/share/themes/*/gtk-3.0/gtk.css"):
+        for path in files.find(pattern)[:1]:
+            for name, colour in named_colours(text_of(files, path)).items():
+                role = names.get(name, "").removesuffix("_drawn")
+                if role in ROLE_IDS and colour.a >= 1:
+                    out.setdefault(role, colour)
+    return out
+
+
+def look_of_files(name: str, files: Files, tone: Tone = "dark", base: Look | None = None) -> Look:
+    """Return a look that is what some files say: the roles read from them exactly, the rest derived around them.
+
+    Pairs that fall short in the files fall short in the look, for the proof to show. Raises ParseError when the files
+    say too little.
+    """
+    roles = roles_in(files)
+    if len(roles) < 3:
+        raise ParseError(
+            f"“{name}” says too little of its colours to start from.", hint="Start from a picture instead."
+        )
+    own = tone_of(roles, tone)
+    coloured = [c for r, c in roles.items() if rgba_to_oklch(c)[1] > 0.05 and not r.startswith(("error", "warning"))]
+    recipe = recipe_of(swatches_of_colours(coloured or list(roles.values())), roles)
+    look = look_of_roles(name, roles, recipe, own, exact=True)
+    return on_the_same_desk(replace(look, origin=f"Theme {name}"), base)
+
+
+def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> Look:
+    """Return a look that starts from a theme's folder, its style sheet, a colour scheme or a resource file.
+
+    Raises FileAccessError or ParseError, in words.
+    """
+    path = Path(path)
+    if path.is_file() and path.suffix != ".css":
+        found = read_palette(path)
+        roles = found.roles
+        if len(roles) < 3:
+            raise ParseError(f"“{path.name}” says too little of its colours to start from.")
+        recipe = recipe_of(swatches_of_colours(found.colours), roles)
+        look = look_of_roles(found.name, roles, recipe, tone_of(roles, tone), exact=True)
+        return on_the_same_desk(replace(look, origin=f"Theme {found.name}"), base)
+    name = path.stem if path.is_file() and path.stem not in ("gtk", "gnome-shell", "cinnamon") else path.name
+    return look_of_files(
+        name if path.is_dir() or name != path.name else path.parent.parent.name, theme_files(path), tone, base
+    )
+
+
+assert {role for _, role in RESOURCE_NAMES} <= set(ROLE_IDS)
