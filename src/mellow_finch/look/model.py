@@ -53,13 +53,13 @@ class Look:
     left_out: frozenset[str] = frozenset()
     mend_as_you_go: bool = True
     mends: frozenset[str] = frozenset()
-    temper: Temper = Temper()
+    temper: Temper = field(default_factory=Temper)
     linked: bool = True
     opacity: Mapping[str, float] = field(default_factory=dict)
     drawn: Mapping[Tone, Mapping[str, float]] = field(default_factory=dict)
     blur: bool = False
     pictures: tuple[Member, ...] = ()
-    placement: Placement = Placement()
+    placement: Placement = field(default_factory=Placement)
     origin: str = ""
     variants: tuple[Look, ...] = ()
     unknown: Mapping[str, Any] = field(default_factory=dict)

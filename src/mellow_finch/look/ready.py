@@ -1,4 +1,4 @@
-"""Schemes that ship with the program, after the marsh of Reedholm and what lives there. Data, and how a look is made."""
+"""Schemes that ship with the program, named after the marsh of Reedholm and what lives there."""
 
 from __future__ import annotations
 

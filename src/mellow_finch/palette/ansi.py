@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from functools import lru_cache
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -210,7 +210,7 @@ def _search(allowed: NDArray[np.bool_], sizes: list[int]) -> list[int] | None:
     starts = np.cumsum([0, *sizes])
     packed = np.packbits(allowed, axis=1, bitorder="little")
     masks = [int.from_bytes(row.tobytes(), "little") for row in packed]
-    blocks = [((1 << int(b)) - 1) ^ ((1 << int(a)) - 1) for a, b in zip(starts, starts[1:], strict=False)]
+    blocks = [((1 << int(b)) - 1) ^ ((1 << int(a)) - 1) for a, b in pairwise(starts)]
 
     def go(rest: list[int], chosen: list[int]) -> list[int] | None:
         if not rest:

@@ -45,7 +45,7 @@ def format_of(name: str, data: bytes) -> Interchange:
     Raises ParseError for what is in none of them.
     """
     scores = [(f.sniff(data), name.endswith(f.suffixes), -i, f) for i, f in enumerate(INTERCHANGES)]
-    score, named, _, found = max(scores, key=lambda row: row[:3])
+    score, _, _, found = max(scores, key=lambda row: row[:3])
     if score == 0:
         named_formats = [f for f in INTERCHANGES if name.endswith(f.suffixes)]
         if not named_formats:

@@ -94,7 +94,7 @@ CSS = Interchange(
 )
 
 
-_TOOLKIT = {**{n: r for n, r in PUBLIC_NAMES.items()}, **LIBRARY_NAMES}
+_TOOLKIT = {**PUBLIC_NAMES, **LIBRARY_NAMES}
 
 
 def _toolkit_role(name: str) -> str:
