@@ -114,12 +114,12 @@ def drag(folder: Path) -> None:
     for role, axis in (("accent", 0), ("accent", 2), ("window", 0), ("menu_text", 0)):
         window.document.select(role)
         app.processEvents()
-        window.tune._begin()
-        start = window.tune._lch[axis]
+        window.tune.role._begin()
+        start = window.tune.role._lch[axis]
         times = []
         for i in range(60):
             started = time.perf_counter()
-            window.tune._move(axis, start + (0.0025 if axis == 0 else 1.0) * i)
+            window.tune.role._move(axis, start + (0.0025 if axis == 0 else 1.0) * i)
             app.processEvents()
             times.append((time.perf_counter() - started) * 1000)
         times = sorted(times[5:])

@@ -20,8 +20,8 @@ from mellow_finch.look.edits import with_role
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.ui.actions import ACTIONS
 from mellow_finch.ui.icons import SHAPES
+from mellow_finch.ui.stage.lay import draw_stage
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
-from mellow_finch.ui.stage.view import draw_stage
 from mellow_finch.ui.steps import STEPS
 from mellow_finch.ui.style import OWN_PAIRS, Style, load_fonts, tokens
 from mellow_finch.ui.window import Window
@@ -59,21 +59,21 @@ def act(window, name: str) -> None:
 
 def test_starts_with_what_to_do_next(qtbot, window):
     settle(qtbot, window)
-    assert window.gather._own_row.count() == 5
+    assert window.gather.picture.own_row.count() == 5
     assert window.track.buttons["gather"].left == "no picture yet"
     window.show_step("proof")
-    assert window.step == "gather" and "Choose a picture first" in window.notice.text()
+    assert window.step == "gather" and "Choose a picture or a scheme first" in window.notice.text()
     assert not window.actions_by_id["save_look"].isEnabled()
 
 
 def test_opening_a_picture_dresses_the_desktop(qtbot, opened):
-    assert opened.document.look.name == "Reedbed at dawn" and len(opened.gather.cards) >= 3
-    assert len(opened.gather.swatches) >= 6
+    assert opened.document.look.name == "Reedbed at dawn" and len(opened.gather.picture.cards) >= 3
+    assert len(opened.gather.picture.swatches) >= 6
     assert (
         opened.track.buttons["dress"].left == "6 of 6 dressed" and opened.track.buttons["proof"].left == "all readable"
     )
-    images = {bytes(image.constBits().asarray(image.sizeInBytes())) for _, image in opened._cards}
-    assert len(images) == len(opened._cards)
+    images = {bytes(image.constBits().asarray(image.sizeInBytes())) for _, image in opened.cards}
+    assert len(images) == len(opened.cards)
 
 
 def test_a_bad_picture_leaves_everything_as_it_is(qtbot, opened, tmp_path):
@@ -105,8 +105,8 @@ def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened):
     expected = opened.picture.colour_at(QPointF(at))
     qtbot.mouseClick(opened.picture, Qt.MouseButton.LeftButton, pos=at)
     settle(qtbot, opened)
-    assert opened.document.look.pins == (expected,) and len(opened.gather.pins) == 1
-    assert opened._readings[0].recipe.accent == expected
+    assert opened.document.look.pins == (expected,) and len(opened.gather.picture.pins) == 1
+    assert opened.opening.readings[0].recipe.accent == expected
     qtbot.keyClick(opened.picture, Qt.Key.Key_Right)
     qtbot.keyClick(opened.picture, Qt.Key.Key_Return)
     act(opened, "undo")
@@ -117,19 +117,19 @@ def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened):
 
 def test_choosing_a_reading_and_undoing_it(qtbot, opened):
     first = opened.document.look
-    qtbot.mouseClick(opened.gather.cards[2], Qt.MouseButton.LeftButton)
-    assert opened.document.look.recipe == opened._readings[2].recipe != first.recipe
-    assert opened.gather.cards[2].isChecked() and not opened.gather.cards[0].isChecked()
+    qtbot.mouseClick(opened.gather.picture.cards[2], Qt.MouseButton.LeftButton)
+    assert opened.document.look.recipe == opened.opening.readings[2].recipe != first.recipe
+    assert opened.gather.picture.cards[2].isChecked() and not opened.gather.picture.cards[0].isChecked()
     act(opened, "undo")
-    assert opened.document.look == first and opened.gather.cards[0].isChecked()
+    assert opened.document.look == first and opened.gather.picture.cards[0].isChecked()
     act(opened, "redo")
-    assert opened.document.look.recipe == opened._readings[2].recipe
+    assert opened.document.look.recipe == opened.opening.readings[2].recipe
 
 
 def test_pointing_at_a_swatch_lights_its_area(qtbot, opened):
-    QApplication.sendEvent(opened.gather.swatches[1], QEvent(QEvent.Type.Enter))
+    QApplication.sendEvent(opened.gather.picture.swatches[1], QEvent(QEvent.Type.Enter))
     assert opened.picture._lit == 1 and opened.picture._veil is not None
-    QApplication.sendEvent(opened.gather.swatches[1], QEvent(QEvent.Type.Leave))
+    QApplication.sendEvent(opened.gather.picture.swatches[1], QEvent(QEvent.Type.Leave))
     assert opened.picture._lit == -1
     qtbot.mouseMove(opened.picture, opened.picture.rect().center())
     opened._swatch_pointed(0)
@@ -142,7 +142,7 @@ def test_clicking_the_stage_selects_role_and_component(qtbot, opened):
     at = opened.stage.point_of("gtk-3", "main button")
     qtbot.mouseClick(opened.stage, Qt.MouseButton.LeftButton, pos=at.toPoint() + QPoint(-15, -5))
     assert opened.document.role == "accent" and opened.document.component == "gtk-3"
-    assert opened.step == "tune" and opened.tune.chooser.currentData() == "accent"
+    assert opened.step == "tune" and opened.tune.role.chooser.currentData() == "accent"
     assert opened.stage._marked == ("gtk-3", "main button")
 
 
@@ -160,12 +160,12 @@ def test_a_drag_is_one_step_and_keeps_everything_readable(qtbot, opened):
     act(opened, "step_tune")
     opened.document.select("accent")
     count, old = opened.document.stack.count(), opened.document.look
-    slider = opened.tune.sliders[0]
+    slider = opened.tune.role.sliders[0]
     y = slider.height() // 2
     qtbot.mousePress(slider, Qt.MouseButton.LeftButton, pos=QPoint(60, y))
     for x in range(70, 130, 10):
         qtbot.mouseMove(slider, QPoint(x, y))
-        opened.tune._move(0, slider._value_at(x))
+        opened.tune.role._move(0, slider.value_at(x))
     qtbot.mouseRelease(slider, Qt.MouseButton.LeftButton)
     assert opened.document.stack.count() == count + 1
     assert opened.document.look.colours["accent"] != old.colours["accent"] and not opened.document.look.failing()
@@ -178,26 +178,26 @@ def test_dragging_back_leaves_no_step(qtbot, opened):
     act(opened, "step_tune")
     opened.document.select("window")
     count = opened.document.stack.count()
-    start = opened.tune._lch[0]
-    opened.tune._begin()
-    opened.tune._move(0, start + 0.05)
-    opened.tune._move(0, start)
+    start = opened.tune.role._lch[0]
+    opened.tune.role._begin()
+    opened.tune.role._move(0, start + 0.05)
+    opened.tune.role._move(0, start)
     assert opened.document.stack.count() == count
 
 
 def test_hex_keys_and_numbers(qtbot, opened):
     act(opened, "step_tune")
     opened.document.select("link")
-    opened.tune.hex.setText("#7fb0ff")
-    qtbot.keyClick(opened.tune.hex, Qt.Key.Key_Return)
+    opened.tune.role.hex.setText("#7fb0ff")
+    qtbot.keyClick(opened.tune.role.hex, Qt.Key.Key_Return)
     assert opened.document.look.colours["link"] == Rgba(0x7F, 0xB0, 0xFF)
-    opened.tune.hex.setText("bluish")
-    qtbot.keyClick(opened.tune.hex, Qt.Key.Key_Return)
-    assert "is not a colour" in opened.notice.text() and opened.tune.hex.text() == "#7fb0ff"
-    qtbot.keyClick(opened.tune.sliders[0], Qt.Key.Key_Right)
+    opened.tune.role.hex.setText("bluish")
+    qtbot.keyClick(opened.tune.role.hex, Qt.Key.Key_Return)
+    assert "is not a colour" in opened.notice.text() and opened.tune.role.hex.text() == "#7fb0ff"
+    qtbot.keyClick(opened.tune.role.sliders[0], Qt.Key.Key_Right)
     assert rgba_to_oklch(opened.document.look.colours["link"])[0] > rgba_to_oklch(Rgba(0x7F, 0xB0, 0xFF))[0]
-    opened.tune.numbers[2].setValue(20)
-    opened.tune._typed(2)
+    opened.tune.role.numbers[2].setValue(20)
+    opened.tune.role._typed(2)
     assert abs(rgba_to_oklch(opened.document.look.colours["link"])[2] - 20) < 3
 
 
@@ -220,7 +220,7 @@ def test_lock_holds_and_trouble_is_said(qtbot, opened):
 def test_tone_switch(qtbot, opened):
     act(opened, "tone")
     settle(qtbot, opened)
-    assert opened.document.look.tone == "light" and opened.tone_button.text() == "Light"
+    assert opened.document.look.tone == "light" and opened.header.tone.text() == "Light"
     assert all(f.passes for f in opened.document.findings)
 
 
@@ -319,9 +319,9 @@ def test_an_interrupted_change_is_offered_at_the_next_start(qtbot, opened, home)
 def test_compare_and_curtain(qtbot, opened):
     act(opened, "step_tune")
     after = opened.stage.grab().toImage()
-    qtbot.mousePress(opened.compare, Qt.MouseButton.LeftButton)
+    qtbot.mousePress(opened.header.compare, Qt.MouseButton.LeftButton)
     before = opened.stage.grab().toImage()
-    qtbot.mouseRelease(opened.compare, Qt.MouseButton.LeftButton)
+    qtbot.mouseRelease(opened.header.compare, Qt.MouseButton.LeftButton)
     assert before != after and opened.stage.grab().toImage() == after
     act(opened, "curtain")
     half = opened.stage.grab().toImage()
@@ -338,17 +338,17 @@ def test_compare_and_curtain(qtbot, opened):
 
 def test_looks_are_saved_and_opened(qtbot, opened, tmp_path):
     path = tmp_path / "marsh.finchlook"
-    opened.save_look_file(path)
+    opened.asking.save_look(path)
     saved = opened.document.look
     opened.document.edit("Change", lambda look: with_role(look, "accent", Rgba(90, 160, 220)))
-    opened.open_look_file(path)
+    opened.opening.open_look(path)
     assert opened.document.look == saved
     act(opened, "undo")
     assert opened.document.look.colours["accent"] == Rgba(90, 160, 220)
     path.write_text("{}")
-    opened.open_look_file(path)
+    opened.opening.open_look(path)
     assert "is not a look" in opened.notice.text()
-    opened.save_look_file(Path("/nowhere/at/all.finchlook"))
+    opened.asking.save_look(Path("/nowhere/at/all.finchlook"))
     assert "Could not write" in opened.notice.text()
 
 
@@ -441,7 +441,7 @@ def test_everything_has_a_name_for_those_who_listen(qtbot, opened):
             if button.isVisible() and button.objectName() != "qt_toolbar_ext_button":
                 assert button.text() or button.accessibleName() or button.toolTip(), button
         for field in opened.findChildren(QLineEdit):
-            if field.isVisible() and field.parent() is opened.tune:
+            if field.isVisible() and field.parent() is opened.tune.role:
                 assert field.accessibleName()
 
 

@@ -125,10 +125,17 @@ def look_of_list(colours: ColourList, tone: Tone = "dark", base: Look | None = N
     return on_the_same_desk(replace(look, origin=f"Palette {colours.name}".strip()), base)
 
 
-def on_the_same_desk(look: Look, base: Look | None) -> Look:
-    """Return a look with what belongs to the desk and not to the colours taken from another one."""
+def on_the_same_desk(look: Look, base: Look | None, picture: bool = True) -> Look:
+    """Return a look with what belongs to the desk and not to the colours taken from another one.
+
+    picture: whether the picture behind the desktop is taken too.
+    """
     if base is None:
         return look
+    if not picture:
+        base = replace(
+            base, source=look.source, pictures=look.pictures, backdrop=look.backdrop, placement=look.placement
+        )
     return seen_through(
         replace(
             look,

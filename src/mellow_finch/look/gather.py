@@ -9,6 +9,7 @@ from pathlib import Path
 from ..colour.rgb import Rgba
 from ..palette.readings import Reading, readings_of
 from ..palette.recipe import Recipe, Tone
+from ..palette.temper import Temper
 from ..picture.backdrop import backdrop_of, joined
 from ..picture.fit import QUIET, fit, in_common
 from ..picture.gather import common_swatches
@@ -71,14 +72,21 @@ class Gathering:
         """Return how well each picture goes with a palette, 0..100."""
         return tuple(fit(row, colours) for row in self.swatches)
 
-    def look(self, recipe: Recipe, tone: Tone, pins: tuple[Rgba, ...] = (), placement: Placement | None = None) -> Look:
+    def look(
+        self,
+        recipe: Recipe,
+        tone: Tone,
+        pins: tuple[Rgba, ...] = (),
+        placement: Placement | None = None,
+        temper: Temper | None = None,
+    ) -> Look:
         """Return a fresh look; the first picture with any weight lies behind the desktop."""
         placement = placement or Placement()
         used = self.used
         lead = self.pictures[used[0]]
         drop = joined([backdrop_of(self.pictures[i], placement) for i in used])
         name = name_of(lead.path) if len(used) == 1 else f"{name_of(lead.path)} and {len(used) - 1} more"
-        look = derived_look(name, recipe, tone, str(lead.path), drop, pins)
+        look = derived_look(name, recipe, tone, str(lead.path), drop, pins, temper)
         members = tuple(Member(str(p.path), w) for p, w in zip(self.pictures, self.weights, strict=True))
         return replace(look, placement=placement, pictures=members if len(members) > 1 else ())
 

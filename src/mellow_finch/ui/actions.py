@@ -18,9 +18,12 @@ class ActionSpec:
 
 
 ACTIONS: tuple[ActionSpec, ...] = (
-    ActionSpec("open_picture", "Open a picture…", "Ctrl+O", "Choose a picture to take colours from", "Look"),
+    ActionSpec("open_picture", "Open pictures…", "Ctrl+O", "Choose pictures to take colours from", "Look"),
+    ActionSpec("import_palette", "Import a palette…", "Ctrl+Shift+P", "Take the colours of a palette file", "Look"),
+    ActionSpec("open_theme", "Start from a theme…", "", "Read a theme's colours in their roles", "Look"),
     ActionSpec("open_look", "Open a look…", "Ctrl+Shift+O", "Open a look that was saved", "Look"),
     ActionSpec("save_look", "Save the look…", "Ctrl+S", "Save the look as one file", "Look", True),
+    ActionSpec("export_palette", "Export the palette…", "Ctrl+E", "Write the colours as a palette file", "Look", True),
     ActionSpec("rename", "Name the look…", "F2", "Give the look a name", "Look", True),
     ActionSpec("quit", "Quit", "Ctrl+Q", "Close the window", "Look"),
     ActionSpec("undo", "Undo", "Ctrl+Z", "Undo the last step", "Edit"),
@@ -28,7 +31,11 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("tone", "Dark or light", "Ctrl+T", "Switch between the look's dark and light half", "Edit", True),
     ActionSpec("lock", "Lock the role", "Ctrl+L", "Lock or free the selected role", "Edit", True),
     ActionSpec("mend_all", "Mend all", "Ctrl+M", "Make every failing pair readable", "Edit", True),
+    ActionSpec("steps", "Steps taken", "Ctrl+H", "See every step, compare any two, keep variants", "Edit", True),
     ActionSpec("dropper", "Eyedropper", "Ctrl+I", "Pick a colour off the picture", "View", True),
+    ActionSpec(
+        "screen_dropper", "Eyedropper for the screen", "Ctrl+Shift+I", "Pick a colour off any window", "View", True
+    ),
     ActionSpec("curtain", "Curtain", "Ctrl+K", "Before on one side, after on the other", "View", True),
     ActionSpec(
         "appearance", "Light window", "Ctrl+Shift+L", "Show this window light or dark; the look does not change", "View"

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from pathlib import Path
+from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
@@ -23,7 +24,7 @@ class ReplaceLook(QUndoCommand):
 
     def __init__(self, document: Document, text: str, old: Look, new: Look, merge: int) -> None:
         super().__init__(text)
-        self._document, self._old, self._new, self._merge = document, old, new, merge
+        self._document, self.old, self.new, self._merge = document, old, new, merge
 
     def id(self) -> int:
         """Return the gesture this step belongs to, -1 for one that stands alone."""
@@ -31,20 +32,27 @@ class ReplaceLook(QUndoCommand):
 
     def redo(self) -> None:
         """Show the new look."""
-        self._document.show(self._new)
+        self._document.show(self.new)
 
     def undo(self) -> None:
         """Show the old look."""
-        self._document.show(self._old)
+        self._document.show(self.old)
 
     def mergeWith(self, other: QUndoCommand | None) -> bool:
         """Take over the later step of the same gesture."""
         if not isinstance(other, ReplaceLook):
             return False
-        self._new = other._new
-        if self._new == self._old:
+        self.new = other.new
+        if self.new == self.old:
             self.setObsolete(True)
         return True
+
+
+class State(NamedTuple):
+    """A state of the look, and what led to it in words."""
+
+    words: str
+    look: Look
 
 
 class Document(QObject):
@@ -54,6 +62,7 @@ class Document(QObject):
     selected = pyqtSignal(str, str, str)  # role, component, part key
     trouble = pyqtSignal(str)  # a sentence for the person
     home_changed = pyqtSignal()
+    beside_changed = pyqtSignal()
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -64,10 +73,13 @@ class Document(QObject):
         self.before: dict[str, Paints] = {}
         self.role = "accent"
         self.component, self.part = "", ""
+        self.beside: tuple[State | None, State | None] = (None, None)
         self._gesture = 0
         self.dragging = False  # whether the change being told is one of a drag
         self._dressed: Dressed | None = None
         self._findings: tuple[Finding, ...] | None = None
+        self._beside_paints: dict[int, Mapping[str, Paints]] = {}
+        self._kept: list[Look] = []  # the looks whose ids are keys above
 
     def set_home(self, home: Path) -> None:
         """Work on the files of a home folder."""
@@ -88,6 +100,8 @@ class Document(QObject):
         """Make a look the current one; called by the undo stack."""
         old, self.look = self.look, look
         self._forget()
+        if self.beside[1] is not None:
+            self.set_beside(None, None)
         self.changed.emit(old, look)
 
     def _forget(self) -> None:
@@ -136,6 +150,45 @@ class Document(QObject):
         """Let everything else follow an edit so that it stays readable, or let the person go freely."""
         words = "Keep readable as I go" if on else "Let me go freely"
         self.edit(words, lambda look: replace(look, mend_as_you_go=on))
+
+    def link(self, on: bool) -> None:
+        """Let dark and light go together, or apart."""
+        self.edit("Dark and light together" if on else "Dark and light apart", lambda look: replace(look, linked=on))
+
+    def states(self) -> list[State]:
+        """Return every state that undo and redo lead to, oldest first, each with what led to it."""
+        commands = [self.stack.command(i) for i in range(self.stack.count())]
+        steps = [c for c in commands if isinstance(c, ReplaceLook)]
+        if not steps:
+            return [State("Where it began", self.look)] if self.look is not None else []
+        return [State("Where it began", steps[0].old), *(State(c.text(), c.new) for c in steps)]
+
+    def set_beside(self, left: State | None, right: State | None) -> None:
+        """Lay states beside each other under the curtain: None left is the home as it was, None right the look now."""
+        self.beside = (left, right)
+        self.beside_changed.emit()
+
+    @property
+    def left_paints(self) -> Mapping[str, Paints]:
+        """Return what is on the curtain's left: the home as it was, or a state that was chosen."""
+        return self._paints_of(self.beside[0]) if self.beside[0] is not None else self.before
+
+    @property
+    def right_paints(self) -> Mapping[str, Paints]:
+        """Return what is on the curtain's right: the look now, or a state that was chosen."""
+        if self.beside[1] is not None:
+            return self._paints_of(self.beside[1])
+        return self.dressed.paints if self.dressed is not None else {}
+
+    def _paints_of(self, state: State) -> Mapping[str, Paints]:
+        key = id(state.look)
+        if key not in self._beside_paints:
+            self._beside_paints = {
+                key: dress(state.look, self.files).paints,
+                **dict(list(self._beside_paints.items())[:1]),
+            }
+            self._kept = [state.look, *self._kept[:1]]
+        return self._beside_paints[key]
 
     def select(self, role: str, component: str = "", part: str = "") -> None:
         """Select a role everywhere, and the part of a component through which it was found."""

@@ -40,6 +40,11 @@ class HueField(QWidget):
         self._swatches, self._accent = swatches, accent
         self.update()
 
+    def forget_wheel(self) -> None:
+        """Draw the wheel anew: the window's appearance has changed."""
+        self._wheel = None
+        self.update()
+
     def _make_wheel(self, size: int) -> QImage:
         y, x = np.mgrid[0:size, 0:size] / (size - 1) * 2 - 1
         radius = np.hypot(x, y)

@@ -134,6 +134,13 @@ def _compare(p: QPainterPath) -> None:
     p.lineTo(15, 14.5)
 
 
+def _steps(p: QPainterPath) -> None:
+    for i, x in enumerate((3.0, 8.5, 14.0)):
+        p.addRoundedRect(QRectF(x, 14 - 4.5 * i, 7, 6), 1.5, 1.5)
+    p.moveTo(3, 21.5)
+    p.lineTo(21, 21.5)
+
+
 SHAPES: dict[str, Draw] = {
     "gather": _gather,
     "tune": _tune,
@@ -147,6 +154,7 @@ SHAPES: dict[str, Draw] = {
     "open": _open,
     "save": _save,
     "compare": _compare,
+    "steps": _steps,
 }
 
 

@@ -4,21 +4,21 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ..errors import Cancelled, FinchError
-from ..progress import Progress
 
 
 class _Told(QObject):
     done = pyqtSignal(str, int, object)
     failed = pyqtSignal(str, int, object)
     progressed = pyqtSignal(str, int, int, int, str)
+    gave = pyqtSignal(str, int, object)
 
 
-class _JobProgress:
+class JobProgress:
     """Progress that is told to the window, and that ends cancelled work."""
 
     def __init__(self, told: _Told, key: str, number: int) -> None:
@@ -30,6 +30,21 @@ class _JobProgress:
         if self.cancelled.is_set():
             raise Cancelled("Stopped.")
         self._told.progressed.emit(self._key, self._number, done, total, note)
+
+    def give(self, part: object) -> None:
+        """Hand a part of the result to the window before the whole is done."""
+        if not self.cancelled.is_set():
+            self._told.gave.emit(self._key, self._number, part)
+
+
+class _Running(NamedTuple):
+    """A job under way, and who wants to hear of it."""
+
+    number: int
+    progress: JobProgress
+    on_done: Callable[[Any], None]
+    on_failed: Callable[[Exception], None]
+    on_part: Callable[[Any], None] | None
 
 
 class Jobs(QObject):
@@ -44,22 +59,27 @@ class Jobs(QObject):
         self._told.done.connect(self._on_done)
         self._told.failed.connect(self._on_failed)
         self._told.progressed.connect(self._on_progress)
-        self._running: dict[str, tuple[int, _JobProgress, Callable[[Any], None], Callable[[Exception], None]]] = {}
+        self._told.gave.connect(self._on_part)
+        self._running: dict[str, _Running] = {}
         self._number = 0
 
     def start(
         self,
         key: str,
-        work: Callable[[Progress], Any],
+        work: Callable[[JobProgress], Any],
         on_done: Callable[[Any], None],
         on_failed: Callable[[Exception], None],
+        on_part: Callable[[Any], None] | None = None,
     ) -> None:
-        """Run work(progress) in a thread, then on_done(result) or on_failed(error) in the window's."""
+        """Run work(progress) in a thread, then on_done(result) or on_failed(error) in the window's.
+
+        on_part gets what the work gives by progress.give while it runs.
+        """
         self.cancel(key)
         self._number += 1
         number = self._number
-        progress = _JobProgress(self._told, key, number)
-        self._running[key] = (number, progress, on_done, on_failed)
+        progress = JobProgress(self._told, key, number)
+        self._running[key] = _Running(number, progress, on_done, on_failed, on_part)
 
         def run() -> None:
             try:
@@ -74,16 +94,25 @@ class Jobs(QObject):
     def cancel(self, key: str) -> None:
         """Stop a job; its result will be dropped."""
         if key in self._running:
-            self._running.pop(key)[1].cancelled.set()
+            self._running.pop(key).progress.cancelled.set()
+
+    def running(self, key: str) -> bool:
+        """Tell whether a job of a key is under way."""
+        return key in self._running
 
     def _on_done(self, key: str, number: int, result: object) -> None:
-        if key in self._running and self._running[key][0] == number:
-            self._running.pop(key)[2](result)
+        if key in self._running and self._running[key].number == number:
+            self._running.pop(key).on_done(result)
+
+    def _on_part(self, key: str, number: int, part: object) -> None:
+        row = self._running.get(key)
+        if row is not None and row.number == number and row.on_part is not None:
+            row.on_part(part)
 
     def _on_failed(self, key: str, number: int, error: Exception) -> None:
-        if key not in self._running or self._running[key][0] != number:
+        if key not in self._running or self._running[key].number != number:
             return
-        on_failed = self._running.pop(key)[3]
+        on_failed = self._running.pop(key).on_failed
         if isinstance(error, Cancelled):
             return
         if not isinstance(error, FinchError):
@@ -91,7 +120,7 @@ class Jobs(QObject):
         on_failed(error)
 
     def _on_progress(self, key: str, number: int, done: int, total: int, note: str) -> None:
-        if key in self._running and self._running[key][0] == number:
+        if key in self._running and self._running[key].number == number:
             self.progressed.emit(key, done, total, note)
 
     def shut_down(self) -> None:

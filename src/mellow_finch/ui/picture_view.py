@@ -19,17 +19,17 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ..colour.rgb import Rgba
+from ..picture.placement import Placement, boxes
 from .gathered import Gathered
-from .style import FAMILY, MONO, Style, qcolor
-
-_LOUPE_PIXELS = 11
+from .loupe import paint_loupe
+from .style import FAMILY, Style, qcolor
 
 
 class PictureView(QWidget):
     """Shows the picture whole. Emits the colour that the eyedropper takes, and pictures that are dropped."""
 
     taken = pyqtSignal(object)  # Rgba
-    dropped = pyqtSignal(str)
+    dropped = pyqtSignal(object)  # the paths of files
     swatch_pointed = pyqtSignal(int)
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
@@ -41,6 +41,10 @@ class PictureView(QWidget):
         self._at: QPointF | None = None
         self._lit = -1
         self._veil: QImage | None = None
+        self._toned: QImage | None = None
+        self._placement = Placement()
+        self._bands: tuple[Rgba, ...] = ()
+        self._origin = ""
         self.setAcceptDrops(True)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -53,7 +57,23 @@ class PictureView(QWidget):
 
     def show_picture(self, gathered: Gathered | None) -> None:
         """Show another picture."""
-        self._gathered, self._lit, self._veil = gathered, -1, None
+        self._gathered, self._lit, self._veil, self._toned = gathered, -1, None, None
+        self.update()
+
+    def show_placement(self, placement: Placement) -> None:
+        """Show which part of the picture the screen shows."""
+        if placement != self._placement:
+            self._placement = placement
+            self.update()
+
+    def show_toned(self, image: QImage | None) -> None:
+        """Show the picture toned, or as it is for None."""
+        self._toned = image
+        self.update()
+
+    def show_origin(self, origin: str, bands: tuple[Rgba, ...]) -> None:
+        """Show what the colours come from, and a look's leading colours, where there is no picture."""
+        self._origin, self._bands = origin, bands
         self.update()
 
     def set_dropper(self, on: bool) -> None:
@@ -104,7 +124,11 @@ class PictureView(QWidget):
         if self._gathered is None:
             self._paint_empty(p, frame)
             return
-        p.drawImage(frame, self._gathered.image)
+        p.drawImage(frame, self._toned if self._toned is not None else self._gathered.image)
+        self._paint_screen(p, frame)
+        if self._toned is not None:
+            self._word(p, frame, "Toned toward the look; the file stays as it is")
+            return
         if self._veil is not None:
             p.drawImage(frame, self._veil)
         for i, swatch in enumerate(self._gathered.swatches):
@@ -117,6 +141,41 @@ class PictureView(QWidget):
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRect(frame.adjusted(-3, -3, 3, 3))
 
+    def _paint_screen(self, p: QPainter, frame: QRectF) -> None:
+        """Dim what lies beyond the screen, and draw the screen's edge, where the picture juts out of it."""
+        assert self._gathered is not None
+        place = self._placement
+        if place.mode in ("tile", "stretch", "fit"):
+            return
+        x, y, w, _ = boxes(self._gathered.width, self._gathered.height, place)[0]
+        scale = frame.width() / w
+        screen = QRectF(frame.x() - x * scale, frame.y() - y * scale, place.width * scale, place.height * scale)
+        seen = screen.intersected(frame)
+        if seen.width() > frame.width() - 3 and seen.height() > frame.height() - 3:
+            return
+        beyond = QPainterPath()
+        beyond.addRect(frame)
+        inside = QPainterPath()
+        inside.addRect(seen)
+        p.fillPath(beyond.subtracted(inside), QColor(0, 0, 0, 130))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        for pen in (QPen(QColor(0, 0, 0), 3), QPen(QColor(255, 255, 255), 1.4, Qt.PenStyle.DashLine)):
+            p.setPen(pen)
+            p.drawRect(seen)
+
+    def _word(self, p: QPainter, frame: QRectF, words: str) -> None:
+        font = QFont(FAMILY)
+        font.setPointSizeF(11)
+        font.setBold(True)
+        p.setFont(font)
+        width = p.fontMetrics().horizontalAdvance(words) + 28
+        box = QRectF(frame.x() + 12, frame.bottom() - 44, width, 32)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QColor(20, 22, 22, 225))
+        p.drawRoundedRect(box, 16, 16)
+        p.setPen(QColor(245, 247, 246))
+        p.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+
     def _disc(self, p: QPainter, at: QPointF, radius: float, colour: Rgba) -> None:
         p.setPen(QPen(QColor(0, 0, 0, 200), 4))
         p.setBrush(qcolor(colour))
@@ -125,6 +184,9 @@ class PictureView(QWidget):
         p.drawEllipse(at, radius, radius)
 
     def _paint_empty(self, p: QPainter, frame: QRectF) -> None:
+        if self._bands:
+            self._paint_bands(p, frame)
+            return
         pen = QPen(self._style.c("edge"), 2, Qt.PenStyle.DashLine)
         p.setPen(pen)
         p.setBrush(Qt.BrushStyle.NoBrush)
@@ -147,6 +209,36 @@ class PictureView(QWidget):
             Qt.AlignmentFlag.AlignCenter,
             "or choose one on the right: a whole desktop will take its colours",
         )
+        p.drawText(
+            QRectF(frame.x(), middle + 26, frame.width(), 30),
+            Qt.AlignmentFlag.AlignCenter,
+            "Several pictures, palette files and themes can be dropped too.",
+        )
+
+    def _paint_bands(self, p: QPainter, frame: QRectF) -> None:
+        """Paint a look's leading colours where there is no picture to take them from."""
+        p.setPen(Qt.PenStyle.NoPen)
+        width = frame.width() / len(self._bands)
+        top = QRectF(frame.x(), frame.y() + 60, frame.width(), frame.height() - 140)
+        for i, colour in enumerate(self._bands):
+            p.setBrush(qcolor(colour))
+            p.drawRect(QRectF(top.x() + i * width, top.y(), width + 0.5, top.height()))
+        p.setPen(QPen(self._style.c("edge"), 1))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRect(top)
+        font = QFont(FAMILY)
+        font.setPointSizeF(20)
+        font.setBold(True)
+        p.setFont(font)
+        p.setPen(self._style.c("text"))
+        align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        p.drawText(QRectF(frame.x(), frame.y(), frame.width(), 50), align, self._origin)
+        font.setPointSizeF(12)
+        font.setBold(False)
+        p.setFont(font)
+        p.setPen(self._style.c("quiet"))
+        words = "Drop a picture to lay it behind the desktop."
+        p.drawText(QRectF(frame.x(), top.bottom() + 8, frame.width(), 40), align, words)
 
     def colour_at(self, point: QPointF) -> Rgba | None:
         """Return the picture's colour under a point of the widget."""
@@ -166,34 +258,7 @@ class PictureView(QWidget):
         frame, image = self.frame(), self._gathered.image
         x = int((at.x() - frame.x()) / frame.width() * image.width())
         y = int((at.y() - frame.y()) / frame.height() * image.height())
-        half = _LOUPE_PIXELS // 2
-        size = 132.0
-        left = at.x() + 24 if at.x() + 24 + size < self.width() else at.x() - 24 - size
-        top = at.y() - size - 44 if at.y() - size - 44 > 0 else at.y() + 24
-        box = QRectF(left, top, size, size)
-        p.setPen(QPen(QColor(0, 0, 0), 5))
-        p.setBrush(QColor(0, 0, 0))
-        p.drawRoundedRect(box.adjusted(0, 0, 0, 30), 10, 10)
-        clip = QPainterPath()
-        clip.addRoundedRect(box, 8, 8)
-        p.save()
-        p.setClipPath(clip)
-        p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
-        p.drawImage(box, image, QRectF(x - half, y - half, _LOUPE_PIXELS, _LOUPE_PIXELS))
-        p.restore()
-        cell = size / _LOUPE_PIXELS
-        middle = QRectF(box.x() + half * cell, box.y() + half * cell, cell, cell)
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        p.setPen(QPen(QColor(0, 0, 0), 3))
-        p.drawRect(middle)
-        p.setPen(QPen(QColor(255, 255, 255), 1.4))
-        p.drawRect(middle)
-        font = QFont(MONO)
-        font.setPixelSize(17)
-        p.setFont(font)
-        p.fillRect(QRectF(box.x() + 8, box.bottom() + 6, 18, 18), qcolor(colour))
-        p.setPen(QColor(255, 255, 255))
-        p.drawText(QRectF(box.x() + 34, box.bottom(), size - 34, 30), Qt.AlignmentFlag.AlignVCenter, colour.hex)
+        paint_loupe(p, at, self.size().toSizeF(), image, x, y, colour)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Move the loupe, or tell which swatch lies under the pointer."""
@@ -245,10 +310,9 @@ class PictureView(QWidget):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        """Open the first file that was dropped."""
+        """Open what was dropped."""
         data = event.mimeData() if event is not None else None
         if data is not None:
-            for url in data.urls():
-                if url.isLocalFile():
-                    self.dropped.emit(url.toLocalFile())
-                    return
+            paths = [url.toLocalFile() for url in data.urls() if url.isLocalFile()]
+            if paths:
+                self.dropped.emit(paths)

@@ -19,8 +19,8 @@ from ..palette.recipe import TONES
 from ..progress import Silent
 from .app import make_app
 from .gathered import open_picture
+from .stage.lay import draw_stage
 from .stage.scene import HEIGHT, WIDTH
-from .stage.view import draw_stage
 from .style import Style
 from .window import Window
 
@@ -106,7 +106,7 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
     window.switch_appearance()
     for name, tone in (("mudflat-in-rain", TONES[0]), ("reedbed-at-dawn", TONES[1])):
         gathered = open_picture(home / "Pictures" / f"{name}.jpg", Silent())
-        look = gathered.look(gathered.readings[0], tone)
+        look = gathered.alone.look(gathered.alone.readings()[0].recipe, tone)
         image = QImage(WIDTH, HEIGHT, QImage.Format.Format_RGB32)
         painter = QPainter(image)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)

@@ -143,6 +143,10 @@ QPushButton[main="true"] {{ background: {h["accent"]}; color: {h["on_accent"]}; 
 QPushButton[main="true"]:hover {{ border: 2px solid {h["text"]}; padding: 4px 11px; }}
 QPushButton[main="true"]:focus {{ border: 2px solid {h["text"]}; padding: 4px 11px; }}
 QPushButton[main="true"]:disabled {{ background: {h["window"]}; color: {h["disabled"]}; border: 1px solid {h["line"]}; }}
+QPushButton[tab="true"] {{ background: transparent; border: none; border-bottom: 3px solid {h["line"]}; border-radius: 0; padding: 4px 2px 5px 2px; color: {h["quiet"]}; }}
+QPushButton[tab="true"]:hover {{ background: {h["hover"]}; color: {h["text"]}; }}
+QPushButton[tab="true"]:checked {{ border: none; border-bottom: 3px solid {h["accent"]}; padding: 4px 2px 5px 2px; color: {h["text"]}; font-weight: bold; }}
+QPushButton[tab="true"]:focus {{ border: none; border-bottom: 3px solid {h["accent"]}; padding: 4px 2px 5px 2px; background: {h["hover"]}; color: {h["text"]}; }}
 QLineEdit, QSpinBox, QDoubleSpinBox, QPlainTextEdit {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 4px 6px; selection-background-color: {h["accent"]}; selection-color: {h["on_accent"]}; }}
 QLineEdit:focus, QDoubleSpinBox:focus, QPlainTextEdit:focus {{ border: 2px solid {h["accent"]}; padding: 3px 5px; }}
 QListWidget, QTreeWidget, QListView, QScrollArea#list {{ background: {h["raised"]}; border: 1px solid {h["line"]}; border-radius: 6px; outline: none; }}
@@ -162,7 +166,14 @@ QCheckBox::indicator:checked {{ background: {h["accent"]}; border: 1px solid {h[
 QComboBox {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 4px 8px; min-height: 20px; }}
 QComboBox:focus {{ border: 2px solid {h["accent"]}; padding: 3px 7px; }}
 QComboBox QAbstractItemView {{ background: {h["raised"]}; color: {h["text"]}; selection-background-color: {h["pressed"]}; selection-color: {h["text"]}; border: 1px solid {h["edge"]}; }}
-QCheckBox:focus {{ color: {h["accent"]}; }}
+QCheckBox:focus, QRadioButton:focus {{ color: {h["accent"]}; }}
+QRadioButton {{ spacing: 8px; }}
+QRadioButton::indicator {{ width: 14px; height: 14px; border: 1px solid {h["edge"]}; border-radius: 8px; background: {h["raised"]}; }}
+QRadioButton::indicator:checked {{ border: 5px solid {h["accent"]}; width: 6px; height: 6px; background: {h["on_accent"]}; }}
+QSlider::groove:horizontal {{ height: 6px; border-radius: 3px; background: {h["sunken"]}; border: 1px solid {h["edge"]}; }}
+QSlider::handle:horizontal {{ width: 12px; height: 18px; margin: -7px 0; border-radius: 5px; background: {h["raised"]}; border: 2px solid {h["text"]}; }}
+QSlider::handle:horizontal:focus {{ border: 2px solid {h["accent"]}; }}
+QSlider::handle:horizontal:disabled {{ border: 2px solid {h["disabled"]}; }}
 QMenu {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; padding: 4px; }}
 QMenu::item {{ padding: 5px 22px; border-radius: 4px; }}
 QMenu::item:selected {{ background: {h["pressed"]}; color: {h["text"]}; }}

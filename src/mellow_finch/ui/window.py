@@ -2,71 +2,68 @@
 
 from __future__ import annotations
 
-import gc
 from collections.abc import Callable
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QSize, Qt, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent, QImage, QKeySequence, QPainter
-from PyQt6.QtWidgets import (
-    QApplication,
-    QFileDialog,
-    QHBoxLayout,
-    QInputDialog,
-    QLabel,
-    QMainWindow,
-    QMenu,
-    QMessageBox,
-    QPushButton,
-    QStackedWidget,
-    QToolButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtCore import QRectF, QSize, Qt, QTimer
+from PyQt6.QtGui import QAction, QCloseEvent, QImage, QKeySequence
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from .. import __version__
 from ..colour.rgb import Rgba
+from ..colour.vision import Vision
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.judge import Behind, judge_part
 from ..demo.build import demo_pictures
-from ..errors import FinchError, file_errors
+from ..errors import FinchError
 from ..look.dressed import dress
-from ..look.edits import read_anew, with_lock, with_role, with_tone
-from ..look.file import SUFFIX, load_look, look_to_json
+from ..look.edits import with_lock, with_tone
 from ..look.model import Look
-from ..palette.readings import Reading, readings_of
 from ..palette.recipe import Tone
 from ..palette.roles import ROLE_BY_ID
-from ..progress import Progress
+from ..palette.spoken import nearest_role
+from ..picture.load import load_picture
 from ..session.base import Session
 from ..session.real import session_for
 from ..session.simulated import SimulatedSession
-from ..wear.disk import Disk
 from ..wear.history import History
 from ..wear.places import history_folder
 from .actions import ACTIONS
+from .asking import Asking
+from .contact_sheet import ContactSheet
 from .document import Document
-from .gathered import Gathered, open_picture
+from .gathered import image_of
+from .header import Header
 from .icons import icon
-from .jobs import Jobs
+from .jobs import JobProgress, Jobs
+from .opening import Card, Opening
 from .panel_dress import DressPanel
 from .panel_gather import GatherPanel
 from .panel_proof import ProofPanel
+from .panel_steps import SMALL, StepsPanel
 from .panel_tune import TunePanel
 from .panel_wear import WearPanel
 from .parts import label
 from .picture_view import PictureView
 from .plumage import Plumage
+from .screen_pick import ScreenPicker
 from .stage.brush import Area
-from .stage.scene import HEIGHT, WIDTH
-from .stage.view import PaintsOf, Stage, draw_stage
+from .stage.lay import PaintsOf, Seen, small_desktop
+from .stage.scene import TERMINAL
+from .stage.view import Stage
 from .steps import STEPS, StepTrack
 from .style import Style
+from .telling import area_words
+from .tune_eyes import TITLES
 
 CARD = QSize(300, 188)
-_FILTER = "Pictures (*.png *.jpg *.jpeg *.webp *.tif *.tiff *.bmp *.gif *.avif)"
+_BANDS = ("window", "view", "header", "panel", "control", "selection", "accent", "link", "warning", "error")
+_TIPS = {
+    "gather": "Point at a swatch to see where it lies in the picture; point at the picture to see its swatch.",
+    "tune": "Point at anything on the stage to learn what it is; click to change it.",
+    "dress": "Choose a component to see its files and colours.",
+    "proof": "Choose a pair to see it on the stage.",
+    "wear": "Nothing is written before the old files are kept.",
+}
 
 
 class Window(QMainWindow):
@@ -79,13 +76,18 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.document = Document(self)
         self.jobs = Jobs(self)
+        self.opening = Opening(self.document, self.jobs, self)
+        self.asking = Asking(self, self.document, self.opening)
+        self.picker = ScreenPicker(self, self.jobs, self._name_colour)
         self.session: Session = SimulatedSession()
         self.step = "gather"
         self._worn = ""
         self._interrupted = False  # whether an earlier change waits to be finished or undone
-        self._pictures: dict[str, Gathered] = {}
-        self._readings: tuple[Reading, ...] = ()
-        self._cards: list[tuple[Look, QImage]] = []
+        self._for_role = False  # whether the screen's eyedropper picks for the selected role
+        self._vision: Vision = "normal"
+        self._flat = False
+        self.cards: list[tuple[Look, QImage]] = []
+        self._cards_old = False  # whether the starting points were drawn for another tone, temper or pins
         self._counting = QTimer(self)
         self._counting.setSingleShot(True)
         self._counting.setInterval(150)
@@ -94,6 +96,7 @@ class Window(QMainWindow):
         self._make_actions()
         self._build()
         self._connect()
+        self._connect_gather()
         self._style_icons()
         self.show_step("gather")
         if home is not None:
@@ -103,21 +106,26 @@ class Window(QMainWindow):
 
     def _make_actions(self) -> None:
         runs: dict[str, Callable[[], object]] = {
-            "open_picture": self.ask_picture,
-            "open_look": self.ask_look,
-            "save_look": self.ask_save,
-            "rename": self.ask_name,
+            "open_picture": self.asking.pictures,
+            "import_palette": self.asking.palette,
+            "open_theme": self.asking.theme,
+            "open_look": self.asking.look,
+            "save_look": self.asking.save,
+            "export_palette": self.asking.export,
+            "rename": self.asking.name,
             "quit": self.close,
             "undo": self.document.stack.undo,
             "redo": self.document.stack.redo,
             "tone": self.switch_tone,
             "lock": self.switch_lock,
             "mend_all": self.mend_all,
+            "steps": self.switch_steps,
             "dropper": self.take_dropper,
+            "screen_dropper": self.pick_off_screen,
             "curtain": self.switch_curtain,
             "appearance": self.switch_appearance,
-            "shortcuts": self.show_shortcuts,
-            "about": self.show_about,
+            "shortcuts": self.asking.shortcuts,
+            "about": self.asking.about,
             **{f"step_{s.id}": partial(self.show_step, s.id) for s in STEPS},
         }
         for spec in ACTIONS:
@@ -134,26 +142,14 @@ class Window(QMainWindow):
         self.actions_by_id["undo"].setEnabled(False)
         self.actions_by_id["redo"].setEnabled(False)
 
-    def _tool(self, action: str, words: str = "") -> QToolButton:
-        button = QToolButton()
-        button.setAccessibleName(self.actions_by_id[action].text())
-        button.setToolTip(self.actions_by_id[action].toolTip())
-        button.clicked.connect(self.actions_by_id[action].trigger)
-        if words:
-            button.setText(words)
-            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
-        button.setIconSize(QSize(18, 18))
-        self.actions_by_id[action].changed.connect(lambda: button.setEnabled(self.actions_by_id[action].isEnabled()))
-        button.setEnabled(self.actions_by_id[action].isEnabled())
-        return button
-
     def _build(self) -> None:
         page = QWidget()
         page.setObjectName("page")
         outer = QVBoxLayout(page)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
-        outer.addWidget(self._build_header())
+        self.header = Header(self.actions_by_id)
+        outer.addWidget(self.header)
         self.plumage = Plumage(self.document, self._style)
         outer.addWidget(self.plumage)
         self.notice = label("", "bad")
@@ -166,10 +162,18 @@ class Window(QMainWindow):
         middle.addWidget(self.track)
         self.centre = QStackedWidget()
         self.picture = PictureView(self._style)
+        self.sheet = ContactSheet(self._style)
         self.stage = Stage(self._style)
-        self.centre.addWidget(self.picture)
-        self.centre.addWidget(self.stage)
+        for widget in (self.picture, self.sheet, self.stage):
+            self.centre.addWidget(widget)
         middle.addWidget(self.centre, 1)
+        middle.addWidget(self._build_side())
+        outer.addLayout(middle, 1)
+        outer.addWidget(self._build_footer())
+        self.setCentralWidget(page)
+        self.setTabOrder(self.plumage, self.stage)
+
+    def _build_side(self) -> QWidget:
         self.side = QStackedWidget()
         self.side.setObjectName("panel")
         self.side.setFixedWidth(340)
@@ -178,6 +182,7 @@ class Window(QMainWindow):
         self.dress = DressPanel(self.document, self._style)
         self.proof = ProofPanel(self.document, self._style)
         self.wear = WearPanel(self.document, self._style, self.session)
+        self.steps = StepsPanel(self.document, self._style)
         self.panels = {
             "gather": self.gather,
             "tune": self.tune,
@@ -185,10 +190,11 @@ class Window(QMainWindow):
             "proof": self.proof,
             "wear": self.wear,
         }
-        for panel in self.panels.values():
+        for panel in (*self.panels.values(), self.steps):
             self.side.addWidget(panel)
-        middle.addWidget(self.side)
-        outer.addLayout(middle, 1)
+        return self.side
+
+    def _build_footer(self) -> QWidget:
         footer = QWidget()
         footer.setObjectName("footer")
         footer.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -199,74 +205,22 @@ class Window(QMainWindow):
         self.footer_home = label("", "quiet", wrap=False)
         row.addWidget(self.footer, 1)
         row.addWidget(self.footer_home)
-        outer.addWidget(footer)
-        self.setCentralWidget(page)
-        self.setTabOrder(self.plumage, self.stage)
-
-    def _build_header(self) -> QWidget:
-        header = QWidget()
-        header.setObjectName("header")
-        header.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        row = QHBoxLayout(header)
-        row.setContentsMargins(14, 7, 14, 7)
-        row.setSpacing(8)
-        self.name = QToolButton()
-        self.name.setText("No look yet")
-        self.name.setToolTip("Name, open and save looks")
-        self.name.setAccessibleName("Menu")
-        self.name.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.name.setMenu(self._menu())
-        font = self.name.font()
-        font.setBold(True)
-        font.setPointSizeF(12)
-        self.name.setFont(font)
-        row.addWidget(self.name)
-        row.addStretch(1)
-        self.tone_button = self._tool("tone", "Dark")
-        self.undo_button = self._tool("undo")
-        self.redo_button = self._tool("redo")
-        self.compare = QPushButton("Compare")
-        self.compare.setToolTip("Hold to see the desktop as it was")
-        self.compare.setEnabled(False)
-        self.compare.pressed.connect(lambda: self._show_before(True))
-        self.compare.released.connect(lambda: self._show_before(False))
-        self.curtain_button = self._tool("curtain", "Curtain")
-        self.save_button = self._tool("save_look", "Save")
-        for button in (
-            self.tone_button,
-            self.undo_button,
-            self.redo_button,
-            self.compare,
-            self.curtain_button,
-            self.save_button,
-        ):
-            row.addWidget(button)
-        return header
-
-    def _menu(self) -> QMenu:
-        menu = QMenu(self)
-        current: QMenu | None = None
-        title = ""
-        for spec in ACTIONS:
-            if spec.menu != title:
-                title = spec.menu
-                current = menu.addMenu(title)
-            if current is not None:
-                current.addAction(self.actions_by_id[spec.id])
-        return menu
+        return footer
 
     def _style_icons(self) -> None:
         ink, off = self._style.c("text"), self._style.c("disabled")
         for button, name in (
-            (self.undo_button, "undo"),
-            (self.redo_button, "redo"),
-            (self.curtain_button, "compare"),
-            (self.save_button, "save"),
-            (self.gather.open_button, "open"),
-            (self.gather.dropper_button, "pipette"),
-            (self.tune.lock, "lock"),
+            (self.header.undo, "undo"),
+            (self.header.redo, "redo"),
+            (self.header.steps, "steps"),
+            (self.header.curtain, "compare"),
+            (self.header.save, "save"),
+            (self.gather.picture.open_button, "open"),
+            (self.gather.picture.dropper_button, "pipette"),
+            (self.gather.picture.screen_button, "pipette"),
+            (self.tune.role.lock, "lock"),
         ):
-            main = button is self.gather.open_button
+            main = button is self.gather.picture.open_button
             button.setIcon(icon(name, self._style.c("on_accent") if main else ink, off))
 
     def _connect(self) -> None:
@@ -274,28 +228,80 @@ class Window(QMainWindow):
         d.changed.connect(self._look_changed)
         d.selected.connect(self._role_selected)
         d.trouble.connect(self.say_trouble)
+        d.beside_changed.connect(self._show_stage)
         d.stack.canUndoChanged.connect(self.actions_by_id["undo"].setEnabled)
         d.stack.canRedoChanged.connect(self.actions_by_id["redo"].setEnabled)
         d.stack.undoTextChanged.connect(
-            lambda t: self.undo_button.setToolTip(f"Undo {t} (Ctrl+Z)" if t else "Undo (Ctrl+Z)")
+            lambda t: self.header.undo.setToolTip(f"Undo {t} (Ctrl+Z)" if t else "Undo (Ctrl+Z)")
         )
+        self.header.compare.pressed.connect(lambda: self._show_before(True))
+        self.header.compare.released.connect(lambda: self._show_before(False))
         self.track.chosen.connect(self.show_step)
         self.stage.picked.connect(self._picked)
         self.stage.pointed.connect(self._pointed)
-        self.picture.dropped.connect(self.open_path)
-        self.picture.taken.connect(self.add_pin)
-        self.picture.swatch_pointed.connect(self._swatch_pointed)
-        g = self.gather
-        g.open_asked.connect(self.ask_picture)
-        g.picture_asked.connect(self.open_path)
-        g.reading_chosen.connect(self.choose_reading)
-        g.dropper_asked.connect(self.picture.set_dropper)
-        g.swatch_pointed.connect(self.picture.light)
-        g.accent_asked.connect(self._accent_asked)
-        g.pin_removed.connect(self._pin_removed)
-        self.wear.home_asked.connect(self.ask_home)
+        self.wear.home_asked.connect(self.asking.home)
         self.wear.changed.connect(self._worn_changed)
-        self.jobs.progressed.connect(lambda _k, _d, _t, note: g.show_busy(f"{note} …"))
+        self.asking.home_chosen.connect(self.use_home)
+        self.tune.page_changed.connect(lambda _: self._show_stage())
+        self.tune.glass.flat_asked.connect(self._show_flat)
+        self.tune.eyes.vision_asked.connect(self._see_with)
+        self.tune.screen_asked.connect(lambda: self.pick_off_screen(True))
+        self.picker.taken.connect(self._picked_off_screen)
+        self.steps.closed.connect(lambda: self.show_step(self.step))
+        self.steps.compared.connect(self._show_compared)
+        self.steps.images_wanted.connect(self._make_small)
+        self.steps.name_asked.connect(self.asking.variant_name)
+        for source in (self.opening, self.asking):
+            source.trouble.connect(self.say_trouble)
+            source.said.connect(self.footer.setText)
+        self.picker.trouble.connect(self.say_trouble)
+
+    def _connect_gather(self) -> None:
+        o, g = self.opening, self.gather.picture
+        self.picture.dropped.connect(o.open_paths)
+        self.sheet.dropped.connect(o.open_paths)
+        self.picture.taken.connect(o.add_pin)
+        self.picture.swatch_pointed.connect(self._swatch_pointed)
+        g.open_asked.connect(self.asking.pictures)
+        g.add_asked.connect(self.asking.more_pictures)
+        g.picture_asked.connect(o.open_path)
+        g.picture_added.connect(lambda path: o.add_paths([path]))
+        g.reading_chosen.connect(o.choose_reading)
+        g.dropper_asked.connect(self.picture.set_dropper)
+        g.screen_asked.connect(lambda: self.pick_off_screen(False))
+        g.stop_asked.connect(o.stop)
+        g.swatch_pointed.connect(self.picture.light)
+        g.accent_asked.connect(o.lead_by)
+        g.pin_removed.connect(o.remove_pin)
+        g.weights_chosen.connect(o.set_weights)
+        g.placed.connect(o.place)
+        s = self.gather.schemes
+        s.scheme_chosen.connect(o.open_scheme)
+        s.import_asked.connect(self.asking.palette)
+        s.export_asked.connect(self.asking.export)
+        s.theme_asked.connect(self.asking.theme)
+        s.worn_asked.connect(o.open_worn)
+        m = self.gather.match
+        m.folder_asked.connect(self.asking.folder)
+        m.stop_asked.connect(o.stop)
+        m.picture_asked.connect(o.open_path)
+        m.strength_moved.connect(o.preview_tone)
+        m.save_asked.connect(self.asking.toned)
+        o.busy.connect(g.show_busy)
+        o.shown.connect(self._show_source)
+        o.readings_ready.connect(self._show_readings)
+        o.problems.connect(self._show_problems)
+        o.ranked.connect(m.add)
+        o.rank_done.connect(m.show_ranked)
+        o.rank_progress.connect(m.show_progress)
+        o.toned.connect(self.picture.show_toned)
+        self.jobs.progressed.connect(self._progressed)
+
+    def _progressed(self, key: str, done: int, total: int, note: str) -> None:
+        if key == "folder":
+            self.opening.rank_progress.emit(done, total)
+        elif key in ("picture", "readings", "thumbnails", "toned", "portal"):
+            self.gather.picture.show_busy(f"{note} …")
 
     # Home and pictures
 
@@ -304,119 +310,51 @@ class Window(QMainWindow):
         self.session = session_for(home) or SimulatedSession()
         self.wear.set_session(self.session)
         self.document.set_home(home)
+        self.steps.forget_images()
         self.footer_home.setText("Demo home" if home.parent.name == "demo" else str(home))
         pictures = demo_pictures(home)
-        if pictures and not self.gather._own_row.count():
+        if pictures and not self.gather.picture.own_row.count():
 
-            def thumbnails(progress: Progress) -> list[QImage]:
+            def thumbnails(progress: JobProgress) -> list[QImage]:
                 images = []
                 for i, path in enumerate(pictures):
                     progress.report(i, len(pictures), "Looking for pictures")
-                    images.append(_thumbnail(path))
+                    images.append(image_of(load_picture(path, 200).pixels))
                 return images
 
             def offer(images: list[QImage]) -> None:
-                self.gather.show_busy("")
-                self.gather.offer_pictures(pictures, images)
+                self.gather.picture.show_busy("")
+                self.gather.picture.offer_pictures(pictures, images)
 
             self.jobs.start("thumbnails", thumbnails, offer, lambda e: self.say_trouble(str(e)))
         self._worn_changed()
 
     def open_path(self, path: str) -> None:
-        """Open a picture or a look by its path; a file that cannot be opened leaves everything as it is."""
-        if Path(path).suffix == SUFFIX:
-            self.open_look_file(Path(path))
+        """Open a picture, a look, a palette or a theme by its path."""
+        self.opening.open_path(path)
+
+    def _show_readings(self, rows: list[Card]) -> None:
+        look, opened = self.document.look, self.opening.opened
+        if look is None or opened is None:
             return
-        self.gather.show_busy("Reading the picture …")
-        self.jobs.start(
-            "picture", lambda progress: open_picture(Path(path), progress), self._picture_ready, self._picture_failed
-        )
+        plain = self._style.c("pressed")
+        self.cards = [
+            (fresh, small_desktop(CARD, opened.lead.image, paints, plain, self._seen(fresh))) for fresh, paints in rows
+        ]
+        readings = self.opening.readings
+        cards = [(r.title, r.note, image) for r, (_, image) in zip(readings, self.cards, strict=True)]
+        self.gather.picture.show_readings(cards, self.opening.reading_in_force())
 
-    def _picture_failed(self, error: Exception) -> None:
-        self.gather.show_busy("")
-        self.say_trouble(error.line() if isinstance(error, FinchError) else str(error))
-
-    def _picture_ready(self, gathered: Gathered) -> None:
-        self.gather.show_busy("")
-        self.say_trouble("")
-        self._pictures[str(gathered.path)] = gathered
-        tone = self.document.look.tone if self.document.look is not None else "dark"
-        look = gathered.look(gathered.readings[0], tone)
-        if self.document.look is None:
-            self.document.start(look)
-        else:
-            self.document.edit(f"Open {gathered.path.name}", lambda _: look)
-        self._offer_readings(gathered)
-        # What was compiled for the first picture stays for good: without this every collection would walk over it.
-        gc.collect()
-        gc.freeze()
-
-    def _offer_readings(self, gathered: Gathered) -> None:
-        """Draw every reading as a small desktop, off the window's thread as far as it can be."""
-        look, files = self.document.look, self.document.files
-        if look is None:
-            return
-        readings = readings_of(gathered.swatches, look.pins) if look.pins else gathered.readings
-        tone = look.tone
-
-        def work(progress: Progress) -> list[tuple[Look, PaintsOf]]:
-            rows: list[tuple[Look, PaintsOf]] = []
-            for i, reading in enumerate(readings):
-                progress.report(i, len(readings), "Drawing starting points")
-                fresh = gathered.look(reading, tone)
-                rows.append((fresh, dress(fresh, files).paints))
-            return rows
-
-        def done(rows: list[tuple[Look, PaintsOf]]) -> None:
-            self.gather.show_busy("")
-            self._readings = readings
-            self._cards = [(fresh, self._small_desktop(gathered.image, paints)) for fresh, paints in rows]
-            cards = [(r.title, r.note, image) for r, (_, image) in zip(readings, self._cards, strict=True)]
-            self.gather.show_readings(cards, self._reading_in_force())
-
-        self.jobs.start("readings", work, done, lambda e: self.say_trouble(str(e)))
-
-    def _small_desktop(self, picture: QImage, paints: PaintsOf) -> QImage:
-        image = QImage(CARD, QImage.Format.Format_RGB32)
-        painter = QPainter(image)
-        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        painter.scale(CARD.width() / WIDTH, CARD.height() / HEIGHT)
-        draw_stage(painter, picture, paints, self._style.c("pressed"))
-        painter.end()
-        return image
-
-    def _reading_in_force(self) -> int:
-        look = self.document.look
-        recipes = [r.recipe for r in self._readings]
-        return recipes.index(look.recipe) if look is not None and look.recipe in recipes else -1
-
-    def choose_reading(self, number: int) -> None:
-        """Start from another reading; locks hold."""
-        reading = self._readings[number]
-        self.document.edit(f"Reading: {reading.title}", lambda look: read_anew(look, reading))
-
-    def add_pin(self, colour: Rgba) -> None:
-        """Pin a colour that the eyedropper took."""
-        self.document.edit(
-            f"Pin {colour.hex}",
-            lambda look: replace(look, pins=(*look.pins, colour)) if colour not in look.pins else look,
-        )
-        self.footer.setText(f"Pinned {colour.hex}. It leads the first starting points now.")
-
-    def _pin_removed(self, colour: Rgba) -> None:
-        self.document.edit(
-            f"Take out {colour.hex}", lambda look: replace(look, pins=tuple(p for p in look.pins if p != colour))
-        )
-
-    def _accent_asked(self, colour: Rgba) -> None:
-        self.document.select("accent")
-        self.document.edit(f"Accent {colour.hex}", lambda look: with_role(look, "accent", colour))
+    def _show_problems(self, name: str, problems: object) -> None:
+        self.gather.schemes.show_problems(name, problems)  # type: ignore[arg-type]
+        self.gather.show_page("schemes")
 
     def _swatch_pointed(self, swatch: int) -> None:
-        source = self.document.look.source if self.document.look else ""
-        gathered = self._pictures.get(source)
-        if gathered is not None and 0 <= swatch < len(gathered.swatches):
-            row = gathered.swatches[swatch]
+        self.gather.picture.light(swatch)
+        look = self.document.look
+        shown = self.opening.known.get(look.source) if look is not None else None
+        if shown is not None and 0 <= swatch < len(shown.swatches):
+            row = shown.swatches[swatch]
             self.footer.setText(f"Swatch {row.colour.hex}, {row.share:.1%} of the picture")
 
     # What follows from a change
@@ -424,85 +362,151 @@ class Window(QMainWindow):
     def _look_changed(self, old: Look | None, new: Look | None) -> None:
         if new is None:
             return
-        for spec in ACTIONS:
-            if spec.needs_look:
-                self.actions_by_id[spec.id].setEnabled(True)
-        self.compare.setEnabled(True)
+        if old is None:
+            for spec in ACTIONS:
+                if spec.needs_look:
+                    self.actions_by_id[spec.id].setEnabled(True)
+            self.header.compare.setEnabled(True)
+            self.gather.schemes.buttons["export"].setEnabled(True)
         self.say_trouble("")
-        self.name.setText(new.name + " ")
-        self.tone_button.setText("Dark" if new.tone == "dark" else "Light")
+        self.header.name.setText(new.name + " ")
+        self.header.tone.setText("Dark" if new.tone == "dark" else "Light")
         self.setWindowTitle(f"{new.name} – Mellow Finch")
-        if old is None or old.source != new.source or old.pins != new.pins:
-            self._show_source(new)
-            if old is not None and old.pins != new.pins and new.source in self._pictures:
-                self._offer_readings(self._pictures[new.source])
-        elif old.tone != new.tone and new.source in self._pictures:
-            self._offer_readings(self._pictures[new.source])
-        if old is None or old.recipe != new.recipe:
-            self.gather.choose_reading(self._reading_in_force())
-        if new.source in self._pictures:
-            self.gather.field.show_colours(self._pictures[new.source].swatches, new.colours["accent"])
+        sources = (new.source, new.pictures, new.pins, new.placement, new.origin)
+        if old is None or (old.source, old.pictures, old.pins, old.placement, old.origin) != sources:
+            self._show_source()
+        if old is not None and (old.tone, old.pins, old.temper) != (new.tone, new.pins, new.temper):
+            self._cards_old = True
+        if self._cards_old and self.step == "gather":
+            self._cards_old = False
+            self.opening.offer_readings()
+        if old is None or (old.recipe, old.origin) != (new.recipe, new.origin):
+            self.gather.picture.choose_reading(self.opening.reading_in_force())
+        if self.step == "gather":
+            self._show_fits(new)
         self._show_stage()
-        self._refresh_panel(self.step)
+        self._refresh_panel()
         if self.document.dragging:
             self._counting.start()  # the counts follow when the hand rests
         else:
             self._counts()
 
-    def _show_source(self, look: Look) -> None:
-        gathered = self._pictures.get(look.source)
-        self.picture.show_picture(gathered)
-        self.stage.set_picture(gathered.image if gathered is not None else None)
-        if gathered is not None:
-            self.gather.show_gathered(gathered, look.pins, look.colours["accent"])
-        elif look.source and Path(look.source).is_file():
-            # A look from a file brings its own colours; only the picture is shown again.
-            def shown(fresh: Gathered) -> None:
-                self._pictures[look.source] = fresh
-                self.gather.show_busy("")
-                if self.document.look is not None:
-                    self._show_source(self.document.look)
+    def _show_fits(self, look: Look) -> None:
+        opened = self.opening.opened
+        if opened is None:
+            return
+        self.gather.picture.field.show_colours(opened.gathering.common, look.colours["accent"])
+        self.gather.picture.show_fits(opened, dict(look.colours))
+        if len(opened.pictures) > 1:
+            self.sheet.show_opened(opened, look.colours)
 
-            self.jobs.start(
-                "picture", lambda progress: open_picture(Path(look.source), progress), shown, self._picture_failed
-            )
+    def _show_source(self) -> None:
+        """Show the pictures of the look, or what its colours come from where it has none."""
+        look = self.document.look
+        if look is None:
+            return
+        shown = self.opening.source_shown(look)
+        self.picture.show_picture(shown)
+        self.picture.show_placement(look.placement)
+        self.picture.show_origin(look.origin or look.name, tuple(look.colours[r] for r in _BANDS))
+        self.gather.schemes.show_origin(look.origin)
+        self.gather.match.strength.show_value(0.0)
+        self.gather.match.save_button.setEnabled(False)
+        self.stage.set_picture(shown.image if shown is not None else None)
+        opened = self.opening.opened
+        if opened is not None and shown is not None:
+            g = self.gather.picture
+            g.show_opened(opened, look.pins, look.colours["accent"], look.placement)
+            g.show_members(opened, dict(look.colours))
+            self.sheet.show_opened(opened, look.colours)
+            several = len(opened.pictures) > 1
+            names = f"{len(opened.pictures)} pictures" if several else shown.path.name
+            self.gather.under.setText(names if several else f"{names}, {shown.width} × {shown.height}")
+        if look.origin:
+            self.gather.under.setText(look.origin)
+        if self.step == "gather":
+            self.centre.setCurrentWidget(self._gather_view())
+
+    def _gather_view(self) -> QWidget:
+        look = self.document.look
+        return self.sheet if look is not None and len(look.pictures) > 1 else self.picture
+
+    def _seen(self, look: Look) -> Seen:
+        shown = self.opening.known.get(look.source)
+        size = (shown.width, shown.height) if shown is not None else (0, 0)
+        return Seen(look.placement, look.blur, self._flat, size)
 
     def _show_stage(self) -> None:
-        if self.step == "gather":
+        look = self.document.look
+        if self.step == "gather" or look is None:
             return
-        dressed = self.document.dressed
-        if dressed is not None:
-            self.stage.set_paints(dressed.paints, self.document.before)
+        left, right = self.document.beside
+        self.stage.before_words = left.words if left is not None else "As it was"
+        self.stage.after_words = right.words if right is not None else "Now" if left is not None else "As it will be"
+        self.stage.set_seen(self._seen(look))
+        self.stage.set_close(QRectF(*TERMINAL) if (self.step, self.tune.page) == ("tune", "terminal") else None)
+        self.stage.set_paints(self.document.right_paints, self.document.left_paints)
 
     def _show_before(self, before: bool) -> None:
         """Show the desktop as it was for as long as Compare is held."""
         if self.step == "gather" and before:
             self.centre.setCurrentWidget(self.stage)
-            if self.document.dressed is not None:
-                self.stage.set_paints(self.document.dressed.paints, self.document.before)
+            self.stage.set_paints(self.document.right_paints, self.document.left_paints)
         elif self.step == "gather":
-            self.centre.setCurrentWidget(self.picture)
+            self.centre.setCurrentWidget(self._gather_view())
         self.stage.set_compare(before)
 
-    def _refresh_panel(self, step: str) -> None:
-        if step == "tune":
-            self.tune.refresh()
-        elif step == "dress":
-            self.dress.refresh()
-        elif step == "proof":
-            self.proof.refresh()
-        elif step == "wear":
-            self.wear.refresh()
+    def _show_compared(self) -> None:
+        """Hang the curtain between the states that were chosen."""
+        if self.step == "gather":
+            self.step = "tune"
+            self.track.choose("tune")
+        self.centre.setCurrentWidget(self.stage)
+        self._show_stage()
+        self.stage.set_curtain(0.5)
+
+    def _show_flat(self, flat: bool) -> None:
+        self._flat = flat
+        self._say_seen()
+
+    def _see_with(self, vision: str) -> None:
+        self._vision = vision  # type: ignore[assignment]
+        self.stage.set_vision(self._vision)
+        self._say_seen()
+
+    def _say_seen(self) -> None:
+        words = [] if self._vision == "normal" else [f"Seen: {TITLES[self._vision][0]}"]
+        self.stage.set_note("  ·  ".join([*words, *(["No compositor"] if self._flat else [])]))
+        self._show_stage()
+
+    def _refresh_panel(self) -> None:
+        if self.side.currentWidget() is self.steps:
+            self.steps.refresh()
+        elif self.step != "gather":
+            refresh = {
+                "tune": self.tune.refresh,
+                "dress": self.dress.refresh,
+                "proof": self.proof.refresh,
+                "wear": self.wear.refresh,
+            }
+            refresh[self.step]()
 
     def _counts(self) -> None:
         """Say at every step what is left there."""
         look, buttons = self.document.look, self.track.buttons
         if look is None:
-            for name, words in (("gather", "no picture yet"), ("tune", ""), ("dress", ""), ("proof", ""), ("wear", "")):
-                buttons[name].say(words)
+            for name in buttons:
+                buttons[name].say("no picture yet" if name == "gather" else "")
             return
         dressed = self.document.dressed
-        buttons["gather"].say(f"{len(look.pins)} pins" if look.pins else "1 picture" if look.source else "a scheme")
+        several = sum(m.weight > 0 for m in look.pictures)
+        start = (
+            f"{several} pictures" if several > 1 else "1 picture" if look.source and not look.origin else "a palette"
+        )
+        kind = look.origin.partition(" ")[0].lower()
+        start = {"scheme": "a scheme", "theme": "a theme"}.get(kind, start)
+        pins = len(look.pins)
+        buttons["gather"].say(f"{pins} pin{'s' * (pins != 1)}" if pins else start)
         buttons["tune"].say(f"{len(look.locks)} locked" if look.locks else f"{look.tone}, no locks")
         done = len(dressed.components) if dressed else 0
         buttons["dress"].say(f"{done} of {len(COMPONENT_BY_ID)} dressed")
@@ -537,10 +541,12 @@ class Window(QMainWindow):
         self.document.select(role if look is not None and role in look.colours else "", area.component, area.part)
         if self.step not in ("tune", "dress"):
             self.show_step("tune")
+        if self.step == "tune" and self.tune.page not in ("role", "terminal"):
+            self.tune.show_page("role")
 
     def _role_selected(self, role: str, component: str, part: str) -> None:
         if not part:
-            found = next(
+            component, part = next(
                 (
                     (c.id, p.key)
                     for c in COMPONENT_BY_ID.values()
@@ -549,7 +555,6 @@ class Window(QMainWindow):
                 ),
                 ("", ""),
             )
-            component, part = found
         self.stage.mark(component, part)
         row = ROLE_BY_ID[role]
         look = self.document.look
@@ -557,59 +562,78 @@ class Window(QMainWindow):
             self.footer.setText(f"{row.title}, {look.colours[role].hex}. {row.shows}")
 
     def _pointed(self, area: Area | None) -> None:
-        if area is None:
-            return
-        component = COMPONENT_BY_ID[area.component]
-        part = component.by_key.get(area.part)
-        if part is None:
-            return
-        paints = (
-            self.document.before
-            if self.stage.showing_before
-            else (self.document.dressed.paints if self.document.dressed else {})
-        )
-        paint = paints.get(component.id, {}).get(part.key)
-        words = [component.title, part.id + (f", {part.state}" if part.state else "")]
+        if area is not None:
+            paints: PaintsOf = self.document.left_paints if self.stage.showing_before else self.document.right_paints
+            self.footer.setText(area_words(area, self.document, paints))
+
+    def _name_colour(self, colour: Rgba) -> str:
+        """Return the role that a colour of the screen is nearest to, in words."""
         look = self.document.look
-        if paint is not None and look is not None:
-            names = [ROLE_BY_ID[r].title for r in (part.text_role, part.fill_role) if r in ROLE_BY_ID]
-            if names:
-                words.append(" on ".join(dict.fromkeys(names)))
-            pairs = judge_part(part, paint, Behind.of(look.scheme()))
-            if pairs:
-                worst = min(pairs, key=lambda p: p.ratio / p.need)
-                words.append(f"{worst.ratio:.2f} : 1, needs {worst.need:g}")
-        elif paint is None:
-            words.append("its file says nothing of this")
-        files = self.document.dressed.files.get(component.id, ()) if self.document.dressed else ()
-        if files:
-            words.append(f"~/{files[0].path}")
-        self.footer.setText("  ·  ".join(words))
+        if look is None:
+            return ""
+        role, distance = nearest_role(colour, look.colours)
+        return f"{'is' if distance < 0.004 else 'near'} {ROLE_BY_ID[role].title}"
+
+    def pick_off_screen(self, for_role: bool | None = None) -> None:
+        """Pick a colour off the whole screen: for the selected role in Tune, else as a pin."""
+        self._for_role = self.step == "tune" if for_role is None else for_role
+        self.picker.pick()
+
+    def _picked_off_screen(self, colour: Rgba) -> None:
+        if self.document.look is None:
+            self.say_trouble("Choose a picture or a scheme first: the colour has nowhere to go yet.")
+        elif self._for_role:
+            self.tune.role.take(colour)
+            self.footer.setText(f"{ROLE_BY_ID[self.document.role].title} took {colour.hex} off the screen.")
+        else:
+            self.opening.add_pin(colour)
+
+    # Small desktops of the steps taken
+
+    def _make_small(self, look: Look) -> None:
+        shown, files, plain = self.opening.known.get(look.source), self.document.files, self._style.c("pressed")
+
+        def work(_progress: JobProgress) -> PaintsOf:
+            return dress(look, files).paints
+
+        def done(paints: PaintsOf) -> None:
+            image = small_desktop(SMALL * 2, shown.image if shown else None, paints, plain, self._seen(look))
+            self.steps.give_image(look, image)
+
+        self.jobs.start(f"small {id(look)}", work, done, lambda e: self.say_trouble(str(e)))
+
+    def switch_steps(self) -> None:
+        """Show the steps taken beside the stage, or go back to the step's own panel."""
+        if self.side.currentWidget() is self.steps:
+            self.show_step(self.step)
+            return
+        self.side.setCurrentWidget(self.steps)
+        self.steps.refresh()
 
     # Steps and switches
 
     def show_step(self, name: str) -> None:
         """Go to a step."""
         if name != "gather" and self.document.look is None and not (name == "wear" and self._interrupted):
-            self.say_trouble("Choose a picture first: everything else follows from it.")
+            self.say_trouble("Choose a picture or a scheme first: everything else follows from it.")
             self.track.choose(self.step)
             return
+        if name != self.step and self.document.beside != (None, None):
+            self.document.set_beside(None, None)
         self.step = name
         self.track.choose(name)
         self.side.setCurrentWidget(self.panels[name])
-        self.centre.setCurrentWidget(self.picture if name == "gather" else self.stage)
+        self.centre.setCurrentWidget(self._gather_view() if name == "gather" else self.stage)
         self._show_stage()
         if name == "tune":
             self.document.select(self.document.role, self.document.component, self.document.part)
-        self._refresh_panel(name)
-        tips = {
-            "gather": "Point at a swatch to see where it lies in the picture.",
-            "tune": "Point at anything on the stage to learn what it is; click to change it.",
-            "dress": "Choose a component to see its files and colours.",
-            "proof": "Choose a pair to see it on the stage.",
-            "wear": "Nothing is written before the old files are kept.",
-        }
-        self.footer.setText(tips[name])
+        if name == "gather" and self.document.look is not None:
+            self._show_fits(self.document.look)
+            if self._cards_old:
+                self._cards_old = False
+                self.opening.offer_readings()
+        self._refresh_panel()
+        self.footer.setText(_TIPS[name])
 
     def switch_tone(self) -> None:
         """Go to the look's other half."""
@@ -631,13 +655,18 @@ class Window(QMainWindow):
     def take_dropper(self) -> None:
         """Take the eyedropper in hand."""
         self.show_step("gather")
-        self.gather.dropper_button.toggle()
+        self.gather.show_page("picture")
+        self.centre.setCurrentWidget(self.picture)
+        self.gather.picture.dropper_button.toggle()
 
     def switch_curtain(self) -> None:
         """Draw the curtain across the stage, or back."""
         if self.step == "gather":
             self.show_step("tune")
-        self.stage.set_curtain(None if self.stage.curtain is not None else 0.5)
+        drawn = self.stage.curtain is not None
+        self.stage.set_curtain(None if drawn else 0.5)
+        if drawn and self.document.beside != (None, None):
+            self.document.set_beside(None, None)
 
     def switch_appearance(self) -> None:
         """Show the window itself light or dark."""
@@ -646,101 +675,13 @@ class Window(QMainWindow):
             self._style.use(app, not self._style.dark)
             self.actions_by_id["appearance"].setText("Light window" if self._style.dark else "Dark window")
             self._style_icons()
-            self.gather.field._wheel = None
+            self.gather.picture.field.forget_wheel()
             self.update()
-
-    # Asking
-
-    def ask_picture(self) -> None:
-        """Let the person choose a picture."""
-        path, _ = QFileDialog.getOpenFileName(self, "Open a picture", str(self.document.home or ""), _FILTER)
-        if path:
-            self.open_path(path)
-
-    def ask_look(self) -> None:
-        """Let the person choose a look to open."""
-        path, _ = QFileDialog.getOpenFileName(self, "Open a look", "", f"Looks (*{SUFFIX})")
-        if path:
-            self.open_look_file(Path(path))
-
-    def open_look_file(self, path: Path) -> None:
-        """Open a saved look."""
-        try:
-            look = load_look(path)
-        except FinchError as error:
-            self.say_trouble(error.line())
-            return
-        if self.document.look is None:
-            self.document.start(look)
-        else:
-            self.document.edit(f"Open {look.name}", lambda _: look)
-
-    def ask_save(self) -> None:
-        """Let the person choose where the look is saved."""
-        look = self.document.look
-        if look is not None:
-            path, _ = QFileDialog.getSaveFileName(self, "Save the look", f"{look.folder}{SUFFIX}", f"Looks (*{SUFFIX})")
-            if path:
-                self.save_look_file(Path(path if path.endswith(SUFFIX) else path + SUFFIX))
-
-    def save_look_file(self, path: Path) -> None:
-        """Save the look."""
-        look = self.document.look
-        if look is None:
-            return
-        try:
-            with file_errors(path, "write"):
-                Disk().write(path, look_to_json(look).encode("utf-8"))
-        except FinchError as error:
-            self.say_trouble(error.line())
-            return
-        self.document.stack.setClean()
-        self.footer.setText(f"Saved as {path.name}.")
-
-    def ask_name(self) -> None:
-        """Let the person name the look."""
-        look = self.document.look
-        if look is not None:
-            name, good = QInputDialog.getText(self, "Name the look", "Its name:", text=look.name)
-            if good and name.strip():
-                self.document.edit(f"Name it {name.strip()}", lambda now: replace(now, name=name.strip()))
-
-    def ask_home(self) -> None:
-        """Let the person choose another home, their own included, and confirm it."""
-        path = QFileDialog.getExistingDirectory(self, "Choose the home folder to dress", str(Path.home()))
-        if not path:
-            return
-        if Path(path).resolve() == Path.home().resolve():
-            answer = QMessageBox.question(
-                self,
-                "Your own home",
-                "The look will be worn on your own home folder. Old files are kept and can be brought back. Go on?",
-            )
-            if answer != QMessageBox.StandardButton.Yes:
-                return
-        self.use_home(Path(path))
-
-    def show_shortcuts(self) -> None:
-        """List every shortcut."""
-        lines = [f"{spec.shortcut:16} {spec.text}" for spec in ACTIONS if spec.shortcut]
-        box = QMessageBox(self)
-        box.setWindowTitle("Keyboard shortcuts")
-        box.setText("\n".join(lines))
-        box.open()
-
-    def show_about(self) -> None:
-        """Say what this is."""
-        box = QMessageBox(self)
-        box.setWindowTitle("About Mellow Finch")
-        box.setText(
-            f"Mellow Finch {__version__}\n\nOne palette, every component, readable everywhere.\n\n"
-            "Free software under the GNU General Public License, version 3 or later.\n"
-            "The fonts Atkinson Hyperlegible and its Mono ship under the SIL Open Font License."
-        )
-        box.open()
 
     def say_trouble(self, words: str) -> None:
         """Tell the person what went wrong, in place; empty words take it away."""
+        if words:
+            self.gather.picture.show_busy("")
         self.notice.setText(words)
         self.notice.setVisible(bool(words))
 
@@ -749,15 +690,6 @@ class Window(QMainWindow):
         self.jobs.shut_down()
         super().closeEvent(event)
 
-    def after_first_paint(self, run: object) -> None:
+    def after_first_paint(self, run: Callable[[], None]) -> None:
         """Run something once the window is on screen."""
-        if callable(run):
-            QTimer.singleShot(0, run)
-
-
-def _thumbnail(path: Path) -> QImage:
-    from ..picture.load import load_picture
-
-    pixels = load_picture(path, 200).pixels
-    image = QImage(pixels.tobytes(), pixels.shape[1], pixels.shape[0], pixels.shape[1] * 3, QImage.Format.Format_RGB888)
-    return image.copy()
+        QTimer.singleShot(0, run)

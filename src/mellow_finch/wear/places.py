@@ -21,6 +21,11 @@ def demo_folder() -> Path:
     return platformdirs.user_data_path(APP) / "demo" / "home"
 
 
+def cache_folder() -> Path:
+    """Return where colours and thumbnails of pictures are kept; losing it loses nothing."""
+    return platformdirs.user_cache_path(APP) / "pictures"
+
+
 def window_file() -> Path:
     """Return the file in which the window keeps its size and the person's settings."""
     return platformdirs.user_config_path(APP) / "window.ini"

@@ -14,6 +14,8 @@ from ...components.model import Paint, Paints
 from ..style import FAMILY, MONO, qcolor
 
 _NONE = Paint()
+_WIDTH, _HEIGHT = 1600, 1000
+_SURFACE = 0.3  # opacity from which a fill counts as a surface, not as a tint on one
 # What programs show that have no file to say otherwise: the plain greys of toolkits.
 _PLAIN_FILL, _PLAIN_TEXT, _PLAIN_EDGE = Rgba(236, 236, 238), Rgba(60, 60, 64), Rgba(196, 196, 200)
 
@@ -62,9 +64,18 @@ def _font(size: float, bold: bool, mono: bool, underline: bool) -> QFont:
 class Brush:
     """Draws parts of components. All measures are in the stage's own units."""
 
-    def __init__(self, painter: QPainter, paints: Mapping[str, Paints], noting: bool = True) -> None:
+    def __init__(
+        self,
+        painter: QPainter,
+        paints: Mapping[str, Paints],
+        noting: bool = True,
+        behind: QPixmap | None = None,
+        flat: bool = False,
+    ) -> None:
+        """Draw with paints; behind: the blurred picture that shows through fills, in stage units; flat: all opaque."""
         self.painter = painter
         self._paints = paints
+        self._behind, self._flat = behind, flat
         self.areas: list[Area] = []
         self.noting = noting
         self._component = ""
@@ -82,7 +93,7 @@ class Brush:
         """Return a part's fill; transparent when its file is there and says nothing, plain grey without a file."""
         fill = self.paint(part).fill
         if fill is not None:
-            return qcolor(fill)
+            return qcolor(fill.opaque if self._flat and fill.a >= _SURFACE else fill)
         return QColor(0, 0, 0, 0) if self._paints.get(self._component) else qcolor(_PLAIN_FILL)
 
     def text_of(self, part: str) -> QColor:
@@ -104,8 +115,13 @@ class Brush:
         rect = QRectF(x, y, w, h)
         p = self.painter
         line = self.edge_of(part) if edge else None
+        fill = self.fill_of(part)
+        if self._behind is not None and 0 < fill.alpha() < 255:
+            path = QPainterPath()
+            path.addRoundedRect(rect, radius, radius)
+            self._blurred(path)
         p.setPen(QPen(line, 1) if line is not None else Qt.PenStyle.NoPen)
-        p.setBrush(self.fill_of(part))
+        p.setBrush(fill)
         shape = rect.adjusted(0.5, 0.5, -0.5, -0.5) if line is not None else rect
         if radius:
             p.drawRoundedRect(shape, radius, radius)
@@ -131,6 +147,15 @@ class Brush:
         rect = QRectF(x, y, w, h)
         self.note(rect, part)
         return rect
+
+    def _blurred(self, shape: QPainterPath) -> None:
+        """Draw what the compositor's blur leaves of the picture under a shape."""
+        p = self.painter
+        p.save()
+        p.setClipPath(shape, Qt.ClipOperation.IntersectClip)
+        if self._behind is not None:
+            p.drawPixmap(QRectF(0, 0, _WIDTH, _HEIGHT), self._behind, QRectF(self._behind.rect()))
+        p.restore()
 
     def note(self, rect: QRectF, part: str, what: str = "fill") -> None:
         """Remember that an area shows a part."""

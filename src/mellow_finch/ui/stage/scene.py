@@ -11,6 +11,7 @@ from PyQt6.QtGui import QFontMetricsF, QPainterPath, QPen
 from .brush import CENTER, RIGHT, Brush
 
 WIDTH, HEIGHT = 1600, 1000
+TERMINAL = (26.0, 552.0, 642.0, 360.0)  # where the terminal stands, with a little room around it
 
 
 def draw_scene(b: Brush) -> None:
@@ -228,7 +229,9 @@ def _terminal(b: Brush) -> None:
     for words, part in (
         ("nets/  ", "colour 4"),
         ("rings/  ", "colour 12"),
-        ("count.py  ", "colour 10"),
+        ("count.py  ", "colour 2"),
+        ("dawn.png  ", "colour 13"),
+        ("latest@  ", "colour 14"),
         ("tide.log  ", "terminal"),
         ("old.zip", "colour 1"),
     ):
@@ -242,15 +245,17 @@ def _terminal(b: Brush) -> None:
     ):
         put(words, part)
         end()
-    prompt("./count.py --today")
-    put("warning ", "colour 3")
-    put("two rings read twice", "colour 7")
-    end()
-    put("error   ", "colour 9")
-    put("net 3: no light sensor", "colour 15")
-    end()
-    put("# 37 birds, 9 species", "colour 8")
-    end()
+    prompt("tail -4 nets.log")
+    for when, level, part, words in (
+        ("07:38", "note ", "colour 6", "net 1 opened by Maren"),
+        ("07:40", "done ", "colour 10", "37 birds, 9 species"),
+        ("07:41", "check", "colour 3", "two rings read twice"),
+        ("07:42", "fault", "colour 9", "net 3: no light sensor"),
+    ):
+        put(f"{when} ", "colour 8")
+        put(f"{level} ", part)
+        put(words, "terminal" if part != "colour 9" else "colour 15")
+        end()
     for row in range(2):
         for i in range(8):
             number = row * 8 + i

@@ -2,37 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
+import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from ...components.model import Paints
+from ...colour.vision import Vision, simulate_pixels
 from ..style import FAMILY, Style
-from .brush import Area, Brush
-from .scene import HEIGHT, WIDTH, draw_scene
+from .brush import Area
+from .lay import PLAINLY, PaintsOf, Seen, blurred, draw_stage, laid
+from .scene import HEIGHT, WIDTH
 
-PaintsOf = Mapping[str, Paints]
 
-
-def draw_stage(
-    painter: QPainter, picture: QImage | QPixmap | None, paints: PaintsOf, plain: QColor, noting: bool = True
-) -> list[Area]:
-    """Draw picture and desktop in stage units with what the files say; return what can be pointed at, when noting."""
-    target = QRectF(0, 0, WIDTH, HEIGHT)
-    painter.fillRect(target, plain)
-    if picture is not None and not picture.isNull():
-        w, h = picture.width(), picture.height()
-        scale = max(WIDTH / w, HEIGHT / h)
-        source = QRectF((w - WIDTH / scale) / 2, (h - HEIGHT / scale) / 2, WIDTH / scale, HEIGHT / scale)
-        if isinstance(picture, QImage):
-            painter.drawImage(target, picture, source)
-        else:
-            painter.drawPixmap(target, picture, source)
-    brush = Brush(painter, paints, noting)
-    draw_scene(brush)
-    return brush.areas
+def as_seen(image: QImage, vision: Vision) -> QImage:
+    """Return a picture as a kind of vision sees it; its size and pixel ratio stay."""
+    pixels = image.convertToFormat(QImage.Format.Format_RGB888)
+    bits = pixels.constBits()
+    if bits is None:
+        return image
+    rows = np.frombuffer(bits.asstring(pixels.sizeInBytes()), np.uint8).reshape(pixels.height(), pixels.bytesPerLine())
+    shown = rows[:, : pixels.width() * 3].reshape(pixels.height(), pixels.width(), 3)
+    data = np.ascontiguousarray(simulate_pixels(shown, vision))
+    out = QImage(
+        data.tobytes(), pixels.width(), pixels.height(), pixels.width() * 3, QImage.Format.Format_RGB888
+    ).copy()
+    out.setDevicePixelRatio(image.devicePixelRatio())
+    return out
 
 
 class Stage(QWidget):
@@ -53,6 +48,12 @@ class Stage(QWidget):
         self._hint: Area | None = None
         self.showing_before = False
         self.curtain: float | None = None  # where it hangs, 0..1, None when it is drawn back
+        self.before_words, self.after_words = "As it was", "As it will be"
+        self._seen = PLAINLY
+        self._behind: QPixmap | None = None
+        self._vision: Vision = "normal"
+        self._note = ""  # what is unusual about the way the desktop is shown
+        self._close: QRectF | None = None  # the part of the desktop that is looked at from near, all of it when None
         self._dragging = False
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -66,8 +67,36 @@ class Stage(QWidget):
 
     def set_picture(self, image: QImage | None) -> None:
         """Show another picture behind the desktop."""
-        self._picture, self._scaled = image, None
+        self._picture, self._scaled, self._behind = image, None, None
         self.update()
+
+    def set_seen(self, seen: Seen) -> None:
+        """Look at the desktop another way."""
+        if seen != self._seen:
+            self._seen, self._scaled, self._behind = seen, None, None
+            self.update()
+
+    def set_vision(self, vision: Vision) -> None:
+        """Show the desktop as other eyes see it."""
+        if vision != self._vision:
+            self._vision = vision
+            self.update()
+
+    def set_note(self, words: str) -> None:
+        """Say on the stage what is unusual about the way the desktop is shown."""
+        if words != self._note:
+            self._note = words
+            self.update()
+
+    def set_close(self, part: QRectF | None) -> None:
+        """Look at a part of the desktop, in stage units, from near; None shows all of it."""
+        if part != self._close:
+            self._close = part
+            self.update()
+
+    def _view(self) -> QRectF:
+        """Return the part of the desktop that is shown, in stage units."""
+        return self._close if self._close is not None else QRectF(0, 0, WIDTH, HEIGHT)
 
     def set_paints(self, after: PaintsOf, before: PaintsOf) -> None:
         """Show other files."""
@@ -92,57 +121,77 @@ class Stage(QWidget):
     def frame(self) -> QRectF:
         """Return where the desktop lies in the widget, its proportion kept."""
         margin = 10.0
-        scale = min((self.width() - 2 * margin) / WIDTH, (self.height() - 2 * margin) / HEIGHT)
-        w, h = WIDTH * scale, HEIGHT * scale
+        view = self._view()
+        scale = min((self.width() - 2 * margin) / view.width(), (self.height() - 2 * margin) / view.height())
+        w, h = view.width() * scale, view.height() * scale
         return QRectF((self.width() - w) / 2, (self.height() - h) / 2, w, h)
 
-    def _picture_for(self, frame: QRectF) -> QPixmap | None:
-        """Return the picture scaled once for this size, so that repainting is cheap."""
+    def _picture_for(self, scale: float) -> QPixmap | None:
+        """Return the screen with the picture on it, made once for a scale, so that repainting is cheap."""
         if self._picture is None:
             return None
-        ratio = self.devicePixelRatioF()
-        size = QSize(max(1, round(frame.width() * ratio)), max(1, round(frame.height() * ratio)))
+        size = QSize(max(1, round(WIDTH * scale)), max(1, round(HEIGHT * scale)))
         if self._scaled is None or self._scaled.size() != size:
-            grown = self._picture.scaled(
-                size, Qt.AspectRatioMode.KeepAspectRatioByExpanding, Qt.TransformationMode.SmoothTransformation
-            )
-            left, top = (grown.width() - size.width()) // 2, (grown.height() - size.height()) // 2
-            self._scaled = QPixmap.fromImage(grown.copy(left, top, size.width(), size.height()))
+            self._scaled = laid(self._picture, size, self._seen)
+            self._behind = blurred(self._scaled) if self._seen.blur else None
         return self._scaled
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint the desktop."""
         painter = QPainter(self)
-        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
         painter.fillRect(self.rect(), self._style.c("sunken"))
         frame = self.frame()
-        picture = self._picture_for(frame)
-        painter.save()
-        painter.setClipRect(frame)
-        painter.translate(frame.topLeft())
-        painter.scale(frame.width() / WIDTH, frame.height() / HEIGHT)
-        plain = self._style.c("pressed")
-        first = self._before if self.showing_before else self._after
-        # Where things lie does not depend on their colours, so it is noted once.
-        noted = draw_stage(painter, picture, first, plain, not self._areas)
-        self._areas = self._areas or noted
-        if self.curtain is not None and not self.showing_before:
+        if self._vision == "normal":
             painter.save()
-            painter.setClipRect(QRectF(0, 0, self.curtain * WIDTH, HEIGHT))
-            draw_stage(painter, picture, self._before, plain, False)
+            painter.setClipRect(frame)
+            painter.translate(frame.topLeft())
+            self._paint_desktop(painter, frame)
             painter.restore()
-        self._draw_marks(painter)
-        if self.curtain is not None and not self.showing_before:
-            self._draw_curtain(painter, self.curtain * WIDTH)
-        elif self.showing_before:
-            self._draw_label(painter, 16, "As it was")
-        painter.restore()
+        else:
+            ratio = self.devicePixelRatioF()
+            image = QImage((frame.size() * ratio).toSize(), QImage.Format.Format_RGB32)
+            image.setDevicePixelRatio(ratio)
+            inner = QPainter(image)
+            self._paint_desktop(inner, frame)
+            inner.end()
+            painter.drawImage(frame.topLeft(), as_seen(image, self._vision))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(self._style.c("edge"), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(frame.adjusted(-0.5, -0.5, 0.5, 0.5))
         if self.hasFocus():
             painter.setPen(QPen(self._style.c("accent"), 2))
             painter.drawRect(frame.adjusted(-3, -3, 3, 3))
+
+    def _paint_desktop(self, painter: QPainter, frame: QRectF) -> None:
+        """Paint the part of the desktop that is looked at, from the painter's origin on, as large as the frame."""
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+        view = self._view()
+        scale = frame.width() / view.width()
+        picture = self._picture_for(scale * self.devicePixelRatioF())
+        painter.scale(scale, scale)
+        painter.translate(-view.topLeft())
+        plain = self._style.c("pressed")
+        first = self._before if self.showing_before else self._after
+        # Where things lie does not depend on their colours, so it is noted once.
+        noted = draw_stage(painter, picture, first, plain, not self._areas, self._seen, self._behind)
+        self._areas = self._areas or noted
+        drawn = self.curtain is not None and not self.showing_before
+        if self.curtain is not None and drawn:
+            painter.save()
+            left = QRectF(view.x(), view.y(), self.curtain * view.width(), view.height())
+            painter.setClipRect(left, Qt.ClipOperation.IntersectClip)
+            draw_stage(painter, picture, self._before, plain, False, self._seen, self._behind)
+            painter.restore()
+        self._draw_marks(painter)
+        painter.translate(view.topLeft())
+        painter.scale(view.width() / WIDTH, view.height() / HEIGHT)
+        if self.curtain is not None and drawn:
+            self._draw_curtain(painter, self.curtain * WIDTH)
+        elif self.showing_before:
+            self._draw_label(painter, 16, self.before_words)
+        if self._note:
+            self._draw_label(painter, WIDTH / 2 + 20, self._note, y=46)
 
     def _draw_marks(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -162,13 +211,13 @@ class Stage(QWidget):
             painter.setPen(pen)
             painter.drawRoundedRect(rect.adjusted(-3, -3, 3, 3), 4, 4)
 
-    def _draw_label(self, painter: QPainter, x: float, words: str, right: bool = False) -> None:
+    def _draw_label(self, painter: QPainter, x: float, words: str, right: bool = False, y: float = HEIGHT - 60) -> None:
         font = QFont(FAMILY)
         font.setPixelSize(20)
         font.setBold(True)
         painter.setFont(font)
         width = painter.fontMetrics().horizontalAdvance(words) + 28
-        rect = QRectF(x - width if right else x, HEIGHT - 60, width, 40)
+        rect = QRectF(x - width if right else x, y, width, 40)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(20, 22, 22, 225))
         painter.drawRoundedRect(rect, 20, 20)
@@ -185,17 +234,17 @@ class Stage(QWidget):
         for side in (-1, 1):
             painter.drawLine(QPointF(x + side * 5, HEIGHT / 2 - 6), QPointF(x + side * 11, HEIGHT / 2))
             painter.drawLine(QPointF(x + side * 11, HEIGHT / 2), QPointF(x + side * 5, HEIGHT / 2 + 6))
-        self._draw_label(painter, x - 14, "As it was", right=True)
-        self._draw_label(painter, x + 14, "As it will be")
+        self._draw_label(painter, x - 14, self.before_words, right=True)
+        self._draw_label(painter, x + 14, self.after_words)
 
     def area_at(self, point: QPointF) -> Area | None:
         """Return what lies topmost under a point of the widget."""
         frame = self.frame()
         if not frame.contains(point):
             return None
-        inner = QPointF(
-            (point.x() - frame.x()) * WIDTH / frame.width(), (point.y() - frame.y()) * HEIGHT / frame.height()
-        )
+        view = self._view()
+        scale = view.width() / frame.width()
+        inner = QPointF(view.x() + (point.x() - frame.x()) * scale, view.y() + (point.y() - frame.y()) * scale)
         best: Area | None = None
         for area in self._areas:
             if area.rect.contains(inner):
@@ -204,11 +253,12 @@ class Stage(QWidget):
 
     def point_of(self, component: str, part: str) -> QPointF | None:
         """Return where a part can be clicked, None when it is not on the stage."""
-        frame = self.frame()
+        frame, view = self.frame(), self._view()
+        scale = frame.width() / view.width()
         for area in self._areas:
-            if (area.component, area.part) == (component, part):
+            if (area.component, area.part) == (component, part) and view.contains(area.rect.center()):
                 c = area.rect.center()
-                return QPointF(frame.x() + c.x() * frame.width() / WIDTH, frame.y() + c.y() * frame.height() / HEIGHT)
+                return QPointF(frame.x() + (c.x() - view.x()) * scale, frame.y() + (c.y() - view.y()) * scale)
         return None
 
     def _near_curtain(self, x: float) -> bool:

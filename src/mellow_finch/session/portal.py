@@ -1,0 +1,105 @@
+"""Asking the desktop for a colour of the screen, through the portal's own picker over D-Bus. Knows no window."""
+
+from __future__ import annotations
+
+import secrets
+import time
+from typing import Any
+
+from ..colour.rgb import Rgba, from_unit
+from ..errors import FinchError
+from ..progress import Progress
+
+_NAME = "org.freedesktop.portal.Desktop"
+_PATH = "/org/freedesktop/portal/desktop"
+_SCREENSHOT = "org.freedesktop.portal.Screenshot"
+_LEAST_VERSION = 2  # of the Screenshot interface: PickColor came with it
+_ANSWER_S = 5.0  # for calls that need no person
+_PERSON_S = 180.0
+_POLL_S = 0.2
+
+
+class PortalError(FinchError):
+    """The desktop does not pick colours for programs."""
+
+    code = "portal"
+
+
+_ELSE = "Pick off the picture, or type the colour."
+
+
+def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
+    """Let the person pick a colour anywhere on the screen; None when they called it off.
+
+    Blocks until they have; progress may raise Cancelled meanwhile. parent: the window's identifier as the portal
+    wants it, empty for none. Raises PortalError when there is no session bus, no portal, or none that picks colours.
+    """
+    from jeepney import DBusAddress, MatchRule, message_bus, new_method_call
+    from jeepney.io.blocking import open_dbus_connection
+
+    try:
+        connection = open_dbus_connection(bus="SESSION")
+    except (OSError, KeyError, ValueError) as error:
+        raise PortalError(
+            "There is no session bus here, so the desktop cannot be asked for a colour.", _ELSE
+        ) from error
+    try:
+        portal = DBusAddress(_PATH, _NAME, _SCREENSHOT)
+        if _version(connection) < _LEAST_VERSION:
+            raise PortalError("This desktop's portal does not pick colours.", _ELSE)
+        token = f"finch{secrets.token_hex(6)}"
+        sender = connection.unique_name.lstrip(":").replace(".", "_")
+        rule = MatchRule(
+            type="signal",
+            interface="org.freedesktop.portal.Request",
+            member="Response",
+            path=f"{_PATH}/request/{sender}/{token}",
+        )
+        _call(connection, message_bus.AddMatch(rule))
+        with connection.filter(rule) as answers:
+            _call(connection, new_method_call(portal, "PickColor", "sa{sv}", (parent, {"handle_token": ("s", token)})))
+            until = time.monotonic() + _PERSON_S
+            while time.monotonic() < until:
+                progress.report(0, 0, "Waiting for the desktop's colour picker")
+                try:
+                    answer = connection.recv_until_filtered(answers, timeout=_POLL_S)
+                except TimeoutError:
+                    continue
+                return _colour(answer.body)
+        raise PortalError("The desktop's colour picker did not answer.", _ELSE)
+    except (OSError, EOFError) as error:
+        raise PortalError("The session bus went away while picking a colour.", _ELSE) from error
+    finally:
+        connection.close()
+
+
+def _call(connection: Any, message: Any) -> tuple[Any, ...]:
+    from jeepney import MessageType
+
+    try:
+        reply = connection.send_and_get_reply(message, timeout=_ANSWER_S)
+    except TimeoutError as error:
+        raise PortalError("The desktop's portal does not answer.", _ELSE) from error
+    if reply.header.message_type == MessageType.error:
+        raise PortalError("This desktop has no portal that picks colours.", _ELSE)
+    body: tuple[Any, ...] = reply.body
+    return body
+
+
+def _version(connection: Any) -> int:
+    from jeepney import DBusAddress, Properties
+
+    body = _call(connection, Properties(DBusAddress(_PATH, _NAME, _SCREENSHOT)).get("version"))
+    value = body[0][1] if body and isinstance(body[0], tuple) else 0
+    return value if isinstance(value, int) else 0
+
+
+def _colour(body: tuple[Any, ...]) -> Rgba | None:
+    """Return the colour of a Response: code 0 with results that hold (ddd), sRGB 0..1; other codes are a no."""
+    code, results = body
+    if code != 0:
+        return None
+    found = results.get("color", (None, None))[1]
+    if not (isinstance(found, tuple) and len(found) == 3 and all(isinstance(v, float) and 0 <= v <= 1 for v in found)):
+        raise PortalError("The desktop's colour picker gave no usable colour.", _ELSE)
+    return from_unit(*found)

@@ -1,0 +1,196 @@
+"""Everything that is asked for in a dialog: files, names, another home; and what is told in one."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
+
+from .. import __version__
+from ..errors import FinchError, file_errors
+from ..look.file import SUFFIX, look_to_json
+from ..look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
+from ..picture.load import SUFFIXES as PICTURE_SUFFIXES
+from ..picture.toning import toned_name
+from ..wear.disk import Disk
+from .actions import ACTIONS
+from .document import Document
+from .opening import Opening
+
+_PICTURES = f"Pictures ({' '.join('*' + s for s in PICTURE_SUFFIXES)})"
+_LOOKS = f"Looks (*{SUFFIX})"
+_PALETTES = f"Palettes ({' '.join('*' + s for s in SUFFIXES)});;All files (*)"
+
+
+class Asking(QObject):
+    """Asks, and hands the answers on."""
+
+    trouble = pyqtSignal(str)
+    said = pyqtSignal(str)
+    home_chosen = pyqtSignal(object)
+
+    def __init__(self, window: QWidget, document: Document, opening: Opening) -> None:
+        super().__init__(window)
+        self._window, self._document, self._opening = window, document, opening
+
+    def _folder(self) -> str:
+        home = self._document.home
+        pictures = home / "Pictures" if home is not None else None
+        return str(pictures if pictures is not None and pictures.is_dir() else home or "")
+
+    def pictures(self) -> None:
+        """Let the person choose pictures to open."""
+        paths, _ = QFileDialog.getOpenFileNames(self._window, "Open pictures", self._folder(), _PICTURES)
+        if paths:
+            self._opening.open_paths(paths)
+
+    def more_pictures(self) -> None:
+        """Let the person choose pictures to take into the look."""
+        paths, _ = QFileDialog.getOpenFileNames(self._window, "Add pictures", self._folder(), _PICTURES)
+        if paths:
+            self._opening.add_paths(paths)
+
+    def look(self) -> None:
+        """Let the person choose a look to open."""
+        path, _ = QFileDialog.getOpenFileName(self._window, "Open a look", "", _LOOKS)
+        if path:
+            self._opening.open_look(Path(path))
+
+    def palette(self) -> None:
+        """Let the person choose a palette file to import."""
+        path, _ = QFileDialog.getOpenFileName(self._window, "Import a palette", self._folder(), _PALETTES)
+        if path:
+            self._opening.open_palette(Path(path))
+
+    def theme(self) -> None:
+        """Let the person choose a theme's folder to start from."""
+        home = self._document.home
+        themes = home / ".local/share/themes" if home is not None else None
+        start = str(themes if themes is not None and themes.is_dir() else home or "")
+        path = QFileDialog.getExistingDirectory(self._window, "Start from a theme's folder", start)
+        if path:
+            self._opening.open_theme(Path(path))
+
+    def folder(self) -> None:
+        """Let the person choose a folder whose pictures are ranked."""
+        path = QFileDialog.getExistingDirectory(self._window, "Choose a folder of pictures", self._folder())
+        if path:
+            self._opening.rank_folder(Path(path))
+
+    def toned(self) -> None:
+        """Let the person choose where the toned picture is saved."""
+        look = self._document.look
+        if look is not None and look.source:
+            source = Path(look.source)
+            start = str(source.with_name(toned_name(source, look.folder)))
+            path, _ = QFileDialog.getSaveFileName(self._window, "Save the toned picture", start, _PICTURES)
+            if path:
+                self._opening.save_toned(Path(path))
+
+    def save(self) -> None:
+        """Let the person choose where the look is saved."""
+        look = self._document.look
+        if look is not None:
+            path, _ = QFileDialog.getSaveFileName(self._window, "Save the look", f"{look.folder}{SUFFIX}", _LOOKS)
+            if path:
+                self.save_look(Path(path if path.endswith(SUFFIX) else path + SUFFIX))
+
+    def save_look(self, path: Path) -> None:
+        """Save the look."""
+        look = self._document.look
+        if look is not None and self._written(path, look_to_json(look).encode("utf-8")):
+            self._document.stack.setClean()
+            self.said.emit(f"Saved as {path.name}.")
+
+    def export(self) -> None:
+        """Let the person choose a palette format, and where the palette is written."""
+        look = self._document.look
+        if look is None:
+            return
+        filters = {f"{f.title} (*{f.suffixes[0]})": f for f in INTERCHANGES}
+        path, chosen = QFileDialog.getSaveFileName(
+            self._window, "Export the palette", f"{look.folder}.gpl", ";;".join(filters)
+        )
+        if path:
+            form = filters.get(chosen)
+            target = Path(path)
+            if form is not None and not target.name.endswith(form.suffixes):
+                target = target.with_name(target.name.removesuffix(".gpl") + form.suffixes[0])
+            self.export_palette(target, form.id if form is not None else "")
+
+    def export_palette(self, path: Path, form: str = "") -> None:
+        """Write the palette of the tone in force."""
+        look = self._document.look
+        if look is None:
+            return
+        try:
+            data = export_bytes(look, path, form)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        if self._written(path, data):
+            self.said.emit(f"The {look.tone} palette was exported as {path.name}.")
+
+    def _written(self, path: Path, data: bytes) -> bool:
+        try:
+            with file_errors(path, "write"):
+                Disk().write(path, data)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return False
+        return True
+
+    def name(self) -> None:
+        """Let the person name the look."""
+        look = self._document.look
+        if look is not None:
+            name, good = QInputDialog.getText(self._window, "Name the look", "Its name:", text=look.name)
+            if good and name.strip():
+                self._document.edit(f"Name it {name.strip()}", lambda now: replace(now, name=name.strip()))
+
+    def variant_name(self, keep: Callable[[str], None]) -> None:
+        """Let the person name a variant."""
+        look = self._document.look
+        if look is not None:
+            start = f"Variant {len(look.variants) + 1}"
+            name, good = QInputDialog.getText(self._window, "Keep a variant", "Its name:", text=start)
+            if good and name.strip():
+                keep(name.strip())
+
+    def home(self) -> None:
+        """Let the person choose another home, their own included, and confirm it."""
+        path = QFileDialog.getExistingDirectory(self._window, "Choose the home folder to dress", str(Path.home()))
+        if not path:
+            return
+        if Path(path).resolve() == Path.home().resolve():
+            answer = QMessageBox.question(
+                self._window,
+                "Your own home",
+                "The look will be worn on your own home folder. Old files are kept and can be brought back. Go on?",
+            )
+            if answer != QMessageBox.StandardButton.Yes:
+                return
+        self.home_chosen.emit(Path(path))
+
+    def shortcuts(self) -> None:
+        """List every shortcut."""
+        lines = [f"{spec.shortcut:16} {spec.text}" for spec in ACTIONS if spec.shortcut]
+        self._tell("Keyboard shortcuts", "\n".join(lines))
+
+    def about(self) -> None:
+        """Say what this is."""
+        self._tell(
+            "About Mellow Finch",
+            f"Mellow Finch {__version__}\n\nOne palette, every component, readable everywhere.\n\n"
+            "Free software under the GNU General Public License, version 3 or later.\n"
+            "The fonts Atkinson Hyperlegible and its Mono ship under the SIL Open Font License.",
+        )
+
+    def _tell(self, title: str, words: str) -> None:
+        box = QMessageBox(self._window)
+        box.setWindowTitle(title)
+        box.setText(words)
+        box.open()

@@ -1,0 +1,105 @@
+"""Laying picture and desktop into the stage's units, however it is looked at."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QImage, QPainter, QPixmap
+
+from ...components.model import Paints
+from ...picture.placement import Placement, boxes
+from .brush import Area, Brush
+from .scene import HEIGHT, WIDTH, draw_scene
+
+PaintsOf = Mapping[str, Paints]
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """How the desktop is looked at: the picture's placement, blur behind see-through surfaces, no compositor (flat).
+
+    true_size: the picture's size in its file, of which the image shown may be a reduced copy.
+    """
+
+    placement: Placement = field(default_factory=Placement)
+    blur: bool = False
+    flat: bool = False
+    true_size: tuple[int, int] = (0, 0)
+
+
+PLAINLY = Seen()
+_BLUR_SHRINKS = 24  # the compositor's blur, as the picture reduced so many times and drawn large again
+
+
+def lay_picture(painter: QPainter, picture: QImage, seen: Seen) -> None:
+    """Draw a picture in stage units as it lies on the screen; what it does not cover stays black."""
+    across = seen.placement.width
+    placement = Placement(seen.placement.mode, across, round(across * HEIGHT / WIDTH))
+    width, height = seen.true_size if seen.true_size[0] else (picture.width(), picture.height())
+    scale = WIDTH / across
+    painter.save()
+    painter.setClipRect(QRectF(0, 0, WIDTH, HEIGHT), Qt.ClipOperation.IntersectClip)
+    painter.fillRect(QRectF(0, 0, WIDTH, HEIGHT), QColor(0, 0, 0))
+    for x, y, w, h in boxes(width, height, placement):
+        painter.drawImage(QRectF(x * scale, y * scale, w * scale, h * scale), picture, QRectF(picture.rect()))
+    painter.restore()
+
+
+def laid(picture: QImage, size: QSize, seen: Seen) -> QPixmap:
+    """Return a picture as it lies on the screen, at a size in device pixels."""
+    image = QImage(size, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.scale(size.width() / WIDTH, size.height() / HEIGHT)
+    lay_picture(painter, picture, seen)
+    painter.end()
+    return QPixmap.fromImage(image)
+
+
+def blurred(screen: QPixmap) -> QPixmap:
+    """Return what a compositor's blur leaves of the screen."""
+    small = screen.scaled(
+        max(1, screen.width() // _BLUR_SHRINKS),
+        max(1, screen.height() // _BLUR_SHRINKS),
+        Qt.AspectRatioMode.IgnoreAspectRatio,
+        Qt.TransformationMode.SmoothTransformation,
+    )
+    return small.scaled(screen.size(), Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation)
+
+
+def draw_stage(
+    painter: QPainter,
+    picture: QImage | QPixmap | None,
+    paints: PaintsOf,
+    plain: QColor,
+    noting: bool = True,
+    seen: Seen = PLAINLY,
+    behind: QPixmap | None = None,
+) -> list[Area]:
+    """Draw picture and desktop in stage units with what the files say; return what can be pointed at, when noting.
+
+    picture: an image, which is laid as seen says, or a pixmap that is the whole screen already; behind: the blurred
+    screen.
+    """
+    target = QRectF(0, 0, WIDTH, HEIGHT)
+    painter.fillRect(target, plain)
+    if isinstance(picture, QImage) and not picture.isNull():
+        lay_picture(painter, picture, seen)
+    elif isinstance(picture, QPixmap) and not picture.isNull():
+        painter.drawPixmap(target, picture, QRectF(picture.rect()))
+    brush = Brush(painter, paints, noting, behind, seen.flat)
+    draw_scene(brush)
+    return brush.areas
+
+
+def small_desktop(size: QSize, picture: QImage | None, paints: PaintsOf, plain: QColor, seen: Seen = PLAINLY) -> QImage:
+    """Return the whole desktop as a small image."""
+    image = QImage(size, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+    painter.scale(size.width() / WIDTH, size.height() / HEIGHT)
+    draw_stage(painter, picture, paints, plain, False, seen)
+    painter.end()
+    return image

@@ -1,0 +1,106 @@
+"""Tune, other eyes: the desktop as they see it, and which colours they cannot tell apart."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QRadioButton, QVBoxLayout, QWidget
+
+from ..colour.vision import VISIONS, Vision, simulate_colour
+from ..palette.apart import confusions
+from ..palette.roles import ROLE_BY_ID
+from .document import Document
+from .parts import SwatchButton, emptied, label
+from .style import Style
+
+TITLES: dict[Vision, tuple[str, str]] = {
+    "normal": ("As most eyes see it", "Nothing is changed"),
+    "protan": ("Protan", "Without long-wave cones: reds look dark, red and green alike"),
+    "deutan": ("Deutan", "Without middle-wave cones: red and green look alike"),
+    "tritan": ("Tritan", "Without short-wave cones: blue and green, yellow and pink look alike"),
+    "grey": ("Greyscale", "Without any colour, as on paper"),
+}
+_MOST = 8
+
+
+class EyesPage(QWidget):
+    """Chooses how the stage is seen; lists what is told apart by hue alone."""
+
+    vision_asked = pyqtSignal(str)
+
+    def __init__(self, document: Document, style: Style) -> None:
+        super().__init__()
+        self._document, self._style = document, style
+        self.vision: Vision = "normal"
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.buttons: dict[Vision, QRadioButton] = {}
+        group = QButtonGroup(self)
+        for vision in VISIONS:
+            title, tip = TITLES[vision]
+            button = QRadioButton(title)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, vision=vision: self.choose(vision))
+            group.addButton(button)
+            column.addWidget(button)
+            self.buttons[vision] = button
+        self.buttons["normal"].setChecked(True)
+        self.title = label("", "section")
+        column.addWidget(self.title)
+        self.list = QVBoxLayout()
+        self.list.setSpacing(5)
+        column.addLayout(self.list)
+        self.note = label("", "quiet")
+        column.addWidget(self.note)
+
+    def choose(self, vision: Vision) -> None:
+        """See with other eyes."""
+        self.vision = vision
+        self.buttons[vision].setChecked(True)
+        self.vision_asked.emit(vision)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Name what the chosen eyes cannot tell apart; for most eyes, count what others cannot."""
+        look = self._document.look
+        if look is None:
+            return
+        emptied(self.list)
+        if self.vision == "normal":
+            counts = {v: len(confusions(look.colours, v)) for v in VISIONS[1:]}
+            self.title.setText("Told apart by hue alone")
+            self.note.setText(
+                "\n".join(f"{TITLES[v][0]}: {n} pairs" if n else f"{TITLES[v][0]}: none" for v, n in counts.items())
+            )
+            return
+        found = confusions(look.colours, self.vision)
+        self.title.setText("Told apart by hue alone" if found else "Everything is told apart")
+        for row in found[:_MOST]:
+            line = QHBoxLayout()
+            line.setSpacing(4)
+            for role in (row.first, row.second):
+                for colour, words in (
+                    (look.colours[role], "as it is"),
+                    (simulate_colour(look.colours[role], self.vision), "as seen"),
+                ):
+                    button = SwatchButton(self._style, colour, f"{ROLE_BY_ID[role].title}, {words}", QSize(20, 20))
+                    button.clicked.connect(lambda _=False, role=role: self._document.select(role))
+                    line.addWidget(button)
+                line.addSpacing(3)
+            names = " / ".join(_name(r) for r in (row.first, row.second))
+            line.addWidget(label(f"{names}: {row.seen:.0f}"), 1)
+            self.list.addLayout(line)
+        more = len(found) - _MOST
+        self.note.setText(
+            ("" if more <= 0 else f"… and {more} more.\n")
+            + (
+                "CIEDE2000 under 10. Where they stand side by side, a sign or a word should tell them too."
+                if found
+                else ""
+            )
+        )
+
+
+def _name(role: str) -> str:
+    title = ROLE_BY_ID[role].title
+    return title.partition(", ")[2] if title.startswith("ANSI") else title
