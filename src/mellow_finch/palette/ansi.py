@@ -105,7 +105,7 @@ def _row(
     up, down = 1 - float(np.cbrt(min(1.0, lighter))), float(np.cbrt(max(0.0, darker)))
     rises = up >= down
     edge = float(np.cbrt(lighter)) if rises else down
-    spans = [_span(i, edge, rises) for i in range(1, 7)]
+    spans = [_span(i, edge, rises, beneath[i - 1] is not None) for i in range(1, 7)]
     coarse = [(np.linspace(low, high, _LEVELS), _TURNS) for low, high in spans]
     first = _choose(_candidates(coarse, chroma, ground, need, rises, fixed, beneath))
     if first is None:
@@ -120,9 +120,16 @@ def _row(
     return _choose([list(dict.fromkeys([c, *row])) for c, row in zip(first, rows, strict=True)]) or first
 
 
-def _span(number: int, edge: float, rises: bool) -> tuple[float, float]:
-    """Return the lightness in which a colour keeps its name and can be read, from where reading begins."""
+def _span(number: int, edge: float, rises: bool, bright: bool) -> tuple[float, float]:
+    """Return the lightness in which a colour keeps its name and can be read, from where reading begins.
+
+    The end that lies farthest from the ground is left to the bright colours.
+    """
     low, high = (_LIGHT_ON_DARK if rises else _DARK_ON_LIGHT)[number]
+    if rises:
+        low, high = (low + _BRIGHTER, high) if bright else (low, high - 1.4 * _BRIGHTER)
+    else:
+        low, high = (low, high - _BRIGHTER) if bright else (low + 1.4 * _BRIGHTER, high)
     room = 0.10  # where the two do not meet, reading wins, and this much room is left
     if rises:
         low = max(low, edge)

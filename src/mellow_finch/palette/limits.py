@@ -115,13 +115,16 @@ def lightness_limits(
     lch = np.stack([levels, np.full(_SAMPLES, chroma), np.full(_SAMPLES, hue)], axis=-1)
     found = limits(colours, role, lch, pairs, veil)
     at = int(np.abs(levels - own).argmin())
+    if not found.good[at]:
+        pair = found.pairs[int(found.worst[at])]
+        text, surface = ROLE_BY_ID[pair.text].title, ROLE_BY_ID[pair.surface].title
+        words = f"It falls short already: {text} needs {pair.need:g} on {surface}. A step the right way, or Mend, helps."
+        return words, words
     return _sentence(found, levels, at, 1, role, locked), _sentence(found, levels, at, -1, role, locked)
 
 
 def _sentence(found: Limits, levels: Array, at: int, step: int, role: str, locked: Collection[str]) -> str:
     word, end = ("lighter", "white") if step > 0 else ("darker", "black")
-    if not found.good[at]:
-        return f"One of its pairs falls short already, so how much {word} it can be depends on the mend."
     edge = at
     while 0 <= edge + step < len(levels) and found.good[edge + step]:
         edge += step

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ..look.ready import READY
 from ..syntax.spans import Problem
@@ -36,19 +36,20 @@ class SchemesPage(QWidget):
         self.buttons: dict[str, QPushButton] = {}
         for i, (name, words, tip, signal) in enumerate(
             (
-                ("import", "Import a palette…", "Take the colours of a palette file", self.import_asked),
-                ("export", "Export the palette…", "Write this look's colours as a palette file", self.export_asked),
+                ("import", "Import palette…", "Take the colours of a palette file", self.import_asked),
+                ("export", "Export palette…", "Write this look's colours as a palette file", self.export_asked),
                 (
                     "theme",
-                    "Start from a theme…",
+                    "From a theme…",
                     "Read a theme's colours in their roles, then change some",
                     self.theme_asked,
                 ),
-                ("worn", "Start from what is worn", "Read the colours this home wears now", self.worn_asked),
+                ("worn", "From what is worn", "Read the colours this home wears now", self.worn_asked),
             )
         ):
             button = QPushButton(words)
             button.setToolTip(tip)
+            button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             button.clicked.connect(signal)
             grid.addWidget(button, i // 2, i % 2)
             self.buttons[name] = button

@@ -85,6 +85,7 @@ class _Framed(QWidget):
         self.outer.setSpacing(8)
         self.outer.addWidget(label(title, "title"))
         self.under = label(under, "quiet")
+        self.under.setContentsMargins(0, 0, 12, 0)
         self.outer.addWidget(self.under)
         self.foot = QVBoxLayout()
         self.foot.setContentsMargins(0, 0, 12, 0)

@@ -77,18 +77,18 @@ class EyesPage(QWidget):
         self.title.setText("Told apart by hue alone" if found else "Everything is told apart")
         for row in found[:_MOST]:
             line = QHBoxLayout()
-            line.setSpacing(4)
-            for role in (row.first, row.second):
-                for colour, words in (
-                    (look.colours[role], "as it is"),
-                    (simulate_colour(look.colours[role], self.vision), "as seen"),
-                ):
+            line.setSpacing(2)
+            both: tuple[tuple[Vision, str], ...] = (("normal", "as it is"), (self.vision, "as seen"))
+            for vision, words in both:
+                for role in (row.first, row.second):
+                    colour = simulate_colour(look.colours[role], vision)
                     button = SwatchButton(self._style, colour, f"{ROLE_BY_ID[role].title}, {words}", QSize(20, 20))
                     button.clicked.connect(lambda _=False, role=role: self._document.select(role))
                     line.addWidget(button)
-                line.addSpacing(3)
+                if vision == "normal":
+                    line.addWidget(label("→", "quiet"))
             names = " / ".join(_name(r) for r in (row.first, row.second))
-            line.addWidget(label(f"{names}: {row.seen:.0f}"), 1)
+            line.addWidget(label(f"{names}: {row.seen:.1f}"), 1)
             self.list.addLayout(line)
         more = len(found) - _MOST
         self.note.setText(

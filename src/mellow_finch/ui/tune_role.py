@@ -346,4 +346,4 @@ def _whole_way(lighter: str, darker: str) -> str:
     """Return both sentences, or one when nothing stops the role at all."""
     if "all the way" in lighter and "all the way" in darker:
         return "Nothing stops it: it can be as light or as dark as you like."
-    return "\n".join(s for s in (lighter, darker) if "all the way" not in s)
+    return "\n".join(dict.fromkeys(s for s in (lighter, darker) if "all the way" not in s))

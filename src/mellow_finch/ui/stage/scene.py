@@ -120,8 +120,8 @@ def _dock(b: Brush) -> None:
         if i in (0, 1, 2, 4):
             b.dot(cx, y + h - 7, 2.4, b.fill_of("panel button:open"))
     b.note(QRectF(x + 14, y + 8, w - 28, h - 16), "dock", "text")
-    b.box(x + 62, y - 36, 96, 28, "dock label", 7)
-    b.text(x + 62, y - 36, 96, 28, "Ringing log", "dock label", 13, False, CENTER)
+    b.box(x + 195, y - 36, 88, 28, "dock label", 7)
+    b.text(x + 195, y - 36, 88, 28, "Tide table", "dock label", 13, False, CENTER)
 
 
 def _dock_icon(b: Brush, kind: int, x: float, y: float) -> None:
