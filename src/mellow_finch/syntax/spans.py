@@ -63,9 +63,19 @@ class Rescanner:
     def __init__(self, scan: Callable[[str], list[ColourSpan]], read: Callable[[str], Rgba | None]) -> None:
         self._scan, self._read = scan, read
         self._known: deque[tuple[list[str], list[ColourSpan]]] = deque(maxlen=_KEPT)
+        self._same: dict[str, list[ColourSpan]] = {}  # texts as they were, newest last
 
     def __call__(self, text: str) -> list[ColourSpan]:
         """Return the spans of a text."""
+        found = self._same.pop(text, None)
+        if found is None:
+            found = self._scanned(text)
+        self._same[text] = found
+        if len(self._same) > 2 * _KEPT:
+            self._same.pop(next(iter(self._same)))
+        return found
+
+    def _scanned(self, text: str) -> list[ColourSpan]:
         for pieces, spans in self._known:
             if text.startswith(pieces[0]):
                 found = self._along(text, pieces, spans)

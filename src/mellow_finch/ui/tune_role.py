@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCursor, QGuiApplication
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -36,6 +36,7 @@ from .style import Style
 
 _AXES = (("Lightness", 0.0, 1.0, 0.01), ("Chroma", 0.0, 0.33, 0.004), ("Hue", 0.0, 360.0, 2.0))
 _MOST_PAIRS = 9
+_FOLLOW_MS = 60
 
 
 class PairRow(QWidget):
@@ -89,6 +90,11 @@ class RolePage(QWidget):
         self._merge = -1
         self._shown: Rgba | None = None
         self._moving = False
+        self._moved_axis = -1
+        self._following = QTimer(self)  # the other axes' tracks follow a drag a little behind
+        self._following.setSingleShot(True)
+        self._following.setInterval(_FOLLOW_MS)
+        self._following.timeout.connect(self._follow_axes)
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(8)
@@ -278,14 +284,23 @@ class RolePage(QWidget):
 
     def _move(self, axis: int, value: float) -> None:
         self._lch[axis] = value
+        self._moved_axis = axis
         self._moving = True
         self._apply(oklch_to_rgba(*self._lch), self._merge, self._base)
         self._moving = False
-        if self._base is not None and self._document.look is not None:
-            self._show_axes(self._document.look, axis)
+        self.sliders[axis].place(value)
+        if not self.numbers[axis].hasFocus():
+            self.numbers[axis].setValue(value)
+        if not self._following.isActive():
+            self._following.start()
+
+    def _follow_axes(self) -> None:
+        if self._document.look is not None:
+            self._show_axes(self._document.look, self._moved_axis)
 
     def _end(self) -> None:
         """Work out tracks and stops anew when a gesture is over."""
+        self._following.stop()
         self.refresh()
 
     def _apply(self, colour: Rgba, merge: int = -1, base: Look | None = None) -> None:
