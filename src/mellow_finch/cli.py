@@ -14,6 +14,7 @@ import click
 from . import __version__
 from .errors import FinchError, ParseError, file_errors
 
+_MODES = ["fill", "fit", "stretch", "tile", "centre"]
 _JSON = click.option("--json", "as_json", is_flag=True, help="Print stable JSON.")
 _HOME = click.option(
     "--home", type=click.Path(path_type=Path, file_okay=False), help="The home folder; the demo home when not given."
@@ -56,19 +57,20 @@ def app(context: click.Context) -> None:
 @_sentence
 def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
     """Show the colours of one or several pictures, with their shares."""
-    from .picture.gather import gather_pictures
+    from .picture.fit import in_common
+    from .picture.gather import gather_loaded
+    from .picture.load import load_picture
+    from .picture.swatches import swatches_of
 
-    found = gather_pictures(pictures, swatches)
+    loaded = [load_picture(p) for p in pictures]
+    found = gather_loaded(loaded, swatches)
+    shared = in_common([swatches_of(p, 24) for p in loaded]) if len(loaded) > 1 else 1.0
     if as_json:
-        _out(
-            {
-                "swatches": [
-                    {"colour": s.colour.hex, "share": round(s.share, 6), "at": [round(v, 4) for v in s.at]}
-                    for s in found
-                ]
-            }
-        )
+        rows = [{"colour": s.colour.hex, "share": round(s.share, 6), "at": [round(v, 4) for v in s.at]} for s in found]
+        _out({"swatches": rows, "in_common": round(shared, 4)})
         return
+    if len(loaded) > 1:
+        click.echo(f"The pictures have {shared:.0%} of their area in common.")
     for s in found:
         click.echo(
             f"{s.colour.hex}  {s.share:7.2%}  at {s.at[0]:.2f}, {s.at[1]:.2f}{'  (small and vivid)' if s.vivid else ''}"
@@ -77,26 +79,37 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
 
 @app.command()
 @click.argument("source", nargs=-1, required=True, type=click.Path(path_type=Path))
-@click.option("--tone", type=click.Choice(["dark", "light"]), default="dark", show_default=True)
-@click.option("--accent", help="The accent to start from, as #rrggbb.")
+@click.option("--tone", type=click.Choice(["dark", "light"]), help="Dark or light; dark unless the source says.")
+@click.option("--accent", help="The accent to start from: hex, rgb(), hsl(), oklch() or a colour's name.")
+@click.option("--contrast", type=click.Choice(["4.5", "7"]), help="The ratio that text has to reach.")
+@click.option("--screen", metavar="WxH", help="The screen's size, for what lies behind see-through surfaces.")
+@click.option("--placement", type=click.Choice(_MODES), help="How the picture lies on the screen.")
 @click.option("--name", help="The look's name; the picture's when not given.")
 @click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help="Keep the look in a file.")
 @_JSON
 @_sentence
 def derive(
-    source: tuple[Path, ...], tone: str, accent: str | None, name: str | None, save: Path | None, as_json: bool
+    source: tuple[Path, ...],
+    tone: str | None,
+    accent: str | None,
+    contrast: str | None,
+    screen: str | None,
+    placement: str | None,
+    name: str | None,
+    save: Path | None,
+    as_json: bool,
 ) -> None:
-    """Derive a look from pictures, or read one: its roles, and its pairs with their ratios."""
+    """Derive a look from pictures, a scheme, a palette file or a theme, or read one: its roles, and its pairs."""
     from dataclasses import replace
 
-    from .look.edits import with_role
+    from .look.edits import with_temper
     from .look.file import look_to_json
     from .palette.pairs import judge
     from .wear.disk import Disk
 
-    look = _look_of(source, tone, accent)
-    if accent and source[0].suffix in _LOOK_SUFFIXES:
-        look = with_role(look, "accent", _hex(accent))
+    look = _look_of(source, tone, accent, _placement(screen, placement))
+    if contrast:
+        look = with_temper(look, replace(look.temper, text_need=float(contrast)))
     if name:
         look = replace(look, name=name)
     if save is not None:
@@ -126,26 +139,69 @@ def derive(
     click.echo(f"{len(pairs)} pairs, {short} short" if short else f"All {len(pairs)} pairs can be read.")
 
 
-_LOOK_SUFFIXES = (".finchlook", ".json")
+_LOOK_SUFFIXES = (".finchlook",)
 
 
-def _hex(text: str) -> Any:
-    from .colour.rgb import parse_hex
+def _is_look(path: Path) -> bool:
+    """Tell whether a JSON file is a saved look rather than design tokens."""
+    from .look.file import KIND
 
     try:
-        return parse_hex(text).opaque
+        return path.suffix == ".json" and KIND.encode() in path.read_bytes()[:400]
+    except OSError:
+        return False
+
+
+def _typed(text: str) -> Any:
+    from .syntax.typed import read_typed
+
+    try:
+        return read_typed(text)
     except ValueError as error:
-        raise ParseError(f"{error}.", hint="Give the accent as #rrggbb.") from error
+        raise ParseError(f"{error}.") from error
 
 
-def _look_of(source: tuple[Path, ...], tone: str, accent: str | None) -> Any:
-    from .look.edits import with_tone
+def _placement(screen: str | None, mode: str | None) -> Any:
+    from .picture.placement import Placement
+
+    plain = Placement()
+    width, height = plain.width, plain.height
+    if screen:
+        parts = screen.lower().replace("×", "x").split("x")
+        if len(parts) != 2 or not all(p.isascii() and p.isdigit() and 64 <= int(p) <= 32768 for p in parts):
+            raise ParseError(f"“{screen}” is not a screen's size.", hint="Give it as 1920x1080.")
+        width, height = int(parts[0]), int(parts[1])
+    return Placement(mode or plain.mode, width, height)  # type: ignore[arg-type]
+
+
+def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, placement: Any) -> Any:
+    """Return the look of a look's file, a scheme's name, a theme's folder, a palette file, or pictures."""
+    from .look.edits import with_accent, with_tone
     from .look.file import load_look
+    from .look.from_colours import look_of_list
+    from .look.from_theme import look_of_theme
     from .look.gather import look_of_pictures
+    from .look.interchange.catalogue import is_palette_name, read_palette
+    from .look.ready import ready_scheme
 
-    if source[0].suffix in _LOOK_SUFFIXES:
-        return with_tone(load_look(source[0]), tone)  # type: ignore[arg-type]
-    return look_of_pictures(source, tone, _hex(accent) if accent else None)  # type: ignore[arg-type]
+    first = source[0]
+    colour = _typed(accent) if accent else None
+    scheme = ready_scheme(str(first)) if len(source) == 1 and not first.exists() else None
+    if scheme is not None:
+        look = scheme.look()
+    elif first.suffix in _LOOK_SUFFIXES or _is_look(first):
+        look = load_look(first)
+    elif first.is_dir():
+        look = look_of_theme(first)
+    elif len(source) == 1 and is_palette_name(first):
+        found = read_palette(first)
+        for problem in found.problems:
+            click.echo(f"mellow-finch: {first.name}, line {problem.line}: {problem.message}", err=True)
+        look = look_of_list(found, tone or "dark")  # type: ignore[arg-type]
+    else:
+        return look_of_pictures(source, tone or "dark", colour, placement=placement)  # type: ignore[arg-type]
+    look = with_tone(look, tone) if tone else look  # type: ignore[arg-type]
+    return with_accent(look, colour) if colour is not None else look
 
 
 def _home_files(home: Path | None) -> Any:
@@ -347,6 +403,83 @@ def undo(home: Path | None, overwrite: tuple[str, ...]) -> None:
     folder, _ = _home_files(home)
     done = undo_last(History(history_folder(folder)), session_for(folder) or SimulatedSession(), overwrite)
     click.echo(f"“{done.look}” was taken off; {len(done.entries)} files are as they were.")
+
+
+@app.command()
+@_JSON
+@_sentence
+def schemes(as_json: bool) -> None:
+    """List the schemes that ship; `derive` takes their names."""
+    from .look.ready import READY
+
+    if as_json:
+        rows = [
+            {"id": s.id, "title": s.title, "note": s.note, "tone": s.tone, "colours": [c.hex for c in s.colours]}
+            for s in READY
+        ]
+        _out({"schemes": rows})
+        return
+    for s in READY:
+        click.echo(f"{s.id:13} {s.tone:6} {' '.join(c.hex for c in s.colours)}  {s.title}: {s.note}")
+
+
+@app.command()
+@click.argument("look", type=click.Path(path_type=Path))
+@click.argument("target", type=click.Path(path_type=Path, dir_okay=False))
+@click.option("--as", "form", default="", help="The format, where the file's ending does not say it.")
+@click.option("--tone", type=click.Choice(["dark", "light"]), help="Which half; the one in force when not given.")
+@_sentence
+def export(look: Path, target: Path, form: str, tone: str | None) -> None:
+    """Write a look's palette as a palette file of another program's format."""
+    from .look.edits import with_tone
+    from .look.file import load_look
+    from .look.interchange.catalogue import export_bytes
+    from .wear.disk import Disk
+
+    loaded = load_look(look)
+    data = export_bytes(with_tone(loaded, tone) if tone else loaded, target, form)  # type: ignore[arg-type]
+    with file_errors(target, "write"):
+        target.parent.mkdir(parents=True, exist_ok=True)
+        Disk().write(target, data)
+
+
+@app.command()
+@click.argument("look", type=click.Path(path_type=Path))
+@click.argument("folder", type=click.Path(path_type=Path))
+@_JSON
+@_sentence
+def match(look: Path, folder: Path, as_json: bool) -> None:
+    """Rank the pictures of a folder by how well they go with a look, best first."""
+    from .look.file import load_look
+    from .picture.rank import Kept, pictures_in, rank
+    from .progress import Silent
+    from .wear.places import cache_folder
+
+    rows = rank(pictures_in(folder), load_look(look).colours, Silent(), Kept(cache_folder()))
+    if as_json:
+        _out({"pictures": [{"path": str(r.path), "fit": round(r.fit, 2), "problem": r.problem} for r in rows]})
+        return
+    for r in rows:
+        click.echo(f"{r.fit:5.1f}  {r.path}" if r.seen is not None else f"    -  {r.problem}")
+
+
+@app.command()
+@click.argument("picture", type=click.Path(path_type=Path))
+@click.argument("look", type=click.Path(path_type=Path))
+@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The picture to write.")
+@click.option("--strength", default=0.6, show_default=True, type=click.FloatRange(0, 1), help="How far, 0 to 1.")
+@_sentence
+def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
+    """Tone a picture toward a look, as a new file; the original is never written over."""
+    from .look.file import load_look
+    from .picture.toning import toned_file
+    from .progress import Silent
+    from .wear.disk import Disk
+
+    data = toned_file(picture, into, load_look(look).colours, strength, Silent())
+    with file_errors(into, "write"):
+        into.parent.mkdir(parents=True, exist_ok=True)
+        Disk().write(into, data)
 
 
 @app.command()

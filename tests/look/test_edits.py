@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 
+import pytest
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 
 from mellow_finch.colour.blend import over
 from mellow_finch.colour.contrast import ratio
+from mellow_finch.colour.difference import oklab_distance
+from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.look import edits
+from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.look.model import Look, derived_look
+from mellow_finch.palette.ansi import APART, nearest_pair
 from mellow_finch.palette.recipe import TONES, Recipe
-from mellow_finch.palette.roles import ROLE_IDS
-from mellow_finch.palette.temper import CONTROLS
-from mellow_finch.palette.veil import KIND_BY_ID, KINDS
+from mellow_finch.palette.roles import FOLLOWS, ROLE_IDS
+from mellow_finch.palette.temper import CONTROLS, Temper
+from mellow_finch.palette.veil import KIND_BY_ID, KINDS, least_opacity
 from mellow_finch.picture.backdrop import Backdrop, Extremes
 
 COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))
@@ -113,3 +119,106 @@ class Editing(RuleBasedStateMachine):
 
 TestEditing = Editing.TestCase
 TestEditing.settings = settings(max_examples=12, stateful_step_count=14, deadline=None)
+
+
+def test_an_accent_leads_its_family_in_both_halves_when_linked():
+    look = fresh_look()
+    led = edits.with_accent(look, Rgba(70, 150, 200))
+    assert led.colours["accent"] == Rgba(70, 150, 200) and led.recipe.accent == Rgba(70, 150, 200)
+    for tone in TONES:
+        for role in ("selection", "link", "focus"):
+            assert abs((rgba_to_oklch(led.palettes[tone][role])[2] - 238 + 180) % 360 - 180) < 25
+        assert led.palettes[tone]["window"] == look.palettes[tone]["window"]
+    apart = edits.with_accent(replace(look, linked=False), Rgba(70, 150, 200))
+    assert apart.palettes["light"] == look.palettes["light"]
+    locked = edits.with_accent(edits.with_lock(look, "link", True), Rgba(70, 150, 200))
+    assert locked.colours["link"] == look.colours["link"]
+
+
+def test_what_is_carried_over_keeps_the_other_halfs_level():
+    old, new, other = oklch_to_rgba(0.3, 0.03, 60), oklch_to_rgba(0.4, 0.06, 200), oklch_to_rgba(0.9, 0.02, 60)
+    moved = rgba_to_oklch(edits.carried_over(old, new, other, False))
+    assert abs(moved[0] - 0.9) < 0.01 and abs(moved[2] - 200) < 6 and moved[1] > 0.03
+    assert edits.carried_over(old, oklch_to_rgba(0.5, 0.03, 60), other, False) == other
+    assert (
+        rgba_to_oklch(edits.carried_over(old, oklch_to_rgba(0.4, 0.03, 60), oklch_to_rgba(0.6, 0.02, 60), True))[0]
+        > 0.68
+    )
+
+
+def test_borders_go_along_with_header_bars_until_they_are_changed():
+    look = fresh_look()
+    assert all(look.colours[a] == look.colours[b] for a, b in FOLLOWS.items())
+    both = edits.with_role(look, "header", Rgba(70, 60, 50))
+    assert both.colours["border"] == Rgba(70, 60, 50) and both.colours["border_text"] == both.colours["header_text"]
+    own = edits.with_role(look, "border", Rgba(90, 50, 50))
+    after = edits.with_role(own, "header", Rgba(60, 60, 70))
+    assert after.colours["border"] == Rgba(90, 50, 50)
+
+
+def test_whole_look_controls_come_back_and_keep_what_was_changed_by_hand():
+    look = fresh_look()
+    there = edits.with_temper(look, replace(look.temper, warmth=0.8, panel=0.9))
+    assert there != look and edits.with_temper(there, Temper()).palettes == look.palettes
+    mine = edits.with_role(replace(look, linked=False), "card", Rgba(60, 70, 90))
+    warm = edits.with_temper(mine, replace(mine.temper, warmth=1.0))
+    shift = oklab_distance(warm.colours["card"], Rgba(60, 70, 90))
+    assert 0.004 < shift < 0.05 and oklab_distance(warm.colours["card"], look.colours["card"]) > 0.03
+    locked = edits.with_temper(edits.with_lock(mine, "card", True), replace(mine.temper, warmth=1.0))
+    assert locked.colours["card"] == Rgba(60, 70, 90)
+    seven = edits.with_temper(look, replace(look.temper, text_need=7.0))
+    assert not seven.failing("dark") and all(p.need != 4.5 for p in seven.pairs)
+
+
+def test_opacity_never_falls_below_what_reads_unless_one_goes_freely():
+    look = fresh_look()
+    thin = edits.with_opacity(look, "windows", 0.1)
+    least = least_opacity(look.colours, "windows", {}, BUSY)
+    assert thin.opacity == {"windows": 0.1} and thin.drawn_opacity()["windows"] >= least - 1 / 64
+    assert thin.scheme().drawn("window").a == thin.drawn_opacity()["windows"]
+    free = edits.with_opacity(replace(look, mend_as_you_go=False), "windows", 0.1)
+    assert free.drawn_opacity() == {"windows": 0.1}
+    assert edits.with_opacity(thin, "windows", None).drawn_opacity() == {}
+    assert edits.with_blur(thin, True).drawn_opacity()["windows"] <= thin.drawn_opacity()["windows"]
+
+
+def test_terminal_colours_are_put_apart_again_when_the_ground_moves():
+    look = fresh_look()
+    moved = edits.with_role(look, "terminal", Rgba(245, 240, 230))
+    assert not moved.failing() and nearest_pair(moved.colours)[0] >= APART
+    orange = oklch_to_rgba(0.72, 0.12, 58)
+    near = edits.with_role(look, "ansi_1", orange)
+    assert near.colours["ansi_1"] == orange and nearest_pair(near.colours)[0] >= APART
+    again = edits.with_ansi_set(replace(look, locks=frozenset({"ansi_2"})))
+    assert again.colours["ansi_2"] == look.colours["ansi_2"]
+
+
+def test_variants_are_kept_used_dropped_and_saved():
+    look = fresh_look()
+    other = edits.with_accent(look, Rgba(70, 150, 200))
+    kept = edits.with_variant(other, look, "Evening")
+    assert [v.name for v in kept.variants] == ["Evening"] and kept.colours == other.colours
+    used = edits.as_variant(kept, "Evening")
+    assert used.palettes == look.palettes and used.name == other.name and used.variants == kept.variants
+    twice = edits.with_variant(kept, other, "Evening")
+    assert len(twice.variants) == 1 and twice.variants[0].colours == other.colours
+    assert edits.without_variant(kept, "Evening").variants == ()
+    with pytest.raises(KeyError):
+        edits.as_variant(kept, "Noon")
+    full = edits.with_temper(edits.with_opacity(kept, "menus", 0.8), replace(kept.temper, header=0.4))
+    assert look_from_json(look_to_json(full)) == full
+
+
+def test_a_look_of_an_older_file_is_completed():
+    data = json.loads(look_to_json(fresh_look()))
+    for key in ("temper", "linked", "opacity", "drawn", "blur", "pictures", "placement", "origin", "variants"):
+        del data[key]
+    for tone in TONES:
+        for role in FOLLOWS:
+            del data["tones"][tone]["roles"][role]
+    back = look_from_json(json.dumps(data))
+    assert back == fresh_look()
+    data["opacity"] = {"windows": 3, "nothing": 1}
+    data["placement"] = {"mode": "fill", "width": 9, "height": 10**9}
+    odd = look_from_json(json.dumps(data))
+    assert odd.opacity == {"windows": 1.0} and (odd.placement.width, odd.placement.height) == (64, 32768)

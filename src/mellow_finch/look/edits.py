@@ -135,7 +135,8 @@ def carried_over(old: Rgba, new: Rgba, other: Rgba, level: bool) -> Rgba:
     lightness, chroma, hue = rgba_to_oklch(other)
     turn = h1 - h0 if min(c0, c1) >= _COLOURED else h1 - hue if c1 >= _COLOURED else 0.0
     rise = l1 - l0 if level else 0.0
-    if abs(c1 - c0) < 2e-3 and abs((turn + 180) % 360 - 180) < 0.5 and abs(rise) < 2e-3:
+    still = abs(c1 - c0) < 4e-3 and abs((turn + 180) % 360 - 180) < 2  # no more than rounding to 8 bits makes
+    if still and abs(rise) < 4e-3:
         return other
     return oklch_to_rgba(min(1.0, max(0.0, lightness + rise)), max(0.0, chroma + c1 - c0), hue + turn)
 
@@ -212,7 +213,7 @@ def with_temper(look: Look, temper: Temper) -> Look:
     fresh = replace(look, temper=temper)
     for tone in TONES:
         colours = _moved_along(look, tone, wanted_palette(look.recipe, tone, temper))
-        solved, drawn = _finished(fresh, tone, colours, (), _pairs_kept_at(look, tone, temper), False)
+        solved, drawn = _finished(fresh, tone, colours, (), _pairs_kept_at(look, tone, temper), True)
         fresh = _with_palettes(fresh, {tone: solved}, {tone: drawn})
     return fresh
 

@@ -118,7 +118,9 @@ def lightness_limits(
     if not found.good[at]:
         pair = found.pairs[int(found.worst[at])]
         text, surface = ROLE_BY_ID[pair.text].title, ROLE_BY_ID[pair.surface].title
-        words = f"It falls short already: {text} needs {pair.need:g} on {surface}. A step the right way, or Mend, helps."
+        words = (
+            f"It falls short already: {text} needs {pair.need:g} on {surface}. A step the right way, or Mend, helps."
+        )
         return words, words
     return _sentence(found, levels, at, 1, role, locked), _sentence(found, levels, at, -1, role, locked)
 

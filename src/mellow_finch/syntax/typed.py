@@ -27,9 +27,10 @@ def read_typed(text: str) -> Rgba:
     elif "(" in low and not _WHOLE.match(low):
         colour = None
     else:
-        colour = read_literal(low) if low != "transparent" else None
-    if colour is None and low.replace(" ", "") in NAMES:
-        colour = NAMES[low.replace(" ", "")]
+        colour = read_literal(low) if low not in NAMES else None
+    name = low.replace(" ", "")
+    if colour is None and name != "transparent":
+        colour = NAMES.get(name)
     if colour is None:
         raise ValueError(
             f"“{text.strip()}” is not a colour such as #4f8a8b, rgb(79 138 139), oklch(0.6 0.06 200) or teal"
