@@ -6,6 +6,7 @@ pair readable, then the terminal's colours told apart, then texts over see-throu
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Collection, Mapping
 from dataclasses import replace
 from functools import lru_cache
@@ -34,6 +35,7 @@ from .model import Look, Palette
 _HUES = tuple(f"ansi_{i}" for row in ROWS for i in row)
 _SAME_LEVEL = frozenset({"accent", "success", "warning", "error"})  # as light in one half as in the other
 _COLOURED = 0.012  # OKLCH chroma from which a colour has a hue to carry over
+_ROUNDING = 4e-3  # OKLab distance that rounding to 8 bits may make
 
 
 def _with_palettes(look: Look, palettes: Mapping[Tone, Palette], drawn: Mapping[Tone, Mapping[str, float]]) -> Look:
@@ -135,8 +137,8 @@ def carried_over(old: Rgba, new: Rgba, other: Rgba, level: bool) -> Rgba:
     lightness, chroma, hue = rgba_to_oklch(other)
     turn = h1 - h0 if min(c0, c1) >= _COLOURED else h1 - hue if c1 >= _COLOURED else 0.0
     rise = l1 - l0 if level else 0.0
-    still = abs(c1 - c0) < 4e-3 and abs((turn + 180) % 360 - 180) < 2  # no more than rounding to 8 bits makes
-    if still and abs(rise) < 4e-3:
+    bent = math.dist(*((c * math.cos(math.radians(h)), c * math.sin(math.radians(h))) for c, h in ((c0, h0), (c1, h1))))
+    if bent < _ROUNDING and abs(rise) < _ROUNDING:
         return other
     return oklch_to_rgba(min(1.0, max(0.0, lightness + rise)), max(0.0, chroma + c1 - c0), hue + turn)
 
@@ -189,11 +191,11 @@ def _moved_along(look: Look, tone: Tone, wanted: Palette) -> dict[str, Rgba]:
     out = dict(own)
     apart: list[str] = []
     for role, colour in own.items():
-        if role in look.locks or before[role] == wanted[role]:
+        if role in look.locks:
             continue
         if colour in (derived[role], before[role]):
             out[role] = wanted[role]
-        else:
+        elif before[role] != wanted[role]:
             apart.append(role)
     if apart:
         lab = [
