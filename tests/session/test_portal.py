@@ -1,0 +1,102 @@
+"""Asking the desktop's portal for a colour, against a stand-in on a private session bus."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+from contextlib import ExitStack
+from pathlib import Path
+
+import pytest
+
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.errors import Cancelled
+from mellow_finch.progress import Silent
+from mellow_finch.session.portal import PortalError, pick_colour
+
+STANDIN = Path(__file__).with_name("portal_standin.py")
+
+
+@pytest.fixture
+def bus(monkeypatch) -> Iterator[Callable[[str], None]]:
+    """Start a private session bus; what comes back starts a portal on it."""
+    if shutil.which("dbus-daemon") is None:
+        pytest.skip("NO D-BUS: install dbus-daemon to try the portal")
+    with ExitStack() as stack:
+
+        def start(command: list[str], environment: dict[str, str]) -> str:
+            process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=environment)
+            stack.callback(process.stdout.close)
+            stack.callback(process.wait)
+            stack.callback(process.kill)
+            return process.stdout.readline().strip()
+
+        own = dict(os.environ)
+        address = start(["dbus-daemon", "--session", "--nofork", "--nopidfile", "--print-address=1"], own)
+        monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", address)
+        inside = {**own, "DBUS_SESSION_BUS_ADDRESS": address, "PYTHONPATH": os.pathsep.join(sys.path)}
+
+        def portal(mode: str) -> None:
+            assert start([sys.executable, str(STANDIN), mode], inside) == "ready"
+
+        yield portal
+
+
+def test_a_picked_colour_comes_back(bus):
+    bus("answer")
+    assert pick_colour(Silent()) == Rgba(255, 128, 0)
+    assert pick_colour(Silent()) == Rgba(255, 128, 0)
+
+
+def test_calling_it_off_is_no_fault(bus):
+    bus("no")
+    assert pick_colour(Silent()) is None
+
+
+@pytest.mark.parametrize(
+    "mode, words",
+    [
+        ("old", "portal does not pick colours"),
+        ("broken", "no portal that picks colours"),
+        ("odd", "no usable colour"),
+        ("empty", "no usable colour"),
+    ],
+)
+def test_portals_that_cannot_are_told(bus, mode, words):
+    bus(mode)
+    with pytest.raises(PortalError, match=words) as caught:
+        pick_colour(Silent())
+    assert "Pick off the picture" in caught.value.hint
+
+
+def test_a_bus_without_a_portal_is_told(bus):
+    with pytest.raises(PortalError, match="no portal that picks colours"):
+        pick_colour(Silent())
+
+
+def test_waiting_can_be_stopped(bus):
+    bus("silent")
+
+    class Impatient:
+        count = 0
+
+        def report(self, done: int, total: int, note: str) -> None:
+            self.count += 1
+            if self.count > 2:
+                raise Cancelled("Stopped.")
+
+    with pytest.raises(Cancelled):
+        pick_colour(Impatient())
+
+
+def test_no_bus_at_all_is_told(monkeypatch, tmp_path):
+    monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", f"unix:path={tmp_path}/none")
+    with pytest.raises(PortalError, match="no session bus"):
+        pick_colour(Silent())
+    monkeypatch.delenv("DBUS_SESSION_BUS_ADDRESS")
+    monkeypatch.delenv("XDG_RUNTIME_DIR", raising=False)
+    with pytest.raises(PortalError, match="no session bus"):
+        pick_colour(Silent())
