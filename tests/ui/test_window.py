@@ -23,34 +23,12 @@ from mellow_finch.ui.icons import SHAPES
 from mellow_finch.ui.stage.lay import draw_stage
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
 from mellow_finch.ui.steps import STEPS
-from mellow_finch.ui.style import OWN_PAIRS, Style, load_fonts, tokens
+from mellow_finch.ui.style import OWN_PAIRS, tokens
 from mellow_finch.ui.window import Window
-
-
-@pytest.fixture
-def window(qtbot, home):
-    app = QApplication.instance()
-    load_fonts()
-    style = Style()
-    style.use(app, True)
-    made = Window(style, home)
-    qtbot.addWidget(made)
-    made.resize(1280, 800)
-    with qtbot.waitExposed(made):
-        made.show()
-    yield made
-    made.close()
 
 
 def settle(qtbot, window):
     qtbot.waitUntil(lambda: not window.jobs._running, timeout=20000)
-
-
-@pytest.fixture
-def opened(qtbot, window, home):
-    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
-    settle(qtbot, window)
-    return window
 
 
 def act(window, name: str) -> None:

@@ -191,8 +191,8 @@ class PicturePage(QWidget):
             self.mode.setItemData(self.mode.count() - 1, row.tip, Qt.ItemDataRole.ToolTipRole)
         self.size_box = QComboBox()
         self.size_box.setAccessibleName("The screen's size")
-        for width, height in SCREENS:
-            self.size_box.addItem(f"{width} × {height}", (width, height))
+        self._sizes = list(SCREENS)
+        self.size_box.addItems(f"{width} × {height}" for width, height in SCREENS)
         for box in (self.mode, self.size_box):
             box.activated.connect(self._place)
         grid.addWidget(self.mode, 1, 0)
@@ -202,7 +202,7 @@ class PicturePage(QWidget):
         self.column.addWidget(self.placing)
 
     def _place(self) -> None:
-        width, height = self.size_box.currentData()
+        width, height = self._sizes[self.size_box.currentIndex()]
         self.placed.emit(Placement(self.mode.currentData(), width, height))
 
     def offer_pictures(self, pictures: Sequence[Path], thumbnails: Sequence[QImage]) -> None:
@@ -258,9 +258,10 @@ class PicturePage(QWidget):
 
     def _show_placement(self, opened: Opened, placement: Placement) -> None:
         size = (placement.width, placement.height)
-        if self.size_box.findData(size) < 0:
-            self.size_box.insertItem(0, f"{size[0]} × {size[1]}", size)
-        self.size_box.setCurrentIndex(self.size_box.findData(size))
+        if size not in self._sizes:
+            self._sizes.append(size)
+            self.size_box.addItem(f"{size[0]} × {size[1]}")
+        self.size_box.setCurrentIndex(self._sizes.index(size))
         self.mode.setCurrentIndex(self.mode.findData(placement.mode))
         words = size_word(opened.lead.width, opened.lead.height, placement)
         self.size_note.setText(words)

@@ -1,0 +1,41 @@
+"""A window on the demo home, and one with a picture open."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtWidgets import QApplication
+
+from mellow_finch.ui.style import Style, load_fonts
+from mellow_finch.ui.window import Window
+
+
+@pytest.fixture
+def window(qtbot, home):
+    app = QApplication.instance()
+    load_fonts()
+    style = Style()
+    style.use(app, True)
+    made = Window(style, home)
+    qtbot.addWidget(made)
+    made.resize(1280, 800)
+    with qtbot.waitExposed(made):
+        made.show()
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def settle(qtbot):
+    """Return a function that waits until a window's jobs have ended."""
+
+    def wait(window) -> None:
+        qtbot.waitUntil(lambda: not window.jobs._running, timeout=30000)
+
+    return wait
+
+
+@pytest.fixture
+def opened(window, home, settle):
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    settle(window)
+    return window
