@@ -112,3 +112,70 @@ def test_mistakes_are_one_line_and_exit_2(words, says, kept, home, pictures, tmp
 def test_wrong_use_exits_2():
     assert CliRunner().invoke(app, ["gather"]).exit_code == 2
     assert CliRunner().invoke(app, ["nonsense"]).exit_code == 2
+
+
+def test_several_pictures_say_what_they_have_in_common(pictures):
+    data = json.loads(run("gather", pictures[1], pictures[3], "--json"))
+    assert 0 <= data["in_common"] < 0.3
+    assert "of their area in common" in run("gather", pictures[1], pictures[3])
+    both = json.loads(run("derive", pictures[1], pictures[3], "--json"))
+    assert all(p["passes"] for p in both["pairs"])
+
+
+def test_schemes_palettes_and_themes_are_sources(home, tmp_path):
+    rows = json.loads(run("schemes", "--json"))["schemes"]
+    assert len(rows) >= 12 and set(rows[0]) == {"id", "title", "note", "tone", "colours"}
+    assert "Kingfisher" in run("schemes")
+    save = tmp_path / "k.json"
+    data = json.loads(run("derive", "kingfisher", "--contrast", "7", "--save", save, "--json"))
+    assert data["name"] == "Kingfisher" and {p["need"] for p in data["pairs"]} >= {7.0}
+    assert all(p["passes"] for p in data["pairs"])
+    assert json.loads(run("derive", save, "--json"))["tones"] == data["tones"]
+    assert json.loads(run("proof", save, "--json"))["failing"] == 0
+    for name in ("k.gpl", "k.ase", "k.colors", "k.css", "k.tokens.json", "k.Xresources"):
+        run("export", save, tmp_path / name)
+        back = json.loads(run("derive", tmp_path / name, "--json"))
+        assert all(p["passes"] for p in back["pairs"])
+    run("export", save, tmp_path / "named.css", "--as", "gtk", "--tone", "light")
+    assert "@define-color window_bg_color #" in (tmp_path / "named.css").read_text()
+    theme = json.loads(run("derive", home / ".local/share/themes/Saltpan", "--json"))
+    assert theme["tones"]["light"]["roles"]["accent"] == "#ff2fa0" and not all(p["passes"] for p in theme["pairs"])
+
+
+def test_screen_and_placement_decide_what_lies_behind(pictures, tmp_path):
+    looks = []
+    for words in (("--screen", "3440x1440"), ("--placement", "centre", "--screen", "3840x2160")):
+        path = tmp_path / f"{len(looks)}.finchlook"
+        run("derive", pictures[0], *words, "--save", path)
+        looks.append(json.loads(path.read_text())["backdrop"])
+    assert looks[0]["places"]["panel"] != looks[1]["places"]["panel"]
+
+
+def test_match_and_tone(kept, pictures, tmp_path):
+    rows = json.loads(run("match", kept, pictures[0].parent, "--json"))["pictures"]
+    assert rows[0]["path"].endswith("dusk-murmuration.jpg") and rows[0]["fit"] > rows[-1]["fit"]
+    assert "dusk-murmuration.jpg" in run("match", kept, pictures[0].parent).splitlines()[0]
+    run("tone", pictures[0], kept, "--into", tmp_path / "new" / "toned.png", "--strength", "0.8")
+    assert (tmp_path / "new" / "toned.png").stat().st_size > 10_000
+    assert "written over the original" in run("tone", pictures[0], kept, "--into", pictures[0], code=2)
+
+
+@pytest.mark.parametrize(
+    "words, says",
+    [
+        (("derive", "kingfisher", "--screen", "wide"), "is not a screen's size"),
+        (("derive", "kingfisher", "--accent", "bluish"), "is not a colour such as"),
+        (("derive", "no-such-scheme"), "no such file"),
+        (("match", "none.finchlook", "."), "no such file"),
+    ],
+)
+def test_new_mistakes_are_one_line(words, says):
+    output = run(*words, code=2)
+    assert says in output and len(output.strip().splitlines()) == 1
+
+
+def test_a_torn_palette_is_used_and_its_lines_are_told(tmp_path):
+    path = tmp_path / "torn.gpl"
+    path.write_text("GIMP Palette\n1 2 3 background\nnothing\n200 90 40 accent\n")
+    output = run("derive", path)
+    assert "torn.gpl, line 3: “nothing” is not three numbers" in output and "pairs can be read" in output

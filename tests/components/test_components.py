@@ -20,13 +20,17 @@ from mellow_finch.components.judge import Behind, judge_parts, surfaces_under
 from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, Scheme, layered, text_of
 from mellow_finch.components.recolour_files import recolour_path
 from mellow_finch.components.terminal import escape_sequences
-from mellow_finch.demo.build import build_demo_home
+from mellow_finch.demo.build import build_demo_home, demo_pictures
 from mellow_finch.errors import FileAccessError, ParseError
 from mellow_finch.look.dressed import as_it_is, dress
-from mellow_finch.look.edits import with_tone
+from mellow_finch.look.edits import with_blur, with_opacity, with_role, with_tone
+from mellow_finch.look.model import derived_look
 from mellow_finch.palette.derive import derive
 from mellow_finch.palette.recipe import TONES, Recipe
-from mellow_finch.picture.backdrop import PLAIN, Backdrop
+from mellow_finch.palette.temper import Temper
+from mellow_finch.palette.veil import KINDS
+from mellow_finch.picture.backdrop import PLAIN, Backdrop, backdrop_of
+from mellow_finch.picture.load import load_picture
 
 IDS = [c.id for c in COMPONENTS]
 REST = ("gtk-4", "gtk-3", "kde", "terminal")
@@ -291,3 +295,59 @@ def test_lua_of_the_demo_is_a_program(files, look, tmp_path):
     path = tmp_path / "widget.conf"
     path.write_bytes(written(COMPONENT_BY_ID["widget"], look, files)[0].data)
     assert subprocess.run([luac, "-p", str(path)], timeout=20).returncode == 0
+
+
+@settings(max_examples=10)
+@given(
+    accent=st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t)),
+    tone=st.sampled_from(TONES),
+    need=st.sampled_from([4.5, 7.0]),
+    opacity=st.dictionaries(st.sampled_from([k.id for k in KINDS]), st.floats(0, 1)),
+    accented=st.floats(0, 1),
+    blur=st.booleans(),
+    source=st.integers(0, 4),
+)
+def test_every_pair_passes_however_a_look_is_tempered(
+    tmp_path_factory, accent, tone, need, opacity, accented, blur, source
+):
+    """Over a real picture, see-through surfaces, surfaces in the accent and seven to one included."""
+    home = build_demo_home(tmp_path_factory.getbasetemp() / "any" / "home")
+    files = FolderFiles(home)
+    drop = backdrop_of(load_picture(demo_pictures(home)[source]))
+    temper = Temper(panel=accented, header=accented, menu=accented / 2, border=1 - accented, text_need=need)
+    look = derived_look("Any", Recipe(accent, 200.0, 0.02), tone, backdrop=drop, temper=temper)
+    look = with_blur(look, blur)
+    for kind, alpha in opacity.items():
+        look = with_opacity(look, kind, alpha)
+    scheme = look.scheme()
+    for component in COMPONENTS:
+        paints = component.read(layered(files, component.write(scheme, files)))
+        short = [p for p in judge_parts(component.parts, paints, Behind.of(scheme)) if not p.passes]
+        assert [(component.id, p.part.key, p.what, round(p.ratio, 2), p.need) for p in short] == []
+
+
+def test_opacity_reaches_the_files_in_every_readers_own_spelling(look, files):
+    glass = look
+    for kind in KINDS:
+        glass = with_opacity(glass, kind.id, 0.9)
+    scheme = glass.scheme()
+    out = {c.id: {f.path: f.data.decode() for f in c.write(scheme, files)} for c in COMPONENTS}
+    gtk3 = next(text for path, text in out["gtk-3"].items() if path.endswith("gtk-3.0/gtk.css"))
+    window = scheme.colours["window"]
+    assert f"@define-color mf_window_drawn rgba({window.r}, {window.g}, {window.b}, 0.900);" in gtk3
+    assert f"@define-color mf_window {window.hex};" in gtk3
+    user = out["gtk-4"][".config/gtk-4.0/gtk.css"]
+    assert "@define-color popover_bg_color rgba(" in user and "@define-color window_bg_color rgba(" in user
+    terminal = out["terminal"][".Xresources"]
+    assert f"URxvt*background: [90]{scheme.colours['terminal'].hex}" in terminal and "URxvt*depth: 32" in terminal
+    assert f"XTerm*background: {scheme.colours['terminal'].hex}" in terminal
+    opaque = {c.id: c.write(look.scheme(), files) for c in COMPONENTS}
+    assert b"[90]" not in next(f.data for f in opaque["terminal"] if f.path == ".Xresources")
+
+
+def test_borders_are_written_where_the_window_manager_reads_them(look, files):
+    own = with_role(look, "border", Rgba(60, 30, 40))
+    kde = next(f.data.decode() for f in COMPONENT_BY_ID["kde"].write(own.scheme(), files) if f.path.endswith(".colors"))
+    assert "activeBackground=60,30,40" in kde
+    header = own.colours["header"]
+    assert f"[Colors:Header]\nBackgroundNormal={header.r},{header.g},{header.b}" in kde

@@ -110,8 +110,8 @@ def test_texts_read_over_the_picture_and_the_least_opacity_is_the_least(tone, ki
     fresh, drawn = veiled(palette, {kind: asked}, BUSY, blur, pairs=pairs)
     least = least_opacity(palette, kind, {}, BUSY, blur, pairs=pairs)
     effective = drawn.get(kind, 1.0)
-    assert effective >= asked - 1e-9 and effective >= least - 1 / 64
-    assert effective == pytest.approx(max(asked, least), abs=1 / 64 + 1e-9)
+    assert effective >= asked - 0.0051 and effective >= least
+    assert effective == pytest.approx(max(asked, least), abs=0.0101)
     roles = next(k.roles for k in KINDS if k.id == kind)
     for role in roles:
         assert fresh[role] == palette[role]

@@ -64,3 +64,10 @@ def test_functions_of_the_toolkit():
     assert mix(Rgba(0, 0, 0), Rgba(255, 255, 255), 0.25) == Rgba(64, 64, 64)
     assert shade(Rgba(100, 100, 100), 1.3) == Rgba(130, 130, 130)
     assert shade(Rgba(200, 200, 200), 2.0) == Rgba(255, 255, 255)
+
+
+def test_inherit_takes_the_colour_from_above_whatever_weaker_rules_say():
+    sheet = "bar { color: #ffffff } button { color: #000000 } bar button.flat { color: inherit }"
+    found = paint(sheet, ["bar > button", "bar > button.flat", "button.flat"])
+    assert found["bar > button"].text == Rgba(0, 0, 0) and found["bar > button.flat"].text == Rgba(255, 255, 255)
+    assert found["button.flat"].text == Rgba(0, 0, 0)

@@ -224,7 +224,7 @@ def test_the_least_opacity_is_marked_and_kept_to(tuned):
     slider.slider.setSliderDown(False)
     look = tuned.document.look
     assert tuned.document.stack.count() == count + 1 and look.opacity["windows"] == pytest.approx(0.05)
-    assert look.drawn_opacity()["windows"] >= least - 1 / 64 and all(f.passes for f in tuned.document.findings)
+    assert look.drawn_opacity()["windows"] >= least and all(f.passes for f in tuned.document.findings)
     assert "Drawn at" in page.notes["windows"].text()
     tuned.document.follow(False)
     page._begin()

@@ -26,7 +26,7 @@ from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.roles import FOLLOWS
 from ..palette.solve import solve
 from ..palette.temper import Temper
-from ..palette.veil import veiled
+from ..palette.veil import veiled, whole_percent
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import Backdrop
 from ..picture.placement import Placement
@@ -261,7 +261,7 @@ def with_opacity(look: Look, kind: str, alpha: float | None) -> Look:
     """
     opacity = {k: v for k, v in look.opacity.items() if k != kind}
     if alpha is not None:
-        opacity[kind] = min(1.0, max(0.0, alpha))
+        opacity[kind] = whole_percent(alpha)
     return seen_through(replace(look, opacity=MappingProxyType(opacity)))
 
 

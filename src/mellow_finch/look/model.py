@@ -45,9 +45,9 @@ class Look:
     name: str
     tone: Tone
     recipe: Recipe
-    palettes: Mapping[Tone, Palette]
+    palettes: Mapping[Tone, Palette] = field(repr=False)
     source: str = ""
-    backdrop: Backdrop = PLAIN
+    backdrop: Backdrop = field(default=PLAIN, repr=False)
     pins: tuple[Rgba, ...] = ()
     locks: frozenset[str] = frozenset()
     left_out: frozenset[str] = frozenset()
@@ -61,7 +61,7 @@ class Look:
     pictures: tuple[Member, ...] = ()
     placement: Placement = field(default_factory=Placement)
     origin: str = ""
-    variants: tuple[Look, ...] = ()
+    variants: tuple[Look, ...] = field(default=(), repr=False)
     unknown: Mapping[str, Any] = field(default_factory=dict)
 
     @property

@@ -17,7 +17,7 @@ from ..picture.backdrop import Backdrop
 from .pairs import PAIRS, Pair
 from .solve import readable_on
 
-_STEP = 1 / 64  # how finely opacities are told apart
+_STEPS = 100  # opacities are whole percents, which every reader can spell
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +39,11 @@ KINDS: tuple[Kind, ...] = (
 )
 KIND_BY_ID: dict[str, Kind] = {k.id: k for k in KINDS}
 KIND_OF_ROLE: dict[str, Kind] = {role: k for k in KINDS for role in k.roles}
+
+
+def whole_percent(alpha: float) -> float:
+    """Return an opacity of 0..1 as the nearest whole percent."""
+    return round(min(1.0, max(0.0, alpha)) * _STEPS) / _STEPS
 
 
 def faces(
@@ -70,7 +75,7 @@ def veiled(
     opacity: what is asked by kind, 0..1; what comes back is never less see-through than it must be. colours: a
     palette in which every pair passes; held: roles that do not move. Pure and deterministic.
     """
-    drawn = {k: min(1.0, max(0.0, v)) for k, v in opacity.items() if k in KIND_BY_ID and v < 1}
+    drawn = {k: whole_percent(v) for k, v in opacity.items() if k in KIND_BY_ID and whole_percent(v) < 1}
     now = dict(colours)
     while drawn:
         found, stuck = _moved(colours, drawn, backdrop, blur, held, pairs)
@@ -78,7 +83,7 @@ def veiled(
             now = found
             break
         for kind in stuck:
-            drawn[kind] = round(drawn[kind] + _STEP, 6)
+            drawn[kind] = whole_percent(drawn[kind] + 1 / _STEPS)
             if drawn[kind] >= 1:
                 del drawn[kind]
     return now, drawn
@@ -132,13 +137,13 @@ def least_opacity(
 
     others: the opacities of the other kinds, which stay. 1 when nothing less will do.
     """
-    low, high = 0, round(1 / _STEP)
+    low, high = 0, _STEPS
     while low < high:
         middle = (low + high) // 2
-        opacity = {**others, kind: middle * _STEP}
+        opacity = {**others, kind: middle / _STEPS}
         stuck = _moved(colours, opacity, backdrop, blur, held, pairs)[1]
         if stuck:
             low = middle + 1
         else:
             high = middle
-    return low * _STEP
+    return low / _STEPS

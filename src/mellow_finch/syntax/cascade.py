@@ -283,6 +283,8 @@ def _style(content: list[Any]) -> dict[str, Any]:
         tokens = [t for t in item.value if t.type not in ("whitespace", "comment")]
         if name in ("background", "background-image"):
             _background(style, name, tokens)
+        elif name == "color" and any(t.type == "ident" and t.lower_value in ("inherit", "unset") for t in tokens):
+            style[name] = _inherited
         elif name in ("color", "background-color", "border-color", "background-gradient-start"):
             expression = next((e for e in map(_expression, tokens) if e), None)
             if expression:
@@ -317,6 +319,11 @@ def _background(style: dict[str, Any], name: str, tokens: list[Any]) -> None:
         style["stops"] = []
     if name == "background":
         style["background-color"] = plain or _clear
+
+
+def _inherited(_frame: _Frame) -> Rgba | None:
+    """Say nothing, so that the colour from above stays, whatever weaker rules say."""
+    return None
 
 
 def _clear(_frame: _Frame) -> Rgba | None:
