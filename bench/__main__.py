@@ -9,11 +9,13 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from PIL import Image
 
 ROUNDS = 9
+KEPT: list[Any] = []
 
 
 def paired(ours: Callable[[], object], peer: Callable[[], object], rounds: int = ROUNDS) -> tuple[float, float, float]:
@@ -92,15 +94,22 @@ def error(folder: Path) -> None:
     print(f"Error at 16 colours / KMeans: mean {statistics.mean(ratios):.3f} (wanted: at most 1.03)")
 
 
-def drag(folder: Path) -> None:
-    """One step of a slider drag: solve, dress, read back, judge, and paint plumage and stage."""
+def _window(folder: Path) -> tuple[Any, Any]:
+    """Return a window with a picture open, and its application, of which there is one."""
     from PyQt6.QtCore import QEventLoop, QTimer
+    from PyQt6.QtWidgets import QApplication
 
     from mellow_finch.demo.build import build_demo_home
     from mellow_finch.ui.app import make_app
+    from mellow_finch.ui.style import Style
     from mellow_finch.ui.window import Window
 
-    app, style = make_app(["bench"])
+    app = QApplication.instance()
+    if app is None:
+        app, style = make_app(["bench"])
+        KEPT.append(app)
+    else:
+        style = Style()
     home = build_demo_home(folder / "demo" / "home")
     window = Window(style, home)
     window.resize(1280, 800)
@@ -110,6 +119,12 @@ def drag(folder: Path) -> None:
         loop = QEventLoop()
         QTimer.singleShot(20, loop.quit)
         loop.exec()
+    return window, app
+
+
+def drag(folder: Path) -> None:
+    """One step of a slider drag: solve, dress, read back, judge, and paint plumage and stage."""
+    window, app = _window(folder)
     window.show_step("tune")
     for role, axis in (("accent", 0), ("accent", 2), ("window", 0), ("menu_text", 0)):
         window.document.select(role)
@@ -152,7 +167,121 @@ def start(folder: Path) -> None:
     print(f"First paint: {statistics.median(times):.2f} s CPU (wanted: under 0.6), scipy imported before: {scipy}")
 
 
-BENCHES = {"palette": palette, "error": error, "drag": drag, "start": start}
+def machine(folder: Path) -> None:
+    """A plain counting loop, by which figures of different hours on one machine can be compared."""
+    started = time.perf_counter()
+    total = 0
+    for i in range(5_000_000):
+        total += i
+    print(f"Machine: counting to five million takes {time.perf_counter() - started:.2f} s (0.25 on a quiet one)")
+
+
+def solve(folder: Path) -> None:
+    """Re-solving after one role change, and one step of each whole-look control, both halves of the look."""
+    from dataclasses import replace
+
+    from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
+    from mellow_finch.demo.build import build_demo_home, demo_pictures
+    from mellow_finch.look.edits import with_role, with_temper
+    from mellow_finch.look.gather import look_of_pictures
+    from mellow_finch.palette.temper import CONTROLS
+
+    look = look_of_pictures(demo_pictures(build_demo_home(folder / "demo" / "home"))[:1], "dark")
+
+    def spread(work: Callable[[int], object], count: int = 60) -> tuple[float, float]:
+        times = []
+        for i in range(count):
+            started = time.perf_counter()
+            work(i)
+            times.append((time.perf_counter() - started) * 1000)
+        times.sort()
+        return times[count // 2], times[int(count * 0.95)]
+
+    for role in ("window", "menu_text", "accent", "terminal"):
+        lightness, chroma, hue = rgba_to_oklch(look.colours[role])
+        middle, most = spread(lambda i: with_role(look, role, oklch_to_rgba(lightness + 0.003 * i, chroma, hue)))  # noqa: B023
+        print(f"Re-solving after a change of {role}: median {middle:.1f} ms, 95 % {most:.1f} ms (wanted: under 5)")
+    for control in CONTROLS:
+        step = (control.high - control.low) / 200
+        start = getattr(look.temper, control.id)
+        sign = 1 if start < control.high else -1
+        middle, most = spread(
+            lambda i: with_temper(look, replace(look.temper, **{control.id: start + sign * step * i}))  # noqa: B023
+        )
+        print(f"Whole look, {control.title}: median {middle:.1f} ms, 95 % {most:.1f} ms a step (wanted: under 33)")
+
+
+def rank(folder: Path) -> None:
+    """Ranking 200 4K JPEGs by fit: time a picture, and how much memory grows from the first twenty to the last."""
+    import resource
+    import shutil
+
+    from mellow_finch.demo.build import build_demo_home, demo_pictures
+    from mellow_finch.look.gather import look_of_pictures
+    from mellow_finch.picture.rank import Kept, pictures_in
+    from mellow_finch.picture.rank import rank as rank_pictures
+    from mellow_finch.progress import Silent
+
+    jpeg, _ = four_k(folder)
+    many = folder / "many"
+    many.mkdir()
+    for i in range(200):
+        shutil.copy(jpeg, many / f"{i:03}.jpg")
+    colours = look_of_pictures(demo_pictures(build_demo_home(folder / "demo" / "home"))[:1], "dark").colours
+    memory: list[int] = []
+    started = time.perf_counter()
+    rank_pictures(
+        pictures_in(many), colours, Silent(), Kept(folder / "kept"),
+        lambda _: memory.append(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss),
+    )  # fmt: skip
+    each = (time.perf_counter() - started) / 200 * 1000
+
+    def draft() -> None:
+        image = Image.open(jpeg)
+        image.draft("RGB", (240, 135))
+        image.load()
+
+    ours, theirs, ratio = paired(lambda: rank_pictures([jpeg], colours, Silent()), draft)
+    print(f"Ranking 200 4K JPEGs: {each:.0f} ms a picture (wanted: under 60)")
+    print(f"One of them against a decode at 1/8: {ours:.0f} ms / {theirs:.0f} ms = {ratio:.2f}")
+    print(
+        f"Memory from the 20th to the 200th: {(memory[-1] - memory[19]) / 1024:+.1f} MB of {memory[-1] / 1024:.0f} MB"
+    )
+    started = time.perf_counter()
+    rank_pictures(pictures_in(many), colours, Silent(), Kept(folder / "kept"))
+    print(f"Once more, from what is kept: {(time.perf_counter() - started) / 200 * 1000:.1f} ms a picture")
+
+
+def whole(folder: Path) -> None:
+    """One step of a whole-look slider in the window: temper, dress, read back, judge, and paint."""
+    window, app = _window(folder)
+    window.show_step("tune")
+    window.tune.show_page("whole")
+    for name in ("warmth", "strength", "panel"):
+        slider = window.tune.whole.sliders[name]
+        window.tune.whole._begin()
+        times = []
+        for i in range(50):
+            started = time.perf_counter()
+            slider.moved.emit(slider.low + (slider.high - slider.low) * (0.5 + 0.008 * i))
+            app.processEvents()
+            times.append((time.perf_counter() - started) * 1000)
+        times = sorted(times[5:])
+        middle, most = times[len(times) // 2], times[int(len(times) * 0.95)]
+        print(f"Whole look in the window, {name}: median {middle:.1f} ms, 95 % {most:.1f} ms a step (wanted: 33)")
+    window.close()
+
+
+BENCHES = {
+    "machine": machine,
+    "palette": palette,
+    "error": error,
+    "solve": solve,
+    "rank": rank,
+    "drag": drag,
+    "whole": whole,
+    "start": start,
+}
 
 
 def main() -> None:

@@ -43,6 +43,7 @@ class Header(QWidget):
         self.compare.setEnabled(False)
         self.curtain = self._tool("curtain", "Curtain")
         self.save = self._tool("save_look", "Save")
+        self.compare.setMinimumHeight(self.tone.sizeHint().height())
         for button in (self.tone, self.undo, self.redo, self.steps, self.compare, self.curtain, self.save):
             row.addWidget(button)
 

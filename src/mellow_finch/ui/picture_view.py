@@ -86,6 +86,11 @@ class PictureView(QWidget):
                 self._at = self.frame().center()
         self.update()
 
+    def point_at(self, at: QPointF) -> None:
+        """Hold the loupe over a point of the widget."""
+        self._at = at
+        self.update()
+
     def light(self, swatch: int) -> None:
         """Light the area of one swatch and dim the rest; -1 lights all."""
         if swatch == self._lit:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 import tempfile
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -14,7 +15,7 @@ from PyQt6.QtWidgets import QApplication
 from ..colour.rgb import Rgba
 from ..demo.build import build_demo_home
 from ..look.dressed import dress
-from ..look.edits import with_role
+from ..look.edits import with_role, with_temper
 from ..palette.recipe import TONES
 from ..progress import Silent
 from .app import make_app
@@ -25,6 +26,7 @@ from .style import Style
 from .window import Window
 
 SIZE = QSize(1280, 800)
+Keep = Callable[[str, QImage], None]
 
 
 def pause(milliseconds: int) -> None:
@@ -59,18 +61,96 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
     window.show()
     wait(window)
     keep("0-start", window.grab().toImage())
-    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    for part in (_gather, _tune, _rest):
+        part(window, home, keep)
+    for name, tone in (("mudflat-in-rain", TONES[0]), ("reedbed-at-dawn", TONES[1])):
+        gathered = open_picture(home / "Pictures" / f"{name}.jpg", Silent())
+        look = gathered.alone.look(gathered.alone.readings()[0].recipe, tone)
+        image = QImage(WIDTH, HEIGHT, QImage.Format.Format_RGB32)
+        painter = QPainter(image)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        draw_stage(painter, gathered.image, dress(look, window.document.files).paints, style.c("pressed"))
+        painter.end()
+        keep(f"stage-{name}-{tone}", image)
+    window.close()
+    app.processEvents()
+    return made
+
+
+def _gather(window: Window, home: Path, keep: Keep) -> None:
+    """Make the pictures of Gather: one picture under the eyedropper, several, schemes, and matching."""
+    pictures = home / "Pictures"
+    window.open_path(str(pictures / "reedbed-at-dawn.jpg"))
     wait(window)
     window.picture.set_dropper(True)
     frame = window.picture.frame()
-    window.picture._at = QPointF(frame.x() + frame.width() * 0.66, frame.y() + frame.height() * 0.55)
+    window.picture.point_at(QPointF(frame.x() + frame.width() * 0.66, frame.y() + frame.height() * 0.55))
     pause(40)
     keep("1-gather", window.grab().toImage())
     window.picture.set_dropper(False)
+    names = ("reedbed-at-dawn", "dusk-murmuration", "mudflat-in-rain", "frost-on-sedge")
+    window.opening.open_paths([str(pictures / f"{name}.jpg") for name in names])
+    wait(window)
+    keep("1b-gather-several", window.grab().toImage())
+    window.open_path(str(pictures / "lighthouse-fog.jpg"))
+    wait(window)
+    window.gather.show_page("schemes")
+    window.opening.open_scheme("redshank")
+    wait(window)
+    keep("1c-gather-schemes", window.grab().toImage())
+    window.gather.show_page("match")
+    window.opening.rank_folder(pictures)
+    wait(window)
+    window.gather.match.strength.slider.setValue(130)
+    wait(window)
+    keep("1d-gather-match", window.grab().toImage())
+    window.gather.show_page("picture")
+
+
+def _tune(window: Window, home: Path, keep: Keep) -> None:
+    """Make the pictures of Tune: a role, the whole look, the terminal, glass, eyes, and the steps taken."""
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    wait(window)
     window.show_step("tune")
     window.document.select("menu_hover", "gtk-3", "menu item:hover")
     wait(window)
     keep("2-tune", window.grab().toImage())
+    window.tune.show_page("whole")
+    window.document.edit("Warmth", lambda look: with_temper(look, replace(look.temper, warmth=0.5, panel=0.8)))
+    wait(window)
+    keep("2b-tune-look", window.grab().toImage())
+    window.tune.show_page("terminal")
+    window.document.select("ansi_2", "terminal", "colour 2")
+    wait(window)
+    keep("2c-tune-terminal", window.grab().toImage())
+    window.tune.show_page("glass")
+    for kind in ("windows", "menus", "terminal"):
+        window.tune.glass.checks[kind].click()
+    window.tune.glass.blur.click()
+    window.document.select("menu", "gtk-3", "menu")
+    wait(window)
+    keep("2d-tune-glass", window.grab().toImage())
+    window.tune.show_page("eyes")
+    window.tune.eyes.choose("deutan")
+    wait(window)
+    keep("2e-tune-eyes", window.grab().toImage())
+    window.tune.eyes.choose("normal")
+    window.tune.show_page("role")
+    window.switch_steps()
+    wait(window)
+    window.steps.keep_as(window.document.states()[-3], "Before the glass")
+    window.steps.list.setCurrentRow(window.steps.list.count() - 1)
+    window.steps.compare()
+    wait(window)
+    keep("2f-steps", window.grab().toImage())
+    window.switch_curtain()
+    while window.document.stack.canUndo():
+        window.document.stack.undo()
+    wait(window)
+
+
+def _rest(window: Window, home: Path, keep: Keep) -> None:
+    """Make the pictures of Dress, Proof and Wear, and of the window in its light appearance."""
     window.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))
     wait(window)
     window.show_step("dress")
@@ -104,18 +184,6 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
     wait(window)
     keep("6-light-window", window.grab().toImage())
     window.switch_appearance()
-    for name, tone in (("mudflat-in-rain", TONES[0]), ("reedbed-at-dawn", TONES[1])):
-        gathered = open_picture(home / "Pictures" / f"{name}.jpg", Silent())
-        look = gathered.alone.look(gathered.alone.readings()[0].recipe, tone)
-        image = QImage(WIDTH, HEIGHT, QImage.Format.Format_RGB32)
-        painter = QPainter(image)
-        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        draw_stage(painter, gathered.image, dress(look, window.document.files).paints, style.c("pressed"))
-        painter.end()
-        keep(f"stage-{name}-{tone}", image)
-    window.close()
-    app.processEvents()
-    return made
 
 
 def main() -> None:

@@ -57,6 +57,7 @@ from .tune_eyes import TITLES
 
 CARD = QSize(300, 188)
 _BANDS = ("window", "view", "header", "panel", "control", "selection", "accent", "link", "warning", "error")
+_FIRST_TIP = "Everything follows from a picture, several of them, a scheme, a palette file or a theme."
 _TIPS = {
     "gather": "Point at a swatch to see where it lies in the picture; point at the picture to see its swatch.",
     "tune": "Point at anything on the stage to learn what it is; click to change it.",
@@ -633,7 +634,7 @@ class Window(QMainWindow):
                 self._cards_old = False
                 self.opening.offer_readings()
         self._refresh_panel()
-        self.footer.setText(_TIPS[name])
+        self.footer.setText(_TIPS[name] if self.document.look is not None else _FIRST_TIP)
 
     def switch_tone(self) -> None:
         """Go to the look's other half."""
