@@ -91,3 +91,11 @@ def test_differences_of_equal_colours_are_nothing():
     red = Rgba(200, 30, 40)
     assert colour_difference(red, red) == 0 and oklab_distance(red, red) == 0
     assert oklab_distance(Rgba(0, 0, 0), Rgba(255, 255, 255)) == pytest.approx(1, abs=1e-6)
+
+
+@given(st.floats(0, 1), st.floats(0, 0.4), st.floats(0, 360))
+def test_single_colours_agree_with_arrays(lightness, chroma, hue):
+    from mellow_finch.colour.single import colour_of
+
+    single, array = colour_of(lightness, chroma, hue), oklch_to_rgba(lightness, chroma, hue)
+    assert max(abs(a - b) for a, b in zip(single[:3], array[:3], strict=True)) <= 1

@@ -35,13 +35,13 @@ def drop(widget, *paths) -> None:
 
 def test_several_pictures_are_shown_with_their_fits_worst_first(several):
     page = several.gather.picture
-    assert len(several.document.look.pictures) == 3 and several.centre.currentWidget() is several.sheet
+    assert len(several.document.look.pictures) == 3 and several.centre.currentWidget() is several.desk.sheet
     values = [row.bar._value for _, row in page.rows]
     assert len(values) == 3 and values == sorted(values) and page.members.isVisible()
     assert "little in common" in page.member_word.text()
     assert several.opening.readings[0].id == "quiet" and page.cards[0].isChecked()
     assert several.track.buttons["gather"].left == "3 pictures"
-    assert several.sheet.grab().toImage() != QImage()
+    assert several.desk.sheet.grab().toImage() != QImage()
 
 
 def test_a_picture_is_left_out_weighed_and_comes_back(several, settle, qtbot):
@@ -72,7 +72,7 @@ def test_pictures_are_added_one_by_one_and_dropped_together(opened, home, settle
     assert len(opened.document.look.pictures) == 2
     opened.opening.add_paths([str(home / "Pictures" / "mudflat-in-rain.jpg")])
     assert not opened.jobs.running("picture")
-    drop(opened.sheet, home / "Pictures" / "frost-on-sedge.jpg", home / "Pictures" / "lighthouse-fog.jpg")
+    drop(opened.desk.sheet, home / "Pictures" / "frost-on-sedge.jpg", home / "Pictures" / "lighthouse-fog.jpg")
     settle(opened)
     assert [Path(m.path).stem for m in opened.document.look.pictures] == ["frost-on-sedge", "lighthouse-fog"]
 
@@ -92,7 +92,7 @@ def test_pointing_at_the_picture_tells_its_swatch(opened, qtbot):
     expected = int(labels[int(labels.shape[0] * 0.2), int(labels.shape[1] * 0.3)])
     qtbot.mouseMove(opened.picture, at + QPoint(2, 2))
     qtbot.mouseMove(opened.picture, at)
-    opened._swatch_pointed(expected)
+    opened.desk.swatch_pointed(expected)
     lit = [i for i, b in enumerate(opened.gather.picture.swatches) if b._lit]
     assert lit == [expected] and opened.footer.text().startswith("Swatch #")
 
@@ -252,7 +252,7 @@ def test_a_set_is_saved_and_comes_back_with_its_pictures(several, tmp_path, sett
     several.opening.open_path(str(path))
     settle(several)
     assert several.document.look == look and len(several.opening.opened.pictures) == 3
-    assert several.centre.currentWidget() is several.sheet
+    assert several.centre.currentWidget() is several.desk.sheet
 
 
 def test_the_screens_eyedropper_says_when_it_cannot(opened, monkeypatch, settle, tmp_path):
@@ -262,4 +262,4 @@ def test_the_screens_eyedropper_says_when_it_cannot(opened, monkeypatch, settle,
     assert "no session bus" in opened.notice.text() and "Pick off the picture" in opened.notice.text()
     opened.picker.taken.emit(Rgba(1, 2, 3))
     assert opened.document.look.pins == (Rgba(1, 2, 3),)
-    assert opened._name_colour(opened.document.look.colours["accent"]) == "is Accent"
+    assert opened.desk.name_colour(opened.document.look.colours["accent"]) == "is Accent"

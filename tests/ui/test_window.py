@@ -50,8 +50,8 @@ def test_opening_a_picture_dresses_the_desktop(qtbot, opened):
     assert (
         opened.track.buttons["dress"].left == "6 of 6 dressed" and opened.track.buttons["proof"].left == "all readable"
     )
-    images = {bytes(image.constBits().asarray(image.sizeInBytes())) for _, image in opened.cards}
-    assert len(images) == len(opened.cards)
+    images = {bytes(image.constBits().asarray(image.sizeInBytes())) for _, image in opened.desk.cards}
+    assert len(images) == len(opened.desk.cards)
 
 
 def test_a_bad_picture_leaves_everything_as_it_is(qtbot, opened, tmp_path):
@@ -110,7 +110,7 @@ def test_pointing_at_a_swatch_lights_its_area(qtbot, opened):
     QApplication.sendEvent(opened.gather.picture.swatches[1], QEvent(QEvent.Type.Leave))
     assert opened.picture._lit == -1
     qtbot.mouseMove(opened.picture, opened.picture.rect().center())
-    opened._swatch_pointed(0)
+    opened.desk.swatch_pointed(0)
     assert "Swatch #" in opened.footer.text()
 
 
@@ -127,7 +127,9 @@ def test_clicking_the_stage_selects_role_and_component(qtbot, opened):
 def test_pointing_tells_what_it_is_in_words(qtbot, opened):
     act(opened, "step_tune")
     opened.stage.repaint()
-    opened._pointed(next(a for a in opened.stage._areas if a.part == "menu item:hover" and a.component == "gtk-3"))
+    opened.staging._pointed(
+        next(a for a in opened.stage._areas if a.part == "menu item:hover" and a.component == "gtk-3")
+    )
     words = opened.footer.text()
     assert (
         "GTK 3 programs" in words and "menu item, hover" in words and ": 1, needs 4.5" in words and "gtk.css" in words

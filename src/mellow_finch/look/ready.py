@@ -71,8 +71,8 @@ READY: tuple[ReadyScheme, ...] = (
     _row("hoarfrost", "Hoarfrost", "Cold, pale and quiet", "light", "#eef2f4 #5f7f8c #93a5ad #c5d0d5 #36424a", warmth=-0.35),
     _row("mudflat", "Mudflat", "Plain grey, all colour in the accent", "dark", "#222222 #8fa0a3 #7d7d7d #565656 #e2e2e2"),
     _row("ember", "Driftwood fire", "Warm to the last corner", "dark", "#2b1d16 #f08a35 #b0603a #6a4634 #f3e0cd", warmth=0.6, colourfulness=1.5),
-    _row("avocet", "Avocet", "Black and white, seven to one", "dark", "#161616 #e3e3e3 #9a9a9a #5e5e5e #ffffff", text_need=7.0, depth=0.8),
-    _row("lapwing", "Lapwing", "Ink on paper, seven to one", "light", "#fafafa #1f5e4a #4a4a4a #8a8a8a #101010", text_need=7.0, depth=0.6),
+    _row("avocet", "Avocet", "Black and white, the strongest contrast", "dark", "#161616 #e3e3e3 #9a9a9a #5e5e5e #ffffff", text_need=7.0, depth=0.8),
+    _row("lapwing", "Lapwing", "Ink on paper, the strongest contrast", "light", "#fafafa #1f5e4a #4a4a4a #8a8a8a #101010", text_need=7.0, depth=0.6),
 )  # fmt: skip
 READY_BY_ID: dict[str, ReadyScheme] = {scheme.id: scheme for scheme in READY}
 

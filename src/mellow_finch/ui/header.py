@@ -47,6 +47,10 @@ class Header(QWidget):
         for button in (self.tone, self.undo, self.redo, self.steps, self.compare, self.curtain, self.save):
             row.addWidget(button)
 
+    def say_undo(self, words: str) -> None:
+        """Name the step that undoing takes back."""
+        self.undo.setToolTip(f"Undo {words} (Ctrl+Z)" if words else "Undo (Ctrl+Z)")
+
     def _menu(self) -> QMenu:
         menu = QMenu(self)
         current: QMenu | None = None

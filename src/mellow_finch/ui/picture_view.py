@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
@@ -20,9 +22,11 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ..colour.rgb import Rgba
 from ..picture.placement import Placement, boxes
-from .gathered import Gathered
 from .loupe import paint_loupe
 from .style import FAMILY, Style, qcolor
+
+if TYPE_CHECKING:
+    from .gathered import Gathered
 
 
 class PictureView(QWidget):

@@ -9,8 +9,8 @@ from pathlib import Path
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
-from ..colour.gamut import oklch_to_rgba
 from ..colour.rgb import Rgba
+from ..colour.single import colour_of
 
 FAMILY = "Atkinson Hyperlegible"
 MONO = "Atkinson Hyperlegible Mono"
@@ -36,12 +36,12 @@ _GOOD = {"light": (0.480, 0.100, 155.0), "dark": (0.780, 0.110, 155.0)}
 
 def tokens(dark: bool) -> dict[str, Rgba]:
     """Return the window's own colours by name."""
-    out = {name: oklch_to_rgba(*pair[1 if dark else 0], _HUE) for name, pair in _TOKENS.items()}
+    out = {name: colour_of(*pair[1 if dark else 0], _HUE) for name, pair in _TOKENS.items()}
     tone = "dark" if dark else "light"
-    out["accent"] = oklch_to_rgba(*_ACCENT[tone], 185.0)
-    out["on_accent"] = oklch_to_rgba(0.20 if dark else 0.985, 0.004, _HUE)
-    out["bad"] = oklch_to_rgba(*_BAD[tone])
-    out["good"] = oklch_to_rgba(*_GOOD[tone])
+    out["accent"] = colour_of(*_ACCENT[tone], 185.0)
+    out["on_accent"] = colour_of(0.20 if dark else 0.985, 0.004, _HUE)
+    out["bad"] = colour_of(*_BAD[tone])
+    out["good"] = colour_of(*_GOOD[tone])
     return out
 
 
