@@ -129,7 +129,7 @@ def drag(folder: Path) -> None:
     for role, axis in (("accent", 0), ("accent", 2), ("window", 0), ("menu_text", 0)):
         window.document.select(role)
         app.processEvents()
-        window.tune.role._begin()
+        window.tune.role._gesture.begin()
         start = window.tune.role._lch[axis]
         times = []
         for i in range(60):
@@ -259,7 +259,7 @@ def whole(folder: Path) -> None:
     window.tune.show_page("whole")
     for name in ("warmth", "strength", "panel"):
         slider = window.tune.whole.sliders[name]
-        window.tune.whole._begin()
+        window.tune.whole._gesture.begin()
         times = []
         for i in range(50):
             started = time.perf_counter()

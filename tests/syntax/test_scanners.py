@@ -200,3 +200,20 @@ def test_x_resources_and_our_region():
 
 def test_lines_and_columns_count_from_one():
     assert line_of("ab\ncd", 4) == (2, 2) and line_of("ab", 0) == (1, 1)
+
+
+@given(
+    st.text(alphabet="ab=[]#\n\r ;1", max_size=80),
+    st.dictionaries(
+        st.sampled_from(["a", "b", "a][b"]),
+        st.dictionaries(st.sampled_from(["a", "b", "c"]), st.just("9"), max_size=3),
+        max_size=3,
+    ),
+)
+def test_several_sections_are_set_as_one_by_one(text, sections):
+    from mellow_finch.syntax.ini import set_keys, set_sections
+
+    one_by_one = text
+    for name, keys in sections.items():
+        one_by_one = set_keys(one_by_one, name, keys)
+    assert set_sections(text, sections) == one_by_one

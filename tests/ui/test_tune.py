@@ -227,7 +227,7 @@ def test_the_least_opacity_is_marked_and_kept_to(tuned):
     assert look.drawn_opacity()["windows"] >= least and all(f.passes for f in tuned.document.findings)
     assert "Drawn at" in page.notes["windows"].text()
     tuned.document.follow(False)
-    page._begin()
+    page._gesture.begin()
     page._move(KINDS[0], 0.02)
     assert not all(f.passes for f in tuned.document.findings) and "cannot be read" in page.notes["windows"].text()
 

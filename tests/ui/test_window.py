@@ -159,7 +159,7 @@ def test_dragging_back_leaves_no_step(qtbot, opened):
     opened.document.select("window")
     count = opened.document.stack.count()
     start = opened.tune.role._lch[0]
-    opened.tune.role._begin()
+    opened.tune.role._gesture.begin()
     opened.tune.role._move(0, start + 0.05)
     opened.tune.role._move(0, start)
     assert opened.document.stack.count() == count

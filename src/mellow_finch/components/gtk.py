@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from functools import cache
+from functools import cache, lru_cache
 from importlib.resources import files
 
 import numpy as np
@@ -189,6 +189,11 @@ def _definitions(named: Mapping[str, Rgba], names: Mapping[str, str]) -> str:
 def _spectrum(scheme: Scheme) -> str:
     chroma = min(0.13, max(0.07, rgba_to_oklch(scheme.colours["accent"])[1]))
     _, tint, hue = rgba_to_oklch(scheme.colours["window"])
+    return _spectrum_of(round(chroma, 3), round(tint, 3), round(hue, 1))
+
+
+@lru_cache(maxsize=32)
+def _spectrum_of(chroma: float, tint: float, hue: float) -> str:
     named: dict[str, tuple[float, float, float]] = {}
     for step in range(1, 6):
         for name, own_hue in _SPECTRUM_HUES.items():

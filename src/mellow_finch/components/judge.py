@@ -56,10 +56,13 @@ def surfaces_under(layers: Iterable[tuple[Rgba, ...]], behind: Behind, place: st
     picture at that place of the screen show.
     """
     stack = [layer for layer in layers if layer]
-    first = next((i for i in range(len(stack) - 1, -1, -1) if all(c.a >= 1 for c in stack[i])), None)
-    bottoms = behind.backdrop.at(place, behind.blur)
-    if first is not None:
-        bottoms, stack = stack[first], stack[first + 1 :]
+    first = len(stack) - 1
+    while first >= 0 and any(c.a < 1 for c in stack[first]):
+        first -= 1
+    bottoms = stack[first] if first >= 0 else behind.backdrop.at(place, behind.blur)
+    stack = stack[first + 1 :]
+    if not stack:
+        return bottoms if len(bottoms) == 1 else tuple(dict.fromkeys(c.opaque for c in bottoms))
     found: dict[Rgba, None] = {}
     for row in list(product(bottoms, *stack))[:_MOST_STACKS]:
         below = row[0].opaque

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from ..colour.rgb import Rgba
 from ..palette.solve import readable_on
-from ..syntax.ini import drop_keys, ini_colours, set_keys
+from ..syntax.ini import drop_keys, ini_colours, set_sections
 from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
 
 GLOBALS = ".config/kdeglobals"
@@ -115,8 +115,7 @@ def write_kde(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the scheme file and kdeglobals with the scheme's groups merged in, all else in it kept."""
     sections = scheme_sections(scheme)
     active = drop_keys(text_of(get, GLOBALS), "General", ("AccentColor", "LastUsedCustomAccentColor"))
-    for name, keys in sections.items():
-        active = set_keys(active, name, keys)
+    active = set_sections(active, sections)
     return (
         OutFile(f".local/share/color-schemes/{scheme.folder}.colors", as_bytes(scheme_text(scheme))),
         OutFile(GLOBALS, as_bytes(active)),

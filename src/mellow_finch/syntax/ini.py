@@ -94,6 +94,30 @@ def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
     return "".join([*lines[: last + 1], *fresh, *lines[last + 1 :]])
 
 
+def set_sections(text: str, sections: Mapping[str, Mapping[str, str]]) -> str:
+    """Return the text with the keys of several sections set, each as set_keys sets them.
+
+    Quick where every key stands already, as in a file that was written before.
+    """
+    lines = text.splitlines(keepends=True)
+    left = {name: dict(keys) for name, keys in sections.items()}
+    own: dict[str, str] = {}
+    for i, line in enumerate(lines):
+        bare = line.strip()
+        if bare.startswith("[") and bare.endswith("]"):
+            own = left.get(bare[1:-1], {})
+        elif own and "=" in bare and bare[0] not in "#;":
+            head, _, _ = line.partition("=")
+            if head.strip() in own:
+                ending = line[len(line.rstrip("\r\n")) :]
+                lines[i] = f"{head}={own.pop(head.strip())}{ending}"
+    text = "".join(lines)
+    for name, keys in left.items():
+        if keys:
+            text = set_keys(text, name, keys)
+    return text
+
+
 def drop_keys(text: str, section: str, keys: tuple[str, ...]) -> str:
     """Return the text without some keys of one section, every other line kept."""
     kept: list[str] = []

@@ -13,6 +13,7 @@ from ..colour.rgb import Rgba
 from ..look.gather import name_of
 from ..picture.swatches import Swatch
 from .gathered import Opened
+from .parts import dropped_files, take_files
 from .style import FAMILY, Style, qcolor
 
 _GAP = 18.0
@@ -127,13 +128,10 @@ class ContactSheet(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take files."""
-        data = event.mimeData() if event is not None else None
-        if event is not None and data is not None and data.hasUrls():
-            event.acceptProposedAction()
+        take_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Open what was dropped."""
-        data = event.mimeData() if event is not None else None
-        paths = [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
+        paths = dropped_files(event)
         if paths:
             self.dropped.emit(paths)

@@ -146,6 +146,10 @@ class Document(QObject):
         self.dragging = False
         return True
 
+    def gesture(self) -> Gesture:
+        """Return something to make the edits of drags with, each drag one undoable step."""
+        return Gesture(self)
+
     def follow(self, on: bool) -> None:
         """Let everything else follow an edit so that it stays readable, or let the person go freely."""
         words = "Keep readable as I go" if on else "Let me go freely"
@@ -196,3 +200,21 @@ class Document(QObject):
             self.role = role
         self.component, self.part = component, part
         self.selected.emit(self.role, component, part)
+
+
+class Gesture:
+    """The edits of one drag after another: each starts from the look there was when the drag began."""
+
+    def __init__(self, document: Document) -> None:
+        self._document = document
+        self._base: Look | None = None
+        self._merge = -1
+
+    def begin(self) -> None:
+        """Begin a drag."""
+        self._base = self._document.look
+        self._merge = self._document.new_gesture()
+
+    def edit(self, words: str, change: Callable[[Look], Look]) -> None:
+        """Change the look that the drag began with; all edits of a drag are one step."""
+        self._document.edit(words, change, self._merge, self._base)

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QListWidgetItem,
     QProgressBar,
     QPushButton,
-    QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
@@ -21,7 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ..picture.rank import Ranked
-from .parts import label
+from .parts import label, row_box
 from .plain_slider import PlainSlider
 from .style import FAMILY, Style
 
@@ -48,11 +47,7 @@ class RankedDelegate(QStyledItemDelegate):
         s = self._style
         painter.save()
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        box = QRectF(option.rect).adjusted(2, 1, -2, -1)
-        if option.state & QStyle.StateFlag.State_Selected:
-            painter.setPen(QPen(s.c("accent"), 2))
-            painter.setBrush(s.c("pressed"))
-            painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 5, 5)
+        box = row_box(painter, option, s)
         image = index.data(_IMAGE)
         frame = QRectF(box.x() + 6, box.y() + 4, _THUMBNAIL.width(), _THUMBNAIL.height())
         if isinstance(image, QImage):

@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 from ..components.catalogue import COMPONENT_BY_ID
 from ..proof.proof import Finding, mend, mend_all
 from .document import Document
-from .parts import Panel, label, set_kind
+from .parts import Panel, label, row_box, set_kind
 from .style import FAMILY, Style, qcolor
 
 _MOST = 400
@@ -44,11 +44,7 @@ class FindingDelegate(QStyledItemDelegate):
         s = self._style
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        box = QRectF(option.rect).adjusted(2, 1, -2, -1)
-        if option.state & QStyle.StateFlag.State_Selected:
-            painter.setPen(QPen(s.c("accent"), 2))
-            painter.setBrush(s.c("pressed"))
-            painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 5, 5)
+        box = row_box(painter, option, s)
         sample = QRectF(box.x() + 8, box.y() + 8, 44, 32)
         painter.setPen(QPen(s.c("edge"), 1))
         painter.setBrush(qcolor(finding.surface))

@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 from ..look.edits import as_variant, with_variant, without_variant
 from ..look.model import Look
 from .document import Document, State
-from .parts import Panel, label
+from .parts import Panel, label, row_box
 from .style import FAMILY, Style
 
 SMALL = QSize(112, 70)
@@ -48,11 +48,7 @@ class StateDelegate(QStyledItemDelegate):
         s = self._style
         painter.save()
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        box = QRectF(option.rect).adjusted(2, 1, -2, -1)
-        if option.state & QStyle.StateFlag.State_Selected:
-            painter.setPen(QPen(s.c("accent"), 2))
-            painter.setBrush(s.c("pressed"))
-            painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 5, 5)
+        box = row_box(painter, option, s)
         frame = QRectF(box.x() + 6, box.y() + 5, SMALL.width(), SMALL.height())
         image = self._image_of(state.look)
         painter.fillRect(frame, s.c("sunken"))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
@@ -17,6 +17,8 @@ from PyQt6.QtWidgets import (
     QScrollArea,
     QSizePolicy,
     QStackedWidget,
+    QStyle,
+    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
@@ -42,6 +44,29 @@ def set_kind(made: QLabel, kind: str) -> None:
         if style is not None:
             style.unpolish(made)
             style.polish(made)
+
+
+def row_box(painter: QPainter, option: QStyleOptionViewItem, style: Style) -> QRectF:
+    """Return where a row of a list is drawn, marked first when it is chosen."""
+    box = QRectF(option.rect).adjusted(2, 1, -2, -1)
+    if option.state & QStyle.StateFlag.State_Selected:
+        painter.setPen(QPen(style.c("accent"), 2))
+        painter.setBrush(style.c("pressed"))
+        painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 5, 5)
+    return box
+
+
+def take_files(event: QDragEnterEvent | None) -> None:
+    """Let files be dropped."""
+    data = event.mimeData() if event is not None else None
+    if event is not None and data is not None and data.hasUrls():
+        event.acceptProposedAction()
+
+
+def dropped_files(event: QDropEvent | None) -> list[str]:
+    """Return the paths of the files that were dropped."""
+    data = event.mimeData() if event is not None else None
+    return [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
 
 
 def emptied(layout: QLayout) -> None:

@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from ..colour.rgb import Rgba
 from ..picture.placement import Placement, boxes
 from .loupe import paint_loupe
+from .parts import dropped_files, take_files
 from .style import FAMILY, Style, qcolor
 
 if TYPE_CHECKING:
@@ -314,14 +315,10 @@ class PictureView(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take files."""
-        data = event.mimeData() if event is not None else None
-        if event is not None and data is not None and data.hasUrls():
-            event.acceptProposedAction()
+        take_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Open what was dropped."""
-        data = event.mimeData() if event is not None else None
-        if data is not None:
-            paths = [url.toLocalFile() for url in data.urls() if url.isLocalFile()]
-            if paths:
-                self.dropped.emit(paths)
+        paths = dropped_files(event)
+        if paths:
+            self.dropped.emit(paths)

@@ -6,7 +6,6 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QLabel, QVBoxLayout, QWidget
 
 from ..look.edits import with_blur, with_opacity
-from ..look.model import Look
 from ..palette.veil import KINDS, Kind, least_opacity
 from .document import Document
 from .parts import label
@@ -24,8 +23,7 @@ class GlassPage(QWidget):
     def __init__(self, document: Document, style: Style) -> None:
         super().__init__()
         self._document = document
-        self._base: Look | None = None
-        self._merge = -1
+        self._gesture = document.gesture()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -39,7 +37,7 @@ class GlassPage(QWidget):
             check.clicked.connect(lambda on, kind=kind: self._switch(kind, on))
             slider = PlainSlider(style, "Opacity", 0.0, 1.0, f"{kind.tip}: how opaque")
             slider.slider.setAccessibleName(f"Opacity of {kind.title.lower()}")
-            slider.began.connect(self._begin)
+            slider.began.connect(self._gesture.begin)
             slider.moved.connect(lambda value, kind=kind: self._move(kind, value))
             note = label("", "quiet")
             for widget in (check, slider, note):
@@ -82,17 +80,8 @@ class GlassPage(QWidget):
                 words = f"Some text cannot be read: that takes {least:.0%}."
             note.setText(words)
 
-    def _begin(self) -> None:
-        self._base = self._document.look
-        self._merge = self._document.new_gesture()
-
     def _move(self, kind: Kind, value: float) -> None:
-        self._document.edit(
-            f"Opacity of {kind.title.lower()}",
-            lambda look: with_opacity(look, kind.id, value),
-            self._merge,
-            self._base,
-        )
+        self._gesture.edit(f"Opacity of {kind.title.lower()}", lambda look: with_opacity(look, kind.id, value))
 
     def _switch(self, kind: Kind, on: bool) -> None:
         words = f"{kind.title} {'see-through' if on else 'opaque'}"

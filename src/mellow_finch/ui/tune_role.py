@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCursor, QGuiApplication
@@ -86,8 +88,7 @@ class RolePage(QWidget):
         super().__init__()
         self._document, self._style = document, style
         self._lch = [0.5, 0.1, 200.0]
-        self._base: Look | None = None
-        self._merge = -1
+        self._gesture = document.gesture()
         self._shown: Rgba | None = None
         self._moving = False
         self._moved_axis = -1
@@ -126,7 +127,7 @@ class RolePage(QWidget):
         self.numbers: list[QDoubleSpinBox] = []
         for i, (name, low, high, step) in enumerate(_AXES):
             slider = ColourSlider(style, name, low, high, step)
-            slider.pressed.connect(self._begin)
+            slider.pressed.connect(self._gesture.begin)
             slider.moved.connect(lambda value, axis=i: self._move(axis, value))
             slider.released.connect(self._end)
             number = QDoubleSpinBox()
@@ -278,15 +279,11 @@ class RolePage(QWidget):
                 lines.append(f"{component.title}: {listed}")
         self.used.setText("\n".join(lines) or "No component shows it yet.")
 
-    def _begin(self) -> None:
-        self._base = self._document.look
-        self._merge = self._document.new_gesture()
-
     def _move(self, axis: int, value: float) -> None:
         self._lch[axis] = value
         self._moved_axis = axis
         self._moving = True
-        self._apply(oklch_to_rgba(*self._lch), self._merge, self._base)
+        self._apply(oklch_to_rgba(*self._lch), self._gesture.edit)
         self._moving = False
         self.sliders[axis].place(value)
         if not self.numbers[axis].hasFocus():
@@ -303,13 +300,14 @@ class RolePage(QWidget):
         self._following.stop()
         self.refresh()
 
-    def _apply(self, colour: Rgba, merge: int = -1, base: Look | None = None) -> None:
+    def _apply(self, colour: Rgba, edit: Callable[[str, Callable[[Look], Look]], object] | None = None) -> None:
+        edit = edit or self._document.edit
         role = self._document.role
         title = f"Change {ROLE_BY_ID[role].title}"
         if role == "accent" and self.family.isChecked():
-            self._document.edit(title, lambda look: with_accent(look, colour), merge, base)
+            edit(title, lambda look: with_accent(look, colour))
         else:
-            self._document.edit(title, lambda look: with_role(look, role, colour), merge, base)
+            edit(title, lambda look: with_role(look, role, colour))
 
     def take(self, colour: Rgba) -> None:
         """Give the role a colour that was picked elsewhere."""
@@ -318,7 +316,7 @@ class RolePage(QWidget):
     def _typed(self, axis: int) -> None:
         value = self.numbers[axis].value()
         if abs(value - self._lch[axis]) > 10 ** -(self.numbers[axis].decimals() + 0.3):
-            self._begin()
+            self._gesture.begin()
             self._move(axis, value)
             self._end()
 

@@ -7,7 +7,6 @@ from dataclasses import replace
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QRadioButton, QVBoxLayout, QWidget
 
 from ..look.edits import with_temper
-from ..look.model import Look
 from ..palette.temper import CONTROLS, NEEDS, Control, Temper
 from .document import Document
 from .parts import label
@@ -23,8 +22,7 @@ class WholePage(QWidget):
     def __init__(self, document: Document, style: Style) -> None:
         super().__init__()
         self._document = document
-        self._base: Look | None = None
-        self._merge = -1
+        self._gesture = document.gesture()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -43,7 +41,7 @@ class WholePage(QWidget):
                 control.high,
                 f"{control.tip}: {control.ends[0]} to {control.ends[1]}",
             )
-            slider.began.connect(self._begin)
+            slider.began.connect(self._gesture.begin)
             slider.moved.connect(lambda value, control=control: self._move(control, value))
             column.addWidget(slider)
             self.sliders[control.id] = slider
@@ -77,17 +75,8 @@ class WholePage(QWidget):
             button.setChecked(look.temper.text_need == need)
         self.reset.setEnabled(look.temper != Temper())
 
-    def _begin(self) -> None:
-        self._base = self._document.look
-        self._merge = self._document.new_gesture()
-
     def _move(self, control: Control, value: float) -> None:
-        self._document.edit(
-            control.title,
-            lambda look: with_temper(look, replace(look.temper, **{control.id: value})),
-            self._merge,
-            self._base,
-        )
+        self._gesture.edit(control.title, lambda look: with_temper(look, replace(look.temper, **{control.id: value})))
 
     def _ask(self, need: float) -> None:
         look = self._document.look
