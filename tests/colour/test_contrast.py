@@ -66,3 +66,13 @@ def test_what_is_no_hex_is_refused_in_words(text):
 def test_hex_round_trip(colour):
     assert parse_hex(colour.hex) == colour
     assert from_unit(*colour.unit) == colour
+
+
+def test_thousands_of_ratios_agree_with_the_oracle():
+    rng = np.random.default_rng(5)
+    first, second = rng.random((2500, 3)), rng.random((2500, 3))
+    expected = [
+        Color("srgb", a).contrast(Color("srgb", b), method="wcag21")
+        for a, b in zip(first.tolist(), second.tolist(), strict=True)
+    ]
+    assert np.abs(contrast_ratio(first, second) - np.array(expected)).max() < 1e-3

@@ -77,6 +77,18 @@ def test_pictures_are_added_one_by_one_and_dropped_together(opened, home, settle
     assert [Path(m.path).stem for m in opened.document.look.pictures] == ["frost-on-sedge", "lighthouse-fog"]
 
 
+def test_a_folder_of_pictures_is_a_slideshow_and_a_themes_folder_a_start(opened, home, settle, tmp_path):
+    drop(opened.picture, home / "Pictures")
+    settle(opened)
+    assert len(opened.document.look.pictures) == 5
+    drop(opened.desk.sheet, home / ".local/share/themes/Saltpan")
+    settle(opened)
+    assert opened.document.look.origin == "Theme Saltpan" and len(opened.document.look.pictures) == 5
+    drop(opened.picture, tmp_path / "nothing")
+    settle(opened)
+    assert "no such file" in opened.notice.text()
+
+
 def test_reading_pictures_can_be_stopped(opened, home, settle):
     look = opened.document.look
     opened.opening.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))

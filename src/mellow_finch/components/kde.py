@@ -103,10 +103,12 @@ def scheme_sections(scheme: Scheme) -> dict[str, dict[str, str]]:
 
 def scheme_text(scheme: Scheme) -> str:
     """Return the whole colour scheme as a file of its own."""
+    return _as_text(scheme_sections(scheme))
+
+
+def _as_text(sections: Mapping[str, Mapping[str, str]]) -> str:
     rows = [
-        line
-        for name, keys in scheme_sections(scheme).items()
-        for line in (f"[{name}]", *(f"{k}={v}" for k, v in keys.items()), "")
+        line for name, keys in sections.items() for line in (f"[{name}]", *(f"{k}={v}" for k, v in keys.items()), "")
     ]
     return "\n".join(rows)
 
@@ -117,7 +119,7 @@ def write_kde(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     active = drop_keys(text_of(get, GLOBALS), "General", ("AccentColor", "LastUsedCustomAccentColor"))
     active = set_sections(active, sections)
     return (
-        OutFile(f".local/share/color-schemes/{scheme.folder}.colors", as_bytes(scheme_text(scheme))),
+        OutFile(f".local/share/color-schemes/{scheme.folder}.colors", as_bytes(_as_text(sections))),
         OutFile(GLOBALS, as_bytes(active)),
     )
 

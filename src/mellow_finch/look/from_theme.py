@@ -49,6 +49,11 @@ class _ThemeFiles:
         return sorted(p for p in self._files if PurePosixPath(p).match(pattern) and fnmatchcase(p, pattern))
 
 
+def holds_theme(folder: Path) -> bool:
+    """Tell whether a folder has the parts of a theme, or a colour scheme, in it."""
+    return any((folder / inner).is_file() for inner, _ in _SHEETS) or any(folder.glob("*.colors"))
+
+
 def theme_files(path: Path) -> Files:
     """Return the parts of a theme's folder, or one style sheet, laid out as a home that wears it.
 

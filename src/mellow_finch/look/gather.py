@@ -18,7 +18,7 @@ from ..picture.placement import Placement
 from ..picture.swatches import Swatch, swatches_of
 from .model import Look, Member, derived_look
 
-_PER_MEMBER = 24
+PER_MEMBER = 24
 
 
 def name_of(path: Path) -> str:
@@ -93,7 +93,7 @@ class Gathering:
 
 def gathering_of(pictures: Sequence[Picture], weights: Sequence[float] | None = None) -> Gathering:
     """Return what comes of pictures that are loaded already, each with the same weight when none are given."""
-    each = 8 if len(pictures) == 1 else _PER_MEMBER
+    each = 8 if len(pictures) == 1 else PER_MEMBER
     rows = tuple(swatches_of(p, each) for p in pictures)
     plain = Gathering(tuple(pictures), (1.0,) * len(pictures), rows, (), 1.0)
     return plain.weighted(weights if weights is not None else plain.weights)

@@ -101,10 +101,12 @@ def set_sections(text: str, sections: Mapping[str, Mapping[str, str]]) -> str:
     """
     lines = text.splitlines(keepends=True)
     left = {name: dict(keys) for name, keys in sections.items()}
+    seen: set[str] = set()
     own: dict[str, str] = {}
     for i, line in enumerate(lines):
         bare = line.strip()
         if bare.startswith("[") and bare.endswith("]"):
+            seen.add(bare[1:-1])
             own = left.get(bare[1:-1], {})
         elif own and "=" in bare and bare[0] not in "#;":
             head, _, _ = line.partition("=")
@@ -113,8 +115,13 @@ def set_sections(text: str, sections: Mapping[str, Mapping[str, str]]) -> str:
                 lines[i] = f"{head}={own.pop(head.strip())}{ending}"
     text = "".join(lines)
     for name, keys in left.items():
-        if keys:
+        if name in seen and keys:
             text = set_keys(text, name, keys)
+    end_of_line = "\r\n" if "\r\n" in text else "\n"
+    for name, keys in left.items():
+        if name not in seen and keys:
+            gap = "" if not text else end_of_line if text.endswith("\n") else 2 * end_of_line
+            text += gap + end_of_line.join([f"[{name}]", *(f"{k}={v}" for k, v in keys.items()), ""])
     return text
 
 

@@ -11,9 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtGui import QImage
 
-from ..look.gather import Gathering, gathering_of
+from ..look.gather import PER_MEMBER, Gathering
 from ..picture.load import Picture, Pixels, load_picture
-from ..picture.swatches import Swatch, label_swatches
+from ..picture.swatches import Swatch, label_swatches, swatches_of
 from ..progress import Progress
 
 DISPLAY_SIDE = 1600
@@ -37,6 +37,11 @@ class Gathered:
     def alone(self) -> Gathering:
         """Return what comes of this picture alone."""
         return Gathering((self.small,), (1.0,), (self.swatches,), self.swatches, 1.0)
+
+    @cached_property
+    def finely(self) -> tuple[Swatch, ...]:
+        """Return its colours told apart more finely, for laying it beside other pictures."""
+        return swatches_of(self.small, PER_MEMBER)
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,5 +81,8 @@ def open_pictures(
     side = _SIDE_AMONG_MANY if len(paths) > _MANY else DISPLAY_SIDE
     rows = tuple(known.get(str(p)) or open_picture(p, progress, side) for p in paths)
     progress.report(2, 3, "Finding starting points")
-    gathering = rows[0].alone if len(rows) == 1 else gathering_of([g.small for g in rows], weights)
-    return Opened(rows, gathering)
+    if len(rows) == 1:
+        return Opened(rows, rows[0].alone)
+    plain = (1.0,) * len(rows)
+    together = Gathering(tuple(g.small for g in rows), plain, tuple(g.finely for g in rows), (), 1.0)
+    return Opened(rows, together.weighted(weights or plain))

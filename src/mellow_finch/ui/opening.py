@@ -22,7 +22,7 @@ from ..look.dressed import dress
 from ..look.edits import read_anew, with_accent, with_placement
 from ..look.file import SUFFIX, load_look
 from ..look.from_colours import look_of_list, on_the_same_desk
-from ..look.from_theme import look_of_files, look_of_theme
+from ..look.from_theme import holds_theme, look_of_files, look_of_theme
 from ..look.interchange.catalogue import is_palette_name, read_palette
 from ..look.interchange.model import ColourList
 from ..look.model import Look
@@ -41,6 +41,7 @@ from .document import Document
 from .gathered import Gathered, Opened, image_of, open_pictures
 from .jobs import JobProgress, Jobs
 
+_MOST_TOGETHER = 24  # pictures of a slideshow that are read for one look
 Card = tuple[Look, dict[str, Paints]]
 
 
@@ -81,12 +82,28 @@ class Opening(QObject):
             self.open_look(first)
         elif first.suffix.lower() in SUFFIXES:
             self._open_pictures([p for p in files if p.suffix.lower() in SUFFIXES])
-        elif first.is_dir() or (first.suffix == ".css" and not self._holds_properties(first)):
+        elif first.is_dir():
+            self._open_folder(first)
+        elif first.suffix == ".css" and not self._holds_properties(first):
             self.open_theme(first)
         elif is_palette_name(first):
             self.open_palette(first)
         else:
             self._open_pictures(files)
+
+    def _open_folder(self, folder: Path) -> None:
+        """Open a theme's folder as a start, a folder of pictures as a slideshow."""
+        try:
+            pictures = [] if holds_theme(folder) else pictures_in(folder)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        if not pictures:
+            self.open_theme(folder)
+            return
+        if len(pictures) > _MOST_TOGETHER:
+            self.said.emit(f"The first {_MOST_TOGETHER} of {len(pictures)} pictures are taken.")
+        self._open_pictures(pictures[:_MOST_TOGETHER])
 
     @staticmethod
     def _holds_properties(path: Path) -> bool:
@@ -141,7 +158,7 @@ class Opening(QObject):
         self.known = {str(g.path): g for g in opened.pictures} | {
             k: g for k, g in self.known.items() if k not in {str(p.path) for p in opened.pictures}
         }
-        while len(self.known) > 24:
+        while len(self.known) > _MOST_TOGETHER + 4:
             self.known.pop(next(reversed(self.known)))
 
     def _fresh(self, reading: Reading) -> Look:
@@ -168,11 +185,7 @@ class Opening(QObject):
         if wanted and wanted != have:
             if all(p in self.known for p in wanted):
                 weights = [m.weight for m in look.pictures] or None
-                rows = tuple(self.known[p] for p in wanted)
-                one = (
-                    rows[0].alone if len(rows) == 1 else open_pictures(members, self.known, weights, Silent()).gathering
-                )
-                self.opened = Opened(rows, one)
+                self.opened = open_pictures(members, self.known, weights, Silent())
                 self.offer_readings()
             elif all(p.is_file() for p in members):
                 self._jobs.start(
