@@ -193,6 +193,17 @@ def test_terminal_colours_are_put_apart_again_when_the_ground_moves():
     assert again.colours["ansi_2"] == look.colours["ansi_2"]
 
 
+def test_terminal_colours_stay_a_set_over_a_see_through_ground():
+    look = edits.with_opacity(fresh_look(), "terminal", 0.75)
+    drawn = look.drawn_opacity()["terminal"]
+    assert nearest_pair(look.colours, "normal")[0] >= APART
+    # A busy picture behind leaves only pale colours readable, so what is left for other eyes is little, but not nothing.
+    assert all(nearest_pair(look.colours, vision)[0] >= 4.0 for vision in ("deutan", "protan"))
+    for ground in BUSY.at("everywhere"):
+        face = over(look.colours["terminal"]._replace(a=drawn), ground)
+        assert all(ratio(look.colours[f"ansi_{i}"], face) >= 4.5 for i in (*range(1, 8), *range(9, 16)))
+
+
 def test_variants_are_kept_used_dropped_and_saved():
     look = fresh_look()
     other = edits.with_accent(look, Rgba(70, 150, 200))

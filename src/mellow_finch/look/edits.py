@@ -14,6 +14,7 @@ from types import MappingProxyType
 
 import numpy as np
 
+from ..colour.contrast import luminance, ratio
 from ..colour.gamut import fit_chroma, oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import oklab_to_oklch, oklab_to_srgb, oklch_to_oklab
@@ -26,7 +27,7 @@ from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.roles import FOLLOWS
 from ..palette.solve import solve
 from ..palette.temper import Temper
-from ..palette.veil import veiled, whole_percent
+from ..palette.veil import faces, veiled, whole_percent
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import Backdrop
 from ..picture.placement import Placement
@@ -60,9 +61,27 @@ def _finished(
         apart = colours | ansi_set(colours, colours["terminal"], look.temper.text_need, still)
         if not failing(apart, pairs):
             colours = apart
-    if look.opacity:
-        return veiled(colours, look.opacity, look.backdrop, look.blur, still, pairs)
-    return colours, {}
+    return _veiled(look, colours, still, pairs) if look.opacity else (colours, {})
+
+
+def _veiled(
+    look: Look, colours: Mapping[str, Rgba], held: Collection[str], pairs: tuple[Pair, ...]
+) -> tuple[dict[str, Rgba], dict[str, float]]:
+    """Return the colours with texts fitted to see-through surfaces, and the opacities at which they can be read.
+
+    Where the terminal's colours had to move for that, they are chosen afresh as a set for what shows through.
+    """
+    fresh, drawn = veiled(colours, look.opacity, look.backdrop, look.blur, held, pairs)
+    if set(_HUES) <= set(held) or all(fresh[r] == colours[r] for r in _HUES):
+        return fresh, drawn
+    grounds = faces(fresh, "terminal", drawn, look.backdrop, look.blur)
+    rises = luminance(fresh["ansi_7"]) > luminance(fresh["terminal"])
+    worst = (max if rises else min)(grounds, key=luminance)
+    apart = fresh | ansi_set(fresh, worst, look.temper.text_need, held)
+    needs = {p.text: p.need for p in pairs if p.surface == "terminal"}
+    if all(ratio(apart[r], ground) >= needs.get(r, 0.0) for r in _HUES for ground in grounds):
+        fresh = apart
+    return fresh, drawn
 
 
 def _pairs_kept(look: Look, tone: Tone, roles: Collection[str] = ()) -> tuple[Pair, ...]:
@@ -245,9 +264,7 @@ def seen_through(look: Look) -> Look:
         return _with_palettes(look, {}, {t: {} for t in TONES}) if any(look.drawn.values()) else look
     for tone in TONES:
         if look.mend_as_you_go:
-            colours, drawn = veiled(
-                look.palettes[tone], look.opacity, look.backdrop, look.blur, look.locks, _pairs_kept(look, tone)
-            )
+            colours, drawn = _veiled(look, look.palettes[tone], look.locks, _pairs_kept(look, tone))
         else:
             colours, drawn = dict(look.palettes[tone]), dict(look.opacity)
         look = _with_palettes(look, {tone: colours}, {tone: drawn})
@@ -304,7 +321,7 @@ def with_mended_roles(look: Look, role_pairs: tuple[JudgedPair, ...] | None = No
     fresh = _with_palettes(look, {look.tone: solved}, {})
     if not look.opacity:
         return fresh
-    colours, drawn = veiled(solved, look.opacity, look.backdrop, look.blur, look.locks, pairs)
+    colours, drawn = _veiled(look, solved, look.locks, pairs)
     return _with_palettes(fresh, {look.tone: colours}, {look.tone: drawn})
 
 

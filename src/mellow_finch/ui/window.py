@@ -289,6 +289,7 @@ class Window(QMainWindow):
                 if spec.needs_look:
                     self.actions_by_id[spec.id].setEnabled(True)
             self.header.compare.setEnabled(True)
+            self.footer.setText(_TIPS[self.step])
         self.say_trouble("")
         self.header.name.setText(new.name + " ")
         self.header.tone.setText("Dark" if new.tone == "dark" else "Light")
