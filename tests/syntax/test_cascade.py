@@ -58,6 +58,9 @@ def test_literals_can_be_exchanged_without_the_text():
     sheet = "a { color: #111; background: #222 }"
     found = paint_literals(sheet, [Rgba(9, 9, 9), Rgba(8, 8, 8)], ["a"])["a"]
     assert found.text == Rgba(9, 9, 9) and found.fill == Rgba(8, 8, 8)
+    assert paint(sheet, ["a"])["a"].text == Rgba(17, 17, 17)
+    assert paint_literals(sheet, [Rgba(9, 9, 9), Rgba(8, 8, 8)], ["b", "a"])["b"].text is None
+    assert paint_literals(sheet, [Rgba(9, 9, 9), Rgba(7, 7, 7)], ["b", "a"])["a"].fill == Rgba(7, 7, 7)
 
 
 def test_functions_of_the_toolkit():

@@ -33,6 +33,27 @@ def place(slider, value: float) -> QPoint:
     )
 
 
+def test_a_drag_reads_the_files_once_and_the_next_sees_what_changed(tuned, monkeypatch):
+    document, gesture = tuned.document, tuned.tune.role._gesture
+    sheet = next(p for p in tuned.document.home.rglob("gnome-shell.css"))
+    read: list[str] = []
+    below = type(document.files)
+    plain = below.__call__
+    monkeypatch.setattr(below, "__call__", lambda self, path: (read.append(path), plain(self, path))[1])
+    gesture.begin()
+    gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(150, 90, 60)))
+    assert read
+    read.clear()
+    gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(154, 90, 60)))
+    assert not read
+    sheet.write_text(sheet.read_text() + "\n/* seen */\n")
+    gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(140, 90, 60)))
+    assert not document.dressed.files["shell"][0].data.endswith(b"/* seen */\n")
+    gesture.begin()
+    gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(130, 90, 60)))
+    assert document.dressed.files["shell"][0].data.endswith(b"/* seen */\n")
+
+
 def test_a_drag_stops_where_a_pair_would_fail_and_ctrl_passes(qtbot, tuned):
     tuned.document.select("menu_text")
     slider = tuned.tune.role.sliders[0]

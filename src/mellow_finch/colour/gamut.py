@@ -27,18 +27,17 @@ def fit_chroma(lch: Array) -> Array:
     outside = ~in_gamut(lch)
     if not np.any(outside):
         return lch
-    rows = lch[outside]
-    angle = np.radians(rows[:, 2])
+    lightness, chroma, hue = lch[outside].T
+    angle = np.radians(hue)
     # Cone responses before cubing are linear in chroma: lightness plus chroma times a slope that the hue gives.
-    slope = np.stack([np.cos(angle), np.sin(angle)], axis=-1) @ OKLAB_TO_LMS[:, 1:].T
-    base = rows[:, :1] * OKLAB_TO_LMS[:, 0]
-    low, high = np.zeros(len(rows)), rows[:, 1].copy()
+    slope = OKLAB_TO_LMS[:, 1:] @ np.stack([np.cos(angle), np.sin(angle)])
+    base = OKLAB_TO_LMS[:, :1] * lightness
+    low, step = np.zeros(len(chroma)), chroma
     for _ in range(_STEPS):
-        middle = (low + high) / 2
-        linear = (base + middle[:, None] * slope) ** 3 @ LMS_TO_RGB.T
-        inside = (linear.min(axis=1) >= -_SLACK) & (linear.max(axis=1) <= 1 + _SLACK)
-        low = np.where(inside, middle, low)
-        high = np.where(inside, high, middle)
+        step = step / 2
+        cones = base + (low + step) * slope
+        linear = LMS_TO_RGB @ (cones * cones * cones)
+        low = low + step * (np.abs(linear - 0.5).max(axis=0) <= 0.5 + _SLACK)
     lch[outside, 1] = low
     return lch
 

@@ -59,7 +59,8 @@ def srgb_to_oklab(srgb: Array) -> Array:
 
 def oklab_to_linear(lab: Array) -> Array:
     """Convert (..., 3) OKLab to linear sRGB; out-of-gamut colours give values outside 0..1."""
-    return np.asarray((np.asarray(lab, dtype=np.float64) @ OKLAB_TO_LMS.T) ** 3 @ LMS_TO_RGB.T)
+    cones = np.asarray(lab, dtype=np.float64) @ OKLAB_TO_LMS.T
+    return np.asarray((cones * cones * cones) @ LMS_TO_RGB.T)
 
 
 def oklab_to_srgb(lab: Array) -> Array:

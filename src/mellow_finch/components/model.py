@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 from pathlib import Path, PurePosixPath
 from typing import NamedTuple, Protocol
 
@@ -171,6 +172,32 @@ class FolderFiles:
 
 
 @dataclass(frozen=True)
+class SteadyFiles:
+    """Files as they were when they were first asked for, so that asking again costs nothing."""
+
+    below: Files
+    known: dict[str, bytes | None] = field(default_factory=dict)
+    found: dict[str, list[str]] = field(default_factory=dict)
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return the bytes of a file."""
+        if path not in self.known:
+            self.known[path] = self.below(path)
+        return self.known[path]
+
+    def find(self, pattern: str) -> list[str]:
+        """Return the files that match."""
+        if pattern not in self.found:
+            self.found[pattern] = self.below.find(pattern)
+        return list(self.found[pattern])
+
+
+@lru_cache(maxsize=1024)
+def _matches(path: str, pattern: str) -> bool:
+    return PurePosixPath(path).match(pattern)
+
+
+@dataclass(frozen=True)
 class Layered:
     """Fresh files laid over others."""
 
@@ -183,7 +210,7 @@ class Layered:
 
     def find(self, pattern: str) -> list[str]:
         """Return the matches of both."""
-        own = [p for p in self.fresh if PurePosixPath(p).match(pattern)]
+        own = [p for p in self.fresh if _matches(p, pattern)]
         return sorted({*own, *self.below.find(pattern)})
 
 

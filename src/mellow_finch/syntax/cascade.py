@@ -76,6 +76,7 @@ class _Rules:
     defines: list[tuple[str, _Expr]]
     referring: list[tuple[str, _Expr]]
     matched: dict[tuple[str, ...], list[list[_Node]]] = field(default_factory=dict)
+    last: tuple[tuple[str, ...], list[Rgba], dict[str, Painted]] = ((), [], {})  # what was painted last
 
 
 def paint(text: str, places: Sequence[str]) -> dict[str, Painted]:
@@ -115,11 +116,15 @@ def _skeleton(text: str) -> str:
 
 
 def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) -> dict[str, Painted]:
+    if rules.last[:2] == (paths, literals):  # a file that was mended is read back as it was judged last
+        return rules.last[2]
     if paths not in rules.matched:
         rules.matched[paths] = _match(rules.matcher, paths)
     names = _named(rules, literals)
     known: dict[int, _Drawn] = {}
-    return {p: _evaluate(nodes, literals, names, known) for p, nodes in zip(paths, rules.matched[paths], strict=True)}
+    found = {p: _evaluate(nodes, literals, names, known) for p, nodes in zip(paths, rules.matched[paths], strict=True)}
+    rules.last = (paths, list(literals), found)
+    return found
 
 
 def _named(rules: _Rules, literals: Sequence[Rgba]) -> dict[str, Rgba]:

@@ -6,12 +6,12 @@ import re
 from collections import deque
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from ..colour.rgb import Rgba
 
 
-@dataclass(frozen=True, slots=True)
-class ColourSpan:
+class ColourSpan(NamedTuple):
     """One colour literal: text[start:end] is its spelling.
 
     where: the selector, section or table it stands in; key: the property or key it belongs to.
@@ -90,13 +90,15 @@ class Rescanner:
     def _along(self, text: str, pieces: list[str], spans: list[ColourSpan]) -> list[ColourSpan] | None:
         at = len(pieces[0])
         found: list[ColourSpan] = []
-        for span, piece in zip(spans, pieces[1:], strict=True):
-            literal = _LITERAL.match(text, at)
-            if literal is None or not text.startswith(piece, literal.end()):
+        match, read = _LITERAL.match, self._read
+        for (_, _, _, where, key), piece in zip(spans, pieces[1:], strict=True):
+            literal = match(text, at)
+            if literal is None:
                 return None
-            colour = self._read(literal.group())
-            if colour is None:
+            end = literal.end()
+            colour = read(literal.group())
+            if colour is None or not text.startswith(piece, end):
                 return None
-            found.append(ColourSpan(at, literal.end(), colour, span.where, span.key))
-            at = literal.end() + len(piece)
+            found.append(ColourSpan(at, end, colour, where, key))
+            at = end + len(piece)
         return found if at == len(text) else None

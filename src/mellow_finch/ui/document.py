@@ -10,7 +10,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
-from ..components.model import Files, FolderFiles, NoFiles, Paints
+from ..components.model import Files, FolderFiles, NoFiles, Paints, SteadyFiles
 from ..errors import FinchError
 from ..look.dressed import Dressed, as_it_is, dress
 from ..look.model import Look
@@ -70,6 +70,7 @@ class Document(QObject):
         self.look: Look | None = None
         self.home: Path | None = None
         self.files: Files = NoFiles()
+        self._steady = SteadyFiles(self.files)  # what a drag works on: files are not read again at every step
         self.before: dict[str, Paints] = {}
         self.role = "accent"
         self.component, self.part = "", ""
@@ -112,7 +113,7 @@ class Document(QObject):
     def dressed(self) -> Dressed | None:
         """Return the look dressed on the home, worked out when first asked for."""
         if self._dressed is None and self.look is not None:
-            self._dressed = dress(self.look, self.files)
+            self._dressed = dress(self.look, self._steady if self.dragging else self.files)
         return self._dressed
 
     @property
@@ -125,6 +126,7 @@ class Document(QObject):
     def new_gesture(self) -> int:
         """Return a merge key for one drag: all its edits become one undoable step."""
         self._gesture += 1
+        self._steady = SteadyFiles(self.files)
         return self._gesture
 
     def edit(self, text: str, change: Callable[[Look], Look], merge: int = -1, base: Look | None = None) -> bool:
