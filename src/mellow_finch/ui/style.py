@@ -116,9 +116,9 @@ class Style:
 
     def _sheet(self) -> str:
         h = {name: colour.hex for name, colour in self.colours.items()}
-        tick = Path(
-            str(files("mellow_finch.ui").joinpath("icons", f"tick-{'light' if self.dark else 'dark'}.svg"))
-        ).as_posix()
+        icons = Path(str(files("mellow_finch.ui").joinpath("icons"))).as_posix()
+        tick = f"{icons}/tick-{'light' if self.dark else 'dark'}.svg"
+        down = f"{icons}/down-{'pale' if self.dark else 'deep'}.svg"
         return f"""
 QWidget {{ color: {h["text"]}; }}
 QMainWindow, QDialog, #page {{ background: {h["window"]}; }}
@@ -165,6 +165,9 @@ QCheckBox::indicator {{ width: 16px; height: 16px; border: 1px solid {h["edge"]}
 QCheckBox::indicator:checked {{ background: {h["accent"]}; border: 1px solid {h["accent"]}; image: url({tick}); }}
 QComboBox {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 4px 8px; min-height: 20px; }}
 QComboBox:focus {{ border: 2px solid {h["accent"]}; padding: 3px 7px; }}
+QComboBox::drop-down {{ border: none; width: 26px; }}
+QToolButton::menu-indicator {{ image: url({down}); width: 12px; height: 12px; subcontrol-origin: padding; subcontrol-position: right center; right: 6px; }}
+QComboBox::down-arrow {{ image: url({down}); width: 12px; height: 12px; }}
 QComboBox QAbstractItemView {{ background: {h["raised"]}; color: {h["text"]}; selection-background-color: {h["pressed"]}; selection-color: {h["text"]}; border: 1px solid {h["edge"]}; }}
 QCheckBox:focus, QRadioButton:focus {{ color: {h["accent"]}; }}
 QRadioButton {{ spacing: 8px; }}
