@@ -37,6 +37,11 @@ def luminance(colour: Rgba) -> float:
     return _R[colour.r] + _G[colour.g] + _B[colour.b]
 
 
+def enough(a: float, b: float, need: float) -> bool:
+    """Tell whether two relative luminances have at least the contrast ratio needed."""
+    return (max(a, b) + FLARE) >= need * (min(a, b) + FLARE)
+
+
 def ratio(text: Rgba, surface: Rgba) -> float:
     """Return the contrast ratio of two opaque 8-bit colours; the fast form of contrast_ratio."""
     a, b = luminance(text), luminance(surface)

@@ -42,6 +42,11 @@ def fit_chroma(lch: Array) -> Array:
     return lch
 
 
+def oklch_to_srgb(lch: Array) -> Array:
+    """Convert (..., 3) OKLCH to sRGB floats 0..1, chroma lowered where sRGB does not hold the colour."""
+    return np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(lch))), 0, 1)
+
+
 def max_chroma(lightness: Array, hue_deg: Array) -> Array:
     """Return the largest OKLCH chroma that sRGB holds at each lightness (0..1) and hue."""
     lightness, hue_deg = np.broadcast_arrays(lightness, hue_deg)
@@ -56,16 +61,14 @@ def oklch_to_rgba(lightness: float, chroma: float, hue_deg: float) -> Rgba:
 
 @lru_cache(maxsize=65536)
 def _oklch_to_rgba(lightness: float, chroma: float, hue_deg: float) -> Rgba:
-    srgb = oklab_to_srgb(oklch_to_oklab(fit_chroma(np.array([lightness, chroma, hue_deg]))))
-    return from_unit(*srgb.tolist())
+    return from_unit(*oklch_to_srgb(np.array([lightness, chroma, hue_deg])).tolist())
 
 
 def oklch_to_rgbas(lch: Array) -> list[Rgba]:
     """Return the 8-bit colours of (n, 3) OKLCH; the many-at-once form of oklch_to_rgba."""
     if not len(lch):
         return []
-    srgb = np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(lch))), 0, 1)
-    return [Rgba(r, g, b) for r, g, b in np.rint(srgb * 255).astype(int).tolist()]
+    return [Rgba(r, g, b) for r, g, b in np.rint(oklch_to_srgb(lch) * 255).astype(int).tolist()]
 
 
 @lru_cache(maxsize=65536)

@@ -15,15 +15,15 @@ from types import MappingProxyType
 import numpy as np
 
 from ..colour.contrast import luminance, ratio
-from ..colour.gamut import fit_chroma, oklch_to_rgba, rgba_to_oklch
+from ..colour.gamut import oklch_to_rgba, oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba, from_unit
-from ..colour.spaces import oklab_to_oklch, oklab_to_srgb, oklch_to_oklab
+from ..colour.spaces import oklab_to_oklch, oklch_to_oklab
 from ..errors import ImpossibleLocksError
 from ..palette.ansi import APART, ROWS, ansi_set, nearest_pair
 from ..palette.derive import derive
 from ..palette.pairs import JudgedPair, Pair, failing
 from ..palette.readings import Reading
-from ..palette.recipe import TONES, Recipe, Tone
+from ..palette.recipe import TONES, Recipe, Tone, opposite
 from ..palette.roles import FOLLOWS
 from ..palette.solve import solve
 from ..palette.temper import Temper
@@ -61,7 +61,7 @@ def _finished(
         apart = colours | ansi_set(colours, colours["terminal"], look.temper.text_need, still)
         if not failing(apart, pairs):
             colours = apart
-    return _veiled(look, colours, still, pairs) if look.opacity else (colours, {})
+    return _veiled(look, colours, still, pairs)
 
 
 def _veiled(
@@ -109,10 +109,6 @@ def _other_half(look: Look, change: Callable[[Look], Look]) -> Look:
         return look
 
 
-def _opposite(tone: Tone) -> Tone:
-    return "light" if tone == "dark" else "dark"
-
-
 # One role
 
 
@@ -127,7 +123,7 @@ def with_role(look: Look, role: str, colour: Rgba) -> Look:
     fresh = _in_tone(look, look.tone, {**look.colours, **changed}, tuple(changed))
     if not look.linked:
         return fresh
-    other = _opposite(look.tone)
+    other = opposite(look.tone)
     theirs = carried_over(old, colour.opaque, look.palettes[other][role], role in _SAME_LEVEL)
     if theirs == look.palettes[other][role] or role in look.locks:
         return fresh
@@ -169,7 +165,7 @@ def with_accent(look: Look, accent: Rgba) -> Look:
     """
     accent = accent.opaque
     recipe = Recipe(accent, look.recipe.hue_deg, look.recipe.tint)
-    lead, other = look.tone, _opposite(look.tone)
+    lead, other = look.tone, opposite(look.tone)
     fresh = replace(look, recipe=recipe)
     fresh = _in_tone(fresh, lead, {**_led(look, recipe, lead), "accent": accent}, ("accent",))
     if not look.linked or "accent" in look.locks:
@@ -220,8 +216,7 @@ def _moved_along(look: Look, tone: Tone, wanted: Palette) -> dict[str, Rgba]:
         lab = [
             oklch_to_oklab(np.array([rgba_to_oklch(colours[r]) for r in apart])) for colours in (own, before, wanted)
         ]
-        fitted = fit_chroma(oklab_to_oklch(lab[0] + lab[2] - lab[1]))
-        srgb = np.clip(oklab_to_srgb(oklch_to_oklab(fitted)), 0, 1)
+        srgb = oklch_to_srgb(oklab_to_oklch(lab[0] + lab[2] - lab[1]))
         out |= {r: from_unit(*row) for r, row in zip(apart, srgb.tolist(), strict=True)}
     return out
 
@@ -260,8 +255,6 @@ def read_anew(look: Look, reading: Reading) -> Look:
 
 def seen_through(look: Look) -> Look:
     """Return the look with texts fitted once more to what shines through its surfaces."""
-    if not look.opacity:
-        return _with_palettes(look, {}, {t: {} for t in TONES}) if any(look.drawn.values()) else look
     for tone in TONES:
         if look.mend_as_you_go:
             colours, drawn = _veiled(look, look.palettes[tone], look.locks, _pairs_kept(look, tone))
@@ -318,11 +311,8 @@ def with_mended_roles(look: Look, role_pairs: tuple[JudgedPair, ...] | None = No
         short = {j.pair for j in look.failing()} - {j.pair for j in role_pairs}
         pairs = tuple(p for p in pairs if p not in short)
     solved = solve(look.colours, look.locks, pairs=pairs)
-    fresh = _with_palettes(look, {look.tone: solved}, {})
-    if not look.opacity:
-        return fresh
     colours, drawn = _veiled(look, solved, look.locks, pairs)
-    return _with_palettes(fresh, {look.tone: colours}, {look.tone: drawn})
+    return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
 
 
 def with_mend(look: Look, *keys: str) -> Look:

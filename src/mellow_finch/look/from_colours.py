@@ -15,7 +15,7 @@ from ..errors import ImpossibleLocksError
 from ..palette.derive import derive
 from ..palette.pairs import Pair, failing, pairs_for
 from ..palette.readings import readings_of
-from ..palette.recipe import MOST_TINT, TONES, Recipe, Tone
+from ..palette.recipe import MOST_TINT, TONES, Recipe, Tone, opposite
 from ..palette.roles import FOLLOWS
 from ..palette.solve import solve
 from ..palette.temper import Temper
@@ -96,7 +96,7 @@ def look_of_roles(
         own = _around(wanted, known, kept)
     else:
         own = solve(wanted, pairs=pairs)
-    other: Tone = "light" if tone == "dark" else "dark"
+    other = opposite(tone)
     palettes = {tone: own, other: derive(recipe, other, temper=temper)}
     both = MappingProxyType({t: MappingProxyType(dict(palettes[t])) for t in TONES})
     return Look(name, tone, recipe, both, temper=temper)

@@ -13,7 +13,7 @@ from itertools import combinations, pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from ..colour.contrast import FLARE, luminance
+from ..colour.contrast import FLARE, enough, luminance
 from ..colour.difference import delta_e_2000
 from ..colour.gamut import fit_chroma, oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
@@ -23,7 +23,7 @@ from ..colour.vision import Vision, simulate
 # OKLCH hues that keep the terminal colours' names, and how far each may turn and still be called so.
 ANSI_HUES = {1: 24.0, 2: 145.0, 3: 92.0, 4: 258.0, 5: 325.0, 6: 200.0}
 _ROOM_DEG = {1: 9.0, 2: 11.0, 3: 9.0, 4: 11.0, 5: 11.0, 6: 11.0}
-APART = 10.0  # CIEDE2000 between any two of a row in normal vision
+APART = 10.0  # CIEDE2000 from which two colours are told apart at a glance
 _MARGIN = 0.6  # on top of APART, for what rounding to 8 bits and later moves may take
 ROWS: tuple[tuple[int, ...], ...] = (tuple(range(1, 7)), tuple(range(9, 15)))
 # OKLCH lightness in which each colour is still called by its name, on a dark and on a light ground.
@@ -167,7 +167,7 @@ def _candidates(
         if held is not None:
             out.append([held])
             continue
-        good = [row for row in rows if _reads(luminance(row[0]), ground, need)]
+        good = [row for row in rows if enough(luminance(row[0]), ground, need)]
         if below is not None:
             own = rgba_to_oklch(below)[0]
             far = [row for row in good if (row[1][0] - own) * (1 if rises else -1) >= _BRIGHTER]
@@ -176,10 +176,6 @@ def _candidates(
         least = min(_LEAST_CHROMA * chroma, max((row[1][1] for row in good), default=0.0))
         out.append(list(dict.fromkeys(row[0] for row in good if row[1][1] >= least)))
     return out
-
-
-def _reads(own: float, ground: float, need: float) -> bool:
-    return max(own, ground) + FLARE >= need * (min(own, ground) + FLARE)
 
 
 def _choose(domains: list[list[Rgba]]) -> tuple[Rgba, ...] | None:

@@ -12,8 +12,8 @@ from ..colour.difference import delta_e_2000
 from ..colour.rgb import Rgba
 from ..colour.spaces import srgb_to_lab
 from ..colour.vision import Vision, simulate
+from .ansi import APART, ROWS
 
-APART = 10.0  # CIEDE2000 from which two colours are told apart at a glance
 # Each row holds roles that stand for different things in the same place.
 MEANINGS: tuple[tuple[str, ...], ...] = (
     ("success", "warning", "error"),
@@ -23,8 +23,7 @@ MEANINGS: tuple[tuple[str, ...], ...] = (
     ("menu", "menu_hover"),
     ("panel", "panel_active"),
     ("control", "accent", "error"),
-    tuple(f"ansi_{i}" for i in range(1, 7)),
-    tuple(f"ansi_{i}" for i in range(9, 15)),
+    *(tuple(f"ansi_{i}" for i in row) for row in ROWS),
 )
 
 

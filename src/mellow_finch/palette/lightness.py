@@ -12,9 +12,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour.contrast import FLARE, relative_luminance
-from ..colour.gamut import fit_chroma, rgba_to_oklch
+from ..colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba
-from ..colour.spaces import Array, oklab_to_srgb, oklch_to_oklab, srgb_to_oklab
+from ..colour.spaces import Array, srgb_to_oklab
 
 STEPS = 257  # about as fine as 8-bit colours are
 
@@ -44,7 +44,7 @@ def way_of(colour: Rgba) -> Way:
     lightness = np.linspace(0, 1, STEPS)
     own = int(np.abs(lightness - own_lightness).argmin())
     lch = np.stack([lightness, np.full(STEPS, chroma), np.full(STEPS, hue)], axis=-1)
-    srgb = np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(lch))), 0, 1)
+    srgb = oklch_to_srgb(lch)
     rgb = np.rint(srgb * 255).astype(np.uint8)
     rgb[own] = colour[:3]
     exact = rgb / 255

@@ -9,9 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour.contrast import FLARE, relative_luminance
-from ..colour.gamut import fit_chroma, rgba_to_oklch
+from ..colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba
-from ..colour.spaces import Array, oklab_to_srgb, oklch_to_oklab
+from ..colour.spaces import Array
 from ..picture.backdrop import PLAIN, Backdrop
 from .pairs import PAIRS, Pair
 from .roles import ROLE_BY_ID
@@ -55,7 +55,7 @@ def limits(
     colours: Mapping[str, Rgba], role: str, lch: Array, pairs: tuple[Pair, ...] = PAIRS, veil: Over = OPAQUE
 ) -> Limits:
     """Return how the pairs of a role fare if it took each of (n, 3) OKLCH colours, 8-bit as they would be written."""
-    srgb = np.rint(np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(lch))), 0, 1) * 255) / 255
+    srgb = np.rint(oklch_to_srgb(lch) * 255) / 255
     own = tuple(p for p in pairs if role in (p.text, p.surface))
     if not own:
         return Limits(np.ones(len(lch), dtype=bool), np.zeros(len(lch), dtype=np.intp), ())

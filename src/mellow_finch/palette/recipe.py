@@ -13,6 +13,11 @@ TONES: tuple[Tone, Tone] = ("dark", "light")
 MOST_TINT = 0.04
 
 
+def opposite(tone: Tone) -> Tone:
+    """Return the other tone."""
+    return "light" if tone == "dark" else "dark"
+
+
 @dataclass(frozen=True, slots=True)
 class Recipe:
     """What a palette is derived from.

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..colour.contrast import luminance, ratio
+from ..colour.contrast import enough, luminance, ratio
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array
 from ..errors import ImpossibleLocksError
@@ -34,7 +34,7 @@ def readable_on(colour: Rgba, surfaces: Iterable[tuple[Rgba, float]]) -> Rgba | 
     """
     rows = [(luminance(s), need) for s, need in surfaces]
     own = luminance(colour)
-    if all(_enough(own, lum, need) for lum, need in rows):
+    if all(enough(own, lum, need) for lum, need in rows):
         return colour
     way = way_of(colour.opaque)
     good = np.ones(STEPS, dtype=bool)
@@ -54,10 +54,6 @@ def solve_pair(text: Rgba, surface: Rgba, need: float) -> tuple[Rgba, Rgba]:
     cost = np.where(good, over.cost[:, None] + under.cost[None, :], _FAR)
     i, j = np.unravel_index(int(cost.argmin()), cost.shape)
     return over.at(int(i)), under.at(int(j))
-
-
-def _enough(a: float, b: float, need: float) -> bool:
-    return (max(a, b) + 0.05) >= need * (min(a, b) + 0.05)
 
 
 @dataclass
@@ -82,7 +78,7 @@ class _Work:
         return [p for p in self.pairs if not self.passes(p)]
 
     def passes(self, pair: Pair) -> bool:
-        return _enough(luminance(self.now[pair.text]), luminance(self.now[pair.surface]), pair.need)
+        return enough(luminance(self.now[pair.text]), luminance(self.now[pair.surface]), pair.need)
 
     def fit_text(self, text: str) -> bool:
         """Move one text, from what was wanted, to the nearest colour that all its surfaces allow."""

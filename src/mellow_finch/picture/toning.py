@@ -10,9 +10,9 @@ from pathlib import Path
 import numpy as np
 from PIL import Image, ImageFilter
 
-from ..colour.gamut import fit_chroma
+from ..colour.gamut import oklch_to_srgb
 from ..colour.rgb import Rgba
-from ..colour.spaces import Array, oklab_to_oklch, oklab_to_srgb, oklch_to_oklab, srgb_to_oklab
+from ..colour.spaces import Array, oklab_to_oklch, srgb_to_oklab
 from ..errors import PictureError
 from ..progress import Progress
 from .fit import FAMILY
@@ -40,7 +40,7 @@ def toned_colours(srgb: Array, colours: Mapping[str, Rgba], strength: float) -> 
     dark = float(srgb_to_oklab(np.array(colours["window"].unit))[0]) < 0.5
     lightness = lab[..., 0]
     out[..., 0] = lightness * (1 - _SHADE * strength) if dark else lightness + (1 - lightness) * _SHADE * strength
-    return np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(oklab_to_oklch(out)))), 0, 1)
+    return oklch_to_srgb(oklab_to_oklch(out))
 
 
 @lru_cache(maxsize=8)

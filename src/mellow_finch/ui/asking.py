@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from .. import __version__
-from ..errors import FinchError, file_errors
+from ..errors import FinchError
 from ..look.file import SUFFIX, look_to_json
 from ..look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
 from ..picture.load import SUFFIXES as PICTURE_SUFFIXES
@@ -136,8 +136,7 @@ class Asking(QObject):
 
     def _written(self, path: Path, data: bytes) -> bool:
         try:
-            with file_errors(path, "write"):
-                Disk().write(path, data)
+            Disk().write(path, data)
         except FinchError as error:
             self.trouble.emit(error.line())
             return False

@@ -5,32 +5,29 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
-from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QFont, QHelpEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QEvent, QRectF, QSize, Qt
+from PyQt6.QtGui import QFont, QHelpEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from ..colour.rgb import Rgba
 from ..look.gather import name_of
 from ..picture.swatches import Swatch
 from .gathered import Opened
-from .parts import dropped_files, take_files
+from .parts import DropTarget
 from .style import FAMILY, Style, qcolor
 
 _GAP = 18.0
 _CAPTION, _STRIP = 24.0, 26.0
 
 
-class ContactSheet(QWidget):
+class ContactSheet(DropTarget):
     """Shows pictures that are open together. Emits files that are dropped on it."""
-
-    dropped = pyqtSignal(object)
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._style = style
         self._opened: Opened | None = None
         self._fits: tuple[float, ...] = ()
-        self.setAcceptDrops(True)
         self.setAccessibleName("The pictures of this look, with their colours")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
@@ -125,13 +122,3 @@ class ContactSheet(QWidget):
                     QToolTip.showText(event.globalPos(), words, self)
                     return True
         return super().event(event)
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """Take files."""
-        take_files(event)
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        """Open what was dropped."""
-        paths = dropped_files(event)
-        if paths:
-            self.dropped.emit(paths)

@@ -9,9 +9,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from ..colour.gamut import fit_chroma, rgba_to_oklch
+from ..colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba
-from ..colour.spaces import oklab_to_srgb, oklch_to_oklab
 from ..picture.swatches import Swatch
 from .style import Style, qcolor
 
@@ -51,7 +50,7 @@ class HueField(QWidget):
         hue = np.degrees(np.arctan2(-y, x)) % 360
         lightness = 0.42 if self._style.dark else 0.86
         lch = np.stack([np.full_like(x, lightness), np.minimum(radius, 1) * _MOST_CHROMA * 0.6, hue], axis=-1)
-        rgb = np.clip(oklab_to_srgb(oklch_to_oklab(fit_chroma(lch))), 0, 1)
+        rgb = oklch_to_srgb(lch)
         alpha = np.clip((1 - radius) * size / 2, 0, 1)[..., None]
         data = np.rint(np.concatenate([rgb, alpha], axis=-1) * 255).astype(np.uint8)
         return QImage(data.tobytes(), size, size, size * 4, QImage.Format.Format_RGBA8888).copy()

@@ -15,12 +15,11 @@ from PyQt6.QtWidgets import (
     QPushButton,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QVBoxLayout,
     QWidget,
 )
 
 from ..picture.rank import Ranked
-from .parts import label, row_box
+from .parts import label, plain_column, row_box
 from .plain_slider import PlainSlider
 from .style import FAMILY, Style
 
@@ -93,9 +92,7 @@ class MatchPage(QWidget):
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(8)
+        column = plain_column(self, 8)
         column.addWidget(label("Which of my pictures goes with this look?", "section"))
         self.folder_button = QPushButton("Choose a folder…")
         self.folder_button.setToolTip("Rank the pictures of a folder, and of folders in it, by how well they go")

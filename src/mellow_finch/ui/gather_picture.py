@@ -24,7 +24,7 @@ from ..look.gather import name_of
 from ..picture.placement import MODES, SCREENS, Placement, size_word
 from .field import HueField
 from .gathered import Opened
-from .parts import Bar, SwatchButton, emptied, label
+from .parts import Bar, SwatchButton, emptied, label, plain_column
 from .reading_card import ReadingCard
 from .style import Style
 
@@ -85,9 +85,7 @@ class PicturePage(QWidget):
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._style = style
-        self.column = QVBoxLayout(self)
-        self.column.setContentsMargins(0, 0, 0, 0)
-        self.column.setSpacing(8)
+        self.column = plain_column(self, 8)
         self._build_open()
         self._build_set()
         self._build_readings()
@@ -137,9 +135,7 @@ class PicturePage(QWidget):
 
     def _build_set(self) -> None:
         self.members = QWidget()
-        column = QVBoxLayout(self.members)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(2)
+        column = plain_column(self.members, 2)
         column.addWidget(label("How well the look fits each, worst first", "section"))
         self.member_word = label("", "quiet")
         column.addWidget(self.member_word)

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from ..look.ready import READY
 from ..syntax.spans import Problem
-from .parts import label
+from .parts import label, plain_column
 from .reading_card import SchemeCard
 from .style import Style
 
@@ -27,9 +27,7 @@ class SchemesPage(QWidget):
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
+        column = plain_column(self, 6)
         column.addWidget(label("A file of your own", "section"))
         grid = QGridLayout()
         grid.setSpacing(6)

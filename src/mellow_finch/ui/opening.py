@@ -17,7 +17,7 @@ from PyQt6.QtGui import QImage
 
 from ..colour.rgb import Rgba
 from ..components.model import Paints
-from ..errors import FinchError, file_errors
+from ..errors import FinchError
 from ..look.dressed import dress
 from ..look.edits import read_anew, with_accent, with_placement
 from ..look.file import SUFFIX, load_look
@@ -67,6 +67,11 @@ class Opening(QObject):
         self.readings: tuple[Reading, ...] = ()
         self.placement = Placement()
         self.tone_strength = 0.0
+
+    @property
+    def _tone(self) -> Tone:
+        """Return the tone in force, which what is opened anew comes in."""
+        return self._document.look.tone if self._document.look is not None else "dark"
 
     # Pictures
 
@@ -165,10 +170,9 @@ class Opening(QObject):
         """Return the look of a reading of what is open, on the desk there is."""
         assert self.opened is not None
         look = self._document.look
-        tone: Tone = look.tone if look is not None else "dark"
         placement = look.placement if look is not None else self.placement
         temper = look.temper if look is not None else None
-        fresh = self.opened.gathering.look(reading.recipe, tone, placement=placement, temper=temper)
+        fresh = self.opened.gathering.look(reading.recipe, self._tone, placement=placement, temper=temper)
         return on_the_same_desk(fresh, look, picture=False)
 
     def _take(self, words: str, fresh: Look) -> None:
@@ -180,27 +184,22 @@ class Opening(QObject):
     def source_shown(self, look: Look) -> Gathered | None:
         """Return the picture of a look, reading it when it is not known; a look from a file brings its own colours."""
         members = [Path(m.path) for m in look.pictures] or ([Path(look.source)] if look.source else [])
-        wanted = [str(p) for p in members]
-        have = [str(g.path) for g in self.opened.pictures] if self.opened is not None else []
-        if wanted and wanted != have:
-            if all(p in self.known for p in wanted):
-                weights = [m.weight for m in look.pictures] or None
+        weights = [m.weight for m in look.pictures] or None
+        have = [g.path for g in self.opened.pictures] if self.opened is not None else []
+        if members and members != have:
+            if all(str(p) in self.known for p in members):
                 self.opened = open_pictures(members, self.known, weights, Silent())
                 self.offer_readings()
             elif all(p.is_file() for p in members):
                 self._jobs.start(
                     "picture",
-                    lambda progress: open_pictures(
-                        members, self.known, [m.weight for m in look.pictures] or None, progress
-                    ),
+                    lambda progress: open_pictures(members, self.known, weights, progress),
                     self._read_again,
                     self._failed,
                 )
-        elif self.opened is not None and look.pictures:
-            now = tuple(m.weight for m in look.pictures)
-            if now != self.opened.gathering.weights:
-                self.opened = Opened(self.opened.pictures, self.opened.gathering.weighted(now))
-                self.offer_readings()
+        elif self.opened is not None and weights and tuple(weights) != self.opened.gathering.weights:
+            self.opened = Opened(self.opened.pictures, self.opened.gathering.weighted(weights))
+            self.offer_readings()
         return self.known.get(look.source)
 
     def _read_again(self, opened: Opened) -> None:
@@ -309,30 +308,26 @@ class Opening(QObject):
     def open_palette(self, path: Path) -> None:
         """Take the colours of a palette file; what could not be read of it is told."""
         look = self._document.look
-        tone: Tone = look.tone if look is not None else "dark"
         try:
             found: ColourList = read_palette(path)
         except FinchError as error:
             self.trouble.emit(error.line())
             return
         self.problems.emit(path.name, found.problems)
-        self._attempt(f"Import {path.name}", lambda: look_of_list(found, tone, look))
+        self._attempt(f"Import {path.name}", lambda: look_of_list(found, self._tone, look))
         self.said.emit(f"{len(found.entries)} colours of {path.name}, {len(found.roles)} of them known by their role.")
 
     def open_theme(self, path: Path) -> None:
         """Start from a theme that exists: its colours in their roles."""
         look = self._document.look
-        tone: Tone = look.tone if look is not None else "dark"
-        self._attempt(f"Start from {path.name}", lambda: look_of_theme(path, tone, look))
+        self._attempt(f"Start from {path.name}", lambda: look_of_theme(path, self._tone, look))
         self._say_short()
 
     def open_worn(self) -> None:
         """Start from what the home wears now."""
         look = self._document.look
-        tone: Tone = look.tone if look is not None else "dark"
-        self._attempt(
-            "Start from what is worn now", lambda: look_of_files("What is worn now", self._document.files, tone, look)
-        )
+        files = self._document.files
+        self._attempt("Start from what is worn now", lambda: look_of_files("What is worn now", files, self._tone, look))
         self._say_short()
 
     def _say_short(self) -> None:
@@ -405,9 +400,7 @@ class Opening(QObject):
         source, colours, strength = Path(look.source), look.colours, self.tone_strength
 
         def work(progress: JobProgress) -> Path:
-            data = toned_file(source, target, colours, strength, progress)
-            with file_errors(target, "write"):
-                Disk().write(target, data)
+            Disk().write(target, toned_file(source, target, colours, strength, progress))
             return target
 
         def done(path: Path) -> None:

@@ -56,17 +56,35 @@ def row_box(painter: QPainter, option: QStyleOptionViewItem, style: Style) -> QR
     return box
 
 
-def take_files(event: QDragEnterEvent | None) -> None:
-    """Let files be dropped."""
-    data = event.mimeData() if event is not None else None
-    if event is not None and data is not None and data.hasUrls():
-        event.acceptProposedAction()
+class DropTarget(QWidget):
+    """Something that files can be dropped on."""
+
+    dropped = pyqtSignal(object)  # the paths of files
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setAcceptDrops(True)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take files."""
+        data = event.mimeData() if event is not None else None
+        if event is not None and data is not None and data.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Tell which files were dropped."""
+        data = event.mimeData() if event is not None else None
+        paths = [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
+        if paths:
+            self.dropped.emit(paths)
 
 
-def dropped_files(event: QDropEvent | None) -> list[str]:
-    """Return the paths of the files that were dropped."""
-    data = event.mimeData() if event is not None else None
-    return [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
+def plain_column(widget: QWidget, spacing: int) -> QVBoxLayout:
+    """Give a page a column that begins at its very edges."""
+    column = QVBoxLayout(widget)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(spacing)
+    return column
 
 
 def emptied(layout: QLayout) -> None:

@@ -7,8 +7,6 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
-    QDragEnterEvent,
-    QDropEvent,
     QFont,
     QImage,
     QKeyEvent,
@@ -23,18 +21,17 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from ..colour.rgb import Rgba
 from ..picture.placement import Placement, boxes
 from .loupe import paint_loupe
-from .parts import dropped_files, take_files
+from .parts import DropTarget
 from .style import FAMILY, Style, qcolor
 
 if TYPE_CHECKING:
     from .gathered import Gathered
 
 
-class PictureView(QWidget):
+class PictureView(DropTarget):
     """Shows the picture whole. Emits the colour that the eyedropper takes, and pictures that are dropped."""
 
     taken = pyqtSignal(object)  # Rgba
-    dropped = pyqtSignal(object)  # the paths of files
     swatch_pointed = pyqtSignal(int)
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
@@ -50,7 +47,6 @@ class PictureView(QWidget):
         self._placement = Placement()
         self._bands: tuple[Rgba, ...] = ()
         self._origin = ""
-        self.setAcceptDrops(True)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The picture and where its colours lie")
@@ -312,13 +308,3 @@ class PictureView(QWidget):
             self._take(self._at)
         else:
             super().keyPressEvent(event)
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """Take files."""
-        take_files(event)
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        """Open what was dropped."""
-        paths = dropped_files(event)
-        if paths:
-            self.dropped.emit(paths)

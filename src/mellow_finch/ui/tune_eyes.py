@@ -9,7 +9,7 @@ from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..palette.apart import confusions
 from ..palette.roles import ROLE_BY_ID
 from .document import Document
-from .parts import SwatchButton, emptied, label
+from .parts import SwatchButton, emptied, label, plain_column
 from .style import Style
 
 TITLES: dict[Vision, tuple[str, str]] = {
@@ -31,9 +31,7 @@ class EyesPage(QWidget):
         super().__init__()
         self._document, self._style = document, style
         self.vision: Vision = "normal"
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
+        column = plain_column(self, 6)
         self.buttons: dict[Vision, QRadioButton] = {}
         group = QButtonGroup(self)
         for vision in VISIONS:

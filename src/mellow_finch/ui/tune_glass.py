@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
 
 from ..look.edits import with_blur, with_opacity
 from ..palette.veil import KINDS, Kind, least_opacity
 from .document import Document
-from .parts import label
+from .parts import label, plain_column
 from .plain_slider import PlainSlider
 from .style import Style
 
@@ -24,9 +24,7 @@ class GlassPage(QWidget):
         super().__init__()
         self._document = document
         self._gesture = document.gesture()
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
+        column = plain_column(self, 6)
         column.addWidget(label("Judged over your picture, at its worst place.", "quiet"))
         self.checks: dict[str, QCheckBox] = {}
         self.sliders: dict[str, PlainSlider] = {}

@@ -16,7 +16,6 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPushButton,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -32,7 +31,7 @@ from ..palette.roles import ROLE_BY_ID, ROLES
 from ..palette.veil import faces
 from ..syntax.typed import read_typed, spellings
 from .document import Document
-from .parts import SwatchButton, label, set_kind
+from .parts import SwatchButton, label, plain_column, set_kind
 from .slider import ColourSlider
 from .style import Style
 
@@ -96,9 +95,7 @@ class RolePage(QWidget):
         self._following.setSingleShot(True)
         self._following.setInterval(_FOLLOW_MS)
         self._following.timeout.connect(self._follow_axes)
-        self.column = QVBoxLayout(self)
-        self.column.setContentsMargins(0, 0, 0, 0)
-        self.column.setSpacing(8)
+        self.column = plain_column(self, 8)
         self._build_head(document, style)
         self._build_axes(style)
         self._build_field()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSize
-from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QWidget
 
 from ..colour.rgb import Rgba
 from ..colour.vision import Vision
@@ -11,7 +11,7 @@ from ..look.edits import with_ansi_set
 from ..palette.ansi import APART, nearest_pair
 from ..palette.roles import ROLE_BY_ID
 from .document import Document
-from .parts import SwatchButton, label, set_kind
+from .parts import SwatchButton, label, plain_column, set_kind
 from .style import Style
 
 _EYES: tuple[tuple[Vision, str], ...] = (
@@ -27,9 +27,7 @@ class TerminalPage(QWidget):
     def __init__(self, document: Document, style: Style) -> None:
         super().__init__()
         self._document = document
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(8)
+        column = plain_column(self, 8)
         column.addWidget(
             label("Sixteen colours that keep their names, can be read, and are told apart from one another.", "quiet")
         )

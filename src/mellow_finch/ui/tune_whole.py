@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QRadioButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QRadioButton, QWidget
 
 from ..look.edits import with_temper
 from ..palette.temper import CONTROLS, NEEDS, Control, Temper
 from .document import Document
-from .parts import label
+from .parts import label, plain_column
 from .plain_slider import PlainSlider
 from .style import Style
 
@@ -23,9 +23,7 @@ class WholePage(QWidget):
         super().__init__()
         self._document = document
         self._gesture = document.gesture()
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
+        column = plain_column(self, 6)
         column.addWidget(label("Locks hold, and every pair stays readable.", "quiet"))
         self.sliders: dict[str, PlainSlider] = {}
         for control in CONTROLS:

@@ -15,7 +15,6 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from ..errors import FinchError
 from .actions import ACTIONS
 from .header import Header
 from .icons import icon
@@ -28,7 +27,6 @@ from .style import Style
 if TYPE_CHECKING:
     from ..colour.rgb import Rgba
     from ..look.model import Look
-    from ..palette.recipe import Tone
 
 _FIRST_TIP = "Everything follows from a picture, several of them, a scheme, a palette file or a theme."
 _TIPS = {
@@ -52,13 +50,7 @@ class Window(QMainWindow):
         self.step = "gather"
         self._complete = False
         self._after_paint: Callable[[], None] | None = None
-        self._worn = ""
-        self._interrupted = False  # whether an earlier change waits to be finished or undone
         self._for_role = False  # whether the screen's eyedropper picks for the selected role
-        self._counting = QTimer(self)
-        self._counting.setSingleShot(True)
-        self._counting.setInterval(150)
-        self._counting.timeout.connect(self._counts)
         self.actions_by_id: dict[str, QAction] = {}
         self._make_actions()
         self._build()
@@ -176,6 +168,7 @@ class Window(QMainWindow):
         from .plumage import Plumage
         from .screen_pick import ScreenPicker
         from .staging import Staging
+        from .tally import Tally
 
         self.document = Document(self)
         self.opening = Opening(self.document, self.jobs, self)
@@ -183,6 +176,7 @@ class Window(QMainWindow):
         self.staging = Staging(self.document, self._style, self.jobs, lambda look: self.opening.known.get(look.source))
         self.stage = self.staging.stage
         self.desk = GatherDesk(self.document, self._style, self.jobs, self.opening, self.picture, self.staging)
+        self.tally = Tally(self.document, self.track, self.desk)
         self.picker = ScreenPicker(self, self.jobs, self.desk.name_colour)
         self.session: Session = SimulatedSession()
         self.plumage = Plumage(self.document, self._style)
@@ -201,6 +195,12 @@ class Window(QMainWindow):
             "proof": self.proof,
             "wear": self.wear,
         }
+        self._refreshing = {
+            "tune": self.tune.refresh,
+            "dress": self.dress.refresh,
+            "proof": self.proof.refresh,
+            "wear": self.wear.refresh,
+        }
         for panel in (*self.panels.values(), self.steps):
             self.side.addWidget(panel)
         for view in (self.desk.sheet, self.stage):
@@ -208,7 +208,7 @@ class Window(QMainWindow):
         self.setTabOrder(self.plumage, self.stage)
         self._connect()
         self._style_icons()
-        self._counts()
+        self.tally.count()
 
     def _connect(self) -> None:
         d = self.document
@@ -222,7 +222,7 @@ class Window(QMainWindow):
         self.header.compare.pressed.connect(lambda: self._show_before(True))
         self.header.compare.released.connect(lambda: self._show_before(False))
         self.wear.home_asked.connect(self.asking.home)
-        self.wear.changed.connect(self._worn_changed)
+        self.wear.changed.connect(self.tally.learn_what_is_worn)
         self.asking.home_chosen.connect(self.use_home)
         self.staging.picked.connect(self._picked)
         self.tune.page_changed.connect(lambda _: self._show_stage())
@@ -236,7 +236,7 @@ class Window(QMainWindow):
         self.steps.images_wanted.connect(lambda look: self.staging.make_small(look, self.steps))
         self.steps.name_asked.connect(self.asking.variant_name)
         self.desk.connect(self.asking)
-        for source in (self.opening, self.asking, self.desk):
+        for source in (self.opening, self.asking, self.desk, self.tally):
             source.trouble.connect(self.say_trouble)
         for speaker in (self.opening, self.asking, self.desk, self.staging):
             speaker.said.connect(self.footer.setText)
@@ -272,7 +272,7 @@ class Window(QMainWindow):
         self.steps.forget_images()
         self.footer_home.setText("Demo home" if home.parent.name == "demo" else str(home))
         self.desk.offer_pictures_of(home)
-        self._worn_changed()
+        self.tally.learn_what_is_worn()
 
     def open_path(self, path: str) -> None:
         """Open a picture, a look, a palette or a theme by its path."""
@@ -299,10 +299,7 @@ class Window(QMainWindow):
             self.centre.setCurrentWidget(self.desk.view())
         self._show_stage()
         self._refresh_panel()
-        if self.document.dragging:
-            self._counting.start()  # the counts follow when the hand rests
-        else:
-            self._counts()
+        self.tally.follow()
 
     def _show_stage(self) -> None:
         if self.step != "gather":
@@ -331,52 +328,7 @@ class Window(QMainWindow):
         if self.side.currentWidget() is self.steps:
             self.steps.refresh()
         elif self.step != "gather":
-            refresh = {
-                "tune": self.tune.refresh,
-                "dress": self.dress.refresh,
-                "proof": self.proof.refresh,
-                "wear": self.wear.refresh,
-            }
-            refresh[self.step]()
-
-    def _counts(self) -> None:
-        """Say at every step what is left there."""
-        look, buttons = self.document.look, self.track.buttons
-        if look is None:
-            for name in buttons:
-                buttons[name].say("no picture yet" if name == "gather" else "")
-            return
-        from ..components.catalogue import COMPONENTS
-
-        dressed = self.document.dressed
-        buttons["gather"].say(self.desk.start_words(look))
-        buttons["tune"].say(f"{len(look.locks)} locked" if look.locks else f"{look.tone}, no locks")
-        done = len(dressed.components) if dressed else 0
-        buttons["dress"].say(f"{done} of {len(COMPONENTS)} dressed")
-        short = sum(not f.passes for f in self.document.findings)
-        buttons["proof"].say(f"{short} to mend" if short else "all readable", bool(short))
-        buttons["wear"].say("worn" if self._worn == look.name else "not worn yet")
-
-    def _worn_changed(self) -> None:
-        """Learn which look the home wears; only wearing and another home can change that."""
-        from ..wear.history import History
-        from ..wear.places import history_folder
-
-        self._worn, self._interrupted = "", False
-        if self.document.home is not None:
-            history = History(history_folder(self.document.home))
-            try:
-                last, pending = history.last_worn(), history.pending()
-            except FinchError as error:
-                self.say_trouble(error.line())
-            else:
-                self._worn = last.look if last is not None else ""
-                self._interrupted = pending is not None
-                if pending is not None:
-                    self.say_trouble(
-                        f"Putting on “{pending.look}” was interrupted. Wear offers to finish or to undo it."
-                    )
-        self._counts()
+            self._refreshing[self.step]()
 
     # Selecting
 
@@ -419,7 +371,7 @@ class Window(QMainWindow):
     def show_step(self, name: str) -> None:
         """Go to a step."""
         self.complete()
-        if name != "gather" and self.document.look is None and not (name == "wear" and self._interrupted):
+        if name != "gather" and self.document.look is None and not (name == "wear" and self.tally.interrupted):
             self.say_trouble("Choose a picture or a scheme first: everything else follows from it.")
             self.track.choose(self.step)
             return
@@ -440,10 +392,11 @@ class Window(QMainWindow):
     def switch_tone(self) -> None:
         """Go to the look's other half."""
         from ..look.edits import with_tone
+        from ..palette.recipe import opposite
 
         look = self.document.look
         if look is not None:
-            other: Tone = "light" if look.tone == "dark" else "dark"
+            other = opposite(look.tone)
             self.document.edit(f"Go {other}", lambda now: with_tone(now, other))
 
     def switch_lock(self) -> None:

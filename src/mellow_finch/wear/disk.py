@@ -15,6 +15,13 @@ def no_step(_name: str) -> None:
     """Do nothing before a step; tests put a failure here."""
 
 
+def save(path: Path, data: bytes) -> None:
+    """Write a file where its folder may not be there yet; raises FileAccessError."""
+    with file_errors(path, "write"):
+        path.parent.mkdir(parents=True, exist_ok=True)
+    Disk().write(path, data)
+
+
 class Disk:
     """The few things that are done to a disk, each announced to `before` so that a test can interrupt there."""
 

@@ -1,0 +1,236 @@
+"""Commands about colours: out of pictures, schemes, palettes and themes, into palettes and pictures."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import click
+
+from .cli_parts import JSON_OPTION, in_a_sentence, print_json
+from .errors import ParseError
+
+_MODES = ["fill", "fit", "stretch", "tile", "centre"]
+
+
+@click.command()
+@click.argument("pictures", nargs=-1, required=True, type=click.Path(path_type=Path))
+@click.option("--swatches", default=8, show_default=True, type=click.IntRange(1, 64), help="How many colours.")
+@JSON_OPTION
+@in_a_sentence
+def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
+    """Show the colours of one or several pictures, with their shares."""
+    from .picture.fit import in_common
+    from .picture.gather import gather_loaded
+    from .picture.load import load_picture
+    from .picture.swatches import swatches_of
+
+    loaded = [load_picture(p) for p in pictures]
+    found = gather_loaded(loaded, swatches)
+    shared = in_common([swatches_of(p, 24) for p in loaded]) if len(loaded) > 1 else 1.0
+    if as_json:
+        rows = [{"colour": s.colour.hex, "share": round(s.share, 6), "at": [round(v, 4) for v in s.at]} for s in found]
+        print_json({"swatches": rows, "in_common": round(shared, 4)})
+        return
+    if len(loaded) > 1:
+        click.echo(f"The pictures have {shared:.0%} of their area in common.")
+    for s in found:
+        click.echo(
+            f"{s.colour.hex}  {s.share:7.2%}  at {s.at[0]:.2f}, {s.at[1]:.2f}{'  (small and vivid)' if s.vivid else ''}"
+        )
+
+
+@click.command()
+@click.argument("source", nargs=-1, required=True, type=click.Path(path_type=Path))
+@click.option("--tone", type=click.Choice(["dark", "light"]), help="Dark or light; dark unless the source says.")
+@click.option("--accent", help="The accent to start from: hex, rgb(), hsl(), oklch() or a colour's name.")
+@click.option("--contrast", type=click.Choice(["4.5", "7"]), help="The ratio that text has to reach.")
+@click.option("--screen", metavar="WxH", help="The screen's size, for what lies behind see-through surfaces.")
+@click.option("--placement", type=click.Choice(_MODES), help="How the picture lies on the screen.")
+@click.option("--name", help="The look's name; the picture's when not given.")
+@click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help="Keep the look in a file.")
+@JSON_OPTION
+@in_a_sentence
+def derive(
+    source: tuple[Path, ...],
+    tone: str | None,
+    accent: str | None,
+    contrast: str | None,
+    screen: str | None,
+    placement: str | None,
+    name: str | None,
+    save: Path | None,
+    as_json: bool,
+) -> None:
+    """Derive a look from pictures, a scheme, a palette file or a theme, or read one: its roles, and its pairs."""
+    from dataclasses import replace
+
+    from .look.edits import with_temper
+    from .look.file import look_to_json
+    from .palette.pairs import judge
+    from .wear.disk import save as write_file
+
+    look = _look_of(source, tone, accent, _placement(screen, placement))
+    if contrast:
+        look = with_temper(look, replace(look.temper, text_need=float(contrast)))
+    if name:
+        look = replace(look, name=name)
+    if save is not None:
+        write_file(save, look_to_json(look).encode("utf-8"))
+    pairs = [
+        {
+            "tone": t,
+            "text": j.pair.text,
+            "surface": j.pair.surface,
+            "ratio": round(j.ratio, 3),
+            "need": j.pair.need,
+            "passes": j.passes,
+        }
+        for t in ("dark", "light")
+        for j in judge(look.palettes[t], look.pairs)
+    ]
+    if as_json:
+        tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
+        print_json({"name": look.name, "tones": tones, "pairs": pairs})
+        return
+    click.echo(f"{look.name}, {look.tone}")
+    for role, colour in look.colours.items():
+        click.echo(f"  {colour.hex}  {role}")
+    short = sum(not p["passes"] for p in pairs)
+    click.echo(f"{len(pairs)} pairs, {short} short" if short else f"All {len(pairs)} pairs can be read.")
+
+
+def _is_look(path: Path) -> bool:
+    """Tell whether a JSON file is a saved look rather than design tokens."""
+    from .look.file import KIND
+
+    try:
+        return path.suffix == ".json" and KIND.encode() in path.read_bytes()[:400]
+    except OSError:
+        return False
+
+
+def _typed(text: str) -> Any:
+    from .syntax.typed import read_typed
+
+    try:
+        return read_typed(text)
+    except ValueError as error:
+        raise ParseError(f"{error}.") from error
+
+
+def _placement(screen: str | None, mode: str | None) -> Any:
+    from .picture.placement import Placement
+
+    plain = Placement()
+    width, height = plain.width, plain.height
+    if screen:
+        parts = screen.lower().replace("×", "x").split("x")
+        if len(parts) != 2 or not all(p.isascii() and p.isdigit() and 64 <= int(p) <= 32768 for p in parts):
+            raise ParseError(f"“{screen}” is not a screen's size.", hint="Give it as 1920x1080.")
+        width, height = int(parts[0]), int(parts[1])
+    return Placement(mode or plain.mode, width, height)  # type: ignore[arg-type]
+
+
+def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, placement: Any) -> Any:
+    """Return the look of a look's file, a scheme's name, a theme's folder, a palette file, or pictures."""
+    from .look.edits import with_accent, with_tone
+    from .look.file import SUFFIX, load_look
+    from .look.from_colours import look_of_list
+    from .look.from_theme import look_of_theme
+    from .look.gather import look_of_pictures
+    from .look.interchange.catalogue import is_palette_name, read_palette
+    from .look.ready import ready_scheme
+
+    first = source[0]
+    colour = _typed(accent) if accent else None
+    scheme = ready_scheme(str(first)) if len(source) == 1 and not first.exists() else None
+    if scheme is not None:
+        look = scheme.look()
+    elif first.suffix == SUFFIX or _is_look(first):
+        look = load_look(first)
+    elif first.is_dir():
+        look = look_of_theme(first)
+    elif len(source) == 1 and is_palette_name(first):
+        found = read_palette(first)
+        for problem in found.problems:
+            click.echo(f"mellow-finch: {first.name}, line {problem.line}: {problem.message}", err=True)
+        look = look_of_list(found, tone or "dark")  # type: ignore[arg-type]
+    else:
+        return look_of_pictures(source, tone or "dark", colour, placement=placement)  # type: ignore[arg-type]
+    look = with_tone(look, tone) if tone else look  # type: ignore[arg-type]
+    return with_accent(look, colour) if colour is not None else look
+
+
+@click.command()
+@JSON_OPTION
+@in_a_sentence
+def schemes(as_json: bool) -> None:
+    """List the schemes that ship; `derive` takes their names."""
+    from .look.ready import READY
+
+    if as_json:
+        rows = [
+            {"id": s.id, "title": s.title, "note": s.note, "tone": s.tone, "colours": [c.hex for c in s.colours]}
+            for s in READY
+        ]
+        print_json({"schemes": rows})
+        return
+    for s in READY:
+        click.echo(f"{s.id:13} {s.tone:6} {' '.join(c.hex for c in s.colours)}  {s.title}: {s.note}")
+
+
+@click.command()
+@click.argument("look", type=click.Path(path_type=Path))
+@click.argument("target", type=click.Path(path_type=Path, dir_okay=False))
+@click.option("--as", "form", default="", help="The format, where the file's ending does not say it.")
+@click.option("--tone", type=click.Choice(["dark", "light"]), help="Which half; the one in force when not given.")
+@in_a_sentence
+def export(look: Path, target: Path, form: str, tone: str | None) -> None:
+    """Write a look's palette as a palette file of another program's format."""
+    from .look.edits import with_tone
+    from .look.file import load_look
+    from .look.interchange.catalogue import export_bytes
+    from .wear.disk import save
+
+    loaded = load_look(look)
+    save(target, export_bytes(with_tone(loaded, tone) if tone else loaded, target, form))  # type: ignore[arg-type]
+
+
+@click.command()
+@click.argument("look", type=click.Path(path_type=Path))
+@click.argument("folder", type=click.Path(path_type=Path))
+@JSON_OPTION
+@in_a_sentence
+def match(look: Path, folder: Path, as_json: bool) -> None:
+    """Rank the pictures of a folder by how well they go with a look, best first."""
+    from .look.file import load_look
+    from .picture.rank import Kept, pictures_in, rank
+    from .progress import Silent
+    from .wear.places import cache_folder
+
+    rows = rank(pictures_in(folder), load_look(look).colours, Silent(), Kept(cache_folder()))
+    if as_json:
+        print_json({"pictures": [{"path": str(r.path), "fit": round(r.fit, 2), "problem": r.problem} for r in rows]})
+        return
+    for r in rows:
+        click.echo(f"{r.fit:5.1f}  {r.path}" if r.seen is not None else f"    -  {r.problem}")
+
+
+@click.command()
+@click.argument("picture", type=click.Path(path_type=Path))
+@click.argument("look", type=click.Path(path_type=Path))
+@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The picture to write.")
+@click.option("--strength", default=0.6, show_default=True, type=click.FloatRange(0, 1), help="How far, 0 to 1.")
+@in_a_sentence
+def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
+    """Tone a picture toward a look, as a new file; the original is never written over."""
+    from .look.file import load_look
+    from .picture.toning import toned_file
+    from .progress import Silent
+    from .wear.disk import save
+
+    save(into, toned_file(picture, into, load_look(look).colours, strength, Silent()))
+
+
+COMMANDS = (gather, derive, schemes, export, match, tone)
