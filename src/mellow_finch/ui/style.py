@@ -138,6 +138,8 @@ QPushButton:hover, QToolButton:hover {{ background: {h["hover"]}; }}
 QPushButton:pressed, QToolButton:pressed {{ background: {h["pressed"]}; }}
 QPushButton:checked, QToolButton:checked {{ background: {h["pressed"]}; border: 2px solid {h["accent"]}; padding: 4px 11px; }}
 QPushButton:focus, QToolButton:focus {{ border: 2px solid {h["accent"]}; padding: 4px 11px; }}
+QToolButton[popupMode="2"] {{ padding-right: 28px; }}
+QToolButton[popupMode="2"]:focus {{ padding-right: 27px; }}
 QPushButton:disabled, QToolButton:disabled {{ color: {h["disabled"]}; border-color: {h["line"]}; background: {h["window"]}; }}
 QPushButton[main="true"] {{ background: {h["accent"]}; color: {h["on_accent"]}; border: 1px solid {h["accent"]}; font-weight: bold; }}
 QPushButton[main="true"]:hover {{ border: 2px solid {h["text"]}; padding: 4px 11px; }}
@@ -166,7 +168,7 @@ QCheckBox::indicator:checked {{ background: {h["accent"]}; border: 1px solid {h[
 QComboBox {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 4px 8px; min-height: 20px; }}
 QComboBox:focus {{ border: 2px solid {h["accent"]}; padding: 3px 7px; }}
 QComboBox::drop-down {{ border: none; width: 26px; }}
-QToolButton::menu-indicator {{ image: url({down}); width: 12px; height: 12px; subcontrol-origin: padding; subcontrol-position: right center; right: 6px; }}
+QToolButton::menu-indicator {{ image: url({down}); width: 12px; height: 12px; subcontrol-origin: padding; subcontrol-position: right center; right: 10px; }}
 QComboBox::down-arrow {{ image: url({down}); width: 12px; height: 12px; }}
 QComboBox QAbstractItemView {{ background: {h["raised"]}; color: {h["text"]}; selection-background-color: {h["pressed"]}; selection-color: {h["text"]}; border: 1px solid {h["edge"]}; }}
 QCheckBox:focus, QRadioButton:focus {{ color: {h["accent"]}; }}

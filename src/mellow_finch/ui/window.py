@@ -291,7 +291,7 @@ class Window(QMainWindow):
             self.header.compare.setEnabled(True)
             self.footer.setText(_TIPS[self.step])
         self.say_trouble("")
-        self.header.name.setText(new.name + " ")
+        self.header.name.setText(new.name)
         self.header.tone.setText("Dark" if new.tone == "dark" else "Light")
         self.setWindowTitle(f"{new.name} – Mellow Finch")
         self.desk.follow(old, new, self.step == "gather")
