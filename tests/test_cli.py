@@ -73,11 +73,31 @@ def test_proof_of_a_home_with_faults_ends_with_1(home):
 def test_recolour(kept, home, tmp_path):
     theme = home / ".local/share/themes/Saltpan"
     data = json.loads(run("recolour", theme, kept, "--into", tmp_path / "new", "--json"))
-    assert set(data) == {"files", "groups"} and set(data["files"][0]) == {"path", "literals", "replaced"}
-    assert set(data["groups"][0]) == {"from", "to", "role", "places", "files"}
-    assert (tmp_path / "new/gnome-shell/gnome-shell.css").is_file()
+    assert {"files", "groups", "kinds", "name", "failing", "words"} <= set(data)
+    assert set(data["files"][0]) == {"path", "literals", "replaced"}
+    assert {"from", "to", "role", "places", "files"} <= set(data["groups"][0])
+    folder = tmp_path / "new/.local/share/themes" / data["name"]
+    assert (folder / "gnome-shell/gnome-shell.css").is_file() and f"Name={data['name']}" in (
+        folder / "index.theme"
+    ).read_text()
+    assert data["failing"] == [] and {"kind": "GTK 3 theme", "count": 1} in data["kinds"]
     assert "places in" in run("recolour", theme, kept, "--into", tmp_path / "new")
-    assert "Choose another one" in run("recolour", theme, kept, "--into", theme, code=2)
+
+
+def test_recolour_does_as_a_person_says(kept, home, tmp_path):
+    sheet = home / ".local/share/themes/Saltpan/gnome-shell/gnome-shell.css"
+    first = json.loads(run("recolour", sheet, kept, "--into", tmp_path / "a", "--json"))["groups"][0]
+    words = ("--group", f"{first['key']}=keep", "--name", "Ebb", "--no-mend")
+    kept_one = json.loads(run("recolour", sheet, kept, "--into", tmp_path / "b", *words, "--json"))["groups"]
+    assert next(g for g in kept_one if g["key"] == first["key"])["to"] == first["from"]
+    assert "has no “=”" in run("recolour", sheet, kept, "--into", tmp_path / "c", "--group", "x", code=2)
+    assert "no role “hat”" in run("recolour", sheet, kept, "--into", tmp_path / "c", "--group", "x=hat", code=2)
+    assert "Choose another one" in run("recolour", sheet, kept, "--into", sheet.parent, code=2)
+    widget = home / ".config/conky/conky.conf"
+    data = json.loads(run("recolour", widget, kept, "--into", tmp_path / "d", "--replace", "wlp3s0=eth7", "--json"))
+    assert {w["word"] for w in data["words"]} >= {"wlp3s0"}
+    text = (tmp_path / "d/conky.conf").read_text()
+    assert "wlp3s0" not in text and text.count("eth7") == widget.read_text().count("wlp3s0")
 
 
 def test_wear_and_undo(kept, home):

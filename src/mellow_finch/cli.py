@@ -1,6 +1,7 @@
 """The same work without a window. Exit codes: 0 done, 1 findings, 2 wrong use or bad input.
 
-Here are the commands that have to do with a home's files; those about colours are in cli_colours.
+Here are the commands that have to do with a home's files; those about colours are in cli_colours, those about
+themes that exist already in cli_themes.
 """
 
 from __future__ import annotations
@@ -11,10 +12,9 @@ from typing import Any
 
 import click
 
-from . import __version__
-from .cli_colours import COMMANDS
+from . import __version__, cli_colours, cli_themes
 from .cli_parts import JSON_OPTION, in_a_sentence, print_json
-from .errors import ParseError, file_errors
+from .errors import ParseError
 
 _HOME = click.option(
     "--home", type=click.Path(path_type=Path, file_okay=False), help="The home folder; the demo home when not given."
@@ -32,7 +32,7 @@ def app(context: click.Context) -> None:
         sys.exit(run())
 
 
-for command in COMMANDS:
+for command in (*cli_colours.COMMANDS, *cli_themes.COMMANDS):
     app.add_command(command)
 
 
@@ -73,40 +73,6 @@ def dress(look: Path, into: Path, only: tuple[str, ...], home: Path | None) -> N
         for file in files:
             save(into / file.path, file.data)
             click.echo(f"{component}: {file.path}")
-
-
-@app.command()
-@click.argument("path", type=click.Path(path_type=Path))
-@click.argument("look", type=click.Path(path_type=Path))
-@click.option(
-    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
-)
-@JSON_OPTION
-@in_a_sentence
-def recolour(path: Path, look: Path, into: Path, as_json: bool) -> None:
-    """Recolour a file or a folder of files that exist already; tell what was replaced and how often."""
-    from .components.recolour_files import recolour_path
-    from .look.file import load_look
-    from .wear.disk import save
-
-    result = recolour_path(path, load_look(look).scheme())
-    for name, data in result.outputs.items():
-        target = into / name
-        with file_errors(target, "write"):
-            if target.resolve() in {path.resolve(), (path / name).resolve()}:
-                raise ParseError(
-                    "The folder to write into holds the very files to recolour.", hint="Choose another one."
-                )
-        save(target, data)
-    if as_json:
-        print_json({"files": [f._asdict() for f in result.files], "groups": [g.as_json() for g in result.groups]})
-        return
-    for f in result.files:
-        click.echo(f"{f.path}: {f.replaced} of {f.literals} colour literals replaced")
-    for g in result.groups:
-        click.echo(
-            f"  {g.source.hex} -> {g.target.hex}  {g.role}: {g.places} places in {g.files} file{'s' * (g.files != 1)}"
-        )
 
 
 @app.command()

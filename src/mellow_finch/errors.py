@@ -4,6 +4,7 @@ FinchError
 ├ PictureError         a picture that cannot be read
 ├ ParseError           a file whose content cannot be understood (line, column)
 ├ FileAccessError      a file that cannot be read or written (path)
+├ UnsafeArchiveError   an archive or folder that must not be unpacked, or cannot be
 ├ ImpossibleLocksError locked colours that leave no readable solution
 ├ WearError            a look that cannot be put on or taken off as things stand
 └ Cancelled            the person stopped the work
@@ -56,6 +57,12 @@ class FileAccessError(FinchError):
     def __init__(self, message: str, path: Path, hint: str = "") -> None:
         super().__init__(message, hint)
         self.path = path
+
+
+class UnsafeArchiveError(FinchError):
+    """An archive that is damaged, too large, or would write outside of its folder."""
+
+    code = "archive"
 
 
 class ImpossibleLocksError(FinchError):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import re
 import subprocess
 from itertools import product
@@ -15,13 +14,10 @@ from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from mellow_finch.components.gtk import LIBRARY_NAMES, PUBLIC_NAMES
 from mellow_finch.components.judge import Behind, judge_parts, surfaces_under
 from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, Scheme, layered, text_of
-from mellow_finch.components.recolour_files import recolour_path
 from mellow_finch.components.terminal import escape_sequences
 from mellow_finch.demo.build import build_demo_home, demo_pictures
-from mellow_finch.errors import FileAccessError, ParseError
 from mellow_finch.look.dressed import as_it_is, dress
 from mellow_finch.look.edits import with_blur, with_opacity, with_role, with_tone
 from mellow_finch.look.model import derived_look
@@ -31,6 +27,7 @@ from mellow_finch.palette.temper import Temper
 from mellow_finch.palette.veil import KINDS
 from mellow_finch.picture.backdrop import PLAIN, Backdrop, backdrop_of
 from mellow_finch.picture.load import load_picture
+from mellow_finch.recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 
 IDS = [c.id for c in COMPONENTS]
 REST = ("gtk-4", "gtk-3", "kde", "terminal")
@@ -259,31 +256,6 @@ def test_a_home_without_shell_or_widget(look):
     dressed = dress(look, NoFiles())
     assert {c.id for c in dressed.components} == set(REST)
     assert text_of(dressed.view, ".config/gtk-3.0/settings.ini").startswith("[Settings]\ngtk-theme-name=")
-
-
-def test_recolouring_a_folder_gives_an_account(home, look):
-    result = recolour_path(home / ".local/share/themes/Saltpan", look.scheme())
-    assert {f.path for f in result.files} == {"gtk-3.0/gtk.css", "gnome-shell/gnome-shell.css"}
-    accent = next(g for g in result.groups if g.role == "accent")
-    assert accent.files == 2 and accent.places > 100 and json.dumps(accent.as_json())
-    assert all(f.literals >= f.replaced > 0 for f in result.files)
-
-
-def test_what_cannot_be_recoloured_is_said(tmp_path, look):
-    note = tmp_path / "note.txt"
-    note.write_text("red")
-    with pytest.raises(ParseError, match=r"Nothing in “note.txt” can be recoloured"):
-        recolour_path(note, look.scheme())
-    with pytest.raises(FileAccessError, match="no such file"):
-        recolour_path(tmp_path / "none.css", look.scheme())
-
-
-def test_bytes_that_are_not_text_survive(tmp_path, look):
-    sheet = tmp_path / "odd.css"
-    sheet.write_bytes(b"\xef\xbb\xbf/* \xff\xfe */\r\na { color: #ff0000; }")
-    out = recolour_path(sheet, look.scheme()).outputs["odd.css"]
-    assert out.startswith(b"\xef\xbb\xbf/* \xff\xfe */\r\na { color: #") and out.endswith(b"; }")
-    assert b"ff0000" not in out
 
 
 def test_lua_of_the_demo_is_a_program(files, look, tmp_path):

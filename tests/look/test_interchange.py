@@ -16,7 +16,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
-from mellow_finch.components.gtk import PUBLIC_NAMES
 from mellow_finch.errors import FileAccessError, ParseError
 from mellow_finch.look.interchange import models
 from mellow_finch.look.interchange.catalogue import (
@@ -29,6 +28,7 @@ from mellow_finch.look.interchange.catalogue import (
 )
 from mellow_finch.look.interchange.model import ColourList, Entry, list_of
 from mellow_finch.palette.roles import ROLE_IDS
+from mellow_finch.recolour.names import PUBLIC_NAMES
 
 CHANNEL = st.integers(0, 255)
 OPAQUE = st.tuples(CHANNEL, CHANNEL, CHANNEL).map(lambda t: Rgba(*t))

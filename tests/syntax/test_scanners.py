@@ -13,29 +13,22 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
-from mellow_finch.components.recolour_files import FORMATS
-from mellow_finch.recolour.rewrite import new_colours, rewrite, subject_of
+from mellow_finch.recolour.rewrite import new_colours, respelled, rewrite, subject_of
+from mellow_finch.syntax.catalogue import format_by_id, format_of, formats, read_format
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.syntax.ini import drop_keys, ini_colours, read_ini, scan_ini, set_keys
 from mellow_finch.syntax.literals import NAMES, read_literal, respell
 from mellow_finch.syntax.lua import lua_settings, scan_lua
+from mellow_finch.syntax.notations import NOTATIONS, read_as, spell_as
 from mellow_finch.syntax.spans import line_of, replace_spans
 from mellow_finch.syntax.xresources import BEGIN, END, put_region, scan_xresources, xresources_colours
 
-SAMPLES = {
-    "css": "/* #111 */ a:hover, #fade {\r\n  color: #AbC; background: url(x#123.png) rgba(1, 2, 3, .5);\r\n}\n"
-    "@define-color ü #00ff00;\nb { border: 1px solid RED; box-shadow: 0 0 #12345678, 0 0 hsl(10, 20%, 30%) }",
-    "lua": "-- '#111111'\nconky.config = {\n  default_color = '#ABCDEF', color1 = \"red\",\n  gap_x = 10,\n}\n"
-    "dial = { fg_colour = 0xFF00AA, sum = 0x00FFEE }\nconky.text = [[\n${color #123456}x${color abcdef}${cpugraph 9,9 112233 445566}]]",
-    "colors": "[Colors:Window]\nBackgroundNormal=1,2,3\n# Foreground=9,9,9\nForegroundNormal=255, 254 ,253\nName=a,b,c\n",
-    "xresources": "! *x: #111111\n*background: #1B1b1e\nXTerm*color1:\tred\n*faceName: Mono\n*short: #abc",
-}  # fmt: skip
-FOUND = {"css": 6, "lua": 7, "colors": 2, "xresources": 3}
+from .samples import SAMPLES
 
 
-@pytest.fixture(params=[f.id for f in FORMATS])
+@pytest.fixture(params=[f.id for f in formats()])
 def form(request):
-    return next(f for f in FORMATS if f.id == request.param)
+    return format_by_id(request.param)
 
 
 def check(spans, text):
@@ -44,36 +37,65 @@ def check(spans, text):
 
 
 def test_finds_what_there_is(form):
-    text = SAMPLES[form.id]
+    text, count = SAMPLES[form.id]
     spans = form.scan(text)
     check(spans, text)
-    assert len(spans) == FOUND[form.id], [text[s.start : s.end] for s in spans]
+    assert len(spans) == count, [text[s.start : s.end] for s in spans]
 
 
 def test_null_rewrite_is_the_identity(form):
-    for text in (SAMPLES[form.id], SAMPLES[form.id].replace("\n", "\r\n"), "\ufeff" + SAMPLES[form.id], ""):
-        subject = subject_of(text, form.scan)
-        assert rewrite(subject, [s.colour for s in subject.spans]) == text
+    sample = SAMPLES[form.id][0]
+    for text in (sample, sample.replace("\n", "\r\n"), "\ufeff" + sample, sample.rstrip("\n"), ""):
+        spans = form.scan(text)
+        assert respelled(text, spans, [s.colour for s in spans]) == text
 
 
 def test_new_colours_are_found_again_and_all_else_stays(form):
-    text = SAMPLES[form.id]
-    subject = subject_of(text, form.scan)
-    fresh = [Rgba(16 + i, 32, 48, s.colour.a) for i, s in enumerate(subject.spans)]
-    changed = rewrite(subject, fresh)
+    text = SAMPLES[form.id][0]
+    spans = form.scan(text)
+    fresh = [Rgba(16 + i, 32, 48, s.colour.a) for i, s in enumerate(spans)]
+    changed = respelled(text, spans, fresh)
     again = form.scan(changed)
     assert [s.colour[:3] for s in again] == [c[:3] for c in fresh]
+    assert all(abs(a.colour.a - c.a) < 0.01 for a, c in zip(again, fresh, strict=True))
 
-    def bare(whole, spans):
-        return replace_spans(whole, ((s, "") for s in spans))
+    def bare(whole, found):
+        return replace_spans(whole, ((s, "") for s in found))
 
-    assert bare(changed, again) == bare(text, subject.spans)
+    assert bare(changed, again) == bare(text, spans)
 
 
-@pytest.mark.parametrize("seed", range(25))
+def test_every_format_is_told_by_its_own_sample(form):
+    text = SAMPLES[form.id][0]
+    named = next(g for g in form.globs)
+    name = named.replace("*", "x")
+    found = format_of(name, text)
+    assert found is not None and len(found.scan(text)) == SAMPLES[form.id][1], found
+
+
+def test_a_new_format_is_one_data_file():
+    row = """
+title = "Tide table"
+reader = "the tide clock"
+syntax = "keyed"
+globs = ["*.tide"]
+notations = ["argb"]
+comments = ["%"]
+separators = ":"
+alpha = true
+roles = [['/ebb$', 'panel']]
+"""
+    form = read_format("tide", row)
+    assert format_of("reed/low.tide", "", [form]) is form
+    (span,) = form.scan("% #ff000000\nebb: #80102030\n")
+    assert span.colour[:3] == (16, 32, 48) and form.role_of(span) == "panel"
+    assert respelled("ebb: #80102030", form.scan("ebb: #80102030"), [Rgba(1, 2, 3, 128 / 255)]) == "ebb: #80010203"
+
+
+@pytest.mark.parametrize("seed", range(8))
 def test_torn_text_never_raises(form, seed):
     rng = random.Random(seed)
-    text = SAMPLES[form.id]
+    text = SAMPLES[form.id][0]
     cut = text[: rng.randrange(len(text))]
     noise = "".join(rng.choice(text + "{}[]()\"'#;:/*\\\n\0") for _ in range(200))
     for whole in (cut, noise, cut + noise):
@@ -82,8 +104,29 @@ def test_torn_text_never_raises(form, seed):
 
 @given(st.text(max_size=120))
 def test_any_text_never_raises(text):
-    for form in FORMATS:
+    for form in formats():
         check(form.scan(text), text)
+
+
+@pytest.mark.parametrize("name", [n for n in NOTATIONS if n not in ("name", "bare-name", "hash-word", "left")])
+@given(rgb=st.tuples(*[st.integers(0, 255)] * 3), alpha=st.integers(0, 255))
+def test_every_notation_says_what_it_is_told(name, rgb, alpha):
+    old = {
+        "hex": "#abcdef", "hexa": "#abcdef12", "argb": "#12abcdef", "deep": "#aaaabbbbcccc", "bare": "ABCDEF",
+        "bare-alpha": "abcdef12", "bare-argb": "12abcdef", "0x": "0x12ABCDEF", "function": "rgba(1, 2, 3, 0.5)",
+        "wide": "hwb(10 20% 30% / 0.5)", "qt-function": "rgba(1, 2, 3, 50%)", "hex-inside": "rgba( abcdef12 )", "x11": "rgb:ab/cd/ef",
+        "decimals": "1,2,3,4", "semicolons": "1;;2;;3;;4", "braces": "{ 0.5, 0.25, 0.1 }",
+    }[name]  # fmt: skip
+    wanted = Rgba(*rgb, alpha / 255 if NOTATIONS[name].alpha else 1.0)
+    again = read_as(name, spell_as(name, old, wanted))
+    assert again is not None and again[:3] == wanted[:3] and abs(again.a - wanted.a) < 0.006
+    assert spell_as(name, old, read_as(name, old)) == old
+
+
+def test_x_reads_short_colours_from_the_left():
+    (span,) = scan_xresources("*c: #a1f")
+    assert span.colour == Rgba(0xA0, 0x10, 0xF0)
+    assert respelled("*c: #a1f", [span], [Rgba(0x11, 0x22, 0x33)]) == "*c: #112233"
 
 
 def test_css_contexts():
@@ -129,20 +172,20 @@ def lua_says(text: str, tmp_path) -> dict[str, str]:
 
 
 @pytest.mark.consumer
-def test_lua_agrees_with_a_real_lua(files, tmp_path):
+def test_lua_agrees_with_a_real_lua(files, look, tmp_path):
     text = files(".config/conky/conky.conf").decode()
     before = lua_says(text, tmp_path)
     for key, value in lua_settings(text).items():
         if key in before and key != "template0":
             assert before[key] == value, key
     subject = subject_of(text, scan_lua)
-    look = dict.fromkeys(
-        ("accent", "panel", "panel_text", "success", "divider", "window", "shadow", "link"), Rgba(1, 2, 3)
-    )
-    after = lua_says(rewrite(subject, new_colours(subject, look)), tmp_path)
-    assert after["color1"] == "010203" and after["color0"] == "010203" and after["default_color"] == "#010203"
-    assert after["color3"] == "#010203"  # a name becomes hexadecimal
-    assert after["fg"] == "010203" and after["sum"] == before["sum"]
+    fresh = new_colours(subject, look.colours)
+    after = lua_says(rewrite(subject, fresh), tmp_path)
+    accent = look.colours["accent"].hex.removeprefix("#")
+    assert after["color1"] == after["fg"] == accent and after["color0"] == accent.upper()
+    named = {s.key: c for s, c in zip(subject.spans, fresh, strict=True)}
+    assert after["default_color"] == named["default_color"].hex and after["sum"] == before["sum"]
+    assert after["color3"] == named["color3"].hex  # a name becomes hexadecimal
     assert {k: v for k, v in after.items() if "colo" not in k and k != "fg"} == {
         k: v for k, v in before.items() if "colo" not in k and k != "fg"
     }

@@ -82,7 +82,8 @@ class Scheme:
     name: shown to people; folder: safe as a file name; mend: whether pairs of rewritten files that fall short
     are put right; mends: keys "component/part" put right though mend is off; text_need: the ratio that text has to
     reach; opacity: by kind of surface, as it is to be drawn, absent where opaque or left as found; blur: whether the
-    desktop blurs what is behind.
+    desktop blurs what is behind; regrouped: "component/group" of rewritten files and the role that a person gave it;
+    split: such groups that are taken apart.
     """
 
     name: str
@@ -95,6 +96,8 @@ class Scheme:
     text_need: float = 4.5
     opacity: Mapping[str, float] = field(default_factory=dict)
     blur: bool = False
+    regrouped: Mapping[str, str] = field(default_factory=dict)
+    split: frozenset[str] = frozenset()
 
     def faces(self, role: str) -> tuple[Rgba, ...]:
         """Return every opaque colour that a surface can show over what lies behind it."""
@@ -105,6 +108,18 @@ class Scheme:
         kind = KIND_OF_ROLE.get(role)
         alpha = self.opacity.get(kind.id, 1.0) if kind is not None else 1.0
         return self.colours[role] if alpha >= 1 else self.colours[role]._replace(a=alpha)
+
+
+def chosen_of(owner: str, regrouped: Mapping[str, str]) -> dict[str, str]:
+    """Return the choices that belong to one owner, by the key of the group alone."""
+    head = f"{owner}/"
+    return {key.removeprefix(head): role for key, role in regrouped.items() if key.startswith(head)}
+
+
+def splits_of(owner: str, split: Iterable[str]) -> frozenset[str]:
+    """Return the groups of one owner that are taken apart, by the key of the group alone."""
+    head = f"{owner}/"
+    return frozenset(key.removeprefix(head) for key in split if key.startswith(head))
 
 
 class OutFile(NamedTuple):

@@ -14,7 +14,7 @@ from ..palette.lightness import STEPS, reaches, way_of
 from ..palette.veil import KIND_OF_ROLE
 from ..recolour.rewrite import Scan, Subject, new_colours, rewrite, subject_of
 from .judge import Behind, DrawnPair, judge_parts, surfaces_under
-from .model import Paint, Paints, Part, Scheme
+from .model import Paint, Paints, Part, Scheme, chosen_of, splits_of
 
 ReadText = Callable[[str], Paints]
 ReadColours = Callable[[Subject, list[Rgba]], Paints]  # the same reading, from the spans' colours without their text
@@ -55,8 +55,8 @@ def recoloured(
     prefix: the component's id, under which mends are named; alpha: whether the syntax can spell translucency;
     read_colours: a quicker way to the same reading.
     """
-    subject = subject_of(text, scan)
-    colours = new_colours(subject, scheme.colours)
+    subject = subject_of(text, scan, splits_of(prefix, scheme.split))
+    colours = new_colours(subject, scheme.colours, chosen_of(prefix, scheme.regrouped))
     if alpha and scheme.opacity:
         colours = _see_through(colours, subject, read, parts, scheme)
     wanted = (

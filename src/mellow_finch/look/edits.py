@@ -343,3 +343,34 @@ def as_variant(look: Look, name: str) -> Look:
     if found is None:
         raise KeyError(name)
     return replace(found, name=look.name, variants=look.variants)
+
+
+def with_group(look: Look, owner: str, key: str, choice: str) -> Look:
+    """Return the look with a group of a component's or theme's colours given a role, kept, or (empty) left to itself."""
+    rows = {k: v for k, v in look.regrouped.items() if k != f"{owner}/{key}"}
+    return replace(look, regrouped=rows | ({f"{owner}/{key}": choice} if choice else {}))
+
+
+def with_split(look: Look, owner: str, key: str, apart: bool) -> Look:
+    """Return the look with a group taken apart, or put together again; what was chosen of its parts goes with it."""
+    name = f"{owner}/{key}"
+    rows = {k: v for k, v in look.regrouped.items() if apart or not k.startswith(f"{name}/")}
+    return replace(look, split=look.split | {name} if apart else look.split - {name}, regrouped=rows)
+
+
+def with_brought(look: Look, path: str, wanted: bool = True) -> Look:
+    """Return the look with a theme brought along, or put aside; what was decided of its groups goes with it."""
+    if wanted:
+        return look if path in look.brought else replace(look, brought=(*look.brought, path))
+    rows = {k: v for k, v in look.regrouped.items() if not k.startswith(f"{path}/")}
+    return replace(
+        look,
+        brought=tuple(p for p in look.brought if p != path),
+        regrouped=rows,
+        split=frozenset(k for k in look.split if not k.startswith(f"{path}/")),
+    )
+
+
+def with_words(look: Look, words: Mapping[str, str]) -> Look:
+    """Return the look with what is written instead of words of another machine."""
+    return replace(look, words=dict(words))

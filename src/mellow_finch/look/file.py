@@ -20,6 +20,7 @@ from ..palette.veil import KIND_BY_ID
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import PLAIN, Backdrop, Extremes
 from ..picture.placement import MODES, Placement
+from ..recolour.groups import KEEP
 from .model import Look, Member
 
 VERSION = 1
@@ -48,6 +49,10 @@ _KNOWN = frozenset(
         "pictures",
         "placement",
         "origin",
+        "brought",
+        "regrouped",
+        "split",
+        "words",
         "variants",
         "tones",
     ]
@@ -81,6 +86,10 @@ def _to_data(look: Look) -> dict[str, Any]:
         "left_out": sorted(look.left_out),
         "mend_as_you_go": look.mend_as_you_go,
         "mends": sorted(look.mends),
+        "brought": list(look.brought),
+        "regrouped": dict(sorted(look.regrouped.items())),
+        "split": sorted(look.split),
+        "words": dict(look.words),
         "variants": [_to_data(v) for v in look.variants],
         "tones": {t: {"roles": {r: look.palettes[t][r].hex for r in ROLE_IDS}} for t in TONES},
     }
@@ -175,6 +184,12 @@ def _look(data: Mapping[str, Any], depth: int = 0) -> Look:
         pictures=tuple(Member(str(m["path"]), max(0.0, float(m["weight"]))) for m in data.get("pictures", ())),
         placement=_placement(data.get("placement") or {}),
         origin=str(data.get("origin", "")),
+        brought=tuple(str(p) for p in data.get("brought", ())),
+        regrouped={
+            str(k): str(v) for k, v in (data.get("regrouped") or {}).items() if str(v) in ROLE_IDS or str(v) == KEEP
+        },
+        split=frozenset(str(k) for k in data.get("split", ())),
+        words={str(k): str(v) for k, v in (data.get("words") or {}).items()},
         variants=tuple(_look(v, 1) for v in data.get("variants", ())) if depth == 0 else (),
         unknown={k: v for k, v in data.items() if k not in _KNOWN},
     )

@@ -12,12 +12,12 @@ from ..colour.blend import over
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENTS
-from ..components.gtk import LIBRARY_NAMES, PUBLIC_NAMES
 from ..components.model import Files, Paint, Part, text_of
 from ..components.terminal import RESOURCE_NAMES
 from ..errors import ParseError, file_errors
 from ..palette.recipe import Tone
 from ..palette.roles import ROLE_IDS
+from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ..syntax.cascade import named_colours
 from .from_colours import look_of_roles, on_the_same_desk, recipe_of, swatches_of_colours, tone_of
 from .interchange.catalogue import read_palette

@@ -9,7 +9,7 @@ from types import MappingProxyType
 from typing import Any
 
 from ..colour.rgb import Rgba
-from ..components.model import Scheme
+from ..components.model import Scheme, chosen_of
 from ..palette.derive import derive
 from ..palette.pairs import JudgedPair, Pair, failing, pairs_for
 from ..palette.recipe import TONES, Recipe, Tone
@@ -38,7 +38,9 @@ class Look:
     mend_as_you_go: whether other roles and rewritten files follow so that everything stays readable;
     mends: "component/part" put right one by one; temper: the whole-look controls; linked: whether a change of colour
     in one half follows in the other; opacity: what is asked by kind of surface, 0..1; drawn: by tone, the opacity that
-    can be read; blur: whether the desktop blurs what is behind; variants: states that were kept; unknown: keys of a
+    can be read; blur: whether the desktop blurs what is behind; brought: paths of themes, files and archives that are recoloured too; regrouped: "owner/group" (a component's
+    id, or such a path) and the role that a person gave that group, or "keep"; split: groups taken apart, likewise; words:
+    what is written instead of words of another machine; variants: states that were kept; unknown: keys of a
     newer file, kept.
     """
 
@@ -61,6 +63,10 @@ class Look:
     pictures: tuple[Member, ...] = ()
     placement: Placement = field(default_factory=Placement)
     origin: str = ""
+    brought: tuple[str, ...] = ()
+    regrouped: Mapping[str, str] = field(default_factory=dict)
+    split: frozenset[str] = frozenset()
+    words: Mapping[str, str] = field(default_factory=dict)
     variants: tuple[Look, ...] = field(default=(), repr=False)
     unknown: Mapping[str, Any] = field(default_factory=dict)
 
@@ -97,7 +103,13 @@ class Look:
             self.temper.text_need,
             self.drawn_opacity(),
             self.blur,
+            self.regrouped,
+            self.split,
         )
+
+    def choices_of(self, owner: str) -> dict[str, str]:
+        """Return what a person decided of the groups of a component or a brought theme, by group."""
+        return chosen_of(owner, self.regrouped)
 
     def failing(self, tone: Tone | None = None) -> tuple[JudgedPair, ...]:
         """Return the pairs of roles that fall short in a tone, the one in force when none is named, worst first."""

@@ -1,32 +1,37 @@
-"""The distinct colours of a text, grouped by use and nearness, each group with the role it most likely has."""
+"""The distinct colours of a theme, grouped by use and nearness, each group with the role it most likely has."""
 
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..syntax.spans import ColourSpan
-from .guess import VIVID, guess_role, use_of
+from .colour_map import Anchor, ColourMap, map_of
+from .guess import VIVID, guess_role, state_of, use_of
 
-_NEAR = 0.035  # lightness and chroma distance up to which greys of one role share a group
+_NEAR = 0.035  # lightness and chroma distance up to which greys of one use share a group
 _HUE_APART = 24.0  # degrees up to which shades of one colour share a group
+KEEP = "keep"  # what a person chooses for a group that is to stay as it is
 
 
 @dataclass(frozen=True, slots=True)
 class Group:
     """Shades of one colour that go together.
 
-    anchor: the commonest of them, which becomes exactly the role's colour; spans: indices into the scanned spans;
-    shades: the distinct opaque colours; reason: why this role.
+    key: names the group, the same each time the same text is read; anchor: the commonest shade; reason: why this
+    role; sure: whether the format itself says the role; spans: indices into the scanned spans; shades: the distinct
+    opaque colours, the commonest first.
     """
 
+    key: str
     anchor: Rgba
     role: str
     reason: str
     use: str
+    sure: bool
     spans: tuple[int, ...]
     shades: tuple[Rgba, ...]
 
@@ -36,37 +41,88 @@ class Group:
         return len(self.spans)
 
 
-def group_spans(spans: Sequence[ColourSpan]) -> tuple[Group, ...]:
-    """Return the groups of a text, the one with the most places first. Every opaque or translucent span is in one.
+@dataclass(slots=True)
+class _Shade:
+    """One colour in one use: where it stands, and what its places say of its role."""
 
-    Fully transparent literals are in none: they draw nothing. Deterministic.
+    spans: list[int]
+    roles: Counter[tuple[str, str]]
+
+
+def group_spans(
+    spans: Sequence[ColourSpan], sure: Sequence[str] = (), splits: Collection[str] = ()
+) -> tuple[Group, ...]:
+    """Return the groups of a theme, the one with the most places first. Every span that draws anything is in one.
+
+    sure: for every span the role that its format gives it, empty where it gives none; splits: keys of groups that are
+    taken apart, by what their places are for and by shade. Fully transparent literals are in no group. Deterministic.
     """
-    rows: dict[tuple[str, str], Counter[Rgba]] = {}
-    members: dict[tuple[str, str, Rgba], list[int]] = {}
-    reasons: dict[tuple[str, str], Counter[str]] = {}
+    shades: dict[str, dict[Rgba, _Shade]] = {}
+    exact: dict[str, list[int]] = {}
     for i, span in enumerate(spans):
         if span.colour.a <= 0:
+            continue
+        if sure and sure[i]:
+            exact.setdefault(sure[i], []).append(i)
             continue
         colour = span.colour.opaque
         lightness, chroma, _ = rgba_to_oklch(colour)
         guess = guess_role(span, chroma, lightness > 0.5)
         use: str = "colour" if chroma >= VIVID else use_of(span)
-        rows.setdefault((guess.role, use), Counter())[colour] += 1
-        members.setdefault((guess.role, use, colour), []).append(i)
-        reasons.setdefault((guess.role, use), Counter())[guess.reason] += 1
-    groups: list[Group] = []
-    for (role, use), counts in rows.items():
-        left = Counter(counts)
-        while left:
-            anchor = max(left, key=lambda c: (left[c], c))
-            shades = tuple(sorted(c for c in left if _together(anchor, c)))
-            indices = sorted(i for c in shades for i in members[role, use, c])
-            reason = reasons[role, use].most_common(1)[0][0]
-            groups.append(Group(anchor, role, reason, use, tuple(indices), shades))
-            for c in shades:
-                del left[c]
-    groups.sort(key=lambda g: (-g.places, g.anchor))
-    return tuple(_spread_hues(groups))
+        rows = shades.setdefault(use, {})
+        if colour not in rows:
+            rows[colour] = _Shade([], Counter())
+        rows[colour].spans.append(i)
+        rows[colour].roles[guess] += 1
+    groups = [_exact_group(role, indices, spans) for role, indices in exact.items()]
+    for use, left in shades.items():
+        order = sorted(left, key=lambda c: (-len(left[c].spans), c))
+        while order:
+            anchor = order[0]
+            members = [c for c in order if _together(anchor, c)]
+            groups += _made(use, members, left, spans, splits)
+            order = [c for c in order if c not in set(members)]
+    groups = _spread_hues(groups)
+    return tuple(sorted(groups, key=lambda g: (-g.places, g.anchor, g.key)))
+
+
+def _exact_group(role: str, indices: list[int], spans: Sequence[ColourSpan]) -> Group:
+    counts = Counter(spans[i].colour.opaque for i in indices)
+    shades = tuple(c for c, _ in counts.most_common())
+    return Group(f"role:{role}", shades[0], role, "its key says so", "key", True, tuple(indices), shades)
+
+
+def _made(
+    use: str, members: list[Rgba], rows: Mapping[Rgba, _Shade], spans: Sequence[ColourSpan], splits: Collection[str]
+) -> list[Group]:
+    """Return one group of some shades, or its parts when it is split."""
+    key = f"{use}:{members[0].hex}"
+    if key not in splits:
+        roles: Counter[tuple[str, str]] = Counter()
+        for c in members:
+            roles += rows[c].roles
+        role, reason = _leading(roles)
+        indices = sorted(i for c in members for i in rows[c].spans)
+        return [Group(key, members[0], role, reason, use, False, tuple(indices), tuple(members))]
+    parts: dict[tuple[str, Rgba], tuple[str, list[int]]] = {}
+    for c in members:
+        lightness, chroma, _ = rgba_to_oklch(c)
+        for i in rows[c].spans:
+            role, reason = guess_role(spans[i], chroma, lightness > 0.5)
+            parts.setdefault((role, c), (reason, []))[1].append(i)
+    return [
+        Group(f"{key}/{role}:{c.hex}", c, role, reason, use, False, tuple(indices), (c,))
+        for (role, c), (reason, indices) in parts.items()
+    ]
+
+
+def _leading(roles: Counter[tuple[str, str]]) -> tuple[str, str]:
+    """Return the role with the most places, and the commonest reason for it."""
+    totals: Counter[str] = Counter()
+    for (role, _), count in roles.items():
+        totals[role] += count
+    role = max(totals, key=lambda r: (totals[r], r))
+    return role, max((r for r in roles if r[0] == role), key=lambda r: (roles[r], r))[1]
 
 
 def _together(anchor: Rgba, other: Rgba) -> bool:
@@ -83,12 +139,91 @@ _MEANING = ((10.0, 42.0, "error"), (60.0, 112.0, "warning"), (125.0, 172.0, "suc
 
 def _spread_hues(groups: list[Group]) -> list[Group]:
     """Give the colours beside the theme's main one roles of their own: status by hue, else links."""
+    coloured = [g for g in groups if g.use == "colour" and g.role == "accent"]
+    lead = max(coloured, key=lambda g: (g.places, rgba_to_oklch(g.anchor)[1]), default=None)
     out: list[Group] = []
-    lead = next((g for g in groups if g.role == "accent"), None)
     for group in groups:
-        if group.role == "accent" and group is not lead:
+        if group in coloured and group is not lead:
             hue = rgba_to_oklch(group.anchor)[2]
             role = next((name for low, high, name in _MEANING if low <= hue <= high), "link")
-            group = Group(group.anchor, role, "its hue says so", group.use, group.spans, group.shades)
+            group = Group(group.key, group.anchor, role, "its hue says so", group.use, False, group.spans, group.shades)
         out.append(group)
     return out
+
+
+def states_of(group: Group, spans: Sequence[ColourSpan]) -> dict[Rgba, str]:
+    """Return for each shade beside the anchor the state in which it mostly stands, empty when in none."""
+    out: dict[Rgba, str] = {}
+    for shade in group.shades[1:]:
+        said = Counter(state_of(spans[i].where) for i in group.spans if spans[i].colour.opaque == shade)
+        out[shade] = said.most_common(1)[0][0] if said else ""
+    return out
+
+
+# How much a group's role counts for the map, beside its places: what everything lies on leads.
+_WEIGHT = {
+    "window": 6.0,
+    "window_text": 6.0,
+    "view": 4.0,
+    "view_text": 3.0,
+    "accent": 6.0,
+    "menu": 3.0,
+    "menu_text": 3.0,
+    "panel": 4.0,
+    "panel_text": 4.0,
+    "header": 2.0,
+    "header_text": 2.0,
+    "divider": 0.1,
+    "outline": 0.1,
+    "disabled_text": 0.1,
+    "shadow": 0.0,
+}
+
+
+def is_light(groups: Sequence[Group], spans: Sequence[ColourSpan]) -> bool:
+    """Tell whether a theme is a light one: its surfaces against its texts, weighed by their places."""
+    sums = {"surface": [0.0, 0.0], "text": [0.0, 0.0]}
+    for group in groups:
+        role_use = "text" if group.role.endswith(("_text", "_ink")) else "surface" if group.use != "line" else ""
+        use = role_use if group.sure else group.use
+        if use in sums and group.role not in ("shadow", "divider", "disabled_text"):
+            solid = sum(spans[i].colour.a >= 0.4 for i in group.spans)
+            weight = solid * _WEIGHT.get(group.role, 1.0)
+            sums[use][0] += rgba_to_oklch(group.anchor)[0] * weight
+            sums[use][1] += weight
+    (surface, n), (text, m) = sums["surface"], sums["text"]
+    if n and m:
+        return surface / n > text / m
+    return surface / n > 0.5 if n else text / m < 0.5 if m else False
+
+
+def anchors_of(
+    groups: Sequence[Group], colours: Mapping[str, Rgba], choices: Mapping[str, str] | None = None
+) -> list[Anchor]:
+    """Return what the groups ask of the map: their commonest shade becomes their role's colour."""
+    out: list[Anchor] = []
+    for group in groups:
+        if (choices or {}).get(group.key) or group.sure or group.use == "shadow":
+            continue
+        weight = group.places * _WEIGHT.get(group.role, 1.0)
+        if group.role in colours and weight > 0:
+            out.append(Anchor(group.anchor, colours[group.role], weight))
+    return out
+
+
+def map_for(
+    groups: Sequence[Group],
+    spans: Sequence[ColourSpan],
+    colours: Mapping[str, Rgba],
+    choices: Mapping[str, str] | None = None,
+    leading: Sequence[Anchor] = (),
+    light: bool | None = None,
+) -> ColourMap:
+    """Return the map of a theme to a look.
+
+    leading: anchors that are known better than by guessing, which go first; light: whether the theme is a light one,
+    None to tell by its groups.
+    """
+    light = is_light(groups, spans) if light is None else light
+    into_light = rgba_to_oklch(colours["window"])[0] > 0.5
+    return map_of([*leading, *anchors_of(groups, colours, choices)], reverses=light != into_light)

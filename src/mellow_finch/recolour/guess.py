@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
+from ..palette.roles import ROLE_IDS
 from ..syntax.spans import ColourSpan
+from .names import LIBRARY_NAMES, PUBLIC_NAMES
 
 Use = Literal["surface", "text", "line", "shadow"]
 
@@ -50,6 +53,7 @@ _STATUS = (
     ("warning", r"warn|caution"),
     ("success", r"success|\bok\b|good"),
 )
+_STATUS_WORDS = tuple((status, re.compile(words, re.IGNORECASE)) for status, words in _STATUS)
 _ACTIVE = re.compile(r":(hover|active|focus|checked|selected)|selected|active|current|today", re.IGNORECASE)
 _DISABLED = re.compile(r":(insensitive|disabled)|other-month|inactive", re.IGNORECASE)
 _SURFACE_KEY = re.compile(
@@ -60,9 +64,24 @@ _ACCENTED_TEXT = re.compile(r"^colou?r[1-9]$|accent|link|graph", re.IGNORECASE)
 VIVID = 0.065  # OKLCH chroma from which a colour counts as coloured rather than as a tinted grey
 
 
-def use_of(span: ColourSpan) -> Use:
-    """Return what the property or key of a literal paints."""
-    key = span.key.rpartition(" ")[2]
+_TOOLKIT_NAMES = {**PUBLIC_NAMES, **LIBRARY_NAMES}
+STATES: tuple[tuple[str, re.Pattern[str]], ...] = tuple(
+    (name, re.compile(words, re.IGNORECASE))
+    for name, words in (
+        ("disabled", r":(insensitive|disabled)|INSENSITIVE|disabled"),
+        ("pressed", r":active|pressed|\[ACTIVE\]"),
+        ("hover", r":(hover|prelight)|PRELIGHT|hover"),
+        ("chosen", r":(checked|selected)|selected|SELECTED"),
+        ("idle", r":backdrop|unfocused|inactive"),
+        ("focus", r":focus|focus"),
+    )
+)
+
+
+@lru_cache(maxsize=16384)
+def use_at(key: str) -> Use:
+    """Return what a property or key paints."""
+    key = key.rpartition(" ")[2]
     if "shadow" in key:
         return "shadow"
     if _LINE_KEY.search(key):
@@ -70,16 +89,47 @@ def use_of(span: ColourSpan) -> Use:
     return "surface" if _SURFACE_KEY.search(key) else "text"
 
 
+def use_of(span: ColourSpan) -> Use:
+    """Return what the property or key of a literal paints."""
+    return use_at(span.key)
+
+
+def state_of(where: str) -> str:
+    """Return the state that a selector speaks of, empty when it is at rest."""
+    return next((name for name, words in STATES if words.search(where)), "")
+
+
+class _Place(NamedTuple):
+    """What a selector and a key tell, whatever colour stands there."""
+
+    context: Context
+    status: str
+    picked: bool
+    disabled: bool
+    named: str
+
+
+@lru_cache(maxsize=32768)
+def _place(where: str, key: str) -> _Place:
+    place = f"{where} {key}"
+    status = next((name for name, words in _STATUS_WORDS if words.search(place)), "")
+    context = next(c for c in CONTEXTS if c.words.search(place))
+    name = key.removeprefix("@define-color ").lstrip("$-").replace("-", "_")
+    named = _TOOLKIT_NAMES.get(name, "").removesuffix("_drawn")
+    return _Place(
+        context, status, bool(_ACTIVE.search(where)), bool(_DISABLED.search(where)), named if named in ROLE_IDS else ""
+    )
+
+
 def guess_role(span: ColourSpan, chroma: float, light: bool) -> Guess:
     """Return the likeliest role of one literal; light tells whether it lies nearer white than black."""
     use = use_of(span)
-    place = f"{span.where} {span.key}"
-    picked = bool(_ACTIVE.search(span.where))
-    for status, words in _STATUS:
-        if re.search(words, place, re.IGNORECASE) and chroma >= VIVID:
-            role = status if use == "surface" else f"{status}_ink"
-            return Guess(role, f"its name speaks of {status}")
-    context = next(c for c in CONTEXTS if c.words.search(place))
+    context, status, picked, disabled, named = _place(span.where, span.key)
+    if named and span.colour.a >= 1:
+        return Guess(named, "its name is one that toolkits look up")
+    if status and chroma >= VIVID:
+        role = status if use == "surface" else f"{status}_ink"
+        return Guess(role, f"its name speaks of {status}")
     if chroma >= VIVID:
         return Guess("accent", "it is coloured where the rest is grey")
     if use == "shadow":
@@ -94,7 +144,7 @@ def guess_role(span: ColourSpan, chroma: float, light: bool) -> Guess:
             role = context.text if tint else "shadow"
             return Guess(role, f"it tints what lies under it in {context.says}")
         return Guess(context.active if picked else context.surface, f"it fills {context.says}")
-    if _DISABLED.search(span.where):
+    if disabled:
         return Guess("disabled_text", f"it writes what cannot be used in {context.says}")
     if _ACCENTED_TEXT.search(span.key) and context.surface == "panel" and not span.where.strip().startswith("#"):
         return Guess(context.text, f"it writes on {context.says}")

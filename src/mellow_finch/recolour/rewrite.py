@@ -1,4 +1,4 @@
-"""Carrying a text's colours to a look: groups to roles, shades kept relative, nothing but the literals changed."""
+"""Carrying the colours of texts to a look: through the map, as a person chose, nothing but the literals changed."""
 
 from __future__ import annotations
 
@@ -10,10 +10,10 @@ import numpy as np
 
 from ..colour.gamut import oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
-from ..syntax.literals import respell
+from ..syntax.notations import spell_as
 from ..syntax.spans import ColourSpan, replace_spans
-from .groups import Group, group_spans
-from .guess import VIVID
+from .colour_map import ColourMap
+from .groups import KEEP, Group, group_spans, map_for
 
 Scan = Callable[[str], list[ColourSpan]]
 
@@ -33,55 +33,81 @@ class Subject:
 
 
 @lru_cache(maxsize=16)
-def subject_of(text: str, scan: Scan) -> Subject:
+def subject_of(text: str, scan: Scan, splits: frozenset[str] = frozenset()) -> Subject:
     """Read a text with a scanner."""
     spans = tuple(scan(text))
-    return Subject(text, spans, group_spans(spans))
+    return Subject(text, spans, group_spans(spans, splits=splits))
 
 
-def carried(shade: Rgba, anchor: Rgba, target: Rgba) -> Rgba:
-    """Return a shade of a group carried to the group's new colour.
+def new_colours(subject: Subject, colours: Mapping[str, Rgba], choices: Mapping[str, str] | None = None) -> list[Rgba]:
+    """Return the new colour of every span, alpha kept; choices may give a group, by key, another role or KEEP."""
+    chart = map_for(subject.groups, subject.spans, colours, choices)
+    return carried_spans(subject.spans, subject.groups, chart, colours, choices)
 
-    The anchor becomes the target exactly. Other shades keep their distance in OKLCH lightness and their share of
-    chroma; where the group goes from dark to light or back, lighter becomes darker.
+
+def carried_spans(
+    spans: Sequence[ColourSpan],
+    groups: Sequence[Group],
+    chart: ColourMap,
+    colours: Mapping[str, Rgba],
+    choices: Mapping[str, str] | None = None,
+) -> list[Rgba]:
+    """Return the new colour of every span of a theme, alpha kept.
+
+    chart: the theme's map. A group that a person gave a role becomes that role exactly, its other shades around it;
+    one that is to be kept keeps every literal; a format's own keys become their roles.
     """
-    return target if shade == anchor else oklch_to_rgbas(np.array([_carried(shade, anchor, target)]))[0]
-
-
-def _carried(shade: Rgba, anchor: Rgba, target: Rgba) -> tuple[float, float, float]:
-    l0, c0, h0 = rgba_to_oklch(anchor)
-    l1, c1, h1 = rgba_to_oklch(shade)
-    lt, ct, ht = rgba_to_oklch(target)
-    flips = (l0 < 0.5) != (lt < 0.5) and c0 < VIVID
-    step = -(l1 - l0) if flips else l1 - l0
-    turn = (h1 - h0 + 180) % 360 - 180 if min(c0, c1) > 0.02 else 0.0
-    return min(1.0, max(0.0, lt + step)), ct * c1 / c0 if c0 > 0.02 else ct, ht + turn
-
-
-def new_colours(subject: Subject, colours: Mapping[str, Rgba], roles: Mapping[int, str] | None = None) -> list[Rgba]:
-    """Return the new colour of every span, alpha kept; roles may give a group (by index) another role, "" for none."""
-    wanted = [(g, (roles or {}).get(i, g.role)) for i, g in enumerate(subject.groups)]
-    moves = [(g, shade, colours[role]) for g, role in wanted if role for shade in g.shades if shade != g.anchor]
-    carried_all = oklch_to_rgbas(np.array([_carried(shade, g.anchor, target) for g, shade, target in moves]))
-    fresh = {(id(g), shade): colour for (g, shade, _), colour in zip(moves, carried_all, strict=True)}
-    out = [span.colour for span in subject.spans]
-    for group, role in wanted:
-        if not role:
+    out = [span.colour for span in spans]
+    fresh = chart.carry_all(c for g in groups if not g.sure for c in g.shades)
+    for group in groups:
+        choice = (choices or {}).get(group.key, "")
+        if choice == KEEP:
             continue
-        fresh[id(group), group.anchor] = colours[role]
+        own = _group_colours(group, fresh, chart, colours, choice)
         for i in group.spans:
             old = out[i]
-            if old.a >= 1:
-                out[i] = fresh[id(group), old]
-            else:
-                r, g, b, _ = fresh[id(group), old.opaque]
-                out[i] = Rgba(r, g, b, old.a)
+            r, g, b, _ = own[old.opaque]
+            out[i] = Rgba(r, g, b, old.a)
     return out
+
+
+def _group_colours(
+    group: Group, fresh: Mapping[Rgba, Rgba], chart: ColourMap, colours: Mapping[str, Rgba], choice: str
+) -> Mapping[Rgba, Rgba]:
+    if choice in colours:
+        return around(group, colours[choice], chart)
+    if group.sure:
+        return dict.fromkeys(group.shades, colours[group.role])
+    if group.use == "shadow":  # what is dark below a thing stays dark, whichever way the rest turns
+        return {c: colours["shadow"] if rgba_to_oklch(c)[0] < 0.5 else fresh[c] for c in group.shades}
+    return fresh
+
+
+def around(group: Group, target: Rgba, chart: ColourMap) -> dict[Rgba, Rgba]:
+    """Return the shades of a group around the colour that a person chose for its anchor.
+
+    They keep the steps of lightness and hue, and the share of chroma, that the map gives them beside the anchor.
+    """
+    own = chart.carry_all(group.shades)
+    l0, c0, h0 = rgba_to_oklch(own[group.anchor])
+    lt, ct, ht = rgba_to_oklch(target)
+    rows: list[tuple[float, float, float]] = []
+    for shade in group.shades:
+        light, chroma, hue = rgba_to_oklch(own[shade])
+        share, turn = (chroma / c0, hue - h0) if c0 > 0.02 else (1.0, 0.0)
+        rows.append((min(1.0, max(0.0, lt + light - l0)), ct * share, ht + turn))
+    out = dict(zip(group.shades, oklch_to_rgbas(np.array(rows)), strict=True))
+    return out | {group.anchor: target}
 
 
 def rewrite(subject: Subject, colours: Sequence[Rgba]) -> str:
     """Return the text with each span spelled, in its own style, as the colour of the same index."""
-    rows = zip(subject.spans, colours, strict=True)
+    return respelled(subject.text, subject.spans, colours)
+
+
+def respelled(text: str, spans: Sequence[ColourSpan], colours: Sequence[Rgba]) -> str:
+    """Return a text with its spans spelled, each in its own style, as the colour of the same index."""
+    rows = zip(spans, colours, strict=True)
     return replace_spans(
-        subject.text, ((span, respell(subject.text[span.start : span.end], colour)) for span, colour in rows)
+        text, ((span, spell_as(span.form, text[span.start : span.end], colour)) for span, colour in rows)
     )

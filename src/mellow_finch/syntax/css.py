@@ -1,64 +1,113 @@
-"""Colour literals of style sheets, in every dialect: toolkits', shells' and browsers'."""
+"""Colour literals of style sheets, in every dialect: toolkits', shells', launchers' and browsers'."""
 
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
+from functools import cache
 
 from .literals import NAMES, read_literal
+from .notations import read_as
 from .spans import ColourSpan
 
-_TOKEN = re.compile(
-    r"""(?P<skip>/\*.*?(?:\*/|\Z)|"(?:[^"\\\n]|\\.)*"?|'(?:[^'\\\n]|\\.)*'?|url\(\s*[^"'\s)][^)]*\))"""
-    r"""|(?P<colour>\#[0-9a-fA-F]{3,8}(?![\w-])|(?:rgb|hsl)a?\([^()@;{}]*\))"""
-    r"""|(?P<define>@define-color\s+[\w-]+)"""
-    r"""|(?P<word>[@$.#]?-{0,2}[a-zA-Z_][\w-]*\(?)"""
-    r"""|(?P<mark>[{};:])""",
-    re.DOTALL | re.IGNORECASE,
-)
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Dialect:
+    """How a reader's style sheets differ from the common ones.
+
+    lines: whether // starts a comment; argb: whether eight digits begin with the opacity, and functions are Qt's;
+    wide: whether hwb() and cmyk() are colours too.
+    """
+
+    lines: bool = False
+    argb: bool = False
+    wide: bool = False
+
+
+COMMON = Dialect()
+
+
+@cache
+def _token(dialect: Dialect) -> re.Pattern[str]:
+    functions = (
+        "(?:rgb|hsl|hsv)a?" if dialect.argb else "(?:(?:rgb|hsl)a?|hwb|cmyk)" if dialect.wide else "(?:rgb|hsl)a?"
+    )
+    lines = r"|//[^\n]*" if dialect.lines else ""
+    return re.compile(
+        rf"""(?P<skip>/\*.*?(?:\*/|\Z){lines}|"(?:[^"\\\n]|\\.)*"?|'(?:[^'\\\n]|\\.)*'?|url\(\s*[^"'\s)][^)]*\))"""
+        rf"""|(?P<colour>\#[0-9a-fA-F]{{3,8}}(?![\w-])|{functions}[ \t]?\([^()@;{{}}]*\))"""
+        r"""|(?P<define>@define-color\s+[\w-]+)"""
+        r"""|(?P<word>[@$.#]?-{0,2}[a-zA-Z_][\w-]*\(?)"""
+        r"""|(?P<mark>[{};:])""",
+        re.DOTALL | re.IGNORECASE,
+    )
+
+
 _SPACE = re.compile(r"\s+")
 _COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
+_NOT_COLOURS = ("font", "animation", "transition", "content", "will-change", "src")
 
 
-def scan_css(text: str) -> list[ColourSpan]:
+def _form(spelling: str, dialect: Dialect) -> str:
+    """Return the notation of a spelling, empty for the common one."""
+    low = spelling.lower()
+    if dialect.argb:
+        return "argb" if low.startswith("#") else "qt-function"
+    return "wide" if low.startswith(("hwb", "cmyk")) else ""
+
+
+def scan_css(text: str, dialect: Dialect = COMMON) -> list[ColourSpan]:
     """Return every colour literal in value position, in order; never raises, whatever the text."""
+    return _scan(text, dialect, "")
+
+
+def scan_declarations(text: str) -> list[ColourSpan]:
+    """Return the colour literals of declarations without a selector around them, as in a style attribute."""
+    return _scan(text, COMMON, "style")
+
+
+def _scan(text: str, dialect: Dialect, within: str) -> list[ColourSpan]:
     spans: list[ColourSpan] = []
     pending: list[ColourSpan] = []  # what may still turn out to be part of a selector
-    selectors: list[str] = []
+    selectors: list[str] = [within] if within else []
+    where = within
     key, word, boundary = "", "", 0
-    for token in _TOKEN.finditer(text):
+    names, plain = NAMES, dialect == COMMON
+    for token in _token(dialect).finditer(text):
         kind = token.lastgroup
-        if kind == "skip":
-            continue
-        if kind == "mark":
+        if kind == "word":
+            low = token.group()
+            if key:
+                name = low.lower()
+                if name in names and name != "transparent" and not key.startswith(_NOT_COLOURS):
+                    pending.append(ColourSpan(token.start(), token.end(), names[name], where, key))
+            else:
+                word = low
+        elif kind == "mark":
             mark = token.group()
             if mark == ":":
-                if not key and word and selectors:
+                if not key and word and (selectors or word[0] in "$-"):
                     key = word
                 continue
             if mark == "{":
                 selectors.append(_tidy(text[boundary : token.start()]))
+                where = " ".join(selectors)
             else:
                 spans += pending
                 if mark == "}" and selectors:
                     selectors.pop()
+                    where = " ".join(selectors)
             pending.clear()
             key, word, boundary = "", "", token.end()
-        elif kind == "define":
-            key = token.group().split()[-1]
-            key = f"@define-color {key}"
-        elif kind == "word":
-            low = token.group()
+        elif kind == "colour":
             if key:
-                name = low.lower()
-                if name in NAMES and name != "transparent":
-                    where = " ".join(selectors)
-                    pending.append(ColourSpan(token.start(), token.end(), NAMES[name], where, key))
-            else:
-                word = low
-        elif key:
-            colour = read_literal(token.group())
-            if colour is not None:
-                pending.append(ColourSpan(token.start(), token.end(), colour, " ".join(selectors), key))
+                spelling = token.group()
+                form = "" if plain else _form(spelling, dialect)
+                colour = read_as(form, spelling) if form else read_literal(spelling)
+                if colour is not None:
+                    pending.append(ColourSpan(token.start(), token.end(), colour, where, key, form))
+        elif kind == "define":
+            key = f"@define-color {token.group().split()[-1]}"
     return spans + pending
 
 

@@ -14,7 +14,8 @@ from ..colour.rgb import Rgba
 class ColourSpan(NamedTuple):
     """One colour literal: text[start:end] is its spelling.
 
-    where: the selector, section or table it stands in; key: the property or key it belongs to.
+    where: the selector, section or table it stands in; key: the property or key it belongs to; form: the id of the
+    notation it is spelled in, empty for that of style sheets.
     """
 
     start: int
@@ -22,6 +23,7 @@ class ColourSpan(NamedTuple):
     colour: Rgba
     where: str
     key: str
+    form: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +51,7 @@ def line_of(text: str, offset: int) -> tuple[int, int]:
     return text.count("\n", 0, offset) + 1, offset - (text.rfind("\n", 0, offset) + 1) + 1
 
 
-_LITERAL = re.compile(r"[#\w]+(?:\([^()]*\))?")
+_LITERAL = re.compile(r"[#\w]+(?:[ \t]?\([^()]*\))?")
 _KEPT = 6
 
 
@@ -91,7 +93,7 @@ class Rescanner:
         at = len(pieces[0])
         found: list[ColourSpan] = []
         match, read = _LITERAL.match, self._read
-        for (_, _, _, where, key), piece in zip(spans, pieces[1:], strict=True):
+        for (_, _, _, where, key, _), piece in zip(spans, pieces[1:], strict=True):
             literal = match(text, at)
             if literal is None:
                 return None

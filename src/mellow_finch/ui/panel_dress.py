@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from pathlib import Path
 
 from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFont, QPainter, QPaintEvent, QPen, QSyntaxHighlighter, QTextCharFormat
@@ -11,17 +10,22 @@ from PyQt6.QtWidgets import QHeaderView, QPlainTextEdit, QSizePolicy, QTreeWidge
 
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENTS
-from ..components.model import Component, text_of
-from ..components.recolour_files import format_of
+from ..components.model import Component, OutFile, text_of
 from ..palette.roles import ROLE_BY_ID
 from ..recolour.groups import Group
 from ..recolour.rewrite import subject_of
+from ..syntax.catalogue import Format, format_of
 from .document import Document
 from .parts import Panel, label
 from .style import MONO, Style, qcolor
 
 _MOST_GROUPS = 10
 _EFFECTS = {"at once": "shows at once", "reload": "shows after a reload", "restart": "shows after a restart"}
+
+
+def _format(file: OutFile) -> Format | None:
+    """Return the format of a file that is written."""
+    return format_of(file.path, file.data[:4096].decode("utf-8", "replace"))
 
 
 class GroupRow(QWidget):
@@ -208,7 +212,7 @@ class DressPanel(Panel):
         dressed = self._document.dressed
         assert dressed is not None
         files = dressed.files.get(component.id, ())
-        form = format_of(Path(files[0].path)) if files and component.rewrites else None
+        form = _format(files[0]) if files and component.rewrites else None
         groups: tuple[Group, ...] = ()
         if form is not None:
             groups = subject_of(text_of(self._document.files, files[0].path), form.scan).groups

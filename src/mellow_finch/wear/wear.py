@@ -49,12 +49,10 @@ def make_plan(dressed: Dressed, home: Path) -> Plan:
     same = 0
     for component, files in dressed.files.items():
         for file in files:
-            target = _target(home, file)
-            old = _bytes(target)
-            if old == file.data:
+            target, action = action_for(home, file)
+            if action is None:
                 same += 1
             else:
-                action: Literal["create", "change"] = "create" if old is None else "change"
                 writes.append(Write(file.path, target, component, action, file.data))
     touched = dict.fromkeys(w.component for w in writes)
     restart = tuple(COMPONENT_BY_ID[c].restart for c in touched)
@@ -66,6 +64,16 @@ def make_plan(dressed: Dressed, home: Path) -> Plan:
         Setting("org.gnome.desktop.interface", "gtk-theme", look.folder),
     )
     return Plan(look.name, home, tuple(writes), restart, settings, same, sequences)
+
+
+def action_for(home: Path, file: OutFile) -> tuple[Path, Literal["create", "change"] | None]:
+    """Return where a file really goes, and whether that creates or changes one, None where it is right already.
+
+    Raises WearError for a place outside of the home, FileAccessError when what is there cannot be read.
+    """
+    target = _target(home, file)
+    old = _bytes(target)
+    return target, None if old == file.data else "create" if old is None else "change"
 
 
 def _target(home: Path, file: OutFile) -> Path:

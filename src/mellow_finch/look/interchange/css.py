@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 
 from ...colour.rgb import Rgba
-from ...components.gtk import LIBRARY_NAMES, PUBLIC_NAMES, css_colour
+from ...components.gtk import css_colour
 from ...errors import ParseError
+from ...recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ...syntax.cascade import named_colours
 from ...syntax.css import scan_css
 from ...syntax.spans import Problem, line_of

@@ -1,0 +1,113 @@
+"""The command about themes, configurations and archives that exist already."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import click
+
+from .cli_parts import JSON_OPTION, in_a_sentence, print_json
+from .errors import ParseError
+
+
+def _pairs(rows: tuple[str, ...], option: str) -> dict[str, str]:
+    for row in rows:
+        if "=" not in row:
+            raise ParseError(f"“{option} {row}” has no “=” in it.", hint=f"Write {option} OLD=NEW.")
+    return dict((row.rpartition("=")[0], row.rpartition("=")[2]) for row in rows)
+
+
+@click.command()
+@click.argument("path", type=click.Path(path_type=Path))
+@click.argument("look", type=click.Path(path_type=Path))
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
+)
+@click.option("--name", default="", help="The new theme's name; made of the old one and the look's when not given.")
+@click.option("--group", "groups", multiple=True, metavar="KEY=ROLE", help="Give a group of colours a role, or “keep”.")
+@click.option("--split", "splits", multiple=True, metavar="KEY", help="Take a group apart.")
+@click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help="Replace a word of another machine.")
+@click.option("--mine", is_flag=True, help="Replace every word of another machine for which this one has its own.")
+@click.option("--no-mend", is_flag=True, help="Change the literals only as the look says, readable or not.")
+@JSON_OPTION
+@in_a_sentence
+def recolour(
+    path: Path,
+    look: Path,
+    into: Path,
+    name: str,
+    groups: tuple[str, ...],
+    splits: tuple[str, ...],
+    words: tuple[str, ...],
+    mine: bool,
+    no_mend: bool,
+    as_json: bool,
+) -> None:
+    """Recolour a theme, a file or an archive that exists already; tell what was replaced and how often."""
+    from .look.file import load_look
+    from .palette.roles import ROLE_BY_ID
+    from .recolour.groups import KEEP
+    from .theme.account import Choices
+    from .theme.bundle import open_bundle
+    from .theme.kinds import counted
+    from .theme.read import read_theme
+    from .theme.recolour import recolour_theme
+    from .theme.words import foreign_words, suggested, this_machine
+    from .wear.themes import lay_down
+
+    chosen = _pairs(groups, "--group")
+    unknown = next((r for r in chosen.values() if r not in ROLE_BY_ID and r != KEEP), None)
+    if unknown is not None:
+        raise ParseError(f"There is no role “{unknown}”.", hint="“mellow-finch derive” lists the roles.")
+    theme = read_theme(open_bundle(path), splits)
+    found = foreign_words(theme, this_machine())
+    replaced = (suggested(found) if mine else {}) | _pairs(words, "--replace")
+    if "/" in name or name in (".", ".."):
+        raise ParseError(f"“{name}” cannot be the name of a theme.", hint="It becomes the name of a folder.")
+    scheme = load_look(look).scheme()
+    scheme = replace(scheme, mend=False) if no_mend else scheme
+    result = recolour_theme(theme, scheme, Choices(chosen, replaced, name))
+    sources = {path} if path.is_file() else {path / p for p in theme.bundle.entries}
+    lay_down(result.outputs, into, frozenset(sources))
+    if as_json:
+        print_json(
+            {
+                "files": [f._asdict() for f in result.files],
+                "groups": [{**g.as_json(), "key": g.key} for g in result.groups],
+                "kinds": [{"kind": kind, "count": count} for kind, count in counted(theme.found)],
+                "name": result.name,
+                "rules_added": result.rules,
+                "pictures": result.pictures,
+                "failing": [s._asdict() for s in result.short],
+                "words": [
+                    {"kind": w.kind, "word": w.text, "instead": replaced.get(w.text, ""), "places": len(w.places)}
+                    for w in found
+                ],
+                "notes": list(result.notes),
+            }
+        )
+        return
+    for kind, count in counted(theme.found):
+        click.echo(f"{kind}{f' ({count})' if count > 1 else ''}")
+    for f in result.files:
+        click.echo(f"{f.path}: {f.replaced} of {f.literals} colour literals replaced")
+    for g in result.groups:
+        role = g.role or "kept"
+        click.echo(
+            f"  {g.source.hex} -> {g.target.hex}  {role}: {g.places} places in {g.files} file{'s' * (g.files != 1)}"
+            f"  [{g.key}]"
+        )
+    if result.pictures:
+        click.echo(f"{result.pictures} pictures redrawn")
+    if result.rules:
+        click.echo(f"{result.rules} rules added at the end of its sheets, where no colour alone could be read")
+    for s in result.short:
+        click.echo(f"{s.ratio:5.2f} of {s.need:g}  {s.sheet}: {s.part} still falls short")
+    for w in found:
+        click.echo(f"{w.says}{f' -> {replaced[w.text]}' if w.text in replaced else ''}")
+    for note in result.notes:
+        click.echo(note)
+
+
+COMMANDS = (recolour,)

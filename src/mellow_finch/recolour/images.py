@@ -1,0 +1,107 @@
+"""Pictures redrawn through a theme's map: their size, mode and metadata stay."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import numpy as np
+from PIL import Image, UnidentifiedImageError
+from PIL.PngImagePlugin import PngInfo
+
+from ..colour.spaces import srgb_to_oklab
+from ..errors import PictureError
+from .colour_map import ColourMap
+
+MOST_PIXELS = 64_000_000
+_PHOTOGRAPH = 400  # pixels a side from which a picture with very many colours counts as a photograph
+_MANY = 20_000
+KINDS = (".png", ".gif", ".bmp", ".webp")
+
+
+def opened(data: bytes, name: str) -> Image.Image:
+    """Return a picture, loaded; raises PictureError in words for anything that is none or too large."""
+    try:
+        image = Image.open(io.BytesIO(data))
+        if image.width * image.height > MOST_PIXELS:
+            raise PictureError(f"“{name}” has more pixels than a theme's picture can have.")
+        image.load()
+    except PictureError:
+        raise
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, EOFError, Image.DecompressionBombError) as error:
+        raise PictureError(f"“{name}” is no picture that can be read.") from error
+    return image
+
+
+def recoloured_image(data: bytes, name: str, chart: ColourMap) -> bytes:
+    """Return a picture file redrawn through the map, or the very bytes where nothing changes or must not.
+
+    Palettes are carried over as palettes, greys as greys; photographs, animations and pictures of more than eight bits
+    a channel stay as they are. Raises PictureError for what is no picture.
+    """
+    image = opened(data, name)
+    if getattr(image, "n_frames", 1) > 1 or image.mode not in ("P", "L", "LA", "RGB", "RGBA") or not image.width:
+        return data
+    fresh = _redrawn(image, chart)
+    if fresh is None:
+        return data
+    out = io.BytesIO()
+    fresh.save(out, image.format or "PNG", **_kept(image))
+    return out.getvalue()
+
+
+def _redrawn(image: Image.Image, chart: ColourMap) -> Image.Image | None:
+    if image.mode == "P":
+        raw = image.getpalette() or []
+        if not raw:
+            return None
+        old = np.array(raw, dtype=np.uint8).reshape(-1, 3)
+        new = chart.carry_pixels(old)
+        if np.array_equal(old, new):
+            return None
+        fresh = image.copy()
+        fresh.putpalette(new.astype(np.uint8).tobytes())
+        return fresh
+    pixels = np.array(image)
+    if image.mode in ("L", "LA"):
+        grey = pixels[..., :1] if image.mode == "LA" else pixels[..., None]
+        new = _as_greys(chart)[grey]
+        carried = np.concatenate([new, pixels[..., 1:]], axis=-1) if image.mode == "LA" else new[..., 0]
+    else:
+        flat = pixels[..., :3].reshape(-1, 3)
+        if min(image.size) >= _PHOTOGRAPH and _is_photograph(flat):
+            return None
+        new = chart.carry_pixels(flat).reshape(*pixels.shape[:2], 3)
+        carried = np.concatenate([new, pixels[..., 3:]], axis=-1)
+    if np.array_equal(carried, pixels):
+        return None
+    return Image.fromarray(carried.astype(np.uint8), image.mode)
+
+
+def _is_photograph(flat: Any) -> bool:
+    sample = flat[:: max(1, len(flat) // 60_000)].astype(np.uint32)
+    packed = sample[:, 0] << 16 | sample[:, 1] << 8 | sample[:, 2]
+    return len(np.unique(packed)) > min(_MANY, len(packed) // 6)
+
+
+def _as_greys(chart: ColourMap) -> Any:
+    """Return (256,) new greys: the luminance of what each grey becomes."""
+    ramp = np.repeat(np.arange(256)[:, None], 3, axis=1) / 255
+    light = srgb_to_oklab(chart.carry(ramp))[:, 0]
+    own = srgb_to_oklab(ramp)[:, 0]
+    return np.rint(np.interp(light, own, np.arange(256))).astype(np.uint8)
+
+
+def _kept(image: Image.Image) -> dict[str, Any]:
+    """Return what has to be handed on when a picture is saved again."""
+    info: dict[str, Any] = {k: image.info[k] for k in ("dpi", "icc_profile", "exif", "transparency") if k in image.info}
+    if image.format == "PNG":
+        texts = PngInfo()
+        for key, value in getattr(image, "text", {}).items():
+            texts.add_text(key, str(value), zip=len(str(value)) > 200)
+        info["pnginfo"] = texts
+        if isinstance(info.get("transparency"), tuple):
+            info.pop("transparency")  # the colour that was see-through is another one now
+    if image.format == "WEBP":
+        info["lossless"] = True
+    return info

@@ -1,0 +1,91 @@
+"""What a person decides of a theme, and what recolouring it gives: values without any work in them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+from ..colour.rgb import Rgba
+from ..recolour.colour_map import ColourMap
+
+
+@dataclass(frozen=True, slots=True)
+class Choices:
+    """What a person decided of a theme.
+
+    roles: by the key of a group, the role that it takes, or "keep"; words: what is written instead of words that
+    belong to another machine; name: the new name, empty for one made of the theme's and the look's.
+    """
+
+    roles: Mapping[str, str] = field(default_factory=dict)
+    words: Mapping[str, str] = field(default_factory=dict)
+    name: str = ""
+
+
+class OutEntry(NamedTuple):
+    """A file to be written: its bytes, its permissions, and where it points when it is a link."""
+
+    data: bytes
+    mode: int = 0o644
+    link: str = ""
+
+
+class FileRow(NamedTuple):
+    """One file: where it goes, how many literals it has, how many were replaced."""
+
+    path: str
+    literals: int
+    replaced: int
+
+
+class GroupRow(NamedTuple):
+    """One group: its key, its colour before and after, its role, and in how many places and files it stands."""
+
+    key: str
+    source: Rgba
+    target: Rgba
+    role: str
+    reason: str
+    places: int
+    files: int
+
+    def as_json(self) -> dict[str, object]:
+        """Return the group with the documented keys."""
+        return {
+            "from": self.source.hex,
+            "to": self.target.hex,
+            "role": self.role,
+            "places": self.places,
+            "files": self.files,
+        }
+
+
+class Short(NamedTuple):
+    """A pair that falls short in a sheet though everything was tried."""
+
+    sheet: str
+    part: str
+    ratio: float
+    need: float
+
+
+@dataclass(frozen=True, eq=False)
+class Outcome:
+    """What recolouring a theme gave.
+
+    outputs: by path from the home folder; files and groups: the account; fresh: by path in the theme, the new text;
+    rules: how many were added at the ends of sheets; short: pairs that still fall short; notes: sentences for the
+    person; charts: the map of each family.
+    """
+
+    name: str
+    outputs: Mapping[str, OutEntry]
+    files: tuple[FileRow, ...]
+    groups: tuple[GroupRow, ...]
+    fresh: Mapping[str, str]
+    rules: int
+    short: tuple[Short, ...]
+    notes: tuple[str, ...]
+    charts: tuple[ColourMap, ...]
+    pictures: int = 0

@@ -1,0 +1,233 @@
+"""The pictures of a theme: drawings, pixel pictures and pointers, redrawn through the map, signs kept readable."""
+
+from __future__ import annotations
+
+import gzip
+import re
+from collections import Counter
+from collections.abc import Sequence
+from functools import cached_property
+
+import numpy as np
+
+from ..colour.contrast import ratio
+from ..colour.gamut import oklch_to_rgbas, rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..components.model import Scheme, as_bytes
+from ..errors import PictureError
+from ..palette.pairs import MARK_NEED
+from ..palette.solve import readable_on
+from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of
+from ..recolour.images import opened, recoloured_image
+from ..recolour.pointers import read_pointer, straight
+from ..recolour.rewrite import respelled
+from .account import GroupRow
+from .kinds import owner_of
+from .read import Theme
+
+_SURFACES = ("panel", "menu", "view")
+_SIGN_SPREAD = 0.3  # lightness within which the greys of a drawing make one sign
+_HUES_APART = 24.0
+
+
+class Drawings:
+    """Redraws the pictures of one theme for one look.
+
+    Those of an icon theme are carried by a map of their own, under which greys do not turn round; those that belong to
+    style sheets go through the sheet's. A drawing of one grey is a sign: it gets a colour that reads on panel, menu and
+    view.
+    """
+
+    def __init__(self, theme: Theme, scheme: Scheme, charts: Sequence[ColourMap]) -> None:
+        self._theme, self._scheme, self._charts = theme, scheme, charts
+        self._iconic = {
+            path
+            for path in (*theme.drawings, *theme.pictures)
+            if (owner := owner_of(path.partition("!")[0], theme.found)) is not None and owner.kind.id in ("icons", "pointers")
+        }  # fmt: skip
+        symbolic = re.compile(r"-symbolic(?:-rtl)?(?:\.symbolic)?\.(?:svg|png)$")
+        # What toolkits colour themselves when they load it stays as it is.
+        self.paths = {p for p in theme.drawings if not (p in self._iconic and symbolic.search(p))}
+        self.pictures = {p for p in theme.pictures if not (p in self._iconic and symbolic.search(p))}
+        self.pointers = set(theme.pointers)
+        self._known: dict[ColourMap, dict[Rgba, Rgba]] = {}
+
+    # Maps
+
+    @cached_property
+    def _counts(self) -> Counter[Rgba]:
+        counts: Counter[Rgba] = Counter()
+        for path in self.paths & self._iconic:
+            counts.update({s.colour.opaque for s in self._theme.texts[path].spans if s.colour.a > 0})
+        for path in sorted(self.pictures & self._iconic)[:: max(1, len(self.pictures) // 200)]:
+            counts.update(self._main_colours(path))
+        return counts
+
+    @cached_property
+    def chart(self) -> ColourMap:
+        """Return the map of icon themes: their leading colour becomes the accent, greys take the look's tint."""
+        anchors: list[Anchor] = []
+        lead = self.lead
+        colours = self._scheme.colours
+        if lead is not None:
+            anchors.append(Anchor(lead, colours["accent"], 10))
+        return map_of(anchors)
+
+    @cached_property
+    def lead(self) -> Rgba | None:
+        """Return the commonest colour of the icons, None when they have none."""
+        vivid = {c: n for c, n in self._counts.items() if is_vivid(c)}
+        if not vivid:
+            return None
+
+        def company(colour: Rgba) -> int:
+            hue = rgba_to_oklch(colour)[2]
+            return sum(n for c, n in vivid.items() if abs((rgba_to_oklch(c)[2] - hue + 180) % 360 - 180) < _HUES_APART)
+
+        common = sorted(vivid, key=lambda c: (-vivid[c], c))[:40]
+        best = max(common, key=lambda c: (company(c), vivid[c], c))
+        hue = rgba_to_oklch(best)[2]
+        near = [c for c in common if abs((rgba_to_oklch(c)[2] - hue + 180) % 360 - 180) < _HUES_APART]
+        return max(near, key=lambda c: (vivid[c] * rgba_to_oklch(c)[1], c))
+
+    @cached_property
+    def pointer_chart(self) -> ColourMap:
+        """Return the map of pointers: a pointer's body takes the look's window text, its edge what it lies on.
+
+        A coloured pointer keeps its greys and turns toward the accent.
+        """
+        counts: Counter[Rgba] = Counter()
+        for path in sorted(self.pointers)[:12]:
+            for image in read_pointer(self._theme.data(path), path).images[:1]:
+                colours, alpha = straight(image.pixels)
+                counts.update(Rgba(*c) for c, a in zip(colours.tolist(), alpha.tolist(), strict=True) if a > 200)
+        vivid = Counter({c: n for c, n in counts.items() if is_vivid(c)})
+        if sum(vivid.values()) > 0.08 * max(1, sum(counts.values())):
+            lead = vivid.most_common(1)[0][0]
+            return map_of([Anchor(lead, self._scheme.colours["accent"])])
+        grey = Counter({c: n for c, n in counts.items() if not is_vivid(c)})
+        if not grey:
+            return map_of([])
+        body = grey.most_common(1)[0][0]
+        colours_ = self._scheme.colours
+        # The body keeps being dark or light, whichever it is; the look's own greys take over.
+        light = rgba_to_oklch(body)[0] > 0.5
+        pair = (colours_["window_text"], colours_["window"])
+        pale, deep = sorted(pair, key=lambda c: -rgba_to_oklch(c)[0])
+        edge = max(grey, key=lambda c: (abs(rgba_to_oklch(c)[0] - rgba_to_oklch(body)[0]), grey[c]))
+        return map_of([Anchor(body, pale if light else deep, 2), Anchor(edge, deep if light else pale, 1)])
+
+    def _chart_of(self, path: str) -> ColourMap:
+        if path in self._iconic:
+            return self.chart
+        return self._charts[self._theme.family_of.get(path, 0)]
+
+    def _carried(self, chart: ColourMap, colours: Sequence[Rgba]) -> dict[Rgba, Rgba]:
+        known = self._known.setdefault(chart, {})
+        if not known and chart is self.__dict__.get("chart"):
+            known |= chart.carry_all(self._counts)
+        missing = [c for c in colours if c not in known]
+        if missing:
+            known |= chart.carry_all(missing)
+        return known
+
+    # Drawings
+
+    def redrawn(self, path: str) -> tuple[bytes, int, int]:
+        """Return a drawing's new bytes, how many literals changed and how many it has."""
+        text = self._theme.texts[path]
+        old = [s.colour.opaque for s in text.spans]
+        chart = self._chart_of(path)
+        known = self._carried(chart, old)
+        new = [known[c] for c in old]
+        if path in self._iconic:
+            new = self._readable(new, old)
+        colours = [c._replace(a=s.colour.a) for c, s in zip(new, text.spans, strict=True)]
+        count = sum(c != s.colour for c, s in zip(colours, text.spans, strict=True))
+        data = as_bytes(respelled(text.text, text.spans, colours)) if count else b""
+        return (gzip.compress(data, mtime=0) if text.packed and count else data), count, len(text.spans)
+
+    def _readable(self, new: list[Rgba], old: list[Rgba]) -> list[Rgba]:
+        """Return the colours of an icon so that it can be told from panel, menu and view."""
+        if not new:
+            return new
+        surfaces = [face for role in _SURFACES for face in self._scheme.faces(role)]
+        lights = [rgba_to_oklch(c)[0] for c in old]
+        sign = all(not is_vivid(c) for c in old) and max(lights) - min(lights) <= _SIGN_SPREAD
+        if sign:
+            ink = self._ink
+            if ink is not None:
+                main = Counter(old).most_common(1)[0][0]
+                l0 = rgba_to_oklch(main)[0]
+                l1, c1, h1 = rgba_to_oklch(ink)
+                way = -1 if l1 > 0.5 else 1
+                rows = [(min(1, max(0, l1 + way * abs(light - l0) * 0.6)), c1, h1) for light in lights]
+                return [ink if o == main else c for o, c in zip(old, oklch_to_rgbas(np.array(rows)), strict=True)]
+        if all(max(ratio(c, s) for c in set(new)) >= MARK_NEED for s in surfaces):
+            return new
+        return self._shifted(new, surfaces)
+
+    @cached_property
+    def _ink(self) -> Rgba | None:
+        rows = [(face, MARK_NEED) for role in _SURFACES for face in self._scheme.faces(role)]
+        return readable_on(self._scheme.colours["window_text"], rows)
+
+    def _shifted(self, new: list[Rgba], surfaces: Sequence[Rgba]) -> list[Rgba]:
+        """Return the colours lightened or darkened together by the least that makes one of them stand out everywhere."""
+        lch = np.array([rgba_to_oklch(c) for c in new])
+        for step in sorted(np.arange(-0.6, 0.61, 0.03).tolist(), key=abs):
+            moved = lch.copy()
+            moved[:, 0] = np.clip(moved[:, 0] + step, 0, 1)
+            colours = oklch_to_rgbas(moved)
+            if all(max(ratio(c, s) for c in set(colours)) >= MARK_NEED for s in surfaces):
+                return colours
+        return new
+
+    # Pixels
+
+    def _main_colours(self, path: str) -> list[Rgba]:
+        try:
+            image = opened(self._theme.data(path), path).convert("RGBA").resize((16, 16))
+        except PictureError:
+            return []
+        return [Rgba(r, g, b) for r, g, b, a in np.asarray(image).reshape(-1, 4).tolist() if a > 200]
+
+    def fills(self, entry: str) -> dict[str, tuple[Rgba, ...]]:
+        """Return, by file name, what the pictures beside a sheet fill a box with when they are redrawn."""
+        folder = entry.rpartition("/")[0]
+        out: dict[str, tuple[Rgba, ...]] = {}
+        text = self._theme.sheets[entry].skeleton
+        for path in self._theme.pictures:
+            name = path.rpartition("/")[2]
+            if path.startswith(folder) and name in text and name not in out:
+                out[name] = self._fill(path)
+        return out
+
+    def _fill(self, path: str) -> tuple[Rgba, ...]:
+        """Return the darkest and the lightest of the rows in the middle of a picture, redrawn."""
+        try:
+            data = self.repainted(path, self._theme.data(path))
+            pixels = np.asarray(opened(data, path).convert("RGBA"), dtype=np.float64)
+        except PictureError:
+            return ()
+        high, wide = pixels.shape[:2]
+        middle = pixels[
+            high // 5 : max(high // 5 + 1, high - high // 5), wide // 4 : max(wide // 4 + 1, wide - wide // 4)
+        ]
+        rows = middle.mean(axis=1)
+        light = rows[:, :3].sum(axis=1)
+        found = (rows[int(light.argmin())], rows[int(light.argmax())])
+        return tuple(dict.fromkeys(Rgba(round(r), round(g), round(b), a / 255) for r, g, b, a in found))
+
+    def repainted(self, path: str, data: bytes) -> bytes:
+        """Return a pixel picture's new bytes, the old ones where nothing changes."""
+        return recoloured_image(data, path.rpartition("/")[2], self._chart_of(path))
+
+    def group_rows(self) -> list[GroupRow]:
+        """Return the account of an icon theme's colours: its leading one."""
+        lead = self.lead if self._iconic else None
+        if lead is None:
+            return []
+        files = sum(any(s.colour.opaque == lead for s in self._theme.texts[p].spans) for p in self.paths & self._iconic)
+        target = self._scheme.colours["accent"]
+        return [GroupRow("icons/lead", lead, target, "accent", "the icons have it most", self._counts[lead], files)]

@@ -1,0 +1,263 @@
+"""What a folder or an archive holds, told by its contents, and where in a home each belongs. Rows of data."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+
+from .bundle import Bundle
+
+_HEAD = 4096
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kind:
+    """A kind of thing that is installed as a folder or a file.
+
+    marks: patterns of paths by which it is known; the group "root" is the folder that belongs to it, "" for the top.
+    tell: what the file that matched must hold; place: where it goes, {name} being the new name; derived: whether only
+    changed files are written, into a new theme that inherits the old; single: whether it is one file, not a folder.
+    """
+
+    id: str
+    title: str
+    marks: tuple[str, ...]
+    place: str
+    tell: str = ""
+    derived: bool = False
+    single: bool = False
+    code: bool = False
+
+
+_THEMES = ".local/share/themes/{name}"
+KINDS: tuple[Kind, ...] = (
+    Kind(
+        id="toolkit-3",
+        title="GTK 3 theme",
+        marks=(r"(?P<root>.*/)?gtk-3\.\d+/gtk(-dark)?\.css$",),
+        place=_THEMES,
+    ),
+    Kind(
+        id="toolkit-4",
+        title="GTK 4 theme",
+        marks=(r"(?P<root>.*/)?gtk-4\.\d+/gtk(-dark)?\.css$",),
+        place=_THEMES,
+    ),
+    Kind(id="toolkit-2", title="GTK 2 theme", marks=(r"(?P<root>.*/)?gtk-2\.0/gtkrc$",), place=".themes/{name}"),
+    Kind(
+        id="shell-gnome",
+        title="GNOME Shell theme",
+        marks=(r"(?P<root>.*/)?gnome-shell/gnome-shell\.css$",),
+        place=_THEMES,
+    ),
+    Kind(id="shell-cinnamon", title="Cinnamon theme", marks=(r"(?P<root>.*/)?cinnamon/cinnamon\.css$",), place=_THEMES),
+    Kind(
+        id="borders",
+        title="Window borders",
+        marks=(
+            r"(?P<root>.*/)?metacity-1/metacity-theme-\d\.xml$",
+            r"(?P<root>.*/)?xfwm4/themerc$",
+            r"(?P<root>.*/)?openbox-3/themerc$",
+        ),
+        place=_THEMES,
+    ),
+    Kind(id="dock", title="Dock theme", marks=(r"(?P<root>.*/)?plank/dock\.theme$",), place=_THEMES),
+    Kind(
+        id="dock-alone",
+        title="Dock theme",
+        marks=(r"(?P<root>(?:.*/)?(?!plank/)[^/]+/)dock\.theme$",),
+        place=".local/share/plank/themes/{name}",
+    ),
+    Kind(
+        id="pointers",
+        title="Pointer theme",
+        marks=(r"(?P<root>.*/)?cursors/[^/]+$",),
+        tell=r"\AXcur",
+        place=".icons/{name}",
+        derived=True,
+    ),
+    Kind(
+        id="icons",
+        title="Icon theme",
+        marks=(r"(?P<root>.*/)?index\.theme$",),
+        tell=r"(?s)\[Icon Theme\].*^Directories\s*=\s*\S",
+        place=".local/share/icons/{name}",
+        derived=True,
+    ),
+    Kind(
+        id="scheme",
+        title="Colour scheme",
+        marks=(r"(?P<root>.*/)?[^/]+\.colors$",),
+        tell=r"\[Colors:Window\]",
+        place=".local/share/color-schemes",
+        single=True,
+    ),
+    Kind(
+        id="desktop-theme",
+        title="Desktop theme",
+        marks=(r"(?P<root>.*/)?(?:widgets|dialogs)/[^/]+\.svgz?$",),
+        place=".local/share/plasma/desktoptheme/{name}",
+    ),
+    Kind(
+        id="decoration",
+        title="Window decoration of drawings",
+        marks=(r"(?P<root>.*/)?decoration\.svgz?$",),
+        place=".local/share/aurorae/themes/{name}",
+    ),
+    Kind(
+        id="drawn-style",
+        title="SVG-drawn style",
+        marks=(r"(?P<root>.*/)?[^/]+\.kvconfig$",),
+        place=".config/Kvantum/{name}",
+    ),
+    Kind(
+        id="login",
+        title="Login screen",
+        marks=(r"(?P<root>.*/)?metadata\.desktop$",),
+        tell=r"\[SddmGreeterTheme\]",
+        place="login-screens/{name}",
+    ),
+    Kind(
+        id="widget-conky",
+        title="Desktop widget",
+        marks=(r"(?P<root>.*/)?(?:[^/]*conky[^/]*|[^/]+\.conf|[^/]*rc)$",),
+        tell=r"(?m)conky\.config|^TEXT\s*$",
+        place=".config/conky/{name}",
+    ),
+    Kind(id="widget-eww", title="Desktop widget", marks=(r"(?P<root>.*/)?eww\.yuck$",), place=".config/eww"),
+    Kind(
+        id="bar",
+        title="Bar",
+        marks=(r"(?P<root>(?:.*/)?waybar/)style\.css$", r"(?P<root>(?:.*/)?polybar/)config(?:\.ini)?$"),
+        place=".config/{folder}",
+    ),
+    Kind(id="launcher", title="Launcher style", marks=(r"(?P<root>.*/)?[^/]+\.rasi$",), place=".config/rofi/themes", single=True),
+    Kind(id="notices", title="Notifications", marks=(r"(?P<root>.*/)?dunstrc$",), place=".config/dunst", single=True),
+    Kind(
+        id="terminal-scheme",
+        title="Terminal colours",
+        marks=(r"(?P<root>.*/)?[^/]+\.colorscheme$",),
+        place=".local/share/konsole",
+        single=True,
+    ),
+    Kind(
+        id="editor-scheme",
+        title="Editor colours",
+        marks=(r"(?P<root>.*/)?[^/]+\.xml$",),
+        tell=r"<style-scheme",
+        place=".local/share/gtksourceview-5/styles",
+        single=True,
+    ),
+    Kind(
+        id="add-on",
+        title="Desktop add-on, whose program code is left alone",
+        marks=(r"(?P<root>.*/)?(?:applet|desklet|extension)\.js$",),
+        place="add-ons/{name}",
+        code=True,
+    ),
+    Kind(
+        id="fonts",
+        title="Fonts",
+        marks=(r"(?P<root>.*/)?[^/]+\.(?:ttf|otf|ttc|woff2)$",),
+        place=".local/share/fonts/{name}",
+        single=True,
+    ),
+)  # fmt: skip
+_KNOWN = tuple((kind, tuple(re.compile(m) for m in kind.marks), re.compile(kind.tell, re.M)) for kind in KINDS)
+_SHELL_ALONE = re.compile(r"(?P<root>.*/)?gnome-shell\.css$")
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """A thing that a bundle holds: its kind and its folder, "" for the top, else ending in a slash."""
+
+    kind: Kind
+    root: str
+    path: str  # the file that it was known by
+
+    def name(self, bundle: Bundle) -> str:
+        """Return the name that it had: of its folder, or of the bundle when it lies at the top."""
+        return self.root.rstrip("/").rpartition("/")[2] or bundle.name
+
+
+def recognise(bundle: Bundle, peek: Callable[[str], bytes]) -> tuple[Found, ...]:
+    """Return what a bundle holds, each kind and folder once, the outermost folders first; peek gives a file's head."""
+    seen: dict[tuple[str, str], Found] = {}
+    for path, entry in bundle.entries.items():
+        for kind, marks, tell in _KNOWN:
+            found = next((m for m in (mark.match(path) for mark in marks) if m), None)
+            if found is None:
+                continue
+            root = found.group("root") or ""
+            key = (kind.id, path if kind.single else root)
+            if key in seen or entry.link or (kind.tell and not _tells(tell, peek(path))):
+                continue
+            seen[key] = Found(kind, root, path)
+    return tuple(sorted(_outermost(seen.values()), key=lambda f: (f.root.count("/"), f.root, f.kind.id, f.path)))
+
+
+def _tells(tell: re.Pattern[str], head: bytes) -> bool:
+    return bool(tell.search(head[:_HEAD].decode("latin-1")))
+
+
+def _outermost(found: Iterable[Found]) -> list[Found]:
+    """Leave out what lies inside of something of another kind that owns its whole folder."""
+    rows = list(found)
+    owners = [f.root for f in rows if f.kind.derived or f.kind.id in ("widget-conky", "widget-eww")]
+    inner = {"desktop-theme", "widget-conky", "fonts", "editor-scheme", "dock-alone", "drawn-style"}
+    themed = {f.root for f in rows if f.kind.place == _THEMES}
+    return [
+        f
+        for f in rows
+        if not (
+            f.kind.id in inner
+            and (
+                any(f.root != root and f.root.startswith(root) and root for root in owners)
+                or any(f.root.startswith(root) and (root or f.root) for root in themed)
+            )
+        )
+    ]
+
+
+def counted(found: Iterable[Found]) -> list[tuple[str, int]]:
+    """Return the kinds, as they are called, with how many of each there are."""
+    counts: dict[str, int] = {}
+    for f in found:
+        counts[f.kind.title] = counts.get(f.kind.title, 0) + 1
+    return list(counts.items())
+
+
+def place_of(found: Found, name: str, path: str) -> str:
+    """Return where a file of something found goes, from the home folder."""
+    inner = path.removeprefix(found.root)
+    if found.kind.single:
+        return f"{found.kind.place.format(name=name)}/{inner.rpartition('/')[2]}"
+    folder = found.root.rstrip("/").rpartition("/")[2] or name
+    return f"{found.kind.place.format(name=name, folder=folder)}/{inner}"
+
+
+def owner_of(path: str, found: Iterable[Found]) -> Found | None:
+    """Return the thing that a file belongs to: the innermost whose folder holds it."""
+    best: Found | None = None
+    for f in found:
+        holds = path == f.path if f.kind.single else path.startswith(f.root)
+        if holds and (best is None or _rank(f, path) > _rank(best, path)):
+            best = f
+    return best
+
+
+def _rank(found: Found, path: str) -> tuple[int, bool, bool]:
+    """Return how closely a file belongs to something: by its folder, by name, by the part of a theme it lies in."""
+    part = found.path.removeprefix(found.root).partition("/")[0]
+    return len(found.root), found.kind.single, path.startswith(f"{found.root}{part}/")
+
+
+def moved_lines(text: str, values: Mapping[str, str]) -> str:
+    """Return an index file with the values of some keys set where they stand; nothing is added."""
+
+    def line(found: re.Match[str]) -> str:
+        key = found.group(2)
+        return f"{found.group(1)}{key}{found.group(3)}{values[key]}" if key in values else found.group()
+
+    return re.sub(r"(?m)^([ \t]*)([\w-]+)([ \t]*=[ \t]*)(?:[^\r\n]*)", line, text)

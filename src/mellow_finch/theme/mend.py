@@ -1,0 +1,264 @@
+"""Making a toolkit theme readable with the smallest changes: of literals, and where none can help, by rules at its end.
+
+Every place of the toolkit's tree is painted by the cascade and judged. A literal that falls short somewhere moves along
+its own way of lightness to where all that comes from it can be read; then surfaces move, then opacity rises.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from ..colour.rgb import Rgba
+from ..components.gtk import css_colour, painted
+from ..components.judge import Behind, DrawnPair, judge_part
+from ..components.model import Paint, Part
+from ..components.rewriting import nearest_over
+from ..palette.lightness import STEPS, way_of
+from ..syntax.cascade import Roots, Sheet
+
+_ROUNDS = 5
+_RULE_ROUNDS = 6
+_LAST = 3  # the try at which the surface is changed instead of the text
+_OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
+_STRIDE = 4  # steps of a way that are left out when the next readable one is looked for
+_EXACT = 1.003  # what a pair has to have above its need to be left alone
+_MARGIN = 1.012  # what a mended pair has above its need, for the rounding of the toolkit's own arithmetic
+BEGIN = "/* >>> mellow-finch: rules that make readable what no colour of the theme alone could */"
+END = "/* <<< mellow-finch */"
+
+
+@dataclass(frozen=True, slots=True)
+class Added:
+    """A rule at the end of a sheet: its selector, its declarations with {} for the colour, and the literal of that."""
+
+    selector: str
+    declarations: str
+    literal: int
+
+
+@dataclass(eq=False)
+class Mender:
+    """One sheet being mended.
+
+    literals: the colours in force; frozen: the numbers of those that must not move; same: for a literal that the sheet
+    takes in more than once, all its numbers by the first.
+    """
+
+    sheet: Sheet
+    parts: Sequence[Part]
+    literals: list[Rgba]
+    behind: Behind
+    frozen: frozenset[int] = frozenset()
+    same: Mapping[int, Sequence[int]] = field(default_factory=dict)
+    added: list[Added] = field(default_factory=list)
+    _roots: dict[str, Roots] = field(default_factory=dict)
+    _users: dict[int, set[int]] = field(default_factory=dict)
+    _named: frozenset[int] = frozenset()  # the literals that defined colours come from
+    _tries: dict[tuple[str, str], int] = field(default_factory=dict)  # how often rules were tried for a pair
+
+    def __post_init__(self) -> None:
+        self._learn()
+
+    def _learn(self) -> None:
+        """Find which literals each part comes from."""
+        self.sheet.know([p.at for p in self.parts])
+        name_roots = self.sheet.name_roots(self.literals)
+        self._named = frozenset().union(*name_roots.values())
+        self._roots = {p.key: self.sheet.roots(self.literals, p.at, name_roots) for p in self.parts}
+        self._users = {}
+        for i, part in enumerate(self.parts):
+            roots = self._roots[part.key]
+            for number in roots.text | roots.edge | frozenset().union(*roots.fills):
+                self._users.setdefault(number, set()).add(i)
+
+    def paints(self, indices: Iterable[int] | None = None, names: dict[str, Rgba] | None = None) -> dict[str, Paint]:
+        """Return what the sheet says of some parts, of all when none are named."""
+        rows = [self.parts[i] for i in indices] if indices is not None else self.parts
+        found = self.sheet.paint(self.literals, [p.at for p in rows], names)
+        return {p.key: _seen(p, painted(found[p.at])) for p in rows}
+
+    def pairs(self, indices: Sequence[int] | None = None, names: dict[str, Rgba] | None = None) -> list[DrawnPair]:
+        """Return the pairs of some parts, of all when none are named. Parts that no rule paints have none."""
+        rows = [self.parts[i] for i in indices] if indices is not None else self.parts
+        paints = self.paints(indices, names)
+        return [pair for p in rows if _said(paints[p.key]) for pair in judge_part(p, paints[p.key], self.behind)]
+
+    def short(self) -> list[DrawnPair]:
+        """Return the pairs that fall short, worst first."""
+        return sorted((p for p in self.pairs() if p.ratio < p.need * _EXACT), key=lambda p: p.ratio / p.need)
+
+    def mend(self) -> None:
+        """Move literals, then add rules, until every pair can be read or nothing more helps."""
+        self._move_literals(frozenset())
+        base = frozenset(range(len(self.literals)))
+        for _ in range(_RULE_ROUNDS):
+            short = self.short()
+            if not short or not self._add_rules(short):
+                break
+            self._move_literals(base)
+
+    # Literals
+
+    def _move_literals(self, still: frozenset[int]) -> None:
+        """Move literals, those that are to stay still left alone, until nothing more is won."""
+        tried: set[tuple[int, Rgba]] = set()
+        for _ in range(_ROUNDS):
+            moved = False
+            for texts in (True, False):
+                for number in self._candidates(self.short(), texts):
+                    if number not in still and (number, self.literals[number]) not in tried:
+                        tried.add((number, self.literals[number]))
+                        moved |= self._move(number)
+            if not moved:
+                return
+
+    def _candidates(self, short: Sequence[DrawnPair], texts: bool) -> list[int]:
+        """Return the literals behind pairs that fall short, the one behind most of them first."""
+        counts: dict[int, float] = {}
+        for pair in short:
+            roots = self._roots[pair.part.key]
+            if texts:
+                numbers = roots.text if pair.what == "text" else roots.edge
+            else:
+                numbers = next((f for f in reversed(roots.fills) if f), frozenset())
+            for number in numbers - self.frozen:
+                counts[number] = counts.get(number, 0.0) + 1
+        return sorted(counts, key=lambda n: (-counts[n], n))
+
+    def _missing(self, users: Sequence[int], names: dict[str, Rgba] | None = None) -> float:
+        """Return how far the pairs of some parts are from their needs, all in all."""
+        return sum(max(0.0, p.need * _MARGIN - p.ratio) / p.need for p in self.pairs(users, names))
+
+    def _move(self, number: int) -> bool:
+        """Move one literal to the nearest colour with the least missing; tell whether that is better than before.
+
+        The way is looked over in wide steps first, then closely around the best of them, on the side of what was.
+        """
+        users = sorted(self._users.get(number, ()))
+        old = self.literals[number]
+        names = None if number in self._named else self.sheet.names(self.literals)
+        before = self._missing(users, names)
+        if before <= 0:
+            return False
+        way = way_of(old.opaque)
+        own = int(way.cost.argmin())
+        found: dict[tuple[int, float], float] = {}
+
+        def missing(step: int, alpha: float) -> float:
+            if (step, alpha) not in found:
+                self._put(number, way.at(step)._replace(a=alpha))
+                found[step, alpha] = self._missing(users, names)
+            return found[step, alpha]
+
+        best: tuple[float, float, int, float] = (before - 1e-3, 0.0, own, old.a)
+        for alpha in (old.a, (old.a + 1) / 2, 1.0) if 0 < old.a < 1 else (old.a,):
+            wide = sorted(range(0, STEPS, _STRIDE), key=lambda i: float(way.cost[i]))
+            rows = [(round(missing(i, alpha), 3), float(way.cost[i]), i, alpha) for i in wide]
+            lead = min(rows)
+            towards = 1 if own > lead[2] else -1
+            near = range(lead[2] + towards, min(max(lead[2] + towards * _STRIDE, 0), STEPS - 1), towards)
+            best = min(best, lead, *((round(missing(i, alpha), 3), float(way.cost[i]), i, alpha) for i in near))
+            if best[0] <= 0:
+                break
+        moved = best[2] != own or best[3] != old.a
+        self._put(number, way.at(best[2])._replace(a=best[3]) if moved else old)
+        return moved
+
+    def _put(self, number: int, colour: Rgba) -> None:
+        for other in self.same.get(number, (number,)):
+            self.literals[other] = colour
+
+    # Rules at the end
+
+    def _add_rules(self, short: Sequence[DrawnPair]) -> bool:
+        """Add a rule for every pair that no literal could mend; tell whether anything was left to try.
+
+        The first rule for a pair takes the selector that its colour comes from. Where that did not do, because it
+        serves other places too, the next is of the place itself, the third outweighs whatever else there is, and the last
+        changes the surface.
+        """
+        wanted: dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]] = {}
+        paints = self.paints()
+        tried = False
+        for pair in short:
+            count = self._tries.get((pair.part.key, pair.what), 0)
+            if count > _LAST:
+                continue
+            tried = True
+            self._tries[pair.part.key, pair.what] = count + 1
+            place = self._place_of(pair, count)
+            if count == _LAST and pair.what == "text":
+                wanted.setdefault(place, (pair.surface, []))[1].append((pair.text, pair.need * _MARGIN))
+                continue
+            colour = pair.text if pair.what == "edge" else paints[pair.part.key].text or pair.text
+            rows = wanted.setdefault(place, (colour, []))[1]
+            rows.append((pair.surface, pair.need * _MARGIN))
+        known = {(a.selector, a.declarations) for a in self.added}
+        for (selector, declarations), (colour, surfaces) in wanted.items():
+            better = nearest_over(colour.opaque, surfaces)
+            if not selector or (selector, declarations) in known or better is None:
+                continue
+            self.literals.append(better)
+            number = len(self.literals) - 1
+            self.sheet.add(selector, declarations.format(f"__literal{number}"))
+            self.added.append(Added(selector, declarations, number))
+        if tried:
+            self._learn()
+        return tried
+
+    def _place_of(self, pair: DrawnPair, count: int) -> tuple[str, str]:
+        """Return the selector and the declarations of a rule that would give a pair a colour of its own."""
+        at = pair.part.at
+        nodes = [n.strip() for n in at.split(">")]
+        roots = self._roots[pair.part.key]
+        if pair.what == "edge":
+            style = self.sheet.style(at, len(nodes) - 1)
+            framed = style.get("frame", False) or any(n.startswith("border") for n in style)
+            return _selector(nodes, len(nodes) - 1, count), (
+                "border-color: {};" if framed else "box-shadow: inset 0 0 0 1px {};"
+            )
+        faint = [d for d in range(len(nodes)) if self.sheet.style(at, d).get("opacity", 1.0) < 1]
+        if faint:
+            winner = self.sheet.winner(at, faint[-1], "opacity")
+            return (winner if count == 0 else _selector(nodes, faint[-1], count)), "opacity: 1; color: {};"
+        # Labels and boxes are everywhere: their colour is given to what holds them, unless a rule names them.
+        own = max((d for d, n in enumerate(nodes) if not _PLAIN.match(n)), default=0)
+        depth = max(roots.text_at, own)
+        if count == _LAST:  # no colour of the text does: what lies under it gives way
+            veiled = "box-shadow: none; " if self.sheet.style(at, own).get("veil") else ""
+            return (_selector(nodes, own, 2) if own else ""), veiled + "background-image: none; background-color: {};"
+        if count == 0 and depth == roots.text_at:
+            return self.sheet.winner(at, depth, "color"), "color: {};"
+        return (_selector(nodes, depth, count) if depth else ""), "color: {};"
+
+    def rules(self) -> str:
+        """Return the rules that were added, as text, empty when there are none."""
+        if not self.added:
+            return ""
+        rows = [f"{a.selector} {{ {a.declarations.format(css_colour(self.literals[a.literal]))} }}" for a in self.added]
+        return "\n".join(["", BEGIN, *rows, END, ""])
+
+
+def _seen(part: Part, paint: Paint) -> Paint:
+    """Return a part's paint as it is judged: marks that are seen against the window have only that below them."""
+    return paint._replace(below=paint.below[:1]) if part.under == "window" else paint
+
+
+def _said(paint: Paint) -> bool:
+    """Tell whether a sheet paints what lies under a part at all: then a pair of it can be judged."""
+    return any(any(c.a > 0 for c in layer) for layer in paint.layers)
+
+
+_PLAIN = re.compile(r"(?:label|box|revealer|viewport|stack|cellview|image)(?![\w-])(?!\.[\w-])")
+
+
+def _selector(nodes: Sequence[str], depth: int, count: int) -> str:
+    """Return a selector of a node: short at first, then with all that is around it, then outweighing other rules."""
+    around = [n for n in nodes[:depth] if not n.startswith("window.background.csd")]
+    if count == 0:
+        above = around[-1:] if around and not around[-1].startswith("box") else []
+        return " > ".join([*above, nodes[depth]])
+    own = nodes[depth] if count == 1 else re.sub(r"^([\w-]*)", rf"\1{_OUTWEIGH}", nodes[depth], count=1)
+    return " > ".join([*around, own])

@@ -1,0 +1,97 @@
+"""A toolkit theme's style sheet with all that it imports, as one: whose literal is whose, and what it paints."""
+
+from __future__ import annotations
+
+import posixpath
+import re
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from ..syntax.cascade import Sheet
+from ..syntax.spans import ColourSpan
+
+_IMPORT = re.compile(
+    r"""/\*.*?(?:\*/|\Z)|@import\s+(?:url\(\s*)?(?:"([^"]*)"|'([^']*)'|([^"'\s;)]+))\s*\)?\s*;""", re.DOTALL
+)
+_DEPTH = 12  # imports within imports that are followed
+_WHOLE = 12_000_000  # characters of an entry with its imports that are judged
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A literal of a joined sheet: the file it stands in and its number there."""
+
+    path: str
+    index: int
+
+
+@dataclass(frozen=True, eq=False)
+class Joined:
+    """An entry sheet with its imports in their places: skeleton for the cascade, and where each literal comes from."""
+
+    entry: str
+    skeleton: str
+    pieces: tuple[Piece, ...]
+    missing: tuple[str, ...]  # imports that are not part of the theme
+
+
+def resolve(base: str, name: str) -> str:
+    """Return the path, from the theme's root, that a file's reference means; empty for one that leads outside."""
+    if "://" in name:
+        return name if name.startswith("resource://") else ""
+    path = posixpath.normpath(posixpath.join(posixpath.dirname(base), name))
+    return "" if path.startswith(("/", "..")) else path
+
+
+def joined(
+    entry: str, texts: Mapping[str, str], spans: Mapping[str, Sequence[ColourSpan]], alias: Callable[[str], str]
+) -> Joined:
+    """Return an entry sheet and all it imports as one.
+
+    texts and spans: by path from the theme's root; alias: turns a resource's address into such a path.
+    """
+    chunks: list[str] = []
+    pieces: list[Piece] = []
+    missing: list[str] = []
+    size = 0
+
+    def add(path: str, above: tuple[str, ...]) -> None:
+        nonlocal size
+        text, own = texts[path], spans[path]
+        size += len(text)
+        if size > _WHOLE:
+            return
+        at, number = 0, 0
+
+        def until(end: int) -> None:
+            nonlocal at, number
+            while number < len(own) and own[number].start < end:
+                span = own[number]
+                chunks.extend((text[at : span.start], f"__literal{len(pieces)}"))
+                pieces.append(Piece(path, number))
+                at, number = span.end, number + 1
+            chunks.append(text[at:end])
+            at = end
+
+        for found in _IMPORT.finditer(text):
+            name = found.group(1) or found.group(2) or found.group(3)
+            if not name:
+                continue
+            until(found.start())
+            at = found.end()
+            target = alias(resolve(path, name))
+            if target in texts and target not in above and len(above) < _DEPTH:
+                chunks.append("\n")
+                add(target, (*above, target))
+                chunks.append("\n")
+            else:
+                missing.append(name)
+        until(len(text))
+
+    add(entry, (entry,))
+    return Joined(entry, "".join(chunks), tuple(pieces), tuple(missing))
+
+
+def compiled(sheet: Joined) -> Sheet:
+    """Return a joined sheet ready for painting."""
+    return Sheet(sheet.skeleton)
