@@ -15,7 +15,7 @@ def _pairs(rows: tuple[str, ...], option: str) -> dict[str, str]:
     for row in rows:
         if "=" not in row:
             raise ParseError(f"“{option} {row}” has no “=” in it.", hint=f"Write {option} OLD=NEW.")
-    return dict((row.rpartition("=")[0], row.rpartition("=")[2]) for row in rows)
+    return {row.rpartition("=")[0]: row.rpartition("=")[2] for row in rows}
 
 
 @click.command()

@@ -346,7 +346,7 @@ def as_variant(look: Look, name: str) -> Look:
 
 
 def with_group(look: Look, owner: str, key: str, choice: str) -> Look:
-    """Return the look with a group of a component's or theme's colours given a role, kept, or (empty) left to itself."""
+    """Return the look with a group of a component's or theme's colours given a role, kept, or left to itself ("")."""
     rows = {k: v for k, v in look.regrouped.items() if k != f"{owner}/{key}"}
     return replace(look, regrouped=rows | ({f"{owner}/{key}": choice} if choice else {}))
 

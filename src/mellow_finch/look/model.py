@@ -38,10 +38,10 @@ class Look:
     mend_as_you_go: whether other roles and rewritten files follow so that everything stays readable;
     mends: "component/part" put right one by one; temper: the whole-look controls; linked: whether a change of colour
     in one half follows in the other; opacity: what is asked by kind of surface, 0..1; drawn: by tone, the opacity that
-    can be read; blur: whether the desktop blurs what is behind; brought: paths of themes, files and archives that are recoloured too; regrouped: "owner/group" (a component's
-    id, or such a path) and the role that a person gave that group, or "keep"; split: groups taken apart, likewise; words:
-    what is written instead of words of another machine; variants: states that were kept; unknown: keys of a
-    newer file, kept.
+    can be read; blur: whether the desktop blurs what is behind; brought: paths of themes, files and archives that are
+    recoloured too; regrouped: "owner/group" (a component's id, or such a path) and the role that a person gave that
+    group, or "keep"; split: groups taken apart, likewise; words: what is written instead of words of another machine;
+    variants: states that were kept; unknown: keys of a newer file, kept.
     """
 
     name: str

@@ -1,4 +1,4 @@
-"""The one function that carries a theme's colours to a look's: texts, drawings, pictures and pointers all go through it.
+"""The one function that carries a theme's colours to a look's: texts, drawings, pictures and pointers go through it.
 
 It works in OKLab. Neutral colours follow one monotone curve of lightness, which falls where dark becomes light;
 coloured ones keep their order of lightness within a hue, take the turn of hue and the share of chroma of the nearest
@@ -128,9 +128,8 @@ class ColourMap:
             chosen = [(0.0, 1.0), (1.0, 0.0)] if self.reverses else [(0.0, 0.0), (1.0, 1.0)]
         chosen.sort()
         (x0, y0), (x1, y1) = chosen[0], chosen[-1]
-        start, end = (1.0, 0.0) if self.reverses else (0.0, 1.0)
         # Beyond the outermost anchors the curve goes on gently, and never past black or white.
-        low = y0 + sign * -x0 * 0.9 if len(chosen) else start
+        low = y0 - sign * x0 * 0.9
         high = y1 + sign * (1 - x1) * 0.9
         low = min(1.0, low) if self.reverses else max(0.0, low)
         high = max(0.0, high) if self.reverses else min(1.0, high)
@@ -221,7 +220,7 @@ class ColourMap:
 
     def _pulled(self, lab: Array, fresh: Array, flat: Array) -> Array:
         """Return the fresh colours drawn to anchors close by, so that the map is exact at each of them."""
-        sources, targets = self._labs
+        sources, _ = self._labs
         wanted = np.array([a.target.unit for a in self.anchors])
         own = oklch_to_srgb(self._smooth(sources))
         off = wanted - own

@@ -34,7 +34,9 @@ _HEAD = 4096
 class Format:
     """A text format.
 
-    roles: patterns of "section/key" and the role that such a literal has for certain, the first match counting; order: formats with a smaller one are tried first; alpha: whether it can say translucency."""
+    roles: patterns of "section/key" and the role that such a literal has for certain, the first match counting;
+    order: formats with a smaller one are tried first; alpha: whether it can say translucency.
+    """
 
     id: str
     title: str

@@ -204,7 +204,10 @@ def _spell_qt(old: str, colour: Rgba) -> str:
     found = list(_NUMBERS.finditer(old, old.index("(")))
     kind = old.lower()
     if kind.startswith("rgb"):
-        values = [f"{_short(v / 255 * 100)}%" if f.group().endswith("%") else str(v) for f, v in zip(found, colour[:3])]
+        values = [
+            f"{_short(v / 255 * 100)}%" if f.group().endswith("%") else str(v)
+            for f, v in zip(found, colour[:3], strict=False)
+        ]
     else:
         if kind.startswith("hsl"):
             h, second, first = colorsys.rgb_to_hls(*colour.unit)
@@ -212,7 +215,7 @@ def _spell_qt(old: str, colour: Rgba) -> str:
             h, first, second = colorsys.rgb_to_hsv(*colour.unit)
         values = [_short(h * 360)] + [
             f"{_short(v * 100)}%" if f.group().endswith("%") else str(round(v * 255))
-            for f, v in zip(found[1:], (first, second))
+            for f, v in zip(found[1:], (first, second), strict=False)
         ]
     if len(found) == 4:
         word = found[3].group()
@@ -262,7 +265,7 @@ def _spell_wide(old: str, colour: Rgba) -> str:
         k = 1 - max(colour.unit)
         parts = [0.0 if k >= 1 else (1 - v - k) / (1 - k) for v in colour.unit] + [k]
     values = []
-    for i, (f, value) in enumerate(zip(found, [*parts, colour.a])):
+    for i, (f, value) in enumerate(zip(found, [*parts, colour.a], strict=False)):
         hue_angle = i == 0 and old.lower().startswith("hwb")
         percent = f.group().endswith("%")
         values.append(_short(value) if hue_angle or not percent else f"{_short(value * 100)}%")

@@ -82,7 +82,7 @@ def xml_scanner(rules: XmlRules) -> Callable[[str], list[ColourSpan]]:
                     left.append(name)
                 continue
             rows = [(a.group(1), a.group(2) or a.group(3) or "", a) for a in _ATTRIBUTE.finditer(inside)]
-            named = dict((key, value) for key, value, _ in rows)
+            named = {key: value for key, value, _ in rows}
             where = plain
             for mark, key in (("#", "id"), (".", "class"), ("@", "name")):
                 if named.get(key):

@@ -196,9 +196,8 @@ def _held(name: str, data: bytes, mode: int) -> Entry:
 
 def _tar(path: Path, handle: Any = None) -> Iterator[Entry]:
     bounds = _Bounds(path)
-    opened = tarfile.open(fileobj=handle, mode="r|") if handle is not None else tarfile.open(path, "r|*")
     whole: dict[str, Entry] = {}
-    with opened as archive:
+    with tarfile.open(None if handle is not None else path, "r|" if handle is not None else "r|*", handle) as archive:
         for member in archive:
             name = bounds.name(member.name)
             if member.isdir() or name == "." or _IGNORED.search(name):

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from functools import cached_property
 
 import numpy as np
+from PIL import Image
 
 from ..colour.contrast import ratio
 from ..colour.gamut import oklch_to_rgbas, rgba_to_oklch
@@ -30,6 +31,23 @@ _SIGN_SPREAD = 0.3  # lightness within which the greys of a drawing make one sig
 _HUES_APART = 24.0
 
 
+# Controls that themes draw as pictures: these must stand out from what they lie on.
+_MARK = re.compile(r"(?:check|radio|switch|toggle|slider|scale|knob|option)[\w-]*(?:@\d)?\.(?:svg|png)$", re.IGNORECASE)
+_OFF = re.compile(r"disabled|insensitive|backdrop-ins", re.IGNORECASE)
+_SURE = 1.1  # what a mark gets above its need, being blurred where it is drawn
+
+
+def _stands_out(colours: Sequence[Rgba], surfaces: Sequence[Rgba]) -> bool:
+    return all(max(ratio(c, s) for c in set(colours)) >= MARK_NEED * _SURE for s in surfaces)
+
+
+def _solid_colours(image: Image.Image) -> list[Rgba]:
+    """Return the commonest solid colours of a small picture, at most twelve."""
+    pixels = np.asarray(image.convert("RGBA")).reshape(-1, 4)
+    counts = Counter(map(tuple, pixels[pixels[:, 3] > 160][:, :3].tolist()))
+    return [Rgba(*c) for c, _ in counts.most_common(12)]
+
+
 class Drawings:
     """Redraws the pictures of one theme for one look.
 
@@ -43,8 +61,8 @@ class Drawings:
         self._iconic = {
             path
             for path in (*theme.drawings, *theme.pictures)
-            if (owner := owner_of(path.partition("!")[0], theme.found)) is not None and owner.kind.id in ("icons", "pointers")
-        }  # fmt: skip
+            if (owner := owner_of(path.partition("!")[0], theme.found)) is not None and owner.kind.derived
+        }
         symbolic = re.compile(r"-symbolic(?:-rtl)?(?:\.symbolic)?\.(?:svg|png)$")
         # What toolkits colour themselves when they load it stays as it is.
         self.paths = {p for p in theme.drawings if not (p in self._iconic and symbolic.search(p))}
@@ -142,6 +160,8 @@ class Drawings:
         new = [known[c] for c in old]
         if path in self._iconic:
             new = self._readable(new, old)
+        elif _MARK.search(path) and not _OFF.search(path):
+            new = self._marked(new)
         colours = [c._replace(a=s.colour.a) for c, s in zip(new, text.spans, strict=True)]
         count = sum(c != s.colour for c, s in zip(colours, text.spans, strict=True))
         data = as_bytes(respelled(text.text, text.spans, colours)) if count else b""
@@ -163,7 +183,12 @@ class Drawings:
                 way = -1 if l1 > 0.5 else 1
                 rows = [(min(1, max(0, l1 + way * abs(light - l0) * 0.6)), c1, h1) for light in lights]
                 return [ink if o == main else c for o, c in zip(old, oklch_to_rgbas(np.array(rows)), strict=True)]
-        if all(max(ratio(c, s) for c in set(new)) >= MARK_NEED for s in surfaces):
+        return new if _stands_out(new, surfaces) else self._shifted(new, surfaces)
+
+    def _marked(self, new: list[Rgba]) -> list[Rgba]:
+        """Return the colours of a control that is a picture so that it can be told from what it lies on."""
+        surfaces = [face for role in ("window", "view") for face in self._scheme.faces(role)]
+        if not new or not self._scheme.mend or _stands_out(new, surfaces):
             return new
         return self._shifted(new, surfaces)
 
@@ -173,13 +198,13 @@ class Drawings:
         return readable_on(self._scheme.colours["window_text"], rows)
 
     def _shifted(self, new: list[Rgba], surfaces: Sequence[Rgba]) -> list[Rgba]:
-        """Return the colours lightened or darkened together by the least that makes one of them stand out everywhere."""
+        """Return the colours lightened or darkened together by the least that makes one stand out everywhere."""
         lch = np.array([rgba_to_oklch(c) for c in new])
         for step in sorted(np.arange(-0.6, 0.61, 0.03).tolist(), key=abs):
             moved = lch.copy()
             moved[:, 0] = np.clip(moved[:, 0] + step, 0, 1)
             colours = oklch_to_rgbas(moved)
-            if all(max(ratio(c, s) for c in set(colours)) >= MARK_NEED for s in surfaces):
+            if _stands_out(colours, surfaces):
                 return colours
         return new
 
@@ -221,7 +246,17 @@ class Drawings:
 
     def repainted(self, path: str, data: bytes) -> bytes:
         """Return a pixel picture's new bytes, the old ones where nothing changes."""
-        return recoloured_image(data, path.rpartition("/")[2], self._chart_of(path))
+        name = path.rpartition("/")[2]
+        fresh = recoloured_image(data, name, self._chart_of(path))
+        if not _MARK.search(path) or _OFF.search(path) or path in self._iconic or not self._scheme.mend:
+            return fresh
+        colours = _solid_colours(opened(fresh, name))
+        moved = self._marked(colours)
+        if moved == colours:
+            return fresh
+        return recoloured_image(
+            fresh, name, map_of([Anchor(a, b, firm=True) for a, b in zip(colours, moved, strict=True)])
+        )
 
     def group_rows(self) -> list[GroupRow]:
         """Return the account of an icon theme's colours: its leading one."""

@@ -132,7 +132,13 @@ KINDS: tuple[Kind, ...] = (
         marks=(r"(?P<root>(?:.*/)?waybar/)style\.css$", r"(?P<root>(?:.*/)?polybar/)config(?:\.ini)?$"),
         place=".config/{folder}",
     ),
-    Kind(id="launcher", title="Launcher style", marks=(r"(?P<root>.*/)?[^/]+\.rasi$",), place=".config/rofi/themes", single=True),
+    Kind(
+        id="launcher",
+        title="Launcher style",
+        marks=(r"(?P<root>.*/)?[^/]+\.rasi$",),
+        place=".config/rofi/themes",
+        single=True,
+    ),
     Kind(id="notices", title="Notifications", marks=(r"(?P<root>.*/)?dunstrc$",), place=".config/dunst", single=True),
     Kind(
         id="terminal-scheme",

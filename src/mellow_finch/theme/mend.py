@@ -23,8 +23,8 @@ _RULE_ROUNDS = 6
 _LAST = 3  # the try at which the surface is changed instead of the text
 _OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
 _STRIDE = 4  # steps of a way that are left out when the next readable one is looked for
-_EXACT = 1.003  # what a pair has to have above its need to be left alone
-_MARGIN = 1.012  # what a mended pair has above its need, for the rounding of the toolkit's own arithmetic
+_EXACT = 1.008  # what a pair has to have above its need to be left alone
+_MARGIN = 1.02  # what a mended pair has above its need, for the rounding of the toolkit's own arithmetic
 BEGIN = "/* >>> mellow-finch: rules that make readable what no colour of the theme alone could */"
 END = "/* <<< mellow-finch */"
 
@@ -176,8 +176,8 @@ class Mender:
         """Add a rule for every pair that no literal could mend; tell whether anything was left to try.
 
         The first rule for a pair takes the selector that its colour comes from. Where that did not do, because it
-        serves other places too, the next is of the place itself, the third outweighs whatever else there is, and the last
-        changes the surface.
+        serves other places too, the next is of the place itself, the third outweighs whatever else there is, and the
+        last changes the surface.
         """
         wanted: dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]] = {}
         paints = self.paints()
@@ -256,7 +256,7 @@ _PLAIN = re.compile(r"(?:label|box|revealer|viewport|stack|cellview|image)(?![\w
 
 def _selector(nodes: Sequence[str], depth: int, count: int) -> str:
     """Return a selector of a node: short at first, then with all that is around it, then outweighing other rules."""
-    around = [n for n in nodes[:depth] if not n.startswith("window.background.csd")]
+    around = [n for n in nodes[:depth] if not n.startswith("window.background")]
     if count == 0:
         above = around[-1:] if around and not around[-1].startswith("box") else []
         return " > ".join([*above, nodes[depth]])

@@ -163,19 +163,18 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
             hint="Style sheets, theme and terminal files, widgets, drawings, pictures and pointers can.",
         )
     drawings = tuple(p for p, t in texts.items() if t.format.id == "svg")
+    sheets = _joined_sheets(texts, resources)
     theme = Theme(
-        bundle, found, texts, (), tuple(pictures), tuple(pointers), drawings, _joined_sheets(texts, resources), resources,
-        {}, frozenset(splits), tuple(problems),
+        bundle, found, texts, (), tuple(pictures), tuple(pointers), drawings, sheets, resources, {}, frozenset(splits),
+        tuple(problems),
     )  # fmt: skip
     return _with_families(theme)
 
 
 # Endings of files that hold no colours of ours: programs, texts for people, fonts, photographs, sounds.
-_DULL = tuple(
-    f".{ending}"
-    for ending in (
-        "js py md txt html ttf otf woff woff2 ttc jpg jpeg mp3 ogg wav so cache mo po pdf qml"  # noqa: SIM905
-    ).split()
+_DULL = (
+    *(".js", ".py", ".md", ".txt", ".html", ".so", ".cache", ".mo", ".po", ".pdf", ".qml"),
+    *(".ttf", ".otf", ".woff", ".woff2", ".ttc", ".jpg", ".jpeg", ".mp3", ".ogg", ".wav"),
 )
 
 
@@ -233,16 +232,16 @@ def _joined_sheets(texts: Mapping[str, Text], resources: Mapping[str, Mapping[st
 
 
 _KEY_PLACES: tuple[tuple[str, str, str], ...] = (
-    ("window.background.csd", "window", "window_text"),
-    ("window.background.csd > textview.view > text", "view", "view_text"),
-    ("window.background.csd > treeview.view", "view", "view_text"),
-    ("window.background.csd > button.text-button.suggested-action", "accent", "accent_text"),
-    ("window.background.csd > progressbar.horizontal > trough > progress", "accent", ""),
-    ("window.background.csd > switch:checked", "accent", ""),
-    ("window.background.csd > treeview.view:selected:focus", "selection", "selection_text"),
-    ("window.background.csd > headerbar.titlebar", "header", "header_text"),
-    ("window.background.csd > menu > menuitem", "menu", "menu_text"),
-    ("window.background.csd > button.text-button", "control", "control_text"),
+    ("window.background", "window", "window_text"),
+    ("window.background > textview.view > text", "view", "view_text"),
+    ("window.background > treeview.view", "view", "view_text"),
+    ("window.background > button.text-button.suggested-action", "accent", "accent_text"),
+    ("window.background > progressbar.horizontal > trough > progress", "accent", ""),
+    ("window.background > switch:checked", "accent", ""),
+    ("window.background > treeview.view:selected:focus", "selection", "selection_text"),
+    ("window.background > headerbar.titlebar", "header", "header_text"),
+    ("window.background > menu > menuitem", "menu", "menu_text"),
+    ("window.background > button.text-button", "control", "control_text"),
 )
 _SHELL_PLACES: tuple[tuple[str, str, str], ...] = tuple(
     (p.at, p.fill_role, p.text_role)
@@ -254,8 +253,14 @@ _SHELL_PLACES: tuple[tuple[str, str, str], ...] = tuple(
 # Where roles ask for different things of one colour, the earlier is heard.
 _ORDER = (
     *("window", "window_text", "view", "view_text", "accent", "menu", "menu_text", "header", "header_text", "panel"),
-    *("panel_text", "control", "control_text", "notice", "notice_text", "selection", "selection_text"),
+    *("panel_text", "control", "control_text", "notice", "notice_text"),
 )
+
+
+def _newest(entry: str) -> tuple[bool, int, str]:
+    """Order sheets so that the ones that today's toolkit takes come first."""
+    found = re.search(r"gtk-3\.(\d+)/", entry)
+    return found is None, -int(found.group(1)) if found else 0, entry
 
 
 def _key_colours(entry: str, sheet: Joined, texts: Mapping[str, Text]) -> list[tuple[Rgba, str]]:
@@ -338,18 +343,11 @@ def _family(theme: Theme, light: bool, paths: Sequence[str], keys: Mapping[str, 
     own = [k.removeprefix(f"{name}/") for k in theme.splits if k.startswith(f"{name}/")]
     groups = [replace(g, key=f"{name}/{g.key}") for g in group_spans(spans, sure, own)]
     leading: dict[Rgba, str] = {}
-    rows = [row for entry in paths for row in keys.get(entry, ())]
-    accented = any(role == "accent" and is_vivid(colour) for colour, role in rows)
-    told: list[tuple[int, Rgba, str]] = []
-    for colour, role in rows:
-        if is_vivid(colour):
-            if role == "selection" and not accented:
-                role = "accent"
-            elif role not in ("accent", "selection"):
-                continue
-        elif role in ("accent", "accent_text", "selection"):
-            continue
-        told.append((_ORDER.index(role), colour, role))
+    entries = sorted((p for p in paths if p in keys), key=_newest)
+    rows = [row for entry in entries for row in keys[entry]]
+    votes = Counter(colour for colour, role in rows if role in ("accent", "selection") and is_vivid(colour))
+    told = [(_ORDER.index("accent"), colour, "accent") for colour, _ in votes.most_common(1)]
+    told += [(_ORDER.index(role), colour, role) for colour, role in rows if role in _ORDER and not is_vivid(colour)]
     for _, colour, role in sorted(told, key=lambda row: row[0]):
         leading.setdefault(colour, role)
     known = {g.anchor: leading[g.anchor] for g in groups if g.anchor in leading and not g.sure}

@@ -8,13 +8,18 @@ drawing and get some more. Node names are those that the toolkit documents for i
 
 from __future__ import annotations
 
+import re
 from functools import cache
 
 from ..components.model import Part
 from ..palette.pairs import DISABLED_NEED, MARK_NEED, TEXT_NEED
 
-_WINDOW = "window.background.csd{w}"
-_ALL = "rest hover pressed idle disabled"
+# A window whose borders the window manager draws, and for what differs there, those that draw their own.
+_WINDOW = "window.background{w}"
+_OWN_BORDERS = ("window.background.csd{w}", "window.background.solid-csd{w}")
+_ALSO_THERE = re.compile(
+    r"window text|dim text|link \||header|window buttons|flat button|menu bar|check words|check \||field \|"
+)
 _OLD = """
 window text | label{s} | rest idle disabled | text
 dim text | box > label.dim-label{s} | rest idle | text
@@ -36,6 +41,7 @@ header bar subtitle | headerbar.titlebar{s} > box.vertical{p} > label.subtitle{p
 header bar words | headerbar.titlebar{p} > box{p} > label{s} | rest idle | text
 header button | headerbar.titlebar{p} > button.text-button{s} > label{p} | rest hover pressed checked idle disabled | text
 header picture button | headerbar.titlebar{p} > button.image-button{s} > image{p} | rest hover pressed checked idle | text
+header flat button | headerbar.titlebar{p} > button.text-button.flat{s} > label{p} | rest hover pressed checked idle | text
 header main button | headerbar.titlebar{p} > button.text-button.suggested-action{s} > label{p} | rest hover pressed idle | text
 header delete button | headerbar.titlebar{p} > button.text-button.destructive-action{s} > label{p} | rest hover pressed idle | text
 header field | headerbar.titlebar{p} > entry{s} | rest focus idle | text edge
@@ -83,6 +89,7 @@ expander | expander{s} > box > label{p} | none | text
 expander | expander{p} > title{s} > label{p} | rest hover idle | text
 menu bar | menubar{s} > menuitem{p} > label{p} | rest idle | text
 menu bar item | menubar{p} > menuitem{s} > label{p} | rest hover idle disabled | text
+menu bar in a box | box.vertical{p} > menubar{p} > menuitem{s} > label{p} | rest hover idle | text
 menu | menu{s} > label{p} | rest | text
 menu item | menu{p} > menuitem{s} > label{p} | rest hover disabled | text
 menu shortcut | menu{p} > menuitem{s} > accelerator{p} | none | text
@@ -109,11 +116,15 @@ message of error, button | infobar.error{p} > revealer{p} > box{p} > button.text
 message of warning, button | infobar.warning{p} > revealer{p} > box{p} > button.text-button{s} > label{p} | rest hover | text
 progress words | progressbar.horizontal{s} > text{p} | rest idle | text
 progress words, plain | progressbar.horizontal{s} | rest idle | text
-progress | progressbar.horizontal{p} > trough.empty{s} | rest idle | edge
-progress done | progressbar.horizontal{p} > trough{p} > progress{s} | rest | fill
+progress | progressbar.horizontal{p} > trough.empty{s} | rest idle | edge round
+progress done | progressbar.horizontal{p} > trough{p} > progress{s} | rest idle | mark
 level | levelbar.horizontal{p} > trough{s} | none | edge
-level done | levelbar.horizontal{p} > trough{p} > block.filled{s} | rest | fill
+level done | levelbar.horizontal{p} > trough{p} > block.filled{s} | rest idle | mark
+level high | levelbar.horizontal{p} > trough{p} > block.filled.high{s} | rest | mark
+level full | levelbar.horizontal{p} > trough{p} > block.filled.full{s} | rest | mark
+level low | levelbar.horizontal{p} > trough{p} > block.filled.low{s} | rest | mark
 slider | scale.horizontal{p} > contents{p} > trough{s} | rest idle | edge
+slider done | scale.horizontal{p} > contents{p} > trough{p} > highlight{s} | rest hover idle | mark
 slider words | scale.horizontal{s} > value{p} | rest idle | text
 slider knob | scale.horizontal{p} > contents{p} > trough{p} > slider{s} | rest hover idle | edge round
 switch | switch{s} | rest hover checked checked+hover idle checked+idle | edge
@@ -212,6 +223,10 @@ def _row(line: str, root: str) -> list[Part]:
 @cache
 def toolkit_parts() -> tuple[Part, ...]:
     """Return every place of the toolkit's third generation that a theme is judged by."""
-    rows = [p for line in _OLD.strip().splitlines() for p in _row(line, _WINDOW)]
+    lines = _OLD.strip().splitlines()
+    rows = [p for line in lines for p in _row(line, _WINDOW)]
+    for root in _OWN_BORDERS:
+        name = root.partition("{")[0].rpartition(".")[2]
+        rows += [p for line in lines if _ALSO_THERE.match(line) for p in _row(f"{name} {line}", root)]
     rows += [p for line in _WINDOWS.splitlines() for p in _row(line, "")]
     return tuple({p.key: p for p in rows}.values())
