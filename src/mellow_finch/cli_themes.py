@@ -78,7 +78,7 @@ def recolour(
                 "kinds": [{"kind": kind, "count": count} for kind, count in counted(theme.found)],
                 "name": result.name,
                 "rules_added": result.rules,
-                "pictures": result.pictures,
+                "pictures": len(result.pictures),
                 "failing": [s._asdict() for s in result.short],
                 "words": [
                     {"kind": w.kind, "word": w.text, "instead": replaced.get(w.text, ""), "places": len(w.places)}
@@ -99,7 +99,7 @@ def recolour(
             f"  [{g.key}]"
         )
     if result.pictures:
-        click.echo(f"{result.pictures} pictures redrawn")
+        click.echo(f"{len(result.pictures)} pictures redrawn")
     if result.rules:
         click.echo(f"{result.rules} rules added at the end of its sheets, where no colour alone could be read")
     for s in result.short:

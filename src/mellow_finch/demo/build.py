@@ -7,6 +7,7 @@ from importlib.resources import as_file, files
 from pathlib import Path
 
 from ..errors import file_errors
+from .turnstone import NAME, turnstone_archive
 
 PICTURES = (
     "reedbed-at-dawn.jpg",
@@ -29,7 +30,17 @@ def build_demo_home(folder: Path, fresh: bool = False) -> Path:
             shutil.copytree(source / "home", building)
             shutil.copytree(source / "pictures", building / "Pictures")
             building.rename(folder)
+    archive = folder / "Downloads" / f"{NAME}.tar.gz"
+    if not archive.exists():
+        with file_errors(archive, "make"):
+            archive.parent.mkdir(exist_ok=True)
+            archive.write_bytes(turnstone_archive())
     return folder
+
+
+def demo_archive(home: Path) -> Path:
+    """Return the archive of a theme that lies among the downloads of a demo home."""
+    return home / "Downloads" / f"{NAME}.tar.gz"
 
 
 def demo_pictures(home: Path) -> list[Path]:

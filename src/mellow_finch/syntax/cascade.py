@@ -181,6 +181,10 @@ class Sheet:
         """Return the style of a node on the way to a known place."""
         return self._nodes[place][depth][1]
 
+    def way(self, place: str) -> list[dict[str, Any]]:
+        """Return the styles of the nodes on the way to a known place, outermost first."""
+        return [style for _, style in self._nodes[place]]
+
     def winner(self, place: str, depth: int, name: str) -> str:
         """Return the selector of the rule that a property of a node comes from, empty when none sets it."""
         origins = self._nodes[place][depth][1].get(ORIGINS, {})
@@ -583,7 +587,7 @@ def _expression(token: Any) -> _Expr | None:
     """Return how to work out a colour token, or None when it is none."""
     if token.type == "ident":
         word: str = token.value
-        if word.startswith("__literal"):
+        if word.startswith("__literal") and word[9:].isdecimal():
             index = int(word[9:])
             return lambda frame: frame.literals[index]
         low = word.lower()

@@ -76,7 +76,7 @@ class Outcome:
 
     outputs: by path from the home folder; files and groups: the account; fresh: by path in the theme, the new text;
     rules: how many were added at the ends of sheets; short: pairs that still fall short; notes: sentences for the
-    person; charts: the map of each family.
+    person; charts: the map of each family; pictures: the redrawn ones, by path in the theme.
     """
 
     name: str
@@ -88,4 +88,4 @@ class Outcome:
     short: tuple[Short, ...]
     notes: tuple[str, ...]
     charts: tuple[ColourMap, ...]
-    pictures: int = 0
+    pictures: Mapping[str, bytes] = field(default_factory=dict)

@@ -33,7 +33,7 @@ def read_resources(data: bytes) -> dict[str, bytes]:
     """
     try:
         return _read(data)
-    except (struct.error, IndexError, UnicodeDecodeError, zlib.error) as error:
+    except (struct.error, IndexError, ValueError, zlib.error) as error:
         raise UnsafeArchiveError("A resource bundle of the theme is damaged.") from error
 
 

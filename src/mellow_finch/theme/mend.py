@@ -55,6 +55,7 @@ class Mender:
     added: list[Added] = field(default_factory=list)
     _roots: dict[str, Roots] = field(default_factory=dict)
     _users: dict[int, set[int]] = field(default_factory=dict)
+    _faint: frozenset[str] = frozenset()  # parts that are drawn faintly, whatever their colours
     _named: frozenset[int] = frozenset()  # the literals that defined colours come from
     _tries: dict[tuple[str, str], int] = field(default_factory=dict)  # how often rules were tried for a pair
 
@@ -67,6 +68,9 @@ class Mender:
         name_roots = self.sheet.name_roots(self.literals)
         self._named = frozenset().union(*name_roots.values())
         self._roots = {p.key: self.sheet.roots(self.literals, p.at, name_roots) for p in self.parts}
+        self._faint = frozenset(
+            p.key for p in self.parts if any(s.get("opacity", 1.0) < 1 for s in self.sheet.way(p.at))
+        )
         self._users = {}
         for i, part in enumerate(self.parts):
             roots = self._roots[part.key]
@@ -119,6 +123,8 @@ class Mender:
         counts: dict[int, float] = {}
         for pair in short:
             roots = self._roots[pair.part.key]
+            if pair.part.key in self._faint:
+                continue
             if texts:
                 numbers = roots.text if pair.what == "text" else roots.edge
             else:
@@ -127,12 +133,12 @@ class Mender:
                 counts[number] = counts.get(number, 0.0) + 1
         return sorted(counts, key=lambda n: (-counts[n], n))
 
-    def _missing(self, users: Sequence[int], names: dict[str, Rgba] | None = None) -> float:
-        """Return how far the pairs of some parts are from their needs, all in all."""
-        return sum(max(0.0, p.need * _MARGIN - p.ratio) / p.need for p in self.pairs(users, names))
+    def _missing(self, users: Sequence[int], names: dict[str, Rgba] | None = None) -> int:
+        """Return how many pairs of some parts miss their needs, those that no colour can help left out."""
+        return sum(p.ratio < p.need * _MARGIN for p in self.pairs(users, names) if p.part.key not in self._faint)
 
     def _move(self, number: int) -> bool:
-        """Move one literal to the nearest colour with the least missing; tell whether that is better than before.
+        """Move one literal to the nearest colour with which fewer pairs fall short than before, and fewest at that.
 
         The way is looked over in wide steps first, then closely around the best of them, on the side of what was.
         """
@@ -144,22 +150,22 @@ class Mender:
             return False
         way = way_of(old.opaque)
         own = int(way.cost.argmin())
-        found: dict[tuple[int, float], float] = {}
+        found: dict[tuple[int, float], int] = {}
 
-        def missing(step: int, alpha: float) -> float:
+        def missing(step: int, alpha: float) -> int:
             if (step, alpha) not in found:
                 self._put(number, way.at(step)._replace(a=alpha))
                 found[step, alpha] = self._missing(users, names)
             return found[step, alpha]
 
-        best: tuple[float, float, int, float] = (before - 1e-3, 0.0, own, old.a)
+        best: tuple[int, float, int, float] = (before, -1.0, own, old.a)
         for alpha in (old.a, (old.a + 1) / 2, 1.0) if 0 < old.a < 1 else (old.a,):
             wide = sorted(range(0, STEPS, _STRIDE), key=lambda i: float(way.cost[i]))
-            rows = [(round(missing(i, alpha), 3), float(way.cost[i]), i, alpha) for i in wide]
+            rows = [(missing(i, alpha), float(way.cost[i]), i, alpha) for i in wide]
             lead = min(rows)
             towards = 1 if own > lead[2] else -1
             near = range(lead[2] + towards, min(max(lead[2] + towards * _STRIDE, 0), STEPS - 1), towards)
-            best = min(best, lead, *((round(missing(i, alpha), 3), float(way.cost[i]), i, alpha) for i in near))
+            best = min(best, lead, *((missing(i, alpha), float(way.cost[i]), i, alpha) for i in near))
             if best[0] <= 0:
                 break
         moved = best[2] != own or best[3] != old.a

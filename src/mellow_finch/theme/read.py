@@ -92,9 +92,11 @@ class Theme:
     problems: tuple[str, ...] = field(default=())
 
     @property
-    def title(self) -> str:
-        """Return the name of the theme, the first thing in it when there are several."""
-        return self.found[0].name(self.bundle) if self.found else self.bundle.name
+    def lead(self) -> Found | None:
+        """Return the thing in it that gives the whole its name: a theme before icons, those before anything else."""
+        return min(
+            self.found, key=lambda f: (f.kind.single, "themes/" not in f.kind.place, not f.kind.derived), default=None
+        )
 
     def data(self, path: str) -> bytes:
         """Return a file's bytes, of one inside a resource bundle too."""
@@ -257,8 +259,8 @@ _ORDER = (
 )
 
 
-def _newest(entry: str) -> tuple[bool, int, str]:
-    """Order sheets so that the ones that today's toolkit takes come first."""
+def newest(entry: str) -> tuple[bool, int, str]:
+    """Return by what sheets are ordered so that those which today's toolkit takes come first."""
     found = re.search(r"gtk-3\.(\d+)/", entry)
     return found is None, -int(found.group(1)) if found else 0, entry
 
@@ -343,7 +345,7 @@ def _family(theme: Theme, light: bool, paths: Sequence[str], keys: Mapping[str, 
     own = [k.removeprefix(f"{name}/") for k in theme.splits if k.startswith(f"{name}/")]
     groups = [replace(g, key=f"{name}/{g.key}") for g in group_spans(spans, sure, own)]
     leading: dict[Rgba, str] = {}
-    entries = sorted((p for p in paths if p in keys), key=_newest)
+    entries = sorted((p for p in paths if p in keys), key=newest)
     rows = [row for entry in entries for row in keys[entry]]
     votes = Counter(colour for colour, role in rows if role in ("accent", "selection") and is_vivid(colour))
     told = [(_ORDER.index("accent"), colour, "accent") for colour, _ in votes.most_common(1)]

@@ -142,7 +142,7 @@ class _Layout:
         self._names = {f.root: f"{f.name(theme.bundle)}-{scheme.folder}" for f in theme.found}
         if choices.name:
             self._names = dict.fromkeys(self._names, choices.name)
-        self._pictures = 0
+        self._pictures: dict[str, bytes] = {}
 
     def outcome(
         self,
@@ -168,8 +168,7 @@ class _Layout:
             elif path in drawn.paths:
                 data, count, total = drawn.redrawn(path)
                 if count:
-                    changed[path] = data
-                    self._pictures += 1
+                    changed[path] = self._pictures[path] = data
                 files.append(FileRow(path, total, count))
             else:
                 self._picture(path, changed, drawn)
@@ -185,7 +184,8 @@ class _Layout:
             if f.literals and (f.replaced or not self._derived(f.path))
         ]
         groups = self._group_rows(literals) + drawn.group_rows()
-        name = next(iter(self._names.values()), self._choices.name or theme.bundle.name)
+        lead = theme.lead
+        name = self._names[lead.root] if lead is not None else self._choices.name or theme.bundle.name
         return Outcome(
             name, self._outputs, tuple(rows_out), tuple(sorted(groups, key=lambda g: -g.places)), dict(fresh),
             sum(text.count("{") for text in rules.values()), tuple(short), tuple(self._notes), tuple(self._charts),
@@ -207,8 +207,7 @@ class _Layout:
             self._notes.append(f"{error} It stays as it is.")
             return
         if new != old:
-            changed[path] = new
-            self._pictures += 1
+            changed[path] = self._pictures[path] = new
 
     def _with_words(self, text: str) -> str:
         for old, new in self._choices.words.items():

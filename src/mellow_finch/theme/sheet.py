@@ -7,7 +7,6 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
-from ..syntax.cascade import Sheet
 from ..syntax.spans import ColourSpan
 
 _IMPORT = re.compile(
@@ -27,12 +26,18 @@ class Piece:
 
 @dataclass(frozen=True, eq=False)
 class Joined:
-    """An entry sheet with its imports in their places: skeleton for the cascade, and where each literal comes from."""
+    """An entry sheet with its imports in their places.
+
+    skeleton: for the cascade; pieces: where each literal comes from; files: all that it is made of; missing: imports
+    that are not part of the theme; alias: turns a resource's address into a path of the theme.
+    """
 
     entry: str
     skeleton: str
     pieces: tuple[Piece, ...]
-    missing: tuple[str, ...]  # imports that are not part of the theme
+    files: tuple[str, ...]
+    missing: tuple[str, ...]
+    alias: Callable[[str], str]
 
 
 def resolve(base: str, name: str) -> str:
@@ -53,11 +58,13 @@ def joined(
     chunks: list[str] = []
     pieces: list[Piece] = []
     missing: list[str] = []
+    files: list[str] = []
     size = 0
 
     def add(path: str, above: tuple[str, ...]) -> None:
         nonlocal size
         text, own = texts[path], spans[path]
+        files.append(path)
         size += len(text)
         if size > _WHOLE:
             return
@@ -89,9 +96,4 @@ def joined(
         until(len(text))
 
     add(entry, (entry,))
-    return Joined(entry, "".join(chunks), tuple(pieces), tuple(missing))
-
-
-def compiled(sheet: Joined) -> Sheet:
-    """Return a joined sheet ready for painting."""
-    return Sheet(sheet.skeleton)
+    return Joined(entry, "".join(chunks), tuple(pieces), tuple(dict.fromkeys(files)), tuple(missing), alias)

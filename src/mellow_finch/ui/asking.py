@@ -16,12 +16,16 @@ from ..look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
 from ..picture.load import SUFFIXES as PICTURE_SUFFIXES
 from ..picture.toning import toned_name
 from ..wear.disk import Disk
+from ..wear.themes import lay_down
 from .actions import ACTIONS
 from .document import Document
 from .opening import Opening
+from .theme_desk import ThemeDesk
 
 _PICTURES = f"Pictures ({' '.join('*' + s for s in PICTURE_SUFFIXES)})"
 _LOOKS = f"Looks (*{SUFFIX})"
+_ARCHIVES = "*.tar *.tar.gz *.tgz *.tar.xz *.tar.bz2 *.tar.zst *.zip *.7z *.obt"
+_THEMES = f"Archives ({_ARCHIVES});;All files (*)"
 _PALETTES = f"Palettes ({' '.join('*' + s for s in SUFFIXES)});;All files (*)"
 
 
@@ -31,6 +35,7 @@ class Asking(QObject):
     trouble = pyqtSignal(str)
     said = pyqtSignal(str)
     home_chosen = pyqtSignal(object)
+    theme_chosen = pyqtSignal(object)  # the path of a theme, file or archive that is to be recoloured
 
     def __init__(self, window: QWidget, document: Document, opening: Opening) -> None:
         super().__init__(window)
@@ -67,12 +72,51 @@ class Asking(QObject):
 
     def theme(self) -> None:
         """Let the person choose a theme's folder to start from."""
-        home = self._document.home
-        themes = home / ".local/share/themes" if home is not None else None
-        start = str(themes if themes is not None and themes.is_dir() else home or "")
-        path = QFileDialog.getExistingDirectory(self._window, "Start from a theme's folder", start)
+        path = QFileDialog.getExistingDirectory(self._window, "Start from a theme's folder", self._themes())
         if path:
             self._opening.open_theme(Path(path))
+
+    def theme_file(self) -> None:
+        """Let the person choose a configuration or an archive to recolour."""
+        path, _ = QFileDialog.getOpenFileName(
+            self._window, "Bring a theme's archive or a file", self._themes(), _THEMES
+        )
+        if path:
+            self.theme_chosen.emit(Path(path))
+
+    def theme_folder(self) -> None:
+        """Let the person choose a theme's folder to recolour."""
+        path = QFileDialog.getExistingDirectory(self._window, "Bring a theme's folder", self._themes())
+        if path:
+            self.theme_chosen.emit(Path(path))
+
+    def _themes(self) -> str:
+        home = self._document.home
+        themes = home / ".local/share/themes" if home is not None else None
+        return str(themes if themes is not None and themes.is_dir() else home or "")
+
+    def save_theme(self, desk: ThemeDesk, path: str) -> None:
+        """Let the person choose a folder into which a recoloured theme is written, laid out like a home."""
+        known = desk.known.get(path)
+        if known is None or known.outcome is None:
+            return
+        folder = QFileDialog.getExistingDirectory(self._window, "Save a copy into a folder", self._folder())
+        if folder:
+            self.write_theme(desk, path, Path(folder))
+
+    def write_theme(self, desk: ThemeDesk, path: str, folder: Path) -> None:
+        """Write a recoloured theme into a folder."""
+        known = desk.known.get(path)
+        if known is None or known.outcome is None:
+            return
+        source = Path(path)
+        sources = {source} if source.is_file() else {source / p for p in known.theme.bundle.entries}
+        try:
+            count = lay_down(known.outcome.outputs, folder, frozenset(sources))
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        self.said.emit(f"{count} files are in {folder.name}, each where it belongs in a home.")
 
     def folder(self) -> None:
         """Let the person choose a folder whose pictures are ranked."""

@@ -75,6 +75,7 @@ class Document(QObject):
         self.role = "accent"
         self.component, self.part = "", ""
         self.beside: tuple[State | None, State | None] = (None, None)
+        self.themed: tuple[Mapping[str, Paints], Mapping[str, Paints]] = ({}, {})  # a theme's, before and after
         self._gesture = 0
         self.dragging = False  # whether the change being told is one of a drag
         self._dressed: Dressed | None = None
@@ -177,14 +178,14 @@ class Document(QObject):
     @property
     def left_paints(self) -> Mapping[str, Paints]:
         """Return what is on the curtain's left: the home as it was, or a state that was chosen."""
-        return self._paints_of(self.beside[0]) if self.beside[0] is not None else self.before
+        return self._paints_of(self.beside[0]) if self.beside[0] is not None else {**self.before, **self.themed[0]}
 
     @property
     def right_paints(self) -> Mapping[str, Paints]:
         """Return what is on the curtain's right: the look now, or a state that was chosen."""
         if self.beside[1] is not None:
             return self._paints_of(self.beside[1])
-        return self.dressed.paints if self.dressed is not None else {}
+        return {**self.dressed.paints, **self.themed[1]} if self.dressed is not None else {}
 
     def _paints_of(self, state: State) -> Mapping[str, Paints]:
         key = id(state.look)

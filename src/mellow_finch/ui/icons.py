@@ -158,6 +158,15 @@ SHAPES: dict[str, Draw] = {
 }
 
 
+def _down(p: QPainterPath) -> None:
+    p.moveTo(4, 8)
+    p.lineTo(12, 16)
+    p.lineTo(20, 8)
+
+
+SHAPES["down"] = _down
+
+
 def draw_icon(painter: QPainter, name: str, rect: QRectF, colour: QColor) -> None:
     """Draw an icon into a rectangle."""
     path = QPainterPath()

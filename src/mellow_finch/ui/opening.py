@@ -35,6 +35,8 @@ from ..picture.placement import Placement
 from ..picture.rank import Kept, Ranked, pictures_in, rank
 from ..picture.toning import toned_file, toned_image
 from ..progress import Silent
+from ..syntax.catalogue import format_of
+from ..theme.bundle import archive_kind
 from ..wear.disk import Disk
 from ..wear.places import cache_folder
 from .document import Document
@@ -57,6 +59,7 @@ class Opening(QObject):
     ranked = pyqtSignal(object)  # a Ranked picture as soon as it is known
     rank_done = pyqtSignal(object)  # all of them, best first
     rank_progress = pyqtSignal(int, int)
+    theme_found = pyqtSignal(object)  # the path of a theme, configuration or archive to be recoloured
     toned = pyqtSignal(object)  # the QImage of a toned preview, or None
 
     def __init__(self, document: Document, jobs: Jobs, parent: QObject | None = None) -> None:
@@ -87,6 +90,8 @@ class Opening(QObject):
             self.open_look(first)
         elif first.suffix.lower() in SUFFIXES:
             self._open_pictures([p for p in files if p.suffix.lower() in SUFFIXES])
+        elif self._document.look is not None and self._is_theme(first):
+            self.theme_found.emit(first)
         elif first.is_dir():
             self._open_folder(first)
         elif first.suffix == ".css" and not self._holds_properties(first):
@@ -109,6 +114,22 @@ class Opening(QObject):
         if len(pictures) > _MOST_TOGETHER:
             self.said.emit(f"The first {_MOST_TOGETHER} of {len(pictures)} pictures are taken.")
         self._open_pictures(pictures[:_MOST_TOGETHER])
+
+    def _is_theme(self, path: Path) -> bool:
+        """Tell whether something is to be recoloured rather than to be taken colours from."""
+        try:
+            if path.is_dir():
+                return holds_theme(path) or not pictures_in(path)
+            with path.open("rb") as handle:
+                head = handle.read(4096)
+        except (OSError, FinchError):
+            return False
+        if archive_kind(head[:512]) and path.suffix.lower() not in (".kra", ".ora", ".kpl"):
+            return True
+        if is_palette_name(path):
+            return False
+        known = format_of(path.name, head.decode("utf-8", "replace"))
+        return known is not None and (known.syntax != "css" or not self._holds_properties(path))
 
     @staticmethod
     def _holds_properties(path: Path) -> bool:

@@ -5,13 +5,25 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import (
+    QColor,
+    QDrag,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+)
+from PyQt6.QtWidgets import QApplication, QToolTip, QWidget
 
 from ..components.catalogue import COMPONENTS
 from ..palette.roles import ROLE_BY_ID, ROLES
 from .document import Document
+from .group_list import ROLE_MIME
 from .icons import draw_icon
 from .style import Style, qcolor
 
@@ -32,6 +44,7 @@ class Plumage(QWidget):
         super().__init__(parent)
         self._document, self._style = document, style
         self._counts = use_counts()
+        self._held: QPointF | None = None
         self.setFixedHeight(46)
         self.setMinimumWidth(400)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -107,6 +120,26 @@ class Plumage(QWidget):
         """Select the role under the pointer."""
         if event is not None and (role := self.role_at(event.position().x())):
             self._document.select(role)
+            self._held = event.position() if event.button() == Qt.MouseButton.LeftButton else None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag a role off the ribbon, to drop it on a group of colours."""
+        look = self._document.look
+        if event is None or self._held is None or look is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            return
+        if (event.position() - self._held).manhattanLength() < QApplication.startDragDistance():
+            return
+        role = self.role_at(self._held.x())
+        self._held = None
+        if role:
+            data = QMimeData()
+            data.setData(ROLE_MIME, role.encode("ascii"))
+            drag = QDrag(self)
+            drag.setMimeData(data)
+            chip = QPixmap(34, 26)
+            chip.fill(qcolor(look.colours[role]))
+            drag.setPixmap(chip)
+            drag.exec(Qt.DropAction.CopyAction)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Select the role before or after."""

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QPaintEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from .actions import ACTIONS
@@ -46,6 +46,7 @@ class Window(QMainWindow):
         self._style = style
         self.setWindowTitle("Mellow Finch")
         self.resize(1280, 800)
+        self.setAcceptDrops(True)
         self.jobs = Jobs(self)
         self.step = "gather"
         self._complete = False
@@ -157,6 +158,7 @@ class Window(QMainWindow):
         from ..session.base import Session
         from ..session.simulated import SimulatedSession
         from .asking import Asking
+        from .changes import ChangesView
         from .document import Document
         from .gather_desk import GatherDesk
         from .opening import Opening
@@ -165,10 +167,12 @@ class Window(QMainWindow):
         from .panel_steps import StepsPanel
         from .panel_tune import TunePanel
         from .panel_wear import WearPanel
+        from .pictures_beside import PicturesView
         from .plumage import Plumage
         from .screen_pick import ScreenPicker
         from .staging import Staging
         from .tally import Tally
+        from .theme_desk import ThemeDesk
 
         self.document = Document(self)
         self.opening = Opening(self.document, self.jobs, self)
@@ -184,7 +188,10 @@ class Window(QMainWindow):
         self._ribbon.addWidget(self.plumage)
         self.gather = self.desk.panel
         self.tune = TunePanel(self.document, self._style)
-        self.dress = DressPanel(self.document, self._style)
+        self.themes = ThemeDesk(self.document, self.jobs)
+        self.dress = DressPanel(self.document, self._style, self.themes)
+        self.changes = ChangesView(self._style)
+        self.beside = PicturesView(self._style)
         self.proof = ProofPanel(self.document, self._style)
         self.wear = WearPanel(self.document, self._style, self.session)
         self.steps = StepsPanel(self.document, self._style)
@@ -203,7 +210,7 @@ class Window(QMainWindow):
         }
         for panel in (*self.panels.values(), self.steps):
             self.side.addWidget(panel)
-        for view in (self.desk.sheet, self.stage):
+        for view in (self.desk.sheet, self.stage, self.changes, self.beside):
             self.centre.addWidget(view)
         self.setTabOrder(self.plumage, self.stage)
         self._connect()
@@ -231,12 +238,22 @@ class Window(QMainWindow):
         self.tune.screen_asked.connect(lambda: self.pick_off_screen(True))
         self.gather.picture.screen_asked.connect(lambda: self.pick_off_screen(False))
         self.picker.taken.connect(self._picked_off_screen)
+        self.dress.view_changed.connect(lambda _: self._show_dressed())
+        self.dress.chosen.connect(self._show_dressed)
+        self.dress.file_asked.connect(self.asking.theme_file)
+        self.dress.folder_asked.connect(self.asking.theme_folder)
+        self.dress.theme.save_asked.connect(lambda path: self.asking.save_theme(self.themes, path))
+        self.dress.theme.wear_asked.connect(self._wear_theme)
+        self.themes.changed.connect(lambda _: self._show_dressed())
+        self.themes.opened.connect(self._theme_opened)
+        self.opening.theme_found.connect(self.themes.bring)
+        self.asking.theme_chosen.connect(self.themes.bring)
         self.steps.closed.connect(lambda: self.show_step(self.step))
         self.steps.compared.connect(self._show_compared)
         self.steps.images_wanted.connect(lambda look: self.staging.make_small(look, self.steps))
         self.steps.name_asked.connect(self.asking.variant_name)
         self.desk.connect(self.asking)
-        for source in (self.opening, self.asking, self.desk, self.tally):
+        for source in (self.opening, self.asking, self.desk, self.tally, self.themes):
             source.trouble.connect(self.say_trouble)
         for speaker in (self.opening, self.asking, self.desk, self.staging):
             speaker.said.connect(self.footer.setText)
@@ -299,12 +316,59 @@ class Window(QMainWindow):
             self.centre.setCurrentWidget(self.desk.view())
         self._show_stage()
         self._refresh_panel()
+        if self.step == "dress" and self.dress.view != "stage":
+            self._show_dressed()
         self.tally.follow()
 
     def _show_stage(self) -> None:
         if self.step != "gather":
             self.staging.near_terminal = (self.step, self.tune.page) == ("tune", "terminal")
             self.staging.show()
+
+    # Themes that were brought along
+
+    def _take_theme(self) -> None:
+        """Let the stage show the chosen theme in Dress, and the home everywhere else."""
+        known = self.themes.known.get(self.dress.theme_path()) if self.step == "dress" else None
+        self.document.themed = (known.before, known.after or known.before) if known is not None else ({}, {})
+
+    def _show_dressed(self) -> None:
+        """Show what is chosen in Dress in the centre: on the stage, as changes of files, or as pictures."""
+        if self.step != "dress":
+            return
+        self._take_theme()
+        view = self.dress.view
+        if view == "changes":
+            self.changes.show_changes(self.dress.changes())
+        elif view == "pictures":
+            self.beside.show_pictures(self.dress.pictures(), self.dress.surfaces())
+        else:
+            self._show_stage()
+        self.centre.setCurrentWidget({"changes": self.changes, "pictures": self.beside}.get(view, self.stage))
+
+    def _theme_opened(self, _path: str) -> None:
+        self.show_step("dress")
+
+    def _wear_theme(self, path: str) -> None:
+        """Put a recoloured theme into the home, with a way back in Wear."""
+        known, look, home = self.themes.known.get(path), self.document.look, self.document.home
+        if known is None or known.outcome is None or look is None or home is None:
+            return
+        from ..errors import FinchError
+        from ..wear.history import History
+        from ..wear.places import history_folder
+        from ..wear.themes import theme_plan
+        from ..wear.wear import put_on
+
+        try:
+            plan = theme_plan(known.outcome, known.theme.found, look.tone, home)
+            done = put_on(plan, History(history_folder(home)), self.session)
+        except FinchError as error:
+            self.say_trouble(error.line())
+            return
+        words = f"“{known.outcome.name}” is in the home, {len(plan.writes)} files; Wear takes it off again."
+        self.footer.setText(words if done is not None else f"“{known.outcome.name}” is in the home already.")
+        self.tally.learn_what_is_worn()
 
     def _show_before(self, before: bool) -> None:
         """Show the desktop as it was for as long as Compare is held."""
@@ -381,12 +445,15 @@ class Window(QMainWindow):
         self.track.choose(name)
         self.side.setCurrentWidget(self.panels[name])
         self.centre.setCurrentWidget(self.desk.view() if name == "gather" else self.stage)
+        self._take_theme()
         self._show_stage()
         if name == "tune":
             self.document.select(self.document.role, self.document.component, self.document.part)
         if name == "gather":
             self.desk.come_in_sight()
         self._refresh_panel()
+        if name == "dress":
+            self._show_dressed()
         self.footer.setText(_TIPS[name] if self.document.look is not None else _FIRST_TIP)
 
     def switch_tone(self) -> None:
@@ -443,6 +510,20 @@ class Window(QMainWindow):
             self.gather.picture.show_busy("")
         self.notice.setText(words)
         self.notice.setVisible(bool(words))
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take files, wherever in the window they are dropped."""
+        data = event.mimeData() if event is not None else None
+        if event is not None and data is not None and data.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Open what was dropped."""
+        data = event.mimeData() if event is not None else None
+        paths = [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
+        if paths:
+            self.complete()
+            self.opening.open_paths(paths)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Stop what is running."""

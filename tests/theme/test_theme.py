@@ -1,0 +1,398 @@
+"""Whole themes: grouped, recoloured, mended, laid out; nothing but literals changes unless nothing else helps."""
+
+from __future__ import annotations
+
+import random
+import re
+from dataclasses import replace
+from itertools import pairwise
+
+import cssselect2
+import pytest
+import tinycss2
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from mellow_finch.colour.gamut import rgba_to_oklch
+from mellow_finch.colour.rgb import Rgba, parse_hex
+from mellow_finch.components.judge import Behind
+from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
+from mellow_finch.errors import FinchError, ParseError, UnsafeArchiveError
+from mellow_finch.look.edits import with_brought, with_group, with_split, with_tone, with_words
+from mellow_finch.look.file import look_from_json, look_to_json
+from mellow_finch.palette.roles import ROLE_IDS
+from mellow_finch.recolour.groups import KEEP, group_spans, states_of
+from mellow_finch.syntax.cascade import Sheet
+from mellow_finch.syntax.spans import replace_spans
+from mellow_finch.theme.account import Choices
+from mellow_finch.theme.mend import BEGIN, Mender
+from mellow_finch.theme.read import open_theme, read_theme
+from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.shown import shown_now, shown_paints
+from mellow_finch.theme.toolkit import toolkit_parts
+from mellow_finch.theme.words import Here, foreign_words, suggested
+
+SHEET = "themes/Turnstone/gtk-3.0/gtk.css"
+
+
+@pytest.fixture(scope="module")
+def theme(tmp_path_factory):
+    path = tmp_path_factory.mktemp("t") / "Turnstone.tar.gz"
+    path.write_bytes(turnstone_archive())
+    return open_theme(path)
+
+
+@pytest.fixture(scope="module")
+def dark(looks):
+    return looks[0].scheme()
+
+
+@pytest.fixture(scope="module")
+def outcome(theme, dark):
+    return recolour_theme(theme, dark)
+
+
+def same_theme(theme):
+    """Return a scheme under which every anchor of a theme is what it is."""
+    colours = dict.fromkeys(ROLE_IDS, Rgba(0, 0, 0))
+    for family in theme.families:
+        colours |= {role: colour for colour, role in reversed(family.leading)}
+    return colours
+
+
+# Nothing but literals
+
+
+def test_keeping_every_group_changes_no_byte(theme, dark):
+    choices = Choices({g.key: KEEP for f in theme.families for g in f.groups})
+    result = recolour_theme(theme, replace(dark, mend=False), choices)
+    for path, text in theme.texts.items():
+        if path in result.fresh:
+            assert result.fresh[path] == text.text
+    kept = [p for p in theme.bundle.entries if p.startswith("themes/") and not p.endswith(("index.theme", ".png"))]
+    for path in kept:
+        placed = next(o for o in result.outputs if o.endswith(path.partition("/Turnstone/")[2]))
+        assert result.outputs[placed].data == theme.bundle.data(path)
+
+
+def test_only_literals_change_and_the_count_is_what_a_diff_says(theme, dark):
+    result = recolour_theme(theme, replace(dark, mend=False))
+    for row in result.files:
+        path = next(p for p in theme.texts if row.path.endswith(p.partition("/Turnstone")[2] or p.rpartition("/")[2]))
+        text = theme.texts[path]
+        fresh = result.fresh.get(path)
+        if fresh is None:
+            continue
+        again = text.format.scan(fresh)
+        assert replace_spans(text.text, ((s, "") for s in text.spans)) == replace_spans(fresh, ((s, "") for s in again))
+        assert row.replaced == sum(a.colour != b.colour for a, b in zip(text.spans, again, strict=True))
+        changed = sum(a != b for a, b in zip(text.text.splitlines(), fresh.splitlines(), strict=True))
+        places = {
+            text.text.count("\n", 0, a.start) for a, b in zip(text.spans, again, strict=True) if a.colour != b.colour
+        }
+        assert changed == len(places)
+
+
+def test_what_no_colour_can_mend_is_mended_at_the_end_and_counted(theme, dark, outcome):
+    text, fresh = theme.texts[SHEET].text, outcome.fresh[SHEET]
+    body, _, rules = fresh.partition(f"\n{BEGIN}")
+    again = theme.texts[SHEET].format.scan(body)
+    assert replace_spans(text, ((s, "") for s in theme.texts[SHEET].spans)) == replace_spans(
+        body, ((s, "") for s in again)
+    )
+    assert rules.count("{") == outcome.rules > 0 and "dim-label" in rules
+    assert recolour_theme(theme, dark).fresh == outcome.fresh
+
+
+# Readable
+
+
+@pytest.mark.parametrize("tone", ["dark", "light"])
+@pytest.mark.parametrize("number", [0, 3])
+def test_every_pair_of_the_sheet_can_be_read(theme, looks, tone, number):
+    scheme = with_tone(looks[number], tone).scheme()
+    result = recolour_theme(theme, scheme)
+    assert result.short == ()
+    joined = result.fresh["themes/Turnstone/gtk-3.0/colours.css"] + result.fresh[SHEET]
+    scan = theme.texts[SHEET].format.scan
+    spans = scan(joined)
+    sheet = Sheet(replace_spans(joined, ((s, f"__literal{i}") for i, s in enumerate(spans))))
+    judged = Mender(sheet, toolkit_parts(), [s.colour for s in spans], Behind.of(scheme)).pairs()
+    assert len(judged) > 200
+    assert [p for p in judged if not p.passes] == []
+
+
+def text_by_an_independent_cascade(css, path):
+    """Return the text colour and the innermost fill of a way of (type, classes), by cssselect2 and nothing of ours."""
+    from xml.etree.ElementTree import Element, SubElement
+
+    matcher = cssselect2.Matcher()
+    names = dict(re.findall(r"@define-color\s+(\S+)\s+(#\w+);", css))
+    for rule in tinycss2.parse_stylesheet(css, skip_comments=True, skip_whitespace=True):
+        if rule.type != "qualified-rule":
+            continue
+        found = {}
+        for d in tinycss2.parse_declaration_list(rule.content, skip_comments=True, skip_whitespace=True):
+            if d.type == "declaration" and d.name in ("color", "background-color"):
+                value = tinycss2.serialize(d.value).strip()
+                found[d.name] = names.get(value.lstrip("@"), value)
+        for part in tinycss2.serialize(rule.prelude).split(","):
+            try:
+                for selector in cssselect2.compile_selector_list(
+                    re.sub(r":(hover|selected|checked|active)", r".is-\1", part)
+                ):
+                    matcher.add_selector(selector, found)
+            except cssselect2.SelectorError:
+                continue
+    root = top = Element("root")
+    for kind, classes in path:
+        top = SubElement(top, kind, {"class": classes})
+    colour = fill = None
+    for element in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree():
+        own = {}
+        for *_, found in matcher.match(element):
+            own |= found
+        colour = own.get("color", colour)
+        fill = own.get("background-color") or fill
+    return colour, fill
+
+
+def wcag(a, b):
+    from coloraide import Color
+
+    return Color(a).contrast(b, method="wcag21")
+
+
+@pytest.mark.parametrize(
+    "path",
+    [
+        [("window", "background")],
+        [("window", "background"), ("button", "")],
+        [("window", "background"), ("button", "is-hover")],
+        [("window", "background"), ("button", "suggested-action")],
+        [("window", "background"), ("button", "destructive-action")],
+        [("window", "background"), ("menu", ""), ("menuitem", "")],
+        [("window", "background"), ("menu", ""), ("menuitem", "is-hover")],
+        [("window", "background"), ("entry", "")],
+        [("window", "background"), ("list", ""), ("row", "is-selected")],
+        [("window", "background"), ("infobar", "warning")],
+        [("window", "background"), ("infobar", "error")],
+    ],
+)
+def test_an_independent_cascade_finds_the_same_readable(outcome, path):
+    css = outcome.fresh["themes/Turnstone/gtk-3.0/colours.css"] + outcome.fresh[SHEET].partition(BEGIN)[0]
+    colour, fill = text_by_an_independent_cascade(css, path)
+    assert wcag(colour, fill) >= 4.5, (colour, fill)
+
+
+def test_character_is_kept(theme, dark):
+    result = recolour_theme(theme, replace(dark, mend=False))
+    old, new = theme.texts[SHEET], theme.texts[SHEET].format.scan(result.fresh[SHEET])
+    greys = {
+        a.colour.opaque: b.colour.opaque
+        for a, b in zip(old.spans, new, strict=True)
+        if rgba_to_oklch(a.colour.opaque)[1] < 0.03
+    }
+    order = sorted(greys, key=lambda c: rgba_to_oklch(c)[0])
+    lights = [rgba_to_oklch(greys[c])[0] for c in order]
+    assert all(a >= b - 0.004 for a, b in pairwise(lights))  # a light theme under a dark look
+    reds = [b.colour for a, b in zip(old.spans, new, strict=True) if a.colour == parse_hex("#d64545")]
+    assert reds and all(8 < rgba_to_oklch(c.opaque)[2] < 45 for c in reds)
+
+
+# Groups
+
+
+def test_one_accent_is_one_row_over_all_files(theme, outcome):
+    row = next(g for g in outcome.groups if g.source == parse_hex("#2f6fe0") and g.key.startswith("light"))
+    literals = sum(s.colour.opaque == row.source for p in theme.families[0].paths for s in theme.texts[p].spans)
+    assert row.role == "accent" and row.places >= literals and row.files >= 3
+
+
+def test_hover_and_pressed_are_shades_of_a_group(theme):
+    family = theme.families[0]
+    group = next(g for g in family.groups if g.anchor == parse_hex("#2f6fe0"))
+    assert "hover" in states_of(group, family.spans).values()
+
+
+def test_a_group_is_mapped_kept_or_taken_apart(theme, dark):
+    group = theme.families[0].groups[0]
+    scheme = replace(dark, mend=False)
+    moved = recolour_theme(theme, scheme, Choices({group.key: "error"}))
+    row = next(g for g in moved.groups if g.key == group.key)
+    assert row.target == dark.colours["error"] and row.role == "error"
+    path = next(p for p in theme.families[0].paths if p == SHEET)
+    spans = theme.texts[path].format.scan(moved.fresh[path])
+    assert any(s.colour.opaque == dark.colours["error"] for s in spans)
+    apart = read_theme(theme.bundle, [group.key])
+    parts = [g for g in apart.families[0].groups if g.key.startswith(f"{group.key}/")]
+    assert len(parts) > 1 and sorted(i for g in parts for i in g.spans) == sorted(group.spans)
+
+
+def test_what_was_decided_is_saved_with_the_look(looks):
+    look = with_group(looks[0], "shell", "surface:#1c1c1f", "menu")
+    look = with_split(look, "shell", "text:#ffffff", True)
+    look = with_words(with_brought(look, "/downloads/x.zip"), {"eth1": "eth0"})
+    look = with_group(look, "/downloads/x.zip", "light/text:#111111", KEEP)
+    again = look_from_json(look_to_json(look))
+    assert (again.brought, again.regrouped, again.split, again.words) == (
+        look.brought,
+        look.regrouped,
+        look.split,
+        look.words,
+    )
+    gone = with_brought(again, "/downloads/x.zip", False)
+    assert gone.brought == () and gone.regrouped == {"shell/surface:#1c1c1f": "menu"}
+    assert (
+        with_split(
+            with_group(look, "shell", "text:#ffffff/menu:#ffffff", "view"), "shell", "text:#ffffff", False
+        ).regrouped
+        == look.regrouped
+    )
+
+
+@settings(max_examples=30)
+@given(
+    st.lists(
+        st.tuples(
+            st.sampled_from(["a", "b:hover", "menu"]),
+            st.sampled_from(["color", "background-color", "border-color", "box-shadow"]),
+            st.integers(0, 0xFFFFFF),
+        ),
+        max_size=40,
+    ),
+    st.data(),
+)
+def test_every_literal_is_in_exactly_one_group(rows, data):
+    from mellow_finch.syntax.css import scan_css
+
+    css = "".join(f"{s} {{ {k}: #{v:06x}; }}\n" for s, k, v in rows)
+    spans = scan_css(css)
+    groups = group_spans(spans)
+    keys = [g.key for g in groups]
+    assert sorted(i for g in groups for i in g.spans) == list(range(len(spans))) and len(set(keys)) == len(keys)
+    if keys:
+        split = group_spans(spans, splits=[data.draw(st.sampled_from(keys))])
+        assert sorted(i for g in split for i in g.spans) == list(range(len(spans)))
+
+
+# Where it goes
+
+
+def test_laid_out_like_a_home_with_index_licence_and_credits(outcome, looks):
+    name = f"Turnstone-{looks[0].folder}"
+    base = f".local/share/themes/{name}"
+    assert (
+        outcome.name == name
+        and outcome.outputs[f"{base}/LICENCE"].data == turnstone_files()["themes/Turnstone/LICENCE"]
+    )
+    index = outcome.outputs[f"{base}/index.theme"].data.decode()
+    assert f"Name={name}" in index and f"GtkTheme={name}" in index and "Comment=Made in the hide" in index
+    assert f"{base}/openbox-3/themerc" in outcome.outputs and ".config/conky" in " ".join(outcome.outputs)
+
+
+def test_a_format_that_says_its_roles_gets_them(outcome, looks):
+    text = next(e.data for p, e in outcome.outputs.items() if p.endswith("openbox-3/themerc")).decode()
+    assert f"menu.items.active.bg.color: {looks[0].colours['menu_hover'].hex}" in text
+    assert "menu.items.text.color: rgb:" in text and "flat solid" in text
+
+
+def test_the_stage_shows_what_the_sheets_say(theme, outcome, looks):
+    before, after = shown_paints(theme, None, True), shown_now(theme, outcome, True)
+    assert set(before) == set(after) == {"gtk-3"}
+    assert (
+        before["gtk-3"]["window"].fill == parse_hex("#f2f4f8")
+        and after["gtk-3"]["window"].fill == looks[0].colours["window"]
+    )
+
+
+# Words of another machine
+
+
+HERE = Here(("eth0", "wlan3"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
+
+
+def test_words_of_another_machine_are_found_and_replaced(theme, dark):
+    words = foreign_words(theme, HERE)
+    assert {(w.kind, w.text, w.instead) for w in words} == {
+        ("interface", "wlp59s0", "wlan3"), ("monitor", "HDMI-A-2", "DP-1"), ("home", "/home/maren", "/home/warden"),
+        ("font", "Sedge Sans", "DejaVu Sans"),
+    }  # fmt: skip
+    assert all(w.places and w.text in w.says for w in words)
+    result = recolour_theme(theme, replace(dark, mend=False), Choices(words=suggested(words)))
+    fresh = next(e.data for p, e in result.outputs.items() if p.endswith("turnstone.conf")).decode()
+    assert (
+        "wlp59s0" not in fresh
+        and fresh.count("wlan3") == 2
+        and "/home/warden/Pictures" in fresh
+        and "DejaVu Sans:size=12" in fresh
+    )
+
+
+def test_words_that_are_of_this_machine_are_none(theme):
+    here = Here(("wlp59s0",), ("HDMI-A-2",), "/home/maren", "", frozenset({"sedge sans"}))
+    assert foreign_words(theme, here) == ()
+
+
+# Bad input
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_torn_themes_are_told_in_words_or_recoloured(seed, tmp_path, dark):
+    rng = random.Random(seed)
+    for name, data in turnstone_files().items():
+        path = tmp_path / "torn" / name
+        path.parent.mkdir(parents=True, exist_ok=True)
+        torn = bytearray(data)
+        for _ in range(rng.randrange(4)):
+            torn[rng.randrange(len(torn))] = rng.randrange(256)
+        path.write_bytes(torn[: rng.randrange(len(torn))] if rng.random() < 0.3 else torn)
+    try:
+        result = recolour_theme(open_theme(tmp_path / "torn"), dark)
+        assert result.outputs
+    except FinchError as error:
+        assert str(error).endswith(".")
+
+
+def test_ten_megabytes_of_sheet_end_within_bounds(tmp_path, dark):
+    path = tmp_path / "gtk.css"
+    path.write_text(
+        "".join(
+            f".a{i % 900} > b:hover {{ color: #{i % 4096:03x}; background: rgba(1,2,{i % 255},.5); }}\n"
+            for i in range(165_000)
+        )
+    )
+    assert path.stat().st_size > 10_000_000
+    result = recolour_theme(open_theme(path), replace(dark, mend=False))
+    assert result.files[0].literals == 330_000
+
+
+def test_what_cannot_be_recoloured_is_said(tmp_path):
+    for name, data in (("note.txt", b"red"), ("empty.css", b""), ("reed.jpg", b"\xff\xd8\xff")):
+        (tmp_path / name).write_bytes(data)
+        if name != "empty.css":
+            with pytest.raises(ParseError, match=f"Nothing in “{name}” can be recoloured"):
+                open_theme(tmp_path / name)
+    (tmp_path / "x.zip").write_bytes(b"PK\x03\x04 no zip")
+    with pytest.raises(UnsafeArchiveError, match="damaged"):
+        open_theme(tmp_path / "x.zip")
+
+
+def test_bytes_that_are_not_text_survive(tmp_path, dark):
+    (tmp_path / "odd.css").write_bytes(b"\xef\xbb\xbf/* \xff\xfe */\r\na { color: #ff0000; }")
+    out = recolour_theme(open_theme(tmp_path / "odd.css"), dark).outputs["odd.css"].data
+    assert (
+        out.startswith(b"\xef\xbb\xbf/* \xff\xfe */\r\na { color: #") and out.endswith(b"; }") and b"ff0000" not in out
+    )
+
+
+def test_imports_go_round_without_end(tmp_path, dark):
+    folder = tmp_path / "Ring/gtk-3.0"
+    folder.mkdir(parents=True)
+    (folder / "gtk.css").write_text('@import "a.css"; window { color: #222; background-color: #eee; }')
+    (folder / "a.css").write_text(
+        '@import "gtk.css"; @import url("none.css"); button { color: #333; background-color: #fff; }'
+    )
+    theme = open_theme(tmp_path / "Ring")
+    assert theme.sheets["gtk-3.0/gtk.css"].files == ("gtk-3.0/gtk.css", "gtk-3.0/a.css")
+    assert recolour_theme(theme, dark).short == ()
