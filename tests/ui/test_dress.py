@@ -1,0 +1,202 @@
+"""Dress with themes of one's own: brought by dropping, mapped by hand, written down, put into the home and taken off."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent
+
+from mellow_finch.demo.build import demo_archive
+from mellow_finch.recolour.groups import KEEP
+from mellow_finch.syntax.css import scan_css
+from mellow_finch.theme.words import Here
+from mellow_finch.ui.changes import Change, diff_lines
+from mellow_finch.ui.group_list import ROLE_MIME
+from mellow_finch.ui.pictures_beside import image_of_bytes
+
+HERE = Here(("eth0",), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
+
+
+@pytest.fixture
+def brought(opened, qtbot, home):
+    """Return the window with the demo's archive brought along."""
+    window = opened
+    window.themes._here = HERE
+    path = str(demo_archive(home))
+    window.open_path(path)
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    return window, path
+
+
+def dropped(widget, data):
+    event = QDropEvent(
+        QPointF(5, 5), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
+    widget.dropEvent(event)
+
+
+def test_a_theme_dropped_on_the_window_is_recoloured(opened, qtbot, home):
+    window = opened
+    path = str(demo_archive(home))
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(path)])
+    dropped(window, data)
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    assert window.step == "dress" and window.dress.theme_path() == path
+    page = window.dress.theme
+    assert "Icon theme" in page.holds.text() and "every pair can be read" in page.state.text()
+    assert page.groups.rows[0].row.places > 5 and page.wear.isEnabled()
+
+
+def test_the_stage_follows_the_theme_and_gives_it_back(brought):
+    window, _ = brought
+    now = window.document.right_paints["gtk-3"]["window"].fill
+    assert now == window.document.look.colours["window"]
+    assert window.document.left_paints["gtk-3"]["window"].fill.hex == "#f2f4f8"
+    window.show_step("tune")
+    assert window.document.themed == ({}, {})
+
+
+def test_a_group_is_mapped_by_dropping_a_role(brought, qtbot):
+    window, path = brought
+    row = next(r for r in window.dress.theme.groups.rows if r.row.old.hex == "#2f6fe0")
+    data = QMimeData()
+    data.setData(ROLE_MIME, b"error")
+    dropped(row, data)
+    assert window.document.look.regrouped == {f"{path}/{row.row.key}": "error"}
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    fresh = next(r.row for r in window.dress.theme.groups.rows if r.row.key == row.row.key)
+    assert fresh.new == window.document.look.colours["error"] and fresh.chosen
+    window.document.stack.undo()
+    assert window.document.look.regrouped == {}
+
+
+def test_a_group_is_kept_split_and_put_together_from_its_menu(brought, qtbot):
+    window, path = brought
+    key = window.dress.theme.groups.rows[0].row.key
+
+    def choose(words):
+        row = next(r for r in window.dress.theme.groups.rows if r.row.key.startswith(key) and r.isVisibleTo(window.dress))
+        next(a for a in row.menu().actions() if a.text() == words).trigger()
+        qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+
+    choose("Leave it as it is")
+    row = window.dress.theme.groups.rows[0].row
+    assert row.role == KEEP and row.new == row.old and row.words == "stays as it is"
+    choose("As it was guessed")
+    choose("Take it apart")
+    assert any(r.row.split for r in window.dress.theme.groups.rows)
+    row = next(r for r in window.dress.theme.groups.rows if r.row.split)
+    next(a for a in row.menu().actions() if a.text() == "Put it together again").trigger()
+    assert window.document.look.split == frozenset()
+
+
+def test_groups_of_the_homes_own_files_are_mapped_too(opened):
+    window = opened
+    window.show_step("dress")
+    window.dress.choose("shell")
+    row = window.dress.groups.rows[0]
+    before = window.document.dressed.files["shell"][0].data
+    row.asked.emit(row.row.key, "success")
+    assert window.document.dressed.files["shell"][0].data != before
+    assert window.dress.groups.rows[0].row.new == window.document.look.colours["success"]
+    row.asked.emit(row.row.key, KEEP)
+    assert b"#ff2fa0" in window.document.dressed.files["shell"][0].data
+    row.split_asked.emit(row.row.key, True)
+    assert len(window.document.look.split) == 1
+
+
+def test_words_of_another_machine_are_shown_and_replaced(brought, qtbot):
+    window, path = brought
+    box = window.dress.theme.words
+    assert box.fields["wlp59s0"].text() == "eth0" and "4 words" in box.title.text()
+    box.fields["HDMI-A-2"].setText("DP-7")
+    box.replace.click()
+    assert window.document.look.words["HDMI-A-2"] == "DP-7"
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    fresh = next(e.data for p, e in window.themes.known[path].outcome.outputs.items() if p.endswith("turnstone.conf"))
+    assert b"wlp59s0" not in fresh and b"eth0" in fresh and b"DP-7" in fresh
+    assert "replaced in" in box.title.text()
+    box.leave.click()
+    assert window.document.look.words == {}
+
+
+def test_changes_and_pictures_are_shown_in_the_centre(brought, qtbot):
+    window, _ = brought
+    window.dress.show_view("changes")
+    assert window.centre.currentWidget() is window.changes
+    assert "lines change" in window.changes.count.text() and window.changes.text.toPlainText().startswith("@@")
+    window.changes.grab()
+    window.dress.show_view("pictures")
+    assert window.centre.currentWidget() is window.beside and "are redrawn" in window.beside.words.text()
+    window.beside.grab()
+    window.dress.choose("gtk-3")
+    assert "Nothing here" in window.beside.words.text()
+    window.dress.show_view("changes")
+    assert window.changes.files.count() >= 3
+
+
+def test_a_copy_is_laid_out_like_a_home(brought, tmp_path):
+    window, path = brought
+    window.asking.write_theme(window.themes, path, tmp_path / "copy")
+    name = window.themes.known[path].outcome.name
+    assert (tmp_path / "copy/.local/share/themes" / name / "gtk-3.0/gtk.css").is_file()
+    assert (tmp_path / "copy/.icons" / name / "cursors/arrow").is_symlink()
+    assert "where it belongs" in window.footer.text()
+
+
+def test_it_is_put_into_the_home_and_taken_off_again(brought, home):
+    window, path = brought
+
+    def everything():
+        return {p.relative_to(home): p.read_bytes() for p in home.rglob("*") if p.is_file()}
+
+    before = everything()
+    window.dress.theme.wear.click()
+    name = window.themes.known[path].outcome.name
+    assert (home / ".local/share/themes" / name / "gtk-3.0/gtk.css").is_file()
+    assert "Wear takes it off" in window.footer.text()
+    from mellow_finch.wear.history import History
+    from mellow_finch.wear.places import history_folder
+    from mellow_finch.wear.wear import undo_last
+
+    undo_last(History(history_folder(home)), window.session, ())
+    assert everything() == before
+
+
+def test_a_theme_is_put_aside(brought):
+    window, path = brought
+    window.dress.theme.aside.click()
+    assert window.document.look.brought == () and window.dress.theme_path() == ""
+    window.document.stack.undo()
+    assert window.document.look.brought == (path,)
+
+
+def test_what_is_no_theme_is_told_in_place(opened, qtbot, tmp_path):
+    window = opened
+    bad = tmp_path / "bad.zip"
+    bad.write_bytes(b"PK\x03\x04 no zip at all")
+    window.open_path(str(bad))
+    qtbot.waitUntil(lambda: "damaged" in window.notice.text(), timeout=10000)
+    assert window.document.look.brought == ()
+
+
+def test_a_diff_shows_the_colours_of_its_lines():
+    old = "a { color: #ff0000; }\nb { margin: 1px; }\nc { color: red; background: #00ff00; }\n"
+    new = old.replace("#ff0000", "#112233").replace("#00ff00", "#445566") + "d { color: #778899; }\n"
+    lines, count = diff_lines(Change("x.css", old, new, scan_css))
+    assert count == 3
+    rows = {line.text: [c.hex for c in line.colours] for line in lines}
+    assert rows["-a { color: #ff0000; }"] == ["#ff0000"] and rows["+a { color: #112233; }"] == ["#112233"]
+    assert rows["+c { color: red; background: #445566; }"] == ["#ff0000", "#445566"]
+    assert rows["+d { color: #778899; }"] == ["#778899"] and rows[" b { margin: 1px; }"] == []
+
+
+@pytest.mark.parametrize("name, data", [("x.svg", b"<svg"), ("x.png", b"no"), ("x", b"Xcur"), ("x.svgz", b"\x1f\x8b\x08")])
+def test_pictures_that_cannot_be_read_are_left_out(name, data):
+    from mellow_finch.errors import UnsafeArchiveError
+
+    try:
+        assert image_of_bytes(data, name).isNull()
+    except UnsafeArchiveError as error:
+        assert "damaged" in str(error)
