@@ -19,7 +19,7 @@ from ..palette.lightness import STEPS, way_of
 from ..syntax.cascade import Roots, Sheet
 
 _ROUNDS = 5
-_RULE_ROUNDS = 6
+_RULE_ROUNDS = 8
 _LAST = 3  # the try at which the surface is changed instead of the text
 _OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
 _STRIDE = 4  # steps of a way that are left out when the next readable one is looked for
@@ -95,24 +95,22 @@ class Mender:
 
     def mend(self) -> None:
         """Move literals, then add rules, until every pair can be read or nothing more helps."""
-        self._move_literals(frozenset())
-        base = frozenset(range(len(self.literals)))
+        self._move_literals()
         for _ in range(_RULE_ROUNDS):
             short = self.short()
             if not short or not self._add_rules(short):
                 break
-            self._move_literals(base)
 
     # Literals
 
-    def _move_literals(self, still: frozenset[int]) -> None:
-        """Move literals, those that are to stay still left alone, until nothing more is won."""
+    def _move_literals(self) -> None:
+        """Move literals until nothing more is won."""
         tried: set[tuple[int, Rgba]] = set()
         for _ in range(_ROUNDS):
             moved = False
             for texts in (True, False):
                 for number in self._candidates(self.short(), texts):
-                    if number not in still and (number, self.literals[number]) not in tried:
+                    if (number, self.literals[number]) not in tried:
                         tried.add((number, self.literals[number]))
                         moved |= self._move(number)
             if not moved:
@@ -190,21 +188,21 @@ class Mender:
         tried = False
         for pair in short:
             count = self._tries.get((pair.part.key, pair.what), 0)
-            if count > _LAST:
+            if count > _LAST + 1:  # the surface is tried once more when the text has moved since
                 continue
             tried = True
             self._tries[pair.part.key, pair.what] = count + 1
             place = self._place_of(pair, count)
-            if count == _LAST and pair.what == "text":
+            if count >= _LAST and pair.what == "text":
                 wanted.setdefault(place, (pair.surface, []))[1].append((pair.text, pair.need * _MARGIN))
                 continue
             colour = pair.text if pair.what == "edge" else paints[pair.part.key].text or pair.text
             rows = wanted.setdefault(place, (colour, []))[1]
             rows.append((pair.surface, pair.need * _MARGIN))
-        known = {(a.selector, a.declarations) for a in self.added}
+        self._with_all_it_serves(wanted)
         for (selector, declarations), (colour, surfaces) in wanted.items():
             better = nearest_over(colour.opaque, surfaces)
-            if not selector or (selector, declarations) in known or better is None:
+            if not selector or better is None:
                 continue
             self.literals.append(better)
             number = len(self.literals) - 1
@@ -213,6 +211,15 @@ class Mender:
         if tried:
             self._learn()
         return tried
+
+    def _with_all_it_serves(self, wanted: dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]]) -> None:
+        """Add to what a rule has to suit the other places whose text comes from the same selector."""
+        for pair in self.pairs():
+            roots = self._roots[pair.part.key]
+            if pair.what == "text" and roots.text_at >= 0:
+                place = (self.sheet.winner(pair.part.at, roots.text_at, "color"), "color: {};")
+                if place in wanted:
+                    wanted[place][1].append((pair.surface, pair.need * _MARGIN))
 
     def _place_of(self, pair: DrawnPair, count: int) -> tuple[str, str]:
         """Return the selector and the declarations of a rule that would give a pair a colour of its own."""
@@ -232,7 +239,7 @@ class Mender:
         # Labels and boxes are everywhere: their colour is given to what holds them, unless a rule names them.
         own = max((d for d, n in enumerate(nodes) if not _PLAIN.match(n)), default=0)
         depth = max(roots.text_at, own)
-        if count == _LAST:  # no colour of the text does: what lies under it gives way
+        if count >= _LAST:  # no colour of the text does: what lies under it gives way
             veiled = "box-shadow: none; " if self.sheet.style(at, own).get("veil") else ""
             return (_selector(nodes, own, 2) if own else ""), veiled + "background-image: none; background-color: {};"
         if count == 0 and depth == roots.text_at:
@@ -241,9 +248,11 @@ class Mender:
 
     def rules(self) -> str:
         """Return the rules that were added, as text, empty when there are none."""
-        if not self.added:
+        last = {(a.selector, a.declarations): a for a in self.added}
+        kept = [a for a in self.added if last[a.selector, a.declarations] is a]
+        if not kept:
             return ""
-        rows = [f"{a.selector} {{ {a.declarations.format(css_colour(self.literals[a.literal]))} }}" for a in self.added]
+        rows = [f"{a.selector} {{ {a.declarations.format(css_colour(self.literals[a.literal]))} }}" for a in kept]
         return "\n".join(["", BEGIN, *rows, END, ""])
 
 
@@ -261,10 +270,19 @@ _PLAIN = re.compile(r"(?:label|box|revealer|viewport|stack|cellview|image)(?![\w
 
 
 def _selector(nodes: Sequence[str], depth: int, count: int) -> str:
-    """Return a selector of a node: short at first, then with all that is around it, then outweighing other rules."""
+    """Return a selector of a node: short at first, then with all that is around it, then outweighing other rules.
+
+    What lies between may be more than the tree has, so that nodes are looked for at any depth, but for labels and the
+    like, which have to lie right in what is named. A label of the window itself is every label
+    that nothing else names.
+    """
     around = [n for n in nodes[:depth] if not n.startswith("window.background")]
+    own = nodes[depth]
     if count == 0:
         above = around[-1:] if around and not around[-1].startswith("box") else []
-        return " > ".join([*above, nodes[depth]])
-    own = nodes[depth] if count == 1 else re.sub(r"^([\w-]*)", rf"\1{_OUTWEIGH}", nodes[depth], count=1)
-    return " > ".join([*around, own])
+        return " > ".join([*above, own])
+    if count > 1 and around:
+        own = re.sub(r"^([\w-]*)", rf"\1{_OUTWEIGH}", own, count=1)
+    if not around:
+        return f".background {own}" if _PLAIN.match(own) else own
+    return " ".join(around) + (" > " if _PLAIN.match(nodes[depth]) else " ") + own
