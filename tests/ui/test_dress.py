@@ -76,7 +76,9 @@ def test_a_group_is_kept_split_and_put_together_from_its_menu(brought, qtbot):
     key = window.dress.theme.groups.rows[0].row.key
 
     def choose(words):
-        row = next(r for r in window.dress.theme.groups.rows if r.row.key.startswith(key) and r.isVisibleTo(window.dress))
+        row = next(
+            r for r in window.dress.theme.groups.rows if r.row.key.startswith(key) and r.isVisibleTo(window.dress)
+        )
         next(a for a in row.menu().actions() if a.text() == words).trigger()
         qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
 
@@ -192,7 +194,9 @@ def test_a_diff_shows_the_colours_of_its_lines():
     assert rows["+d { color: #778899; }"] == ["#778899"] and rows[" b { margin: 1px; }"] == []
 
 
-@pytest.mark.parametrize("name, data", [("x.svg", b"<svg"), ("x.png", b"no"), ("x", b"Xcur"), ("x.svgz", b"\x1f\x8b\x08")])
+@pytest.mark.parametrize(
+    "name, data", [("x.svg", b"<svg"), ("x.png", b"no"), ("x", b"Xcur"), ("x.svgz", b"\x1f\x8b\x08")]
+)
 def test_pictures_that_cannot_be_read_are_left_out(name, data):
     from mellow_finch.errors import UnsafeArchiveError
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -259,10 +259,19 @@ def vividness(light: Array, chroma: Array) -> Array:
     return np.asarray(t * t * (3 - 2 * t))
 
 
+@lru_cache(maxsize=65536)
 def is_vivid(colour: Rgba) -> bool:
     """Tell whether a colour counts as a colour rather than as a grey."""
     light, chroma, _ = rgba_to_oklch(colour.opaque)
     return bool(vividness(np.array([light]), np.array([chroma]))[0] > 0.5)
+
+
+def vivid_among(colours: Sequence[Rgba]) -> list[bool]:
+    """Tell of many colours which count as colours, worked out at once."""
+    if not colours:
+        return []
+    lch = oklab_to_oklch(srgb_to_oklab(np.array([c.unit for c in colours])))
+    return [bool(v > 0.5) for v in vividness(lch[:, 0], lch[:, 1])]
 
 
 def map_of(anchors: Sequence[Anchor], reverses: bool = False) -> ColourMap:

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+
+import numpy as np
 
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
+from ..colour.spaces import srgb_to_oklch
 from ..syntax.spans import ColourSpan
 from .colour_map import Anchor, ColourMap, map_of
 from .guess import VIVID, guess_role, state_of, use_of
@@ -59,6 +62,7 @@ def group_spans(
     """
     shades: dict[str, dict[Rgba, _Shade]] = {}
     exact: dict[str, list[int]] = {}
+    lch = _oklch_of({span.colour.opaque for span in spans})
     for i, span in enumerate(spans):
         if span.colour.a <= 0:
             continue
@@ -66,7 +70,7 @@ def group_spans(
             exact.setdefault(sure[i], []).append(i)
             continue
         colour = span.colour.opaque
-        lightness, chroma, _ = rgba_to_oklch(colour)
+        lightness, chroma, _ = lch[colour]
         guess = guess_role(span, chroma, lightness > 0.5)
         use: str = "colour" if chroma >= VIVID else use_of(span)
         rows = shades.setdefault(use, {})
@@ -79,9 +83,10 @@ def group_spans(
         order = sorted(left, key=lambda c: (-len(left[c].spans), c))
         while order:
             anchor = order[0]
-            members = [c for c in order if _together(anchor, c)]
+            members = [c for c in order if _together(lch[anchor], lch[c])]
             groups += _made(use, members, left, spans, splits)
-            order = [c for c in order if c not in set(members)]
+            taken = set(members)
+            order = [c for c in order if c not in taken]
     groups = _spread_hues(groups)
     return tuple(sorted(groups, key=lambda g: (-g.places, g.anchor, g.key)))
 
@@ -125,9 +130,18 @@ def _leading(roles: Counter[tuple[str, str]]) -> tuple[str, str]:
     return role, max((r for r in roles if r[0] == role), key=lambda r: (roles[r], r))[1]
 
 
-def _together(anchor: Rgba, other: Rgba) -> bool:
-    l1, c1, h1 = rgba_to_oklch(anchor)
-    l2, c2, h2 = rgba_to_oklch(other)
+def _oklch_of(colours: Iterable[Rgba]) -> dict[Rgba, tuple[float, float, float]]:
+    """Return L, C and h of many colours, worked out at once."""
+    rows = list(colours)
+    if not rows:
+        return {}
+    found = srgb_to_oklch(np.array([c.unit for c in rows])).tolist()
+    return {c: (light, chroma, hue) for c, (light, chroma, hue) in zip(rows, found, strict=True)}
+
+
+def _together(anchor: tuple[float, float, float], other: tuple[float, float, float]) -> bool:
+    l1, c1, h1 = anchor
+    l2, c2, h2 = other
     if c1 >= VIVID and c2 >= VIVID:
         return abs((h1 - h2 + 180) % 360 - 180) <= _HUE_APART
     return abs(l1 - l2) <= _NEAR and abs(c1 - c2) <= _NEAR

@@ -9,16 +9,18 @@ from collections.abc import Sequence
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image
 
 from ..colour.contrast import ratio
 from ..colour.gamut import oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
+from ..colour.spaces import srgb_to_oklch
 from ..components.model import Scheme, as_bytes
 from ..errors import PictureError
 from ..palette.pairs import MARK_NEED
 from ..palette.solve import readable_on
-from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of
+from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of, vivid_among
 from ..recolour.images import opened, recoloured_image
 from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
@@ -29,6 +31,7 @@ from .read import Theme
 _SURFACES = ("panel", "menu", "view")
 _SIGN_SPREAD = 0.3  # lightness within which the greys of a drawing make one sign
 _HUES_APART = 24.0
+_COMMON = 40  # colours among which the leading one is looked for
 
 
 # Controls that themes draw as pictures: these must stand out from what they lie on.
@@ -94,19 +97,21 @@ class Drawings:
     @cached_property
     def lead(self) -> Rgba | None:
         """Return the commonest colour of the icons, None when they have none."""
-        vivid = {c: n for c, n in self._counts.items() if is_vivid(c)}
+        colours = list(self._counts)
+        vivid = [c for c, yes in zip(colours, vivid_among(colours), strict=True) if yes]
         if not vivid:
             return None
+        lch = srgb_to_oklch(np.array([c.unit for c in vivid]))
+        counts = np.array([self._counts[c] for c in vivid], dtype=np.float64)
+        common = sorted(range(len(vivid)), key=lambda i: (-counts[i], vivid[i]))[:_COMMON]
 
-        def company(colour: Rgba) -> int:
-            hue = rgba_to_oklch(colour)[2]
-            return sum(n for c, n in vivid.items() if abs((rgba_to_oklch(c)[2] - hue + 180) % 360 - 180) < _HUES_APART)
+        def near(hue: float) -> NDArray[np.bool_]:
+            return np.asarray(np.abs((lch[:, 2] - hue + 180) % 360 - 180) < _HUES_APART)
 
-        common = sorted(vivid, key=lambda c: (-vivid[c], c))[:40]
-        best = max(common, key=lambda c: (company(c), vivid[c], c))
-        hue = rgba_to_oklch(best)[2]
-        near = [c for c in common if abs((rgba_to_oklch(c)[2] - hue + 180) % 360 - 180) < _HUES_APART]
-        return max(near, key=lambda c: (vivid[c] * rgba_to_oklch(c)[1], c))
+        best = max(common, key=lambda i: (float(counts[near(lch[i, 2])].sum()), counts[i], vivid[i]))
+        close = near(lch[best, 2])
+        lead = max((i for i in common if close[i]), key=lambda i: (counts[i] * lch[i, 1], vivid[i]))
+        return vivid[lead]
 
     @cached_property
     def pointer_chart(self) -> ColourMap:
@@ -119,11 +124,12 @@ class Drawings:
             for image in read_pointer(self._theme.data(path), path).images[:1]:
                 colours, alpha = straight(image.pixels)
                 counts.update(Rgba(*c) for c, a in zip(colours.tolist(), alpha.tolist(), strict=True) if a > 200)
-        vivid = Counter({c: n for c, n in counts.items() if is_vivid(c)})
+        flags = dict(zip(counts, vivid_among(list(counts)), strict=True))
+        vivid = Counter({c: n for c, n in counts.items() if flags[c]})
         if sum(vivid.values()) > 0.08 * max(1, sum(counts.values())):
             lead = vivid.most_common(1)[0][0]
             return map_of([Anchor(lead, self._scheme.colours["accent"])])
-        grey = Counter({c: n for c, n in counts.items() if not is_vivid(c)})
+        grey = Counter({c: n for c, n in counts.items() if not flags[c]})
         if not grey:
             return map_of([])
         body = grey.most_common(1)[0][0]
@@ -172,9 +178,8 @@ class Drawings:
         if not new:
             return new
         surfaces = [face for role in _SURFACES for face in self._scheme.faces(role)]
-        lights = [rgba_to_oklch(c)[0] for c in old]
-        sign = all(not is_vivid(c) for c in old) and max(lights) - min(lights) <= _SIGN_SPREAD
-        if sign:
+        lights = [] if any(map(is_vivid, set(old))) else [rgba_to_oklch(c)[0] for c in old]
+        if lights and max(lights) - min(lights) <= _SIGN_SPREAD:
             ink = self._ink
             if ink is not None:
                 main = Counter(old).most_common(1)[0][0]

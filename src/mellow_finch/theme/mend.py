@@ -12,11 +12,12 @@ from dataclasses import dataclass, field
 
 from ..colour.rgb import Rgba
 from ..components.gtk import css_colour, painted
-from ..components.judge import Behind, DrawnPair, judge_part
+from ..components.judge import Behind, DrawnPair, judge_part, surfaces_under
 from ..components.model import Paint, Part
 from ..components.rewriting import nearest_over
 from ..palette.lightness import STEPS, way_of
 from ..syntax.cascade import Roots, Sheet
+from .toolkit import MUST_SHOW
 
 _ROUNDS = 5
 _RULE_ROUNDS = 8
@@ -87,7 +88,15 @@ class Mender:
         """Return the pairs of some parts, of all when none are named. Parts that no rule paints have none."""
         rows = [self.parts[i] for i in indices] if indices is not None else self.parts
         paints = self.paints(indices, names)
-        return [pair for p in rows if _said(paints[p.key]) for pair in judge_part(p, paints[p.key], self.behind)]
+        found: list[DrawnPair] = []
+        for part in rows:
+            paint = paints[part.key]
+            if _said(paint):
+                found += judge_part(part, paint, self.behind)
+                if part.id in MUST_SHOW and paint.edge is None and paint.fill is None:
+                    under = surfaces_under(paint.below, self.behind)[0]
+                    found.append(DrawnPair(part, "edge", under, under, 1.0, part.edge_need))
+        return found
 
     def short(self) -> list[DrawnPair]:
         """Return the pairs that fall short, worst first."""
@@ -228,6 +237,8 @@ class Mender:
         roots = self._roots[pair.part.key]
         if pair.what == "edge":
             style = self.sheet.style(at, len(nodes) - 1)
+            if pair.text == pair.surface and pair.part.id in MUST_SHOW:
+                return _selector(nodes, len(nodes) - 1, count), "background-color: {};"
             framed = style.get("frame", False) or any(n.startswith("border") for n in style)
             return _selector(nodes, len(nodes) - 1, count), (
                 "border-color: {};" if framed else "box-shadow: inset 0 0 0 1px {};"

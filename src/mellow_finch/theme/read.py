@@ -292,7 +292,8 @@ def _key_colours(entry: str, sheet: Joined, texts: Mapping[str, Text]) -> list[t
 
 
 def _with_families(theme: Theme) -> Theme:
-    texts = {p: t for p, t in theme.texts.items() if p not in set(theme.drawings)}
+    drawings = set(theme.drawings)
+    texts = {p: t for p, t in theme.texts.items() if p not in drawings}
     keys = {entry: _key_colours(entry, sheet, theme.texts) for entry, sheet in theme.sheets.items()}
     light: dict[str, bool] = {}
     for entry, sheet in theme.sheets.items():

@@ -169,6 +169,7 @@ _PSEUDO = {
     "hover": ":hover",
     "pressed": ":hover:active",
     "idle": ":backdrop",
+    "alone": ":backdrop",
     "disabled": ":disabled",
     "checked": ":checked",
     "selected": ":selected",
@@ -181,6 +182,14 @@ _ROUND = 1.12  # what a curved line of one pixel loses where it is blended with 
 _PROPAGATE = ("idle", "disabled")
 
 
+# Marks that have to be seen though a sheet says nothing of them: the toolkit itself draws none.
+MUST_SHOW = frozenset(
+    name
+    for root in ("", "csd ", "solid-csd ")
+    for name in (f"{root}level done", f"{root}progress done", f"{root}slider done", f"{root}switch")
+)
+
+
 def _edge_need(judged: str) -> float:
     if not any(word in judged for word in ("edge", "fill", "mark")):
         return 0.0
@@ -191,15 +200,19 @@ def _row(line: str, root: str) -> list[Part]:
     name, path, states, judged = (cell.strip() for cell in line.split("|"))
     path = path.rpartition(";")[2].strip()
     parts: list[Part] = []
-    for state in states.split():
+    words_of_states = states.split()
+    # Toolkits tell single widgets, too, that their window is idle, a moment before the rest of it.
+    for state in [*words_of_states, *(["alone"] if "idle" in words_of_states else [])]:
         if state == "none":
             continue
         words = state.split("+")
         own = "".join(_PSEUDO[w] for w in words)
         spread = "".join(_PSEUDO[w] for w in words if w in _PROPAGATE)
+        inner = "".join(_PSEUDO[w] for w in words if w in (*_PROPAGATE, "alone"))
         window = ":backdrop" if "idle" in words else ""
         full = f"{root} > {path}" if root else path
-        at = full.replace("{s}", own).replace("{p}", spread).replace("{w}", window)
+        above, _, below = full.partition("{s}")
+        at = above.replace("{p}", spread).replace("{w}", window) + own + below.replace("{p}", inner)
         need = 0.0
         if "text" in judged:
             need = DISABLED_NEED if "disabled" in words else TEXT_NEED

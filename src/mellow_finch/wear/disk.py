@@ -28,8 +28,11 @@ class Disk:
     def __init__(self, before: Step = no_step) -> None:
         self._before = before
 
-    def write(self, path: Path, data: bytes, mode: int | None = None, temp: str = "") -> None:
-        """Replace a file atomically: a temporary file beside it, synced, given the mode, renamed over it."""
+    def write(self, path: Path, data: bytes, mode: int | None = None, temp: str = "", sync: bool = True) -> None:
+        """Replace a file atomically: a temporary file beside it, synced, given the mode, renamed over it.
+
+        sync: left out for the many files of a copy, which can be written again.
+        """
         with file_errors(path, "write"):
             fresh = path.with_name(temp or f".{path.name}.finch-new")
             self._before(f"create {fresh.name}")
@@ -40,12 +43,14 @@ class Disk:
                 while view:
                     view = view[os.write(handle, view) :]
                 os.fchmod(handle, 0o644 if mode is None else mode)
-                os.fsync(handle)
+                if sync:
+                    os.fsync(handle)
             finally:
                 os.close(handle)
             self._before(f"rename to {path.name}")
             fresh.replace(path)
-            self._sync(path.parent)
+            if sync:
+                self._sync(path.parent)
             self._before(f"renamed {path.name}")
 
     def remove(self, path: Path) -> None:

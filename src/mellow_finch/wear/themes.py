@@ -53,7 +53,7 @@ def lay_down(outputs: Mapping[str, OutEntry], into: Path, sources: frozenset[Pat
                 continue
             if target.is_symlink():
                 target.unlink()
-        Disk().write(target, entry.data, entry.mode)
+        Disk().write(target, entry.data, entry.mode, sync=False)
     return len(rows)
 
 
