@@ -33,6 +33,7 @@ from .toolkit import toolkit_parts
 
 INSIDE = "!"  # between a resource bundle's path and that of a file in it
 _MOST_TEXT = 16_000_000
+_MOST_JUDGED = 1_500_000  # characters of a sheet with its imports that are judged and mended
 _ENTRY = re.compile(r"(?:^|/)(gtk-[34]\.\d+/gtk(?:-dark)?|gnome-shell/gnome-shell|cinnamon/cinnamon)\.css$")
 _URL = re.compile(r"url\(\s*[\"']?([^\"')]+)[\"']?\s*\)")
 
@@ -166,6 +167,11 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
         )
     drawings = tuple(p for p, t in texts.items() if t.format.id == "svg")
     sheets = _joined_sheets(texts, resources)
+    for path in [p for p, sheet in sheets.items() if len(sheet.skeleton) > _MOST_JUDGED]:
+        del sheets[path]
+        problems.append(
+            f"“{path}” is too large to be judged: its colours change, and what cannot be read is not mended."
+        )
     theme = Theme(
         bundle, found, texts, (), tuple(pictures), tuple(pointers), drawings, sheets, resources, {}, frozenset(splits),
         tuple(problems),

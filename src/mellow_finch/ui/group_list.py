@@ -200,6 +200,7 @@ class GroupRow(QWidget):
         why = "your choice" if row.chosen else row.reason
         under = p.fontMetrics().elidedText(f"{row.standing} · {why}", Qt.TextElideMode.ElideRight, wide + 16)
         p.drawText(QRectF(86, 22, wide + 16, 18), Qt.AlignmentFlag.AlignVCenter, under)
+        p.setBrush(Qt.BrushStyle.NoBrush)
         draw_icon(p, "down", QRectF(self.width() - 20, 8, 12, 12), s.c("quiet"))
 
 

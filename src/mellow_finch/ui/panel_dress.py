@@ -30,6 +30,7 @@ from .changes import Change
 from .document import Document
 from .dress_theme import ThemePage, group_row
 from .group_list import GroupList, Row
+from .icons import icon
 from .parts import Panel, TabButton, label, plain_column
 from .pictures_beside import Picture, Surface, pictures_of
 from .style import Style
@@ -249,6 +250,7 @@ class DressPanel(Panel):
                 item = QTreeWidgetItem([Path(path).name, "", ""])
                 item.setData(0, Qt.ItemDataRole.UserRole, path)
                 item.setToolTip(0, path)
+                item.setIcon(0, icon("dress", self._style.c("text"), self._style.c("disabled")))
                 self.tree.addTopLevelItem(item)
             self.tree.setFixedHeight(206 + 27 * min(4, len(brought)))
             self.choose(chosen)

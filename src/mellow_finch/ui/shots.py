@@ -13,11 +13,12 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QApplication
 
 from ..colour.rgb import Rgba
-from ..demo.build import build_demo_home
+from ..demo.build import build_demo_home, demo_archive
 from ..look.dressed import dress
 from ..look.edits import with_role, with_temper
 from ..palette.recipe import TONES
 from ..progress import Silent
+from ..theme.words import Here
 from .app import make_app
 from .gathered import open_picture
 from .stage.lay import draw_stage
@@ -149,14 +150,33 @@ def _tune(window: Window, home: Path, keep: Keep) -> None:
     wait(window)
 
 
+def _dress(window: Window, home: Path, keep: Keep) -> None:
+    """Make the pictures of Dress: a theme that was brought along on the stage, its changes, its pictures."""
+    window.themes._here = Here(("eth0", "wlan0"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
+    window.open_path(str(demo_archive(home)))
+    for _ in range(600):
+        wait(window)
+        if window.themes.up_to_date(window.dress.theme_path()):
+            break
+    window.document.select("menu_text")
+    wait(window)
+    keep("3-dress", window.grab().toImage())
+    window.dress.show_view("changes")
+    wait(window)
+    keep("3b-dress-changes", window.grab().toImage())
+    window.dress.show_view("pictures")
+    wait(window)
+    keep("3c-dress-pictures", window.grab().toImage())
+    window.dress.show_view("stage")
+    window.dress.theme.aside.click()
+    wait(window)
+
+
 def _rest(window: Window, home: Path, keep: Keep) -> None:
     """Make the pictures of Dress, Proof and Wear, and of the window in its light appearance."""
     window.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))
     wait(window)
-    window.show_step("dress")
-    window.document.select("menu", "shell", "menu")
-    wait(window)
-    keep("3-dress", window.grab().toImage())
+    _dress(window, home, keep)
     window.document.edit("Let me go freely", lambda look: replace(look, mend_as_you_go=False))
     window.document.edit("Change it", lambda look: with_role(look, "menu_text", Rgba(120, 70, 120)))
     window.show_step("proof")

@@ -160,6 +160,7 @@ QScrollArea {{ background: transparent; border: none; }}
 QScrollBar:vertical {{ background: transparent; width: 12px; margin: 0; }}
 QScrollBar::handle:vertical {{ background: {h["edge"]}; border-radius: 4px; min-height: 28px; margin: 2px; }}
 QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ background: none; border: none; width: 0; height: 0; }}
+QAbstractScrollArea::corner {{ background: transparent; border: none; }}
 QScrollBar:horizontal {{ background: transparent; height: 12px; }}
 QScrollBar::handle:horizontal {{ background: {h["edge"]}; border-radius: 4px; min-width: 28px; margin: 2px; }}
 QCheckBox {{ spacing: 8px; }}
@@ -169,6 +170,7 @@ QComboBox {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-ra
 QComboBox:focus {{ border: 2px solid {h["accent"]}; padding: 3px 7px; }}
 QComboBox::drop-down {{ border: none; width: 26px; }}
 QToolButton::menu-indicator {{ image: url({down}); width: 12px; height: 12px; subcontrol-origin: padding; subcontrol-position: right center; right: 10px; }}
+QPushButton::menu-indicator {{ image: url({down}); width: 12px; height: 12px; subcontrol-origin: padding; subcontrol-position: right center; right: 10px; }}
 QComboBox::down-arrow {{ image: url({down}); width: 12px; height: 12px; }}
 QComboBox QAbstractItemView {{ background: {h["raised"]}; color: {h["text"]}; selection-background-color: {h["pressed"]}; selection-color: {h["text"]}; border: 1px solid {h["edge"]}; }}
 QCheckBox:focus, QRadioButton:focus {{ color: {h["accent"]}; }}
