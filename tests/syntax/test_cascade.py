@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 
 from mellow_finch.colour.rgb import Rgba
-from mellow_finch.syntax.cascade import mix, paint, paint_literals, shade
+from mellow_finch.syntax.cascade import paint, paint_literals
+from mellow_finch.syntax.css_values import mix, shade
 
 A = "window.background > box > button.flat:hover"
 

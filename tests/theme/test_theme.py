@@ -22,7 +22,7 @@ from mellow_finch.look.edits import with_brought, with_group, with_split, with_t
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.recolour.groups import KEEP, group_spans, states_of
-from mellow_finch.syntax.cascade import Sheet
+from mellow_finch.syntax.sheet import Sheet
 from mellow_finch.syntax.spans import replace_spans
 from mellow_finch.theme.account import Choices
 from mellow_finch.theme.mend import BEGIN, Mender

@@ -77,11 +77,11 @@ def test_pictures_are_added_one_by_one_and_dropped_together(opened, home, settle
     assert [Path(m.path).stem for m in opened.document.look.pictures] == ["frost-on-sedge", "lighthouse-fog"]
 
 
-def test_a_folder_of_pictures_is_a_slideshow_and_a_themes_folder_a_start(opened, home, settle, tmp_path):
+def test_a_folder_of_pictures_is_a_slideshow_and_a_theme_can_be_a_start(opened, home, settle, tmp_path):
     drop(opened.picture, home / "Pictures")
     settle(opened)
     assert len(opened.document.look.pictures) == 5
-    drop(opened.desk.sheet, home / ".local/share/themes/Saltpan")
+    opened.opening.open_theme(home / ".local/share/themes/Saltpan")
     settle(opened)
     assert opened.document.look.origin == "Theme Saltpan" and len(opened.document.look.pictures) == 5
     drop(opened.picture, tmp_path / "nothing")

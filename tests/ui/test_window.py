@@ -244,8 +244,10 @@ def test_dress_shows_groups_and_can_leave_out(qtbot, opened):
     act(opened, "step_dress")
     opened.document.select("", "shell", "panel")
     assert opened.dress.current().id == "shell" and "groups of colours in" in opened.dress.groups_title.text()
-    assert opened.dress.groups[0].accessibleName().startswith("#ff2fa0 → Accent")
-    assert "lines change" in opened.dress.diff_title.text() and "+" in opened.dress.diff.toPlainText()
+    assert opened.dress.groups.rows[0].accessibleName().startswith("#ff2fa0, Accent, 1")
+    opened.dress.show_view("changes")
+    assert "lines change" in opened.changes.count.text() and "+" in opened.changes.text.toPlainText()
+    opened.dress.show_view("stage")
     item = opened.dress.tree.topLevelItem(2)
     item.setCheckState(0, Qt.CheckState.Unchecked)
     assert opened.document.look.left_out == {"kde"} and opened.track.buttons["dress"].left == "5 of 6 dressed"

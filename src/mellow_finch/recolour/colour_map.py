@@ -8,7 +8,7 @@ anchors, and keep their own far from any. The map passes exactly through its anc
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -46,15 +46,20 @@ class _Family:
     hue: float
     turn: float
     chroma: float
-    lightness: tuple[tuple[float, float], ...]
+    lightness: tuple[tuple[float, ...], tuple[float, ...]]  # before and after, rising
 
 
 @dataclass(frozen=True, eq=False)
 class ColourMap:
-    """A map from colours to colours. anchors: heaviest first; reverses: whether light neutrals become dark ones."""
+    """A map from colours to colours.
+
+    anchors: heaviest first; reverses: whether light neutrals become dark ones; labs: the sources and targets of the
+    anchors in OKLab, where they are known already.
+    """
 
     anchors: tuple[Anchor, ...]
     reverses: bool = False
+    labs: tuple[Array, Array] | None = field(default=None, repr=False)
 
     def carry(self, srgb: Array) -> Array:
         """Return the new colours of (..., 3) sRGB floats in 0..1, as floats in 0..1."""
@@ -63,9 +68,10 @@ class ColourMap:
         if not self.anchors or self._is_identity:
             return flat.reshape(shape).copy()
         lab = srgb_to_oklab(flat)
-        fresh = self._smooth(lab)
-        out = oklch_to_srgb(fresh)
-        return self._pulled(lab, out, flat).reshape(shape)
+        sources, _ = self._labs
+        # The anchors' own ways go through with the rest: what the curves do not give them is made up for.
+        fresh = oklch_to_srgb(self._smooth(np.concatenate([lab, sources])))
+        return self._pulled(lab, fresh[: len(flat)], fresh[len(flat) :], flat).reshape(shape)
 
     def carry_all(self, colours: Iterable[Rgba]) -> dict[Rgba, Rgba]:
         """Return {colour: new colour}; alpha is kept."""
@@ -110,6 +116,8 @@ class ColourMap:
 
     @cached_property
     def _labs(self) -> tuple[Array, Array]:
+        if self.labs is not None:
+            return self.labs
         both = np.array([[a.source.unit, a.target.unit] for a in self.anchors])
         labs = srgb_to_oklab(both)
         return labs[:, 0], labs[:, 1]
@@ -169,8 +177,8 @@ class ColourMap:
     def _families(self) -> tuple[_Family, ...]:
         sources, targets = (oklab_to_oklch(v) for v in self._labs)
         rows: list[tuple[float, list[int]]] = []
-        for i, (light, chroma, hue) in enumerate(sources.tolist()):
-            if vividness(np.array([light]), np.array([chroma]))[0] <= 0.5:
+        for i, (_, _, hue) in enumerate(sources.tolist()):
+            if not is_vivid(self.anchors[i].source):
                 continue
             home = next((members for h, members in rows if abs(_turn(h, hue)) < 14), None)
             if home is None:
@@ -187,42 +195,34 @@ class ColourMap:
                 if all((y - b) * (x - a) > 1e-6 for a, b in knots):
                     knots.append((x, y))
             share = float(targets[lead, 1] / max(1e-6, sources[lead, 1]))
-            out.append(_Family(hue, turn, share, ((0.0, 0.0), *sorted(knots), (1.0, 1.0))))
+            xs, ys = zip((0.0, 0.0), *sorted(knots), (1.0, 1.0), strict=True)
+            out.append(_Family(hue, turn, share, (xs, ys)))
         return tuple(out)
 
     def _coloured(self, light: Array, hue: Array) -> tuple[Array, Array, Array, Array]:
         """Return how near any family is (0..1), and the turn, share of chroma and lightness that they give."""
-        zero = np.zeros_like(light)
         if not self._families:
+            zero = np.zeros_like(light)
             return zero, zero, zero + 1, light
-        weights, turns, shares, lights = [], [], [], []
-        for family in self._families:
-            away = np.abs((hue - family.hue + 180) % 360 - 180)
-            reach = np.clip((_HUE_FAR - away) / (_HUE_FAR - _HUE_NEAR), 0, 1)
-            weights.append(reach * reach * (3 - 2 * reach) / (1 + (away / 8) ** 2))
-            turns.append(np.full_like(light, family.turn))
-            shares.append(np.full_like(light, family.chroma))
-            lights.append(np.interp(light, *np.array(family.lightness).T))
-        w = np.array(weights)
-        total = w.sum(axis=0)
-        reaches = np.array(
-            [
-                np.clip((_HUE_FAR - np.abs((hue - f.hue + 180) % 360 - 180)) / (_HUE_FAR - _HUE_NEAR), 0, 1)
-                for f in self._families
-            ]
-        ).max(axis=0)
-        near = reaches * reaches * (3 - 2 * reaches)
+        rows = np.array([(f.hue, f.turn, f.chroma) for f in self._families])
+        away = np.abs((hue - rows[:, :1] + 180) % 360 - 180)
+        reach = np.minimum(np.maximum((_HUE_FAR - away) / (_HUE_FAR - _HUE_NEAR), 0), 1)
+        reach *= reach * (3 - 2 * reach)
+        weights = reach / (1 + (away / 8) ** 2)
+        total = weights.sum(axis=0)
         norm = np.where(total > 1e-12, total, 1.0)
-        turn, share, raised = ((w * np.array(v)).sum(axis=0) / norm for v in (turns, shares, lights))
-        return near, near * turn, 1 + near * (share - 1), np.where(total > 1e-12, raised, light)
+        lights = np.array([np.interp(light, x, y) for x, y in (f.lightness for f in self._families)])
+        near = reach.max(axis=0)
+        turn, share = ((weights * rows[:, i : i + 1]).sum(axis=0) / norm for i in (1, 2))
+        raised = np.where(total > 1e-12, (weights * lights).sum(axis=0) / norm, light)
+        return near, near * turn, 1 + near * (share - 1), raised
 
     # What the curves do not reach
 
-    def _pulled(self, lab: Array, fresh: Array, flat: Array) -> Array:
+    def _pulled(self, lab: Array, fresh: Array, own: Array, flat: Array) -> Array:
         """Return the fresh colours drawn to anchors close by, so that the map is exact at each of them."""
         sources, _ = self._labs
         wanted = np.array([a.target.unit for a in self.anchors])
-        own = oklch_to_srgb(self._smooth(sources))
         off = wanted - own
         needed = np.abs(off).max(axis=1) > 1e-9
         if not needed.any():
@@ -280,18 +280,21 @@ def map_of(anchors: Sequence[Anchor], reverses: bool = False) -> ColourMap:
     Of equal sources only the first counts. A neutral anchor that would break the order of lightness, or press
     neighbours together, is left out unless it is firm: its colour follows the curve then.
     """
-    kept: list[Anchor] = []
+    rows = sorted(anchors, key=lambda a: (not a.firm, -a.weight))
+    if not rows:
+        return ColourMap((), reverses)
+    labs = srgb_to_oklab(np.array([[a.source.unit, a.target.unit] for a in rows]))
+    kept: list[int] = []
     knots: list[tuple[float, float]] = []
     seen: set[tuple[int, int, int]] = set()
     sign = -1.0 if reverses else 1.0
-    for anchor in sorted(anchors, key=lambda a: (not a.firm, -a.weight)):
+    for i, (anchor, (l0, l1)) in enumerate(zip(rows, labs[:, :, 0].tolist(), strict=True)):
         if anchor.source[:3] in seen:
             continue
         if not anchor.firm and not is_vivid(anchor.source):
-            l0, l1 = (rgba_to_oklch(c.opaque)[0] for c in (anchor.source, anchor.target))
             if any(abs(l0 - x) < 0.012 or not _STEEP[0] <= sign * (l1 - y) / (l0 - x) <= _STEEP[1] for x, y in knots):
                 continue
             knots.append((l0, l1))
         seen.add(anchor.source[:3])
-        kept.append(anchor)
-    return ColourMap(tuple(kept), reverses)
+        kept.append(i)
+    return ColourMap(tuple(rows[i] for i in kept), reverses, (labs[kept, 0], labs[kept, 1]))

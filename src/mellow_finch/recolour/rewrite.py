@@ -66,8 +66,7 @@ def carried_spans(
         own = _group_colours(group, fresh, chart, colours, choice)
         for i in group.spans:
             old = out[i]
-            r, g, b, _ = own[old.opaque]
-            out[i] = Rgba(r, g, b, old.a)
+            out[i] = own[old] if old.a >= 1 else own[old.opaque]._replace(a=old.a)
     return out
 
 

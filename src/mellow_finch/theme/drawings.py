@@ -26,7 +26,7 @@ from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
 from .account import GroupRow
 from .kinds import owner_of
-from .read import Theme
+from .model import Theme
 
 _SURFACES = ("panel", "menu", "view")
 _SIGN_SPREAD = 0.3  # lightness within which the greys of a drawing make one sign

@@ -16,7 +16,7 @@ from ..components.judge import Behind, DrawnPair, judge_part, surfaces_under
 from ..components.model import Paint, Part
 from ..components.rewriting import nearest_over
 from ..palette.lightness import STEPS, way_of
-from ..syntax.cascade import Roots, Sheet
+from ..syntax.sheet import Roots, Sheet
 from .toolkit import MUST_SHOW
 
 _ROUNDS = 5

@@ -15,14 +15,14 @@ from ..recolour.colour_map import Anchor, ColourMap
 from ..recolour.groups import KEEP, map_for
 from ..recolour.pointers import recoloured_pointer
 from ..recolour.rewrite import carried_spans, respelled
-from ..syntax.cascade import Sheet
+from ..syntax.sheet import Sheet
 from .account import Choices, FileRow, GroupRow, Outcome, OutEntry, Short
 from .drawings import Drawings
 from .gresource import write_resources
+from .imports import Piece
 from .kinds import Found, moved_lines, owner_of, place_of
 from .mend import Mender
-from .read import INSIDE, Family, Theme, parts_for
-from .sheet import Piece
+from .model import INSIDE, Family, Theme, parts_for
 
 
 def charts_of(theme: Theme, scheme: Scheme, choices: Choices) -> tuple[ColourMap, ...]:

@@ -7,10 +7,11 @@ from collections.abc import Mapping, Sequence
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.gtk import painted
 from ..components.model import Paints
-from ..syntax.cascade import Sheet
+from ..syntax.sheet import Sheet
 from .account import Outcome
-from .read import Theme, newest
-from .sheet import joined
+from .families import newest
+from .imports import joined
+from .model import Theme
 
 # The component whose place on the stage a sheet takes, by a part of its path.
 _TAKES = (("gtk-3", "gtk-3"), ("gtk-4", "gtk-4"), ("gnome-shell", "shell"), ("cinnamon", "shell"))

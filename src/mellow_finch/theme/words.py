@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Protocol
 
 from ..syntax.spans import line_of
-from .read import Theme
+from .model import Theme
 
 INTERFACE, MONITOR, HOME, CITY, FONT = "interface", "monitor", "home", "city", "font"
 TITLES: Mapping[str, str] = {

@@ -14,7 +14,7 @@ from ..look.model import Look
 from ..recolour.groups import KEEP, Group, states_of
 from ..theme.account import Choices, Outcome
 from ..theme.kinds import counted
-from ..theme.read import Theme
+from ..theme.model import Theme
 from ..theme.recolour import charts_of, shown_target
 from ..theme.words import Word
 from .document import Document

@@ -56,6 +56,19 @@ def row_box(painter: QPainter, option: QStyleOptionViewItem, style: Style) -> QR
     return box
 
 
+def take_files(event: QDragEnterEvent | None) -> None:
+    """Take what is dragged over a widget if it is files."""
+    data = event.mimeData() if event is not None else None
+    if event is not None and data is not None and data.hasUrls():
+        event.acceptProposedAction()
+
+
+def dropped_files(event: QDropEvent | None) -> list[str]:
+    """Return the paths of the files that were dropped."""
+    data = event.mimeData() if event is not None else None
+    return [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
+
+
 class DropTarget(QWidget):
     """Something that files can be dropped on."""
 
@@ -67,14 +80,11 @@ class DropTarget(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take files."""
-        data = event.mimeData() if event is not None else None
-        if event is not None and data is not None and data.hasUrls():
-            event.acceptProposedAction()
+        take_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Tell which files were dropped."""
-        data = event.mimeData() if event is not None else None
-        paths = [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
+        paths = dropped_files(event)
         if paths:
             self.dropped.emit(paths)
 

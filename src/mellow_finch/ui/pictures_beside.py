@@ -17,7 +17,7 @@ from ..errors import FinchError
 from ..recolour.pointers import MAGIC, read_pointer
 from ..theme.account import Outcome
 from ..theme.bundle import gunzipped
-from ..theme.read import Theme
+from ..theme.model import Theme
 from .parts import label
 from .style import FAMILY, Style, qcolor
 

@@ -17,7 +17,8 @@ from ..look.edits import with_brought
 from ..look.model import Look
 from ..theme.account import Choices, Outcome
 from ..theme.bundle import Bundle, open_bundle
-from ..theme.read import Theme, read_theme
+from ..theme.model import Theme
+from ..theme.read import read_theme
 from ..theme.recolour import recolour_theme
 from ..theme.shown import shown_now, shown_paints
 from ..theme.words import Here, Word, foreign_words, this_machine

@@ -19,7 +19,7 @@ from .actions import ACTIONS
 from .header import Header
 from .icons import icon
 from .jobs import Jobs
-from .parts import label
+from .parts import dropped_files, label, take_files
 from .picture_view import PictureView
 from .steps import STEPS, StepTrack
 from .style import Style
@@ -513,14 +513,11 @@ class Window(QMainWindow):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take files, wherever in the window they are dropped."""
-        data = event.mimeData() if event is not None else None
-        if event is not None and data is not None and data.hasUrls():
-            event.acceptProposedAction()
+        take_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Open what was dropped."""
-        data = event.mimeData() if event is not None else None
-        paths = [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
+        paths = dropped_files(event)
         if paths:
             self.complete()
             self.opening.open_paths(paths)

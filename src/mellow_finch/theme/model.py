@@ -1,0 +1,94 @@
+"""A theme that has been read, as values: its texts, its families of colours, its sheets."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from ..colour.rgb import Rgba
+from ..components.gtk import GTK4_PARTS
+from ..components.model import Part
+from ..components.shell import PARTS as SHELL_PARTS
+from ..recolour.groups import Group
+from ..syntax.catalogue import Format
+from ..syntax.spans import ColourSpan
+from .bundle import Bundle
+from .imports import Joined
+from .kinds import Found
+from .toolkit import toolkit_parts
+
+INSIDE = "!"  # between a resource bundle's path and that of a file in it
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    """A text of a known format: its literals and the role that the format gives each, empty where it gives none."""
+
+    path: str
+    format: Format
+    text: str
+    spans: tuple[ColourSpan, ...]
+    sure: tuple[str, ...]
+    packed: bool = False  # whether it lies gzipped on disk
+
+
+@dataclass(frozen=True, slots=True)
+class Family:
+    """Texts of one lightness, whose colours are carried by one map.
+
+    starts: the number of each text's first literal among spans; leading: (colour, role) that are known from what the
+    sheets paint.
+    """
+
+    light: bool
+    paths: tuple[str, ...]
+    starts: Mapping[str, int]
+    spans: tuple[ColourSpan, ...]
+    groups: tuple[Group, ...]
+    leading: tuple[tuple[Rgba, str], ...] = ()
+
+    @property
+    def id(self) -> str:
+        """Return what the keys of its groups begin with."""
+        return "light" if self.light else "dark"
+
+
+@dataclass(frozen=True, eq=False)
+class Theme:
+    """A theme that has been read.
+
+    texts: by path, drawings among them; families: the one with the most literals first; pictures and pointers: paths;
+    drawings: paths of SVG texts that are pictures; sheets: what is judged, by entry; left: files that are no colours'.
+    """
+
+    bundle: Bundle
+    found: tuple[Found, ...]
+    texts: Mapping[str, Text]
+    families: tuple[Family, ...]
+    pictures: tuple[str, ...]
+    pointers: tuple[str, ...]
+    drawings: tuple[str, ...]
+    sheets: Mapping[str, Joined]
+    resources: Mapping[str, Mapping[str, bytes]]
+    family_of: Mapping[str, int]
+    splits: frozenset[str] = frozenset()
+    problems: tuple[str, ...] = field(default=())
+
+    @property
+    def lead(self) -> Found | None:
+        """Return the thing in it that gives the whole its name: a theme before icons, those before anything else."""
+        return min(
+            self.found, key=lambda f: (f.kind.single, "themes/" not in f.kind.place, not f.kind.derived), default=None
+        )
+
+    def data(self, path: str) -> bytes:
+        """Return a file's bytes, of one inside a resource bundle too."""
+        outer, _, inner = path.partition(INSIDE)
+        return self.resources[outer][inner] if inner else self.bundle.data(path)
+
+
+def parts_for(entry: str) -> tuple[Part, ...]:
+    """Return the places by which a sheet is judged."""
+    if "gtk-4" in entry:
+        return GTK4_PARTS
+    return toolkit_parts() if "gtk-3" in entry else SHELL_PARTS
