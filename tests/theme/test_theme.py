@@ -17,7 +17,7 @@ from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.judge import Behind
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
-from mellow_finch.errors import FinchError, ParseError, UnsafeArchiveError
+from mellow_finch.errors import FileAccessError, FinchError, ParseError, UnsafeArchiveError
 from mellow_finch.look.edits import with_brought, with_group, with_split, with_tone, with_words
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.palette.roles import ROLE_IDS
@@ -31,6 +31,7 @@ from mellow_finch.theme.recolour import recolour_theme
 from mellow_finch.theme.shown import shown_now, shown_paints
 from mellow_finch.theme.toolkit import toolkit_parts
 from mellow_finch.theme.words import Here, foreign_words, suggested
+from mellow_finch.wear.themes import lay_down
 
 SHEET = "themes/Turnstone/gtk-3.0/gtk.css"
 
@@ -289,6 +290,29 @@ def test_laid_out_like_a_home_with_index_licence_and_credits(outcome, looks):
     index = outcome.outputs[f"{base}/index.theme"].data.decode()
     assert f"Name={name}" in index and f"GtkTheme={name}" in index and "Comment=Made in the hide" in index
     assert f"{base}/openbox-3/themerc" in outcome.outputs and ".config/conky" in " ".join(outcome.outputs)
+
+
+def test_links_between_themes_lead_to_their_new_names(tmp_path, dark):
+    for name in ("Ebb", "Flood"):
+        (tmp_path / "tides" / name / "gtk-3.0").mkdir(parents=True)
+        (tmp_path / "tides" / name / "gtk-3.0/gtk.css").write_text(
+            "window { color: #111111; background-color: #eeeeee; }"
+        )
+    (tmp_path / "tides/Ebb/gtk-3.0/tide.css").write_text("a { color: #222222; }")
+    (tmp_path / "tides/Flood/gtk-3.0/tide.css").symlink_to("../../Ebb/gtk-3.0/tide.css")
+    result = recolour_theme(open_theme(tmp_path / "tides"), dark)
+    lay_down(result.outputs, tmp_path / "home")
+    links = [p for p in (tmp_path / "home").rglob("tide.css") if p.is_symlink()]
+    assert len(links) == 1 and "Flood-" in str(links[0]) and "Ebb-" in str(links[0].resolve()) and links[0].is_file()
+
+
+def test_what_is_written_stays_in_its_folder(tmp_path, outcome):
+    (tmp_path / "home/.local/share").mkdir(parents=True)
+    (tmp_path / "elsewhere").mkdir()
+    (tmp_path / "home/.local/share/themes").symlink_to(tmp_path / "elsewhere")
+    with pytest.raises(FileAccessError, match="leads out of the folder"):
+        lay_down(outcome.outputs, tmp_path / "home")
+    assert list((tmp_path / "elsewhere").iterdir()) == []
 
 
 def test_a_format_that_says_its_roles_gets_them(outcome, looks):

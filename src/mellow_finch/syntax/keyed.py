@@ -6,11 +6,11 @@ One scanner for all of them; what differs between files is data (`KeyedRules`).
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cache
 
-from .notations import NOTATIONS, read_as
+from .notations import finder, notation_of, read_as
 from .spans import ColourSpan
 
 COLOUR_KEY = re.compile(
@@ -31,7 +31,7 @@ class KeyedRules:
     that start one after a value, outside of quotes; separators: characters between key and value, a blank for
     blanks; blocks: whether "name {" opens a section; quoted: whether words and bare digits count only in quotes;
     keys: a pattern that a key (or its section) must match where a spelling could be something else than a colour, such
-    as a word or bare digits; whole: whether such a spelling must be the whole value or one of its parts.
+    as a word or bare digits; whole: whether such a spelling must be the whole value rather than a part of it.
     """
 
     notations: tuple[str, ...]
@@ -44,12 +44,9 @@ class KeyedRules:
     whole: bool = True
 
 
-@cache
-def _master(notations: tuple[str, ...]) -> re.Pattern[str]:
-    rows = "|".join(f"(?P<n{i}>{NOTATIONS[name].pattern})" for i, name in enumerate(notations))
-    # "%{F#aabbcc}" and "<span color='#..'>" are read within values; a letter or digit before it makes it no colour,
-    # save for marks that only stand before a hash.
-    return re.compile(rf"(?:(?<![\w#.])|(?<=[{{:][A-Za-z])(?=#))(?:{rows})(?![\w#])")
+# "%{F#aabbcc}" and "<span color='#..'>" are read within values; a letter or digit before it makes it no colour, save
+# for marks that only stand before a hash.
+_BEFORE = r"(?:(?<![\w#.])|(?<=[{:][A-Za-z])(?=#))"
 
 
 @cache
@@ -64,54 +61,76 @@ def _line_pattern(separators: str) -> re.Pattern[str]:
 
 def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
     """Return the scanner of a kind of file."""
-    master = _master(rules.notations)
-    line_pattern = _line_pattern(rules.separators)
     keys = re.compile(rules.keys, re.IGNORECASE) if rules.keys else COLOUR_KEY
-    names = rules.notations
+    master = finder(rules.notations, _BEFORE)
+    line_pattern = _line_pattern(rules.separators)
+
+    def literals(value: str, where: str, key: str) -> Iterator[ColourSpan]:
+        told = bool(keys.search(key) or keys.search(where))
+        for literal in master.finditer(value):
+            name = notation_of(rules.notations, literal)
+            if name in _WORDY and not (told and _stands_free(value, literal, rules)):
+                continue
+            if rules.separators == ":" and _NAMES_KEY.match(value, literal.end()):
+                continue
+            colour = read_as(name, literal.group())
+            if colour is not None:
+                yield ColourSpan(literal.start(), literal.end(), colour, where, key, name)
 
     def scan(text: str) -> list[ColourSpan]:
         spans: list[ColourSpan] = []
-        sections: list[str] = []
-        key, at, commented = "", 0, False
+        place = _Place(rules)
+        at = 0
         for line in text.splitlines(keepends=True):
             start, at = at, at + len(line)
             bare = line.strip()
-            if commented:
-                commented = "*/" not in bare
-                continue
-            if not bare or bare.startswith(rules.comments):
-                commented = bare.startswith("/*") and "*/" not in bare
-                continue
-            if bare.startswith("[") and bare.endswith("]") and "=" not in bare:
-                sections, key = [bare.strip("[]")], ""
-                continue
-            if rules.blocks and bare.endswith("{"):
-                sections.append(bare[:-1].strip(" ={"))
-                key = ""
-                continue
-            if rules.blocks and bare.startswith("}") and sections:
-                sections.pop()
+            if place.takes(bare):
                 continue
             found = line_pattern.match(line)
+            value, offset = line, 0
             if found is not None and not _continues(bare):
-                key = found.group("key").strip().strip("\"'")
-                value, offset = found.group("value"), start + found.start("value")
-            else:
-                value, offset = line, start
+                place.key = found.group("key").strip().strip("\"'")
+                value, offset = found.group("value"), found.start("value")
             value = _without_comment(value, rules.inside)
-            where = " ".join(sections)
-            told = bool(keys.search(key) or keys.search(where))
-            for literal in master.finditer(value):
-                name = names[int(str(literal.lastgroup)[1:])]
-                if name in _WORDY and not (told and _stands_free(value, literal, rules)):
-                    continue
-                colour = read_as(name, literal.group())
-                named = rules.separators == ":" and _NAMES_KEY.match(value, literal.end())
-                if colour is not None and not named:
-                    spans.append(ColourSpan(offset + literal.start(), offset + literal.end(), colour, where, key, name))
+            offset += start
+            spans += [
+                s._replace(start=s.start + offset, end=s.end + offset) for s in literals(value, place.where, place.key)
+            ]
         return spans
 
     return scan
+
+
+class _Place:
+    """Where in a file a line stands: its sections, its key, and whether a comment goes on."""
+
+    def __init__(self, rules: KeyedRules) -> None:
+        self._rules = rules
+        self._sections: list[str] = []
+        self._commented = False
+        self.key = ""
+
+    @property
+    def where(self) -> str:
+        """Return the sections around a line."""
+        return " ".join(self._sections)
+
+    def takes(self, bare: str) -> bool:
+        """Tell whether a line is a comment or opens or closes a section, and remember what it does."""
+        if self._commented:
+            self._commented = "*/" not in bare
+        elif not bare or bare.startswith(self._rules.comments):
+            self._commented = bare.startswith("/*") and "*/" not in bare
+        elif bare.startswith("[") and bare.endswith("]") and "=" not in bare:
+            self._sections, self.key = [bare.strip("[]")], ""
+        elif self._rules.blocks and bare.endswith("{"):
+            self._sections.append(bare[:-1].strip(" ={"))
+            self.key = ""
+        elif self._rules.blocks and bare.startswith("}") and self._sections:
+            self._sections.pop()
+        else:
+            return False
+        return True
 
 
 _NAMES_KEY = re.compile(r"[\"']\s*:")  # what makes the word before it a key of its own
@@ -145,8 +164,7 @@ def _stands_free(value: str, literal: re.Match[str], rules: KeyedRules) -> bool:
     if rules.quoted:
         return before[-1:] in ("'", '"', ":", ";") and after[:1] in ("'", '"', ";", ":", "\\")
     if rules.whole:
-        edge = before.strip().strip("\"'") == "" and after.strip().strip("\"',;") == ""
-        return edge or literal.lastgroup is None
+        return before.strip().strip("\"'") == "" and after.strip().strip("\"',;") == ""
     last, first = before[-1:], after[:1]
     return (not last or bool(_PART.match(last)) or last in "\"'") and (
         not first or bool(_PART.match(first)) or first in "\"'"

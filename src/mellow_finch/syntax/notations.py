@@ -10,7 +10,7 @@ import colorsys
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 
 from ..colour.rgb import Rgba, from_unit
 from .literals import NAMES, read_literal, respell
@@ -364,6 +364,21 @@ _ROWS = (
     Notation(id="bare-name", pattern=rf"(?i:{_WORDS})(?![\w-])", read=read_literal, spell=_spell_bare_name),
 )
 NOTATIONS: dict[str, Notation] = {row.id: row for row in _ROWS}
+
+
+@cache
+def finder(names: tuple[str, ...], before: str = r"(?<![\w#])") -> re.Pattern[str]:
+    """Return a pattern that finds spellings in some notations, the first that fits; before: what has to come before.
+
+    notation_of tells which notation a match is in.
+    """
+    rows = "|".join(f"(?P<n{i}>{NOTATIONS[name].pattern})" for i, name in enumerate(names))
+    return re.compile(rf"{before}(?:{rows})(?![\w#])")
+
+
+def notation_of(names: tuple[str, ...], found: re.Match[str]) -> str:
+    """Return the id of the notation of a match of their finder."""
+    return names[int(str(found.lastgroup)[1:])]
 
 
 @lru_cache(maxsize=65536)

@@ -8,10 +8,9 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cache
 
 from .css import scan_css, scan_declarations
-from .notations import NOTATIONS, read_as
+from .notations import finder, notation_of, read_as
 from .spans import ColourSpan
 
 _TOKEN = re.compile(
@@ -38,21 +37,15 @@ class XmlRules:
     styles: bool = True
 
 
-@cache
-def _master(notations: tuple[str, ...]) -> re.Pattern[str]:
-    rows = "|".join(f"(?P<n{i}>{NOTATIONS[name].pattern})" for i, name in enumerate(notations))
-    return re.compile(rf"(?<![\w#])(?:{rows})(?![\w#])")
-
-
 def xml_scanner(rules: XmlRules) -> Callable[[str], list[ColourSpan]]:
     """Return the scanner of a kind of XML file."""
-    master = _master(rules.notations)
+    master = finder(rules.notations)
     attributes = re.compile(rules.attributes or ".", re.IGNORECASE)
 
     def values(text: str, start: int, where: str, key: str) -> list[ColourSpan]:
         found: list[ColourSpan] = []
         for literal in master.finditer(text):
-            name = rules.notations[int(str(literal.lastgroup)[1:])]
+            name = notation_of(rules.notations, literal)
             if name in ("name", "bare") and text[: literal.start()].strip():
                 continue
             colour = read_as(name, literal.group())

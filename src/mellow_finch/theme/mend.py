@@ -199,6 +199,13 @@ class Mender:
             count = self._tries.get((pair.part.key, pair.what), 0)
             if count > _LAST + 1:  # the surface is tried once more when the text has moved since
                 continue
+            roots = self._roots[pair.part.key]
+            if (
+                pair.what == "text" and roots.text and roots.text <= self.frozen
+            ):  # kept by the person: the surface moves
+                count = max(count, _LAST)
+                if any(f and f <= self.frozen for f in roots.fills[-1:]):
+                    continue
             tried = True
             self._tries[pair.part.key, pair.what] = count + 1
             place = self._place_of(pair, count)

@@ -12,7 +12,6 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
-from typing import Protocol
 
 from ..syntax.spans import line_of
 from .model import Theme
@@ -36,10 +35,6 @@ class Here:
     home: str = ""
     city: str = ""
     fonts: frozenset[str] = frozenset()
-
-
-class _Find(Protocol):
-    def __call__(self, text: str) -> Iterable[re.Match[str]]: ...
 
 
 _DEVICE = r"(?:en[opsx][\w]{1,12}|eth\d{1,2}|wl[opsx][\w]{1,12}|wlan\d{1,2}|ww[apsx]\w{1,12}|usb\d|br\d|ppp\d|tun\d)"

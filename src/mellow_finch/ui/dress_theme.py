@@ -14,8 +14,9 @@ from ..look.model import Look
 from ..recolour.groups import KEEP, Group, states_of
 from ..theme.account import Choices, Outcome
 from ..theme.kinds import counted
+from ..theme.layout import shown_target
 from ..theme.model import Theme
-from ..theme.recolour import charts_of, shown_target
+from ..theme.recolour import charts_of
 from ..theme.words import Word
 from .document import Document
 from .group_list import GroupList, Row

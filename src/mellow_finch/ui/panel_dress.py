@@ -25,7 +25,7 @@ from ..recolour.groups import KEEP, map_for, states_of
 from ..recolour.rewrite import subject_of
 from ..syntax.catalogue import Format, format_of
 from ..theme.account import Choices
-from ..theme.recolour import shown_target
+from ..theme.layout import shown_target
 from .changes import Change
 from .document import Document
 from .dress_theme import ThemePage, group_row

@@ -43,9 +43,9 @@ def lay_down(outputs: Mapping[str, OutEntry], into: Path, sources: frozenset[Pat
                 raise ParseError(
                     "The folder to write into holds the very files to recolour.", hint="Choose another one."
                 )
-            target.parent.mkdir(parents=True, exist_ok=True)
             if not target.parent.resolve().is_relative_to(root):
                 raise FileAccessError(f"Could not write “{target}”: a link there leads out of the folder.", target)
+            target.parent.mkdir(parents=True, exist_ok=True)
             if entry.link:
                 if target.is_symlink() or target.is_file():
                     target.unlink()
