@@ -183,6 +183,22 @@ def test_what_is_no_theme_is_told_in_place(opened, qtbot, tmp_path):
     assert window.document.look.brought == ()
 
 
+def test_a_theme_that_is_gone_is_told_once(opened, qtbot, tmp_path):
+    from mellow_finch.look.edits import with_brought
+
+    window = opened
+    told = []
+    window.themes.trouble.connect(told.append)
+    window.document.edit("Bring", lambda look: with_brought(look, str(tmp_path / "gone.zip")))
+    qtbot.waitUntil(lambda: bool(told), timeout=10000)
+    window.show_step("dress")
+    window.dress.choose(str(tmp_path / "gone.zip"))
+    window.themes.catch_up()
+    qtbot.wait(400)
+    assert len(told) == 1 and "no such file" in told[0]
+    assert window.dress.theme.state.text() == "It cannot be read any more."
+
+
 def test_a_diff_shows_the_colours_of_its_lines():
     old = "a { color: #ff0000; }\nb { margin: 1px; }\nc { color: red; background: #00ff00; }\n"
     new = old.replace("#ff0000", "#112233").replace("#00ff00", "#445566") + "d { color: #778899; }\n"

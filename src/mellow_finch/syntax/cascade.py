@@ -226,25 +226,43 @@ def _compile(skeleton: str) -> _Rules:
     return compiled(skeleton)
 
 
-def compiled(skeleton: str) -> _Rules:
-    import cssselect2
+class _Parsed(NamedTuple):
+    """A skeleton taken apart, from which rules are made as often as they are wanted."""
+
+    defines: list[tuple[str, Expr]]
+    referring: list[tuple[str, Expr]]
+    rules: list[tuple[str, list[Any], dict[str, Any]]]  # selector, what it compiles to, its style
+
+
+@lru_cache(maxsize=6)
+def _parsed(skeleton: str) -> _Parsed:
     import tinycss2
 
-    rules = _Rules(cssselect2.Matcher(), [], [])
+    out = _Parsed([], [], [])
     for rule in tinycss2.parse_stylesheet(skeleton, skip_comments=True, skip_whitespace=True):
         if rule.type == "at-rule" and rule.lower_at_keyword == "define-color":
             tokens = [t for t in rule.prelude if t.type != "whitespace"]
             if len(tokens) >= 2 and tokens[0].type == "ident":
                 expression = expression_of(tokens[1])
                 if expression:
-                    rules.defines.append((tokens[0].value, expression))
+                    out.defines.append((tokens[0].value, expression))
                     if tokens[1].type != "ident":
-                        rules.referring.append(rules.defines[-1])
+                        out.referring.append(out.defines[-1])
         if rule.type == "qualified-rule":
             style = style_of(rule.content)
             if style:
-                for part in alternatives(rule.prelude):
-                    add_rule(rules, part, style)
+                out.rules.extend((part, _selector_of(part), style) for part in alternatives(rule.prelude))
+    return out
+
+
+def compiled(skeleton: str) -> _Rules:
+    """Return the rules of a skeleton, which may be added to."""
+    import cssselect2
+
+    parsed = _parsed(skeleton)
+    rules = _Rules(cssselect2.Matcher(), list(parsed.defines), list(parsed.referring))
+    for selector, found, style in parsed.rules:
+        _take(rules, selector, found, style)
     return rules
 
 
@@ -261,16 +279,26 @@ def alternatives(prelude: list[Any]) -> list[str]:
     return [tinycss2.serialize(row).strip() for row in rows]
 
 
-def add_rule(rules: _Rules, selector: str, style: dict[str, Any]) -> None:
+def _selector_of(selector: str) -> list[Any]:
+    """Return what a selector compiles to, nothing for one that is not understood."""
     import cssselect2
 
-    prepared = _STATES.sub(_state_class, selector)
     try:
-        for compiled in cssselect2.compile_selector_list(prepared):
-            rules.matcher.add_selector(compiled, (len(rules.selectors), style))
+        return list(cssselect2.compile_selector_list(_STATES.sub(_state_class, selector)))
     except (cssselect2.SelectorError, RecursionError):
-        return
-    rules.selectors.append(selector)
+        return []
+
+
+def _take(rules: _Rules, selector: str, found: list[Any], style: dict[str, Any]) -> None:
+    for one in found:
+        rules.matcher.add_selector(one, (len(rules.selectors), style))
+    if found:
+        rules.selectors.append(selector)
+
+
+def add_rule(rules: _Rules, selector: str, style: dict[str, Any]) -> None:
+    """Add a rule after all others."""
+    _take(rules, selector, _selector_of(selector), style)
 
 
 def matched(matcher: Any, places: tuple[str, ...]) -> list[list[Node]]:

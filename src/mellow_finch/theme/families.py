@@ -18,7 +18,7 @@ from ..recolour.groups import Group, group_spans, is_light
 from ..syntax.sheet import Sheet
 from ..syntax.spans import ColourSpan
 from .imports import Joined
-from .model import Family, Text, Theme, parts_for
+from .model import Family, Text, Theme
 
 _URL = re.compile(r"url\(\s*[\"']?([^\"')]+)[\"']?\s*\)")
 
@@ -54,10 +54,10 @@ def newest(entry: str) -> tuple[bool, int, str]:
     return found is None, -int(found.group(1)) if found else 0, entry
 
 
-def _key_colours(entry: str, sheet: Joined, texts: Mapping[str, Text]) -> list[tuple[Rgba, str]]:
+def _key_colours(sheet: Joined, texts: Mapping[str, Text]) -> list[tuple[Rgba, str]]:
     """Return (colour, role) of what a sheet paints in the places that matter most, the first of a role leading."""
     literals = [texts[p.path].spans[p.index].colour for p in sheet.pieces]
-    rows = _SHELL_PLACES if parts_for(entry) is SHELL_PARTS else _KEY_PLACES
+    rows = _SHELL_PLACES if sheet.component == "shell" else _KEY_PLACES
     compiled = Sheet(sheet.skeleton)
     compiled.know([at for at, _, _ in rows])
     behind = Behind(PLAIN)
@@ -78,9 +78,10 @@ def _key_colours(entry: str, sheet: Joined, texts: Mapping[str, Text]) -> list[t
 
 
 def with_families(theme: Theme) -> Theme:
+    """Return a theme with its texts parted into families, and each picture given to one."""
     drawings = set(theme.drawings)
     texts = {p: t for p, t in theme.texts.items() if p not in drawings}
-    keys = {entry: _key_colours(entry, sheet, theme.texts) for entry, sheet in theme.sheets.items()}
+    keys = {entry: _key_colours(sheet, theme.texts) for entry, sheet in theme.sheets.items()}
     light: dict[str, bool] = {}
     for entry, sheet in theme.sheets.items():
         told = _tone_told(keys[entry])

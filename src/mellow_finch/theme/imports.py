@@ -12,6 +12,7 @@ from ..syntax.spans import ColourSpan
 _IMPORT = re.compile(
     r"""/\*.*?(?:\*/|\Z)|@import\s+(?:url\(\s*)?(?:"([^"]*)"|'([^']*)'|([^"'\s;)]+))\s*\)?\s*;""", re.DOTALL
 )
+_SHELL = re.compile(r"#panel\b|\.popup-menu|\bSt[A-Z]\w+|\.panel-button|#dash\b")  # what only shells' sheets speak of
 _DEPTH = 12  # imports within imports that are followed
 _WHOLE = 12_000_000  # characters of an entry with its imports that are judged
 
@@ -29,7 +30,8 @@ class Joined:
     """An entry sheet with its imports in their places.
 
     skeleton: for the cascade; pieces: where each literal comes from; files: all that it is made of; missing: imports
-    that are not part of the theme; alias: turns a resource's address into a path of the theme.
+    that are not part of the theme; alias: turns a resource's address into a path of the theme; component: the id of the
+    component by whose places it is judged and shown.
     """
 
     entry: str
@@ -38,6 +40,15 @@ class Joined:
     files: tuple[str, ...]
     missing: tuple[str, ...]
     alias: Callable[[str], str]
+    component: str
+
+
+def component_of(entry: str, text: str) -> str:
+    """Return the id of the component that a sheet is for: told by its path, else by what it speaks of."""
+    for mark, component in (("gtk-3", "gtk-3"), ("gtk-4", "gtk-4"), ("gnome-shell", "shell"), ("cinnamon", "shell")):
+        if mark in entry:
+            return component
+    return "shell" if _SHELL.search(text) else "gtk-3"
 
 
 def resolve(base: str, name: str) -> str:
@@ -96,4 +107,5 @@ def joined(
         until(len(text))
 
     add(entry, (entry,))
-    return Joined(entry, "".join(chunks), tuple(pieces), tuple(dict.fromkeys(files)), tuple(missing), alias)
+    component = component_of(entry, texts[entry])
+    return Joined(entry, "".join(chunks), tuple(pieces), tuple(dict.fromkeys(files)), tuple(missing), alias, component)

@@ -21,6 +21,7 @@ from .toolkit import MUST_SHOW
 
 _ROUNDS = 5
 _RULE_ROUNDS = 8
+_PLAINLY = "opacity: 1; color: {};"
 _LAST = 3  # the try at which the surface is changed instead of the text
 _OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
 _STRIDE = 4  # steps of a way that are left out when the next readable one is looked for
@@ -69,9 +70,7 @@ class Mender:
         name_roots = self.sheet.name_roots(self.literals)
         self._named = frozenset().union(*name_roots.values())
         self._roots = {p.key: self.sheet.roots(self.literals, p.at, name_roots) for p in self.parts}
-        self._faint = frozenset(
-            p.key for p in self.parts if any(s.get("opacity", 1.0) < 1 for s in self.sheet.way(p.at))
-        )
+        self._faint = frozenset(p.key for p in self.parts if self._faint_at(p.at) >= 0)
         self._users = {}
         for i, part in enumerate(self.parts):
             roots = self._roots[part.key]
@@ -231,11 +230,20 @@ class Mender:
     def _with_all_it_serves(self, wanted: dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]]) -> None:
         """Add to what a rule has to suit the other places whose text comes from the same selector."""
         for pair in self.pairs():
-            roots = self._roots[pair.part.key]
-            if pair.what == "text" and roots.text_at >= 0:
-                place = (self.sheet.winner(pair.part.at, roots.text_at, "color"), "color: {};")
+            if pair.what != "text":
+                continue
+            at, roots = pair.part.at, self._roots[pair.part.key]
+            faint = self._faint_at(at)
+            places = [(self.sheet.winner(at, faint, "opacity"), _PLAINLY)] if faint >= 0 else []
+            if roots.text_at >= 0:
+                places.append((self.sheet.winner(at, roots.text_at, "color"), "color: {};"))
+            for place in places:
                 if place in wanted:
                     wanted[place][1].append((pair.surface, pair.need * _MARGIN))
+
+    def _faint_at(self, at: str) -> int:
+        """Return the depth of the innermost node on the way to a place that is drawn faintly, -1 when none is."""
+        return max((d for d, style in enumerate(self.sheet.way(at)) if style.get("opacity", 1.0) < 1), default=-1)
 
     def _place_of(self, pair: DrawnPair, count: int) -> tuple[str, str]:
         """Return the selector and the declarations of a rule that would give a pair a colour of its own."""
@@ -250,10 +258,10 @@ class Mender:
             return _selector(nodes, len(nodes) - 1, count), (
                 "border-color: {};" if framed else "box-shadow: inset 0 0 0 1px {};"
             )
-        faint = [d for d in range(len(nodes)) if self.sheet.style(at, d).get("opacity", 1.0) < 1]
-        if faint:
-            winner = self.sheet.winner(at, faint[-1], "opacity")
-            return (winner if count == 0 else _selector(nodes, faint[-1], count)), "opacity: 1; color: {};"
+        faint = self._faint_at(at)
+        if faint >= 0:
+            winner = self.sheet.winner(at, faint, "opacity")
+            return (winner if count == 0 else _selector(nodes, faint, count)), _PLAINLY
         # Labels and boxes are everywhere: their colour is given to what holds them, unless a rule names them.
         own = max((d for d, n in enumerate(nodes) if not _PLAIN.match(n)), default=0)
         depth = max(roots.text_at, own)

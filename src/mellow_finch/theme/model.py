@@ -87,8 +87,6 @@ class Theme:
         return self.resources[outer][inner] if inner else self.bundle.data(path)
 
 
-def parts_for(entry: str) -> tuple[Part, ...]:
-    """Return the places by which a sheet is judged."""
-    if "gtk-4" in entry:
-        return GTK4_PARTS
-    return toolkit_parts() if "gtk-3" in entry else SHELL_PARTS
+def parts_for(component: str) -> tuple[Part, ...]:
+    """Return the places by which a component's sheet is judged."""
+    return {"gtk-4": GTK4_PARTS, "shell": SHELL_PARTS}.get(component) or toolkit_parts()

@@ -13,14 +13,6 @@ from .families import newest
 from .imports import joined
 from .model import Theme
 
-# The component whose place on the stage a sheet takes, by a part of its path.
-_TAKES = (("gtk-3", "gtk-3"), ("gtk-4", "gtk-4"), ("gnome-shell", "shell"), ("cinnamon", "shell"))
-
-
-def stage_component(entry: str) -> str:
-    """Return the id of the component that a sheet is shown as, "gtk-3" for a sheet by itself."""
-    return next((component for mark, component in _TAKES if mark in entry), "gtk-3")
-
 
 def shown_paints(theme: Theme, fresh: Mapping[str, str] | None, dark: bool) -> dict[str, Paints]:
     """Return what a theme's sheets draw, by component.
@@ -51,7 +43,7 @@ def shown_now(theme: Theme, outcome: Outcome, dark: bool) -> dict[str, Paints]:
 def _by_component(theme: Theme) -> dict[str, list[str]]:
     rows: dict[str, list[str]] = {}
     for entry in sorted(theme.sheets, key=newest):
-        rows.setdefault(stage_component(entry), []).append(entry)
+        rows.setdefault(theme.sheets[entry].component, []).append(entry)
     return rows
 
 

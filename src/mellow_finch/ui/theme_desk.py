@@ -5,7 +5,9 @@ What was decided of them lives in the look; here is only what follows from it, a
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import NamedTuple
 
@@ -54,6 +56,7 @@ class ThemeDesk(QObject):
         self._document, self._jobs, self._here = document, jobs, here
         self._bundles: dict[str, Bundle] = {}
         self.known: dict[str, Brought] = {}
+        self._lost: set[str] = set()  # what could not be read, until it is brought again
         self._asked: dict[str, tuple[object, ...]] = {}  # what each outcome was made for
         self.in_sight = ""  # the path of the theme that is shown, which is recoloured first
         self._rest = QTimer(self)
@@ -92,7 +95,7 @@ class ThemeDesk(QObject):
         """Tell whether something is being done about a theme."""
         return self._jobs.running(f"read {path}") or self._jobs.running(f"theme {path}")
 
-    def _start_reading(self, key: str, splits: frozenset[str], done: object) -> None:
+    def _start_reading(self, key: str, splits: frozenset[str], done: Callable[[Brought], None]) -> None:
         def work(progress: JobProgress) -> Brought:
             bundle = self._bundles.get(key) or open_bundle(Path(key))
             self._bundles[key] = bundle
@@ -101,10 +104,13 @@ class ThemeDesk(QObject):
             return Brought(theme, foreign_words(theme, here), shown_paints(theme, None, False))
 
         def failed(error: Exception) -> None:
+            self._lost.add(key)
             self.progressed.emit(key, 0, 0, "")
+            self.changed.emit(key)
             self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
 
-        self._jobs.start(f"read {key}", work, done, failed)  # type: ignore[arg-type]
+        self._lost.discard(key)
+        self._jobs.start(f"read {key}", work, done, failed)
 
     # Keeping up with the look
 
@@ -117,8 +123,8 @@ class ThemeDesk(QObject):
             splits = frozenset(k.removeprefix(f"{path}/") for k in look.split if k.startswith(f"{path}/"))
             brought = self.known.get(path)
             if brought is None or brought.theme.splits != splits:
-                if not self._jobs.running(f"read {path}"):
-                    self._start_reading(path, splits, lambda b, path=path: self._read(path, b))
+                if not self._jobs.running(f"read {path}") and path not in self._lost:
+                    self._start_reading(path, splits, partial(self._read, path))
             elif path == self.in_sight and self._asked.get(path) != self._needs(look, path):
                 self._recolour(look, path, brought)
 
@@ -143,8 +149,6 @@ class ThemeDesk(QObject):
         dark = look.tone == "dark"
 
         def work(progress: JobProgress) -> Brought:
-            from dataclasses import replace
-
             quick: Scheme = replace(scheme, mend=False)
             if scheme.mend and brought.theme.sheets:
                 first = recolour_theme(brought.theme, quick, choices, progress)
