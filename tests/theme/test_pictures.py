@@ -20,9 +20,12 @@ from mellow_finch.colour.rgb import parse_hex
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
 from mellow_finch.errors import PictureError
 from mellow_finch.recolour.colour_map import Anchor, map_of
+from mellow_finch.recolour.groups import KEEP
 from mellow_finch.recolour.images import recoloured_image
 from mellow_finch.recolour.pointers import premultiplied, read_pointer, recoloured_pointer, straight, write_pointer
 from mellow_finch.syntax.xpm import scan_xpm
+from mellow_finch.theme.account import Choices
+from mellow_finch.theme.drawings import LEAD
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
 
@@ -168,6 +171,15 @@ def test_the_icons_lead_becomes_the_accent_and_geometry_stays(outcome, look):
     new = ET.fromstring(result.pictures["icons/Turnstone/48/places/folder.svg"])
     assert new[1].get("fill") == look.colours["accent"].hex
     assert [e.get("d") for e in new.iter()] == [e.get("d") for e in old.iter()]
+
+
+def test_the_icons_lead_is_mapped_and_kept_by_hand(outcome, looks):
+    theme, _ = outcome
+    path = "icons/Turnstone/48/places/folder.svg"
+    moved = recolour_theme(theme, looks[0].scheme(), Choices({LEAD: "success"}))
+    assert looks[0].colours["success"].hex.encode() in moved.pictures[path]
+    kept = recolour_theme(theme, looks[0].scheme(), Choices({LEAD: KEEP}))
+    assert path not in kept.pictures and next(g for g in kept.groups if g.key == LEAD).role == ""
 
 
 def test_pointers_go_where_they_are_looked_for(outcome, look):

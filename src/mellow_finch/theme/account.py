@@ -89,3 +89,9 @@ class Outcome:
     notes: tuple[str, ...]
     charts: tuple[ColourMap, ...]
     pictures: Mapping[str, bytes] = field(default_factory=dict)
+
+    @property
+    def changed(self) -> int:
+        """Return how many files differ from the theme's, drawings counted once."""
+        texts = sum(f.replaced > 0 for f in self.files)
+        return texts + sum(not p.endswith((".svg", ".svgz")) for p in self.pictures)

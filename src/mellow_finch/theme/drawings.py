@@ -21,13 +21,15 @@ from ..errors import PictureError
 from ..palette.pairs import MARK_NEED
 from ..palette.solve import readable_on
 from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of, vivid_among
+from ..recolour.groups import KEEP
 from ..recolour.images import opened, recoloured_image
 from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
-from .account import GroupRow
+from .account import Choices, GroupRow
 from .kinds import owner_of
 from .model import Theme
 
+LEAD = "icons/lead"  # the key of the group that the leading colour of an icon theme makes
 _SURFACES = ("panel", "menu", "view")
 _SIGN_SPREAD = 0.3  # lightness within which the greys of a drawing make one sign
 _HUES_APART = 24.0
@@ -59,8 +61,9 @@ class Drawings:
     view.
     """
 
-    def __init__(self, theme: Theme, scheme: Scheme, charts: Sequence[ColourMap]) -> None:
+    def __init__(self, theme: Theme, scheme: Scheme, charts: Sequence[ColourMap], choices: Choices) -> None:
         self._theme, self._scheme, self._charts = theme, scheme, charts
+        self._choice = choices.roles.get(LEAD, "accent")
         self._iconic = {
             path
             for path in (*theme.drawings, *theme.pictures)
@@ -90,8 +93,8 @@ class Drawings:
         anchors: list[Anchor] = []
         lead = self.lead
         colours = self._scheme.colours
-        if lead is not None:
-            anchors.append(Anchor(lead, colours["accent"], 10))
+        if lead is not None and self._choice in colours:
+            anchors.append(Anchor(lead, colours[self._choice], 10))
         return map_of(anchors)
 
     @cached_property
@@ -269,5 +272,7 @@ class Drawings:
         if lead is None:
             return []
         files = sum(any(s.colour.opaque == lead for s in self._theme.texts[p].spans) for p in self.paths & self._iconic)
-        target = self._scheme.colours["accent"]
-        return [GroupRow("icons/lead", lead, target, "accent", "the icons have it most", self._counts[lead], files)]
+        files = files or len(self.pictures & self._iconic)  # pixels are not counted one by one
+        target = self._scheme.colours.get(self._choice, lead)
+        role = "" if self._choice == KEEP else self._choice
+        return [GroupRow(LEAD, lead, target, role, "the icons have it most", self._counts[lead], files)]

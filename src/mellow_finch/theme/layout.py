@@ -48,7 +48,7 @@ class Layout:
         theme = self._theme
         files: list[FileRow] = []
         changed: dict[str, bytes] = {}
-        drawn = Drawings(theme, self._scheme, self._charts)
+        drawn = Drawings(theme, self._scheme, self._charts, self._choices)
         order = [*theme.bundle.entries, *(f"{o}{INSIDE}{i}" for o, rows in theme.resources.items() for i in rows)]
         for done, path in enumerate(order):
             if done % 20 == 0:

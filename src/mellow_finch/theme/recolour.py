@@ -61,7 +61,7 @@ def recolour_theme(
     short: list[Short] = []
     if scheme.mend:
         progress.report(0, max(1, len(theme.sheets)), "Making it readable")
-        rules, short = _mended(theme, scheme, charts, literals, _kept_literals(theme, choices), progress)
+        rules, short = _mended(theme, scheme, charts, literals, choices, progress)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")
         for path, colours in literals.items()
@@ -86,14 +86,15 @@ def _mended(
     scheme: Scheme,
     charts: Sequence[ColourMap],
     literals: dict[str, list[Rgba]],
-    kept: set[tuple[str, int]],
+    choices: Choices,
     progress: Progress,
 ) -> tuple[dict[str, str], list[Short]]:
     """Mend every sheet of a theme in place; return the rules to add by entry, and what still falls short."""
     behind = Behind.of(scheme)
+    kept = _kept_literals(theme, choices)
     menders: dict[str, Mender] = {}
     rows = list(theme.sheets.items())
-    drawn = Drawings(theme, scheme, charts)
+    drawn = Drawings(theme, scheme, charts, choices)
     for done, (entry, sheet) in enumerate(rows):
         progress.report(done, len(rows), "Making it readable")
         pieces = sheet.pieces

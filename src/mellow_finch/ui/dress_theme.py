@@ -13,6 +13,7 @@ from ..look.edits import with_group, with_split, with_words
 from ..look.model import Look
 from ..recolour.groups import KEEP, Group, states_of
 from ..theme.account import Choices, Outcome
+from ..theme.drawings import LEAD
 from ..theme.kinds import counted
 from ..theme.layout import shown_target
 from ..theme.model import Theme
@@ -38,6 +39,12 @@ def theme_rows(theme: Theme, outcome: Outcome | None, look: Look, path: str) -> 
             files = len({owners[i] for i in group.spans})
             shades = tuple(states_of(group, family.spans).items()) if len(group.shades) < 40 else ()
             rows.append(group_row(group, target, files, choices.roles, theme.splits, shades))
+    for lead in (g for g in outcome.groups if g.key == LEAD) if outcome is not None else ():
+        chosen = LEAD in choices.roles
+        role = lead.role or KEEP
+        rows.append(
+            Row(LEAD, lead.source, lead.target, role, lead.reason, lead.places, lead.files, chosen, may_split=False)
+        )
     return sorted(rows, key=lambda r: -r.places)
 
 

@@ -258,9 +258,7 @@ class DressPanel(Panel):
             row, known = self.tree.topLevelItem(i), self._desk.known.get(path)
             if row is not None:
                 outcome = known.outcome if known is not None else None
-                row.setText(
-                    1, str(sum(f.replaced > 0 for f in outcome.files) + len(outcome.pictures)) if outcome else "…"
-                )
+                row.setText(1, str(outcome.changed) if outcome else "…")
                 row.setText(2, _state(1, len(outcome.short), False) if outcome else "…")
         self._filling = False
 
