@@ -79,7 +79,7 @@ SAMPLES: dict[str, tuple[str, int]] = {
         '/* XPM */\nstatic char *a[] = {\n"2 1 4 1",\n"  c None",\n". c #FFAA00 s active_color_1",\n"+ c #111122223333",\n"@ c red m black",\n".+"};\n',
         4,
     ),
-    "plasma-style-keys": (
+    "drawn-style-keys": (
         "[%General]\nauthor=x\n[GeneralColors]\nwindow.color=#202124\ntext.color=white\nlayout.margin=123456\n",
         2,
     ),
