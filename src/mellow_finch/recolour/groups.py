@@ -167,11 +167,12 @@ def _spread_hues(groups: list[Group]) -> list[Group]:
 
 def states_of(group: Group, spans: Sequence[ColourSpan]) -> dict[Rgba, str]:
     """Return for each shade beside the anchor the state in which it mostly stands, empty when in none."""
-    out: dict[Rgba, str] = {}
-    for shade in group.shades[1:]:
-        said = Counter(state_of(spans[i].where) for i in group.spans if spans[i].colour.opaque == shade)
-        out[shade] = said.most_common(1)[0][0] if said else ""
-    return out
+    said: dict[Rgba, Counter[str]] = {shade: Counter() for shade in group.shades[1:]}
+    for i in group.spans:
+        counts = said.get(spans[i].colour.opaque)
+        if counts is not None:
+            counts[state_of(spans[i].where)] += 1
+    return {shade: counts.most_common(1)[0][0] if counts else "" for shade, counts in said.items()}
 
 
 # How much a group's role counts for the map, beside its places: what everything lies on leads.

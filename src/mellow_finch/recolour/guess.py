@@ -94,6 +94,7 @@ def use_of(span: ColourSpan) -> Use:
     return use_at(span.key)
 
 
+@lru_cache(maxsize=16384)
 def state_of(where: str) -> str:
     """Return the state that a selector speaks of, empty when it is at rest."""
     return next((name for name, words in STATES if words.search(where)), "")

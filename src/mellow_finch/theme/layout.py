@@ -12,7 +12,7 @@ from ..components.model import Scheme, as_bytes
 from ..errors import PictureError
 from ..progress import Progress
 from ..recolour.colour_map import ColourMap
-from ..recolour.groups import KEEP
+from ..recolour.groups import KEEP, Group
 from ..recolour.pointers import recoloured_pointer
 from .account import Choices, FileRow, GroupRow, Outcome, OutEntry, Short
 from .drawings import Drawings
@@ -193,24 +193,30 @@ class Layout:
         rows: list[GroupRow] = []
         for family, chart in zip(self._theme.families, self._charts, strict=True):
             owners = [p for p in family.paths for _ in self._theme.texts[p].spans]
+            targets = shown_targets(family.groups, chart, self._scheme.colours, self._choices.roles)
             for g in family.groups:
-                target = shown_target(g.key, g.anchor, g.role, g.sure, chart, self._scheme, self._choices)
+                target = targets[g.key]
                 files = len({owners[i] for i in g.spans})
                 role = self._choices.roles.get(g.key) or g.role
                 rows.append(GroupRow(g.key, g.anchor, target, "" if role == KEEP else role, g.reason, g.places, files))
         return rows
 
 
-def shown_target(
-    key: str, anchor: Rgba, role: str, sure: bool, chart: ColourMap, scheme: Scheme, choices: Choices
-) -> Rgba:
-    """Return what a group's colour becomes before anything is mended."""
-    choice = choices.roles.get(key, "")
-    if choice == KEEP:
-        return anchor
-    if choice in scheme.colours or sure:
-        return scheme.colours[choice or role]
-    return chart.carry_all([anchor])[anchor]
+def shown_targets(
+    groups: Sequence[Group], chart: ColourMap, colours: Mapping[str, Rgba], roles: Mapping[str, str]
+) -> dict[str, Rgba]:
+    """Return by key what the colour of each group becomes before anything is mended; roles: what a person chose."""
+    fresh = chart.carry_all(g.anchor for g in groups)
+    out: dict[str, Rgba] = {}
+    for g in groups:
+        choice = roles.get(g.key, "")
+        if choice == KEEP:
+            out[g.key] = g.anchor
+        elif choice in colours or g.sure:
+            out[g.key] = colours[choice or g.role]
+        else:
+            out[g.key] = fresh[g.anchor]
+    return out
 
 
 def _is_credit(path: str) -> bool:

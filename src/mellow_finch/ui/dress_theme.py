@@ -15,7 +15,7 @@ from ..recolour.groups import KEEP, Group, states_of
 from ..theme.account import Choices, Outcome
 from ..theme.drawings import LEAD
 from ..theme.kinds import counted
-from ..theme.layout import shown_target
+from ..theme.layout import shown_targets
 from ..theme.model import Theme
 from ..theme.recolour import charts_of
 from ..theme.words import Word
@@ -34,8 +34,9 @@ def theme_rows(theme: Theme, outcome: Outcome | None, look: Look, path: str) -> 
     rows: list[Row] = []
     for family, chart in zip(theme.families, charts, strict=True):
         owners = [p for p in family.paths for _ in theme.texts[p].spans]
+        targets = shown_targets(family.groups, chart, scheme.colours, choices.roles)
         for group in family.groups:
-            target = shown_target(group.key, group.anchor, group.role, group.sure, chart, scheme, choices)
+            target = targets[group.key]
             files = len({owners[i] for i in group.spans})
             shades = tuple(states_of(group, family.spans).items()) if len(group.shades) < 40 else ()
             rows.append(group_row(group, target, files, choices.roles, theme.splits, shades))

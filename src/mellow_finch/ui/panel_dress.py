@@ -24,8 +24,7 @@ from ..look.edits import with_group, with_split
 from ..recolour.groups import KEEP, map_for, states_of
 from ..recolour.rewrite import subject_of
 from ..syntax.catalogue import Format, format_of
-from ..theme.account import Choices
-from ..theme.layout import shown_target
+from ..theme.layout import shown_targets
 from .changes import Change
 from .document import Document
 from .dress_theme import ThemePage, group_row
@@ -289,18 +288,11 @@ class DressPanel(Panel):
         look = dressed.look
         splits = splits_of(component.id, look.split)
         subject = subject_of(text_of(self._document.files, files[0].path), form.scan, splits)
-        choices = Choices(look.choices_of(component.id))
-        scheme = look.scheme()
-        chart = map_for(subject.groups, subject.spans, look.colours, choices.roles)
+        roles = look.choices_of(component.id)
+        chart = map_for(subject.groups, subject.spans, look.colours, roles)
+        targets = shown_targets(subject.groups, chart, look.colours, roles)
         return [
-            group_row(
-                g,
-                shown_target(g.key, g.anchor, g.role, g.sure, chart, scheme, choices),
-                1,
-                choices.roles,
-                splits,
-                tuple(states_of(g, subject.spans).items()),
-            )
+            group_row(g, targets[g.key], 1, roles, splits, tuple(states_of(g, subject.spans).items()))
             for g in subject.groups
         ]
 
