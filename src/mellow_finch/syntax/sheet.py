@@ -91,13 +91,19 @@ class Sheet:
         origins = self._nodes[place][depth][1].get(ORIGINS, {})
         return self._rules.selectors[origins[name]] if name in origins else ""
 
-    def add(self, selector: str, declarations: str) -> None:
-        """Add a rule at the end; places have to be made known again."""
+    def in_force(self, place: str) -> set[int]:
+        """Return the numbers of the rules from which anything on the way to a known place comes."""
+        return {number for _, style in self._nodes[place] for number in style.get(ORIGINS, {}).values()}
+
+    def add(self, selector: str, declarations: str) -> range:
+        """Add a rule at the end and return its numbers, one for each selector; places have to be made known again."""
+        first = len(self._rules.selectors)
         import tinycss2
 
         style = style_of(tinycss2.parse_component_value_list(declarations))
         for part in alternatives(tinycss2.parse_component_value_list(selector)):
             add_rule(self._rules, part, style)
+        return range(first, len(self._rules.selectors))
 
 
 class Roots(NamedTuple):

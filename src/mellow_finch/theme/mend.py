@@ -33,11 +33,15 @@ END = "/* <<< mellow-finch */"
 
 @dataclass(frozen=True, slots=True)
 class Added:
-    """A rule at the end of a sheet: its selector, its declarations with {} for the colour, and the literal of that."""
+    """A rule at the end of a sheet.
+
+    declarations: with {} for the colour; literal: the number of that colour; numbers: the rule's own among all.
+    """
 
     selector: str
     declarations: str
     literal: int
+    numbers: range
 
 
 @dataclass(eq=False)
@@ -221,8 +225,8 @@ class Mender:
                 continue
             self.literals.append(better)
             number = len(self.literals) - 1
-            self.sheet.add(selector, declarations.format(f"__literal{number}"))
-            self.added.append(Added(selector, declarations, number))
+            numbers = self.sheet.add(selector, declarations.format(f"__literal{number}"))
+            self.added.append(Added(selector, declarations, number, numbers))
         if tried:
             self._learn()
         return tried
@@ -273,9 +277,9 @@ class Mender:
         return (_selector(nodes, depth, count) if depth else ""), "color: {};"
 
     def rules(self) -> str:
-        """Return the rules that were added, as text, empty when there are none."""
-        last = {(a.selector, a.declarations): a for a in self.added}
-        kept = [a for a in self.added if last[a.selector, a.declarations] is a]
+        """Return the rules that were added and are in force anywhere, as text, empty when there are none."""
+        used = set().union(*(self.sheet.in_force(p.at) for p in self.parts)) if self.added else set()
+        kept = [a for a in self.added if not used.isdisjoint(a.numbers)]
         if not kept:
             return ""
         rows = [f"{a.selector} {{ {a.declarations.format(css_colour(self.literals[a.literal]))} }}" for a in kept]
