@@ -17,7 +17,7 @@ from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.judge import Behind
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
-from mellow_finch.errors import FileAccessError, FinchError, ParseError, UnsafeArchiveError
+from mellow_finch.errors import Cancelled, FileAccessError, FinchError, ParseError, UnsafeArchiveError
 from mellow_finch.look.edits import with_brought, with_group, with_split, with_tone, with_words
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.palette.roles import ROLE_IDS
@@ -199,6 +199,53 @@ def test_character_is_kept(theme, dark):
     assert all(a >= b - 0.004 for a, b in pairwise(lights))  # a light theme under a dark look
     reds = [b.colour for a, b in zip(old.spans, new, strict=True) if a.colour == parse_hex("#d64545")]
     assert reds and all(8 < rgba_to_oklch(c.opaque)[2] < 45 for c in reds)
+
+
+@pytest.mark.parametrize("tone", ["dark", "light"])
+def test_states_still_tell_apart_where_the_theme_told_them(theme, looks, tone):
+    from coloraide import Color
+
+    result = recolour_theme(theme, with_tone(looks[1], tone).scheme())
+    sheets = []
+    parts = toolkit_parts()
+    for texts in ({p: t.text for p, t in theme.texts.items()}, result.fresh):
+        text = texts["themes/Turnstone/gtk-3.0/colours.css"] + texts[SHEET]
+        spans = theme.texts[SHEET].format.scan(text)
+        sheet = Sheet(replace_spans(text, ((s, f"__literal{i}") for i, s in enumerate(spans))))
+        sheet.know([p.at for p in parts])
+        painted = sheet.paint([s.colour for s in spans], [p.at for p in parts])
+        # Labels lie in what is hovered: the innermost fill on the way counts.
+        sheets.append(
+            {k: next((f[0] for f in reversed(v.fills) if f and f[0].a >= 1), None) for k, v in painted.items()}
+        )
+    rest = {p.id: p.at for p in parts if not p.state}
+    told = 0
+    for part in parts:
+        pairs = [(s.get(rest.get(part.id, "")), s[part.at]) for s in sheets]
+        if part.state not in ("hover", "pressed") or any(c is None for pair in pairs for c in pair):
+            continue
+        before, after = (Color(a.hex).distance(b.hex, space="oklab") for a, b in pairs)
+        if before >= 0.021:
+            told += 1
+            assert after >= 0.0199, (part.key, pairs)
+    assert told > 10
+
+
+def test_work_can_be_stopped(theme, dark):
+    class Stop:
+        def __init__(self, after):
+            self.left = after
+
+        def report(self, done, total, note):
+            self.left -= 1
+            if self.left < 0:
+                raise Cancelled("Stopped.")
+
+    for after in (0, 1, 3):
+        with pytest.raises(Cancelled):
+            recolour_theme(theme, dark, progress=Stop(after))
+    with pytest.raises(Cancelled):
+        read_theme(theme.bundle, progress=Stop(0))
 
 
 # Groups

@@ -9,7 +9,9 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from math import cos, radians, sqrt
 
+from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.gtk import css_colour, painted
 from ..components.judge import Behind, DrawnPair, judge_part, surfaces_under
@@ -21,6 +23,9 @@ from .toolkit import MUST_SHOW
 
 _ROUNDS = 5
 _RULE_ROUNDS = 8
+_APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
+_FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
+_TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
 _PLAINLY = "opacity: 1; color: {};"
 _LAST = 3  # the try at which the surface is changed instead of the text
 _OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
@@ -49,7 +54,8 @@ class Mender:
     """One sheet being mended.
 
     literals: the colours in force; frozen: the numbers of those that must not move; same: for a literal that the sheet
-    takes in more than once, all its numbers by the first.
+    takes in more than once, all its numbers by the first; was: the colours that the theme came with, by which it is
+    known which states it tells apart.
     """
 
     sheet: Sheet
@@ -58,6 +64,7 @@ class Mender:
     behind: Behind
     frozen: frozenset[int] = frozenset()
     same: Mapping[int, Sequence[int]] = field(default_factory=dict)
+    was: Sequence[Rgba] = ()
     added: list[Added] = field(default_factory=list)
     _roots: dict[str, Roots] = field(default_factory=dict)
     _users: dict[int, set[int]] = field(default_factory=dict)
@@ -108,6 +115,7 @@ class Mender:
     def mend(self) -> None:
         """Move literals, then add rules, until every pair can be read or nothing more helps."""
         self._move_literals()
+        self._tell_states_apart()
         for _ in range(_RULE_ROUNDS):
             short = self.short()
             if not short or not self._add_rules(short):
@@ -185,6 +193,55 @@ class Mender:
     def _put(self, number: int, colour: Rgba) -> None:
         for other in self.same.get(number, (number,)):
             self.literals[other] = colour
+
+    # States
+
+    def _tell_states_apart(self) -> None:
+        """Move surfaces of hovered, pressed and chosen states until they differ from rest as far as they did before."""
+        if not self.was:
+            return
+        before = self._surfaces(self.was)
+        rest = {p.id: i for i, p in enumerate(self.parts) if not p.state}
+        for i, part in enumerate(self.parts):
+            plain = rest.get(part.id)
+            if plain is None or part.state not in _TOLD_APART:
+                continue
+            a, b = before.get(plain), before.get(i)
+            if a is not None and b is not None and _distance(a, b) >= _APART:
+                self._part_from(i, plain)
+
+    def _surfaces(self, literals: Sequence[Rgba]) -> dict[int, Rgba]:
+        """Return the surface of each part that has a fill of its own, as it is drawn with some literals."""
+        found = self.sheet.paint(literals, [p.at for p in self.parts])
+        out: dict[int, Rgba] = {}
+        for i, part in enumerate(self.parts):
+            faces = surfaces_under(painted(found[part.at]).layers, self.behind)
+            if faces:
+                out[i] = faces[0]
+        return out
+
+    def _surface(self, i: int) -> Rgba:
+        paint = self.paints([i])[self.parts[i].key]
+        return surfaces_under(paint.layers, self.behind)[0]
+
+    def _part_from(self, i: int, plain: int) -> None:
+        """Move the literal of a state's surface away from the surface at rest, readable as before."""
+        ground = self._surface(plain)
+        if _distance(self._surface(i), ground) >= _APART:
+            return
+        fills, others = self._roots[self.parts[i].key].fills, self._roots[self.parts[plain].key].fills
+        own = next((f for f in reversed(fills) if f), frozenset()) - frozenset().union(*others) - self.frozen
+        for number in sorted(own):
+            users = sorted(self._users[number])
+            old, missing = self.literals[number], self._missing(users)
+            way = way_of(old.opaque)
+            for step in sorted(range(STEPS), key=lambda s: float(way.cost[s])):
+                self._put(number, way.at(step)._replace(a=old.a))
+                if _distance(self._surface(i), ground) >= _APART and self._missing(users) <= missing:
+                    return
+                if way.cost[step] > _FAR:
+                    break
+            self._put(number, old)
 
     # Rules at the end
 
@@ -284,6 +341,13 @@ class Mender:
             return ""
         rows = [f"{a.selector} {{ {a.declarations.format(css_colour(self.literals[a.literal]))} }}" for a in kept]
         return "\n".join(["", BEGIN, *rows, END, ""])
+
+
+def _distance(a: Rgba, b: Rgba) -> float:
+    """Return the OKLab distance of two opaque colours."""
+    (l1, c1, h1), (l2, c2, h2) = rgba_to_oklch(a.opaque), rgba_to_oklch(b.opaque)
+    across = c1 * c1 + c2 * c2 - 2 * c1 * c2 * cos(radians(h1 - h2))
+    return sqrt(max(0.0, (l1 - l2) ** 2 + across))
 
 
 def _seen(part: Part, paint: Paint) -> Paint:

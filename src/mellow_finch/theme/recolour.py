@@ -100,9 +100,9 @@ def _mended(
         pieces = sheet.pieces
         own = [literals[p.path][p.index] for p in pieces]
         frozen = frozenset(i for i, p in enumerate(pieces) if (p.path, p.index) in kept)
-        mender = Mender(
-            Sheet(sheet.skeleton, drawn.fills(entry)), parts_for(sheet.component), own, behind, frozen, _same(pieces)
-        )
+        was = [theme.texts[p.path].spans[p.index].colour for p in pieces]
+        compiled = Sheet(sheet.skeleton, drawn.fills(entry))
+        mender = Mender(compiled, parts_for(sheet.component), own, behind, frozen, _same(pieces), was)
         mender.mend()
         for piece, colour in zip(pieces, mender.literals, strict=False):
             literals[piece.path][piece.index] = colour
