@@ -36,6 +36,8 @@ linked buttons | box.linked > button.text-button{s} > label{p} | rest hover pres
 link button | button.text-button.link{s} > label{p} | rest link link+hover visited+link | text
 raised button in a toolbar | toolbar > toolitem > button.flat{s} > label{p} | rest hover pressed idle checked | text
 toolbar | toolbar{s} > label{p} | rest idle | text
+toolbar with buttons | toolbar{s} > toolbutton{p} > button.flat{p} > box{p} > label{p} | rest idle | text
+toolbar button | toolbar{p} > toolbutton{p} > button.flat{s} > label{p} | rest hover pressed idle checked | text
 header bar title | headerbar.titlebar{s} > label.title{p} | rest idle | text
 header bar subtitle | headerbar.titlebar{s} > box.vertical{p} > label.subtitle{p} | rest idle | text
 header bar words | headerbar.titlebar{p} > box{p} > label{s} | rest idle | text
@@ -127,7 +129,7 @@ slider | scale.horizontal{p} > contents{p} > trough{s} | rest idle | edge
 slider done | scale.horizontal{p} > contents{p} > trough{p} > highlight{s} | rest hover idle | mark
 slider words | scale.horizontal{s} > value{p} | rest idle | text
 slider knob | scale.horizontal{p} > contents{p} > trough{p} > slider{s} | rest hover idle | edge round
-switch | switch{s} | rest hover checked checked+hover idle checked+idle | edge
+switch | switch{s} | rest hover checked checked+hover idle checked+idle | edge round
 switch knob | switch{s} > slider{p} | rest hover checked checked+hover idle checked+idle | edge round
 switch knob in its window | switch{s} > slider{p} | rest hover checked checked+hover idle checked+idle | mark round
 switch words | switch{s} > image{p} | none | text
