@@ -16,7 +16,7 @@ from mellow_finch.colour.rgb import Rgba
 from mellow_finch.recolour.rewrite import new_colours, respelled, rewrite, subject_of
 from mellow_finch.syntax.catalogue import format_by_id, format_of, formats, read_format
 from mellow_finch.syntax.css import scan_css
-from mellow_finch.syntax.ini import drop_keys, ini_colours, read_ini, scan_ini, set_keys
+from mellow_finch.syntax.ini import drop_keys, ini_colours, read_ini, set_keys
 from mellow_finch.syntax.literals import NAMES, read_literal, respell
 from mellow_finch.syntax.lua import lua_settings, scan_lua
 from mellow_finch.syntax.notations import NOTATIONS, read_as, spell_as
@@ -228,7 +228,6 @@ def test_ini_keeps_every_other_line():
     assert set_keys("", "S", {"k": "v"}) == "[S]\nk=v\n"
     assert drop_keys(text, "A", ("x",)) == text.replace("x = 1\r\n", "")
     assert ini_colours("[A]\nx=1,2,3\ny=1,2\n") == {"A/x": Rgba(1, 2, 3)}
-    assert scan_ini("[A]\nx= 1,2,3 \n")[0].where == "A"
 
 
 def test_x_resources_and_our_region():

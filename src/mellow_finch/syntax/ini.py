@@ -1,4 +1,4 @@
-"""Settings files of sections with key=value lines: reading, colour literals, and editing single lines in place."""
+"""Settings files of sections with key=value lines: reading, and editing single lines in place."""
 
 from __future__ import annotations
 
@@ -6,7 +6,6 @@ import re
 from collections.abc import Mapping
 
 from ..colour.rgb import Rgba
-from .spans import ColourSpan
 
 _TRIPLE = re.compile(r"\s*(\d{1,3})\s*,\s*(\d{1,3})\s*,\s*(\d{1,3})\s*(?:,\s*(\d{1,3})\s*)?\Z")
 
@@ -38,25 +37,6 @@ def ini_colours(text: str) -> dict[str, Rgba]:
     """Return {"Section/key": colour} of every decimal colour."""
     pairs = ((key, read_triple(value)) for key, value in read_ini(text).items())
     return {key: colour for key, colour in pairs if colour is not None}
-
-
-def scan_ini(text: str) -> list[ColourSpan]:
-    """Return every decimal colour literal with its section and key."""
-    spans: list[ColourSpan] = []
-    section, at = "", 0
-    for line in text.splitlines(keepends=True):
-        bare = line.strip()
-        if bare.startswith("[") and bare.endswith("]"):
-            section = bare[1:-1]
-        elif "=" in line and bare[:1] not in "#;":
-            key, _, value = line.partition("=")
-            colour = read_triple(value)
-            if colour is not None:
-                inner = value.strip()
-                start = at + len(key) + 1 + value.index(inner)
-                spans.append(ColourSpan(start, start + len(inner), colour, section, key.strip()))
-        at += len(line)
-    return spans
 
 
 def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:

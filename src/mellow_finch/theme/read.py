@@ -7,7 +7,7 @@ import re
 from collections.abc import Collection, Mapping
 from pathlib import Path
 
-from ..errors import ParseError
+from ..errors import ParseError, UnsafeArchiveError
 from ..progress import Progress, Silent
 from ..recolour.images import KINDS as PICTURES
 from ..recolour.pointers import MAGIC
@@ -61,7 +61,11 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
         if low.endswith(PICTURES):
             pictures.append(path)
         elif low.endswith(".gresource"):
-            resources[path] = read_resources(peek(path))
+            try:
+                resources[path] = read_resources(peek(path))
+            except UnsafeArchiveError as error:
+                problems.append(f"“{path}” stays as it is: {error}")
+                continue
             for inner, data in resources[path].items():
                 if inner.lower().endswith(PICTURES):
                     pictures.append(f"{path}{INSIDE}{inner}")
@@ -107,7 +111,11 @@ def _worth_reading(low: str) -> bool:
 def _take_text(texts: dict[str, Text], path: str, data: bytes, problems: list[str]) -> None:
     packed = path.lower().endswith(".svgz") and data[:2] == b"\x1f\x8b"
     if packed:
-        data = gunzipped(data)
+        try:
+            data = gunzipped(data)
+        except UnsafeArchiveError as error:
+            problems.append(f"“{path}” stays as it is: {error}")
+            return
     text = text_of_bytes(data)
     if text is None:
         return

@@ -158,21 +158,18 @@ class Window(QMainWindow):
         from ..session.base import Session
         from ..session.simulated import SimulatedSession
         from .asking import Asking
-        from .changes import ChangesView
         from .document import Document
+        from .dress_desk import DressDesk
         from .gather_desk import GatherDesk
         from .opening import Opening
-        from .panel_dress import DressPanel
         from .panel_proof import ProofPanel
         from .panel_steps import StepsPanel
         from .panel_tune import TunePanel
         from .panel_wear import WearPanel
-        from .pictures_beside import PicturesView
         from .plumage import Plumage
         from .screen_pick import ScreenPicker
         from .staging import Staging
         from .tally import Tally
-        from .theme_desk import ThemeDesk
 
         self.document = Document(self)
         self.opening = Opening(self.document, self.jobs, self)
@@ -188,10 +185,9 @@ class Window(QMainWindow):
         self._ribbon.addWidget(self.plumage)
         self.gather = self.desk.panel
         self.tune = TunePanel(self.document, self._style)
-        self.themes = ThemeDesk(self.document, self.jobs)
-        self.dress = DressPanel(self.document, self._style, self.themes)
-        self.changes = ChangesView(self._style)
-        self.beside = PicturesView(self._style)
+        self.dressing = DressDesk(self.document, self._style, self.jobs)
+        self.themes, self.dress = self.dressing.themes, self.dressing.panel
+        self.changes, self.beside = self.dressing.changes, self.dressing.beside
         self.proof = ProofPanel(self.document, self._style)
         self.wear = WearPanel(self.document, self._style, self.session)
         self.steps = StepsPanel(self.document, self._style)
@@ -238,24 +234,20 @@ class Window(QMainWindow):
         self.tune.screen_asked.connect(lambda: self.pick_off_screen(True))
         self.gather.picture.screen_asked.connect(lambda: self.pick_off_screen(False))
         self.picker.taken.connect(self._picked_off_screen)
-        self.dress.view_changed.connect(lambda _: self._show_dressed())
-        self.dress.chosen.connect(self._show_dressed)
-        self.dress.file_asked.connect(self.asking.theme_file)
-        self.dress.folder_asked.connect(self.asking.theme_folder)
-        self.dress.theme.save_asked.connect(lambda path: self.asking.save_theme(self.themes, path))
-        self.dress.theme.wear_asked.connect(self._wear_theme)
-        self.themes.changed.connect(lambda _: self._show_dressed())
-        self.themes.opened.connect(self._theme_opened)
+        self.dressing.connect(self.asking)
+        self.dressing.shown.connect(self._show_dressed)
+        self.dressing.worn.connect(self.tally.learn_what_is_worn)
+        self.dress.theme.wear_asked.connect(lambda path: self.dressing.wear(path, self.session))
+        self.themes.opened.connect(lambda _: self.show_step("dress"))
         self.opening.theme_found.connect(self.themes.bring)
-        self.asking.theme_chosen.connect(self.themes.bring)
         self.steps.closed.connect(lambda: self.show_step(self.step))
         self.steps.compared.connect(self._show_compared)
         self.steps.images_wanted.connect(lambda look: self.staging.make_small(look, self.steps))
         self.steps.name_asked.connect(self.asking.variant_name)
         self.desk.connect(self.asking)
-        for source in (self.opening, self.asking, self.desk, self.tally, self.themes):
+        for source in (self.opening, self.asking, self.desk, self.tally, self.dressing):
             source.trouble.connect(self.say_trouble)
-        for speaker in (self.opening, self.asking, self.desk, self.staging):
+        for speaker in (self.opening, self.asking, self.desk, self.staging, self.dressing):
             speaker.said.connect(self.footer.setText)
         self.picker.trouble.connect(self.say_trouble)
 
@@ -325,50 +317,14 @@ class Window(QMainWindow):
             self.staging.near_terminal = (self.step, self.tune.page) == ("tune", "terminal")
             self.staging.show()
 
-    # Themes that were brought along
-
-    def _take_theme(self) -> None:
-        """Let the stage show the chosen theme in Dress, and the home everywhere else."""
-        known = self.themes.known.get(self.dress.theme_path()) if self.step == "dress" else None
-        self.document.themed = (known.before, known.after or known.before) if known is not None else ({}, {})
-
     def _show_dressed(self) -> None:
         """Show what is chosen in Dress in the centre: on the stage, as changes of files, or as pictures."""
-        if self.step != "dress":
-            return
-        self._take_theme()
-        view = self.dress.view
-        if view == "changes":
-            self.changes.show_changes(self.dress.changes())
-        elif view == "pictures":
-            self.beside.show_pictures(self.dress.pictures(), self.dress.surfaces())
-        else:
-            self._show_stage()
-        self.centre.setCurrentWidget({"changes": self.changes, "pictures": self.beside}.get(view, self.stage))
-
-    def _theme_opened(self, _path: str) -> None:
-        self.show_step("dress")
-
-    def _wear_theme(self, path: str) -> None:
-        """Put a recoloured theme into the home, with a way back in Wear."""
-        known, look, home = self.themes.known.get(path), self.document.look, self.document.home
-        if known is None or known.outcome is None or look is None or home is None:
-            return
-        from ..errors import FinchError
-        from ..wear.history import History
-        from ..wear.places import history_folder
-        from ..wear.themes import theme_plan
-        from ..wear.wear import put_on
-
-        try:
-            plan = theme_plan(known.outcome, known.theme.found, look.tone, home)
-            done = put_on(plan, History(history_folder(home)), self.session)
-        except FinchError as error:
-            self.say_trouble(error.line())
-            return
-        words = f"“{known.outcome.name}” is in the home, {len(plan.writes)} files; Wear takes it off again."
-        self.footer.setText(words if done is not None else f"“{known.outcome.name}” is in the home already.")
-        self.tally.learn_what_is_worn()
+        if self.step == "dress":
+            self.dressing.take_theme(True)
+            view = self.dressing.view(self.stage)
+            if view is self.stage:
+                self._show_stage()
+            self.centre.setCurrentWidget(view)
 
     def _show_before(self, before: bool) -> None:
         """Show the desktop as it was for as long as Compare is held."""
@@ -445,7 +401,7 @@ class Window(QMainWindow):
         self.track.choose(name)
         self.side.setCurrentWidget(self.panels[name])
         self.centre.setCurrentWidget(self.desk.view() if name == "gather" else self.stage)
-        self._take_theme()
+        self.dressing.take_theme(name == "dress")
         self._show_stage()
         if name == "tune":
             self.document.select(self.document.role, self.document.component, self.document.part)
