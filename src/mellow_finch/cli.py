@@ -60,6 +60,7 @@ def dress(look: Path, into: Path, only: tuple[str, ...], home: Path | None) -> N
     """Write every component's files into a folder laid out like a home; touch nothing else."""
     from .components.catalogue import COMPONENT_BY_ID
     from .look.dressed import dress as dress_look
+    from .look.dressed import every_component
     from .look.file import SUFFIX, load_look, look_to_json
     from .wear.disk import save
 
@@ -67,7 +68,7 @@ def dress(look: Path, into: Path, only: tuple[str, ...], home: Path | None) -> N
     if unknown:
         raise ParseError(f"There is no component “{unknown[0]}”.", hint=f"Known are {', '.join(COMPONENT_BY_ID)}.")
     loaded = load_look(look)
-    dressed = dress_look(loaded, _home_files(home)[1], frozenset(only) or None)
+    dressed = dress_look(loaded, _home_files(home)[1], frozenset(only) or every_component(loaded))
     save(into / f"{loaded.folder}{SUFFIX}", look_to_json(loaded).encode("utf-8"))
     for component, files in dressed.files.items():
         for file in files:
@@ -84,7 +85,7 @@ def proof(look: Path, home: Path | None, as_json: bool) -> None:
     """Judge every pair of a look, or of a folder of dressed files; exit code 1 when one falls short."""
     from .components.judge import Behind
     from .components.model import FolderFiles
-    from .look.dressed import as_it_is
+    from .look.dressed import as_it_is, every_component
     from .look.dressed import dress as dress_look
     from .look.edits import with_tone
     from .look.file import SUFFIX, load_look
@@ -103,7 +104,7 @@ def proof(look: Path, home: Path | None, as_json: bool) -> None:
         loaded = load_look(look)
         files = _home_files(home)[1]
         for tone in TONES:
-            rows += prove(dress_look(with_tone(loaded, tone), files))
+            rows += prove(dress_look(with_tone(loaded, tone), files, every_component(loaded)))
     rows.sort(key=lambda f: f.shortfall)
     short = [f for f in rows if not f.passes]
     if as_json:
@@ -142,8 +143,10 @@ def proof(look: Path, home: Path | None, as_json: bool) -> None:
 @in_a_sentence
 def wear(look: Path, home: Path | None, dry_run: bool, as_json: bool) -> None:
     """Put a look on a home: snapshot first, then every file."""
+    from .components.presence import present_in
     from .look.dressed import dress as dress_look
     from .look.file import load_look
+    from .session.programs import programs_of
     from .session.real import session_for
     from .session.simulated import SimulatedSession
     from .wear.history import History
@@ -151,7 +154,8 @@ def wear(look: Path, home: Path | None, dry_run: bool, as_json: bool) -> None:
     from .wear.wear import make_plan, put_on
 
     folder, files = _home_files(home)
-    plan = make_plan(dress_look(load_look(look), files), folder)
+    present = present_in(files, programs_of(folder))
+    plan = make_plan(dress_look(load_look(look), files, present=present), folder)
     snapshot = (
         None if dry_run else put_on(plan, History(history_folder(folder)), session_for(folder) or SimulatedSession())
     )

@@ -131,6 +131,10 @@ SAMPLES: dict[str, tuple[str, int]] = {
         "[Scheme]\nName=Red\nColorForeground=#ddd\nColorPalette=#000;#111111;#222222222222;rgb(1,2,3)\n",
         5,
     ),
+    "terminal-profile": (
+        "[Appearance]\nColorScheme=Reed\n[Cursor Options]\nCustomCursorColor=1,2,3\nCustomCursorTextColor=#aabbcc\n",
+        2,
+    ),
     "terminal-scheme": (
         "[Background]\nColor=32,32,32\n[Color1]\nColor=1,2,3\nBold=true\n",
         2,

@@ -21,7 +21,8 @@ from mellow_finch.syntax.literals import NAMES, read_literal, respell
 from mellow_finch.syntax.lua import lua_settings, scan_lua
 from mellow_finch.syntax.notations import NOTATIONS, read_as, spell_as
 from mellow_finch.syntax.spans import line_of, replace_spans
-from mellow_finch.syntax.xresources import BEGIN, END, put_region, scan_xresources, xresources_colours
+from mellow_finch.syntax.region import BEGIN, END, put_region
+from mellow_finch.syntax.xresources import scan_xresources, xresources_colours
 
 from .samples import SAMPLES
 
@@ -234,10 +235,27 @@ def test_x_resources_and_our_region():
     assert xresources_colours("*color1: red\nXTerm*color1: #00ff00\n") == {"color1": Rgba(0, 255, 0)}
     assert scan_xresources("!*color1: red\n") == []
     mine = "*faceName: Mono\n"
-    once = put_region(mine, "*a: 1")
-    assert once == f"{mine}{BEGIN}\n*a: 1\n{END}\n"
-    assert put_region(once, "*a: 2") == once.replace("*a: 1", "*a: 2")
-    assert put_region("x: y", "b").startswith("x: y\n! >>>")
+    once = put_region(mine, "*a: 1", ("!", ""))
+    assert once == f"{mine}! {BEGIN}\n*a: 1\n! {END}\n"
+    assert put_region(once, "*a: 2", ("!", "")) == once.replace("*a: 1", "*a: 2")
+    assert put_region("x: y", "b", ("!", "")).startswith("x: y\n! >>>")
+
+
+@given(
+    st.text(alphabet="ab=#\n é", max_size=60),
+    st.text(alphabet="xy\n", max_size=20),
+    st.sampled_from([("#", ""), ("/*", "*/"), ("--", "")]),
+    st.sampled_from(["start", "end"]),
+)
+def test_a_region_keeps_every_other_byte_and_is_replaced_in_place(text, body, comment, place):
+    once = put_region(text, body, comment, place)
+    begin, end = once.index(comment[0] + " >>>"), once.index("<<< mellow-finch")
+    assert begin < end and text.strip("\n") in once
+    assert put_region(once, body, comment, place) == once
+    other = put_region(once, "zz", comment, place)
+    assert other.count("mellow-finch") == 2 and text.strip("\n") in other and "zz" in other
+    crlf = put_region("a = 1\r\n", "b\nc", comment, place)
+    assert crlf.count("\n") == crlf.count("\r\n")
 
 
 def test_lines_and_columns_count_from_one():

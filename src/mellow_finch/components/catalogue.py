@@ -1,13 +1,32 @@
-"""Every component there is, in the order in which people see them. One row each."""
+"""Every component there is. Most are data files in `definitions`; a few have writers of their own, one row each."""
 
 from __future__ import annotations
 
+from .define import definitions
 from .gtk import GTK3, GTK4
 from .kde import KDE
 from .model import Component
-from .shell import SHELL
 from .terminal import TERMINAL
-from .widget import WIDGET
 
-COMPONENTS: tuple[Component, ...] = (GTK4, GTK3, KDE, TERMINAL, SHELL, WIDGET)
+KINDS: tuple[str, ...] = (
+    "Toolkits",
+    "Window borders",
+    "Shell",
+    "Panels and docks",
+    "Launchers",
+    "Notifications",
+    "Terminals",
+    "Editors",
+    "Widgets",
+    "Browser",
+    "Lock and login",
+)
+
+
+def _in_order() -> tuple[Component, ...]:
+    rows = (GTK4, GTK3, KDE, TERMINAL, *definitions())
+    return tuple(sorted(rows, key=lambda c: KINDS.index(c.kind)))
+
+
+COMPONENTS: tuple[Component, ...] = _in_order()
 COMPONENT_BY_ID: dict[str, Component] = {c.id: c for c in COMPONENTS}

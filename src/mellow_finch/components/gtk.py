@@ -14,9 +14,10 @@ from ..colour.rgb import Rgba
 from ..palette.pairs import DISABLED_NEED
 from ..palette.solve import readable_on
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
-from ..syntax.cascade import Painted, paint_all
+from ..syntax.cascade import paint_all
 from ..syntax.ini import read_ini, set_keys
-from .model import Component, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, text_of
+from .model import Component, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
+from .template import css_colour
 
 WINDOW = "window.background"
 
@@ -61,11 +62,6 @@ def theme_colours(scheme: Scheme) -> dict[str, Rgba]:
         out[f"mf_{name}_hover"] = _away(colours[name], colours[f"{name}_text"], 0.04)
         out[f"mf_{name}_pressed"] = _away(colours[name], colours[f"{name}_text"], 0.08)
     return out
-
-
-def css_colour(colour: Rgba) -> str:
-    """Return a colour as both generations of the toolkit read it."""
-    return colour.hex if colour.a >= 1 else f"rgba({colour.r}, {colour.g}, {colour.b}, {colour.a:.3f})"
 
 
 # The library's own colours keep their hue names: programs use them freely.
@@ -148,11 +144,6 @@ def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
         *_theme_files(scheme, "4.0", "gtk_rules.css"),
         _settings(scheme, get, "4.0"),
     )
-
-
-def painted(value: Painted) -> Paint:
-    """Turn what a style sheet says of a place into a Paint."""
-    return Paint(value.fill, value.text, value.edge, value.fills[:-1], value.fills[-1] if value.fills else ())
 
 
 def _sheets_in_place(get: Files, version: str) -> list[str]:
@@ -363,6 +354,8 @@ def _parts(version: str) -> tuple[Part, ...]:
 GTK3_PARTS, GTK4_PARTS = _parts("3.0"), _parts("4.0")
 
 GTK3 = Component(
+    everywhere=True,
+    scene="gtk-3",
     id="gtk-3",
     title="GTK 3 programs",
     kind="Toolkits",
@@ -374,6 +367,8 @@ GTK3 = Component(
     read=_read("3.0", GTK3_PARTS),
 )
 GTK4 = Component(
+    everywhere=True,
+    scene="gtk-4",
     id="gtk-4",
     title="GTK 4 programs",
     kind="Toolkits",

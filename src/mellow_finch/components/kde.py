@@ -185,6 +185,8 @@ def _parts() -> tuple[Part, ...]:
 
 PARTS = _parts()
 KDE = Component(
+    everywhere=True,
+    scene="kde",
     id="kde",
     title="Qt and KDE",
     kind="Toolkits",

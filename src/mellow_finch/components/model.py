@@ -12,6 +12,7 @@ from ..colour.rgb import Rgba
 from ..palette.recipe import Tone
 from ..palette.veil import KIND_OF_ROLE, faces
 from ..picture.backdrop import PLAIN, Backdrop
+from ..syntax.cascade import Painted
 
 
 class Files(Protocol):
@@ -29,7 +30,8 @@ class Part:
     """One thing that a component draws, in one state, and the contrast it needs.
 
     at: where the reader finds it: a path of style sheet nodes, or for keyed files nothing;
-    text, fill, edge: keys of a keyed file; text_role, fill_role: the roles behind them;
+    text, fill, edge: keys of a keyed file; text_role, fill_role, edge_role, around_role: the roles or shades behind
+    them, and behind what is around the part;
     need: what the text needs on what is under it, 0 for no text; edge_need: the same for the edge against its
     surroundings; under: the part below, for keyed files; on_picture: whether the picture may shine through.
     """
@@ -42,6 +44,8 @@ class Part:
     edge: str = ""
     text_role: str = ""
     fill_role: str = ""
+    edge_role: str = ""
+    around_role: str = ""
     need: float = 4.5
     edge_need: float = 0.0
     under: str = ""
@@ -75,6 +79,11 @@ class Paint(NamedTuple):
 Paints = Mapping[str, Paint]
 
 
+def painted(value: Painted) -> Paint:
+    """Turn what a style sheet says of a place into a Paint."""
+    return Paint(value.fill, value.text, value.edge, value.fills[:-1], value.fills[-1] if value.fills else ())
+
+
 @dataclass(frozen=True, slots=True)
 class Scheme:
     """All that a component needs to know of a look.
@@ -83,7 +92,8 @@ class Scheme:
     are put right; mends: keys "component/part" put right though mend is off; text_need: the ratio that text has to
     reach; opacity: by kind of surface, as it is to be drawn, absent where opaque or left as found; blur: whether the
     desktop blurs what is behind; regrouped: "component/group" of rewritten files and the role that a person gave it;
-    split: such groups that are taken apart.
+    split: such groups that are taken apart; beside: components whose files are kept, the recoloured ones written
+    beside them as variants; knobs: "component/knob" and the number that a person set.
     """
 
     name: str
@@ -98,6 +108,8 @@ class Scheme:
     blur: bool = False
     regrouped: Mapping[str, str] = field(default_factory=dict)
     split: frozenset[str] = frozenset()
+    beside: frozenset[str] = frozenset()
+    knobs: Mapping[str, float] = field(default_factory=dict)
 
     def faces(self, role: str) -> tuple[Rgba, ...]:
         """Return every opaque colour that a surface can show over what lies behind it."""
@@ -130,12 +142,31 @@ class OutFile(NamedTuple):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Knob:
+    """A number of a component that a person sets: its range, where it starts, and the unit shown behind it."""
+
+    id: str
+    title: str
+    low: float
+    high: float
+    start: float
+    step: float = 1.0
+    unit: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Component:
     """One thing that can be dressed.
 
     reads: who reads the files, for people; effect: what must be done for it to show: "at once", "reload", "restart";
     restart: the sentence about that; write(scheme, get) returns the files, given what is there already; read(get)
-    says what the files in place draw. Both are pure. missing: read when the home has none of its files.
+    says what the files in place draw. Both are pure. rewrites: whether files of the person's own are recoloured;
+    needs_file: what that is, in words; scene: which part of the stage shows it; programs, signs: commands and files
+    that tell that a home has it; everywhere: whether every home counts as having it; exported: whether it is only laid
+    ready, with instructions; roles: what its own files are made of, which a person may exchange; knobs: numbers that
+    a person sets; after: components whose files it has to see; tried: the version of the real reader that has read
+    such a file; also: further files of the same kind, by path, for the proof; colours: every role and shade as its
+    own files are written.
     """
 
     id: str
@@ -149,6 +180,17 @@ class Component:
     read: Callable[[Files], Paints]
     rewrites: bool = False
     needs_file: str = ""
+    scene: str = ""
+    programs: tuple[str, ...] = ()
+    signs: tuple[str, ...] = ()
+    everywhere: bool = False
+    exported: bool = False
+    roles: tuple[str, ...] = ()
+    knobs: tuple[Knob, ...] = ()
+    after: tuple[str, ...] = ()
+    tried: str = "not tried"
+    also: Callable[[Files], Mapping[str, Paints]] | None = None
+    colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
     by_key: Mapping[str, Part] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -224,14 +266,20 @@ class Layered:
         return self.fresh[path] if path in self.fresh else self.below(path)
 
     def find(self, pattern: str) -> list[str]:
-        """Return the matches of both."""
-        own = [p for p in self.fresh if _matches(p, pattern)]
-        return sorted({*own, *self.below.find(pattern)})
+        """Return the matches of both, fresh ones first."""
+        own = sorted(p for p in self.fresh if _matches(p, pattern))
+        return list(dict.fromkeys([*own, *self.below.find(pattern)]))
 
 
 def layered(below: Files, files: Iterable[OutFile]) -> Files:
     """Return the given files laid over what is below."""
     return Layered(below, {file.path: file.data for file in files})
+
+
+def root_of(files: Files) -> str:
+    """Return the path of the home folder that files are seen from, "~" when it is not known."""
+    root, below = getattr(files, "root", None), getattr(files, "below", None)
+    return str(root) if root is not None else root_of(below) if below is not None else "~"
 
 
 def text_of(get: Files, path: str) -> str:

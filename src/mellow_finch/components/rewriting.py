@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Sequence
 from functools import lru_cache
 
@@ -12,7 +13,7 @@ from ..colour.contrast import luminance, ratio, relative_luminance
 from ..colour.rgb import Rgba
 from ..palette.lightness import STEPS, reaches, way_of
 from ..palette.veil import KIND_OF_ROLE
-from ..recolour.rewrite import Scan, Subject, new_colours, rewrite, subject_of
+from ..recolour.rewrite import Scan, Subject, Sure, new_colours, rewrite, subject_of
 from .judge import Behind, DrawnPair, judge_parts, surfaces_under
 from .model import Paint, Paints, Part, Scheme, chosen_of, splits_of
 
@@ -49,13 +50,14 @@ def recoloured(
     prefix: str,
     alpha: bool = True,
     read_colours: ReadColours | None = None,
+    sure: Sure | None = None,
 ) -> str:
     """Return the text in the scheme's colours, its drawn pairs mended as the scheme asks.
 
     prefix: the component's id, under which mends are named; alpha: whether the syntax can spell translucency;
-    read_colours: a quicker way to the same reading.
+    read_colours: a quicker way to the same reading; sure: the role that a literal has for certain.
     """
-    subject = subject_of(text, scan, splits_of(prefix, scheme.split))
+    subject = subject_of(text, scan, splits_of(prefix, scheme.split), sure)
     colours = new_colours(subject, scheme.colours, chosen_of(prefix, scheme.regrouped))
     if alpha and scheme.opacity:
         colours = _see_through(colours, subject, read, parts, scheme)
@@ -154,7 +156,7 @@ def nearest_over(colour: Rgba, surfaces: Iterable[tuple[Rgba, float]], may_rise:
 @lru_cache(maxsize=1024)
 def _nearest_over(colour: Rgba, rows: tuple[tuple[Rgba, float], ...], may_rise: bool) -> Rgba | None:
     way = way_of(colour.opaque)
-    for alpha in dict.fromkeys((colour.a, (colour.a + 1) / 2, 1.0) if may_rise else (colour.a,)):
+    for alpha in dict.fromkeys((colour.a, _spelled((colour.a + 1) / 2), 1.0) if may_rise else (colour.a,)):
         good = np.ones(STEPS, dtype=bool)
         for surface, need in rows:
             drawn = np.rint(way.rgb * alpha + np.array(surface[:3]) * (1 - alpha)) / 255
@@ -164,13 +166,22 @@ def _nearest_over(colour: Rgba, rows: tuple[tuple[Rgba, float], ...], may_rise: 
     return None
 
 
+def _spelled(alpha: float) -> float:
+    """Return an opacity that every syntax spells exactly, never less than the given one."""
+    return min(1.0, math.ceil(alpha * 100 - 1e-9) / 100)
+
+
+def _less_see_through(alpha: float) -> list[float]:
+    return [alpha, *(_spelled(a) for a in np.linspace(alpha, 1, 9)[1:].tolist())]
+
+
 def _moved_surface(fill: Rgba, pair: DrawnPair, paint: Paint, behind: Behind, may_rise: bool) -> Rgba:
     """Return the surface changed least, in colour or in translucency, so that its text can be read."""
     text = paint.text if pair.what == "text" and paint.text is not None else pair.text
     below = surfaces_under(paint.below, behind, pair.part.place)
     way = way_of(fill.opaque)
     drawn_alpha = paint.fill.a if paint.fill is not None else fill.a
-    for alpha in np.linspace(drawn_alpha, 1, 9).tolist() if may_rise and drawn_alpha < 1 else [drawn_alpha]:
+    for alpha in _less_see_through(drawn_alpha) if may_rise and drawn_alpha < 1 else [drawn_alpha]:
         worst = np.full(STEPS, np.inf)
         for under in below:
             drawn = np.rint(way.rgb * alpha + np.array(under[:3]) * (1 - alpha))

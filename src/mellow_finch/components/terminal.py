@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ..colour.rgb import Rgba
-from ..syntax.xresources import put_region, xresources_colours
+from ..syntax.region import put_region
+from ..syntax.xresources import xresources_colours
 from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
 
 RESOURCES = ".Xresources"
@@ -31,7 +32,7 @@ def write_terminal(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
         ground.a < 1
     ):  # the one of these classes that can be see-through spells its opacity, in percent, before the colour
         rows += [f"{_SEE_THROUGH}depth: 32", f"{_SEE_THROUGH}background: [{round(ground.a * 100)}]{ground.opaque.hex}"]
-    region = put_region(text_of(get, RESOURCES), "\n".join(rows))
+    region = put_region(text_of(get, RESOURCES), "\n".join(rows), ("!", ""))
     return (
         OutFile(RESOURCES, as_bytes(region)),
         OutFile(SEQUENCES, escape_sequences(scheme.colours).encode("ascii")),
@@ -101,6 +102,8 @@ PARTS: tuple[Part, ...] = (
     ),
 )
 TERMINAL = Component(
+    everywhere=True,
+    scene="terminal",
     id="terminal",
     title="Terminals",
     kind="Terminals",

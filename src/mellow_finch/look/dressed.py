@@ -1,26 +1,60 @@
-"""A look dressed on a home: the files of every component, and what they say when they are read back."""
+"""A look dressed on a home: the files of its components, and what they say when they are read back.
+
+Both are worked out component by component when they are asked for, so that a stage that shows one of them is quick.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TypeVar
 
-from ..components.catalogue import COMPONENTS
+from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ..components.model import Component, Files, OutFile, Paints, layered
+from ..components.presence import present_in
 from .model import Look
+
+Written = tuple[OutFile, ...]
+
+
+T = TypeVar("T")
+
+
+class ByComponent(Mapping[str, T]):
+    """What is said of components by id, worked out once for each when it is asked for."""
+
+    def __init__(self, ids: tuple[str, ...], make: Callable[[str], T]) -> None:
+        self._ids, self._make = dict.fromkeys(ids), make
+        self._known: dict[str, T] = {}
+
+    def __getitem__(self, id_: str) -> T:
+        if id_ not in self._known:
+            if id_ not in self._ids:
+                raise KeyError(id_)
+            self._known[id_] = self._make(id_)
+        return self._known[id_]
+
+    def __contains__(self, id_: object) -> bool:
+        return id_ in self._ids
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._ids)
+
+    def __len__(self) -> int:
+        return len(self._ids)
 
 
 @dataclass(frozen=True, eq=False)
 class Dressed:
     """What comes of a look on a home.
 
-    files: by component id; a component that has nothing to rewrite, or is left out, has none.
+    files: by component id; a component that has nothing to rewrite has none, one that is left out is not in it.
     """
 
     look: Look
     home: Files
-    files: Mapping[str, tuple[OutFile, ...]]
+    files: Mapping[str, Written]
 
     @cached_property
     def view(self) -> Files:
@@ -29,8 +63,17 @@ class Dressed:
 
     @cached_property
     def paints(self) -> Mapping[str, Paints]:
-        """Return what each component's files say, read back from their text."""
-        return {c.id: c.read(self.view) for c in COMPONENTS if self.files.get(c.id)}
+        """Return what each component's files say, read back from their text; nothing where it has no files."""
+        return ByComponent(tuple(self.files), self._read)
+
+    def _read(self, id_: str) -> Paints:
+        files = self.files[id_]
+        return COMPONENT_BY_ID[id_].read(layered(self.home, files)) if files else {}
+
+    def also(self, id_: str) -> Mapping[str, Paints]:
+        """Return what further files of a component say, by path."""
+        read, files = COMPONENT_BY_ID[id_].also, self.files[id_]
+        return read(layered(self.home, files)) if read is not None and files else {}
 
     @property
     def components(self) -> tuple[Component, ...]:
@@ -38,13 +81,39 @@ class Dressed:
         return tuple(c for c in COMPONENTS if self.files.get(c.id))
 
 
-def dress(look: Look, home: Files, only: frozenset[str] | None = None) -> Dressed:
-    """Return the look dressed on a home; only: component ids, all when None. Reads, writes nothing."""
+def dress(
+    look: Look, home: Files, only: frozenset[str] | None = None, present: frozenset[str] | None = None
+) -> Dressed:
+    """Return the look dressed on a home. Reads when it is asked, writes nothing.
+
+    only: component ids to dress; else those that the home has (present, or told by its files alone) without the ones
+    left out, and those that the look adds.
+    """
     scheme = look.scheme()
-    wanted = [c for c in COMPONENTS if c.id not in look.left_out and (only is None or c.id in only)]
-    return Dressed(look, home, {c.id: c.write(scheme, home) for c in wanted})
+    if only is None:
+        here = present if present is not None else present_in(home)
+        only = (here - look.left_out) | look.added
+    ids = tuple(c.id for c in COMPONENTS if c.id in only)
+
+    def write(id_: str) -> Written:
+        before = [f for a in COMPONENT_BY_ID[id_].after if a in files for f in files[a]]
+        return COMPONENT_BY_ID[id_].write(scheme, layered(home, before) if before else home)
+
+    files: Mapping[str, Written] = ByComponent(ids, write)
+    return Dressed(look, home, files)
+
+
+def either(*rows: Mapping[str, Paints]) -> Mapping[str, Paints]:
+    """Return what is said of components, of each what the first says that says anything of it."""
+    ids = tuple(dict.fromkeys(id_ for row in rows for id_ in row))
+    return ByComponent(ids, lambda id_: next((found for row in rows if (found := row.get(id_))), {}))
+
+
+def every_component(look: Look) -> frozenset[str]:
+    """Return the ids of all components but those that a look leaves out."""
+    return frozenset(COMPONENT_BY_ID) - look.left_out
 
 
 def as_it_is(home: Files) -> Mapping[str, Paints]:
     """Return what the files of a home say now, by component."""
-    return {c.id: c.read(home) for c in COMPONENTS}
+    return ByComponent(tuple(COMPONENT_BY_ID), lambda id_: COMPONENT_BY_ID[id_].read(home))

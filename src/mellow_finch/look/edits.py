@@ -351,6 +351,24 @@ def with_group(look: Look, owner: str, key: str, choice: str) -> Look:
     return replace(look, regrouped=rows | ({f"{owner}/{key}": choice} if choice else {}))
 
 
+def with_dressed(look: Look, component: str, wanted: bool, present: bool) -> Look:
+    """Return the look with a component dressed or not; present: whether the home has it."""
+    if present:
+        out = look.left_out - {component} if wanted else look.left_out | {component}
+        return replace(look, left_out=out)
+    return replace(look, added=look.added | {component} if wanted else look.added - {component})
+
+
+def with_knob(look: Look, component: str, knob: str, value: float) -> Look:
+    """Return the look with a number of a component set."""
+    return replace(look, knobs={**look.knobs, f"{component}/{knob}": value})
+
+
+def with_beside(look: Look, component: str, beside: bool) -> Look:
+    """Return the look with a component's files recoloured as variants beside the person's own, or in their place."""
+    return replace(look, beside=look.beside | {component} if beside else look.beside - {component})
+
+
 def with_split(look: Look, owner: str, key: str, apart: bool) -> Look:
     """Return the look with a group taken apart, or put together again; what was chosen of its parts goes with it."""
     name = f"{owner}/{key}"

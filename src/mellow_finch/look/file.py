@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict
+from math import isfinite
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
@@ -39,6 +40,9 @@ _KNOWN = frozenset(
         "pins",
         "locks",
         "left_out",
+        "added",
+        "beside",
+        "knobs",
         "mend_as_you_go",
         "mends",
         "temper",
@@ -84,6 +88,9 @@ def _to_data(look: Look) -> dict[str, Any]:
         "pins": [c.hex for c in look.pins],
         "locks": sorted(look.locks),
         "left_out": sorted(look.left_out),
+        "added": sorted(look.added),
+        "beside": sorted(look.beside),
+        "knobs": dict(sorted(look.knobs.items())),
         "mend_as_you_go": look.mend_as_you_go,
         "mends": sorted(look.mends),
         "brought": list(look.brought),
@@ -174,6 +181,9 @@ def _look(data: Mapping[str, Any], depth: int = 0) -> Look:
         pins=_colours(data.get("pins", ())),
         locks=frozenset(str(r) for r in data.get("locks", ()) if r in ROLE_IDS),
         left_out=frozenset(str(c) for c in data.get("left_out", ())),
+        added=frozenset(str(c) for c in data.get("added", ())),
+        beside=frozenset(str(c) for c in data.get("beside", ())),
+        knobs={str(k): float(v) for k, v in (data.get("knobs") or {}).items() if isfinite(float(v))},
         mend_as_you_go=bool(data.get("mend_as_you_go", True)),
         mends=frozenset(str(m) for m in data.get("mends", ())),
         temper=temper_from(data.get("temper") or {}),

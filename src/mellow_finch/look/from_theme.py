@@ -90,13 +90,18 @@ def theme_files(path: Path) -> Files:
     return _ThemeFiles(found)
 
 
+# What says most of a home's colours counts for most; every other component fills gaps.
+_WEIGHTS = {"gtk-4": 12, "gtk-3": 10, "kde": 8, "terminal": 6, "shell": 4, "widget": 2}
+
+
 def roles_in(files: Files) -> dict[str, Rgba]:
     """Return the roles that the files of a home or theme say, each with the colour it mostly has.
 
     What parts draw at rest counts for most; the toolkit's named colours fill gaps.
     """
     votes: dict[str, Counter[Rgba]] = {}
-    for weight, component in zip(range(len(COMPONENTS), 0, -1), COMPONENTS, strict=True):
+    for component in COMPONENTS:
+        weight = _WEIGHTS.get(component.id, 1)
         paints = component.read(files)
         seen: set[str] = set()
         for part in component.parts:

@@ -35,6 +35,8 @@ class Look:
     source: the path of the picture behind the desktop, empty when there is none; pictures: the members when there are
     several; origin: what the colours come from when that is not the picture; backdrop: the picture's extremes on the
     screen; palettes: every role of both tones; locks: roles that never move; left_out: components not dressed;
+    added: components dressed though the home has them not; beside: components whose files are kept, the recoloured ones
+    lying beside them as variants; knobs: "component/knob" and the number that a person set;
     mend_as_you_go: whether other roles and rewritten files follow so that everything stays readable;
     mends: "component/part" put right one by one; temper: the whole-look controls; linked: whether a change of colour
     in one half follows in the other; opacity: what is asked by kind of surface, 0..1; drawn: by tone, the opacity that
@@ -53,6 +55,9 @@ class Look:
     pins: tuple[Rgba, ...] = ()
     locks: frozenset[str] = frozenset()
     left_out: frozenset[str] = frozenset()
+    added: frozenset[str] = frozenset()
+    beside: frozenset[str] = frozenset()
+    knobs: Mapping[str, float] = field(default_factory=dict)
     mend_as_you_go: bool = True
     mends: frozenset[str] = frozenset()
     temper: Temper = field(default_factory=Temper)
@@ -105,6 +110,8 @@ class Look:
             self.blur,
             self.regrouped,
             self.split,
+            self.beside,
+            self.knobs,
         )
 
     def choices_of(self, owner: str) -> dict[str, str]:

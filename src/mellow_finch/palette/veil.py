@@ -22,18 +22,22 @@ _STEPS = 100  # opacities are whole percents, which every reader can spell
 
 @dataclass(frozen=True, slots=True)
 class Kind:
-    """A kind of surface that can be made see-through: the roles it fills, and where on the screen it may lie."""
+    """A kind of surface that can be made see-through: the roles it fills, and where on the screen it may lie.
+
+    over: roles of surfaces that it may lie on too, beside the picture.
+    """
 
     id: str
     title: str
     roles: tuple[str, ...]
     place: str
     tip: str
+    over: tuple[str, ...] = ()
 
 
 KINDS: tuple[Kind, ...] = (
     Kind("windows", "Windows", ("window",), "everywhere", "The body of windows of GTK programs"),
-    Kind("menus", "Menus", ("menu",), "everywhere", "Menus and popovers of GTK programs, and the shell's"),
+    Kind("menus", "Menus", ("menu",), "everywhere", "Menus and popovers of GTK programs, and the shell's", ("window",)),
     Kind("panel", "Panel", ("panel",), "panel", "The shell's panel, where its stylesheet fills it"),
     Kind("terminal", "Terminal", ("terminal",), "everywhere", "Terminals that can be see-through"),
 )
@@ -47,19 +51,27 @@ def whole_percent(alpha: float) -> float:
 
 
 def faces(
-    colours: Mapping[str, Rgba], role: str, opacity: Mapping[str, float], backdrop: Backdrop, blur: bool
+    colours: Mapping[str, Rgba],
+    role: str,
+    opacity: Mapping[str, float],
+    backdrop: Backdrop,
+    blur: bool,
+    kind: Kind | None = None,
+    place: str = "",
 ) -> tuple[Rgba, ...]:
     """Return every opaque colour that a surface can show: its own, and composited over what lies behind it.
 
-    The own colour counts for see-through surfaces too: it is what shows where no compositor runs.
+    The own colour counts for see-through surfaces too: it is what shows where no compositor runs. kind and place, when
+    given, stand for those that the role has of itself.
     """
-    kind = KIND_OF_ROLE.get(role)
+    kind = kind or KIND_OF_ROLE.get(role)
     alpha = opacity.get(kind.id, 1.0) if kind is not None else 1.0
     own = colours[role]
     if kind is None or alpha >= 1:
         return (own,)
     top = own._replace(a=alpha)
-    return tuple(dict.fromkeys((own, *(over(top, c) for c in backdrop.at(kind.place, blur)))))
+    behind = (*backdrop.at(place or kind.place, blur), *(colours[r] for r in kind.over))
+    return tuple(dict.fromkeys((own, *(over(top, c) for c in behind))))
 
 
 def veiled(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from pathlib import PurePosixPath
 
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
@@ -16,7 +17,10 @@ from ..look.model import Look
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """One pair as a file has it. what: "text" or "edge"; colours as drawn at the worst place."""
+    """One pair as a file has it. what: "text" or "edge"; colours as drawn at the worst place.
+
+    file: which of a component's files, where it is not the first.
+    """
 
     tone: str
     component: str
@@ -26,6 +30,7 @@ class Finding:
     surface: Rgba
     ratio: float
     need: float
+    file: str = ""
 
     @property
     def passes(self) -> bool:
@@ -47,22 +52,31 @@ class Finding:
         """Return the pair in words."""
         state = f", {self.part.state}" if self.part.state else ""
         edge = " (edge)" if self.what == "edge" else ""
-        return f"{self.part.id[:1].upper()}{self.part.id[1:]}{state}{edge}"
+        file = f" in {PurePosixPath(self.file).name}" if self.file else ""
+        return f"{self.part.id[:1].upper()}{self.part.id[1:]}{state}{edge}{file}"
 
 
 def findings(paints: Mapping[str, Paints], behind: Behind, tone: str) -> tuple[Finding, ...]:
     """Return every pair of every component, the worst shortfall first."""
-    rows = [
-        Finding(tone, component, p.part, p.what, p.text, p.surface, p.ratio, p.need)
-        for component, found in paints.items()
-        for p in judge_parts(COMPONENT_BY_ID[component].parts, found, behind)
-    ]
+    rows = [f for component, found in paints.items() for f in _of(component, found, behind, tone)]
     return tuple(sorted(rows, key=lambda f: f.shortfall))
+
+
+def _of(component: str, paints: Paints, behind: Behind, tone: str, file: str = "") -> list[Finding]:
+    return [
+        Finding(tone, component, p.part, p.what, p.text, p.surface, p.ratio, p.need, file)
+        for p in judge_parts(COMPONENT_BY_ID[component].parts, paints, behind)
+    ]
 
 
 def prove(dressed: Dressed) -> tuple[Finding, ...]:
     """Return every pair of a dressed look, worst first."""
-    return findings(dressed.paints, Behind.of(dressed.look.scheme()), dressed.look.tone)
+    behind, tone = Behind.of(dressed.look.scheme()), dressed.look.tone
+    rows = list(findings(dressed.paints, behind, tone))
+    for component in dressed.files:
+        for file, paints in dressed.also(component).items():
+            rows += _of(component, paints, behind, tone, file)
+    return tuple(sorted(rows, key=lambda f: f.shortfall))
 
 
 def mend(look: Look, rows: Iterable[Finding]) -> Look:

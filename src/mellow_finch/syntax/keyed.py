@@ -113,7 +113,7 @@ class _Place:
     @property
     def where(self) -> str:
         """Return the sections around a line."""
-        return " ".join(self._sections)
+        return " ".join(filter(None, self._sections))
 
     def takes(self, bare: str) -> bool:
         """Tell whether a line is a comment or opens or closes a section, and remember what it does."""
@@ -121,10 +121,10 @@ class _Place:
             self._commented = "*/" not in bare
         elif not bare or bare.startswith(self._rules.comments):
             self._commented = bare.startswith("/*") and "*/" not in bare
-        elif bare.startswith("[") and bare.endswith("]") and "=" not in bare:
+        elif bare.startswith("[") and bare.endswith("]") and ("=" not in bare or _CRITERIA.fullmatch(bare)):
             self._sections, self.key = [bare.strip("[]")], ""
         elif self._rules.blocks and bare.endswith("{"):
-            self._sections.append(bare[:-1].strip(" ={"))
+            self._sections.append(bare[:-1].strip(" ={:\"'"))
             self.key = ""
         elif self._rules.blocks and bare.startswith("}") and self._sections:
             self._sections.pop()
@@ -133,6 +133,7 @@ class _Place:
         return True
 
 
+_CRITERIA = re.compile(r"\[(?:[\w-]+=(?:\w+|\"[^\"]*\")\s*)+\]")  # a section that names what it is for
 _NAMES_KEY = re.compile(r"[\"']\s*:")  # what makes the word before it a key of its own
 
 

@@ -1,4 +1,4 @@
-"""X resource files: reading, and a region of ours inside the person's own file."""
+"""X resource files: every colour literal, and the colours by resource."""
 
 from __future__ import annotations
 
@@ -12,8 +12,6 @@ from .spans import ColourSpan
 _LINE = re.compile(r"^[ \t]*([\w.*?-]+)[ \t]*:[ \t]*(.*?)[ \t]*$", re.MULTILINE)
 _SPEC = re.compile(r"#[0-9a-fA-F]{6}\Z|#[0-9a-fA-F]{3}\Z")
 _SEE_THROUGH = re.compile(r"\[(\d{1,3})\](#[0-9a-fA-F]{6})\Z")  # opacity in percent, then the colour
-BEGIN = "! >>> mellow-finch: this region is written anew each time a look is put on"
-END = "! <<< mellow-finch"
 
 
 def scan_xresources(text: str) -> list[ColourSpan]:
@@ -54,15 +52,3 @@ def xresources_colours(text: str) -> dict[str, Rgba]:
             alpha = min(100, int(veiled.group(1))) / 100 if veiled else colour.a
             out[re.split(r"[.*]", found.group(1))[-1]] = colour._replace(a=alpha)
     return out
-
-
-def put_region(text: str, body: str) -> str:
-    """Return the text with our region holding body: replaced where it stands, else added at the end."""
-    end_of_line = "\r\n" if "\r\n" in text else "\n"
-    region = end_of_line.join([BEGIN, *body.splitlines(), END])
-    start = text.find(BEGIN)
-    stop = text.find(END, start)
-    if start >= 0 and stop >= 0:
-        return text[:start] + region + text[stop + len(END) :]
-    gap = "" if not text or text.endswith("\n") else end_of_line
-    return f"{text}{gap}{region}{end_of_line}"

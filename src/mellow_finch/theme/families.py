@@ -9,9 +9,9 @@ from dataclasses import replace
 
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
-from ..components.gtk import painted
+from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind, surfaces_under
-from ..components.shell import PARTS as SHELL_PARTS
+from ..components.model import painted
 from ..picture.backdrop import PLAIN
 from ..recolour.colour_map import is_vivid
 from ..recolour.groups import Group, group_spans, is_light
@@ -37,7 +37,7 @@ _KEY_PLACES: tuple[tuple[str, str, str], ...] = (
 
 _SHELL_PLACES: tuple[tuple[str, str, str], ...] = tuple(
     (p.at, p.fill_role, p.text_role)
-    for p in SHELL_PARTS
+    for p in COMPONENT_BY_ID["shell"].parts
     if not p.state and p.id in ("panel", "menu", "menu item", "dialog", "notification", "search field")
 )
 

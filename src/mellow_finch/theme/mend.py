@@ -13,10 +13,10 @@ from math import cos, radians, sqrt
 
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
-from ..components.gtk import css_colour, painted
 from ..components.judge import Behind, DrawnPair, judge_part, surfaces_under
-from ..components.model import Paint, Part
+from ..components.model import Paint, Part, painted
 from ..components.rewriting import nearest_over
+from ..components.template import css_colour
 from ..palette.lightness import STEPS, way_of
 from ..syntax.sheet import Roots, Sheet
 from .toolkit import MUST_SHOW

@@ -6,9 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from ..colour.rgb import Rgba
+from ..components.catalogue import COMPONENT_BY_ID
 from ..components.gtk import GTK4_PARTS
 from ..components.model import Part
-from ..components.shell import PARTS as SHELL_PARTS
 from ..recolour.groups import Group
 from ..syntax.catalogue import Format
 from ..syntax.spans import ColourSpan
@@ -89,4 +89,4 @@ class Theme:
 
 def parts_for(component: str) -> tuple[Part, ...]:
     """Return the places by which a component's sheet is judged."""
-    return {"gtk-4": GTK4_PARTS, "shell": SHELL_PARTS}.get(component) or toolkit_parts()
+    return {"gtk-4": GTK4_PARTS, "shell": COMPONENT_BY_ID["shell"].parts}.get(component) or toolkit_parts()

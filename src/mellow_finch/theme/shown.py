@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.gtk import painted
-from ..components.model import Paints
+from ..components.model import Paints, painted
 from ..syntax.sheet import Sheet
 from .account import Outcome
 from .families import newest

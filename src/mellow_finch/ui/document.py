@@ -10,11 +10,14 @@ from typing import NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
+from ..components.catalogue import COMPONENTS
 from ..components.model import Files, FolderFiles, NoFiles, Paints, SteadyFiles
+from ..components.presence import Presence, presence_of
 from ..errors import FinchError
-from ..look.dressed import Dressed, as_it_is, dress
+from ..look.dressed import Dressed, as_it_is, dress, either
 from ..look.model import Look
 from ..proof.proof import Finding, prove
+from ..session.programs import programs_of
 from ..wear.history import History, OriginalFiles
 from ..wear.places import history_folder
 
@@ -71,7 +74,8 @@ class Document(QObject):
         self.home: Path | None = None
         self.files: Files = NoFiles()
         self._steady = SteadyFiles(self.files)  # what a drag works on: files are not read again at every step
-        self.before: dict[str, Paints] = {}
+        self.before: Mapping[str, Paints] = {}
+        self.present: Mapping[str, Presence] = {}  # by component, whether the home has it and how that was told
         self.role = "accent"
         self.component, self.part = "", ""
         self.beside: tuple[State | None, State | None] = (None, None)
@@ -87,7 +91,9 @@ class Document(QObject):
         """Work on the files of a home folder."""
         self.home = home
         self.files = OriginalFiles(FolderFiles(home), History(history_folder(home)))
-        self.before = dict(as_it_is(self.files))
+        self.before = as_it_is(self.files)
+        has = programs_of(home)
+        self.present = {c.id: presence_of(c, self.files, has) for c in COMPONENTS}
         self._forget()
         self.home_changed.emit()
         if self.look is not None:
@@ -114,8 +120,13 @@ class Document(QObject):
     def dressed(self) -> Dressed | None:
         """Return the look dressed on the home, worked out when first asked for."""
         if self._dressed is None and self.look is not None:
-            self._dressed = dress(self.look, self._steady if self.dragging else self.files)
+            self._dressed = self.dress(self.look, self._steady if self.dragging else self.files)
         return self._dressed
+
+    def dress(self, look: Look, files: Files | None = None) -> Dressed:
+        """Return a look dressed on what this home has."""
+        here = frozenset(id_ for id_, found in self.present.items() if found.here) if self.present else None
+        return dress(look, files or self.files, present=here)
 
     @property
     def findings(self) -> tuple[Finding, ...]:
@@ -178,20 +189,22 @@ class Document(QObject):
     @property
     def left_paints(self) -> Mapping[str, Paints]:
         """Return what is on the curtain's left: the home as it was, or a state that was chosen."""
-        return self._paints_of(self.beside[0]) if self.beside[0] is not None else {**self.before, **self.themed[0]}
+        return self._paints_of(self.beside[0]) if self.beside[0] is not None else either(self.themed[0], self.before)
 
     @property
     def right_paints(self) -> Mapping[str, Paints]:
         """Return what is on the curtain's right: the look now, or a state that was chosen."""
         if self.beside[1] is not None:
             return self._paints_of(self.beside[1])
-        return {**self.dressed.paints, **self.themed[1]} if self.dressed is not None else {}
+        if self.dressed is None:
+            return {}
+        return either(self.themed[1], self.dressed.paints, self.before)
 
     def _paints_of(self, state: State) -> Mapping[str, Paints]:
         key = id(state.look)
         if key not in self._beside_paints:
             self._beside_paints = {
-                key: dress(state.look, self.files).paints,
+                key: self.dress(state.look).paints,
                 **dict(list(self._beside_paints.items())[:1]),
             }
             self._kept = [state.look, *self._kept[:1]]

@@ -9,7 +9,6 @@ from PyQt6.QtGui import QImage
 
 from ..colour.vision import Vision
 from ..components.catalogue import COMPONENT_BY_ID
-from ..look.dressed import dress
 from ..look.model import Look
 from .document import Document
 from .gathered import Gathered
@@ -84,10 +83,10 @@ class Staging(QObject):
 
     def make_small(self, look: Look, panel: StepsPanel) -> None:
         """Draw a look's small desktop for the steps taken, the files worked out off the window's thread."""
-        shown, files = self._picture_of(look), self._document.files
+        shown = self._picture_of(look)
 
         def work(_progress: JobProgress) -> PaintsOf:
-            return dress(look, files).paints
+            return self._document.dress(look).paints
 
         def done(paints: PaintsOf) -> None:
             panel.give_image(look, self.desktop(look, shown.image if shown else None, paints, SMALL.width() * 2))

@@ -56,7 +56,9 @@ def make_plan(dressed: Dressed, home: Path) -> Plan:
                 writes.append(Write(file.path, target, component, action, file.data))
     touched = dict.fromkeys(w.component for w in writes)
     restart = tuple(COMPONENT_BY_ID[c].restart for c in touched)
-    sequences = next((f.data.decode("ascii") for f in dressed.files.get("terminal", ()) if f.path.endswith(".osc")), "")
+    sequences = next(
+        (f.data.decode("ascii") for f in dressed.files.get("terminal") or () if f.path.endswith(".osc")), ""
+    )
     look = dressed.look
     # Light or dark first: desktops rewrite other settings when it changes.
     settings = (

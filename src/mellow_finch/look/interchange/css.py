@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from ...colour.rgb import Rgba
-from ...components.gtk import css_colour
+from ...components.template import css_colour
 from ...errors import ParseError
 from ...recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ...syntax.cascade import named_colours

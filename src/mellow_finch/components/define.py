@@ -1,0 +1,219 @@
+"""Definitions of components as data: one file each in `definitions`, the parts of a kind in `sets`.
+
+A definition says where a component lives, how it is told apart, what it is made of, what it draws and how its files
+are read back; nothing about it is said anywhere else. Its fields:
+
+- id, title, kind, reads, effect, restart, tried; programs, signs, everywhere, exported, after, needs_file;
+- set: the parts and shades of its kind; scene: where the stage shows it, the set when left out;
+- parts: by part, the places of text, fill and edge in the files, or for style sheets the path of its nodes;
+- own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours;
+- steps: see `steps.Step`; read: see `values.Reading`, or sheet = true for style sheets;
+- knobs: numbers that a person sets.
+"""
+
+from __future__ import annotations
+
+import re
+import tomllib
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from ..palette.pairs import MARK_NEED, TEXT_NEED
+from ..recolour.groups import KEEP
+from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of, root_of, text_of
+from .readers import READERS
+from .shades import Shade, Worn, component_colours
+from .steps import Job, Step, matching, read_sheets, run, ways_of, words_of
+from .template import names_in
+from .values import Opacity, Reading, first_of, keyed_reader
+
+_PACKAGE = "mellow_finch.components"
+
+
+@cache
+def _set(name: str) -> Mapping[str, Any]:
+    if not name:
+        return {}
+    return tomllib.loads(files(_PACKAGE).joinpath("sets", f"{name}.toml").read_text(encoding="utf-8"))
+
+
+def _tuple(value: Any) -> tuple[str, ...]:
+    return (value,) if isinstance(value, str) else tuple(value or ())
+
+
+def _part(row: list[Any], place: Any) -> Part:
+    """Return a part from a row [id, state, "text/fill", options] and its places."""
+    id_, state, roles, *rest = row
+    options = dict(rest[0]) if rest else {}
+    text_role, _, fill_role = roles.partition("/")
+    edge_need = options.pop("edge_need", MARK_NEED if options.get("edge") else 0.0)
+    common = {
+        "id": id_,
+        "state": state,
+        "text_role": text_role,
+        "fill_role": fill_role,
+        "edge_role": options.pop("edge", ""),
+        "around_role": options.pop("around", ""),
+        "need": options.pop("need", TEXT_NEED if text_role else 0.0),
+        "edge_need": edge_need,
+        **options,
+    }
+    if isinstance(place, str):
+        return Part(at=place, **common)
+    text, fill, edge = (*place, "", "", "")[:3]
+    return Part(text=text, fill=fill, edge=edge, **common)
+
+
+def _parts(row: Mapping[str, Any]) -> tuple[Part, ...]:
+    """Return the parts of the kind that the definition gives places, and its own."""
+    places = dict(row.get("parts", {}))
+    if "ansi" in row:
+        ground = places["terminal"][1]
+        places |= {f"colour {i}": [place, ground] for i, place in enumerate(row["ansi"]) if place}
+    rows = [*_set(row.get("set", "")).get("parts", ()), *row.get("own", ())]
+    for name, count, roles, options, *start in row.get("numbered", ()):
+        first = start[0] if start else 1
+        rows += [[f"{name} {i}", "", roles, options] for i in range(first, first + count)]
+        places |= {f"{name} {i}": [] for i in range(first, first + count)}
+    keyed = {f"{r[0]}:{r[1]}" if r[1] else r[0]: r for r in rows}
+    unknown = set(places) - set(keyed)
+    if unknown:
+        raise ValueError(f"{row['id']}: no such parts: {', '.join(sorted(unknown))}")
+    return tuple(_part(r, places[key]) for key, r in keyed.items() if key in places)
+
+
+def _shades(row: Mapping[str, Any]) -> dict[str, Shade]:
+    found = {**_set(row.get("set", "")).get("shades", {}), **row.get("shades", {})}
+    return {name: Shade(**s) for name, s in found.items()}
+
+
+def _reading(row: Mapping[str, Any]) -> Reading:
+    return Reading(
+        paths=_tuple(row["paths"]),
+        format=row.get("format", ""),
+        counted=row.get("counted", False),
+        references=row.get("references", ""),
+        patterns=tuple((place, re.compile(p, re.MULTILINE)) for place, p in row.get("patterns", ())),
+        opacities=tuple(
+            Opacity(of=o["of"], pattern=re.compile(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
+            for o in row.get("opacities", ())
+        ),
+    )
+
+
+def _step(row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...]) -> Step:
+    lists = ("paths", "comment", "unless")
+    known = {k: v for k, v in row.items() if k not in lists}
+    start, end = (*_tuple(row.get("comment", "#")), "")[:2]
+    recolours = row.get("how") == "recolour"
+    ways = ways_of(row["format"], row.get("reader", ""), parts, readings) if recolours else None
+    return Step(paths=_tuple(row["paths"]), comment=(start, end), unless=_tuple(row.get("unless")), ways=ways, **known)
+
+
+def _reader(
+    row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...], steps: tuple[Step, ...]
+) -> Callable[[Files], Paints]:
+    rows = row.get("read", ())
+    if any(r.get("sheet") for r in rows):
+        paths = tuple(p for r in rows for p in _tuple(r["paths"]))
+
+        def read(get: Files) -> Paints:
+            path = first_of(get, paths)
+            return read_sheets((text_of(get, path),), parts) if path else {}
+
+        return read
+    if row.get("reader") in READERS:
+        whole = READERS[row["reader"]]
+        return lambda get: whole(get, parts)
+    if "reader" in row:
+        return _first_reader(next(s for s in steps if s.how == "recolour"))
+    return keyed_reader(readings, parts)
+
+
+def _first_reader(step: Step) -> Callable[[Files], Paints]:
+    """Return the read-back of the first of the files that a step recolours."""
+    ways = step.ways
+    assert ways is not None
+
+    def read(get: Files) -> Paints:
+        path = next(iter(matching(get, step)), "")
+        return ways.read(text_of(get, path)) if path else {}
+
+    return read
+
+
+def _also(steps: Iterable[Step], parts: tuple[Part, ...]) -> Callable[[Files], Mapping[str, Paints]] | None:
+    """Return what further files of the person's own say, by path, where a component recolours several."""
+    rows = [s for s in steps if s.how == "recolour" and s.ways is not None]
+    if not rows or not any("*" in p for s in rows for p in s.paths):
+        return None
+
+    def read(get: Files) -> Mapping[str, Paints]:
+        found = {path: s.ways.read(text_of(get, path)) for s in rows if s.ways for path in matching(get, s)}
+        return dict(list(found.items())[1:])
+
+    return read
+
+
+def defined(text: str) -> Component:
+    """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong."""
+    row = tomllib.loads(text)
+    parts, shades = _parts(row), _shades(row)
+    readings = tuple(_reading(r) for r in row.get("read", ()) if not r.get("sheet"))
+    steps = tuple(_step(s, parts, readings) for s in row.get("steps", ()))
+    owner, read = row["id"], _reader(row, parts, readings, steps)
+    knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
+
+    def numbers_of(scheme: Scheme) -> dict[str, float]:
+        return {k.id: scheme.knobs.get(f"{owner}/{k.id}", k.start) for k in knobs}
+
+    def worn_of(scheme: Scheme, get: Files) -> Worn:
+        before = read(get) if KEEP in chosen_of(owner, scheme.regrouped).values() else None
+        numbers = numbers_of(scheme)
+        set_ = {n: replace(s, by=s.by * numbers[f"{n}_by"]) if f"{n}_by" in numbers else s for n, s in shades.items()}
+        return component_colours(owner, set_, parts, scheme, before)
+
+    def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
+        worn, numbers = worn_of(scheme, get), numbers_of(scheme)
+        words = words_of(scheme) | {"home": root_of(get)} | {name: f"{value:g}" for name, value in numbers.items()}
+        return run(steps, Job(owner, parts, readings, scheme, worn, words, numbers, get, {}))
+
+    made = [s for s in steps if s.how != "recolour"]
+    rewrites = any(s.how == "recolour" for s in steps)
+    named = (n for s in made for n in names_in(s.template))
+    drawn = (r for p in parts for r in (p.fill_role, p.text_role, p.edge_role) if r)
+    return Component(
+        id=owner,
+        title=row["title"],
+        kind=row["kind"],
+        reads=row["reads"],
+        effect=row["effect"],
+        restart=row["restart"],
+        parts=parts,
+        write=write,
+        colours=lambda scheme, get: worn_of(scheme, get).colours,
+        read=read,
+        rewrites=rewrites,
+        needs_file=row.get("needs_file", ""),
+        scene=row.get("scene", row.get("set", "")),
+        programs=_tuple(row.get("programs")),
+        signs=_tuple(row.get("signs")),
+        everywhere=row.get("everywhere", False),
+        exported=row.get("exported", False),
+        roles=tuple(dict.fromkeys([*named, *drawn])) if made else (),
+        knobs=knobs,
+        tried=row.get("tried", "not tried"),
+        also=_also(steps, parts),
+        after=_tuple(row.get("after")),
+    )
+
+
+@cache
+def definitions() -> tuple[Component, ...]:
+    """Return every component that is defined as data, by the order that its file's name gives."""
+    folder = files(_PACKAGE).joinpath("definitions")
+    rows = sorted((e for e in folder.iterdir() if e.name.endswith(".toml")), key=lambda e: e.name)
+    return tuple(defined(e.read_text(encoding="utf-8")) for e in rows)

@@ -1,0 +1,130 @@
+"""Readers of files whose places no key names: widgets' tables and drawings, sheets of rules, tiles and palettes."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Callable
+
+import numpy as np
+from PIL import Image
+
+from ..colour.rgb import Rgba
+from ..syntax.cascade import paint
+from ..syntax.catalogue import format_by_id
+from ..syntax.literals import read_literal
+from ..syntax.lua import lua_settings, read_spelling, scan_lua
+from ..syntax.spans import ColourSpan, Rescanner
+from .model import Files, Paint, Paints, Part, text_of
+
+_scan = Rescanner(scan_lua, read_literal)
+
+
+# Widgets
+
+
+def read_widget(text: str, parts: tuple[Part, ...]) -> dict[str, Paint]:
+    """Return what a widget's Lua table says: every text colour over the widget's backing."""
+    settings = lua_settings(text)
+    fill = _backing(settings)
+    own = (fill,) if fill is not None and fill.a > 0 else ()
+    found: dict[str, Rgba | None] = {"widget": read_spelling(settings.get("default_color", ""))}
+    found |= {f"widget colour {i}": read_spelling(settings.get(f"color{i}", "")) for i in range(10)}
+    inline = [s for s in _scan(text) if s.key == "color" or "graph" in s.key]
+    found |= {f"widget text colour {i}": span.colour for i, span in enumerate(inline, 1)}
+    return {p.key: Paint(fill, colour, None, (), own) for p in parts if (colour := found.get(p.key)) is not None}
+
+
+def _backing(settings: dict[str, str]) -> Rgba | None:
+    """Return the colour that the widget's window is filled with, translucency included."""
+    if settings.get("own_window") != "true":
+        return None
+    colour = read_spelling(settings.get("own_window_colour", "000000")) or Rgba(0, 0, 0)
+    if settings.get("own_window_transparent") == "true":
+        return colour._replace(a=0.0)
+    if settings.get("own_window_argb_visual") == "true":
+        value = settings.get("own_window_argb_value", "255")
+        return colour._replace(a=min(255, int(value)) / 255 if value.isdigit() else 1.0)
+    return colour
+
+
+_TRACK = re.compile(r"(?:^|_)(?:bg|back|background|track)", re.IGNORECASE)
+
+
+def read_drawing(text: str, parts: tuple[Part, ...]) -> dict[str, Paint]:
+    """Return the colours that a drawing script draws with, straight on the picture; tracks behind them are left out."""
+    found = [s.colour for s in _scan(text) if not _TRACK.search(s.key)]
+    return {part.key: Paint(None, colour) for part, colour in zip(parts, found, strict=False)}
+
+
+_VARIABLE = re.compile(r"(?m)^\s*\$([\w-]+)\s*:\s*([^;]+);")
+_BLOCK = re.compile(r"([^{};]+)\{([^{}]*)\}")
+
+
+def read_rules(text: str, parts: tuple[Part, ...]) -> dict[str, Paint]:
+    """Return every rule of a sheet that states both text and ground, variables followed."""
+    known = {name: value.strip() for name, value in _VARIABLE.findall(text)}
+    for _ in range(4):
+        text = re.sub(r"\$([\w-]+)(?!\s*:)", lambda m: known.get(m.group(1), m.group()), text)
+    spans = format_by_id("scss").scan(text)
+    rows: list[tuple[Rgba, Rgba]] = []
+    for block in _BLOCK.finditer(text):
+        inside = [s for s in spans if block.start(2) <= s.start < block.end(2)]
+        ink = _last(inside, "color")
+        ground = _last(inside, "background-color") or _last(inside, "background")
+        if ink is not None and ground is not None:
+            rows.append((ink, ground))
+    return {p.key: Paint(g, t, None, (), (g,)) for p, (t, g) in zip(parts, rows, strict=False)}
+
+
+def _last(spans: list[ColourSpan], key: str) -> Rgba | None:
+    return next((s.colour for s in reversed(spans) if s.key == key), None)
+
+
+TEXT_READERS: dict[str, Callable[[str, tuple[Part, ...]], Paints]] = {
+    "widget": read_widget,
+    "drawing": read_drawing,
+    "rules": read_rules,
+}
+
+
+# Tiles and palettes
+
+_TILES = ".local/share/mellow-finch/panel/*@1.png"
+
+
+def read_strip(get: Files, parts: tuple[Part, ...]) -> dict[str, Paint]:
+    """Return the panel as its tile draws it: every row's colour, under the text that stands on it."""
+    path = next(iter(get.find(_TILES)), "")
+    data = get(path) if path else None
+    if data is None:
+        return {}
+    try:
+        with Image.open(io.BytesIO(data)) as image:
+            column = np.asarray(image.convert("RGBA"))[:, 0, :]
+    except (OSError, ValueError):
+        return {}
+    rows = [Rgba(int(r), int(g), int(b), int(a) / 255) for r, g, b, a in column.tolist()]
+    places = {"": rows[len(rows) // 2], "upper edge": rows[0], "lower edge": rows[-1]}
+    sheet = text_of(get, ".config/gtk-3.0/gtk.css")
+    ink = paint(sheet, ["window.xfce4-panel"])["window.xfce4-panel"].text if sheet else None
+    return {
+        p.key: Paint(places[p.state], ink, None, (), tuple(dict.fromkeys(rows)) if not p.state else (places[p.state],))
+        for p in parts
+    }
+
+
+def read_console(get: Files, parts: tuple[Part, ...]) -> dict[str, Paint]:
+    """Return what the three lines of a console's palette say, the channels of sixteen colours each."""
+    rows = [
+        [int(v) for v in line.split(",")]
+        for line in text_of(get, ".local/share/mellow-finch/console/palette.vtrgb").splitlines()
+        if re.fullmatch(r"\d{1,3}(?:,\d{1,3}){15}", line)
+    ]
+    if len(rows) != 3:
+        return {}
+    colours = {str(i): Rgba(*(min(255, v) for v in rgb)) for i, rgb in enumerate(zip(*rows, strict=True))}
+    return {p.key: Paint(colours.get(p.fill), colours.get(p.text), None, (), (colours["0"],)) for p in parts}
+
+
+READERS: dict[str, Callable[[Files, tuple[Part, ...]], Paints]] = {"strip": read_strip, "console": read_console}

@@ -1,0 +1,277 @@
+"""The steps that make a component's files: whole files, regions and keys in a person's own, recolouring in place."""
+
+from __future__ import annotations
+
+import re
+import tomllib
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from pathlib import PurePosixPath
+from typing import Any
+
+from ..colour.rgb import Rgba
+from ..recolour.rewrite import Subject
+from ..syntax.cascade import paint_all, paint_literals
+from ..syntax.catalogue import format_by_id
+from ..syntax.ini import set_sections
+from ..syntax.region import put_region
+from ..syntax.spans import ColourSpan
+from .makers import MAKERS
+from .model import Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, layered, painted, text_of
+from .readers import TEXT_READERS
+from .rewriting import recoloured
+from .shades import Worn
+from .template import filled
+from .values import Reading, first_of, paints_of, place_of, values_of
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Ways:
+    """How files that are recoloured are read: as text, from their spans' colours, and what their keys say for sure."""
+
+    scan: Callable[[str], list[ColourSpan]]
+    read: Callable[[str], Paints]
+    read_colours: Callable[[Subject, list[Rgba]], Paints] | None
+    sure: Callable[[ColourSpan], str] | None
+    alpha: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """One file, or one kind of file, that a component makes.
+
+    paths: where, from the home folder, {folder} being the look's and {each} the folder of every file that `each`
+    matches; of several the first that is there is taken, else the first. how: "whole", "region", "ini", "toml",
+    "xml-name", "recolour" or the name of a maker; when: "present" or "absent" for files that must or must not be there
+    before; unless: patterns of files that must not be there. told: a pattern that files to be recoloured contain;
+    first: whether only the first of them counts; reader: the name of a reader of their own; ways: how they are read.
+    """
+
+    paths: tuple[str, ...]
+    how: str = "whole"
+    when: str = ""
+    each: str = ""
+    template: str = ""
+    spell: str = "hex"
+    comment: tuple[str, str] = ("#", "")
+    at: str = "end"
+    format: str = ""
+    reader: str = ""
+    told: str = ""
+    first: bool = False
+    unless: tuple[str, ...] = ()
+    options: Mapping[str, Any] | None = None
+    ways: Ways | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Job:
+    """What a step works with: the component's parts and colours, the look, the files by then, and what was made."""
+
+    owner: str
+    parts: tuple[Part, ...]
+    readings: tuple[Reading, ...]
+    scheme: Scheme
+    worn: Worn
+    words: Mapping[str, str]
+    numbers: Mapping[str, float]
+    files: Files
+    made: Mapping[str, bytes]
+
+    def place(self, path: str) -> str:
+        """Return a path with the look's folder in it."""
+        return path.replace("{folder}", self.scheme.folder)
+
+    def fill(self, text: str, spelling: str) -> str:
+        """Return a template filled in."""
+        return filled(text, spelling, self.worn, self.words)
+
+    @property
+    def colours(self) -> Mapping[str, Rgba]:
+        """Return every role and shade."""
+        return self.worn.colours
+
+
+def words_of(scheme: Scheme) -> dict[str, str]:
+    """Return the words that templates may name; the look's name in letters that no format takes amiss."""
+    name = re.sub(r"[^\w .,()+-]+", " ", scheme.name).strip() or scheme.folder
+    return {
+        "name": name,
+        "folder": scheme.folder,
+        "tone": scheme.tone,
+        "dark": "true" if scheme.tone == "dark" else "false",
+        "banner": f"{name}, {scheme.tone}: written by Mellow Finch.",
+        "id": scheme.folder.lower(),
+    }
+
+
+def run(steps: tuple[Step, ...], job: Job) -> tuple[OutFile, ...]:
+    """Return the files that the steps make, each step seeing what the ones before it made."""
+    out: dict[str, bytes] = {}
+    for step in steps:
+        seen = replace(job, files=layered(job.files, (OutFile(p, d) for p, d in out.items())), made=dict(out))
+        out.update(_made(step, seen))
+    return tuple(OutFile(path, data) for path, data in out.items())
+
+
+def _made(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
+    if step.how == "recolour":
+        yield from _recoloured(step, job)
+        return
+    if any(job.files.find(pattern) for pattern in step.unless):
+        return
+    for path in _targets(step, job):
+        there = job.files(path) is not None
+        if (step.when == "present" and not there) or (step.when == "absent" and there):
+            continue
+        if step.how in MAKERS:
+            for name, data in MAKERS[step.how](job, step.options or {}):
+                yield str(PurePosixPath(path) / name) if name else path, data
+        else:
+            body = job.fill(step.template, step.spell)
+            yield path, as_bytes(_WAYS[step.how](text_of(job.files, path), body, step))
+
+
+def _targets(step: Step, job: Job) -> list[str]:
+    paths = [job.place(p) for p in step.paths]
+    if not step.each:
+        return [first_of(job.files, tuple(paths)) or next(p for p in paths if "*" not in p)]
+    folders = dict.fromkeys(str(PurePosixPath(found).parent) for found in job.files.find(step.each))
+    return [paths[0].replace("{each}", folder) for folder in folders]
+
+
+def _whole(_old: str, body: str, _step: Step) -> str:
+    return body
+
+
+def _region(old: str, body: str, step: Step) -> str:
+    return put_region(old, body, step.comment, "start" if step.at == "start" else "end")
+
+
+def _ini(old: str, body: str, _step: Step) -> str:
+    sections: dict[str, dict[str, str]] = {}
+    section = sections.setdefault("", {})
+    for line in body.splitlines():
+        bare = line.strip()
+        if bare.startswith("["):
+            section = sections.setdefault(bare[1:-1], {})
+        elif "=" in bare:
+            key, _, value = bare.partition("=")
+            section[key.strip()] = value.strip()
+    return set_sections(old, {name: keys for name, keys in sections.items() if name})
+
+
+def _toml(old: str, body: str, _step: Step) -> str:
+    if not old.strip():
+        return body
+    import tomlkit
+    from tomlkit.exceptions import TOMLKitError
+
+    try:
+        document = tomlkit.parse(old)
+    except TOMLKitError:
+        return old  # what its reader refuses too stays as it is
+    _merge(document, tomllib.loads(body))
+    return tomlkit.dumps(document)
+
+
+def _merge(into: Any, fresh: Mapping[str, Any]) -> None:
+    for key, value in fresh.items():
+        if isinstance(value, dict) and isinstance(into.get(key), dict):
+            _merge(into[key], value)
+        else:
+            into[key] = value
+
+
+_THEME_NAME = re.compile(r"(<theme>(?:(?!</theme>).)*?<name>)[^<]*(</name>)", re.DOTALL)
+
+
+def _theme_name(old: str, body: str, _step: Step) -> str:
+    return _THEME_NAME.sub(lambda m: m.group(1) + body.strip() + m.group(2), old, count=1)
+
+
+_WAYS: dict[str, Callable[[str, str, Step], str]] = {
+    "whole": _whole,
+    "region": _region,
+    "ini": _ini,
+    "toml": _toml,
+    "xml-name": _theme_name,
+}
+
+
+# Recolouring files of a person's own
+
+
+def read_sheets(texts: tuple[str, ...], parts: tuple[Part, ...]) -> dict[str, Paint]:
+    """Return what style sheets, later ones over earlier ones, say of every part."""
+    found = paint_all(texts, [p.at for p in parts])
+    return {p.key: painted(found[p.at]) for p in parts}
+
+
+def ways_of(format_: str, reader: str, parts: tuple[Part, ...], readings: tuple[Reading, ...]) -> Ways:
+    """Return how files of a format are read for a component with these parts."""
+    form = format_by_id(format_)
+    if reader:
+        own = TEXT_READERS[reader]
+        return Ways(form.scan, lambda text: own(text, parts), None, None, form.alpha)
+    if any(p.at for p in parts):
+        places = [p.at for p in parts]
+
+        def read_colours(subject: Subject, colours: list[Rgba]) -> Paints:
+            found = paint_literals(subject.text, colours, places)
+            return {p.key: painted(found[p.at]) for p in parts}
+
+        return Ways(form.scan, lambda text: read_sheets((text,), parts), read_colours, None, True)
+    reading = next((r for r in readings if r.format == format_), None)
+    roles = _sure_roles(parts)
+
+    def read(text: str) -> Paints:
+        return paints_of(values_of(text, reading), parts) if reading is not None else {}
+
+    def sure(span: ColourSpan) -> str:
+        return roles.get(place_of(span), "") or form.role_of(span)
+
+    return Ways(form.scan, read, None, sure, form.alpha)
+
+
+def _sure_roles(parts: tuple[Part, ...]) -> dict[str, str]:
+    """Return the role or shade of every place that the parts of a component name."""
+    out: dict[str, str] = {}
+    for part in parts:
+        for place, role in ((part.text, part.text_role), (part.fill, part.fill_role), (part.edge, part.edge_role)):
+            if place and role:
+                out.setdefault(place, role)
+    return out
+
+
+def matching(files: Files, step: Step) -> list[str]:
+    """Return every file that a step recolours, in the order of its patterns, each once."""
+    found = dict.fromkeys(p for pattern in step.paths for p in (files.find(pattern) if "*" in pattern else [pattern]))
+    told = step.told.encode()
+    rows = [p for p in found if (data := files(p)) is not None and (not told or re.search(told, data))]
+    return rows[:1] if step.first else rows
+
+
+def _recoloured(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
+    ways = step.ways
+    assert ways is not None
+    scheme = replace(job.scheme, colours=job.colours, opacity=job.worn.opacity)
+    for path in matching(job.files, step):
+        fresh = recoloured(
+            text_of(job.files, path),
+            ways.scan,
+            ways.read,
+            job.parts,
+            scheme,
+            job.owner,
+            ways.alpha,
+            ways.read_colours,
+            ways.sure,
+        )
+        yield path if job.owner not in job.scheme.beside else variant_path(path, job.scheme.folder), as_bytes(fresh)
+
+
+def variant_path(path: str, folder: str) -> str:
+    """Return where a variant of a file stands beside it: the look's name added to its own."""
+    own = PurePosixPath(path)
+    return str(own.with_name(f"{own.stem}-{folder}{own.suffix}"))

@@ -1,0 +1,99 @@
+"""Templates of files: text with places for colours, filled in with the spelling that the reader of the file knows.
+
+A place is ‹role›, spelled as the definition says, or ‹role spelling›; ‹~role› is the colour as it is drawn, with the
+look's opacity; ‹=word› is a word: the look's name, its folder, its tone.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping
+from functools import lru_cache
+from math import ceil
+from typing import NamedTuple
+
+from ..colour.rgb import Rgba
+from .shades import Worn
+
+
+def css_colour(colour: Rgba) -> str:
+    """Return a colour as style sheets of every generation read it."""
+    return colour.hex if colour.a >= 1 else f"rgba({colour.r}, {colour.g}, {colour.b}, {colour.a:.3f})"
+
+
+def _digits(colour: Rgba) -> str:
+    return f"{colour.r:02x}{colour.g:02x}{colour.b:02x}"
+
+
+def opacity_byte(colour: Rgba) -> int:
+    """Return the opacity as 0..255, never more see-through than asked."""
+    return ceil(colour.a * 255 - 1e-6)
+
+
+def _alpha(colour: Rgba) -> str:
+    return f"{opacity_byte(colour):02x}"
+
+
+SPELLINGS: dict[str, Callable[[Rgba], str]] = {
+    "hex": lambda c: c.opaque.hex,
+    "hexa": lambda c: c.opaque.hex + (_alpha(c) if c.a < 1 else ""),
+    "hex8": lambda c: f"#{_digits(c)}{_alpha(c)}",
+    "argb": lambda c: f"#{_alpha(c)}{_digits(c)}",
+    "bare": _digits,
+    "bare8": lambda c: _digits(c) + _alpha(c),
+    "css": css_colour,
+    "rgba": lambda c: f"rgba({c.r},{c.g},{c.b},{c.a:.3g})",
+    "inside": lambda c: f"rgba({_digits(c)}{_alpha(c)})",
+    "decimals": lambda c: f"{c.r},{c.g},{c.b}",
+    "semicolons": lambda c: f"{c.r};;{c.g};;{c.b};;{opacity_byte(c)}",
+    "0x": lambda c: f"0x{_digits(c)}",
+    "list": lambda c: f"[{c.r}, {c.g}, {c.b}]",
+    "units": lambda c: ", ".join(f"{v:.4f}" for v in c.unit),
+    "alpha": lambda c: f"{c.a:.2f}",
+    "percent": lambda c: str(round(c.a * 100)),
+    "byte": lambda c: str(opacity_byte(c)),
+    "red": lambda c: str(c.r),
+    "green": lambda c: str(c.g),
+    "blue": lambda c: str(c.b),
+}
+_PLACE = re.compile(r"‹([=~]?)([\w-]+)(?: ([\w-]+))?›")
+
+
+class Piece(NamedTuple):
+    """A stretch of text and the place after it; mark: "=" a word, "~" a colour as drawn, "" a colour."""
+
+    before: str
+    mark: str
+    name: str
+    spelling: str
+
+
+@lru_cache(maxsize=512)
+def compiled(text: str) -> tuple[tuple[Piece, ...], str]:
+    """Return the pieces of a template, and the text after the last place."""
+    pieces: list[Piece] = []
+    at = 0
+    for found in _PLACE.finditer(text):
+        pieces.append(Piece(text[at : found.start()], found.group(1), found.group(2), found.group(3) or ""))
+        at = found.end()
+    return tuple(pieces), text[at:]
+
+
+def names_in(text: str) -> tuple[str, ...]:
+    """Return the roles and shades that a template names, in order, each once."""
+    return tuple(dict.fromkeys(p.name for p in compiled(text)[0] if p.mark != "="))
+
+
+def filled(text: str, spelling: str, worn: Worn, words: Mapping[str, str]) -> str:
+    """Return a template filled in; raises KeyError for a place that nothing fills."""
+    pieces, tail = compiled(text)
+    out: list[str] = []
+    for before, mark, name, own in pieces:
+        out.append(before)
+        if mark == "=":
+            out.append(words[name])
+        else:
+            colour = worn.drawn(name) if mark else worn.colours[name]
+            out.append(SPELLINGS[own or spelling](colour))
+    out.append(tail)
+    return "".join(out)

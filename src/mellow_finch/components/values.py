@@ -1,0 +1,187 @@
+"""What files say, by place: every colour under the section and key it stands at, references to other keys followed."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+from ..colour.rgb import Rgba
+from ..syntax.catalogue import format_by_id
+from ..syntax.ini import read_ini
+from ..syntax.notations import read_as
+from ..syntax.spans import ColourSpan
+from .model import Files, Paint, Paints, Part, text_of
+
+Values = Mapping[str, Rgba]
+_ROUNDS = 4  # how far a reference to a reference is followed
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Opacity:
+    """Where a file says the opacity of a colour apart from it: a pattern whose group is a number up to full."""
+
+    of: str
+    pattern: re.Pattern[str]
+    full: float = 1.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reading:
+    """How a file is read back.
+
+    paths: patterns from the home folder, the first that is there counts; format: whose scanner finds the colours;
+    counted: whether equal keys are numbered through the whole file rather than the last one counting; references: how
+    a key refers to another: "${a.b}", "@a", "$a" or "" for not at all; patterns: (place, pattern) whose groups are
+    what fills the place's {} and a colour, where a scanner cannot tell the place.
+    """
+
+    paths: tuple[str, ...]
+    format: str
+    counted: bool = False
+    references: str = ""
+    patterns: tuple[tuple[str, re.Pattern[str]], ...] = ()
+    opacities: tuple[Opacity, ...] = ()
+
+
+def place_of(span: ColourSpan) -> str:
+    """Return the section and key of a literal as one word."""
+    return f"{span.where}/{span.key}" if span.where else span.key
+
+
+def places_of(text: str, spans: list[ColourSpan], counted: bool) -> list[str]:
+    """Return the place of every span; of several on one line (or, counted, in the file) the later are numbered."""
+    seen: dict[tuple[str, int], int] = {}
+    out: list[str] = []
+    for span in spans:
+        place = place_of(span)
+        line = 0 if counted else text.rfind("\n", 0, span.start)
+        number = seen[place, line] = seen.get((place, line), 0) + 1
+        out.append(place if number == 1 else f"{place}#{number}")
+    return out
+
+
+def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
+    """Return the colour at every place of a text; never raises."""
+    plain = _EXPAND[reading.references](text)
+    if reading.patterns:
+        out = {
+            place.format(found.group(1)): colour
+            for place, pattern in reading.patterns
+            for found in pattern.finditer(plain)
+            if (colour := read_as("", found.group(2))) is not None
+        }
+    else:
+        spans = _scanner(reading.format)(plain)
+        out = dict(zip(places_of(plain, spans, reading.counted), (s.colour for s in spans), strict=True))
+    for row in reading.opacities:
+        found = row.pattern.search(plain)
+        if found and row.of in out:
+            out[row.of] = out[row.of]._replace(a=min(1.0, float(found.group(1)) / row.full))
+    return out
+
+
+@lru_cache(maxsize=64)
+def _scanner(format_: str) -> Callable[[str], list[ColourSpan]]:
+    return format_by_id(format_).scan
+
+
+def values_in(get: Files, readings: tuple[Reading, ...]) -> dict[str, Rgba]:
+    """Return what the files in place say; of equal places the later reading counts."""
+    out: dict[str, Rgba] = {}
+    for reading in readings:
+        path = first_of(get, reading.paths)
+        if path:
+            out |= values_of(text_of(get, path), reading)
+    return out
+
+
+def first_of(get: Files, paths: tuple[str, ...]) -> str:
+    """Return the first file that matches, empty when there is none."""
+    for path in paths:
+        if "*" in path:
+            found = get.find(path)
+            if found:
+                return found[0]
+        elif get(path) is not None:
+            return path
+    return ""
+
+
+def paints_of(values: Values, parts: tuple[Part, ...]) -> dict[str, Paint]:
+    """Return the parts that the values say something of, each over the part below it."""
+    out: dict[str, Paint] = {}
+    for part in parts:
+        fill, text, edge = values.get(part.fill), values.get(part.text), values.get(part.edge)
+        if (fill, text, edge) == (None, None, None):
+            continue
+        below = out[part.under].layers if part.under in out else ()
+        own = (fill,) if fill is not None else ()
+        out[part.key] = Paint(fill, text, edge, tuple(layer for layer in below if layer), own)
+    return out
+
+
+def keyed_reader(readings: tuple[Reading, ...], parts: tuple[Part, ...]) -> Callable[[Files], Paints]:
+    """Return the read-back of files of keys and values."""
+
+    def read(get: Files) -> Paints:
+        return paints_of(values_in(get, readings), parts)
+
+    return read
+
+
+# References between the keys of a file, followed by putting the value in their place
+
+
+def _as_it_stands(text: str) -> str:
+    return text
+
+
+_BRACED = re.compile(r"\$\{([\w/-]+(?:\.[\w/-]+)?\.[\w-]+)(?::[^}]*)?\}")
+
+
+def _braced(text: str) -> str:
+    if "${" not in text:
+        return text
+    known = {k.replace("/", ".", 1) if k.count("/") == 1 else k: v for k, v in read_ini(text).items()}
+    known |= {".".join(k.rsplit("/", 1)): v for k, v in read_ini(text).items()}
+    return _repeated(_BRACED, text, known)
+
+
+_DECLARED = re.compile(r"(?m)(?<![\w-])([\w-]+)\s*:\s*([^;{}]+);")
+_AT = re.compile(r"(?<=[\s:])@([\w-]+)|var\(\s*([\w-]+)[^)]*\)")
+
+
+def _at(text: str) -> str:
+    if "@" not in text and "var(" not in text:
+        return text
+    shared = "".join(m.group(1) for m in re.finditer(r"(?:^|[}\s])\*\s*\{([^}]*)\}", text))
+    return _repeated(_AT, text, {k: v.strip() for k, v in _DECLARED.findall(shared)})
+
+
+_SET = re.compile(r"(?m)^[ \t]*(?:set[ \t]+)?\$([\w-]+)[ \t]*=?[ \t]+([^\n]+?)[ \t]*$")
+_WORD = re.compile(r"\$([\w-]+)")
+
+
+def _dollar(text: str) -> str:
+    known = dict(_SET.findall(text))
+    if not known:
+        return text
+    rest = _SET.sub(lambda m: "#" + m.group()[1:], text)
+    return _repeated(_WORD, rest, known)
+
+
+def _repeated(pattern: re.Pattern[str], text: str, known: Mapping[str, str]) -> str:
+    def value(found: re.Match[str]) -> str:
+        return known.get(next(g for g in found.groups() if g), found.group())
+
+    for _ in range(_ROUNDS):
+        fresh = pattern.sub(value, text)
+        if fresh == text:
+            break
+        text = fresh
+    return text
+
+
+_EXPAND: dict[str, Callable[[str], str]] = {"": _as_it_stands, "${}": _braced, "@": _at, "$": _dollar}

@@ -1,0 +1,27 @@
+"""A region of ours inside a person's own file: marked by comments, written anew each time, all else kept."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+BEGIN = ">>> mellow-finch: this region is written anew each time a look is put on"
+END = "<<< mellow-finch"
+Place = Literal["start", "end"]
+
+
+def put_region(text: str, body: str, comment: tuple[str, str] = ("#", ""), place: Place = "end") -> str:
+    """Return the text with our region holding body: replaced where it stands, else added at the start or the end.
+
+    comment: what starts and ends a comment of the format; line ends follow those of the text.
+    """
+    end_of_line = "\r\n" if "\r\n" in text else "\n"
+    begin, end = (f"{comment[0]} {words}{f' {comment[1]}' if comment[1] else ''}" for words in (BEGIN, END))
+    region = end_of_line.join([begin, *body.splitlines(), end])
+    start = text.find(begin)
+    stop = text.find(end, start)
+    if start >= 0 and stop >= 0:
+        return text[:start] + region + text[stop + len(end) :]
+    if place == "start":
+        return f"{region}{end_of_line}{text}"
+    gap = "" if not text or text.endswith("\n") else end_of_line
+    return f"{text}{gap}{region}{end_of_line}"
