@@ -354,6 +354,7 @@ def _parts(version: str) -> tuple[Part, ...]:
 GTK3_PARTS, GTK4_PARTS = _parts("3.0"), _parts("4.0")
 
 GTK3 = Component(
+    tried="GTK 3.24.38: parsed, 134 places measured as painted",
     everywhere=True,
     scene="gtk-3",
     id="gtk-3",
@@ -367,6 +368,7 @@ GTK3 = Component(
     read=_read("3.0", GTK3_PARTS),
 )
 GTK4 = Component(
+    tried="GTK 4.8.3: parsed without an error",
     everywhere=True,
     scene="gtk-4",
     id="gtk-4",

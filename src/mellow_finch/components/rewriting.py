@@ -13,7 +13,8 @@ from ..colour.contrast import luminance, ratio, relative_luminance
 from ..colour.rgb import Rgba
 from ..palette.lightness import STEPS, reaches, way_of
 from ..palette.veil import KIND_OF_ROLE
-from ..recolour.rewrite import Scan, Subject, Sure, new_colours, rewrite, subject_of
+from ..recolour.rewrite import Scan, Subject, Sure, new_colours, respelled, rewrite, subject_of
+from ..syntax.spans import ColourSpan
 from .judge import Behind, DrawnPair, judge_parts, surfaces_under
 from .model import Paint, Paints, Part, Scheme, chosen_of, splits_of
 
@@ -29,8 +30,15 @@ def trace(subject: Subject, read: ReadText) -> dict[str, tuple[int | None, int |
 
     Found by reading the text with every literal replaced by a colour that numbers it.
     """
-    marked = [Rgba(i >> 8 & 255, i & 255, _MARK_BLUE, span.colour.a) for i, span in enumerate(subject.spans)]
-    paints = read(rewrite(subject, marked))
+    return traced(subject.text, subject.spans, read)
+
+
+def traced(
+    text: str, spans: Sequence[ColourSpan], read: ReadText
+) -> dict[str, tuple[int | None, int | None, int | None]]:
+    """Return for each part the indices of the spans that its text, fill and edge come from."""
+    marked = [Rgba(i >> 8 & 255, i & 255, _MARK_BLUE, span.colour.a) for i, span in enumerate(spans)]
+    paints = read(respelled(text, spans, marked))
 
     def number(colour: Rgba | None) -> int | None:
         if colour is None or colour.b != _MARK_BLUE:
@@ -55,7 +63,7 @@ def recoloured(
     """Return the text in the scheme's colours, its drawn pairs mended as the scheme asks.
 
     prefix: the component's id, under which mends are named; alpha: whether the syntax can spell translucency;
-    read_colours: a quicker way to the same reading; sure: the role that a literal has for certain.
+    read_colours: a quicker way to the same reading; sure: the role that each literal has for certain.
     """
     subject = subject_of(text, scan, splits_of(prefix, scheme.split), sure)
     colours = new_colours(subject, scheme.colours, chosen_of(prefix, scheme.regrouped))

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import PurePosixPath
 from typing import Any
 
 from ..colour.rgb import Rgba
-from ..recolour.rewrite import Subject
+from ..recolour.rewrite import Subject, Sure
 from ..syntax.cascade import paint_all, paint_literals
 from ..syntax.catalogue import format_by_id
 from ..syntax.ini import set_sections
@@ -19,20 +19,20 @@ from ..syntax.spans import ColourSpan
 from .makers import MAKERS
 from .model import Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, layered, painted, text_of
 from .readers import TEXT_READERS
-from .rewriting import recoloured
+from .rewriting import recoloured, traced
 from .shades import Worn
 from .template import filled
-from .values import Reading, first_of, paints_of, place_of, values_of
+from .values import Reading, first_of, paints_of, values_of
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Ways:
-    """How files that are recoloured are read: as text, from their spans' colours, and what their keys say for sure."""
+    """How files that are recoloured are read: as text, from their spans' colours, and what is sure of them."""
 
     scan: Callable[[str], list[ColourSpan]]
     read: Callable[[str], Paints]
     read_colours: Callable[[Subject, list[Rgba]], Paints] | None
-    sure: Callable[[ColourSpan], str] | None
+    sure: Sure | None
     alpha: bool
 
 
@@ -223,25 +223,20 @@ def ways_of(format_: str, reader: str, parts: tuple[Part, ...], readings: tuple[
 
         return Ways(form.scan, lambda text: read_sheets((text,), parts), read_colours, None, True)
     reading = next((r for r in readings if r.format == format_), None)
-    roles = _sure_roles(parts)
+    roles = {p.key: (p.text_role, p.fill_role, p.edge_role) for p in parts}
 
     def read(text: str) -> Paints:
         return paints_of(values_of(text, reading), parts) if reading is not None else {}
 
-    def sure(span: ColourSpan) -> str:
-        return roles.get(place_of(span), "") or form.role_of(span)
+    def sure(text: str, spans: Sequence[ColourSpan]) -> list[str]:
+        out = [form.role_of(span) for span in spans]
+        for key, places in traced(text, spans, read).items():
+            for at, role in zip(places, roles[key], strict=True):
+                if at is not None and role:
+                    out[at] = role
+        return out
 
     return Ways(form.scan, read, None, sure, form.alpha)
-
-
-def _sure_roles(parts: tuple[Part, ...]) -> dict[str, str]:
-    """Return the role or shade of every place that the parts of a component name."""
-    out: dict[str, str] = {}
-    for part in parts:
-        for place, role in ((part.text, part.text_role), (part.fill, part.fill_role), (part.edge, part.edge_role)):
-            if place and role:
-                out.setdefault(place, role)
-    return out
 
 
 def matching(files: Files, step: Step) -> list[str]:

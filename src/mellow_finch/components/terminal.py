@@ -102,6 +102,7 @@ PARTS: tuple[Part, ...] = (
     ),
 )
 TERMINAL = Component(
+    tried="xterm 379 and rxvt-unicode 9.30: painted background; escape sequences in xterm",
     everywhere=True,
     scene="terminal",
     id="terminal",

@@ -16,7 +16,7 @@ from .colour_map import ColourMap
 from .groups import KEEP, Group, group_spans, map_for
 
 Scan = Callable[[str], list[ColourSpan]]
-Sure = Callable[[ColourSpan], str]
+Sure = Callable[[str, Sequence[ColourSpan]], Sequence[str]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -35,9 +35,9 @@ class Subject:
 
 @lru_cache(maxsize=16)
 def subject_of(text: str, scan: Scan, splits: frozenset[str] = frozenset(), sure: Sure | None = None) -> Subject:
-    """Read a text with a scanner; sure says the role that a literal has for certain, empty where it has none."""
+    """Read a text with a scanner; sure says the role that each literal has for certain, empty where it has none."""
     spans = tuple(scan(text))
-    return Subject(text, spans, group_spans(spans, [sure(s) for s in spans] if sure else (), splits))
+    return Subject(text, spans, group_spans(spans, sure(text, spans) if sure else (), splits))
 
 
 def new_colours(subject: Subject, colours: Mapping[str, Rgba], choices: Mapping[str, str] | None = None) -> list[Rgba]:
