@@ -109,7 +109,8 @@ def _step(row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Readi
     known = {k: v for k, v in row.items() if k not in lists}
     start, end = (*_tuple(row.get("comment", "#")), "")[:2]
     recolours = row.get("how") == "recolour"
-    ways = ways_of(row["format"], row.get("reader", ""), parts, readings) if recolours else None
+    exact = row.get("exact", False)
+    ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact) if recolours else None
     return Step(paths=_tuple(row["paths"]), comment=(start, end), unless=_tuple(row.get("unless")), ways=ways, **known)
 
 
@@ -140,7 +141,7 @@ def _first_reader(step: Step) -> Callable[[Files], Paints]:
 
     def read(get: Files) -> Paints:
         path = next(iter(matching(get, step)), "")
-        return ways.read(text_of(get, path)) if path else {}
+        return ways.reader(get, path)(text_of(get, path)) if path else {}
 
     return read
 
@@ -152,7 +153,9 @@ def _also(steps: Iterable[Step], parts: tuple[Part, ...]) -> Callable[[Files], M
         return None
 
     def read(get: Files) -> Mapping[str, Paints]:
-        found = {path: s.ways.read(text_of(get, path)) for s in rows if s.ways for path in matching(get, s)}
+        found = {
+            path: s.ways.reader(get, path)(text_of(get, path)) for s in rows if s.ways for path in matching(get, s)
+        }
         return dict(list(found.items())[1:])
 
     return read
@@ -199,6 +202,7 @@ def defined(text: str) -> Component:
         rewrites=rewrites,
         needs_file=row.get("needs_file", ""),
         scene=row.get("scene", row.get("set", "")),
+        layout=row.get("layout", ""),
         programs=_tuple(row.get("programs")),
         signs=_tuple(row.get("signs")),
         everywhere=row.get("everywhere", False),

@@ -161,12 +161,12 @@ class Component:
     reads: who reads the files, for people; effect: what must be done for it to show: "at once", "reload", "restart";
     restart: the sentence about that; write(scheme, get) returns the files, given what is there already; read(get)
     says what the files in place draw. Both are pure. rewrites: whether files of the person's own are recoloured;
-    needs_file: what that is, in words; scene: which part of the stage shows it; programs, signs: commands and files
-    that tell that a home has it; everywhere: whether every home counts as having it; exported: whether it is only laid
-    ready, with instructions; roles: what its own files are made of, which a person may exchange; knobs: numbers that
-    a person sets; after: components whose files it has to see; tried: the version of the real reader that has read
-    such a file; also: further files of the same kind, by path, for the proof; colours: every role and shade as its
-    own files are written.
+    needs_file: what that is, in words; scene, layout: which part of the stage shows it, and how it lies there;
+    programs, signs: commands and files that tell that a home has it; everywhere: whether every home counts as having
+    it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
+    person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
+    version of the real reader that has read such a file; also: further files of the same kind, by path, for the
+    proof; colours: every role and shade as its own files are written.
     """
 
     id: str
@@ -181,6 +181,7 @@ class Component:
     rewrites: bool = False
     needs_file: str = ""
     scene: str = ""
+    layout: str = ""
     programs: tuple[str, ...] = ()
     signs: tuple[str, ...] = ()
     everywhere: bool = False

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import re
 from collections.abc import Callable
+from pathlib import PurePosixPath
 
 import numpy as np
 from PIL import Image
@@ -23,7 +24,7 @@ _scan = Rescanner(scan_lua, read_literal)
 # Widgets
 
 
-def read_widget(text: str, parts: tuple[Part, ...]) -> dict[str, Paint]:
+def read_widget(text: str, parts: tuple[Part, ...], _get: Files, _path: str) -> dict[str, Paint]:
     """Return what a widget's Lua table says: every text colour over the widget's backing."""
     settings = lua_settings(text)
     fill = _backing(settings)
@@ -51,17 +52,30 @@ def _backing(settings: dict[str, str]) -> Rgba | None:
 _TRACK = re.compile(r"(?:^|_)(?:bg|back|background|track)", re.IGNORECASE)
 
 
-def read_drawing(text: str, parts: tuple[Part, ...]) -> dict[str, Paint]:
-    """Return the colours that a drawing script draws with, straight on the picture; tracks behind them are left out."""
+def read_drawing(text: str, parts: tuple[Part, ...], get: Files, path: str) -> dict[str, Paint]:
+    """Return the colours that a drawing script draws with, tracks behind them left out.
+
+    They lie on the backing of the widget that loads the script, straight on the picture where it has none.
+    """
     found = [s.colour for s in _scan(text) if not _TRACK.search(s.key)]
-    return {part.key: Paint(None, colour) for part, colour in zip(parts, found, strict=False)}
+    fill = _backing(lua_settings(_loading(get, path)))
+    own = (fill,) if fill is not None and fill.a > 0 else ()
+    return {part.key: Paint(fill, colour, None, (), own) for part, colour in zip(parts, found, strict=False)}
+
+
+def _loading(get: Files, path: str) -> str:
+    """Return the configuration of the widget that loads a script, empty when there is none."""
+    name = PurePosixPath(path).name
+    beside = (".config/conky/*.conf", ".config/conky/*/*.conf", ".conky/*/*")
+    texts = (text_of(get, p) for pattern in beside for p in get.find(pattern) if p != path)
+    return next((t for t in texts if "conky.config" in t and name in t), "")
 
 
 _VARIABLE = re.compile(r"(?m)^\s*\$([\w-]+)\s*:\s*([^;]+);")
 _BLOCK = re.compile(r"([^{};]+)\{([^{}]*)\}")
 
 
-def read_rules(text: str, parts: tuple[Part, ...]) -> dict[str, Paint]:
+def read_rules(text: str, parts: tuple[Part, ...], _get: Files, _path: str) -> dict[str, Paint]:
     """Return every rule of a sheet that states both text and ground, variables followed."""
     known = {name: value.strip() for name, value in _VARIABLE.findall(text)}
     for _ in range(4):
@@ -81,7 +95,8 @@ def _last(spans: list[ColourSpan], key: str) -> Rgba | None:
     return next((s.colour for s in reversed(spans) if s.key == key), None)
 
 
-TEXT_READERS: dict[str, Callable[[str, tuple[Part, ...]], Paints]] = {
+# Each is given a file's text, the parts, and the files around it with its own path.
+TEXT_READERS: dict[str, Callable[[str, tuple[Part, ...], Files, str], Paints]] = {
     "widget": read_widget,
     "drawing": read_drawing,
     "rules": read_rules,

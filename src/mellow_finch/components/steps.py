@@ -12,7 +12,7 @@ from typing import Any
 from ..colour.rgb import Rgba
 from ..recolour.rewrite import Subject, Sure
 from ..syntax.cascade import paint_all, paint_literals
-from ..syntax.catalogue import format_by_id
+from ..syntax.catalogue import Format, format_by_id
 from ..syntax.ini import set_sections
 from ..syntax.region import put_region
 from ..syntax.spans import ColourSpan
@@ -27,13 +27,22 @@ from .values import Reading, first_of, paints_of, values_of
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Ways:
-    """How files that are recoloured are read: as text, from their spans' colours, and what is sure of them."""
+    """How files that are recoloured are read: as text, from their spans' colours, and what is sure of them.
+
+    read_at: read for files that need what lies around them, given with their path.
+    """
 
     scan: Callable[[str], list[ColourSpan]]
     read: Callable[[str], Paints]
     read_colours: Callable[[Subject, list[Rgba]], Paints] | None
     sure: Sure | None
     alpha: bool
+    read_at: Callable[[str, Files, str], Paints] | None = None
+
+    def reader(self, files: Files, path: str) -> Callable[[str], Paints]:
+        """Return how the text of one file is read."""
+        at = self.read_at
+        return self.read if at is None else lambda text: at(text, files, path)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,7 +53,8 @@ class Step:
     matches; of several the first that is there is taken, else the first. how: "whole", "region", "ini", "toml",
     "xml-name", "recolour" or the name of a maker; when: "present" or "absent" for files that must or must not be there
     before; unless: patterns of files that must not be there. told: a pattern that files to be recoloured contain;
-    first: whether only the first of them counts; reader: the name of a reader of their own; ways: how they are read.
+    first: whether only the first of them counts; exact: see ways_of; reader: the name of a reader of their own;
+    ways: how they are read.
     """
 
     paths: tuple[str, ...]
@@ -59,6 +69,7 @@ class Step:
     reader: str = ""
     told: str = ""
     first: bool = False
+    exact: bool = False
     unless: tuple[str, ...] = ()
     options: Mapping[str, Any] | None = None
     ways: Ways | None = None
@@ -208,12 +219,22 @@ def read_sheets(texts: tuple[str, ...], parts: tuple[Part, ...]) -> dict[str, Pa
     return {p.key: painted(found[p.at]) for p in parts}
 
 
-def ways_of(format_: str, reader: str, parts: tuple[Part, ...], readings: tuple[Reading, ...]) -> Ways:
-    """Return how files of a format are read for a component with these parts."""
+def ways_of(
+    format_: str, reader: str, parts: tuple[Part, ...], readings: tuple[Reading, ...], exact: bool = False
+) -> Ways:
+    """Return how files of a format are read for a component with these parts.
+
+    exact: whether the literals of a style sheet get the roles of the parts that they draw, rather than keeping their
+    relations to each other.
+    """
     form = format_by_id(format_)
     if reader:
         own = TEXT_READERS[reader]
-        return Ways(form.scan, lambda text: own(text, parts), None, None, form.alpha)
+
+        def read_at(text: str, files: Files, path: str) -> Paints:
+            return own(text, parts, files, path)
+
+        return Ways(form.scan, lambda _: {}, None, None, form.alpha, read_at)
     if any(p.at for p in parts):
         places = [p.at for p in parts]
 
@@ -221,12 +242,21 @@ def ways_of(format_: str, reader: str, parts: tuple[Part, ...], readings: tuple[
             found = paint_literals(subject.text, colours, places)
             return {p.key: painted(found[p.at]) for p in parts}
 
-        return Ways(form.scan, lambda text: read_sheets((text,), parts), read_colours, None, True)
+        def read_sheet(text: str) -> Paints:
+            return read_sheets((text,), parts)
+
+        return Ways(form.scan, read_sheet, read_colours, _sure_of(form, read_sheet, parts) if exact else None, True)
     reading = next((r for r in readings if r.format == format_), None)
-    roles = {p.key: (p.text_role, p.fill_role, p.edge_role) for p in parts}
 
     def read(text: str) -> Paints:
         return paints_of(values_of(text, reading), parts) if reading is not None else {}
+
+    return Ways(form.scan, read, None, _sure_of(form, read, parts), form.alpha)
+
+
+def _sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]) -> Sure:
+    """Return what says for certain which role a literal has: the one of the part that it draws, or its format's."""
+    roles = {p.key: (p.text_role, p.fill_role, p.edge_role) for p in parts}
 
     def sure(text: str, spans: Sequence[ColourSpan]) -> list[str]:
         out = [form.role_of(span) for span in spans]
@@ -236,7 +266,7 @@ def ways_of(format_: str, reader: str, parts: tuple[Part, ...], readings: tuple[
                     out[at] = role
         return out
 
-    return Ways(form.scan, read, None, sure, form.alpha)
+    return sure
 
 
 def matching(files: Files, step: Step) -> list[str]:
@@ -255,7 +285,7 @@ def _recoloured(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
         fresh = recoloured(
             text_of(job.files, path),
             ways.scan,
-            ways.read,
+            ways.reader(job.files, path),
             job.parts,
             scheme,
             job.owner,

@@ -18,6 +18,19 @@ PICTURES = (
 )
 
 
+# Programs that the made-up desktop has: empty scripts, never run, which tell that they are installed.
+PROGRAMS = ("kitty", "foot", "rofi", "dunst", "i3", "openbox", "conky", "vim", "gedit", "xfce4-panel", "tilix")
+
+
+def _install_programs(folder: Path) -> None:
+    own = folder / ".local" / "bin"
+    own.mkdir(parents=True, exist_ok=True)
+    for name in PROGRAMS:
+        path = own / name
+        path.write_text("#!/bin/sh\n", encoding="ascii")
+        path.chmod(0o755)
+
+
 def build_demo_home(folder: Path, fresh: bool = False) -> Path:
     """Return the demo home in a folder, made when it is not there or is to be fresh."""
     if fresh and folder.exists():
@@ -29,6 +42,7 @@ def build_demo_home(folder: Path, fresh: bool = False) -> Path:
             shutil.rmtree(building, ignore_errors=True)
             shutil.copytree(source / "home", building)
             shutil.copytree(source / "pictures", building / "Pictures")
+            _install_programs(building)
             building.rename(folder)
     archive = folder / "Downloads" / f"{NAME}.tar.gz"
     if not archive.exists():

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen, QPixmap, QStaticText, QTransform
+from PyQt6.QtGui import QColor, QFont, QLinearGradient, QPainter, QPainterPath, QPen, QPixmap, QStaticText, QTransform
 
 from ...colour.rgb import Rgba
 from ...components.model import Paint, Paints
 from ..style import FAMILY, MONO, qcolor
 
 _NONE = Paint()
-_WIDTH, _HEIGHT = 1600, 1000
+WIDTH, HEIGHT = 1600, 1000
 _SURFACE = 0.3  # opacity from which a fill counts as a surface, not as a tint on one
 # What programs show that have no file to say otherwise: the plain greys of toolkits.
+_PLAIN_ICON = Rgba(140, 140, 146)
 _PLAIN_FILL, _PLAIN_TEXT, _PLAIN_EDGE = Rgba(236, 236, 238), Rgba(60, 60, 64), Rgba(196, 196, 200)
 
 LEFT, CENTER, RIGHT = 0.0, 0.5, 1.0  # which share of the free width words leave on their left
@@ -87,6 +89,36 @@ class Brush:
         self.areas: list[Area] = []
         self.noting = noting
         self._component = ""
+        self._shift = QPointF()
+        self.border = "kde"  # the component whose borders windows have that draw none themselves
+
+    @contextmanager
+    def shifted(self, right: float, down: float) -> Iterator[None]:
+        """Draw what follows somewhere else."""
+        before = self._shift
+        self._shift = QPointF(before.x() + right, before.y() + down)
+        self.painter.translate(right, down)
+        yield
+        self.painter.translate(-right, -down)
+        self._shift = before
+
+    def has(self, part: str) -> bool:
+        """Tell whether the component's files say anything of a part."""
+        return part in self._paints.get(self._component, {})
+
+    def first(self, *parts: str) -> str:
+        """Return the first of some parts that the component's files say anything of, the last when none is."""
+        return next((p for p in parts if self.has(p)), parts[-1])
+
+    @property
+    def owner(self) -> str:
+        """Return the component that is drawn with."""
+        return self._component
+
+    @property
+    def plain_icon(self) -> QColor:
+        """Return what icons are drawn in whose colours no file says: a grey that shows on most things."""
+        return qcolor(_PLAIN_ICON)
 
     def of(self, component: str) -> Brush:
         """Draw from here on with what one component says."""
@@ -124,12 +156,13 @@ class Brush:
         p = self.painter
         line = self.edge_of(part) if edge else None
         fill = self.fill_of(part)
+        own = self.paint(part).own
         if self._behind is not None and 0 < fill.alpha() < 255:
             path = QPainterPath()
             path.addRoundedRect(rect, radius, radius)
             self._blurred(path)
         p.setPen(QPen(line, 1) if line is not None else Qt.PenStyle.NoPen)
-        p.setBrush(fill)
+        p.setBrush(self._sheen(rect, own) if len(own) > 2 else fill)
         shape = rect.adjusted(0.5, 0.5, -0.5, -0.5) if line is not None else rect
         if radius:
             p.drawRoundedRect(shape, radius, radius)
@@ -138,6 +171,14 @@ class Brush:
         if mark:
             self.note(rect, part)
         return rect
+
+    @staticmethod
+    def _sheen(rect: QRectF, shades: tuple[Rgba, ...]) -> QLinearGradient:
+        """Return what draws shades from the top of a box to its bottom."""
+        out = QLinearGradient(rect.topLeft(), rect.bottomLeft())
+        for i, shade in enumerate(shades):
+            out.setColorAt(i / (len(shades) - 1), qcolor(shade))
+        return out
 
     def top(self, x: float, y: float, w: float, h: float, part: str, radius: float) -> QRectF:
         """Draw a fill with its upper corners round, as header bars have them."""
@@ -162,13 +203,15 @@ class Brush:
         p.save()
         p.setClipPath(shape, Qt.ClipOperation.IntersectClip)
         if self._behind is not None:
-            p.drawPixmap(QRectF(0, 0, _WIDTH, _HEIGHT), self._behind, QRectF(self._behind.rect()))
+            p.drawPixmap(
+                QRectF(-self._shift.x(), -self._shift.y(), WIDTH, HEIGHT), self._behind, QRectF(self._behind.rect())
+            )
         p.restore()
 
     def note(self, rect: QRectF, part: str, what: str = "fill") -> None:
         """Remember that an area shows a part."""
         if self.noting:
-            self.areas.append(Area(rect, self._component, part, what))
+            self.areas.append(Area(rect.translated(self._shift), self._component, part, what))
 
     def font(self, size: float, bold: bool = False, mono: bool = False) -> QFont:
         """Return a font of the stage; sizes are in stage units."""

@@ -20,13 +20,15 @@ PaintsOf = Mapping[str, Paints]
 class Seen:
     """How the desktop is looked at: the picture's placement, blur behind see-through surfaces, no compositor (flat).
 
-    true_size: the picture's size in its file, of which the image shown may be a reduced copy.
+    true_size: the picture's size in its file, of which the image shown may be a reduced copy; shown: the component
+    that is in view, which takes the place of its kind.
     """
 
     placement: Placement = field(default_factory=Placement)
     blur: bool = False
     flat: bool = False
     true_size: tuple[int, int] = (0, 0)
+    shown: str = ""
 
 
 PLAINLY = Seen()
@@ -90,7 +92,7 @@ def draw_stage(
     elif isinstance(picture, QPixmap) and not picture.isNull():
         painter.drawPixmap(target, picture, QRectF(picture.rect()))
     brush = Brush(painter, paints, noting, behind, seen.flat)
-    draw_scene(brush)
+    draw_scene(brush, seen.shown)
     return brush.areas
 
 

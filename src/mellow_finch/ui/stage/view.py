@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
@@ -72,9 +74,14 @@ class Stage(QWidget):
 
     def set_seen(self, seen: Seen) -> None:
         """Look at the desktop another way."""
-        if seen != self._seen:
-            self._seen, self._scaled, self._behind = seen, None, None
-            self.update()
+        if seen == self._seen:
+            return
+        if replace(seen, shown="") != replace(self._seen, shown=""):
+            self._scaled, self._behind = None, None
+        if seen.shown != self._seen.shown:
+            self._areas, self._hint = [], None
+        self._seen = seen
+        self.update()
 
     def set_vision(self, vision: Vision) -> None:
         """Show the desktop as other eyes see it."""

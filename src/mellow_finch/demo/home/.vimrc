@@ -1,0 +1,3 @@
+" notes of the warden
+set number
+syntax on
