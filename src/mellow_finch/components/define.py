@@ -23,6 +23,7 @@ from typing import Any
 
 from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
+from ..recolour.rewrite import Subject, subject_of
 from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of, root_of, text_of
 from .readers import READERS
 from .shades import Shade, Worn, component_colours
@@ -146,6 +147,19 @@ def _first_reader(step: Step) -> Callable[[Files], Paints]:
     return read
 
 
+def _subject(steps: Iterable[Step]) -> Callable[[Files, frozenset[str]], Subject | None] | None:
+    step = next((s for s in steps if s.how == "recolour"), None)
+    if step is None:
+        return None
+
+    def subject(get: Files, splits: frozenset[str]) -> Subject | None:
+        path = next(iter(matching(get, step)), "")
+        ways = step.ways
+        return subject_of(text_of(get, path), ways.scan, splits, ways.sure) if path and ways is not None else None
+
+    return subject
+
+
 def _also(steps: Iterable[Step], parts: tuple[Part, ...]) -> Callable[[Files], Mapping[str, Paints]] | None:
     """Return what further files of the person's own say, by path, where a component recolours several."""
     rows = [s for s in steps if s.how == "recolour" and s.ways is not None]
@@ -210,6 +224,7 @@ def defined(text: str) -> Component:
         roles=tuple(dict.fromkeys([*named, *drawn])) if made else (),
         knobs=knobs,
         tried=row.get("tried", "not tried"),
+        subject=_subject(steps),
         also=_also(steps, parts),
         after=_tuple(row.get("after")),
     )

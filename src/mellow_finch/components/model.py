@@ -12,6 +12,7 @@ from ..colour.rgb import Rgba
 from ..palette.recipe import Tone
 from ..palette.veil import KIND_OF_ROLE, faces
 from ..picture.backdrop import PLAIN, Backdrop
+from ..recolour.rewrite import Subject
 from ..syntax.cascade import Painted
 
 
@@ -166,7 +167,8 @@ class Component:
     it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
     version of the real reader that has read such a file; also: further files of the same kind, by path, for the
-    proof; colours: every role and shade as its own files are written.
+    proof; colours: every role and shade as its own files are written; subject: the first file that is recoloured with
+    its groups, some of them taken apart, None where the home has none.
     """
 
     id: str
@@ -192,6 +194,7 @@ class Component:
     tried: str = "not tried"
     also: Callable[[Files], Mapping[str, Paints]] | None = None
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
+    subject: Callable[[Files, frozenset[str]], Subject | None] | None = None
     by_key: Mapping[str, Part] = field(init=False)
 
     def __post_init__(self) -> None:

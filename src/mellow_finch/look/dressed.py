@@ -45,6 +45,11 @@ class ByComponent(Mapping[str, T]):
         return len(self._ids)
 
 
+def seen_files(id_: str, files: Mapping[str, Written]) -> list[OutFile]:
+    """Return the files of other components that one component has to see."""
+    return [file for other in COMPONENT_BY_ID[id_].after if other in files for file in files[other]]
+
+
 @dataclass(frozen=True, eq=False)
 class Dressed:
     """What comes of a look on a home.
@@ -67,13 +72,16 @@ class Dressed:
         return ByComponent(tuple(self.files), self._read)
 
     def _read(self, id_: str) -> Paints:
-        files = self.files[id_]
-        return COMPONENT_BY_ID[id_].read(layered(self.home, files)) if files else {}
+        return COMPONENT_BY_ID[id_].read(self._around(id_)) if self.files[id_] else {}
+
+    def _around(self, id_: str) -> Files:
+        """Return the home with a component's files in it, and those that it has to see."""
+        return layered(self.home, [*seen_files(id_, self.files), *self.files[id_]])
 
     def also(self, id_: str) -> Mapping[str, Paints]:
         """Return what further files of a component say, by path."""
         read, files = COMPONENT_BY_ID[id_].also, self.files[id_]
-        return read(layered(self.home, files)) if read is not None and files else {}
+        return read(self._around(id_)) if read is not None and files else {}
 
     @property
     def components(self) -> tuple[Component, ...]:
@@ -96,7 +104,7 @@ def dress(
     ids = tuple(c.id for c in COMPONENTS if c.id in only)
 
     def write(id_: str) -> Written:
-        before = [f for a in COMPONENT_BY_ID[id_].after if a in files for f in files[a]]
+        before = seen_files(id_, files)
         return COMPONENT_BY_ID[id_].write(scheme, layered(home, before) if before else home)
 
     files: Mapping[str, Written] = ByComponent(ids, write)

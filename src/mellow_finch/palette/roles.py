@@ -140,6 +140,14 @@ ROLES: tuple[Role, ...] = (
 )
 
 ROLE_BY_ID: dict[str, Role] = {role.id: role for role in ROLES}
+
+
+def role_title(name: str) -> str:
+    """Return a role's title; a shade of a component's own is called by its name."""
+    role = ROLE_BY_ID.get(name)
+    return role.title if role is not None else name.replace("_", " ").capitalize()
+
+
 ROLE_IDS: tuple[str, ...] = tuple(ROLE_BY_ID)
 # Roles that move along with another one for as long as they have its colour: borders look like header bars.
 FOLLOWS: dict[str, str] = {

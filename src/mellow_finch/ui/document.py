@@ -16,6 +16,7 @@ from ..components.presence import Presence, presence_of
 from ..errors import FinchError
 from ..look.dressed import Dressed, as_it_is, dress, either
 from ..look.model import Look
+from ..palette.roles import ROLE_BY_ID
 from ..proof.proof import Finding, prove
 from ..session.programs import programs_of
 from ..wear.history import History, OriginalFiles
@@ -80,9 +81,11 @@ class Document(QObject):
         self.component, self.part = "", ""
         self.beside: tuple[State | None, State | None] = (None, None)
         self.themed: tuple[Mapping[str, Paints], Mapping[str, Paints]] = ({}, {})  # a theme's, before and after
+        self.in_view = ""  # the component that the stage shows in the place of its kind
         self._gesture = 0
         self.dragging = False  # whether the change being told is one of a drag
         self._dressed: Dressed | None = None
+        self._preview: tuple[str, Look, Dressed] | None = None
         self._findings: tuple[Finding, ...] | None = None
         self._beside_paints: dict[int, Mapping[str, Paints]] = {}
         self._kept: list[Look] = []  # the looks whose ids are keys above
@@ -114,6 +117,7 @@ class Document(QObject):
 
     def _forget(self) -> None:
         self._dressed = None
+        self._preview = None
         self._findings = None
 
     @property
@@ -127,6 +131,16 @@ class Document(QObject):
         """Return a look dressed on what this home has."""
         here = frozenset(id_ for id_, found in self.present.items() if found.here) if self.present else None
         return dress(look, files or self.files, present=here)
+
+    def dressed_with(self, component: str) -> Dressed:
+        """Return the look dressed on the home, with one component more when it does not dress that one."""
+        assert self.look is not None and self.dressed is not None
+        if component in self.dressed.files:
+            return self.dressed
+        if self._preview is None or self._preview[:2] != (component, self.look):
+            files = self._steady if self.dragging else self.files
+            self._preview = (component, self.look, dress(self.look, files, frozenset({component})))
+        return self._preview[2]
 
     @property
     def findings(self) -> tuple[Finding, ...]:
@@ -198,7 +212,8 @@ class Document(QObject):
             return self._paints_of(self.beside[1])
         if self.dressed is None:
             return {}
-        return either(self.themed[1], self.dressed.paints, self.before)
+        preview = self.dressed_with(self.in_view).paints if self.in_view else {}
+        return either(self.themed[1], self.dressed.paints, preview, self.before)
 
     def _paints_of(self, state: State) -> Mapping[str, Paints]:
         key = id(state.look)
@@ -212,7 +227,7 @@ class Document(QObject):
 
     def select(self, role: str, component: str = "", part: str = "") -> None:
         """Select a role everywhere, and the part of a component through which it was found."""
-        if role:
+        if role in ROLE_BY_ID:  # a shade of a component's own is no role
             self.role = role
         self.component, self.part = component, part
         self.selected.emit(self.role, component, part)

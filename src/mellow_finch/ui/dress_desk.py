@@ -5,7 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from ..components.catalogue import COMPONENT_BY_ID
 from ..errors import FinchError
+from ..look.dressed import either
 from ..session.base import Session
 from ..wear.history import History
 from ..wear.places import history_folder
@@ -17,8 +19,11 @@ from .document import Document
 from .jobs import Jobs
 from .panel_dress import DressPanel
 from .pictures_beside import PicturesView
+from .stage.lay import PaintsOf, Seen
+from .staging import Staging
 from .style import Style
 from .theme_desk import ThemeDesk
+from .thumbs import Thumbs
 
 
 class DressDesk(QObject):
@@ -29,17 +34,30 @@ class DressDesk(QObject):
     worn = pyqtSignal()  # a theme was put into the home
     shown = pyqtSignal()  # what the centre is to show may be another thing now
 
-    def __init__(self, document: Document, style: Style, jobs: Jobs) -> None:
+    def __init__(self, document: Document, style: Style, jobs: Jobs, staging: Staging) -> None:
         super().__init__()
-        self._document = document
+        self._document, self._staging = document, staging
         self.themes = ThemeDesk(document, jobs)
-        self.panel = DressPanel(document, style, self.themes)
+        self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
+        self.panel = DressPanel(document, style, self.themes, self.thumbs)
         self.changes = ChangesView(style)
         self.beside = PicturesView(style)
         self.themes.trouble.connect(self.trouble)
         self.themes.changed.connect(lambda _: self.shown.emit())
         self.panel.view_changed.connect(lambda _: self.shown.emit())
         self.panel.chosen.connect(self.shown)
+
+    def _paints_of(self, component: str) -> PaintsOf:
+        """Return what a small picture of a component is painted from: its own files, and the desktop around it."""
+        return either(self._document.dressed_with(component).paints, self._document.right_paints)
+
+    def _seen(self) -> Seen | None:
+        look = self._document.look
+        return self._staging.seen(look) if look is not None else None
+
+    def _wanted(self) -> list[str]:
+        known = COMPONENT_BY_ID
+        return [id_ for id_ in self.panel.list.visible_ids() if id_ in known] if self.panel.isVisible() else []
 
     def connect(self, asking: Asking) -> None:
         """Connect what has to be asked for in dialogs."""
@@ -50,7 +68,9 @@ class DressDesk(QObject):
 
     def take_theme(self, in_sight: bool) -> None:
         """Let the stage show the chosen theme while Dress is in sight, and the home otherwise."""
-        known = self.themes.known.get(self.panel.theme_path()) if in_sight else None
+        path = self.panel.theme_path()
+        known = self.themes.known.get(path) if in_sight else None
+        self._document.in_view = self.panel.current().id if in_sight and not path else ""
         self._document.themed = (known.before, known.after or known.before) if known is not None else ({}, {})
 
     def view(self, stage: QWidget) -> QWidget:

@@ -21,7 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ..colour.rgb import Rgba
-from ..palette.roles import ROLE_BY_ID, ROLES
+from ..palette.roles import ROLE_BY_ID, ROLES, role_title
 from ..recolour.groups import KEEP
 from .icons import draw_icon
 from .style import Style, qcolor
@@ -50,7 +50,7 @@ class Row(NamedTuple):
         """Return what becomes of the group."""
         if self.role in ("", KEEP):
             return "stays as it is"
-        return ROLE_BY_ID[self.role].title
+        return role_title(self.role)
 
     @property
     def standing(self) -> str:

@@ -164,18 +164,25 @@ def _down(p: QPainterPath) -> None:
     p.lineTo(20, 8)
 
 
+def _tick(p: QPainterPath) -> None:
+    p.moveTo(4, 13)
+    p.lineTo(10, 19)
+    p.lineTo(20, 6)
+
+
 SHAPES["down"] = _down
+SHAPES["tick"] = _tick
 
 
-def draw_icon(painter: QPainter, name: str, rect: QRectF, colour: QColor) -> None:
-    """Draw an icon into a rectangle."""
+def draw_icon(painter: QPainter, name: str, rect: QRectF, colour: QColor, width: float = 1.7) -> None:
+    """Draw an icon into a rectangle; width: of its lines, in 24ths of the rectangle."""
     path = QPainterPath()
     SHAPES[name](path)
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.translate(rect.topLeft())
     painter.scale(rect.width() / 24, rect.height() / 24)
-    pen = QPen(colour, 1.7)
+    pen = QPen(colour, width)
     pen.setCapStyle(Qt.PenCapStyle.RoundCap)
     pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
     painter.setPen(pen)

@@ -46,7 +46,7 @@ class Staging(QObject):
         """Return how a look's desktop is looked at."""
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
-        return Seen(look.placement, look.blur, self._flat, size)
+        return Seen(look.placement, look.blur, self._flat, size, self._document.in_view)
 
     def show(self) -> None:
         """Show what the document's files say, or the states that are compared."""
@@ -56,6 +56,7 @@ class Staging(QObject):
         left, right = self._document.beside
         self.stage.before_words = left.words if left is not None else "As it was"
         self.stage.after_words = right.words if right is not None else "Now" if left is not None else "As it will be"
+        self._note()
         self.stage.set_seen(self.seen(look))
         self.stage.set_close(QRectF(*TERMINAL) if self.near_terminal else None)
         self.stage.set_paints(self._document.right_paints, self._document.left_paints)
@@ -74,7 +75,18 @@ class Staging(QObject):
 
     def _note(self) -> None:
         words = [] if self._vision == "normal" else [f"Seen: {TITLES[self._vision][0]}"]
-        self.stage.set_note("  ·  ".join([*words, *(["No compositor"] if self._flat else [])]))
+        if self._flat:
+            words.append("No compositor")
+        dressed, shown = self._document.dressed, self._document.in_view
+        if shown and dressed is not None and shown not in dressed.files:
+            words.append("Not dressed: as it would be")
+        self.stage.set_note("  ·  ".join(words))
+
+    def picture(self) -> QImage | None:
+        """Return the picture behind the desktop of the look."""
+        look = self._document.look
+        shown = self._picture_of(look) if look is not None else None
+        return shown.image if shown is not None else None
 
     def desktop(self, look: Look, picture: QImage | None, paints: PaintsOf, width: int) -> QImage:
         """Return a look's desktop as a small image of a width."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from ..components.catalogue import COMPONENTS
 from ..errors import FinchError
 from ..wear.history import History
 from ..wear.places import history_folder
@@ -48,7 +47,7 @@ class Tally(QObject):
         buttons["gather"].say(self._desk.start_words(look))
         buttons["tune"].say(f"{len(look.locks)} locked" if look.locks else f"{look.tone}, no locks")
         done = len(dressed.components) if dressed else 0
-        buttons["dress"].say(f"{done} of {len(COMPONENTS)} dressed")
+        buttons["dress"].say(f"{done} dressed")
         short = sum(not f.passes for f in self._document.findings)
         buttons["proof"].say(f"{short} to mend" if short else "all readable", bool(short))
         buttons["wear"].say("worn" if self._worn == look.name else "not worn yet")

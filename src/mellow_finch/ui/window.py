@@ -185,7 +185,7 @@ class Window(QMainWindow):
         self._ribbon.addWidget(self.plumage)
         self.gather = self.desk.panel
         self.tune = TunePanel(self.document, self._style)
-        self.dressing = DressDesk(self.document, self._style, self.jobs)
+        self.dressing = DressDesk(self.document, self._style, self.jobs, self.staging)
         self.themes, self.dress = self.dressing.themes, self.dressing.panel
         self.changes, self.beside = self.dressing.changes, self.dressing.beside
         self.proof = ProofPanel(self.document, self._style)
@@ -358,9 +358,12 @@ class Window(QMainWindow):
         if self.step == "tune" and self.tune.page not in ("role", "terminal"):
             self.tune.show_page("role")
 
-    def _role_selected(self, role: str, _component: str, _part: str) -> None:
+    def _role_selected(self, role: str, component: str, _part: str) -> None:
         from ..palette.roles import ROLE_BY_ID
 
+        if self.step == "proof" and component != self.document.in_view:
+            self.document.in_view = component
+            self._show_stage()
         row, look = ROLE_BY_ID[role], self.document.look
         if look is not None:
             self.footer.setText(f"{row.title}, {look.colours[role].hex}. {row.shows}")

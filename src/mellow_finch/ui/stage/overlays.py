@@ -10,7 +10,7 @@ from .brush import CENTER, HEIGHT, RIGHT, WIDTH, Brush
 
 def draw_launcher(b: Brush) -> None:
     """Draw a launcher in the middle of the screen."""
-    x, y, w, h = 520.0, 210.0, 560.0, 420.0
+    x, y, w, h = 520.0, 210.0, 560.0, 450.0
     b.shadow(x, y, w, h, 10, 16)
     b.box(x, y, w, h, "launcher", 10, edge=False)
     if b.has("launcher edge"):
@@ -42,8 +42,8 @@ def draw_launcher(b: Brush) -> None:
         if b.has(match) and name.startswith("Ti"):
             b.text(x + 34, ry, 60, 48, "Ti", match, 17, True)
     if b.has("launcher message"):
-        b.box(x + 16, y + h - 36, w - 32, 28, "launcher message", 5, edge=False)
-        b.text(x + 28, y + h - 36, w - 60, 28, "six of forty", "launcher message", 13)
+        b.box(x + 16, y + h - 44, w - 32, 32, "launcher message", 5, edge=False)
+        b.text(x + 28, y + h - 44, w - 60, 32, "six of forty", "launcher message", 13)
 
 
 def draw_notices(b: Brush) -> None:
