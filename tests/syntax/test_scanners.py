@@ -20,8 +20,8 @@ from mellow_finch.syntax.ini import drop_keys, ini_colours, read_ini, set_keys
 from mellow_finch.syntax.literals import NAMES, read_literal, respell
 from mellow_finch.syntax.lua import lua_settings, scan_lua
 from mellow_finch.syntax.notations import NOTATIONS, read_as, spell_as
-from mellow_finch.syntax.spans import line_of, replace_spans
 from mellow_finch.syntax.region import BEGIN, END, put_region
+from mellow_finch.syntax.spans import line_of, replace_spans
 from mellow_finch.syntax.xresources import scan_xresources, xresources_colours
 
 from .samples import SAMPLES

@@ -42,10 +42,10 @@ def test_a_drag_reads_the_files_once_and_the_next_sees_what_changed(tuned, monke
     monkeypatch.setattr(below, "__call__", lambda self, path: (read.append(path), plain(self, path))[1])
     gesture.begin()
     gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(150, 90, 60)))
-    assert read
+    assert document.dressed.files["shell"] and read
     read.clear()
     gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(154, 90, 60)))
-    assert not read
+    assert document.dressed.files["shell"] and not read
     sheet.write_text(sheet.read_text() + "\n/* seen */\n")
     gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(140, 90, 60)))
     assert not document.dressed.files["shell"][0].data.endswith(b"/* seen */\n")

@@ -20,11 +20,12 @@ from mellow_finch.look.edits import with_role
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.ui.actions import ACTIONS
 from mellow_finch.ui.icons import SHAPES
-from mellow_finch.ui.stage.lay import draw_stage
+from mellow_finch.ui.stage.lay import PLAINLY, Seen, draw_stage
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
 from mellow_finch.ui.steps import STEPS
 from mellow_finch.ui.style import OWN_PAIRS, tokens
 from mellow_finch.ui.window import Window
+from tests.homes import whole_home
 
 
 def settle(qtbot, window):
@@ -48,7 +49,8 @@ def test_opening_a_picture_dresses_the_desktop(qtbot, opened):
     assert opened.document.look.name == "Reedbed at dawn" and len(opened.gather.picture.cards) >= 3
     assert len(opened.gather.picture.swatches) >= 6
     assert (
-        opened.track.buttons["dress"].left == "6 of 6 dressed" and opened.track.buttons["proof"].left == "all readable"
+        opened.track.buttons["dress"].left == f"{len(opened.document.dressed.components)} dressed"
+        and opened.track.buttons["proof"].left == "all readable"
     )
     images = {bytes(image.constBits().asarray(image.sizeInBytes())) for _, image in opened.desk.cards}
     assert len(images) == len(opened.desk.cards)
@@ -248,9 +250,10 @@ def test_dress_shows_groups_and_can_leave_out(qtbot, opened):
     opened.dress.show_view("changes")
     assert "lines change" in opened.changes.count.text() and "+" in opened.changes.text.toPlainText()
     opened.dress.show_view("stage")
-    item = opened.dress.tree.topLevelItem(2)
-    item.setCheckState(0, Qt.CheckState.Unchecked)
-    assert opened.document.look.left_out == {"kde"} and opened.track.buttons["dress"].left == "5 of 6 dressed"
+    count = len(opened.document.dressed.components)
+    opened.dress.list.row("kde").setCheckState(0, Qt.CheckState.Unchecked)
+    assert opened.document.look.left_out == {"kde"}
+    assert opened.track.buttons["dress"].left == f"{count - 1} dressed"
     act(opened, "undo")
     assert opened.document.look.left_out == frozenset()
 
@@ -278,10 +281,10 @@ def test_an_interrupted_change_is_offered_at_the_next_start(qtbot, opened, home)
     from mellow_finch.wear.wear import put_on
 
     before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
-    steps = iter(range(1000))
+    steps = iter(range(100000))
 
     def stop(_name):
-        if next(steps) == 190:
+        if next(steps) == 900:
             raise KeyboardInterrupt
 
     with pytest.raises(KeyboardInterrupt):
@@ -344,24 +347,43 @@ def test_a_saved_look_brings_its_picture_back(qtbot, window, look, tmp_path):
     assert window.document.look == look and window.picture._gathered is not None
 
 
-def stage_image(paints) -> tuple[QImage, list]:
+def stage_image(paints, seen=PLAINLY) -> tuple[QImage, list]:
     image = QImage(WIDTH, HEIGHT, QImage.Format.Format_RGB32)
     painter = QPainter(image)
-    areas = draw_stage(painter, None, paints, Qt.GlobalColor.black)
+    areas = draw_stage(painter, None, paints, Qt.GlobalColor.black, seen=seen)
     painter.end()
     return image, areas
 
 
+def marked(paints, broken):
+    """Return the paints with one component's in loud colours."""
+    return {**paints, broken: {k: Paint(Rgba(255, 0, 255), Rgba(0, 255, 0)) for k in paints[broken]}}
+
+
+@pytest.mark.parametrize("shown", COMPONENT_BY_ID)
+def test_the_stage_shows_the_component_in_view_from_its_files(qtbot, shown, look, tmp_path):
+    """It stands in the place of its kind, is noted as what it is, and its files alone say its colours."""
+    files = whole_home(tmp_path)
+    paints = dict(dress(look, files, frozenset(COMPONENT_BY_ID)).paints)
+    good, areas = stage_image(paints, Seen(shown=shown))
+    own = {a.part for a in areas if a.component == shown}
+    assert own and own <= set(COMPONENT_BY_ID[shown].by_key)
+    said = [k for k in paints[shown] if not COMPONENT_BY_ID[shown].by_key[k].state]
+    assert len(own & set(said)) >= min(len(said), 4) / 2, sorted(set(said) - own)
+    assert stage_image(marked(paints, shown), Seen(shown=shown))[0] != good
+    other = next(c.id for c in COMPONENTS if c.scene not in (COMPONENT_BY_ID[shown].scene, "gtk-3", "lock"))
+    if not any(a.component == other for a in areas):
+        assert stage_image(marked(paints, other), Seen(shown=shown))[0] == good
+
+
 def test_the_stage_is_painted_from_the_files(qtbot, window, look, files):
     """Break one component's reading and its areas change, and only its."""
-    paints = dict(dress(look, files).paints)
+    paints = dict(dress(look, files, frozenset(COMPONENT_BY_ID)).paints)
     good, areas = stage_image(paints)
-    assert {a.component for a in areas} == {c.id for c in COMPONENTS}
-    for a in areas:
-        assert a.part in COMPONENT_BY_ID[a.component].by_key, (a.component, a.part)
-    for broken in COMPONENT_BY_ID:
-        bad, _ = stage_image({**paints, broken: {k: Paint(Rgba(255, 0, 255), Rgba(0, 255, 0)) for k in paints[broken]}})
-        assert bad != good, broken
+    usual = {a.component for a in areas}
+    assert usual == {"gtk-4", "gtk-3", "kde", "terminal", "shell", "widget"}
+    for broken in usual:
+        assert stage_image(marked(paints, broken))[0] != good, broken
     fill = paints["kde"]["view"].fill
     place = next(
         a.rect for a in areas if (a.component, a.part) == ("kde", "view") and a.what == "fill" and a.rect.height() > 100

@@ -7,6 +7,7 @@ are read back; nothing about it is said anywhere else. Its fields:
 - set: the parts and shades of its kind; scene: where the stage shows it, the set when left out;
 - parts: by part, the places of text, fill and edge in the files, or for style sheets the path of its nodes;
 - own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours;
+- partial: whether a default sheet of the reader's own lies under a style sheet;
 - steps: see `steps.Step`; read: see `values.Reading`, or sheet = true for style sheets;
 - knobs: numbers that a person sets.
 """
@@ -105,13 +106,13 @@ def _reading(row: Mapping[str, Any]) -> Reading:
     )
 
 
-def _step(row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...]) -> Step:
+def _step(row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...], partial: bool) -> Step:
     lists = ("paths", "comment", "unless")
     known = {k: v for k, v in row.items() if k not in lists}
     start, end = (*_tuple(row.get("comment", "#")), "")[:2]
     recolours = row.get("how") == "recolour"
     exact = row.get("exact", False)
-    ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact) if recolours else None
+    ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact, partial) if recolours else None
     return Step(paths=_tuple(row["paths"]), comment=(start, end), unless=_tuple(row.get("unless")), ways=ways, **known)
 
 
@@ -124,7 +125,7 @@ def _reader(
 
         def read(get: Files) -> Paints:
             path = first_of(get, paths)
-            return read_sheets((text_of(get, path),), parts) if path else {}
+            return read_sheets((text_of(get, path),), parts, row.get("partial", False)) if path else {}
 
         return read
     if row.get("reader") in READERS:
@@ -180,7 +181,7 @@ def defined(text: str) -> Component:
     row = tomllib.loads(text)
     parts, shades = _parts(row), _shades(row)
     readings = tuple(_reading(r) for r in row.get("read", ()) if not r.get("sheet"))
-    steps = tuple(_step(s, parts, readings) for s in row.get("steps", ()))
+    steps = tuple(_step(s, parts, readings, row.get("partial", False)) for s in row.get("steps", ()))
     owner, read = row["id"], _reader(row, parts, readings, steps)
     knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
 

@@ -16,6 +16,7 @@ from ..palette.solve import readable_on
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ..syntax.cascade import paint_all
 from ..syntax.ini import read_ini, set_keys
+from ..syntax.region import put_region
 from .model import Component, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
 from .template import css_colour
 
@@ -136,11 +137,13 @@ def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
 
 
 def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
-    """Return the user style sheet with the library's names, a theme for programs without it, and the setting."""
+    """Return the user style sheet with the library's names in a region of ours, a theme for programs without it, and
+    the setting; names that are defined later count."""
     named = theme_colours(scheme)
     user = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
+    sheet = ".config/gtk-4.0/gtk.css"
     return (
-        OutFile(".config/gtk-4.0/gtk.css", as_bytes(user)),
+        OutFile(sheet, as_bytes(put_region(text_of(get, sheet), user, ("/*", "*/")))),
         *_theme_files(scheme, "4.0", "gtk_rules.css"),
         _settings(scheme, get, "4.0"),
     )

@@ -11,10 +11,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import NamedTuple
 
-from ..colour.contrast import ratio
 from ..colour.rgb import Rgba
-from ..palette.pairs import TEXT_NEED
-from ..palette.solve import readable_on
+from ..errors import ImpossibleLocksError
+from ..palette.pairs import TEXT_NEED, Pair
+from ..palette.solve import readable_on, solve
 from ..palette.veil import KIND_OF_ROLE, Kind, faces
 from ..recolour.groups import KEEP
 from .model import Paints, Part, Scheme, chosen_of
@@ -65,8 +65,8 @@ def component_colours(
 
     owner: its id; before: what the files of the home say now, for roles that a person wants kept as they are there.
     Texts move by the smallest change until they read on all that the parts draw them on; where no colour does, the
-    component's own surfaces give up their tint, then see-through ones become less so. With the scheme's mend off,
-    only shades move.
+    component's own surfaces give up their tint, then see-through ones become less so, and at last surfaces move too.
+    With the scheme's mend off, only shades move.
     """
     chosen = {k.removeprefix(ROLE_KEY): v for k, v in chosen_of(owner, scheme.regrouped).items() if ROLE_KEY in k}
     asked = _asked(chosen, scheme, parts, before or {})
@@ -78,10 +78,7 @@ def component_colours(
                 return Worn(colours, work.opacity)
         if not work.less_see_through(stuck):
             break
-    for text in stuck:
-        rows = work.rows(text, colours)
-        colours[text] = max(_WHITE, _BLACK, key=lambda c: min(ratio(c, s) / n for s, n in rows))
-    return Worn(colours, work.opacity)
+    return Worn(work.solved(colours), work.opacity)
 
 
 def _asked(chosen: Mapping[str, str], scheme: Scheme, parts: Iterable[Part], before: Paints) -> dict[str, Rgba]:
@@ -143,6 +140,18 @@ class _Work:
             else:
                 colours[name] = better
         return colours, stuck
+
+    def solved(self, colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
+        """Return the colours with texts and surfaces moved, by the smallest change in all, until every pair passes."""
+        pairs = tuple(
+            Pair(text, fill, max(need, self.scheme.text_need) if need == TEXT_NEED else need)
+            for text, rows in _drawn_on(self.parts).items()
+            for fill, need, _ in rows
+        )
+        try:
+            return solve(colours, pairs=pairs)
+        except ImpossibleLocksError:
+            return dict(colours)
 
     def rows(self, text: str, colours: Mapping[str, Rgba]) -> tuple[tuple[Rgba, float], ...]:
         """Return everything that a text or an edge of this name is drawn on, with the need it has there."""

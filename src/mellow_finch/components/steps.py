@@ -213,19 +213,33 @@ _WAYS: dict[str, Callable[[str, str, Step], str]] = {
 # Recolouring files of a person's own
 
 
-def read_sheets(texts: tuple[str, ...], parts: tuple[Part, ...]) -> dict[str, Paint]:
-    """Return what style sheets, later ones over earlier ones, say of every part."""
+def read_sheets(texts: tuple[str, ...], parts: tuple[Part, ...], partial: bool = False) -> dict[str, Paint]:
+    """Return what style sheets, later ones over earlier ones, say of every part.
+
+    partial: whether a default sheet of the reader's own lies under them, so that what they do not fill is not known.
+    """
     found = paint_all(texts, [p.at for p in parts])
-    return {p.key: painted(found[p.at]) for p in parts}
+    return _known({p.key: painted(found[p.at]) for p in parts}, partial)
+
+
+def _known(paints: dict[str, Paint], partial: bool) -> dict[str, Paint]:
+    if not partial:
+        return paints
+    return {key: paint for key, paint in paints.items() if any(c.a > 0 for layer in paint.layers for c in layer)}
 
 
 def ways_of(
-    format_: str, reader: str, parts: tuple[Part, ...], readings: tuple[Reading, ...], exact: bool = False
+    format_: str,
+    reader: str,
+    parts: tuple[Part, ...],
+    readings: tuple[Reading, ...],
+    exact: bool = False,
+    partial: bool = False,
 ) -> Ways:
     """Return how files of a format are read for a component with these parts.
 
     exact: whether the literals of a style sheet get the roles of the parts that they draw, rather than keeping their
-    relations to each other.
+    relations to each other; partial: see read_sheets.
     """
     form = format_by_id(format_)
     if reader:
@@ -240,10 +254,10 @@ def ways_of(
 
         def read_colours(subject: Subject, colours: list[Rgba]) -> Paints:
             found = paint_literals(subject.text, colours, places)
-            return {p.key: painted(found[p.at]) for p in parts}
+            return _known({p.key: painted(found[p.at]) for p in parts}, partial)
 
         def read_sheet(text: str) -> Paints:
-            return read_sheets((text,), parts)
+            return read_sheets((text,), parts, partial)
 
         return Ways(form.scan, read_sheet, read_colours, _sure_of(form, read_sheet, parts) if exact else None, True)
     reading = next((r for r in readings if r.format == format_), None)

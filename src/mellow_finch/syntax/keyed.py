@@ -29,7 +29,8 @@ class KeyedRules:
 
     notations: ids, in the order of preference; comments: marks that start a comment at a line's start; inside: marks
     that start one after a value, outside of quotes; separators: characters between key and value, a blank for
-    blanks; blocks: whether "name {" opens a section; quoted: whether words and bare digits count only in quotes;
+    blanks; blocks: whether "name {" opens a section; indented: whether "name:" opens one that lasts while lines stand
+    further in; quoted: whether words and bare digits count only in quotes;
     keys: a pattern that a key (or its section) must match where a spelling could be something else than a colour, such
     as a word or bare digits; whole: whether such a spelling must be the whole value rather than a part of it.
     """
@@ -39,6 +40,7 @@ class KeyedRules:
     inside: tuple[str, ...] = ()
     separators: str = "="
     blocks: bool = False
+    indented: bool = False
     quoted: bool = False
     keys: str = ""
     whole: bool = True
@@ -84,7 +86,7 @@ def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
         for line in text.splitlines(keepends=True):
             start, at = at, at + len(line)
             bare = line.strip()
-            if place.takes(bare):
+            if place.takes(bare, len(line) - len(line.lstrip())):
                 continue
             found = line_pattern.match(line)
             value, offset = line, 0
@@ -107,6 +109,7 @@ class _Place:
     def __init__(self, rules: KeyedRules) -> None:
         self._rules = rules
         self._sections: list[str] = []
+        self._depths: list[int] = []  # how far in each section stands, where that tells sections
         self._commented = False
         self.key = ""
 
@@ -115,8 +118,17 @@ class _Place:
         """Return the sections around a line."""
         return " ".join(filter(None, self._sections))
 
-    def takes(self, bare: str) -> bool:
+    def takes(self, bare: str, indent: int = 0) -> bool:
         """Tell whether a line is a comment or opens or closes a section, and remember what it does."""
+        if self._rules.indented and bare and not bare.startswith(self._rules.comments):
+            while self._depths and self._depths[-1] >= indent:
+                self._depths.pop()
+                self._sections.pop()
+            if _OPENS.fullmatch(bare):
+                self._sections.append(bare[:-1].strip("\"' "))
+                self._depths.append(indent)
+                self.key = ""
+                return True
         if self._commented:
             self._commented = "*/" not in bare
         elif not bare or bare.startswith(self._rules.comments):
@@ -133,6 +145,7 @@ class _Place:
         return True
 
 
+_OPENS = re.compile(r"[\"']?[\w-]+[\"']?:")
 _CRITERIA = re.compile(r"\[(?:[\w-]+=(?:\w+|\"[^\"]*\")\s*)+\]")  # a section that names what it is for
 _NAMES_KEY = re.compile(r"[\"']\s*:")  # what makes the word before it a key of its own
 

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QLinearGradient, QPainter, QPainterPath, QPen, QPixmap, QStaticText, QTransform
 
 from ...colour.rgb import Rgba
+from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Paint, Paints
 from ..style import FAMILY, MONO, qcolor
 
@@ -210,7 +211,8 @@ class Brush:
 
     def note(self, rect: QRectF, part: str, what: str = "fill") -> None:
         """Remember that an area shows a part."""
-        if self.noting:
+        known = COMPONENT_BY_ID.get(self._component)
+        if self.noting and known is not None and part in known.by_key:
             self.areas.append(Area(rect.translated(self._shift), self._component, part, what))
 
     def font(self, size: float, bold: bool = False, mono: bool = False) -> QFont:

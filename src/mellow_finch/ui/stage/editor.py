@@ -18,7 +18,7 @@ def ~keyword|count~function|(net: ~document|Net~type|) -> ~document|int~type|:~d
     ~document|if ~keyword|net.level > ~document|0.75~number|:~document
 >|        name = ~document:current line|"bearded reedling"~string:current line|  # rings read twice~comment:current line
         ~document|return ~keyword|net.birds~selection| + ~document|7~number
-    found = ~document|find~function|(~bracket|net~search match|, ~document|True~constant|)~bracket
+    it = ~document|at~function|(~bracket|net~search match|, ~document|True~constant|, ~document|"tide"~string|)~bracket
     see ~document|https://reedholm.example/tides~link
     ~document|retrun~fault| found or ~document|tide~caution
 

@@ -19,7 +19,7 @@ from .brush import HEIGHT, WIDTH, Brush
 from .editor import draw_editor
 from .overlays import draw_launcher, draw_lock, draw_notices
 from .shell import dock, notification, panel, shell_menu
-from .things import drawing, rules, terminal, widget
+from .things import drawing, rules, terminal, terminal_extras, widget
 from .toolkit import draw_toolkit
 from .windows import files, gtk3_window, gtk4_window
 
@@ -70,6 +70,8 @@ def draw_scene(b: Brush, shown: str = "") -> None:
     _draw_widgets(b, shown, scene)
     b.border = shown if scene == "borders" else "kde"
     terminal(b, owner("terminal", "terminal"))
+    if scene == "terminal":
+        terminal_extras(b.of(shown))
     if scene not in ("editor", "browser"):
         gtk4_window(b.of(owner("gtk-4", "gtk-4")))
         if scene == "toolkit":

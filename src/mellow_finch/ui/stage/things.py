@@ -116,6 +116,34 @@ def terminal(b: Brush, owner: str) -> None:
     b.text(at["x"], at["y"], cell + 2, line, "-", cursor, 15, mono=True)
 
 
+def terminal_extras(b: Brush) -> None:
+    """Draw what only some terminals have: tabs, links, a field to search in, letters to jump by, a badge."""
+    x, y, w, h = 36.0, 562.0, 622.0, 340.0
+    if b.has("tab"):
+        top = y + h
+        b.box(x, top, w, 26, "tab", edge=False)
+        for i, (name, part) in enumerate((("counts", "tab:open"), ("nets", "tab"), ("tides", "tab"))):
+            if part == "tab:open":
+                b.box(x + i * 96, top, 94, 26, part, edge=False)
+            b.text(x + i * 96, top, 94, 26, name, part, 13, False, CENTER)
+    if b.has("link"):
+        b.text(x + w - 236, y + 104, 226, 20, "https://reedholm.example", "link", 15, mono=True, underline=True)
+    for i, (words, part) in enumerate(
+        (
+            ("tide 3 of 7", b.first("search field", "search match")),
+            ("tern 0", b.first("search field:no match", "search match:now")),
+            ("a", "letter"),
+            ("old prompt", "prompt block"),
+            ("bold words", "bold text"),
+        )
+    ):
+        if b.has(part):
+            b.box(x + w - 140, y + 148 + i * 30, 126, 26, part, 3, edge=False)
+            b.text(x + w - 140, y + 148 + i * 30, 126, 26, words, part, 15, part == "bold text", CENTER, mono=True)
+    if b.has("badge"):
+        b.text(x + w - 150, y + 40, 136, 40, "hide 2", "badge", 30, True, RIGHT)
+
+
 def drawing(b: Brush) -> None:
     """Draw what a drawing script draws: a ring for each of its colours, straight on the picture."""
     x, y = 1452.0, 540.0
