@@ -273,6 +273,74 @@ def whole(folder: Path) -> None:
     window.close()
 
 
+def dress(folder: Path) -> None:
+    """Dressing all components of a look in one process, against reading the definitions they are made from."""
+    import tomllib
+    from importlib.resources import files
+
+    from mellow_finch.components.model import FolderFiles
+    from mellow_finch.demo.build import build_demo_home
+    from mellow_finch.look.dressed import dress as dress_look
+    from mellow_finch.look.dressed import every_component
+    from mellow_finch.look.ready import READY
+
+    home = FolderFiles(build_demo_home(folder / "demo" / "home"))
+    looks = [scheme.look() for scheme in READY[:6]]
+    texts = [e.read_text(encoding="utf-8") for e in files("mellow_finch.components").joinpath("definitions").iterdir()]
+    at = iter(range(1000))
+
+    def all_of_them() -> int:
+        look = looks[next(at) % len(looks)]
+        return sum(len(f) for f in dress_look(look, home, every_component(look)).files.values())
+
+    started = time.perf_counter()
+    count = all_of_them()
+    first = time.perf_counter() - started
+    ours, theirs, ratio = paired(all_of_them, lambda: [tomllib.loads(t) for t in texts])
+    print(
+        f"Dressing all components, {count} files: first {first * 1000:.0f} ms, then {ours:.0f} ms (wanted: 500);"
+        f" reading their definitions {theirs:.0f} ms, ratio {ratio:.2f}"
+    )
+
+
+def view(folder: Path) -> None:
+    """Switching tone or accent in Dress until the stage shows the component in view, for every component."""
+    from mellow_finch.colour.rgb import Rgba
+    from mellow_finch.components.catalogue import COMPONENTS
+    from mellow_finch.look.edits import with_role
+
+    window, app = _window(folder)
+    window.show_step("dress")
+    rows: list[tuple[float, str, str]] = []
+    for component in COMPONENTS:
+        window.dress.choose(component.id)
+        app.processEvents()
+        for what in ("tone", "accent"):
+            times = []
+            for i in range(7):
+                while any(t.isActive() for t in (window.tally._resting, window.dress._resting, window.staging._rest)):
+                    app.processEvents()
+                window.dress.thumbs._timer.stop()
+                started = time.perf_counter()
+                if what == "tone":
+                    window.switch_tone()
+                else:
+                    colour = Rgba(120 + 5 * i, 90, 60 + i)
+                    window.document.edit("Accent", lambda look, colour=colour: with_role(look, "accent", colour))
+                window.stage.repaint()
+                times.append((time.perf_counter() - started) * 1000)
+            rows.append((statistics.median(times), component.id, what))
+    window.close()
+    for what in ("tone", "accent"):
+        own = sorted(r for r in rows if r[2] == what)
+        over = [r for r in own if r[0] > 33]
+        worst = ", ".join(f"{name} {ms:.0f}" for ms, name, _ in own[-3:])
+        print(
+            f"The component in view after another {what}: median {own[len(own) // 2][0]:.1f} ms, slowest {worst} ms;"
+            f" {len(over)} of {len(own)} over the wanted 33"
+        )
+
+
 def long_sheet(lines: int = 10_000) -> str:
     """Return a toolkit sheet of many lines, as a preprocessor would write it; every literal another colour."""
     rng = random.Random(0)
@@ -366,6 +434,8 @@ BENCHES = {
     "icons": icons,
     "drag": drag,
     "whole": whole,
+    "dress": dress,
+    "view": view,
     "start": start,
 }
 

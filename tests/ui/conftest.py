@@ -9,6 +9,14 @@ from mellow_finch.ui.style import Style, load_fonts
 from mellow_finch.ui.window import Window
 
 
+def rested(window) -> None:
+    """Let everything that follows a change after the stage has been painted happen."""
+    while window._complete and any(
+        t.isActive() for t in (window.tally._resting, window.dress._resting, window.staging._rest)
+    ):
+        QApplication.processEvents()
+
+
 @pytest.fixture
 def window(qtbot, home):
     app = QApplication.instance()
@@ -30,6 +38,7 @@ def settle(qtbot):
 
     def wait(window) -> None:
         qtbot.waitUntil(lambda: not window.jobs._running, timeout=30000)
+        rested(window)
 
     return wait
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QStackedWidget, QWidget
 
@@ -23,6 +23,7 @@ from .style import Style
 from .theme_desk import ThemeDesk
 from .thumbs import Thumbs
 
+_REST_MS = 150  # the rows follow a drag when the hand has rested for so long
 _VIEWS = (
     ("stage", "Stage", "The desktop as it will be"),
     ("changes", "Changes", "The lines of the files that change"),
@@ -50,6 +51,9 @@ class DressPanel(Panel):
         self._document, self._style, self._desk = document, style, desk
         self._made: tuple[int, tuple[str, ...]] = (0, ())
         self.view = "stage"
+        self._resting = QTimer(self)
+        self._resting.setSingleShot(True)
+        self._resting.timeout.connect(self.show_standings)
         self.thumbs = thumbs
         self._build_list()
         thumbs.painted.connect(self.list.update_rows)
@@ -157,9 +161,8 @@ class DressPanel(Panel):
         if look is None or dressed is None:
             return
         self._fill()
-        if not self._document.dragging:
-            self.list.show_standings(self._standings(dressed))
-            self.thumbs.forget()
+        self._resting.start(_REST_MS if self._document.dragging else 0)
+        self.thumbs.forget()
         path = self.theme_path()
         self._pages.setCurrentIndex(1 if path else 0)
         if path:
@@ -167,6 +170,12 @@ class DressPanel(Panel):
         else:
             component = self.current()
             self.page.show_component(component, self._document.dressed_with(component.id))
+
+    def show_standings(self) -> None:
+        """Say in every row what becomes of its component: after the stage has shown the change, or a drag rests."""
+        dressed = self._document.dressed
+        if dressed is not None and self.isVisible():
+            self.list.show_standings(self._standings(dressed))
 
     def _fill(self) -> None:
         """Make the rows anew when the home or the themes that were brought are others."""

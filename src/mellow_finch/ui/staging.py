@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QObject, QRectF, pyqtSignal
+from PyQt6.QtCore import QObject, QRectF, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from ..colour.vision import Vision
 from ..components.catalogue import COMPONENT_BY_ID
+from ..look.dressed import either
 from ..look.model import Look
 from .document import Document
 from .gathered import Gathered
@@ -38,6 +39,10 @@ class Staging(QObject):
         self.near_terminal = False
         self._vision: Vision = "normal"
         self._flat = False
+        self._last: PaintsOf | None = None  # what the stage showed last
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(self._show_all)
         self.stage.picked.connect(self._picked)
         self.stage.pointed.connect(self._pointed)
         document.selected.connect(self._role_selected)
@@ -59,7 +64,19 @@ class Staging(QObject):
         self._note()
         self.stage.set_seen(self.seen(look))
         self.stage.set_close(QRectF(*TERMINAL) if self.near_terminal else None)
-        self.stage.set_paints(self._document.right_paints, self._document.left_paints)
+        document = self._document
+        if document.in_view and self._last is not None and document.beside == (None, None):
+            # What is in view first; the desktop around it follows when that has been painted.
+            own = {document.in_view: document.dressed_with(document.in_view).paints[document.in_view]}
+            self.stage.set_paints(either(own, self._last), document.left_paints)
+            self._rest.start(0)
+        else:
+            self._show_all()
+
+    def _show_all(self) -> None:
+        self._rest.stop()
+        self._last = self._document.right_paints
+        self.stage.set_paints(self._last, self._document.left_paints)
 
     def see_with(self, vision: str) -> None:
         """Show the desktop as other eyes see it."""

@@ -26,15 +26,11 @@ class Tally(QObject):
         self.interrupted = False  # whether an earlier change waits to be finished or undone
         self._resting = QTimer(self)
         self._resting.setSingleShot(True)
-        self._resting.setInterval(_REST_MS)
         self._resting.timeout.connect(self.count)
 
     def follow(self) -> None:
-        """Count after a change: at once, or when a drag rests."""
-        if self._document.dragging:
-            self._resting.start()
-        else:
-            self.count()
+        """Count after a change, when the stage has been painted, or when a drag rests."""
+        self._resting.start(_REST_MS if self._document.dragging else 0)
 
     def count(self) -> None:
         """Say at every step what is left there."""

@@ -1,0 +1,187 @@
+"""Dress with every kind of component: the list by kind, what this home has first, narrowing, pictures, and its page."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
+
+from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, KINDS
+from mellow_finch.components.shades import ROLE_KEY
+from mellow_finch.recolour.groups import KEEP
+from mellow_finch.ui.component_list import ELSEWHERE
+from tests.ui.conftest import rested
+
+
+@pytest.fixture
+def dressing(opened):
+    opened.show_step("dress")
+    rested(opened)
+    return opened
+
+
+def heads(list_):
+    return [list_.tree.topLevelItem(i).text(0) for i in range(list_.tree.topLevelItemCount())]
+
+
+def test_what_the_home_has_comes_first_by_kind(dressing):
+    list_ = dressing.dress.list
+    found = heads(list_)
+    assert found[-1].startswith(ELSEWHERE) and found[:-1] == [k for k in KINDS if k in found]
+    present = {id_ for id_, p in dressing.document.present.items() if p.here}
+    assert {"kitty", "rofi", "openbox", "waybar", "browser-pages"} <= present and "wezterm" not in present
+    for component in COMPONENTS:
+        row = list_.row(component.id)
+        under = row.parent().text(0)
+        assert under == component.kind if component.id in present else under.startswith(ELSEWHERE)
+        assert (row.checkState(0) == Qt.CheckState.Checked) == (component.id in present)
+    assert "kitty" in list_.row("kitty").toolTip(0)
+
+
+def test_typing_narrows_and_choosing_widens_again(dressing):
+    list_ = dressing.dress.list
+    list_.field.setText("rof launch")
+    shown = {c.id for c in COMPONENTS if not list_.row(c.id).isHidden()}
+    assert shown == {"rofi"}
+    list_.field.setText("wezterm")
+    assert not list_.row("wezterm").isHidden() and list_.row("wezterm").parent().isExpanded()
+    list_.choose("kitty")
+    assert list_.field.text() == "" and dressing.dress.current().id == "kitty"
+
+
+def test_rows_say_what_is_written_and_when_it_shows(dressing):
+    standings = dressing.dress.list.standings
+    assert standings["kitty"].words == "2 files · after a reload" and standings["kitty"].short == 0
+    assert standings["foot"].words.endswith("after a restart") and standings["rofi"].words.endswith("at once")
+    assert not standings["wezterm"].dressed and standings["browser-theme"].words.endswith("laid ready")
+
+
+def test_pictures_are_true_and_follow_the_look(qtbot, dressing):
+    thumbs, list_ = dressing.dress.thumbs, dressing.dress.list
+    qtbot.waitUntil(lambda: set(list_.visible_ids()) <= thumbs._fresh, timeout=10000)
+    first = next(id_ for id_ in list_.visible_ids() if id_ in COMPONENT_BY_ID)
+    before = thumbs.of(first).toImage()
+    dressing.switch_tone()
+    rested(dressing)
+    qtbot.waitUntil(lambda: first in thumbs._fresh and thumbs.of(first).toImage() != before, timeout=10000)
+    list_.choose("wezterm")
+    rested(dressing)
+    qtbot.waitUntil(lambda: thumbs.of("wezterm") is not None, timeout=10000)
+
+
+def test_the_tick_is_clicked_and_is_one_step(qtbot, dressing):
+    list_ = dressing.dress.list
+    list_.choose("kitty")
+    tree, row = list_.tree, list_.row("kitty")
+    box = tree.visualItemRect(row)
+    at = box.topLeft() + type(box.topLeft())(16, 25)
+    qtbot.mouseClick(tree.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert dressing.document.look.left_out == {"kitty"}
+    qtbot.keyClick(tree, Qt.Key.Key_Space)
+    assert dressing.document.look.left_out == frozenset()
+    dressing.document.stack.undo()
+    assert dressing.document.look.left_out == {"kitty"}
+    rested(dressing)
+    assert row.checkState(0) == Qt.CheckState.Unchecked and list_.standings["kitty"].words == "left out"
+    dressing.actions_by_id["undo"].trigger()
+    assert dressing.document.look.left_out == frozenset()
+
+
+def test_one_that_is_not_here_is_shown_as_it_would_be_and_added(dressing):
+    list_ = dressing.dress.list
+    list_.choose("wezterm")
+    rested(dressing)
+    document = dressing.document
+    assert "wezterm" not in document.dressed.files and document.in_view == "wezterm"
+    assert document.right_paints["wezterm"]["terminal"].fill == document.look.colours["terminal"]
+    assert "Not dressed" in dressing.stage._note and "~/.config/wezterm/colors" in dressing.dress.page.files.text()
+    list_.row("wezterm").setCheckState(0, Qt.CheckState.Checked)
+    rested(dressing)
+    assert document.look.added == {"wezterm"} and document.dressed.files["wezterm"] and dressing.stage._note == ""
+
+
+def test_the_stage_shows_the_kind_that_is_chosen(dressing):
+    for id_, part in (("rofi", "launcher"), ("vim", "document"), ("swaylock", "lock"), ("plank", "dock")):
+        dressing.dress.choose(id_)
+        rested(dressing)
+        dressing.stage.grab()
+        assert dressing.stage.point_of(id_, part) is not None, id_
+    dressing.show_step("tune")
+    dressing.stage.grab()
+    assert dressing.document.in_view == "" and dressing.stage.point_of("shell", "panel") is not None
+
+
+def test_a_click_on_the_stage_selects_the_part_of_the_component_in_view(qtbot, dressing):
+    dressing.dress.choose("rofi")
+    rested(dressing)
+    dressing.stage.grab()
+    point = dressing.stage.point_of("rofi", "launcher field")
+    event = QMouseEvent(
+        QMouseEvent.Type.MouseButtonPress, QPointF(point), QPointF(point), Qt.MouseButton.LeftButton,
+        Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    dressing.stage.mousePressEvent(event)
+    assert dressing.dress.current().id == "rofi" and dressing.document.component == "rofi"
+    assert dressing.document.role in ("view", "view_text")
+
+
+def test_this_panel_in_the_accent_by_its_row(dressing):
+    dressing.dress.choose("plank")
+    row = next(r for r in dressing.dress.groups.rows if r.row.key == f"{ROLE_KEY}panel")
+    assert row.row.words == "Panel" and not row.row.may_split
+    row.asked.emit(row.row.key, "accent")
+    look = dressing.document.look
+    assert look.regrouped == {f"plank/{ROLE_KEY}panel": "accent"}
+    assert dressing.document.dressed.paints["plank"]["dock"].fill == look.colours["accent"]
+    row = next(r for r in dressing.dress.groups.rows if r.row.key == f"{ROLE_KEY}panel")
+    assert row.row.chosen and row.row.new == look.colours["accent"]
+    row.asked.emit(row.row.key, KEEP)
+    before = dressing.document.before["plank"]["dock"].fill.opaque
+    assert dressing.document.dressed.paints["plank"]["dock"].fill.opaque == before
+    dressing.document.stack.undo()
+    dressing.document.stack.undo()
+    assert dressing.document.look.regrouped == {}
+
+
+def test_the_strips_height_is_one_step_a_drag(dressing):
+    dressing.dress.choose("panel-strip")
+    slider = dressing.dress.page.sliders["height"]
+    assert slider.figure.text() == "24 px"
+    steps = dressing.document.stack.count()
+    slider.began.emit()
+    for value in (30.0, 36.0, 41.7):
+        slider.moved.emit(value)
+    assert dressing.document.look.knobs == {"panel-strip/height": 42.0}
+    assert dressing.document.stack.count() == steps + 1
+    dressing.document.stack.undo()
+    assert dressing.document.look.knobs == {}
+
+
+def test_variants_are_laid_beside(dressing):
+    dressing.dress.choose("widget")
+    page = dressing.dress.page
+    assert page.beside.isVisible() and not page.beside.isChecked()
+    page.beside.click()
+    assert dressing.document.look.beside == {"widget"}
+    assert "conky-Reedbed-at-dawn.conf" in page.files.text()
+    dressing.dress.choose("shell")
+    assert not page.beside.isVisible()
+
+
+def test_every_page_can_be_opened(dressing):
+    for component in COMPONENTS:
+        dressing.dress.choose(component.id)
+        page = dressing.dress.page
+        assert page.title.text() == component.title and page.files.text()
+        assert "‹" not in page.effect.text() + page.reads.text()
+        dressing.dress.show_view("changes")
+        dressing.dress.show_view("stage")
+    rested(dressing)
+
+
+def test_a_finding_of_a_component_is_shown_in_proof(dressing):
+    finding = next(f for f in dressing.document.findings if f.component == "dunst")
+    dressing.show_step("proof")
+    dressing.document.select(finding.part.text_role, "dunst", finding.part.key)
+    dressing.stage.grab()
+    assert dressing.document.in_view == "dunst" and dressing.stage.point_of("dunst", finding.part.key) is not None
