@@ -49,6 +49,30 @@ def _home_files(home: Path | None) -> Any:
 
 
 @app.command()
+@_HOME
+@JSON_OPTION
+@in_a_sentence
+def components(home: Path | None, as_json: bool) -> None:
+    """List what can be dressed, and whether a home has it."""
+    from .components.catalogue import COMPONENTS
+    from .components.presence import presence_of
+    from .session.programs import programs_of
+
+    folder, files = _home_files(home)
+    has = programs_of(folder)
+    found = [(c, presence_of(c, files, has)) for c in COMPONENTS]
+    if as_json:
+        rows = [
+            {"id": c.id, "title": c.title, "kind": c.kind, "here": p.here, "why": p.why, "effect": c.effect}
+            for c, p in found
+        ]
+        print_json({"components": rows})
+        return
+    for component, presence in found:
+        click.echo(f"{'+' if presence.here else ' '} {component.id:16} {component.title}: {presence.why}.")
+
+
+@app.command()
 @click.argument("look", type=click.Path(path_type=Path))
 @click.option(
     "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."

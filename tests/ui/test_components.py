@@ -58,12 +58,12 @@ def test_rows_say_what_is_written_and_when_it_shows(dressing):
 
 def test_pictures_are_true_and_follow_the_look(qtbot, dressing):
     thumbs, list_ = dressing.dress.thumbs, dressing.dress.list
-    qtbot.waitUntil(lambda: set(list_.visible_ids()) <= thumbs._fresh, timeout=10000)
+    qtbot.waitUntil(lambda: set(list_.visible_ids()) <= thumbs.fresh, timeout=10000)
     first = next(id_ for id_ in list_.visible_ids() if id_ in COMPONENT_BY_ID)
     before = thumbs.of(first).toImage()
     dressing.switch_tone()
     rested(dressing)
-    qtbot.waitUntil(lambda: first in thumbs._fresh and thumbs.of(first).toImage() != before, timeout=10000)
+    qtbot.waitUntil(lambda: first in thumbs.fresh and thumbs.of(first).toImage() != before, timeout=10000)
     list_.choose("wezterm")
     rested(dressing)
     qtbot.waitUntil(lambda: thumbs.of("wezterm") is not None, timeout=10000)

@@ -25,10 +25,11 @@ from typing import Any
 from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
+from .inplace import matching, read_sheets, ways_of
 from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of, root_of, text_of
 from .readers import READERS
 from .shades import Shade, Worn, component_colours
-from .steps import Job, Step, matching, read_sheets, run, ways_of, words_of
+from .steps import Job, Step, run, words_of
 from .template import names_in
 from .values import Opacity, Reading, first_of, keyed_reader
 

@@ -4,45 +4,20 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from pathlib import PurePosixPath
 from typing import Any
 
 from ..colour.rgb import Rgba
-from ..recolour.rewrite import Subject, Sure
-from ..syntax.cascade import paint_all, paint_literals
-from ..syntax.catalogue import Format, format_by_id
 from ..syntax.ini import set_sections
 from ..syntax.region import put_region
-from ..syntax.spans import ColourSpan
+from .inplace import Ways, recoloured_files
 from .makers import MAKERS
-from .model import Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, layered, painted, text_of
-from .readers import TEXT_READERS
-from .rewriting import recoloured, traced
+from .model import Files, OutFile, Part, Scheme, as_bytes, layered, text_of
 from .shades import Worn
 from .template import filled
-from .values import Reading, first_of, paints_of, values_of
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Ways:
-    """How files that are recoloured are read: as text, from their spans' colours, and what is sure of them.
-
-    read_at: read for files that need what lies around them, given with their path.
-    """
-
-    scan: Callable[[str], list[ColourSpan]]
-    read: Callable[[str], Paints]
-    read_colours: Callable[[Subject, list[Rgba]], Paints] | None
-    sure: Sure | None
-    alpha: bool
-    read_at: Callable[[str, Files, str], Paints] | None = None
-
-    def reader(self, files: Files, path: str) -> Callable[[str], Paints]:
-        """Return how the text of one file is read."""
-        at = self.read_at
-        return self.read if at is None else lambda text: at(text, files, path)
+from .values import Reading, first_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -127,7 +102,7 @@ def run(steps: tuple[Step, ...], job: Job) -> tuple[OutFile, ...]:
 
 def _made(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
     if step.how == "recolour":
-        yield from _recoloured(step, job)
+        yield from recoloured_files(step, job)
         return
     if any(job.files.find(pattern) for pattern in step.unless):
         return
@@ -208,109 +183,3 @@ _WAYS: dict[str, Callable[[str, str, Step], str]] = {
     "toml": _toml,
     "xml-name": _theme_name,
 }
-
-
-# Recolouring files of a person's own
-
-
-def read_sheets(texts: tuple[str, ...], parts: tuple[Part, ...], partial: bool = False) -> dict[str, Paint]:
-    """Return what style sheets, later ones over earlier ones, say of every part.
-
-    partial: whether a default sheet of the reader's own lies under them, so that what they do not fill is not known.
-    """
-    found = paint_all(texts, [p.at for p in parts])
-    return _known({p.key: painted(found[p.at]) for p in parts}, partial)
-
-
-def _known(paints: dict[str, Paint], partial: bool) -> dict[str, Paint]:
-    if not partial:
-        return paints
-    return {key: paint for key, paint in paints.items() if any(c.a > 0 for layer in paint.layers for c in layer)}
-
-
-def ways_of(
-    format_: str,
-    reader: str,
-    parts: tuple[Part, ...],
-    readings: tuple[Reading, ...],
-    exact: bool = False,
-    partial: bool = False,
-) -> Ways:
-    """Return how files of a format are read for a component with these parts.
-
-    exact: whether the literals of a style sheet get the roles of the parts that they draw, rather than keeping their
-    relations to each other; partial: see read_sheets.
-    """
-    form = format_by_id(format_)
-    if reader:
-        own = TEXT_READERS[reader]
-
-        def read_at(text: str, files: Files, path: str) -> Paints:
-            return own(text, parts, files, path)
-
-        return Ways(form.scan, lambda _: {}, None, None, form.alpha, read_at)
-    if any(p.at for p in parts):
-        places = [p.at for p in parts]
-
-        def read_colours(subject: Subject, colours: list[Rgba]) -> Paints:
-            found = paint_literals(subject.text, colours, places)
-            return _known({p.key: painted(found[p.at]) for p in parts}, partial)
-
-        def read_sheet(text: str) -> Paints:
-            return read_sheets((text,), parts, partial)
-
-        return Ways(form.scan, read_sheet, read_colours, _sure_of(form, read_sheet, parts) if exact else None, True)
-    reading = next((r for r in readings if r.format == format_), None)
-
-    def read(text: str) -> Paints:
-        return paints_of(values_of(text, reading), parts) if reading is not None else {}
-
-    return Ways(form.scan, read, None, _sure_of(form, read, parts), form.alpha)
-
-
-def _sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]) -> Sure:
-    """Return what says for certain which role a literal has: the one of the part that it draws, or its format's."""
-    roles = {p.key: (p.text_role, p.fill_role, p.edge_role) for p in parts}
-
-    def sure(text: str, spans: Sequence[ColourSpan]) -> list[str]:
-        out = [form.role_of(span) for span in spans]
-        for key, places in traced(text, spans, read).items():
-            for at, role in zip(places, roles[key], strict=True):
-                if at is not None and role:
-                    out[at] = role
-        return out
-
-    return sure
-
-
-def matching(files: Files, step: Step) -> list[str]:
-    """Return every file that a step recolours, in the order of its patterns, each once."""
-    found = dict.fromkeys(p for pattern in step.paths for p in (files.find(pattern) if "*" in pattern else [pattern]))
-    told = step.told.encode()
-    rows = [p for p in found if (data := files(p)) is not None and (not told or re.search(told, data))]
-    return rows[:1] if step.first else rows
-
-
-def _recoloured(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
-    ways = step.ways
-    assert ways is not None
-    scheme = replace(job.scheme, colours=job.colours, opacity=job.worn.opacity)
-    for path in matching(job.files, step):
-        fresh = recoloured(
-            text_of(job.files, path),
-            ways.scan,
-            ways.reader(job.files, path),
-            job.parts,
-            scheme,
-            job.owner,
-            ways.alpha,
-            ways.read_colours,
-            ways.sure,
-        )
-        yield path if job.owner not in job.scheme.beside else variant_path(path, job.scheme.folder), as_bytes(fresh)
-
-
-def variant_path(path: str, folder: str) -> str:
-    """Return where a variant of a file stands beside it: the look's name added to its own."""
-    own = PurePosixPath(path)
-    return str(own.with_name(f"{own.stem}-{folder}{own.suffix}"))

@@ -63,17 +63,17 @@ class FindingDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(s.c("text"))
         left = sample.right() + 12
-        painter.drawText(
-            QRectF(left, box.y() + 4, box.right() - left - 78, 22), Qt.AlignmentFlag.AlignVCenter, finding.words
-        )
+        room = box.right() - left - 84
+
+        def write(words: str, top: float, high: float) -> None:
+            short = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, round(room))
+            painter.drawText(QRectF(left, box.y() + top, room, high), Qt.AlignmentFlag.AlignVCenter, short)
+
+        write(finding.words, 4, 22)
         font.setPointSizeF(9.5)
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
-        painter.drawText(
-            QRectF(left, box.y() + 24, box.right() - left - 78, 20),
-            Qt.AlignmentFlag.AlignVCenter,
-            COMPONENT_BY_ID[finding.component].title,
-        )
+        write(COMPONENT_BY_ID[finding.component].title, 24, 20)
         font.setPointSizeF(11)
         font.setBold(True)
         painter.setFont(font)

@@ -9,24 +9,19 @@ from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import QEventLoop, QPointF, QSize, QTimer
-from PyQt6.QtGui import QImage, QPainter
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QAbstractItemView, QApplication
 
 from ..colour.rgb import Rgba
 from ..demo.build import build_demo_home, demo_archive
-from ..look.dressed import dress
 from ..look.edits import with_role, with_temper
-from ..palette.recipe import TONES
-from ..progress import Silent
 from ..theme.words import Here
 from .app import make_app
-from .gathered import open_picture
-from .stage.lay import draw_stage
-from .stage.scene import HEIGHT, WIDTH
 from .style import Style
 from .window import Window
 
 SIZE = QSize(1280, 800)
+_MIDDLE = QAbstractItemView.ScrollHint.PositionAtCenter
 Keep = Callable[[str, QImage], None]
 
 
@@ -64,15 +59,6 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
     keep("0-start", window.grab().toImage())
     for part in (_gather, _tune, _rest):
         part(window, home, keep)
-    for name, tone in (("mudflat-in-rain", TONES[0]), ("reedbed-at-dawn", TONES[1])):
-        gathered = open_picture(home / "Pictures" / f"{name}.jpg", Silent())
-        look = gathered.alone.look(gathered.alone.readings()[0].recipe, tone)
-        image = QImage(WIDTH, HEIGHT, QImage.Format.Format_RGB32)
-        painter = QPainter(image)
-        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        draw_stage(painter, gathered.image, dress(look, window.document.files).paints, style.c("pressed"))
-        painter.end()
-        keep(f"stage-{name}-{tone}", image)
     window.close()
     app.processEvents()
     return made
@@ -150,6 +136,23 @@ def _tune(window: Window, home: Path, keep: Keep) -> None:
     wait(window)
 
 
+def _components(window: Window, keep: Keep) -> None:
+    """Make the pictures of Dress with a launcher and with an editor in view, their small pictures painted."""
+    window.show_step("dress")
+    for component, name, dark in (("rofi", "3-dress", True), ("vim", "3d-dress-editor", False)):
+        if (window.document.look is not None and window.document.look.tone == "dark") != dark:
+            window.switch_tone()
+        window.dress.choose(component)
+        window.dress.list.tree.scrollToItem(window.dress.list.row(component), _MIDDLE)
+        for _ in range(100):
+            wait(window)
+            if set(window.dress.list.visible_ids()) <= window.dress.thumbs.fresh:
+                break
+        keep(name, window.grab().toImage())
+    window.switch_tone()
+    wait(window)
+
+
 def _dress(window: Window, home: Path, keep: Keep) -> None:
     """Make the pictures of Dress: a theme that was brought along on the stage, its changes, its pictures."""
     window.themes._here = Here(("eth0", "wlan0"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
@@ -160,7 +163,7 @@ def _dress(window: Window, home: Path, keep: Keep) -> None:
             break
     window.document.select("menu_text")
     wait(window)
-    keep("3-dress", window.grab().toImage())
+    keep("3a-dress-theme", window.grab().toImage())
     window.dress.show_view("changes")
     wait(window)
     keep("3b-dress-changes", window.grab().toImage())
@@ -176,6 +179,7 @@ def _rest(window: Window, home: Path, keep: Keep) -> None:
     """Make the pictures of Dress, Proof and Wear, and of the window in its light appearance."""
     window.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))
     wait(window)
+    _components(window, keep)
     _dress(window, home, keep)
     window.document.edit("Let me go freely", lambda look: replace(look, mend_as_you_go=False))
     window.document.edit("Change it", lambda look: with_role(look, "menu_text", Rgba(120, 70, 120)))

@@ -31,7 +31,7 @@ class Thumbs(QObject):
         super().__init__()
         self._paints_of, self._picture, self._seen, self._wanted = paints_of, picture, seen, wanted
         self._known: dict[str, QPixmap] = {}
-        self._fresh: set[str] = set()
+        self.fresh: set[str] = set()
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._paint_one)
@@ -42,7 +42,7 @@ class Thumbs(QObject):
 
     def forget(self) -> None:
         """Paint every picture anew, when the hand rests."""
-        self._fresh.clear()
+        self.fresh.clear()
         self._timer.start(_REST_MS)
 
     def catch_up(self) -> None:
@@ -52,11 +52,11 @@ class Thumbs(QObject):
 
     def _paint_one(self) -> None:
         seen = self._seen()
-        left = [id_ for id_ in self._wanted() if id_ not in self._fresh]
+        left = [id_ for id_ in self._wanted() if id_ not in self.fresh]
         if seen is None or not left:
             return
         self._known[left[0]] = self._painted(left[0], seen)
-        self._fresh.add(left[0])
+        self.fresh.add(left[0])
         self.painted.emit()
         self._timer.start(0)
 

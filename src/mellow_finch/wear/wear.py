@@ -55,7 +55,7 @@ def make_plan(dressed: Dressed, home: Path) -> Plan:
             else:
                 writes.append(Write(file.path, target, component, action, file.data))
     touched = dict.fromkeys(w.component for w in writes)
-    restart = tuple(COMPONENT_BY_ID[c].restart for c in touched)
+    restart = tuple(f"{COMPONENT_BY_ID[c].title}: {COMPONENT_BY_ID[c].restart}" for c in touched)
     sequences = next(
         (f.data.decode("ascii") for f in dressed.files.get("terminal") or () if f.path.endswith(".osc")), ""
     )

@@ -1,0 +1,146 @@
+"""Files of a person's own, recoloured in place: how they are read, and what is sure of their literals."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from pathlib import PurePosixPath
+from typing import TYPE_CHECKING
+
+from ..colour.rgb import Rgba
+from ..recolour.rewrite import Subject, Sure
+from ..syntax.cascade import paint_all, paint_literals
+from ..syntax.catalogue import Format, format_by_id
+from ..syntax.spans import ColourSpan
+from .model import Files, Paint, Paints, Part, as_bytes, painted, text_of
+from .readers import TEXT_READERS
+from .rewriting import recoloured, traced
+from .values import Reading, paints_of, values_of
+
+if TYPE_CHECKING:
+    from .steps import Job, Step
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Ways:
+    """How files that are recoloured are read: as text, from their spans' colours, and what is sure of them.
+
+    read_at: read for files that need what lies around them, given with their path.
+    """
+
+    scan: Callable[[str], list[ColourSpan]]
+    read: Callable[[str], Paints]
+    read_colours: Callable[[Subject, list[Rgba]], Paints] | None
+    sure: Sure | None
+    alpha: bool
+    read_at: Callable[[str, Files, str], Paints] | None = None
+
+    def reader(self, files: Files, path: str) -> Callable[[str], Paints]:
+        """Return how the text of one file is read."""
+        at = self.read_at
+        return self.read if at is None else lambda text: at(text, files, path)
+
+
+def read_sheets(texts: tuple[str, ...], parts: tuple[Part, ...], partial: bool = False) -> dict[str, Paint]:
+    """Return what style sheets, later ones over earlier ones, say of every part.
+
+    partial: whether a default sheet of the reader's own lies under them, so that what they do not fill is not known.
+    """
+    found = paint_all(texts, [p.at for p in parts])
+    return _known({p.key: painted(found[p.at]) for p in parts}, partial)
+
+
+def _known(paints: dict[str, Paint], partial: bool) -> dict[str, Paint]:
+    if not partial:
+        return paints
+    return {key: paint for key, paint in paints.items() if any(c.a > 0 for layer in paint.layers for c in layer)}
+
+
+def ways_of(
+    format_: str,
+    reader: str,
+    parts: tuple[Part, ...],
+    readings: tuple[Reading, ...],
+    exact: bool = False,
+    partial: bool = False,
+) -> Ways:
+    """Return how files of a format are read for a component with these parts.
+
+    exact: whether the literals of a style sheet get the roles of the parts that they draw, rather than keeping their
+    relations to each other; partial: see read_sheets.
+    """
+    form = format_by_id(format_)
+    if reader:
+        own = TEXT_READERS[reader]
+
+        def read_at(text: str, files: Files, path: str) -> Paints:
+            return own(text, parts, files, path)
+
+        return Ways(form.scan, lambda _: {}, None, None, form.alpha, read_at)
+    if any(p.at for p in parts):
+        places = [p.at for p in parts]
+
+        def read_colours(subject: Subject, colours: list[Rgba]) -> Paints:
+            found = paint_literals(subject.text, colours, places)
+            return _known({p.key: painted(found[p.at]) for p in parts}, partial)
+
+        def read_sheet(text: str) -> Paints:
+            return read_sheets((text,), parts, partial)
+
+        return Ways(form.scan, read_sheet, read_colours, _sure_of(form, read_sheet, parts) if exact else None, True)
+    reading = next((r for r in readings if r.format == format_), None)
+
+    def read(text: str) -> Paints:
+        return paints_of(values_of(text, reading), parts) if reading is not None else {}
+
+    return Ways(form.scan, read, None, _sure_of(form, read, parts), form.alpha)
+
+
+def _sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]) -> Sure:
+    """Return what says for certain which role a literal has: the one of the part that it draws, or its format's."""
+    roles = {p.key: (p.text_role, p.fill_role, p.edge_role) for p in parts}
+
+    def sure(text: str, spans: Sequence[ColourSpan]) -> list[str]:
+        out = [form.role_of(span) for span in spans]
+        for key, places in traced(text, spans, read).items():
+            for at, role in zip(places, roles[key], strict=True):
+                if at is not None and role:
+                    out[at] = role
+        return out
+
+    return sure
+
+
+def matching(files: Files, step: Step) -> list[str]:
+    """Return every file that a step recolours, in the order of its patterns, each once."""
+    found = dict.fromkeys(p for pattern in step.paths for p in (files.find(pattern) if "*" in pattern else [pattern]))
+    told = step.told.encode()
+    rows = [p for p in found if (data := files(p)) is not None and (not told or re.search(told, data))]
+    return rows[:1] if step.first else rows
+
+
+def recoloured_files(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
+    """Yield the files of a person\'s own that a step recolours, in their places or as variants beside them."""
+    ways = step.ways
+    assert ways is not None
+    scheme = replace(job.scheme, colours=job.colours, opacity=job.worn.opacity)
+    for path in matching(job.files, step):
+        fresh = recoloured(
+            text_of(job.files, path),
+            ways.scan,
+            ways.reader(job.files, path),
+            job.parts,
+            scheme,
+            job.owner,
+            ways.alpha,
+            ways.read_colours,
+            ways.sure,
+        )
+        yield path if job.owner not in job.scheme.beside else variant_path(path, job.scheme.folder), as_bytes(fresh)
+
+
+def variant_path(path: str, folder: str) -> str:
+    """Return where a variant of a file stands beside it: the look's name added to its own."""
+    own = PurePosixPath(path)
+    return str(own.with_name(f"{own.stem}-{folder}{own.suffix}"))
