@@ -359,6 +359,12 @@ def test_the_panel_strip_is_a_tile_of_the_look(look):
     assert len({p[:3] for p in column}) > 5 and paints["bar"].text is not None
 
 
+def test_a_number_that_no_slider_gives_is_held(look):
+    wild = with_knob(look, "panel-strip", "height", 1e9)
+    tile = next(f.data for f in worn(COMPONENT_BY_ID["panel-strip"], wild, NoFiles())[0] if f.path.endswith("@1.png"))
+    assert Image.open(io.BytesIO(tile)).size == (8, 96)
+
+
 def test_the_packed_borders_are_the_folder(look):
     files, _ = worn(COMPONENT_BY_ID["openbox"], look, NoFiles())
     by_path = {f.path: f.data for f in files}
@@ -410,6 +416,9 @@ def test_variants_of_a_widget_stand_side_by_side(look, whole):
     beside, _ = worn(component, with_beside(look, "widget", True), whole)
     assert {f.path for f in beside} == {re.sub(r"\.conf$", f"-{look.folder}.conf", f.path) for f in in_place}
     assert [f.data for f in beside] == [f.data for f in in_place]
+    for id_ in ("widget", "widget-sheet", "widget-words", "widget-drawing"):
+        laid = with_beside(look, id_, True)
+        assert short_of(replace(laid, left_out=frozenset(IDS) - {id_, "widget"}), whole) == []
     other = replace(with_tone(look, "light"), name="Low water", beside=frozenset({"widget"}))
     more, _ = worn(component, other, layered(whole, beside))
     assert not {f.path for f in more} & {f.path for f in in_place}

@@ -77,6 +77,18 @@ def test_the_terminal_with_a_check_of_its_own(worn):
     assert " err:" not in run(worn[0], "foot", "--check-config")
 
 
+def test_the_terminal_whose_parser_answers(worn):
+    needs("kitty")
+    home, look = worn
+    ask = (
+        f"from kitty.config import load_config; o = load_config('{home}/.config/kitty/kitty.conf'); "
+        "print(*(c.as_sharp for c in (o.background, o.foreground, o.color4, o.cursor, o.selection_background)))"
+    )
+    said = run(home, "kitty", "+runpy", ask)
+    roles = ("terminal", "terminal_text", "ansi_4", "cursor", "terminal_selection")
+    assert said.strip().splitlines()[-1] == " ".join(look.colours[r].hex for r in roles)
+
+
 def test_the_terminal_of_x_resources_paints_its_ground(worn):
     needs("xterm", "xrdb")
     home, look = worn

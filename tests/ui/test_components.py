@@ -53,6 +53,7 @@ def test_rows_say_what_is_written_and_when_it_shows(dressing):
     standings = dressing.dress.list.standings
     assert standings["kitty"].words == "2 files · after a reload" and standings["kitty"].short == 0
     assert standings["foot"].words.endswith("after a restart") and standings["rofi"].words.endswith("at once")
+    assert "~/.config/kitty/mellow-finch.conf" in dressing.dress.list.row("kitty").toolTip(0)
     assert not standings["wezterm"].dressed and standings["browser-theme"].words.endswith("laid ready")
 
 

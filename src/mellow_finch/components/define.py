@@ -25,7 +25,7 @@ from typing import Any
 from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
-from .inplace import matching, read_sheets, ways_of
+from .inplace import in_force, matching, read_sheets, ways_of
 from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of, root_of, text_of
 from .readers import READERS
 from .shades import Shade, Worn, component_colours
@@ -143,7 +143,7 @@ def _first_reader(step: Step) -> Callable[[Files], Paints]:
     assert ways is not None
 
     def read(get: Files) -> Paints:
-        path = next(iter(matching(get, step)), "")
+        path = next(iter(in_force(get, step)), "")
         return ways.reader(get, path)(text_of(get, path)) if path else {}
 
     return read
@@ -170,7 +170,7 @@ def _also(steps: Iterable[Step], parts: tuple[Part, ...]) -> Callable[[Files], M
 
     def read(get: Files) -> Mapping[str, Paints]:
         found = {
-            path: s.ways.reader(get, path)(text_of(get, path)) for s in rows if s.ways for path in matching(get, s)
+            path: s.ways.reader(get, path)(text_of(get, path)) for s in rows if s.ways for path in in_force(get, s)
         }
         return dict(list(found.items())[1:])
 
@@ -187,7 +187,8 @@ def defined(text: str) -> Component:
     knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
 
     def numbers_of(scheme: Scheme) -> dict[str, float]:
-        return {k.id: scheme.knobs.get(f"{owner}/{k.id}", k.start) for k in knobs}
+        asked = {k.id: scheme.knobs.get(f"{owner}/{k.id}", k.start) for k in knobs}
+        return {k.id: min(k.high, max(k.low, asked[k.id])) for k in knobs}
 
     def worn_of(scheme: Scheme, get: Files) -> Worn:
         before = read(get) if KEEP in chosen_of(owner, scheme.regrouped).values() else None

@@ -120,6 +120,16 @@ def matching(files: Files, step: Step) -> list[str]:
     return rows[:1] if step.first else rows
 
 
+def in_force(files: Files, step: Step) -> list[str]:
+    """Return the files of a step that are read back: the ones just written where there are any, all otherwise.
+
+    Where variants were laid beside a person's own files, these stay as they were and are not judged.
+    """
+    found = matching(files, step)
+    fresh = getattr(files, "fresh", {})
+    return [p for p in found if p in fresh] or found
+
+
 def recoloured_files(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
     """Yield the files of a person\'s own that a step recolours, in their places or as variants beside them."""
     ways = step.ways

@@ -63,12 +63,16 @@ def read_drawing(text: str, parts: tuple[Part, ...], get: Files, path: str) -> d
     return {part.key: Paint(fill, colour, None, (), own) for part, colour in zip(parts, found, strict=False)}
 
 
+_SCRIPT = re.compile(r"([\w.-]+)\.lua")
+
+
 def _loading(get: Files, path: str) -> str:
-    """Return the configuration of the widget that loads a script, empty when there is none."""
-    name = PurePosixPath(path).name
+    """Return the configuration of the widget that loads a script or what it is a variant of, empty for none."""
+    stem = PurePosixPath(path).stem
     beside = (".config/conky/*.conf", ".config/conky/*/*.conf", ".conky/*/*")
     texts = (text_of(get, p) for pattern in beside for p in get.find(pattern) if p != path)
-    return next((t for t in texts if "conky.config" in t and name in t), "")
+    named = ((t, _SCRIPT.findall(t)) for t in texts if "conky.config" in t)
+    return next((t for t, names in named if any(stem == n or stem.startswith(f"{n}-") for n in names)), "")
 
 
 _VARIABLE = re.compile(r"(?m)^\s*\$([\w-]+)\s*:\s*([^;]+);")

@@ -27,17 +27,15 @@ EFFECTS = {"at once": "at once", "reload": "after a reload", "restart": "after a
 
 
 class Standing(NamedTuple):
-    """What a row says of its component: whether it is dressed, into how many files, and how many pairs fall short."""
+    """What a row says: whether its component is dressed, how many pairs fall short, what is written and when it shows.
+
+    short: None where nothing is written; tip: what is said when the pointer rests on the row.
+    """
 
     dressed: bool
-    files: int
     short: int | None
-    words: str = ""
-
-    @property
-    def under(self) -> str:
-        """Return the row's second line."""
-        return self.words or (f"{self.files} file{'s' * (self.files != 1)}" if self.files else "nothing to write")
+    words: str
+    tip: str = ""
 
 
 class ComponentList(QWidget):
@@ -121,6 +119,8 @@ class ComponentList(QWidget):
         self.standings = standings
         for key, standing in standings.items():
             row = self._rows.get(key)
+            if row is not None and standing.tip:
+                row.setToolTip(0, standing.tip)
             if row is not None and row.flags() & Qt.ItemFlag.ItemIsUserCheckable:
                 row.setCheckState(0, Qt.CheckState.Checked if standing.dressed else Qt.CheckState.Unchecked)
         self._filling = False
@@ -241,7 +241,7 @@ class _Rows(QStyledItemDelegate):
     def _row(self, p: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         key, s = str(index.data(_ID)), self._style
         box = row_box(p, option, s)
-        standing = self._list.standings.get(key, Standing(False, 0, None, "…"))
+        standing = self._list.standings.get(key, Standing(False, None, "…"))
         at = QRectF(option.rect).topLeft()
         if index.data(Qt.ItemDataRole.CheckStateRole) is not None:
             self._tick(p, _TICK.translated(at), standing.dressed)
@@ -266,7 +266,7 @@ class _Rows(QStyledItemDelegate):
         title = p.fontMetrics().elidedText(str(index.data()), Qt.TextElideMode.ElideRight, round(room))
         p.drawText(QRectF(left, at.y() + 6, room, 20), Qt.AlignmentFlag.AlignVCenter, title)
         p.setPen(s.c("quiet"))
-        under = p.fontMetrics().elidedText(standing.under, Qt.TextElideMode.ElideMiddle, round(right - left))
+        under = p.fontMetrics().elidedText(standing.words, Qt.TextElideMode.ElideMiddle, round(right - left))
         p.drawText(QRectF(left, at.y() + 25, right - left, 19), Qt.AlignmentFlag.AlignVCenter, under)
 
     @staticmethod

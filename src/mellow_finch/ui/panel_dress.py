@@ -24,6 +24,7 @@ from .theme_desk import ThemeDesk
 from .thumbs import Thumbs
 
 _REST_MS = 150  # the rows follow a drag when the hand has rested for so long
+_TOLD = 8  # files that a row's tip names
 _VIEWS = (
     ("stage", "Stage", "The desktop as it will be"),
     ("changes", "Changes", "The lines of the files that change"),
@@ -198,12 +199,15 @@ class DressPanel(Panel):
             words = f"{count} file{'s' * (count != 1)} · {shows}" if count else "nothing to write here"
             if files is None:
                 words = "left out" if self._document.present[component.id].here else component.kind
-            out[component.id] = Standing(files is not None, count, short.get(component.id, 0) if count else None, words)
+            why = self._document.present[component.id].why
+            tip = "\n".join([f"{why}.", *(f"~/{file.path}" for file in (files or ())[:_TOLD])])
+            tip += f"\nand {count - _TOLD} more" if count > _TOLD else ""
+            out[component.id] = Standing(files is not None, short.get(component.id, 0) if count else None, words, tip)
         for path in dressed.look.brought:
             known = self._desk.known.get(path)
             outcome = known.outcome if known is not None else None
             words = f"{outcome.changed} files recoloured" if outcome else "being read …"
-            out[path] = Standing(True, 1, len(outcome.short) if outcome else None, words)
+            out[path] = Standing(True, len(outcome.short) if outcome else None, words, path)
         return out
 
     def _picture_of(self, key: str) -> QPixmap | None:

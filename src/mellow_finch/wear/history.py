@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, replace
+from functools import lru_cache
 from pathlib import Path
 from typing import Any, Literal
 
@@ -50,6 +52,15 @@ def digest(data: bytes) -> str:
     return hashlib.sha256(data).hexdigest()
 
 
+@lru_cache(maxsize=256)
+def _read_manifest(path: Path, _mtime_ns: int, _size: int) -> tuple[Snapshot, Mapping[str, Entry]]:
+    data: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
+    entries = tuple(Entry(**e) for e in data.pop("entries"))
+    settings = tuple((str(a), str(b), str(c)) for a, b, c in data.pop("settings"))
+    snapshot = Snapshot(**{**data, "entries": entries, "folders": tuple(data["folders"]), "settings": settings})
+    return snapshot, {entry.path: entry for entry in entries}
+
+
 class History:
     """The snapshots of one home, oldest first, kept outside it."""
 
@@ -66,13 +77,25 @@ class History:
             return [self._load(p) for p in found]
 
     def _load(self, folder: Path) -> Snapshot:
+        return self._indexed(folder)[0]
+
+    def _indexed(self, folder: Path) -> tuple[Snapshot, Mapping[str, Entry]]:
+        """Return a snapshot and its entries by path, read once for each time that it was written."""
+        manifest = folder / "manifest.json"
+        state = manifest.stat()
         try:
-            data: dict[str, Any] = json.loads((folder / "manifest.json").read_text(encoding="utf-8"))
-            entries = tuple(Entry(**e) for e in data.pop("entries"))
-            settings = tuple((str(a), str(b), str(c)) for a, b, c in data.pop("settings"))
-            return Snapshot(**{**data, "entries": entries, "folders": tuple(data["folders"]), "settings": settings})
+            return _read_manifest(manifest, state.st_mtime_ns, state.st_size)
         except (ValueError, KeyError, TypeError) as error:
             raise WearError(f"The snapshot in “{folder}” is damaged, so it was left alone.") from error
+
+    def worn_entries(self, path: str) -> list[tuple[Snapshot, Entry]]:
+        """Return what the snapshots of looks that are worn keep of one file, oldest first."""
+        if not self.folder.is_dir():
+            return []
+        with file_errors(self.folder, "read"):
+            found = sorted(p for p in self.folder.iterdir() if (p / "manifest.json").is_file())
+            rows = [self._indexed(p) for p in found]
+        return [(s, by_path[path]) for s, by_path in rows if s.status in ("worn", "writing") and path in by_path]
 
     def last_worn(self) -> Snapshot | None:
         """Return the newest snapshot that can be undone."""
@@ -120,14 +143,10 @@ class OriginalFiles:
 
     def _origin(self, path: str) -> tuple[bool, bytes | None]:
         now = self.below(path)
-        chain = [
-            (s, e)
-            for s in self.history.snapshots()
-            if s.status in ("worn", "writing")
-            for e in s.entries
-            if e.path == path
-        ]
-        if not chain or now is None or digest(now) != chain[-1][1].after:
+        if now is None:
+            return False, None
+        chain = self.history.worn_entries(path)
+        if not chain or digest(now) != chain[-1][1].after:
             return False, None
         first, entry = chain[0]
         return True, self.history.blob(first, entry.blob) if entry.before else None
