@@ -111,8 +111,8 @@ class ComponentPage(QWidget):
         document, look = self._document, dressed.look
         self.title.setText(component.title)
         self.reads.setText(component.reads + ".")
-        found = document.present.get(component.id)
-        why = f"{found.why}. " if found is not None else ""
+        presence = document.present.get(component.id)
+        why = f"{presence.why}. " if presence is not None else ""
         laid = "It is laid ready, never installed." if component.exported else _EFFECTS[component.effect]
         self.effect.setText(f"{why}{laid} {component.restart}")
         self.beside.setVisible(component.rewrites and component.kind == "Widgets")
@@ -125,11 +125,12 @@ class ComponentPage(QWidget):
             if not self.sliders[knob.id].slider.isSliderDown():
                 self.sliders[knob.id].show_value(look.knobs.get(f"{component.id}/{knob.id}", knob.start))
         files = dressed.files.get(component.id, ())
-        rows = self._rows(component, dressed) if files else []
-        places = sum(r.places for r in rows if not r.key.startswith(ROLE_KEY))
-        self.groups_title.setText(
-            f"{len(rows)} groups of colours in {places} places" if places else f"{len(rows)} colours, by their roles"
-        )
+        groups = self._groups(component, dressed) if files else []
+        known = {r.key for r in groups}
+        rows = [*groups, *(r for r in self._roles(component, dressed) if files and r.key not in known)]
+        places = sum(r.places for r in groups)
+        found = f"{len(groups)} groups of colours in {places} place{'s' * (places != 1)}"
+        self.groups_title.setText(found if groups else f"{len(rows)} colours, by their roles")
         for widget in (self.groups_title, self.groups):
             widget.setVisible(bool(rows))
         self.groups.show_rows(rows)
@@ -146,11 +147,6 @@ class ComponentPage(QWidget):
             self._knobs.addWidget(slider)
             self.sliders[knob.id] = slider
         self._knobs_box.setVisible(bool(component.knobs))
-
-    def _rows(self, component: Component, dressed: Dressed) -> list[Row]:
-        rows = self._groups(component, dressed)
-        known = {r.key for r in rows}
-        return [*rows, *(r for r in self._roles(component, dressed) if r.key not in known)]
 
     def _groups(self, component: Component, dressed: Dressed) -> list[Row]:
         """Return the groups of a file that is recoloured."""

@@ -233,7 +233,7 @@ class DressPanel(Panel):
         component = self.current().id
         files = self._document.dressed_with(component).files[component] if self._document.dressed is not None else ()
         out: list[Change] = []
-        for file in files:
+        for file in (f for f in files if b"\0" not in f.data):  # pictures and archives have no lines
             old, new = text_of(self._document.files, file.path), file.data.decode("utf-8", "replace")
             form = _format(file)
             if old != new:

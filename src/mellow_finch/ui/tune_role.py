@@ -35,6 +35,7 @@ from .parts import SwatchButton, label, plain_column, set_kind
 from .slider import ColourSlider
 from .style import Style
 
+_USES = 9  # components that are named as showing a role
 _AXES = (("Lightness", 0.0, 1.0, 0.01), ("Chroma", 0.0, 0.33, 0.004), ("Hue", 0.0, 360.0, 2.0))
 _MOST_PAIRS = 9
 _FOLLOW_MS = 60
@@ -269,12 +270,15 @@ class RolePage(QWidget):
 
     def _show_uses(self, role: str) -> None:
         lines = []
-        for component in COMPONENTS:
+        dressed = self._document.dressed
+        for component in (c for c in COMPONENTS if dressed is not None and c.id in dressed.files):
             names = dict.fromkeys(p.id for p in component.parts if role in (p.text_role, p.fill_role))
             if names:
                 listed = ", ".join(list(names)[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
                 lines.append(f"{component.title}: {listed}")
-        self.used.setText("\n".join(lines) or "No component shows it yet.")
+        more = len(lines) - _USES
+        shown = [*lines[:_USES], f"and {more} components more"] if more > 1 else lines
+        self.used.setText("\n".join(shown) or "No component that is dressed shows it.")
 
     def _move(self, axis: int, value: float) -> None:
         self._lch[axis] = value
