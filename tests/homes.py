@@ -63,7 +63,7 @@ EXTRA = {
     ),
     ".config/nvim/init.lua": "vim.o.number = true\n",
     ".config/xfce4/terminal/terminalrc": "[Configuration]\nFontName=Sans 11\nColorForeground=#b8bfc2\nMiscBell=FALSE\n",
-    ".config/qt5ct/qt5ct.conf": "[Appearance]\nstyle=Fusion\ncustom_palette=false\n\n[Fonts]\nfixed=@Variant(x)\n",
+    ".config/qt5ct/qt5ct.conf": "[Appearance]\nstyle=Fusion\ncustom_palette=false\n\n[Interface]\nstylesheets=/marsh/own.qss\n\n[Fonts]\nfixed=@Variant(x)\n",
     ".config/lxqt/lxqt.conf": "[General]\ntheme=plain\n\n[Palette]\nwindow_color=#262a2e\n",
     ".gtkrc-2.0": '# mine\ngtk-font-name = "Sans 10"\n',
 }

@@ -254,7 +254,9 @@ def test_a_person_s_own_lines_stay(component, look, whole):
 
 
 COLOURED = re.compile(r"#[0-9a-fA-F]{3,8}\b|rgba?\(|\b[0-9a-fA-F]{6}\b|0x|;;|\d+,\s*\d+,\s*\d+|white|black|Green", re.I)
-SET_ANEW = re.compile(r"custom_palette|gtk-theme-name|prefer-dark|<name>|ColorScheme=|^Name=|AccentColor|theme=", re.I)
+SET_ANEW = re.compile(
+    r"custom_palette|stylesheets|gtk-theme-name|prefer-dark|<name>|ColorScheme=|^Name=|AccentColor|theme=", re.I
+)
 
 
 def test_regions_are_written_anew_and_stay_one(look, whole):
@@ -433,6 +435,19 @@ def test_a_configuration_that_its_reader_refuses_stays(look):
     broken = layered(NoFiles(), [OutFile(".config/alacritty/alacritty.toml", b"[window\nopacity = 1")])
     files = {f.path: f.data for f in worn(COMPONENT_BY_ID["alacritty"], look, broken)[0]}
     assert files == {".config/alacritty/alacritty.toml": b"[window\nopacity = 1"}
+
+
+def test_a_window_manager_gets_no_configuration_without_keys(look):
+    """A file of ours alone would take the place of the manager's own defaults, and with them every key."""
+    for id_ in ("i3", "sway"):
+        assert worn(COMPONENT_BY_ID[id_], look, NoFiles())[0] == ()
+    assert [f.path for f in worn(COMPONENT_BY_ID["hyprland"], look, NoFiles())[0]] == [".config/hypr/mellow-finch.conf"]
+
+
+def test_a_list_of_a_person_s_own_gets_one_entry_more(look, whole):
+    files = {f.path: f.data.decode() for f in worn(COMPONENT_BY_ID["qt-sheet"], look, whole)[0]}
+    line = next(row for row in files[".config/qt5ct/qt5ct.conf"].splitlines() if row.startswith("stylesheets"))
+    assert line.startswith("stylesheets=/marsh/own.qss, ") and line.endswith(f"{look.folder}.qss")
 
 
 def test_older_places_count_where_the_newer_are_empty(look):

@@ -88,6 +88,18 @@ def test_the_tick_is_clicked_and_is_one_step(qtbot, dressing):
     assert dressing.document.look.left_out == frozenset()
 
 
+def test_a_head_under_the_keyboard_leaves_the_choice(qtbot, dressing):
+    list_ = dressing.dress.list
+    list_.choose("openbox")
+    qtbot.keyClick(list_.tree, Qt.Key.Key_Up)
+    assert list_.tree.currentItem().text(0) == "Window borders" and dressing.dress.current().id == "openbox"
+    qtbot.keyClick(list_.tree, Qt.Key.Key_Left)
+    assert not list_.tree.currentItem().isExpanded()
+    rested(dressing)
+    described = list_.row("kitty").data(0, Qt.ItemDataRole.AccessibleDescriptionRole)
+    assert described == "2 files · after a reload, ✓"
+
+
 def test_one_that_is_not_here_is_shown_as_it_would_be_and_added(dressing):
     list_ = dressing.dress.list
     list_.choose("wezterm")

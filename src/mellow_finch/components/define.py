@@ -4,9 +4,10 @@ A definition says where a component lives, how it is told apart, what it is made
 are read back; nothing about it is said anywhere else. Its fields:
 
 - id, title, kind, reads, effect, restart, tried; programs, signs, everywhere, exported, after, needs_file;
-- set: the parts and shades of its kind; scene: where the stage shows it, the set when left out;
+- set: the parts and shades of its kind; scene, layout: where and how the stage shows it, the set when left out;
 - parts: by part, the places of text, fill and edge in the files, or for style sheets the path of its nodes;
-- own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours;
+- own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours; numbered: parts
+  of a name and a number, for readers of their own (reader, see `readers`);
 - partial: whether a default sheet of the reader's own lies under a style sheet;
 - steps: see `steps.Step`; read: see `values.Reading`, or sheet = true for style sheets;
 - knobs: numbers that a person sets.
@@ -25,7 +26,7 @@ from typing import Any
 from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
-from .inplace import in_force, matching, read_sheets, ways_of
+from .inplace import in_force, matching, read_sheet, ways_of
 from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of, root_of, text_of
 from .readers import READERS
 from .shades import Shade, Worn, component_colours
@@ -126,7 +127,7 @@ def _reader(
 
         def read(get: Files) -> Paints:
             path = first_of(get, paths)
-            return read_sheets((text_of(get, path),), parts, row.get("partial", False)) if path else {}
+            return read_sheet(text_of(get, path), parts, row.get("partial", False)) if path else {}
 
         return read
     if row.get("reader") in READERS:
@@ -162,7 +163,7 @@ def _subject(steps: Iterable[Step]) -> Callable[[Files, frozenset[str]], Subject
     return subject
 
 
-def _also(steps: Iterable[Step], parts: tuple[Part, ...]) -> Callable[[Files], Mapping[str, Paints]] | None:
+def _also(steps: Iterable[Step]) -> Callable[[Files], Mapping[str, Paints]] | None:
     """Return what further files of the person's own say, by path, where a component recolours several."""
     rows = [s for s in steps if s.how == "recolour" and s.ways is not None]
     if not rows or not any("*" in p for s in rows for p in s.paths):
@@ -199,7 +200,7 @@ def defined(text: str) -> Component:
     def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)
         words = words_of(scheme) | {"home": root_of(get)} | {name: f"{value:g}" for name, value in numbers.items()}
-        return run(steps, Job(owner, parts, readings, scheme, worn, words, numbers, get, {}))
+        return run(steps, Job(owner, parts, scheme, worn, words, numbers, get, {}))
 
     made = [s for s in steps if s.how != "recolour"]
     rewrites = any(s.how == "recolour" for s in steps)
@@ -228,7 +229,7 @@ def defined(text: str) -> Component:
         knobs=knobs,
         tried=row.get("tried", "not tried"),
         subject=_subject(steps),
-        also=_also(steps, parts),
+        also=_also(steps),
         after=_tuple(row.get("after")),
     )
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from ..colour.rgb import Rgba
 from ..recolour.rewrite import Subject, Sure
-from ..syntax.cascade import paint_all, paint_literals
+from ..syntax.cascade import paint, paint_literals
 from ..syntax.catalogue import Format, format_by_id
 from ..syntax.spans import ColourSpan
 from .model import Files, Paint, Paints, Part, as_bytes, painted, text_of
@@ -42,19 +42,19 @@ class Ways:
         return self.read if at is None else lambda text: at(text, files, path)
 
 
-def read_sheets(texts: tuple[str, ...], parts: tuple[Part, ...], partial: bool = False) -> dict[str, Paint]:
-    """Return what style sheets, later ones over earlier ones, say of every part.
+def read_sheet(text: str, parts: tuple[Part, ...], partial: bool = False) -> dict[str, Paint]:
+    """Return what a style sheet says of every part.
 
-    partial: whether a default sheet of the reader's own lies under them, so that what they do not fill is not known.
+    partial: whether a default sheet of the reader's own lies under it, so that what it does not fill is not known.
     """
-    found = paint_all(texts, [p.at for p in parts])
+    found = paint(text, [p.at for p in parts])
     return _known({p.key: painted(found[p.at]) for p in parts}, partial)
 
 
 def _known(paints: dict[str, Paint], partial: bool) -> dict[str, Paint]:
     if not partial:
         return paints
-    return {key: paint for key, paint in paints.items() if any(c.a > 0 for layer in paint.layers for c in layer)}
+    return {k: p for k, p in paints.items() if any(c.a > 0 for layer in p.layers for c in layer)}
 
 
 def ways_of(
@@ -68,7 +68,7 @@ def ways_of(
     """Return how files of a format are read for a component with these parts.
 
     exact: whether the literals of a style sheet get the roles of the parts that they draw, rather than keeping their
-    relations to each other; partial: see read_sheets.
+    relations to each other; partial: see read_sheet.
     """
     form = format_by_id(format_)
     if reader:
@@ -85,10 +85,10 @@ def ways_of(
             found = paint_literals(subject.text, colours, places)
             return _known({p.key: painted(found[p.at]) for p in parts}, partial)
 
-        def read_sheet(text: str) -> Paints:
-            return read_sheets((text,), parts, partial)
+        def read_one(text: str) -> Paints:
+            return read_sheet(text, parts, partial)
 
-        return Ways(form.scan, read_sheet, read_colours, _sure_of(form, read_sheet, parts) if exact else None, True)
+        return Ways(form.scan, read_one, read_colours, _sure_of(form, read_one, parts) if exact else None, True)
     reading = next((r for r in readings if r.format == format_), None)
 
     def read(text: str) -> Paints:
@@ -131,7 +131,7 @@ def in_force(files: Files, step: Step) -> list[str]:
 
 
 def recoloured_files(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
-    """Yield the files of a person\'s own that a step recolours, in their places or as variants beside them."""
+    """Yield the files of a person's own that a step recolours, in their places or as variants beside them."""
     ways = step.ways
     assert ways is not None
     scheme = replace(job.scheme, colours=job.colours, opacity=job.worn.opacity)

@@ -10,14 +10,14 @@ from pathlib import PurePosixPath
 from typing import Any
 
 from ..colour.rgb import Rgba
-from ..syntax.ini import set_sections
+from ..syntax.ini import read_ini, set_sections
 from ..syntax.region import put_region
 from .inplace import Ways, recoloured_files
 from .makers import MAKERS
 from .model import Files, OutFile, Part, Scheme, as_bytes, layered, text_of
 from .shades import Worn
 from .template import filled
-from .values import Reading, first_of
+from .values import first_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,7 +56,6 @@ class Job:
 
     owner: str
     parts: tuple[Part, ...]
-    readings: tuple[Reading, ...]
     scheme: Scheme
     worn: Worn
     words: Mapping[str, str]
@@ -137,13 +136,20 @@ def _region(old: str, body: str, step: Step) -> str:
 def _ini(old: str, body: str, _step: Step) -> str:
     sections: dict[str, dict[str, str]] = {}
     section = sections.setdefault("", {})
+    now = read_ini(old)
+    name = ""
     for line in body.splitlines():
         bare = line.strip()
         if bare.startswith("["):
-            section = sections.setdefault(bare[1:-1], {})
+            name = bare[1:-1]
+            section = sections.setdefault(name, {})
         elif "=" in bare:
-            key, _, value = bare.partition("=")
-            section[key.strip()] = value.strip()
+            key, _, value = (part.strip() for part in bare.partition("="))
+            if key.endswith("+"):  # one more entry of a list
+                key = key[:-1]
+                listed = [entry.strip() for entry in now.get(f"{name}/{key}", "").split(",") if entry.strip()]
+                value = ", ".join(dict.fromkeys([*listed, value]))
+            section[key] = value
     return set_sections(old, {name: keys for name, keys in sections.items() if name})
 
 

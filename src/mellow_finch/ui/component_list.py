@@ -50,6 +50,7 @@ class ComponentList(QWidget):
         super().__init__(parent)
         self._style = style
         self._filling = False
+        self._last = ""
         self.standings: dict[str, Standing] = {}
         column = plain_column(self, 6)
         self.field = QLineEdit()
@@ -119,8 +120,10 @@ class ComponentList(QWidget):
         self.standings = standings
         for key, standing in standings.items():
             row = self._rows.get(key)
-            if row is not None and standing.tip:
+            if row is not None:
                 row.setToolTip(0, standing.tip)
+                told = f"{standing.words}, {self.note_of(standing)[0]}"
+                row.setData(0, Qt.ItemDataRole.AccessibleDescriptionRole, told)
             if row is not None and row.flags() & Qt.ItemFlag.ItemIsUserCheckable:
                 row.setCheckState(0, Qt.CheckState.Checked if standing.dressed else Qt.CheckState.Unchecked)
         self._filling = False
@@ -141,12 +144,20 @@ class ComponentList(QWidget):
         rows = [(self.tree.visualItemRect(row), key) for key, row in self._rows.items()]
         return [key for rect, key in sorted(rows, key=lambda r: r[0].y()) if rect.height() and rect.intersects(area)]
 
+    @staticmethod
+    def note_of(standing: Standing) -> tuple[str, str]:
+        """Return how many pairs fall short, in words, and the colour of these."""
+        if standing.short is None or not standing.dressed:
+            return "", "quiet"
+        return (f"{standing.short} short", "bad") if standing.short else ("✓", "good")
+
     # Choosing
 
     def current(self) -> str:
-        """Return the key of the chosen row, empty when there is none."""
+        """Return the key of the chosen row, of the last one while a head has the keyboard; empty when there is none."""
         item = self.tree.currentItem()
-        return str(item.data(0, _ID) or "") if item is not None else ""
+        key = str(item.data(0, _ID) or "") if item is not None else ""
+        return key or (self._last if self._last in self._rows else "")
 
     def row(self, key: str) -> QTreeWidgetItem | None:
         """Return the row of a component or theme."""
@@ -166,7 +177,8 @@ class ComponentList(QWidget):
 
     def _current_changed(self, item: QTreeWidgetItem | None) -> None:
         if item is not None and not self._filling and item.data(0, _ID):
-            self.chosen.emit(str(item.data(0, _ID)))
+            self._last = str(item.data(0, _ID))
+            self.chosen.emit(self._last)
 
     def _clicked(self, item: QTreeWidgetItem) -> None:
         if not item.data(0, _ID):
@@ -257,7 +269,7 @@ class _Rows(QStyledItemDelegate):
         if picture is None:
             draw_icon(p, "dress", QRectF(frame.center().x() - 8, frame.center().y() - 8, 16, 16), s.c("disabled"))
         left, right = frame.right() + 9, box.right() - 8
-        note, kind = self._note(standing)
+        note, kind = self._list.note_of(standing)
         wide = p.fontMetrics().horizontalAdvance(note)
         p.setPen(s.c(kind))
         p.drawText(QRectF(right - wide, at.y() + 6, wide, 20), Qt.AlignmentFlag.AlignVCenter, note)
@@ -268,13 +280,6 @@ class _Rows(QStyledItemDelegate):
         p.setPen(s.c("quiet"))
         under = p.fontMetrics().elidedText(standing.words, Qt.TextElideMode.ElideMiddle, round(right - left))
         p.drawText(QRectF(left, at.y() + 25, right - left, 19), Qt.AlignmentFlag.AlignVCenter, under)
-
-    @staticmethod
-    def _note(standing: Standing) -> tuple[str, str]:
-        """Return how many pairs fall short, in words, and the colour of these."""
-        if standing.short is None or not standing.dressed:
-            return "", "quiet"
-        return (f"{standing.short} short", "bad") if standing.short else ("✓", "good")
 
     def _tick(self, p: QPainter, box: QRectF, on: bool) -> None:
         s = self._style
