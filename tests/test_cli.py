@@ -41,6 +41,26 @@ def test_derive(pictures, kept):
     assert "pairs can be read" in run("derive", kept)
 
 
+def test_components_are_listed_with_what_the_home_has(home, tmp_path):
+    rows = json.loads(run("components", "--home", home, "--json"))["components"]
+    assert len(rows) >= 40 and set(rows[0]) == {"id", "title", "kind", "here", "why", "effect"}
+    by_id = {r["id"]: r for r in rows}
+    assert by_id["rofi"]["here"] and "~/.config/rofi/config.rasi" in by_id["rofi"]["why"]
+    assert not by_id["wezterm"]["here"]
+    words = run("components", "--home", home)
+    assert "+ kitty" in words and "  wezterm" in words
+
+
+def test_dress_writes_all_that_can_be_made_and_wear_what_is_here(kept, home, tmp_path):
+    run("dress", kept, "--into", tmp_path / "out", "--home", home)
+    assert (tmp_path / "out/.config/wezterm/colors/Dusk-murmuration.toml").is_file()
+    assert list((tmp_path / "out/.local/share/mellow-finch/panel").glob("*@2.png"))
+    plan = json.loads(run("wear", kept, "--home", home, "--dry-run", "--json"))
+    touched = {w["component"] for w in plan["writes"]}
+    assert {"rofi", "openbox", "gtk-4"} <= touched and "wezterm" not in touched
+    assert any(sentence.startswith("Openbox borders: Run") for sentence in plan["restart"])
+
+
 def test_dress_and_proof(kept, tmp_path):
     into = tmp_path / "out"
     words = run("dress", kept, "--into", into)
