@@ -37,15 +37,15 @@ for command in (*cli_colours.COMMANDS, *cli_themes.COMMANDS):
 
 
 def _home_files(home: Path | None) -> Any:
-    from .components.model import FolderFiles
     from .demo.build import build_demo_home
+    from .session.xdg import home_files
     from .wear.history import History, OriginalFiles
     from .wear.places import demo_folder, history_folder
 
     folder = home if home is not None else build_demo_home(demo_folder())
     if not folder.is_dir():
         raise ParseError(f"“{folder}” is not a folder.", hint="Give a home folder that exists.")
-    return folder, OriginalFiles(FolderFiles(folder), History(history_folder(folder)))
+    return folder, OriginalFiles(home_files(folder), History(history_folder(folder)))
 
 
 @app.command()

@@ -27,7 +27,7 @@ from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
 from .inplace import in_force, matching, read_sheet, ways_of
-from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of, root_of, text_of
+from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of, text_of
 from .readers import READERS
 from .shades import Shade, Worn, component_colours
 from .steps import Job, Step, run, words_of
@@ -199,7 +199,7 @@ def defined(text: str) -> Component:
 
     def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)
-        words = words_of(scheme) | {"home": root_of(get)} | {name: f"{value:g}" for name, value in numbers.items()}
+        words = words_of(scheme, get) | {name: f"{value:g}" for name, value in numbers.items()}
         return run(steps, Job(owner, parts, scheme, worn, words, numbers, get, {}))
 
     made = [s for s in steps if s.how != "recolour"]

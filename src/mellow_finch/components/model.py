@@ -214,22 +214,36 @@ class NoFiles:
         return []
 
 
+def moved_path(path: str, moved: Mapping[str, str]) -> str:
+    """Return where a path from the home folder really lies, when one of its folders was moved."""
+    for usual, place in moved.items():
+        if path == usual or path.startswith(f"{usual}/"):
+            return place + path[len(usual) :]
+    return path
+
+
 @dataclass(frozen=True)
 class FolderFiles:
-    """The files under a real folder; what cannot be read counts as absent."""
+    """The files under a real folder; what cannot be read counts as absent.
+
+    moved: folders that lie elsewhere than usual, both from the root; files are called by their usual paths.
+    """
 
     root: Path
+    moved: Mapping[str, str] = field(default_factory=dict)
 
     def __call__(self, path: str) -> bytes | None:
         """Return the bytes of a file."""
         try:
-            return (self.root / path).read_bytes()
+            return (self.root / moved_path(path, self.moved)).read_bytes()
         except OSError:
             return None
 
     def find(self, pattern: str) -> list[str]:
         """Return the files that match, as paths from the root."""
-        return sorted(p.relative_to(self.root).as_posix() for p in self.root.glob(pattern) if p.is_file())
+        found = self.root.glob(moved_path(pattern, self.moved))
+        usual = {place: name for name, place in self.moved.items()}
+        return sorted(moved_path(p.relative_to(self.root).as_posix(), usual) for p in found if p.is_file())
 
 
 @dataclass(frozen=True)
@@ -284,6 +298,14 @@ def root_of(files: Files) -> str:
     """Return the path of the home folder that files are seen from, "~" when it is not known."""
     root, below = getattr(files, "root", None), getattr(files, "below", None)
     return str(root) if root is not None else root_of(below) if below is not None else "~"
+
+
+def place_in(files: Files, folder: str) -> str:
+    """Return where a folder of a home really lies, as a whole path; "~" stands for a home that is not known."""
+    below = getattr(files, "below", None)
+    if below is not None:
+        return place_in(below, folder)
+    return f"{root_of(files)}/{moved_path(folder, getattr(files, 'moved', {}))}"
 
 
 def text_of(get: Files, path: str) -> str:

@@ -14,7 +14,7 @@ from ..syntax.ini import read_ini, set_sections
 from ..syntax.region import put_region
 from .inplace import Ways, recoloured_files
 from .makers import MAKERS
-from .model import Files, OutFile, Part, Scheme, as_bytes, layered, text_of
+from .model import Files, OutFile, Part, Scheme, as_bytes, layered, place_in, root_of, text_of
 from .shades import Worn
 from .template import filled
 from .values import first_of
@@ -77,8 +77,13 @@ class Job:
         return self.worn.colours
 
 
-def words_of(scheme: Scheme) -> dict[str, str]:
-    """Return the words that templates may name; the look's name in letters that no format takes amiss."""
+def words_of(scheme: Scheme, files: Files) -> dict[str, str]:
+    """Return the words that templates may name; the look's name in letters that no format takes amiss.
+
+    config: the folder of settings as a whole path; settings: the same with "~" where it lies at its usual place, so
+    that a file can be carried to another machine.
+    """
+    config = place_in(files, ".config")
     name = re.sub(r"[^\w .,()+-]+", " ", scheme.name).strip() or scheme.folder
     return {
         "name": name,
@@ -87,6 +92,8 @@ def words_of(scheme: Scheme) -> dict[str, str]:
         "dark": "true" if scheme.tone == "dark" else "false",
         "banner": f"{name}, {scheme.tone}: written by Mellow Finch.",
         "id": scheme.folder.lower(),
+        "config": config,
+        "settings": "~/.config" if config == f"{root_of(files)}/.config" else config,
     }
 
 

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from ..components.catalogue import COMPONENTS
-from ..components.model import Files, FolderFiles, NoFiles, Paints, SteadyFiles
+from ..components.model import Files, NoFiles, Paints, SteadyFiles
 from ..components.presence import Presence, presence_of
 from ..errors import FinchError
 from ..look.dressed import Dressed, as_it_is, dress, either
@@ -19,6 +19,7 @@ from ..look.model import Look
 from ..palette.roles import ROLE_BY_ID
 from ..proof.proof import Finding, prove
 from ..session.programs import programs_of
+from ..session.xdg import home_files
 from ..wear.history import History, OriginalFiles
 from ..wear.places import history_folder
 
@@ -93,7 +94,7 @@ class Document(QObject):
     def set_home(self, home: Path) -> None:
         """Work on the files of a home folder."""
         self.home = home
-        self.files = OriginalFiles(FolderFiles(home), History(history_folder(home)))
+        self.files = OriginalFiles(home_files(home), History(history_folder(home)))
         self.before = as_it_is(self.files)
         has = programs_of(home)
         self.present = {c.id: presence_of(c, self.files, has) for c in COMPONENTS}

@@ -10,11 +10,12 @@ from pathlib import Path
 from typing import Literal
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.model import OutFile
+from ..components.model import OutFile, moved_path
 from ..errors import WearError, file_errors
 from ..look.dressed import Dressed
 from ..progress import Progress, Silent
 from ..session.base import Session, Setting
+from ..session.xdg import moved_folders
 from .disk import missing_folders
 from .history import Entry, History, Snapshot, digest
 
@@ -79,7 +80,7 @@ def action_for(home: Path, file: OutFile) -> tuple[Path, Literal["create", "chan
 
 
 def _target(home: Path, file: OutFile) -> Path:
-    path = home / file.path
+    path = home / moved_path(file.path, moved_folders(home))
     if ".." in Path(file.path).parts or Path(file.path).is_absolute():
         raise WearError(f"“{file.path}” lies outside the home folder, so nothing was written.")
     with file_errors(path, "follow"):
