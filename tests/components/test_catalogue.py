@@ -318,18 +318,8 @@ def test_what_a_home_has_is_dressed_and_more_can_be_added(look, whole):
 def test_a_component_in_view_costs_only_itself(look, whole, monkeypatch):
     """Files are made when they are asked for: the stage asks for what it shows."""
     made: list[str] = []
-    for component in COMPONENTS:
-        write = component.write
-        monkeypatch.setattr(
-            "mellow_finch.look.dressed.COMPONENT_BY_ID",
-            {
-                **COMPONENT_BY_ID,
-                "kitty": replace_write(COMPONENT_BY_ID["kitty"], made),
-                "rofi": replace_write(COMPONENT_BY_ID["rofi"], made),
-            },
-        )
-        del write
-        break
+    watched = {id_: replace_write(COMPONENT_BY_ID[id_], made) for id_ in ("kitty", "rofi")}
+    monkeypatch.setattr("mellow_finch.look.dressed.COMPONENT_BY_ID", {**COMPONENT_BY_ID, **watched})
     dressed = dress(look, whole)
     assert dressed.paints["kitty"] and made == ["kitty"]
 

@@ -7,8 +7,8 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import NamedTuple
 
-from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFont, QPainter, QPen, QPixmap
+from PyQt6.QtCore import QEvent, QModelIndex, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFont, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QLineEdit, QStyledItemDelegate, QStyleOptionViewItem, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ..components.catalogue import COMPONENTS, KINDS
@@ -291,9 +291,6 @@ class _Rows(QStyledItemDelegate):
 
     def editorEvent(self, event: object, model: object, option: QStyleOptionViewItem, index: QModelIndex) -> bool:
         """Let a click on the tick, or the space key, change it."""
-        from PyQt6.QtCore import QEvent
-        from PyQt6.QtGui import QKeyEvent, QMouseEvent
-
         if index.data(Qt.ItemDataRole.CheckStateRole) is None:
             return False
         on_tick = (
