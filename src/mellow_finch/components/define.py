@@ -132,7 +132,7 @@ def _reader(
         return read
     if row.get("reader") in READERS:
         whole = READERS[row["reader"]]
-        return lambda get: whole(get, parts)
+        return lambda get: whole(get, parts, [first_of(get, r.paths) for r in readings])
     if "reader" in row:
         return _first_reader(next(s for s in steps if s.how == "recolour"))
     return keyed_reader(readings, parts)

@@ -10,7 +10,7 @@ from typing import NamedTuple, Protocol
 
 from ..colour.rgb import Rgba
 from ..palette.recipe import Tone
-from ..palette.veil import KIND_OF_ROLE, faces
+from ..palette.veil import as_drawn, faces
 from ..picture.backdrop import PLAIN, Backdrop
 from ..recolour.rewrite import Subject
 from ..syntax.cascade import Painted
@@ -118,9 +118,7 @@ class Scheme:
 
     def drawn(self, role: str) -> Rgba:
         """Return a surface's colour as it is to be written: with its opacity."""
-        kind = KIND_OF_ROLE.get(role)
-        alpha = self.opacity.get(kind.id, 1.0) if kind is not None else 1.0
-        return self.colours[role] if alpha >= 1 else self.colours[role]._replace(a=alpha)
+        return as_drawn(self.colours, role, self.opacity)
 
 
 def chosen_of(owner: str, regrouped: Mapping[str, str]) -> dict[str, str]:

@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from .catalogue import COMPONENTS
 from .model import Component, Files
+from .values import first_of
 
 Has = Callable[[str], bool]  # whether a program of this name can be run
 
@@ -25,10 +26,9 @@ def no_program(_name: str) -> bool:
 
 def presence_of(component: Component, home: Files, has: Has = no_program) -> Presence:
     """Return whether a home has a component: one of its files, or one of its programs."""
-    for pattern in component.signs:
-        found = home.find(pattern) if "*" in pattern else [pattern] if home(pattern) is not None else []
-        if found:
-            return Presence(True, f"This home has ~/{found[0]}")
+    sign = first_of(home, component.signs)
+    if sign:
+        return Presence(True, f"This home has ~/{sign}")
     program = next((p for p in component.programs if has(p)), "")
     if program:
         return Presence(True, f"“{program}” is installed")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import PurePosixPath
 
 import numpy as np
@@ -17,6 +17,7 @@ from ..syntax.literals import read_literal
 from ..syntax.lua import lua_settings, read_spelling, scan_lua
 from ..syntax.spans import ColourSpan, Rescanner
 from .model import Files, Paint, Paints, Part, text_of
+from .values import followed
 
 _scan = Rescanner(scan_lua, read_literal)
 
@@ -76,14 +77,14 @@ def _loading(get: Files, path: str) -> str:
 
 
 _VARIABLE = re.compile(r"(?m)^\s*\$([\w-]+)\s*:\s*([^;]+);")
+_VARIABLE_USED = re.compile(r"\$([\w-]+)(?![\w-]|\s*:)")
 _BLOCK = re.compile(r"([^{};]+)\{([^{}]*)\}")
 
 
 def read_rules(text: str, parts: tuple[Part, ...], _get: Files, _path: str) -> dict[str, Paint]:
     """Return every rule of a sheet that states both text and ground, variables followed."""
     known = {name: value.strip() for name, value in _VARIABLE.findall(text)}
-    for _ in range(4):
-        text = re.sub(r"\$([\w-]+)(?!\s*:)", lambda m: known.get(m.group(1), m.group()), text)
+    text = followed(_VARIABLE_USED, text, known)
     spans = format_by_id("scss").scan(text)
     rows: list[tuple[Rgba, Rgba]] = []
     for block in _BLOCK.finditer(text):
@@ -109,13 +110,11 @@ TEXT_READERS: dict[str, Callable[[str, tuple[Part, ...], Files, str], Paints]] =
 
 # Tiles and palettes
 
-_TILES = ".local/share/mellow-finch/panel/*@1.png"
 
-
-def read_strip(get: Files, parts: tuple[Part, ...]) -> dict[str, Paint]:
-    """Return the panel as its tile draws it: every row's colour, under the text that stands on it."""
-    path = next(iter(get.find(_TILES)), "")
-    data = get(path) if path else None
+def read_strip(get: Files, parts: tuple[Part, ...], paths: Sequence[str]) -> dict[str, Paint]:
+    """Return the panel as its tile, the first file, draws it: every row's colour, under the text of its sheet."""
+    tile, sheet = paths
+    data = get(tile)
     if data is None:
         return {}
     try:
@@ -125,19 +124,18 @@ def read_strip(get: Files, parts: tuple[Part, ...]) -> dict[str, Paint]:
         return {}
     rows = [Rgba(int(r), int(g), int(b), int(a) / 255) for r, g, b, a in column.tolist()]
     places = {"": rows[len(rows) // 2], "upper edge": rows[0], "lower edge": rows[-1]}
-    sheet = text_of(get, ".config/gtk-3.0/gtk.css")
-    ink = paint(sheet, ["window.xfce4-panel"])["window.xfce4-panel"].text if sheet else None
+    ink = paint(text_of(get, sheet), ["window.xfce4-panel"])["window.xfce4-panel"].text if sheet else None
     return {
         p.key: Paint(places[p.state], ink, None, (), tuple(dict.fromkeys(rows)) if not p.state else (places[p.state],))
         for p in parts
     }
 
 
-def read_console(get: Files, parts: tuple[Part, ...]) -> dict[str, Paint]:
+def read_console(get: Files, parts: tuple[Part, ...], paths: Sequence[str]) -> dict[str, Paint]:
     """Return what the three lines of a console's palette say, the channels of sixteen colours each."""
     rows = [
         [int(v) for v in line.split(",")]
-        for line in text_of(get, ".local/share/mellow-finch/console/palette.vtrgb").splitlines()
+        for line in text_of(get, paths[0]).splitlines()
         if re.fullmatch(r"\d{1,3}(?:,\d{1,3}){15}", line)
     ]
     if len(rows) != 3:
@@ -146,4 +144,8 @@ def read_console(get: Files, parts: tuple[Part, ...]) -> dict[str, Paint]:
     return {p.key: Paint(colours.get(p.fill), colours.get(p.text), None, (), (colours["0"],)) for p in parts}
 
 
-READERS: dict[str, Callable[[Files, tuple[Part, ...]], Paints]] = {"strip": read_strip, "console": read_console}
+# Each is given the files, the parts, and the paths that a definition has read, empty for those that are not there.
+READERS: dict[str, Callable[[Files, tuple[Part, ...], Sequence[str]], Paints]] = {
+    "strip": read_strip,
+    "console": read_console,
+}

@@ -15,7 +15,7 @@ from ..colour.rgb import Rgba
 from ..errors import ImpossibleLocksError
 from ..palette.pairs import TEXT_NEED, Pair
 from ..palette.solve import readable_on, solve
-from ..palette.veil import KIND_OF_ROLE, Kind, faces
+from ..palette.veil import KIND_OF_ROLE, Kind, as_drawn, faces
 from ..recolour.groups import KEEP
 from .model import Paints, Part, Scheme, chosen_of
 
@@ -45,11 +45,9 @@ class Worn(NamedTuple):
     colours: Mapping[str, Rgba]
     opacity: Mapping[str, float]
 
-    def drawn(self, role: str, kind: Kind | None = None) -> Rgba:
+    def drawn(self, role: str) -> Rgba:
         """Return a surface's colour with its opacity."""
-        kind = kind or KIND_OF_ROLE.get(role)
-        alpha = self.opacity.get(kind.id, 1.0) if kind is not None else 1.0
-        return self.colours[role] if alpha >= 1 else self.colours[role]._replace(a=alpha)
+        return as_drawn(self.colours, role, self.opacity)
 
 
 def mixed(colour: Rgba, toward: Rgba, by: float) -> Rgba:
@@ -81,24 +79,24 @@ def component_colours(
     return Worn(work.solved(colours), work.opacity)
 
 
-def _asked(chosen: Mapping[str, str], scheme: Scheme, parts: Iterable[Part], before: Paints) -> dict[str, Rgba]:
-    """Return the colours that a person gave roles of a component: other roles', or those of the file as it is."""
+def roles_before(parts: Iterable[Part], paints: Paints) -> dict[str, Rgba]:
+    """Return what each role and shade is in files as they are now, where they say it; of several parts the first."""
     out: dict[str, Rgba] = {}
-    for role, choice in chosen.items():
-        if choice == KEEP:
-            found = next((c for c in (_found(role, p, before) for p in parts) if c is not None), None)
-            if found is not None:
-                out[role] = found.opaque
-        elif choice in scheme.colours:
-            out[role] = scheme.colours[choice]
+    for part in parts:
+        paint = paints.get(part.key)
+        if paint is None:
+            continue
+        for role, colour in ((part.text_role, paint.text), (part.fill_role, paint.fill), (part.edge_role, paint.edge)):
+            if role and colour is not None:
+                out.setdefault(role, colour.opaque)
     return out
 
 
-def _found(role: str, part: Part, before: Paints) -> Rgba | None:
-    paint = before.get(part.key)
-    if paint is None:
-        return None
-    return {part.text_role: paint.text, part.fill_role: paint.fill, part.edge_role: paint.edge}.get(role)
+def _asked(chosen: Mapping[str, str], scheme: Scheme, parts: Iterable[Part], before: Paints) -> dict[str, Rgba]:
+    """Return the colours that a person gave roles of a component: other roles', or those of the file as it is."""
+    there = roles_before(parts, before)
+    found = {role: there.get(role) if choice == KEEP else scheme.colours.get(choice) for role, choice in chosen.items()}
+    return {role: colour for role, colour in found.items() if colour is not None}
 
 
 @lru_cache(maxsize=128)
@@ -144,9 +142,7 @@ class _Work:
     def solved(self, colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
         """Return the colours with texts and surfaces moved, by the smallest change in all, until every pair passes."""
         pairs = tuple(
-            Pair(text, fill, max(need, self.scheme.text_need) if need == TEXT_NEED else need)
-            for text, rows in _drawn_on(self.parts).items()
-            for fill, need, _ in rows
+            Pair(text, fill, self.need(need)) for text, rows in _drawn_on(self.parts).items() for fill, need, _ in rows
         )
         try:
             return solve(colours, pairs=pairs)
@@ -157,9 +153,12 @@ class _Work:
         """Return everything that a text or an edge of this name is drawn on, with the need it has there."""
         rows: dict[tuple[Rgba, float], None] = {}
         for fill, need, place in _drawn_on(self.parts)[text]:
-            needed = max(need, self.scheme.text_need) if need == TEXT_NEED else need
-            rows |= dict.fromkeys((s, needed) for s in self._faces(fill, colours, place))
+            rows |= dict.fromkeys((s, self.need(need)) for s in self._faces(fill, colours, place))
         return tuple(rows)
+
+    def need(self, need: float) -> float:
+        """Return the contrast that a part needs, plain texts as much as the look asks of them."""
+        return max(need, self.scheme.text_need) if need == TEXT_NEED else need
 
     def _faces(self, role: str, colours: Mapping[str, Rgba], place: str) -> tuple[Rgba, ...]:
         kind = self._kind(role)

@@ -144,9 +144,7 @@ _BRACED = re.compile(r"\$\{([\w/-]+(?:\.[\w/-]+)?\.[\w-]+)(?::[^}]*)?\}")
 def _braced(text: str) -> str:
     if "${" not in text:
         return text
-    known = {k.replace("/", ".", 1) if k.count("/") == 1 else k: v for k, v in read_ini(text).items()}
-    known |= {".".join(k.rsplit("/", 1)): v for k, v in read_ini(text).items()}
-    return _repeated(_BRACED, text, known)
+    return followed(_BRACED, text, {".".join(k.rsplit("/", 1)): v for k, v in read_ini(text).items()})
 
 
 _DECLARED = re.compile(r"(?m)(?<![\w-])([\w-]+)\s*:\s*([^;{}]+);")
@@ -157,7 +155,7 @@ def _at(text: str) -> str:
     if "@" not in text and "var(" not in text:
         return text
     shared = "".join(m.group(1) for m in re.finditer(r"(?:^|[}\s])\*\s*\{([^}]*)\}", text))
-    return _repeated(_AT, text, {k: v.strip() for k, v in _DECLARED.findall(shared)})
+    return followed(_AT, text, {k: v.strip() for k, v in _DECLARED.findall(shared)})
 
 
 _SET = re.compile(r"(?m)^[ \t]*(?:set[ \t]+)?\$([\w-]+)[ \t]*=?[ \t]+([^\n]+?)[ \t]*$")
@@ -169,10 +167,12 @@ def _dollar(text: str) -> str:
     if not known:
         return text
     rest = _SET.sub(lambda m: "#" + m.group()[1:], text)
-    return _repeated(_WORD, rest, known)
+    return followed(_WORD, rest, known)
 
 
-def _repeated(pattern: re.Pattern[str], text: str, known: Mapping[str, str]) -> str:
+def followed(pattern: re.Pattern[str], text: str, known: Mapping[str, str]) -> str:
+    """Return a text with known values in the place of references, whose names a pattern's groups find."""
+
     def value(found: re.Match[str]) -> str:
         return known.get(next(g for g in found.groups() if g), found.group())
 

@@ -50,6 +50,13 @@ def whole_percent(alpha: float) -> float:
     return round(min(1.0, max(0.0, alpha)) * _STEPS) / _STEPS
 
 
+def as_drawn(colours: Mapping[str, Rgba], role: str, opacity: Mapping[str, float]) -> Rgba:
+    """Return a surface's colour as it is to be written: with the opacity of its kind, absent for opaque."""
+    kind = KIND_OF_ROLE.get(role)
+    alpha = opacity.get(kind.id, 1.0) if kind is not None else 1.0
+    return colours[role] if alpha >= 1 else colours[role]._replace(a=alpha)
+
+
 def faces(
     colours: Mapping[str, Rgba],
     role: str,

@@ -4,25 +4,19 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QCheckBox, QWidget
 
-from ..colour.rgb import Rgba
-from ..components.model import Component, Knob, Paints, Part, splits_of
-from ..components.shades import ROLE_KEY
+from ..components.model import Component, Knob, Part, splits_of
+from ..components.shades import ROLE_KEY, roles_before
 from ..look.dressed import Dressed
 from ..look.edits import with_beside, with_group, with_knob, with_split
 from ..recolour.groups import KEEP, map_for, states_of
 from ..theme.layout import shown_targets
+from .component_list import EFFECTS
 from .document import Document
 from .dress_theme import group_row
 from .group_list import GroupList, Row
 from .parts import emptied, label, plain_column
 from .plain_slider import PlainSlider
 from .style import Style
-
-_EFFECTS = {
-    "at once": "It shows at once.",
-    "reload": "It shows after a reload.",
-    "restart": "It shows after a restart.",
-}
 
 
 class KnobSlider(PlainSlider):
@@ -113,7 +107,7 @@ class ComponentPage(QWidget):
         self.reads.setText(component.reads + ".")
         presence = document.present.get(component.id)
         why = f"{presence.why}. " if presence is not None else ""
-        laid = "It is laid ready, never installed." if component.exported else _EFFECTS[component.effect]
+        laid = "It is laid ready, never installed." if component.exported else f"It shows {EFFECTS[component.effect]}."
         self.effect.setText(f"{why}{laid} {component.restart}")
         self.beside.setVisible(component.rewrites and component.kind == "Widgets")
         self.beside.blockSignals(True)
@@ -171,7 +165,7 @@ class ComponentPage(QWidget):
         look = dressed.look
         colours = component.colours(look.scheme(), self._document.files)
         chosen = look.choices_of(component.id)
-        before = _colours_before(component.parts, self._document.before.get(component.id, {}))
+        before = roles_before(component.parts, self._document.before.get(component.id, {}))
         counts = _counts(component.parts)
         rows = []
         for role in component.roles:
@@ -189,17 +183,4 @@ def _counts(parts: tuple[Part, ...]) -> dict[str, int]:
         for role in (part.text_role, part.fill_role, part.edge_role):
             if role:
                 out[role] = out.get(role, 0) + 1
-    return out
-
-
-def _colours_before(parts: tuple[Part, ...], paints: Paints) -> dict[str, Rgba]:
-    """Return what each role is in the files as they are now, where they say it."""
-    out: dict[str, Rgba] = {}
-    for part in parts:
-        paint = paints.get(part.key)
-        if paint is None:
-            continue
-        for role, colour in ((part.text_role, paint.text), (part.fill_role, paint.fill), (part.edge_role, paint.edge)):
-            if role and colour is not None:
-                out.setdefault(role, colour.opaque)
     return out

@@ -100,13 +100,13 @@ def draw_lock(b: Brush) -> None:
 
 def _rings(b: Brush) -> None:
     states = (
-        ("", "ready", "lock inside"),
-        ("", "checking", "lock inside:checking"),
-        ("", "wrong", "lock inside:wrong"),
-        ("", "cleared", "lock inside:cleared"),
-        ("", "capitals", "lock inside:capitals"),
+        ("ready", "lock inside"),
+        ("checking", "lock inside:checking"),
+        ("wrong", "lock inside:wrong"),
+        ("cleared", "lock inside:cleared"),
+        ("capitals", "lock inside:capitals"),
     )
-    for i, (_, words, part) in enumerate(states):
+    for i, (words, part) in enumerate(states):
         big = i == 0
         cx, cy, radius = (WIDTH / 2, 480.0, 110.0) if big else (WIDTH / 2 - 360 + (i - 1) * 240, 770.0, 80.0)
         edge = b.edge_of("lock ring") if big else b.fill_of(part)

@@ -50,9 +50,7 @@ def close_of(component: str) -> QRectF:
     """Return the part of the desktop in which a component is best seen."""
     found = COMPONENT_BY_ID[component]
     x, y, w, h = CLOSE.get(found.scene, (0, 0, WIDTH, HEIGHT))
-    if found.scene == "bar" and found.layout == "bottom":
-        y = HEIGHT - h
-    if found.id == "shell-cinnamon":
+    if found.layout == "bottom":
         y = HEIGHT - h
     return QRectF(x, y, w, h)
 
@@ -109,24 +107,24 @@ def _draw_widgets(b: Brush, shown: str, scene: str) -> None:
 
 
 def _draw_shell(b: Brush, shown: str, scene: str) -> None:
-    """Draw panel, menu, notifications and dock, or what stands in their place."""
-    low = scene == "bar" and COMPONENT_BY_ID[shown].layout == "bottom"
+    """Draw panel, menu, notifications and dock, or what stands in their place; a low panel leaves no room for some."""
+    layout = COMPONENT_BY_ID[shown].layout if scene in ("bar", "shell") else ""
+    low = layout == "bottom"
+    low_shell, low_bar = low and scene == "shell", low and scene == "bar"
     shell = shown if scene == "shell" else "shell"
     if scene == "bar":
-        draw_bar(b.of(shown), COMPONENT_BY_ID[shown].layout)
-    elif shell == "shell-cinnamon":
-        with b.shifted(0, HEIGHT - 34):
-            panel(b.of(shell))
+        draw_bar(b.of(shown), layout)
     else:
-        panel(b.of(shell))
-    if not low:
-        with b.shifted(0, 594 if shell == "shell-cinnamon" else 0):
+        with b.shifted(0, HEIGHT - 34 if low_shell else 0):
+            panel(b.of(shell))
+    if not low_bar:
+        with b.shifted(0, 594 if low_shell else 0):
             shell_menu(b.of(shell))
     if scene == "notice":
         draw_notices(b.of(shown))
-    elif shell != "shell-cinnamon":
+    elif not low_shell:
         notification(b.of(shell))
     if scene == "dock":
         draw_dock(b.of(shown))
-    elif not low and shell != "shell-cinnamon":
+    elif not low:
         dock(b.of(shell))
