@@ -7,7 +7,7 @@ from typing import Any
 
 import click
 
-from .cli_parts import JSON_OPTION, in_a_sentence, print_json
+from .cli_parts import JSON_OPTION, in_a_sentence, print_json, say
 from .errors import ParseError
 
 _MODES = ["fill", "fit", "stretch", "tile", "centre"]
@@ -33,9 +33,9 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
         print_json({"swatches": rows, "in_common": round(shared, 4)})
         return
     if len(loaded) > 1:
-        click.echo(f"The pictures have {shared:.0%} of their area in common.")
+        say(f"The pictures have {shared:.0%} of their area in common.")
     for s in found:
-        click.echo(
+        say(
             f"{s.colour.hex}  {s.share:7.2%}  at {s.at[0]:.2f}, {s.at[1]:.2f}{'  (small and vivid)' if s.vivid else ''}"
         )
 
@@ -68,7 +68,7 @@ def derive(
     from .look.edits import with_temper
     from .look.file import look_to_json
     from .palette.pairs import judge
-    from .wear.disk import save as write_file
+    from .disk.write import save as write_file
 
     look = _look_of(source, tone, accent, _placement(screen, placement))
     if contrast:
@@ -93,11 +93,11 @@ def derive(
         tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
         print_json({"name": look.name, "tones": tones, "pairs": pairs})
         return
-    click.echo(f"{look.name}, {look.tone}")
+    say(f"{look.name}, {look.tone}")
     for role, colour in look.colours.items():
-        click.echo(f"  {colour.hex}  {role}")
+        say(f"  {colour.hex}  {role}")
     short = sum(not p["passes"] for p in pairs)
-    click.echo(f"{len(pairs)} pairs, {short} short" if short else f"All {len(pairs)} pairs can be read.")
+    say(f"{len(pairs)} pairs, {short} short" if short else f"All {len(pairs)} pairs can be read.")
 
 
 def _is_look(path: Path) -> bool:
@@ -177,7 +177,7 @@ def schemes(as_json: bool) -> None:
         print_json({"schemes": rows})
         return
     for s in READY:
-        click.echo(f"{s.id:13} {s.tone:6} {' '.join(c.hex for c in s.colours)}  {s.title}: {s.note}")
+        say(f"{s.id:13} {s.tone:6} {' '.join(c.hex for c in s.colours)}  {s.title}: {s.note}")
 
 
 @click.command()
@@ -191,7 +191,7 @@ def export(look: Path, target: Path, form: str, tone: str | None) -> None:
     from .look.edits import with_tone
     from .look.file import load_look
     from .look.interchange.catalogue import export_bytes
-    from .wear.disk import save
+    from .disk.write import save
 
     loaded = load_look(look)
     save(target, export_bytes(with_tone(loaded, tone) if tone else loaded, target, form))  # type: ignore[arg-type]
@@ -214,7 +214,7 @@ def match(look: Path, folder: Path, as_json: bool) -> None:
         print_json({"pictures": [{"path": str(r.path), "fit": round(r.fit, 2), "problem": r.problem} for r in rows]})
         return
     for r in rows:
-        click.echo(f"{r.fit:5.1f}  {r.path}" if r.seen is not None else f"    -  {r.problem}")
+        say(f"{r.fit:5.1f}  {r.path}" if r.seen is not None else f"    -  {r.problem}")
 
 
 @click.command()
@@ -228,7 +228,7 @@ def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
     from .look.file import load_look
     from .picture.toning import toned_file
     from .progress import Silent
-    from .wear.disk import save
+    from .disk.write import save
 
     save(into, toned_file(picture, into, load_look(look).colours, strength, Silent()))
 

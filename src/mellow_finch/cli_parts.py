@@ -1,34 +1,125 @@
-"""What the commands have in common: how they print, and how they tell what went wrong."""
+"""What the commands have in common: how they print, which home they mean, and how they tell what went wrong."""
 
 from __future__ import annotations
 
+import errno
+import io
 import json
+import os
 import sys
 from collections.abc import Callable
 from functools import wraps
+from pathlib import Path
 from typing import Any
 
 import click
 
-from .errors import FinchError
+from .errors import FinchError, ParseError, WearError, os_reason
 
 JSON_OPTION = click.option("--json", "as_json", is_flag=True, help="Print stable JSON.")
+YES_OPTION = click.option("--yes", is_flag=True, help="Go on without asking.")
+_LOST = "mellow_finch.lost"  # where a command's context keeps why its output could not be written
+
+
+def home_options(function: Callable[..., Any]) -> Callable[..., Any]:
+    """Add --home and --demo, and hand the folder they mean to the command as `home`."""
+
+    @click.option("--home", "named", type=click.Path(path_type=Path, file_okay=False), help="The home; your own if none.")
+    @click.option("--demo", "in_demo", is_flag=True, help="The demo home.")
+    @wraps(function)
+    def with_home(named: Path | None, in_demo: bool, *args: Any, **kwargs: Any) -> Any:
+        return function(*args, home=_home(named, in_demo), **kwargs)
+
+    return with_home
+
+
+def _home(named: Path | None, in_demo: bool) -> Path:
+    from .demo.build import build_demo_home
+    from .wear.places import demo_folder, own_home
+
+    if in_demo and named is not None:
+        raise ParseError("--home and --demo name two homes.", hint="Give one of them.")
+    folder = named if named is not None else build_demo_home(demo_folder()) if in_demo else own_home()
+    if not folder.is_dir():
+        raise ParseError(f"“{folder}” is not a folder.", hint="Give a home folder that exists.")
+    return folder
+
+
+def say(text: str) -> None:
+    """Print a line; when the output is lost, say no more and let the work go on."""
+    lost = click.get_current_context().meta
+    if _LOST in lost:
+        return
+    try:
+        click.echo(shown(text))
+    except OSError as error:
+        lost[_LOST] = error
+        _let_go_of_output()
+
+
+def shown(text: str) -> str:
+    """Return a text with its control characters spelled out, so that a terminal shows them and does not obey."""
+    return "".join(c if c in "\n\t" or c.isprintable() or c in " \u00a0" else c.encode("unicode_escape").decode() for c in text)
+
+
+def _let_go_of_output() -> None:
+    """Let what is still waiting to be written go nowhere, so that ending does not fail over it."""
+    try:
+        nowhere = os.open(os.devnull, os.O_WRONLY)
+        os.dup2(nowhere, sys.stdout.fileno())
+        os.close(nowhere)
+    except (OSError, io.UnsupportedOperation, AttributeError):
+        return
 
 
 def print_json(data: object) -> None:
     """Print data as JSON that stays the same for the same data."""
-    click.echo(json.dumps(data, indent=1, ensure_ascii=False))
+    text = json.dumps(data, indent=1, ensure_ascii=False)
+    say("".join(c if c.isprintable() or c == "\n" else f"\\u{ord(c):04x}" for c in text))
+
+
+def may_go_on(question: str, yes: bool) -> bool:
+    """Ask whether to go on; raises WearError when there is nobody to ask."""
+    if yes:
+        return True
+    lost = click.get_current_context().meta.get(_LOST)
+    if lost is not None or sys.stdin is None or not sys.stdin.isatty():
+        raise WearError("Nothing was changed, since nobody can be asked here.", "Give --yes to go on without asking.")
+    return click.confirm(question, err=True)
+
+
+def _complain(line: str) -> None:
+    try:
+        click.echo(f"mellow-finch: {shown(line)}", err=True)
+    except OSError:
+        return  # there is nowhere left to say it
 
 
 def in_a_sentence(function: Callable[..., Any]) -> Callable[..., Any]:
-    """Turn errors that people can cause into one line and exit code 2."""
+    """Turn errors that people can cause into one line and exit code 2, and say when the output was lost.
+
+    A command that returns a number ends with it as its exit code.
+    """
 
     @wraps(function)
     def guarded(*args: Any, **kwargs: Any) -> Any:
         try:
-            return function(*args, **kwargs)
+            result = function(*args, **kwargs)
         except FinchError as error:
-            click.echo(f"mellow-finch: {error.line()}", err=True)
+            _complain(error.line())
             sys.exit(2)
+        lost = click.get_current_context().meta.get(_LOST)
+        if isinstance(lost, OSError) and lost.errno != errno.EPIPE:
+            _complain(f"Done, but the output could not be written: {os_reason(lost)}.")
+            sys.exit(2)
+        if isinstance(result, int) and result:
+            sys.exit(result)
 
     return guarded
+
+
+def speak_any_name() -> None:
+    """Let names that the terminal's encoding cannot spell be spelled out rather than end the program."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")

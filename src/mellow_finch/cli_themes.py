@@ -7,7 +7,7 @@ from pathlib import Path
 
 import click
 
-from .cli_parts import JSON_OPTION, in_a_sentence, print_json
+from .cli_parts import JSON_OPTION, in_a_sentence, print_json, say
 from .errors import ParseError
 
 
@@ -89,25 +89,25 @@ def recolour(
         )
         return
     for kind, count in counted(theme.found):
-        click.echo(f"{kind}{f' ({count})' if count > 1 else ''}")
+        say(f"{kind}{f' ({count})' if count > 1 else ''}")
     for f in result.files:
-        click.echo(f"{f.path}: {f.replaced} of {f.literals} colour literals replaced")
+        say(f"{f.path}: {f.replaced} of {f.literals} colour literals replaced")
     for g in result.groups:
         role = g.role or "kept"
-        click.echo(
+        say(
             f"  {g.source.hex} -> {g.target.hex}  {role}: {g.places} places in {g.files} file{'s' * (g.files != 1)}"
             f"  [{g.key}]"
         )
     if result.pictures:
-        click.echo(f"{len(result.pictures)} pictures redrawn")
+        say(f"{len(result.pictures)} pictures redrawn")
     if result.rules:
-        click.echo(f"{result.rules} rules added at the end of its sheets, where no colour alone could be read")
+        say(f"{result.rules} rules added at the end of its sheets, where no colour alone could be read")
     for s in result.short:
-        click.echo(f"{s.ratio:5.2f} of {s.need:g}  {s.sheet}: {s.part} still falls short")
+        say(f"{s.ratio:5.2f} of {s.need:g}  {s.sheet}: {s.part} still falls short")
     for w in found:
-        click.echo(f"{w.says}{f' -> {replaced[w.text]}' if w.text in replaced else ''}")
+        say(f"{w.says}{f' -> {replaced[w.text]}' if w.text in replaced else ''}")
     for note in result.notes:
-        click.echo(note)
+        say(note)
 
 
 COMMANDS = (recolour,)

@@ -12,6 +12,7 @@ FinchError
 
 from __future__ import annotations
 
+import errno
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -76,9 +77,19 @@ class ImpossibleLocksError(FinchError):
 
 
 class WearError(FinchError):
-    """A look that cannot be put on or taken off as things stand."""
+    """A look that cannot be put on or taken off as things stand.
+
+    edited: files that the person changed since; damaged: files whose kept bytes cannot be put back.
+    """
 
     code = "wear"
+
+    def __init__(
+        self, message: str, hint: str = "", edited: tuple[str, ...] = (), damaged: tuple[str, ...] = ()
+    ) -> None:
+        super().__init__(message, hint)
+        self.edited = edited
+        self.damaged = damaged
 
 
 class Cancelled(FinchError):  # noqa: N818 - not a fault, and read as a word
@@ -87,6 +98,15 @@ class Cancelled(FinchError):  # noqa: N818 - not a fault, and read as a word
     code = "cancelled"
 
 
+_NUMBERS: dict[int, str] = {
+    errno.ENOSPC: "there is no room left on the disk",
+    errno.EDQUOT: "there is no room left in what you may use of the disk",
+    errno.EROFS: "the disk can only be read",
+    errno.ENAMETOOLONG: "its name is too long",
+    errno.ELOOP: "it is a link that leads in a circle",
+    errno.EIO: "the disk has a fault",
+    errno.ENXIO: "nothing is at its other end",
+}
 _REASONS: tuple[tuple[type[OSError], str], ...] = (
     (FileNotFoundError, "there is no such file"),
     (PermissionError, "it may not be opened"),
@@ -98,6 +118,8 @@ _REASONS: tuple[tuple[type[OSError], str], ...] = (
 
 def os_reason(error: OSError) -> str:
     """Return why the system refused, in words."""
+    if error.errno in _NUMBERS:
+        return _NUMBERS[error.errno]
     for kind, words in _REASONS:
         if isinstance(error, kind):
             return words

@@ -10,9 +10,11 @@ from mellow_finch.components.model import text_of
 from mellow_finch.look.dressed import dress
 from mellow_finch.session.simulated import SimulatedSession
 from mellow_finch.session.xdg import home_files, moved_folders
-from mellow_finch.wear.history import History, OriginalFiles
+from mellow_finch.wear.history import History
+from mellow_finch.wear.original import OriginalFiles
 from mellow_finch.wear.places import history_folder
-from mellow_finch.wear.wear import make_plan, put_on, undo_last
+from mellow_finch.wear.plan import make_plan
+from mellow_finch.wear.wear import put_on, undo_last
 
 
 @pytest.fixture

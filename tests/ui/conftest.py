@@ -37,8 +37,10 @@ def settle(qtbot):
     """Return a function that waits until a window's jobs have ended."""
 
     def wait(window) -> None:
-        qtbot.waitUntil(lambda: not window.jobs._running, timeout=30000)
         rested(window)
+        while window.jobs._running:
+            qtbot.waitUntil(lambda: not window.jobs._running, timeout=30000)
+            rested(window)
 
     return wait
 

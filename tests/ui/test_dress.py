@@ -147,7 +147,7 @@ def test_a_copy_is_laid_out_like_a_home(brought, tmp_path):
     assert "where it belongs" in window.footer.text()
 
 
-def test_it_is_put_into_the_home_and_taken_off_again(brought, home):
+def test_it_is_put_into_the_home_and_taken_off_again(brought, home, settle):
     window, path = brought
 
     def everything():
@@ -155,6 +155,7 @@ def test_it_is_put_into_the_home_and_taken_off_again(brought, home):
 
     before = everything()
     window.dress.theme.wear.click()
+    settle(window)
     name = window.themes.known[path].outcome.name
     assert (home / ".local/share/themes" / name / "gtk-3.0/gtk.css").is_file()
     assert "Wear takes it off" in window.footer.text()
@@ -162,7 +163,7 @@ def test_it_is_put_into_the_home_and_taken_off_again(brought, home):
     from mellow_finch.wear.places import history_folder
     from mellow_finch.wear.wear import undo_last
 
-    undo_last(History(history_folder(home)), window.session, ())
+    undo_last(History(history_folder(home)), window.wearing.session)
     assert everything() == before
 
 

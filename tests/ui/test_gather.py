@@ -163,7 +163,7 @@ def test_palettes_are_imported_and_exported_by_dialog(opened, tmp_path, monkeypa
     opened.actions_by_id["import_palette"].trigger()
     settle(opened)
     assert dict(opened.document.look.colours) == dict(look.colours)
-    opened.asking.export_palette(Path("/nowhere/x.gpl"))
+    opened.asking.export_palette(Path("/dev/null/x.gpl"))
     assert "Could not write" in opened.notice.text()
     opened.asking.export_palette(tmp_path / "x.unknown")
     assert "does not say a palette format" in opened.notice.text()

@@ -29,18 +29,13 @@ from tests.homes import whole_home
 from tests.ui.conftest import rested
 
 
-def settle(qtbot, window):
-    qtbot.waitUntil(lambda: not window.jobs._running, timeout=20000)
-    rested(window)
-
-
 def act(window, name: str) -> None:
     window.actions_by_id[name].trigger()
     rested(window)
 
 
-def test_starts_with_what_to_do_next(qtbot, window):
-    settle(qtbot, window)
+def test_starts_with_what_to_do_next(qtbot, window, settle):
+    settle(window)
     assert window.gather.picture.own_row.count() == 5
     assert window.track.buttons["gather"].left == "no picture yet"
     window.show_step("proof")
@@ -59,41 +54,41 @@ def test_opening_a_picture_dresses_the_desktop(qtbot, opened):
     assert len(images) == len(opened.desk.cards)
 
 
-def test_a_bad_picture_leaves_everything_as_it_is(qtbot, opened, tmp_path):
+def test_a_bad_picture_leaves_everything_as_it_is(qtbot, opened, tmp_path, settle):
     look = opened.document.look
     bad = tmp_path / "torn.png"
     bad.write_bytes(b"\x89PNG\r\n\x1a\n" + b"x" * 50)
     opened.open_path(str(bad))
-    settle(qtbot, opened)
+    settle(opened)
     assert "“torn.png”" in opened.notice.text() and opened.notice.isVisible()
     assert opened.document.look is look and opened.picture._gathered is not None
 
 
-def test_dropping_a_picture_opens_it(qtbot, window, home):
+def test_dropping_a_picture_opens_it(qtbot, window, home, settle):
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(home / "Pictures" / "frost-on-sedge.jpg"))])
     event = QDropEvent(
         QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     )
     window.picture.dropEvent(event)
-    settle(qtbot, window)
+    settle(window)
     assert window.document.look.name == "Frost on sedge"
 
 
-def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened):
+def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened, settle):
     act(opened, "dropper")
     assert opened.picture.dropper
     frame = opened.picture.frame()
     at = QPoint(int(frame.x() + frame.width() * 0.66), int(frame.y() + frame.height() * 0.5))
     expected = opened.picture.colour_at(QPointF(at))
     qtbot.mouseClick(opened.picture, Qt.MouseButton.LeftButton, pos=at)
-    settle(qtbot, opened)
+    settle(opened)
     assert opened.document.look.pins == (expected,) and len(opened.gather.picture.pins) == 1
     assert opened.opening.readings[0].recipe.accent == expected
     qtbot.keyClick(opened.picture, Qt.Key.Key_Right)
     qtbot.keyClick(opened.picture, Qt.Key.Key_Return)
     act(opened, "undo")
-    settle(qtbot, opened)
+    settle(opened)
     act(opened, "undo")
     assert opened.document.look.pins == ()
 
@@ -202,9 +197,9 @@ def test_lock_holds_and_trouble_is_said(qtbot, opened):
     assert opened.document.look.colours["menu"] == before.colours["menu"]
 
 
-def test_tone_switch(qtbot, opened):
+def test_tone_switch(qtbot, opened, settle):
     act(opened, "tone")
-    settle(qtbot, opened)
+    settle(opened)
     assert opened.document.look.tone == "light" and opened.header.tone.text() == "Light"
     assert all(f.passes for f in opened.document.findings)
 
@@ -263,47 +258,147 @@ def test_dress_shows_groups_and_can_leave_out(qtbot, opened):
     assert opened.document.look.left_out == frozenset()
 
 
-def test_wear_and_go_back_in_the_window(qtbot, opened, home):
-    before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
+def everything(home):
+    return {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
+
+
+def test_wear_and_go_back_in_the_window(qtbot, opened, home, settle):
+    before = everything(home)
     act(opened, "step_wear")
+    settle(opened)
     assert opened.wear.list.count() > 12 and "new files" in opened.wear.count.text()
+    assert opened.track.buttons["wear"].left == "not worn yet"
     qtbot.mouseClick(opened.wear.wear_button, Qt.MouseButton.LeftButton)
-    rested(opened)
+    settle(opened)
     assert "files written" in opened.wear.said.text() and opened.track.buttons["wear"].left == "worn"
-    assert "every file is right" in opened.wear.count.text() and not opened.wear.wear_button.isEnabled()
-    (home / ".Xresources").write_text("mine now")
+    assert "Every file is right" in opened.wear.count.text() and not opened.wear.wear_button.isEnabled()
+    mine = home / ".Xresources"
+    ours = mine.read_bytes()
+    mine.write_text("mine now")
+    settle(opened)
     qtbot.mouseClick(opened.wear.back, Qt.MouseButton.LeftButton)
-    assert "changed since" in opened.wear.said.text() and (home / ".Xresources").read_text() == "mine now"
-    (home / ".Xresources").write_bytes(opened.document.dressed.view(".Xresources"))
-    qtbot.mouseClick(opened.wear.back, Qt.MouseButton.LeftButton)
-    assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
+    settle(opened)
+    assert "changed since" in opened.wear.said.text() and mine.read_text() == "mine now"
+    assert opened.wear.leave.isVisible() and opened.wear.give_up.isVisible()
+    qtbot.mouseClick(opened.wear.give_up, Qt.MouseButton.LeftButton)
+    settle(opened)
+    assert everything(home) == before and ours and not opened.wear.give_up.isVisible()
+    assert opened.track.buttons["wear"].left == "not worn yet"
 
 
-def test_an_interrupted_change_is_offered_at_the_next_start(qtbot, opened, home):
-    from mellow_finch.session.simulated import SimulatedSession
-    from mellow_finch.wear.disk import Disk
+def test_worn_is_told_by_what_lies_in_the_files(qtbot, opened, home, settle):
+    act(opened, "step_wear")
+    settle(opened)
+    opened.wear.wear()
+    settle(opened)
+    opened.document.edit("Change it", lambda look: with_role(look, "accent", Rgba(30, 120, 90)))
+    settle(opened)
+    words = opened.track.buttons["wear"].left
+    assert words.startswith("worn, ") and words.endswith("files changed since")
+    opened.document.stack.undo()
+    settle(opened)
+    assert opened.track.buttons["wear"].left == "worn"
+    opened.document.edit("Name it Ebb", lambda look: replace(look, name="Ebb"))
+    settle(opened)
+    assert opened.track.buttons["wear"].left == "another look is worn"
+    assert "Another look is worn: “Reedbed at dawn”" in opened.wear.state.text()
+
+
+def test_the_plan_is_made_anew_when_a_file_changes(qtbot, opened, home, settle):
+    act(opened, "step_wear")
+    settle(opened)
+    conf = home / ".config/conky/conky.conf"
+    conf.write_text(conf.read_text() + "-- a line of mine\n")
+    qtbot.waitUntil(lambda: b"a line of mine" in (written(opened, ".config/conky/conky.conf") or b""), timeout=10000)
+    opened.wear.wear()
+    settle(opened)
+    assert "files written" in opened.wear.said.text() and "a line of mine" in conf.read_text()
+
+
+def written(window, path):
+    plan = window.wear._known.plan
+    return next((w.data for w in plan.writes if w.path == path), None) if plan is not None else None
+
+
+def test_wearing_can_be_stopped_and_nothing_is_half_done(qtbot, opened, home, settle):
+    before = everything(home)
+    act(opened, "step_wear")
+    settle(opened)
+    seen = []
+
+    def stop(done, total, _note):
+        if total and done > 20 and not seen:
+            seen.append(done)
+            opened.wear.stop.click()
+
+    opened.wearing.progressed.connect(stop)
+    qtbot.mouseClick(opened.wear.wear_button, Qt.MouseButton.LeftButton)
+    settle(opened)
+    assert seen and "Stopped; everything is as it was." in opened.wear.said.text()
+    assert everything(home) == before and opened.wear.wear_button.isEnabled()
+
+
+def test_damaged_backups_are_named_and_the_others_put_back(qtbot, opened, home, settle):
     from mellow_finch.wear.history import History
     from mellow_finch.wear.places import history_folder
+
+    act(opened, "step_wear")
+    settle(opened)
+    before = everything(home)
+    opened.wear.wear()
+    settle(opened)
+    history = History(history_folder(home))
+    snapshot = history.last_worn()
+    row = next(r for r in snapshot.files if r.path == ".Xresources")
+    history.blob_path(snapshot, row).write_bytes(b"rotten")
+    opened.wear.go_back()
+    settle(opened)
+    assert "“.Xresources” are damaged" in opened.wear.said.text() and not opened.wear.give_up.isVisible()
+    qtbot.mouseClick(opened.wear.leave, Qt.MouseButton.LeftButton)
+    settle(opened)
+    after = everything(home)
+    assert {p for p in before if after.get(p) != before[p]} == {home / ".Xresources"} and set(after) == set(before)
+
+
+@pytest.mark.parametrize("way", ["finish_button", "revert_button"])
+def test_an_interrupted_change_is_offered_at_the_next_start(qtbot, opened, home, settle, way):
+    from mellow_finch.disk.write import Disk
+    from mellow_finch.session.simulated import SimulatedSession
+    from mellow_finch.wear.history import History
+    from mellow_finch.wear.places import history_folder
+    from mellow_finch.wear.plan import make_plan
     from mellow_finch.wear.wear import put_on
 
-    before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
-    steps = iter(range(100000))
+    class Killed(BaseException):
+        pass
 
-    def stop(_name):
-        if next(steps) == 500:
-            raise KeyboardInterrupt
+    before = everything(home)
+    under_way = []
 
-    with pytest.raises(KeyboardInterrupt):
-        put_on(opened.wear.plan(), History(history_folder(home), Disk(stop)), SimulatedSession())
+    def kill(name):
+        if name == "marked state-writing" or (under_way and name.startswith("rename to")):
+            under_way.append(name)
+        if len(under_way) == 30:
+            raise Killed
+
+    plan = make_plan(opened.document.dressed, home)
+    with pytest.raises(Killed):
+        put_on(plan, History(history_folder(home), Disk(kill)), SimulatedSession())
     again = Window(opened._style, home)
     qtbot.addWidget(again)
     again.show()
-    settle(qtbot, again)
-    assert "was interrupted" in again.notice.text()
+    settle(again)
+    assert "was interrupted" in again.notice.text() and again.track.buttons["wear"].left == "interrupted"
     again.show_step("wear")
-    assert again.step == "wear" and again.wear.revert_button.isVisible()
-    qtbot.mouseClick(again.wear.revert_button, Qt.MouseButton.LeftButton)
-    assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
+    settle(again)
+    assert again.step == "wear" and getattr(again.wear, way).isVisible()
+    qtbot.mouseClick(getattr(again.wear, way), Qt.MouseButton.LeftButton)
+    settle(again)
+    if way == "finish_button":
+        assert all((home / w.path).read_bytes() == w.data for w in plan.writes)
+        again.wear.go_back()
+        settle(again)
+    assert everything(home) == before
     again.close()
 
 
@@ -339,17 +434,17 @@ def test_looks_are_saved_and_opened(qtbot, opened, tmp_path):
     path.write_text("{}")
     opened.opening.open_look(path)
     assert "is not a look" in opened.notice.text()
-    opened.asking.save_look(Path("/nowhere/at/all.finchlook"))
+    opened.asking.save_look(Path("/dev/null/at/all.finchlook"))
     assert "Could not write" in opened.notice.text()
 
 
-def test_a_saved_look_brings_its_picture_back(qtbot, window, look, tmp_path):
+def test_a_saved_look_brings_its_picture_back(qtbot, window, look, tmp_path, settle):
     from mellow_finch.look.file import look_to_json
 
     path = tmp_path / "kept.finchlook"
     path.write_text(look_to_json(look))
     window.open_path(str(path))
-    settle(qtbot, window)
+    settle(window)
     assert window.document.look == look and window.picture._gathered is not None
 
 

@@ -356,7 +356,12 @@ def _parts(version: str) -> tuple[Part, ...]:
 
 GTK3_PARTS, GTK4_PARTS = _parts("3.0"), _parts("4.0")
 
+# Light or dark first: desktops rewrite other settings when it changes.
+_INTERFACE = "org.gnome.desktop.interface"
+_SETTINGS = ((_INTERFACE, "color-scheme", "prefer-{tone}"), (_INTERFACE, "gtk-theme", "{folder}"))
+
 GTK3 = Component(
+    settings=_SETTINGS,
     tried="GTK 3.24.38: parsed, 134 places measured as painted",
     everywhere=True,
     scene="gtk-3",
@@ -371,6 +376,7 @@ GTK3 = Component(
     read=_read("3.0", GTK3_PARTS),
 )
 GTK4 = Component(
+    settings=_SETTINGS,
     tried="GTK 4.8.3: parsed without an error",
     everywhere=True,
     scene="gtk-4",

@@ -9,6 +9,8 @@ from pathlib import Path, PurePosixPath
 from typing import NamedTuple, Protocol
 
 from ..colour.rgb import Rgba
+from ..disk.facts import read_plain
+from ..errors import FileAccessError
 from ..palette.recipe import Tone
 from ..palette.veil import as_drawn, faces
 from ..picture.backdrop import PLAIN, Backdrop
@@ -164,7 +166,8 @@ class Component:
     programs, signs: commands and files that tell that a home has it; everywhere: whether every home counts as having
     it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
-    version of the real reader that has read such a file; also: further files of the same kind, by path, for the
+    version of the real reader that has read such a file; settings: rows of schema, key and value that choose its files
+    on a desktop, with {folder} and {tone} for the look's; also: further files of the same kind, by path, for the
     proof; colours: every role and shade as its own files are written; subject: the first file that is recoloured with
     its groups, some of them taken apart, None where the home has none.
     """
@@ -190,6 +193,7 @@ class Component:
     knobs: tuple[Knob, ...] = ()
     after: tuple[str, ...] = ()
     tried: str = "not tried"
+    settings: tuple[tuple[str, str, str], ...] = ()
     also: Callable[[Files], Mapping[str, Paints]] | None = None
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
     subject: Callable[[Files, frozenset[str]], Subject | None] | None = None
@@ -233,8 +237,8 @@ class FolderFiles:
     def __call__(self, path: str) -> bytes | None:
         """Return the bytes of a file."""
         try:
-            return (self.root / moved_path(path, self.moved)).read_bytes()
-        except OSError:
+            return read_plain(self.root / moved_path(path, self.moved))
+        except FileAccessError:
             return None
 
     def find(self, pattern: str) -> list[str]:

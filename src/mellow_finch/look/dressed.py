@@ -6,9 +6,9 @@ Both are worked out component by component when they are asked for, so that a st
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
-from typing import TypeVar
+from typing import NamedTuple, TypeVar
 
 from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ..components.model import Component, Files, OutFile, Paints, layered
@@ -16,6 +16,32 @@ from ..components.presence import present_in
 from .model import Look
 
 Written = tuple[OutFile, ...]
+
+
+class Output(NamedTuple):
+    """One file that a look writes, and the components that have a part in it."""
+
+    path: str
+    data: bytes
+    components: tuple[str, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class SeenFiles:
+    """Files that note what was read of them: the first bytes of each path, None for one that is not there."""
+
+    below: Files
+    seen: dict[str, bytes | None] = field(default_factory=dict)
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return the bytes of a file."""
+        data = self.below(path)
+        self.seen.setdefault(path, data)
+        return data
+
+    def find(self, pattern: str) -> list[str]:
+        """Return the files that match."""
+        return self.below.find(pattern)
 
 
 T = TypeVar("T")
@@ -54,17 +80,32 @@ def seen_files(id_: str, files: Mapping[str, Written]) -> list[OutFile]:
 class Dressed:
     """What comes of a look on a home.
 
-    files: by component id; a component that has nothing to rewrite has none, one that is left out is not in it.
+    files: by component id; a component that has nothing to rewrite has none, one that is left out is not in it;
+    seen: what was read of the home so far, by path, None for what is not there.
     """
 
     look: Look
     home: Files
     files: Mapping[str, Written]
+    seen: Mapping[str, bytes | None] = field(default_factory=dict)
+
+    @property
+    def outputs(self) -> tuple[Output, ...]:
+        """Return every file once: one that several components have a part in as the last of them leaves it.
+
+        A component that is given the files of others writes its part into theirs (see Component.after).
+        """
+        found: dict[str, Output] = {}
+        for id_, files in self.files.items():
+            for file in files:
+                earlier = found[file.path].components if file.path in found else ()
+                found[file.path] = Output(file.path, file.data, (*earlier, id_))
+        return tuple(found.values())
 
     @cached_property
     def view(self) -> Files:
         """Return the home as it would be."""
-        return layered(self.home, [file for files in self.files.values() for file in files])
+        return layered(self.home, [OutFile(o.path, o.data) for o in self.outputs])
 
     @cached_property
     def paints(self) -> Mapping[str, Paints]:
@@ -105,10 +146,11 @@ def dress(
 
     def write(id_: str) -> Written:
         before = seen_files(id_, files)
-        return COMPONENT_BY_ID[id_].write(scheme, layered(home, before) if before else home)
+        return COMPONENT_BY_ID[id_].write(scheme, layered(seen, before) if before else seen)
 
+    seen = SeenFiles(home)
     files: Mapping[str, Written] = ByComponent(ids, write)
-    return Dressed(look, home, files)
+    return Dressed(look, home, files, seen.seen)
 
 
 def either(*rows: Mapping[str, Paints]) -> Mapping[str, Paints]:

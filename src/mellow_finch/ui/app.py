@@ -51,18 +51,15 @@ def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
     return app, style
 
 
-def run(home: Path | None = None, picture: Path | None = None) -> int:
-    """Open the window, on the demo home when no home is given; return the exit code."""
+def run(home: Path, picture: Path | None = None) -> int:
+    """Open the window on a home; return the exit code."""
     app, style = make_app(sys.argv[:1])
     sys.excepthook = _hook
     window = Window(style)
     window.show()
 
     def begin() -> None:
-        from ..demo.build import build_demo_home
-        from ..wear.places import demo_folder
-
-        window.use_home(home or build_demo_home(demo_folder()))
+        window.use_home(home)
         if picture is not None:
             window.open_path(str(picture))
 

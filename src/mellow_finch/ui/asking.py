@@ -10,12 +10,12 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from .. import __version__
+from ..disk.write import save
 from ..errors import FinchError
 from ..look.file import SUFFIX, look_to_json
 from ..look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
 from ..picture.load import SUFFIXES as PICTURE_SUFFIXES
 from ..picture.toning import toned_name
-from ..wear.disk import Disk
 from ..wear.themes import lay_down
 from .actions import ACTIONS
 from .document import Document
@@ -180,7 +180,7 @@ class Asking(QObject):
 
     def _written(self, path: Path, data: bytes) -> bool:
         try:
-            Disk().write(path, data)
+            save(path, data)
         except FinchError as error:
             self.trouble.emit(error.line())
             return False
@@ -204,19 +204,10 @@ class Asking(QObject):
                 keep(name.strip())
 
     def home(self) -> None:
-        """Let the person choose another home, their own included, and confirm it."""
+        """Let the person choose another home."""
         path = QFileDialog.getExistingDirectory(self._window, "Choose the home folder to dress", str(Path.home()))
-        if not path:
-            return
-        if Path(path).resolve() == Path.home().resolve():
-            answer = QMessageBox.question(
-                self._window,
-                "Your own home",
-                "The look will be worn on your own home folder. Old files are kept and can be brought back. Go on?",
-            )
-            if answer != QMessageBox.StandardButton.Yes:
-                return
-        self.home_chosen.emit(Path(path))
+        if path:
+            self.home_chosen.emit(Path(path))
 
     def shortcuts(self) -> None:
         """List every shortcut."""

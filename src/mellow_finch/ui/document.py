@@ -19,9 +19,9 @@ from ..look.model import Look
 from ..palette.roles import ROLE_BY_ID
 from ..proof.proof import Finding, prove
 from ..session.programs import programs_of
-from ..session.xdg import home_files
-from ..wear.history import History, OriginalFiles
+from ..wear.history import History
 from ..wear.places import history_folder
+from ..wear.plan import own_files
 
 
 class ReplaceLook(QUndoCommand):
@@ -94,14 +94,25 @@ class Document(QObject):
     def set_home(self, home: Path) -> None:
         """Work on the files of a home folder."""
         self.home = home
-        self.files = OriginalFiles(home_files(home), History(history_folder(home)))
-        self.before = as_it_is(self.files)
-        has = programs_of(home)
-        self.present = {c.id: presence_of(c, self.files, has) for c in COMPONENTS}
-        self._forget()
+        self.files = own_files(home, History(history_folder(home)))
+        self._look_at_home(home)
         self.home_changed.emit()
         if self.look is not None:
             self.changed.emit(self.look, self.look)
+
+    def _look_at_home(self, home: Path) -> None:
+        self.before = as_it_is(self.files)
+        has = programs_of(home)
+        self.present = {c.id: presence_of(c, self.files, has) for c in COMPONENTS}
+        self._steady = SteadyFiles(self.files)
+        self._forget()
+
+    def read_anew(self) -> None:
+        """Read the home's files again after they changed on disk."""
+        if self.home is not None and not self.dragging:
+            self._look_at_home(self.home)
+            if self.look is not None:
+                self.changed.emit(self.look, self.look)
 
     def start(self, look: Look) -> None:
         """Begin with a look; the history of steps starts anew."""

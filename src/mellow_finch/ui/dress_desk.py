@@ -6,13 +6,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..errors import FinchError
 from ..look.dressed import either
-from ..session.base import Session
-from ..wear.history import History
-from ..wear.places import history_folder
 from ..wear.themes import theme_plan
-from ..wear.wear import put_on
 from .asking import Asking
 from .changes import ChangesView
 from .document import Document
@@ -24,6 +19,7 @@ from .staging import Staging
 from .style import Style
 from .theme_desk import ThemeDesk
 from .thumbs import Thumbs
+from .wear_desk import WearDesk
 
 
 class DressDesk(QObject):
@@ -31,12 +27,13 @@ class DressDesk(QObject):
 
     said = pyqtSignal(str)
     trouble = pyqtSignal(str)
-    worn = pyqtSignal()  # a theme was put into the home
     shown = pyqtSignal()  # what the centre is to show may be another thing now
 
-    def __init__(self, document: Document, style: Style, jobs: Jobs, staging: Staging) -> None:
+    def __init__(
+        self, document: Document, style: Style, jobs: Jobs, staging: Staging, wearing: WearDesk
+    ) -> None:  # fmt: skip
         super().__init__()
-        self._document, self._staging = document, staging
+        self._document, self._staging, self._wearing = document, staging, wearing
         self.themes = ThemeDesk(document, jobs)
         self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
         self.panel = DressPanel(document, style, self.themes, self.thumbs)
@@ -83,17 +80,12 @@ class DressDesk(QObject):
             return self.beside
         return stage
 
-    def wear(self, path: str, session: Session) -> None:
+    def wear(self, path: str) -> None:
         """Put a recoloured theme into the home, with a way back in Wear."""
         known, look, home = self.themes.known.get(path), self._document.look, self._document.home
         if known is None or known.outcome is None or look is None or home is None:
             return
-        try:
-            plan = theme_plan(known.outcome, known.theme.found, look.tone, home)
-            done = put_on(plan, History(history_folder(home)), session)
-        except FinchError as error:
-            self.trouble.emit(error.line())
-            return
-        words = f"“{known.outcome.name}” is in the home, {len(plan.writes)} files; Wear takes it off again."
-        self.said.emit(words if done is not None else f"“{known.outcome.name}” is in the home already.")
-        self.worn.emit()
+        outcome, found, tone = known.outcome, known.theme.found, look.tone
+        name = outcome.name.replace("{", "{{").replace("}", "}}")
+        words = f"“{name}” is in the home, {{count}} files; Wear takes it off again."
+        self._wearing.wear(lambda: theme_plan(outcome, found, tone, home), words)

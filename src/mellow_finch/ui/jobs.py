@@ -62,6 +62,7 @@ class Jobs(QObject):
         self._told.gave.connect(self._on_part)
         self._running: dict[str, _Running] = {}
         self._number = 0
+        self._closed = False
 
     def start(
         self,
@@ -75,6 +76,8 @@ class Jobs(QObject):
 
         on_part gets what the work gives by progress.give while it runs.
         """
+        if self._closed:
+            return
         self.cancel(key)
         self._number += 1
         number = self._number
@@ -96,6 +99,11 @@ class Jobs(QObject):
         if key in self._running:
             self._running.pop(key).progress.cancelled.set()
 
+    def stop(self, key: str) -> None:
+        """Stop a job, and let it tell on_failed by Cancelled how it ended."""
+        if key in self._running:
+            self._running[key].progress.cancelled.set()
+
     def running(self, key: str) -> bool:
         """Tell whether a job of a key is under way."""
         return key in self._running
@@ -112,19 +120,20 @@ class Jobs(QObject):
     def _on_failed(self, key: str, number: int, error: Exception) -> None:
         if key not in self._running or self._running[key].number != number:
             return
-        on_failed = self._running.pop(key).on_failed
-        if isinstance(error, Cancelled):
+        row = self._running.pop(key)
+        if isinstance(error, Cancelled) and not row.progress.cancelled.is_set():
             return
         if not isinstance(error, FinchError):
             raise error
-        on_failed(error)
+        row.on_failed(error)
 
     def _on_progress(self, key: str, number: int, done: int, total: int, note: str) -> None:
         if key in self._running and self._running[key].number == number:
             self.progressed.emit(key, done, total, note)
 
     def shut_down(self) -> None:
-        """Cancel everything and wait a little for it to end."""
+        """Cancel everything, wait a little for it to end, and start nothing more."""
+        self._closed = True
         for key in list(self._running):
             self.cancel(key)
         self._pool.waitForDone(3000)

@@ -17,6 +17,7 @@ from PyQt6.QtGui import QImage
 
 from ..colour.rgb import Rgba
 from ..components.model import Paints
+from ..disk.write import save
 from ..errors import FinchError
 from ..look.dressed import dress
 from ..look.edits import read_anew, with_accent, with_placement
@@ -37,7 +38,6 @@ from ..picture.toning import toned_file, toned_image
 from ..progress import Silent
 from ..syntax.catalogue import format_of
 from ..theme.bundle import archive_kind
-from ..wear.disk import Disk
 from ..wear.places import cache_folder
 from .document import Document
 from .gathered import Gathered, Opened, image_of, open_pictures
@@ -421,7 +421,7 @@ class Opening(QObject):
         source, colours, strength = Path(look.source), look.colours, self.tone_strength
 
         def work(progress: JobProgress) -> Path:
-            Disk().write(target, toned_file(source, target, colours, strength, progress))
+            save(target, toned_file(source, target, colours, strength, progress))
             return target
 
         def done(path: Path) -> None:

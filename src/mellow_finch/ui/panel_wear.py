@@ -5,206 +5,233 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..errors import FinchError
-from ..session.base import Session
-from ..wear.history import History, Snapshot
-from ..wear.places import history_folder
-from ..wear.wear import Plan, finish, go_back_to, make_plan, put_on, take_off
+from ..errors import WearError
+from ..wear.history import History
+from ..wear.journal import Snapshot
+from ..wear.places import history_folder, own_home
 from .document import Document
 from .parts import Panel, label, set_kind
-from .style import Style
+from .wear_desk import Known, WearDesk
 
 _STATES = {"worn": "worn", "undone": "taken off", "writing": "interrupted", "undoing": "interrupted"}
 
 
 class WearPanel(Panel):
-    """Plans, puts on and takes off; asks nothing twice, overwrites nobody's edits."""
+    """Shows the plan and the history, and lets the desk put on and take off; asks nothing twice."""
 
     home_asked = pyqtSignal()
-    changed = pyqtSignal()
 
-    def __init__(self, document: Document, style: Style, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, document: Document, desk: WearDesk, parent: QWidget | None = None) -> None:
         super().__init__("Wear", "Old files are kept first. Nothing is lost.", parent)
-        self._document, self._session = document, session
+        self._document, self._desk = document, desk
+        self._known: Known | None = None
+        self._error: WearError | None = None
         row = QHBoxLayout()
         self.home = label("")
         self.choose = QPushButton("Other home…")
-        self.choose.setToolTip("Wear the look somewhere else, your own home included")
+        self.choose.setToolTip("Wear the look in another home folder")
         self.choose.clicked.connect(self.home_asked)
         row.addWidget(self.home, 1)
         row.addWidget(self.choose)
         self.column.addLayout(row)
-        self.pending = label("", "bad")
-        self.column.addWidget(self.pending)
-        pending_row = QHBoxLayout()
-        self.finish_button = QPushButton("Finish it")
-        self.finish_button.clicked.connect(self._finish)
-        self.revert_button = QPushButton("Undo it")
-        self.revert_button.clicked.connect(self._revert)
-        pending_row.addWidget(self.finish_button)
-        pending_row.addWidget(self.revert_button)
-        self.column.addLayout(pending_row)
-        self.count = label("", "section")
+        self.state = label("", "section")
+        self.column.addWidget(self.state)
+        self._build_pending()
+        self.count = label("", "quiet")
         self.column.addWidget(self.count)
         self.list = QListWidget()
         self.list.setAccessibleName("Files that will be written")
-        self.list.setMinimumHeight(170)
+        self.list.setMinimumHeight(150)
         self.list.setTextElideMode(Qt.TextElideMode.ElideMiddle)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.column.addWidget(self.list, 2)
         self.restart = label("", "quiet")
         self.column.addWidget(self.restart)
-        self.wear_button = QPushButton("Wear this look")
-        self.wear_button.setProperty("main", True)
-        self.wear_button.clicked.connect(self.wear)
         self.column.addWidget(label("History", "section"))
         self.history = QListWidget()
         self.history.setAccessibleName("Looks that were put on, newest first")
         self.history.setMinimumHeight(84)
-        self.history.currentItemChanged.connect(lambda *_: self._update_back())
+        self.history.currentItemChanged.connect(lambda *_: self._update_buttons())
         self.column.addWidget(self.history, 1)
+        self._build_foot()
+        desk.learned.connect(self.show_known)
+        desk.said.connect(self._say)
+        desk.undecided.connect(self._ask)
+        desk.progressed.connect(self._progressed)
+        self._ask(None)
+        self._progressed(0, 0, "")
+
+    def _build_pending(self) -> None:
+        row = QHBoxLayout()
+        self.finish_button = QPushButton("Finish it")
+        self.finish_button.clicked.connect(self._desk.finish)
+        self.revert_button = QPushButton("Take it back")
+        self.revert_button.clicked.connect(self._desk.undo)
+        row.addWidget(self.finish_button)
+        row.addWidget(self.revert_button)
+        self.column.addLayout(row)
+
+    def _build_foot(self) -> None:
         self.said = label("", "good")
         self.foot.addWidget(self.said)
+        row = QHBoxLayout()
+        self.give_up = QPushButton("Give up my edits")
+        self.give_up.setToolTip("The old files come back, and what was written into them since is lost")
+        self.give_up.clicked.connect(lambda: self._decide(True))
+        self.leave = QPushButton("Leave them, go on")
+        self.leave.setToolTip("These files stay as they are now; all others are put in place")
+        self.leave.clicked.connect(lambda: self._decide(False))
+        row.addWidget(self.leave)
+        row.addWidget(self.give_up)
+        self.foot.addLayout(row)
+        row = QHBoxLayout()
+        self.bar = QProgressBar()
+        self.bar.setTextVisible(False)
+        self.bar.setAccessibleName("How far it is")
+        self.stop = QPushButton("Stop")
+        self.stop.clicked.connect(self._desk.stop)
+        row.addWidget(self.bar, 1)
+        row.addWidget(self.stop)
+        self.foot.addLayout(row)
+        self.wear_button = QPushButton("Wear this look")
+        self.wear_button.setProperty("main", True)
+        self.wear_button.clicked.connect(self.wear)
         self.foot.addWidget(self.wear_button)
         self.back = QPushButton("Go back to before the chosen one")
-        self.back.setToolTip("Every file gets its exact old bytes back")
+        self.back.setToolTip("Every file gets its exact old bytes back, every setting its old value")
         self.back.clicked.connect(self.go_back)
         self.foot.addWidget(self.back)
 
-    def set_session(self, session: Session) -> None:
-        """Speak to another desktop from here on."""
-        self._session = session
+    # Showing
 
-    def _history(self) -> History | None:
-        return History(history_folder(self._document.home)) if self._document.home is not None else None
-
-    def plan(self) -> Plan | None:
-        """Return what would be written; tells the person when that cannot be said."""
-        dressed, home = self._document.dressed, self._document.home
-        if dressed is None or home is None:
-            return None
-        try:
-            return make_plan(dressed, home)
-        except FinchError as error:
-            self._document.trouble.emit(error.line())
-            return None
-
-    def refresh(self) -> None:
-        """Show plan and history."""
-        home, history = self._document.home, self._history()
-        if home is None or history is None:
+    def show_known(self, known: Known) -> None:
+        """Show the plan, what is worn, and the history."""
+        home = self._document.home
+        if home is None:
             return
+        self._known = known
         self.home.setText(f"On {_short(home)}")
-        plan = self.plan()
-        self.list.clear()
-        if plan is not None:
-            for write in plan.writes:
-                sign = "+" if write.action == "create" else "~"
-                item = QListWidgetItem(f"{sign} ~/{write.path}")
-                item.setToolTip(
-                    f"{'New' if write.action == 'create' else 'Changed'}, for {COMPONENT_BY_ID[write.component].title}"
-                )
-                self.list.addItem(item)
-            new = sum(w.action == "create" for w in plan.writes)
-            changed = len(plan.writes) - new
-            self.count.setText(
-                f"{new} new files (+), {changed} changed (~)"
-                if plan.writes
-                else "✓ This look is worn: every file is right"
-            )
-            self.restart.setText("\n".join(f"• {sentence}" for sentence in plan.restart))
-        try:
-            snapshots, pending = history.snapshots(), history.pending()
-        except FinchError as error:
-            self._document.trouble.emit(error.line())
-            snapshots, pending = [], None
-        self.pending.setText(f"Putting on “{pending.look}” was interrupted." if pending else "")
-        for widget in (self.pending, self.finish_button, self.revert_button):
-            widget.setVisible(pending is not None)
-        self.finish_button.setEnabled(pending is not None and pending.status == "writing")
-        self.wear_button.setEnabled(bool(plan and plan.writes) and pending is None)
+        status = known.status
+        self.state.setText(_state_words(known))
+        set_kind(self.state, "bad" if status.pending is not None or status.broken else "section")
+        for button in (self.finish_button, self.revert_button):
+            button.setVisible(status.pending is not None)
+        self._show_plan(known)
+        chosen = self._chosen()
         self.history.clear()
-        for snapshot in reversed(snapshots):
-            item = QListWidgetItem(f"{snapshot.when.replace('T', ' ')}  {snapshot.look}, {_STATES[snapshot.status]}")
+        for snapshot in reversed(History(history_folder(home)).snapshots()):
+            when = snapshot.when.replace("T", " ")
+            item = QListWidgetItem(f"{when}  {snapshot.look}, {_STATES[snapshot.status]}")
+            item.setToolTip(f"{len(snapshot.files)} files")
             item.setData(Qt.ItemDataRole.UserRole, snapshot)
             self.history.addItem(item)
-        if self.history.count():
+            if chosen is not None and snapshot.id == chosen.id and chosen.status != "undone":
+                self.history.setCurrentItem(item)
+        if self.history.count() and self.history.currentRow() < 0:
             self.history.setCurrentRow(0)
-        self._update_back()
+        self._update_buttons()
+
+    def _show_plan(self, known: Known) -> None:
+        plan = known.plan
+        self.list.clear()
+        self.restart.setText("")
+        if plan is None:
+            self.count.setText(known.problem)
+            return
+        for write in plan.writes:
+            item = QListWidgetItem(f"{'+' if write.action == 'create' else '~'} ~/{write.path}")
+            titles = ", ".join(COMPONENT_BY_ID[c].title for c in write.components if c in COMPONENT_BY_ID)
+            item.setToolTip(f"{'New' if write.action == 'create' else 'Changed'}, for {titles}")
+            self.list.addItem(item)
+        for row in known.settings:
+            item = QListWidgetItem(f"= {row.key}: {row.after}")
+            item.setToolTip(f"Setting {row.schema} {row.key}")
+            self.list.addItem(item)
+        new = sum(w.action == "create" for w in plan.writes)
+        parts = [f"{new} new files (+)", f"{len(plan.writes) - new} changed (~)"]
+        if known.settings:
+            parts.append(f"{len(known.settings)} settings (=)")
+        self.count.setText(", ".join(parts) if plan.writes or known.settings else "✓ Every file is right")
+        self.restart.setText("\n".join(f"• {sentence}" for sentence in plan.restart))
 
     def _chosen(self) -> Snapshot | None:
         item = self.history.currentItem()
         found: Snapshot | None = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
         return found
 
-    def _update_back(self) -> None:
-        chosen = self._chosen()
-        self.back.setEnabled(chosen is not None and chosen.status == "worn")
+    def _update_buttons(self) -> None:
+        known, chosen, free = self._known, self._chosen(), not self._desk.busy
+        pending = known is not None and known.status.pending is not None
+        plan = known.plan if known is not None else None
+        to_do = plan is not None and known is not None and bool(plan.writes or known.settings)
+        self.wear_button.setEnabled(to_do and not pending and free)
+        self.back.setEnabled(chosen is not None and chosen.status == "worn" and not pending and free)
+        self.finish_button.setEnabled(free)
+        self.revert_button.setEnabled(free)
 
-    def _say(self, words: str, good: bool = True) -> None:
+    def _progressed(self, done: int, total: int, _note: str) -> None:
+        for widget in (self.bar, self.stop):
+            widget.setVisible(total > 0)
+        if total:
+            self.bar.setRange(0, total)
+            self.bar.setValue(done)
+        self._update_buttons()
+
+    def _say(self, words: str, good: bool) -> None:
         self.said.setText(words)
         set_kind(self.said, "good" if good else "bad")
+        self._ask(None)
+
+    def _ask(self, error: WearError | None) -> None:
+        """Offer what can be decided about files that were edited since, or whose kept bytes are damaged."""
+        self._error = error
+        self.leave.setVisible(error is not None)
+        self.give_up.setVisible(error is not None and bool(error.edited))
+
+    # Doing
 
     def wear(self) -> None:
         """Put the look on."""
-        plan, history = self.plan(), self._history()
-        if plan is None or history is None:
-            return
-        try:
-            snapshot = put_on(plan, history, self._session)
-        except FinchError as error:
-            self._say(error.line(), False)
-        else:
-            if snapshot is not None:
-                self._say(f"✓ {len(snapshot.entries)} files written. You can go back at any time.")
-        self.refresh()
-        self.changed.emit()
+        plan = self._known.plan if self._known is not None else None
+        if plan is not None:
+            self._begin()
+            self._desk.wear(lambda: plan)
 
     def go_back(self) -> None:
         """Take off the chosen look and all that came after it."""
-        chosen, history = self._chosen(), self._history()
-        if chosen is None or history is None:
-            return
-        try:
-            count = go_back_to(chosen.id, history, self._session)
-        except FinchError as error:
-            self._say(error.line(), False)
-        else:
-            self._say(
-                "✓ Every file is as it was." if count == 1 else f"✓ {count} looks taken off; every file is as it was."
-            )
-        self.refresh()
-        self.changed.emit()
+        chosen = self._chosen()
+        if chosen is not None:
+            self._begin()
+            self._desk.go_back_to(chosen.id)
 
-    def _finish(self) -> None:
-        history = self._history()
-        pending = history.pending() if history else None
-        if history is not None and pending is not None:
-            try:
-                finish(pending, history)
-                self._say("✓ Finished.")
-            except FinchError as error:
-                self._say(error.line(), False)
-        self.refresh()
-        self.changed.emit()
+    def _decide(self, give_up: bool) -> None:
+        if self._error is not None:
+            error = self._error
+            self._begin()
+            self._desk.decide(error, give_up)
 
-    def _revert(self) -> None:
-        history = self._history()
-        pending = history.pending() if history else None
-        if history is not None and pending is not None:
-            try:
-                take_off(pending, history, self._session)
-                self._say("✓ Every file is as it was.")
-            except FinchError as error:
-                self._say(error.line(), False)
-        self.refresh()
-        self.changed.emit()
+    def _begin(self) -> None:
+        self._say("", True)
+
+
+def _state_words(known: Known) -> str:
+    status = known.status
+    if status.pending is not None:
+        return status.words()
+    if status.broken:
+        return f"The kept files of an earlier look are damaged and were set aside: {status.broken[0]}"
+    if status.worn is None:
+        return "No look is worn here yet"
+    words = known.words()
+    if words == "another look is worn":
+        return f"Another look is worn: “{status.worn.look}”"
+    return f"This look is {words}" if words != "not worn yet" else status.words()
 
 
 def _short(home: Path) -> str:
-    if home == Path.home():
+    if home == own_home():
         return "your own home folder"
     return "the demo home" if home.parent.name == "demo" else f"“{home.name}”"

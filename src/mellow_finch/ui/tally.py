@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from ..errors import FinchError
-from ..wear.history import History
-from ..wear.places import history_folder
 from .document import Document
 from .gather_desk import GatherDesk
 from .steps import StepTrack
+from .wear_desk import Known, WearDesk
 
 _REST_MS = 150  # the counts follow a drag when the hand has rested for so long
 
@@ -19,11 +17,12 @@ class Tally(QObject):
 
     trouble = pyqtSignal(str)
 
-    def __init__(self, document: Document, track: StepTrack, desk: GatherDesk) -> None:
+    def __init__(self, document: Document, track: StepTrack, desk: GatherDesk, wearing: WearDesk) -> None:
         super().__init__()
-        self._document, self._track, self._desk = document, track, desk
-        self._worn = ""
+        self._document, self._track, self._desk, self._wearing = document, track, desk, wearing
         self.interrupted = False  # whether an earlier change waits to be finished or undone
+        self._told: set[str] = set()  # what the person has been told of interrupted and damaged snapshots
+        wearing.learned.connect(self._learned)
         self._resting = QTimer(self)
         self._resting.setSingleShot(True)
         self._resting.timeout.connect(self.count)
@@ -34,6 +33,7 @@ class Tally(QObject):
 
     def count(self) -> None:
         """Say at every step what is left there."""
+        self._wearing.look_again()
         look, buttons = self._document.look, self._track.buttons
         if look is None:
             for name in buttons:
@@ -46,22 +46,18 @@ class Tally(QObject):
         buttons["dress"].say(f"{done} dressed")
         short = sum(not f.passes for f in self._document.findings)
         buttons["proof"].say(f"{short} to mend" if short else "all readable", bool(short))
-        buttons["wear"].say("worn" if self._worn == look.name else "not worn yet")
 
-    def learn_what_is_worn(self) -> None:
-        """Learn which look the home wears; only wearing and another home can change that."""
-        self._worn, self.interrupted = "", False
-        if self._document.home is not None:
-            history = History(history_folder(self._document.home))
-            try:
-                last, pending = history.last_worn(), history.pending()
-            except FinchError as error:
-                self.trouble.emit(error.line())
-            else:
-                self._worn = last.look if last is not None else ""
-                self.interrupted = pending is not None
-                if pending is not None:
-                    self.trouble.emit(
-                        f"Putting on “{pending.look}” was interrupted. Wear offers to finish or to undo it."
-                    )
-        self.count()
+    def _learned(self, known: Known) -> None:
+        """Say how the home and the look stand; tell once of what was interrupted or is damaged."""
+        status = known.status
+        self.interrupted = status.pending is not None
+        if self._document.look is not None or self.interrupted:
+            self._track.buttons["wear"].say(known.words(), self.interrupted)
+        pending = status.pending
+        if pending is not None and pending.id not in self._told:
+            self._told.add(pending.id)
+            self.trouble.emit(f"{status.words()} Wear offers to finish it or to take it back.")
+        for folder in status.broken:
+            if folder.name not in self._told:
+                self._told.add(folder.name)
+                self.trouble.emit(f"The kept files of an earlier look are damaged and were set aside: {folder}")

@@ -155,7 +155,6 @@ class Window(QMainWindow):
         if self._complete:
             return
         self._complete = True
-        from ..session.base import Session
         from ..session.simulated import SimulatedSession
         from .asking import Asking
         from .document import Document
@@ -170,6 +169,7 @@ class Window(QMainWindow):
         from .screen_pick import ScreenPicker
         from .staging import Staging
         from .tally import Tally
+        from .wear_desk import WearDesk
 
         self.document = Document(self)
         self.opening = Opening(self.document, self.jobs, self)
@@ -177,19 +177,19 @@ class Window(QMainWindow):
         self.staging = Staging(self.document, self._style, self.jobs, lambda look: self.opening.known.get(look.source))
         self.stage = self.staging.stage
         self.desk = GatherDesk(self.document, self._style, self.jobs, self.opening, self.picture, self.staging)
-        self.tally = Tally(self.document, self.track, self.desk)
+        self.wearing = WearDesk(self.document, self.jobs, SimulatedSession())
+        self.tally = Tally(self.document, self.track, self.desk, self.wearing)
         self.picker = ScreenPicker(self, self.jobs, self.desk.name_colour)
-        self.session: Session = SimulatedSession()
         self.plumage = Plumage(self.document, self._style)
         self._gap.hide()
         self._ribbon.addWidget(self.plumage)
         self.gather = self.desk.panel
         self.tune = TunePanel(self.document, self._style)
-        self.dressing = DressDesk(self.document, self._style, self.jobs, self.staging)
+        self.dressing = DressDesk(self.document, self._style, self.jobs, self.staging, self.wearing)
         self.themes, self.dress = self.dressing.themes, self.dressing.panel
         self.changes, self.beside = self.dressing.changes, self.dressing.beside
         self.proof = ProofPanel(self.document, self._style)
-        self.wear = WearPanel(self.document, self._style, self.session)
+        self.wear = WearPanel(self.document, self.wearing)
         self.steps = StepsPanel(self.document, self._style)
         self.panels: dict[str, QWidget] = {
             "gather": self.gather,
@@ -202,7 +202,7 @@ class Window(QMainWindow):
             "tune": self.tune.refresh,
             "dress": self.dress.refresh,
             "proof": self.proof.refresh,
-            "wear": self.wear.refresh,
+            "wear": self.wearing.look_again,
         }
         for panel in (*self.panels.values(), self.steps):
             self.side.addWidget(panel)
@@ -225,7 +225,9 @@ class Window(QMainWindow):
         self.header.compare.pressed.connect(lambda: self._show_before(True))
         self.header.compare.released.connect(lambda: self._show_before(False))
         self.wear.home_asked.connect(self.asking.home)
-        self.wear.changed.connect(self.tally.learn_what_is_worn)
+        self.wearing.done.connect(self.tally.count)
+        self.wearing.said.connect(self._say_change)
+        self.wearing.progressed.connect(self._say_progress)
         self.asking.home_chosen.connect(self.use_home)
         self.staging.picked.connect(self._picked)
         self.tune.page_changed.connect(lambda _: self._show_stage())
@@ -236,8 +238,7 @@ class Window(QMainWindow):
         self.picker.taken.connect(self._picked_off_screen)
         self.dressing.connect(self.asking)
         self.dressing.shown.connect(self._show_dressed)
-        self.dressing.worn.connect(self.tally.learn_what_is_worn)
-        self.dress.theme.wear_asked.connect(lambda path: self.dressing.wear(path, self.session))
+        self.dress.theme.wear_asked.connect(self.dressing.wear)
         self.themes.opened.connect(lambda _: self.show_step("dress"))
         self.opening.theme_found.connect(self.themes.bring)
         self.steps.closed.connect(lambda: self.show_step(self.step))
@@ -275,13 +276,12 @@ class Window(QMainWindow):
         from ..session.real import session_for
         from ..session.simulated import SimulatedSession
 
-        self.session = session_for(home) or SimulatedSession()
-        self.wear.set_session(self.session)
+        self.wearing.session = session_for(home) or SimulatedSession()
         self.document.set_home(home)
         self.steps.forget_images()
         self.footer_home.setText("Demo home" if home.parent.name == "demo" else str(home))
         self.desk.offer_pictures_of(home)
-        self.tally.learn_what_is_worn()
+        self.tally.count()
 
     def open_path(self, path: str) -> None:
         """Open a picture, a look, a palette or a theme by its path."""
@@ -406,6 +406,7 @@ class Window(QMainWindow):
         self.centre.setCurrentWidget(self.desk.view() if name == "gather" else self.stage)
         self.dressing.take_theme(name == "dress")
         self._show_stage()
+        self.wearing.come_in_sight(name == "wear")
         if name == "tune":
             self.document.select(self.document.role, self.document.component, self.document.part)
         if name == "gather":
@@ -462,6 +463,17 @@ class Window(QMainWindow):
             self._style_icons()
             self.gather.picture.field.forget_wheel()
             self.update()
+
+    def _say_change(self, words: str, good: bool) -> None:
+        """Tell what came of a change of the home; Wear itself tells it in its panel."""
+        if good:
+            self.footer.setText(words)
+        elif self.step != "wear":
+            self.say_trouble(words)
+
+    def _say_progress(self, done: int, total: int, note: str) -> None:
+        if total:
+            self.footer.setText(f"{done} of {total}: {note}")
 
     def say_trouble(self, words: str) -> None:
         """Tell the person what went wrong, in place; empty words take it away."""

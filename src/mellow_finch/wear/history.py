@@ -1,161 +1,235 @@
-"""The history of a home: one folder for every time a look was put on, with the old bytes of all it changed."""
+"""The history of a home: one folder for every time a look was put on, with the old bytes of all it changed.
+
+A snapshot's manifest never changes; its status is the name of an empty file beside it, so that marking it needs no
+room on the disk. What is only prepared changed nothing yet and does not count.
+"""
 
 from __future__ import annotations
 
-import hashlib
-import json
-from collections.abc import Mapping
-from dataclasses import asdict, dataclass, field, replace
+import os
+from collections.abc import Iterator
+from contextlib import contextmanager
 from functools import lru_cache
 from pathlib import Path
-from typing import Any, Literal
+from typing import get_args
 
-from ..components.model import Files
-from ..errors import WearError, file_errors
-from .disk import Disk
+from ..disk.facts import Facts, read_plain
+from ..disk.write import TEMPORARY, Disk
+from ..errors import FileAccessError, FinchError, WearError, file_errors
+from .journal import IN_FORCE, UNDER_WAY, FileRow, Snapshot, Status, manifest_text, snapshot_from
+from .lock import WAIT_S, locked
+from .targets import digest
 
-Status = Literal["writing", "worn", "undoing", "undone"]
-
-
-@dataclass(frozen=True, slots=True)
-class Entry:
-    """One file of a snapshot.
-
-    path: from the home folder; target: where the bytes really lie, symlinks followed; before, after: SHA-256 of the
-    bytes, before empty when there was no file; mode: its permission bits; blob: the old bytes' name in the snapshot.
-    """
-
-    path: str
-    target: str
-    component: str
-    before: str
-    after: str
-    mode: int
-    blob: str
-
-
-@dataclass(frozen=True, slots=True)
-class Snapshot:
-    """All that is needed to finish or to undo one putting on."""
-
-    id: str
-    look: str
-    when: str
-    status: Status
-    entries: tuple[Entry, ...]
-    folders: tuple[str, ...] = ()
-    settings: tuple[tuple[str, str, str], ...] = field(default=())
-
-
-def digest(data: bytes) -> str:
-    """Return the SHA-256 of bytes."""
-    return hashlib.sha256(data).hexdigest()
+_MANIFEST = "manifest.json"
+_ASIDE = "set-aside"
+_LOCK = "lock"
+_PRIVATE = Facts(0o600)
+_STATUSES: tuple[Status, ...] = get_args(Status)
 
 
 @lru_cache(maxsize=256)
-def _read_manifest(path: Path, _mtime_ns: int, _size: int) -> tuple[Snapshot, Mapping[str, Entry]]:
-    data: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
-    entries = tuple(Entry(**e) for e in data.pop("entries"))
-    settings = tuple((str(a), str(b), str(c)) for a, b, c in data.pop("settings"))
-    snapshot = Snapshot(**{**data, "entries": entries, "folders": tuple(data["folders"]), "settings": settings})
-    return snapshot, {entry.path: entry for entry in entries}
+def _read_manifest(path: Path, _mtime_ns: int, _size: int, status: Status | None) -> Snapshot:
+    data = read_plain(path)
+    if data is None:
+        raise ValueError("no manifest")
+    return snapshot_from(data.decode("utf-8"), path.parent.name, status)
 
 
 class History:
     """The snapshots of one home, oldest first, kept outside it."""
 
-    def __init__(self, folder: Path, disk: Disk | None = None) -> None:
+    def __init__(self, folder: Path, disk: Disk | None = None, who: str = "Mellow Finch", wait_s: float = WAIT_S) -> None:
         self.folder = folder
         self.disk = disk or Disk()
+        self._who, self._wait_s = who, wait_s
 
-    def snapshots(self) -> list[Snapshot]:
-        """Return every snapshot, oldest first; unfinished preparations, which changed nothing, do not count."""
+    @property
+    def lock_path(self) -> Path:
+        """Return the file that is locked while the home is changed."""
+        return self.folder / _LOCK
+
+    @contextmanager
+    def locked(self) -> Iterator[None]:
+        """Hold the home for one change, with what earlier ones left lying cleared away.
+
+        Raises WearError when another one changes it, FileAccessError when the history cannot be written.
+        """
+        self._make_private(self.folder)
+        with locked(self.lock_path, self._who, self._wait_s):
+            self._clear()
+            yield
+
+    def tidy(self) -> None:
+        """Clear away what an interrupted preparation left, unless another one changes the home just now."""
         if not self.folder.is_dir():
-            return []
+            return
+        try:
+            with locked(self.lock_path, self._who, 0):
+                self._clear()
+        except (WearError, FileAccessError):
+            return
+
+    def _make_private(self, folder: Path) -> None:
+        """Make a folder of the history, and its own ones above it, for nobody else to look into."""
+        with file_errors(folder, "make"):
+            for part in (folder.parent.parent, folder.parent, folder):
+                part.mkdir(mode=0o700, parents=True, exist_ok=True)
+                if part.stat().st_mode & 0o077 and part.stat().st_uid == os.geteuid():
+                    part.chmod(0o700)
+
+    def _clear(self) -> None:
+        """Remove temporary files and preparations that were interrupted; set aside what is damaged."""
+        for path in self.folder.glob(f"{TEMPORARY}*"):
+            self.disk.remove(path)
+        for folder in self._folders():
+            for path in folder.glob(f"{TEMPORARY}*"):
+                self.disk.remove(path)
+            manifest, statuses = folder / _MANIFEST, self._statuses(folder)
+            if "preparing" in statuses or (not manifest.exists() and not statuses):
+                self._drop(folder)
+            else:
+                try:
+                    self._load(folder)
+                except WearError:
+                    aside = self.folder / _ASIDE
+                    self._make_private(aside)
+                    self.disk.rename(folder, aside / folder.name)
+
+    def _drop(self, folder: Path) -> None:
+        """Forget a preparation: whatever it staged in the home, then its own folder."""
+        try:
+            self.unstage(self._load(folder))
+        except (WearError, FileAccessError):
+            pass  # its manifest was not written whole, so nothing was staged yet
+        self.forget(folder.name)
+
+    def unstage(self, snapshot: Snapshot) -> None:
+        """Remove the temporary files and the empty new folders of a snapshot from the home."""
+        for row in snapshot.files:
+            if row.staged:
+                self.disk.remove(Path(row.target).with_name(row.staged))
+        for folder in reversed(snapshot.folders):
+            self.disk.remove_folder(Path(folder.path))
+
+    def forget(self, id_: str) -> None:
+        """Remove a snapshot's folder, its status last."""
+        folder = self.folder / id_
+        for path in sorted(folder.glob("*"), key=lambda p: p.name.startswith("state-")):
+            self.disk.remove(path)
+        self.disk.remove_folder(folder)
+
+    # Reading
+
+    def _folders(self) -> list[Path]:
         with file_errors(self.folder, "read"):
-            found = sorted(p for p in self.folder.iterdir() if (p / "manifest.json").is_file())
-            return [self._load(p) for p in found]
+            if not self.folder.is_dir():
+                return []
+            return sorted(p for p in self.folder.iterdir() if p.name != _ASIDE and p.is_dir() and not p.is_symlink())
+
+    @staticmethod
+    def _statuses(folder: Path) -> list[Status]:
+        return [s for s in _STATUSES if (folder / f"state-{s}").exists()]
 
     def _load(self, folder: Path) -> Snapshot:
-        return self._indexed(folder)[0]
-
-    def _indexed(self, folder: Path) -> tuple[Snapshot, Mapping[str, Entry]]:
-        """Return a snapshot and its entries by path, read once for each time that it was written."""
-        manifest = folder / "manifest.json"
-        state = manifest.stat()
+        """Return a snapshot, read once for each time that it was written; raises WearError when it is damaged."""
+        manifest = folder / _MANIFEST
         try:
-            return _read_manifest(manifest, state.st_mtime_ns, state.st_size)
-        except (ValueError, KeyError, TypeError) as error:
+            state = manifest.stat()
+            status = next(iter(self._statuses(folder)), None)
+            return _read_manifest(manifest, state.st_mtime_ns, state.st_size, status)
+        except (ValueError, KeyError, TypeError, AttributeError, OSError, RecursionError, FinchError) as error:
             raise WearError(f"The snapshot in “{folder}” is damaged, so it was left alone.") from error
 
-    def worn_entries(self, path: str) -> list[tuple[Snapshot, Entry]]:
+    def snapshots(self) -> list[Snapshot]:
+        """Return every snapshot that counts, oldest first; damaged ones are left out, see broken."""
+        return [s for s in self._readable() if s.status != "preparing"]
+
+    def _readable(self) -> Iterator[Snapshot]:
+        for folder in self._folders():
+            try:
+                yield self._load(folder)
+            except WearError:
+                continue
+
+    def broken(self) -> tuple[Path, ...]:
+        """Return the folders of snapshots that are damaged, set aside or about to be."""
+        found = []
+        for folder in self._folders():
+            manifest, statuses = folder / _MANIFEST, self._statuses(folder)
+            if "preparing" in statuses or (not manifest.exists() and not statuses):
+                continue
+            try:
+                self._load(folder)
+            except WearError:
+                found.append(folder)
+        aside = self.folder / _ASIDE
+        return (*found, *(sorted(aside.iterdir()) if aside.is_dir() else ()))
+
+    def worn_rows(self, path: str) -> list[tuple[Snapshot, FileRow]]:
         """Return what the snapshots of looks that are worn keep of one file, oldest first."""
-        if not self.folder.is_dir():
-            return []
-        with file_errors(self.folder, "read"):
-            found = sorted(p for p in self.folder.iterdir() if (p / "manifest.json").is_file())
-            rows = [self._indexed(p) for p in found]
-        return [(s, by_path[path]) for s, by_path in rows if s.status in ("worn", "writing") and path in by_path]
+        rows = [s for s in self._readable() if s.status in ("worn", "writing") and path in s.by_path]
+        return [(s, s.by_path[path]) for s in rows]
 
     def last_worn(self) -> Snapshot | None:
         """Return the newest snapshot that can be undone."""
-        return next((s for s in reversed(self.snapshots()) if s.status in ("worn", "writing", "undoing")), None)
+        return next((s for s in reversed(self.snapshots()) if s.status in IN_FORCE), None)
 
     def pending(self) -> Snapshot | None:
         """Return the snapshot whose writing or undoing was interrupted, if any."""
-        return next((s for s in self.snapshots() if s.status in ("writing", "undoing")), None)
+        return next((s for s in self.snapshots() if s.status in UNDER_WAY), None)
 
-    def add(self, snapshot: Snapshot, blobs: dict[str, bytes], fresh: dict[str, bytes]) -> None:
-        """Put a snapshot on disk: old bytes and new bytes first, the manifest, which makes it count, last."""
+    def blob(self, snapshot: Snapshot, row: FileRow) -> bytes | None:
+        """Return the old bytes that a snapshot keeps of a file, None when they are missing or damaged."""
+        try:
+            data = read_plain(self.blob_path(snapshot, row))
+        except FileAccessError:
+            return None
+        return data if data is not None and digest(data) == row.before else None
+
+    def blob_path(self, snapshot: Snapshot, row: FileRow) -> Path:
+        """Return where the old bytes of a file are kept."""
+        return self.folder / snapshot.id / row.blob
+
+    # Writing
+
+    def new_id(self, when: str) -> str:
+        """Return a name for the next snapshot, after all that were; when: digits of its time."""
+        numbers = [int(f.name[:5]) for f in self._folders() if f.name[:5].isdigit()]
+        aside = self.folder / _ASIDE
+        numbers += [int(f.name[:5]) for f in (aside.iterdir() if aside.is_dir() else ()) if f.name[:5].isdigit()]
+        return f"{max(numbers, default=-1) + 1:05d}-{when}"
+
+    def add(self, snapshot: Snapshot, blobs: dict[str, bytes]) -> None:
+        """Put a snapshot on disk as prepared: its status first, then the old bytes, the manifest last."""
         folder = self.folder / snapshot.id
-        with file_errors(folder, "make"):
-            folder.mkdir(parents=True, exist_ok=True)
-        for name, data in {**blobs, **fresh}.items():
-            self.disk.write(folder / name, data, 0o600)
-        self._save(snapshot)
+        self._make_private(folder)
+        self.disk.write(folder / "state-preparing", b"", _PRIVATE)
+        for name, data in blobs.items():
+            self.disk.write(folder / name, data, _PRIVATE)
+        self.disk.write(folder / _MANIFEST, manifest_text(snapshot).encode("utf-8"), _PRIVATE)
 
     def mark(self, snapshot: Snapshot, status: Status) -> Snapshot:
-        """Return the snapshot with another status, put on disk."""
-        changed = replace(snapshot, status=status)
-        self._save(changed)
-        return changed
+        """Return the snapshot with another status, put on disk; needs no room there."""
+        folder = self.folder / snapshot.id
+        old = folder / f"state-{snapshot.status}"
+        if old.exists():
+            self.disk.rename(old, folder / f"state-{status}")
+        else:
+            self.disk.write(folder / f"state-{status}", b"", _PRIVATE)
+        return snapshot.with_status(status)
 
-    def _save(self, snapshot: Snapshot) -> None:
-        text = json.dumps(asdict(snapshot), indent=1)
-        self.disk.write(self.folder / snapshot.id / "manifest.json", text.encode("utf-8"), 0o600)
+    def torn(self, snapshot: Snapshot, row: FileRow) -> bool:
+        """Tell whether writing into a file was interrupted, so that what is in it is nobody's."""
+        return (self.folder / snapshot.id / _torn_name(row)).exists()
 
-    def blob(self, snapshot: Snapshot, name: str) -> bytes:
-        """Return old or new bytes kept in a snapshot."""
-        path = self.folder / snapshot.id / name
-        with file_errors(path, "read"):
-            return path.read_bytes()
+    def begin_overwriting(self, snapshot: Snapshot, row: FileRow) -> None:
+        """Note that a file is written into from here on."""
+        self.disk.write(self.folder / snapshot.id / _torn_name(row), b"", _PRIVATE)
+
+    def end_overwriting(self, snapshot: Snapshot, row: FileRow) -> None:
+        """Note that a file was written whole."""
+        self.disk.remove(self.folder / snapshot.id / _torn_name(row))
 
 
-@dataclass(frozen=True)
-class OriginalFiles:
-    """A home as it was before any look that it wears now, so that recolouring always starts from the person's own file.
-
-    A file that the person edited since counts as it is.
-    """
-
-    below: Files
-    history: History
-
-    def _origin(self, path: str) -> tuple[bool, bytes | None]:
-        now = self.below(path)
-        if now is None:
-            return False, None
-        chain = self.history.worn_entries(path)
-        if not chain or digest(now) != chain[-1][1].after:
-            return False, None
-        first, entry = chain[0]
-        return True, self.history.blob(first, entry.blob) if entry.before else None
-
-    def __call__(self, path: str) -> bytes | None:
-        """Return the original bytes of a file."""
-        known, data = self._origin(path)
-        return data if known else self.below(path)
-
-    def find(self, pattern: str) -> list[str]:
-        """Return the matches that were there before."""
-        return [p for p in self.below.find(pattern) if self(p) is not None]
+def _torn_name(row: FileRow) -> str:
+    return f"torn-{digest(row.path.encode('utf-8', 'surrogateescape'))[:16]}"

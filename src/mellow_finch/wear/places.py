@@ -7,6 +7,8 @@ from pathlib import Path
 
 import platformdirs
 
+from ..errors import WearError
+
 APP = "mellow-finch"
 
 
@@ -14,6 +16,14 @@ def history_folder(home: Path) -> Path:
     """Return the folder for the history of a home, outside of any other home than the person's own."""
     name = hashlib.sha256(str(home.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:16]
     return platformdirs.user_state_path(APP) / "history" / name
+
+
+def own_home() -> Path:
+    """Return the home of whoever runs this; raises WearError when the system does not know one."""
+    try:
+        return Path.home()
+    except RuntimeError as error:
+        raise WearError("Your home folder is not known here.", "Name it with --home.") from error
 
 
 def demo_folder() -> Path:

@@ -6,14 +6,16 @@ import posixpath
 from collections.abc import Iterator, Mapping
 from pathlib import Path
 
-from ..components.model import OutFile
+from ..disk.facts import Facts
+from ..disk.write import Disk
 from ..errors import FileAccessError, ParseError, file_errors
+from ..look.dressed import Output
 from ..palette.recipe import Tone
 from ..session.base import Setting
 from ..theme.account import Outcome, OutEntry
 from ..theme.kinds import Found
-from .disk import Disk
-from .wear import Plan, Write, action_for
+from .plan import Plan, planned
+from .targets import check_home
 
 # The settings by which a kind of theme is chosen.
 _SETTINGS: Mapping[str, tuple[str, str]] = {
@@ -53,16 +55,16 @@ def lay_down(outputs: Mapping[str, OutEntry], into: Path, sources: frozenset[Pat
                 continue
             if target.is_symlink():
                 target.unlink()
-        Disk().write(target, entry.data, entry.mode, sync=False)
+        Disk().write(target, entry.data, Facts(entry.mode), sync=False)
     return len(rows)
 
 
-def _files(outputs: Mapping[str, OutEntry]) -> Iterator[OutFile]:
+def _files(outputs: Mapping[str, OutEntry]) -> Iterator[Output]:
     """Yield the outputs as plain files; a link becomes a copy of what it points to."""
     for path, entry in outputs.items():
         for _ in range(8):
             if not entry.link:
-                yield OutFile(path, entry.data)
+                yield Output(path, entry.data, ("theme",))
                 break
             inner = outputs.get(posixpath.normpath(posixpath.join(posixpath.dirname(path), entry.link)))
             if inner is None:
@@ -72,14 +74,8 @@ def _files(outputs: Mapping[str, OutEntry]) -> Iterator[OutFile]:
 
 def theme_plan(outcome: Outcome, found: tuple[Found, ...], tone: Tone, home: Path) -> Plan:
     """Return what putting a recoloured theme on would write, and the settings that choose it. Writes nothing."""
-    writes: list[Write] = []
-    same = 0
-    for file in _files(outcome.outputs):
-        target, action = action_for(home, file)
-        if action is None:
-            same += 1
-        else:
-            writes.append(Write(file.path, target, "theme", action, file.data))
+    check_home(home)
+    writes, same, made_of = planned(home, _files(outcome.outputs))
     chosen = dict.fromkeys(_SETTINGS[f.kind.id] for f in found if f.kind.id in _SETTINGS)
     settings = [Setting(schema, key, outcome.name) for schema, key in chosen]
     if any(f.kind.id.startswith("toolkit") for f in found):
@@ -87,4 +83,4 @@ def theme_plan(outcome: Outcome, found: tuple[Found, ...], tone: Tone, home: Pat
     restart = (
         "Programs that are running follow when the desktop changes the theme's name; others when started again.",
     )
-    return Plan(outcome.name, home, tuple(writes), restart, tuple(settings), same)
+    return Plan(outcome.name, home, writes, restart, tuple(settings), same, made_of=made_of)

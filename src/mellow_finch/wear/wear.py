@@ -1,237 +1,326 @@
-"""Putting a look on a home and taking it off again, the exact old bytes back."""
+"""Putting a look on a home, finishing what was interrupted, and taking it off again, the exact old bytes back.
+
+A putting on is journalled: the old bytes and the journal reach the disk first, then every new file waits whole under a
+temporary name beside its place (so that room for all of them is taken), then they change places one by one, then
+settings and open terminals follow. Until the files change places nothing has happened; from there on an interruption
+can be finished or undone.
+"""
 
 from __future__ import annotations
 
-import stat
-from collections.abc import Iterable
-from dataclasses import dataclass
+import secrets
+from collections.abc import Collection, Iterable, Sequence
+from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
-from typing import Literal
+from typing import NamedTuple
 
-from ..components.catalogue import COMPONENT_BY_ID
-from ..components.model import OutFile, moved_path
-from ..errors import WearError, file_errors
-from ..look.dressed import Dressed
+from ..disk.facts import no_room
+from ..disk.write import missing_folders
+from ..errors import Cancelled, FileAccessError, FinchError, WearError
 from ..progress import Progress, Silent
-from ..session.base import Session, Setting
-from ..session.xdg import moved_folders
-from .disk import missing_folders
-from .history import Entry, History, Snapshot, digest
+from ..session.base import Reading, Session
+from ..session.terminals import RESET
+from .history import History
+from .journal import FileRow, FolderRow, Row, SettingRow, Snapshot, TerminalRow
+from .plan import Plan, stale_paths
+from .room import check_room
+from .targets import check_home, digest, read_there
+from .walk import Walker, can_go_back, can_go_on, standing
 
 
-@dataclass(frozen=True, slots=True)
-class Write:
-    """One file that will be written: action tells whether it is there already."""
+class Done(NamedTuple):
+    """What came of a change: the snapshot, and a sentence for each thing that was left as it is."""
 
-    path: str
-    target: Path
-    component: str
-    action: Literal["create", "change"]
-    data: bytes
-
-
-@dataclass(frozen=True, slots=True)
-class Plan:
-    """What putting a look on will do, in order; same are files that need no change."""
-
-    look: str
-    home: Path
-    writes: tuple[Write, ...]
-    restart: tuple[str, ...]
-    settings: tuple[Setting, ...]
-    same: int
-    sequences: str = ""
-
-
-def make_plan(dressed: Dressed, home: Path) -> Plan:
-    """Return what would be written where. Writes nothing. Raises FileAccessError when a file cannot be read."""
-    writes: list[Write] = []
-    same = 0
-    for component, files in dressed.files.items():
-        for file in files:
-            target, action = action_for(home, file)
-            if action is None:
-                same += 1
-            else:
-                writes.append(Write(file.path, target, component, action, file.data))
-    touched = dict.fromkeys(w.component for w in writes)
-    restart = tuple(f"{COMPONENT_BY_ID[c].title}: {COMPONENT_BY_ID[c].restart}" for c in touched)
-    sequences = next(
-        (f.data.decode("ascii") for f in dressed.files.get("terminal") or () if f.path.endswith(".osc")), ""
-    )
-    look = dressed.look
-    # Light or dark first: desktops rewrite other settings when it changes.
-    settings = (
-        Setting("org.gnome.desktop.interface", "color-scheme", f"prefer-{look.tone}"),
-        Setting("org.gnome.desktop.interface", "gtk-theme", look.folder),
-    )
-    return Plan(look.name, home, tuple(writes), restart, settings, same, sequences)
-
-
-def action_for(home: Path, file: OutFile) -> tuple[Path, Literal["create", "change"] | None]:
-    """Return where a file really goes, and whether that creates or changes one, None where it is right already.
-
-    Raises WearError for a place outside of the home, FileAccessError when what is there cannot be read.
-    """
-    target = _target(home, file)
-    old = _bytes(target)
-    return target, None if old == file.data else "create" if old is None else "change"
-
-
-def _target(home: Path, file: OutFile) -> Path:
-    path = home / moved_path(file.path, moved_folders(home))
-    if ".." in Path(file.path).parts or Path(file.path).is_absolute():
-        raise WearError(f"“{file.path}” lies outside the home folder, so nothing was written.")
-    with file_errors(path, "follow"):
-        target = path.resolve()
-        if target.is_dir():
-            raise WearError(f"“{path}” is a folder where a file is to be written.", "Move it away, then try again.")
-    return target
-
-
-def _bytes(path: Path) -> bytes | None:
-    with file_errors(path, "read"):
-        return path.read_bytes() if path.exists() else None
+    snapshot: Snapshot
+    left: tuple[str, ...] = ()
 
 
 def put_on(plan: Plan, history: History, session: Session, progress: Progress | None = None) -> Snapshot | None:
-    """Put a planned look on: snapshot first, then every file atomically, then the session's settings.
+    """Put a planned look on; None comes back when nothing had to change.
 
-    Returns the snapshot, None when nothing had to change. Raises WearError when an interrupted change waits, or when a
-    file has changed since the plan was made; then nothing is written.
+    When it cannot be done or progress stops it, everything is as it was. Raises WearError when an interrupted change
+    waits, when files have changed since the plan was made, or when another one changes the home.
     """
     progress = progress or Silent()
-    if history.pending() is not None:
-        raise WearError("An earlier change was interrupted.", "Finish or undo it first.")
-    if not plan.writes:
-        return None
-    entries: list[Entry] = []
-    blobs: dict[str, bytes] = {}
-    folders: dict[str, None] = {}
+    check_home(plan.home)
+    with history.locked():
+        if history.pending() is not None:
+            raise WearError("An earlier change was interrupted.", "Finish it or undo it first.")
+        stale = stale_paths(plan, history)
+        if stale:
+            raise WearError(
+                f"{_listed(stale)} {'has' if len(stale) == 1 else 'have'} changed since the list was made, so nothing "
+                "was written.",
+                "Look at the list again.",
+            )
+        rows = _rows(plan, history, session)
+        if not any(isinstance(row, FileRow | SettingRow) for row in rows):
+            return None
+        now = datetime.now()
+        snapshot = Snapshot(
+            history.new_id(f"{now:%Y%m%d-%H%M%S}"),
+            plan.look,
+            now.isoformat(timespec="seconds"),
+            rows,
+            secrets.token_hex(4),
+            plan.made_of,
+        )
+        snapshot = _prepared(snapshot, plan, history, progress)
+        return _placed(snapshot, history, session, progress)
+
+
+def _rows(plan: Plan, history: History, session: Session) -> tuple[Row, ...]:
+    """Return the rows of a plan; staged names are given when the files are staged."""
+    folders = dict.fromkeys(str(f) for w in plan.writes for f in missing_folders(w.target.place))
+    rows: list[Row] = [FolderRow(f) for f in folders]
     for i, write in enumerate(plan.writes):
-        old = _bytes(write.target)
-        if (old is None) != (write.action == "create"):
-            raise WearError(f"“{write.path}” has changed since the list was made.", "Look at the list again.")
-        mode = stat.S_IMODE(write.target.stat().st_mode) if old is not None else 0o644
-        if old is not None:
-            blobs[f"old-{i}"] = old
-        folders |= dict.fromkeys(str(f) for f in missing_folders(write.target))
-        entries.append(
-            Entry(
-                write.path,
-                str(write.target),
-                write.component,
-                digest(old) if old is not None else "",
-                digest(write.data),
-                mode,
-                f"old-{i}",
+        there = write.target.there
+        rows.append(
+            FileRow(
+                path=write.path,
+                target=str(write.target.place),
+                components=write.components,
+                before=there.digest,
+                after=digest(write.data),
+                link=there.kind == "link",
+                facts=there.facts,
+                blob=f"old-{i}" if there.kind else "",
+                in_place=write.target.in_place,
+                size=there.size,
+                fresh=len(write.data),
             )
         )
-    settings = tuple((s.schema, s.key, session.read(s)) for s in plan.settings)
-    now = datetime.now()
-    number = len(list(history.folder.iterdir())) if history.folder.is_dir() else 0
-    snapshot = Snapshot(
-        f"{number:05d}-{now:%Y%m%d-%H%M%S}",
-        plan.look,
-        now.isoformat(timespec="seconds"),
-        "writing",
-        tuple(entries),
-        tuple(folders),
-        settings,
-    )
-    history.add(snapshot, blobs, {f"new-{i}": w.data for i, w in enumerate(plan.writes)})
-    snapshot = _write_all(snapshot, history, progress)
-    for setting in plan.settings:
-        session.write(setting)
+    rows += settings_to_change(plan, session)
     if plan.sequences:
-        session.broadcast(plan.sequences)
-    return snapshot
+        rows.append(TerminalRow(_terminals_now(history), plan.sequences))
+    return tuple(rows)
 
 
-def _temp(snapshot: Snapshot, entry: Entry) -> str:
-    return f".{Path(entry.target).name}.finch-{snapshot.id}"
+def settings_to_change(plan: Plan, session: Session) -> tuple[SettingRow, ...]:
+    """Return the settings of a plan that the desktop has and that are something else now."""
+    rows = [(setting, session.read(setting)) for setting in plan.settings]
+    return tuple(
+        SettingRow(setting.schema, setting.key, before, setting.value)
+        for setting, before in rows
+        if before.state != "absent" and before != Reading("set", setting.value)
+    )
 
 
-def _write_all(snapshot: Snapshot, history: History, progress: Progress) -> Snapshot:
+def _terminals_now(history: History) -> str:
+    """Return the sequences that give open terminals back what they show now."""
+    worn = [s for s in history.snapshots() if s.status == "worn"]
+    rows = [row for s in worn for row in s.rows if isinstance(row, TerminalRow)]
+    return rows[-1].after if rows else RESET
+
+
+def _prepared(snapshot: Snapshot, plan: Plan, history: History, progress: Progress) -> Snapshot:
+    """Return the snapshot with all new files waiting beside their places; leaves nothing when that cannot be."""
+    names = iter(f".finch-{snapshot.token}-{secrets.token_hex(4)}" for _ in plan.writes)
+    rows = tuple(replace(row, staged=next(names)) if isinstance(row, FileRow) else row for row in snapshot.rows)
+    snapshot = replace(snapshot, rows=rows)
     disk = history.disk
-    for folder in snapshot.folders:
-        disk.make_folder(Path(folder))
-    for i, entry in enumerate(snapshot.entries):
-        progress.report(i, len(snapshot.entries), entry.path)
-        data = history.blob(snapshot, f"new-{i}")
-        disk.write(Path(entry.target), data, entry.mode, _temp(snapshot, entry))
-    return history.mark(snapshot, "worn")
+    try:
+        blobs: dict[str, bytes] = {}
+        for row in snapshot.files:
+            if row.blob:
+                there, blobs[row.blob] = read_there(Path(row.target))
+                if there.digest != row.before:
+                    raise WearError(f"“{row.path}” changes just now, so nothing was written.", "Try again.")
+        history.add(snapshot, blobs)
+        for folder in snapshot.folders:
+            disk.make_folder(Path(folder.path))
+        for i, (row, write) in enumerate(zip(snapshot.files, plan.writes, strict=True)):
+            progress.report(i, 2 * len(plan.writes), row.path)
+            disk.stage(Path(row.target), write.data, row.facts, row.staged)
+        check_room(snapshot.files, history)
+        return history.mark(snapshot, "writing")
+    except (Exception, KeyboardInterrupt) as error:
+        history.unstage(snapshot)
+        history.forget(snapshot.id)
+        if (said := _in_words(error)) is not None:
+            raise said from error
+        raise
 
 
-def finish(snapshot: Snapshot, history: History, progress: Progress | None = None) -> Snapshot:
-    """Finish a putting on that was interrupted."""
-    if snapshot.status != "writing":
-        raise WearError("There is nothing to finish.")
-    return _write_all(snapshot, history, progress or Silent())
+def _in_words(error: BaseException) -> FinchError | None:
+    """Return what is said when everything is as it was; None for what speaks for itself."""
+    if isinstance(error, FileAccessError):
+        if no_room(error):
+            words = "There is not enough room on the disk for the new files and the old ones that are kept"
+            return WearError(f"{words}, so nothing was changed.", "Make some room, then try again.")
+        return WearError(f"{str(error).rstrip('.')}, so nothing was changed.", error.hint)
+    if isinstance(error, Cancelled):
+        return Cancelled("Stopped; everything is as it was.")
+    return None
 
 
-def edited_since(snapshot: Snapshot) -> tuple[str, ...]:
-    """Return the files that are neither as the look left them nor as they were before: the person's own edits."""
-    found = []
-    for entry in snapshot.entries:
-        data = _bytes(Path(entry.target))
-        now = digest(data) if data is not None else ""
-        if now not in (entry.after, entry.before):
-            found.append(entry.path)
-    return tuple(found)
+def _placed(snapshot: Snapshot, history: History, session: Session, progress: Progress) -> Snapshot:
+    """Return the snapshot worn; when that cannot be or is stopped, everything is taken back."""
+    total = len(snapshot.files)
+
+    class Second(Silent):
+        def report(self, done: int, _total: int, note: str) -> None:
+            progress.report(total + done, 2 * total, note)
+
+    try:
+        Walker(snapshot, history, session, Second()).forward()
+        return history.mark(snapshot, "worn")
+    except (Exception, KeyboardInterrupt) as error:
+        Walker(snapshot, history, session, Silent()).back()
+        if any(standing(row, snapshot, history) in ("new", "torn") for row in snapshot.files):
+            raise WearError(f"{error} Not all could be taken back.", "Undo it when that is mended.") from error
+        history.mark(snapshot, "undone")
+        if (said := _in_words(error)) is not None:
+            raise said from error
+        raise
 
 
-def take_off(snapshot: Snapshot, history: History, session: Session, overwrite: Iterable[str] = ()) -> Snapshot:
-    """Undo a snapshot: every file gets its exact old bytes and mode back, what was not there goes.
-
-    overwrite: paths whose edits since may be lost. Raises WearError, changing nothing, when other files were edited.
-    """
-    edited = [p for p in edited_since(snapshot) if p not in set(overwrite)]
-    if edited:
-        raise WearError(
-            f"{_listed(edited)} changed since the look was put on, so nothing was undone.",
-            "Allow it to be overwritten, or keep it.",
-        )
-    snapshot = history.mark(snapshot, "undoing")
-    disk = history.disk
-    for entry in reversed(snapshot.entries):
-        target = Path(entry.target)
-        disk.remove(target.with_name(_temp(snapshot, entry)))
-        if entry.before:
-            if digest(_bytes(target) or b"") != entry.before or stat.S_IMODE(target.stat().st_mode) != entry.mode:
-                disk.write(target, history.blob(snapshot, entry.blob), entry.mode, _temp(snapshot, entry))
-        else:
-            disk.remove(target)
-    for folder in reversed(snapshot.folders):
-        disk.remove_folder(Path(folder))
-    for schema, key, value in snapshot.settings:
-        if value:
-            session.write(Setting(schema, key, value))
-    return history.mark(snapshot, "undone")
-
-
-def _listed(paths: list[str]) -> str:
+def _listed(paths: Sequence[str]) -> str:
     names = ", ".join(f"“{p}”" for p in paths[:3])
     return names if len(paths) <= 3 else f"{names} and {len(paths) - 3} more"
 
 
-def undo_last(history: History, session: Session, overwrite: Iterable[str] = ()) -> Snapshot:
-    """Undo the newest look that is worn. Raises WearError when none is."""
-    snapshot = history.last_worn()
-    if snapshot is None:
-        raise WearError("No look is worn here, so there is nothing to undo.")
-    return take_off(snapshot, history, session, overwrite)
+def edited_since(snapshot: Snapshot, history: History) -> tuple[str, ...]:
+    """Return the files that are neither as the look left them nor as they were before: the person's own edits."""
+    return tuple(row.path for row in snapshot.files if standing(row, snapshot, history) == "edited")
 
 
-def go_back_to(snapshot_id: str, history: History, session: Session, overwrite: Iterable[str] = ()) -> int:
-    """Undo every look that was put on since, and including, one snapshot; return how many were undone."""
-    ids = [s.id for s in history.snapshots() if s.status in ("worn", "writing", "undoing")]
-    if snapshot_id not in ids:
-        raise WearError("That look is not worn any more.")
+def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
+    """Raise WearError when there are files about which a person has to decide. what: what was not done."""
+    if not edited and not damaged:
+        return
+    words, hints = [], []
+    if edited:
+        words.append(f"{_listed(edited)} changed since")
+        hints.append("--overwrite PATH gives it up")
+    if damaged:
+        words.append(f"the kept bytes of {_listed(damaged)} are damaged or missing")
+    hints.append("--leave PATH (or --leave-all) leaves it as it is and goes on with the others")
+    sentence = " and ".join(words)
+    raise WearError(
+        f"{sentence[0].upper()}{sentence[1:]}, so nothing was {what}.",
+        f"Decide about it: {'; '.join(hints)}.",
+        tuple(edited),
+        tuple(damaged),
+    )
+
+
+def _finish(
+    snapshot: Snapshot, history: History, session: Session, overwrite: Collection[str], leave: Collection[str],
+    progress: Progress,
+) -> Done:  # fmt: skip
+    if snapshot.status == "undoing":
+        return _take_off(snapshot, history, session, overwrite, leave, progress)
+    if snapshot.status != "writing":
+        raise WearError("There is nothing to finish.")
+    rows = [(row, standing(row, snapshot, history)) for row in snapshot.files if row.path not in leave]
+    edited = [row.path for row, now in rows if now == "edited" and row.path not in overwrite]
+    lost = [row.path for row, now in rows if now != "new" and row.path not in edited and not can_go_on(row)]
+    _blocking(edited, lost, "finished")
+    walker = Walker(snapshot, history, session, progress)
+    walker.forward(leave, overwrite)
+    return Done(history.mark(snapshot, "worn"), tuple(walker.left))
+
+
+def finish(
+    history: History,
+    session: Session,
+    overwrite: Iterable[str] = (),
+    leave: Iterable[str] = (),
+    progress: Progress | None = None,
+) -> Done:
+    """Finish a change that was interrupted, putting on or taking off, files, settings and open terminals.
+
+    overwrite: files whose edits since may be lost; leave: files that stay as they are. Raises WearError, changing
+    nothing, when there is nothing to finish or other files have to be decided about.
+    """
+    with history.locked():
+        pending = history.pending()
+        if pending is None:
+            raise WearError("Nothing was interrupted here, so there is nothing to finish.")
+        return _finish(pending, history, session, set(overwrite), set(leave), progress or Silent())
+
+
+def undo_last(
+    history: History,
+    session: Session,
+    overwrite: Iterable[str] = (),
+    leave: Iterable[str] = (),
+    progress: Progress | None = None,
+) -> Done:
+    """Take off the look that was put on last, interrupted or not: files, settings and open terminals as they were.
+
+    overwrite: files whose edits since may be lost; leave: files that stay as they are. Raises WearError, changing
+    nothing, when no look is worn or other files have to be decided about.
+    """
+    with history.locked():
+        snapshot = history.last_worn()
+        if snapshot is None:
+            raise WearError("No look is worn here, so there is nothing to undo.")
+        return _take_off(snapshot, history, session, set(overwrite), set(leave), progress or Silent())
+
+
+def _take_off(
+    snapshot: Snapshot, history: History, session: Session, overwrite: Collection[str], leave: Collection[str],
+    progress: Progress,
+) -> Done:  # fmt: skip
+    rows = [(row, standing(row, snapshot, history)) for row in snapshot.files if row.path not in leave]
+    edited = [row.path for row, now in rows if now == "edited" and row.path not in overwrite]
+    damaged = [
+        row.path
+        for row, now in rows
+        if now != "old" and row.path not in edited and not can_go_back(row, snapshot, history)
+    ]
+    _blocking(edited, damaged, "undone")
+    check_room([row for row, now in rows if now != "old"], history)
+    if snapshot.status != "undoing":
+        snapshot = history.mark(snapshot, "undoing")
+    walker = Walker(snapshot, history, session, progress)
+    walker.back(leave, overwrite)
+    stuck = [row.path for row, _ in rows if standing(row, snapshot, history) != "old"]
+    if stuck:
+        raise WearError(
+            f"{_listed(stuck)} could not be put back: {walker.left[0]}",
+            "The rest is as it was. Mend that and undo once more, or leave it with --leave PATH.",
+            damaged=tuple(stuck),
+        )
+    return Done(history.mark(snapshot, "undone"), tuple(walker.left))
+
+
+def go_back_to(
+    snapshot_id: str,
+    history: History,
+    session: Session,
+    overwrite: Iterable[str] = (),
+    leave: Iterable[str] = (),
+    progress: Progress | None = None,
+) -> tuple[int, tuple[str, ...]]:
+    """Undo every look that was put on since, and including, one snapshot; return how many, and what was left."""
+    overwrite, leave = set(overwrite), set(leave)
+    left: list[str] = []
     count = 0
-    while True:
-        done = undo_last(history, session, overwrite)
-        count += 1
-        if done.id == snapshot_id:
-            return count
+    with history.locked():
+        ids = [s.id for s in history.snapshots() if s.status in ("worn", "writing", "undoing")]
+        if snapshot_id not in ids:
+            raise WearError("That look is not worn any more.")
+        while True:
+            snapshot = history.last_worn()
+            assert snapshot is not None
+            done = _take_off(snapshot, history, session, overwrite, leave, progress or Silent())
+            left += done.left
+            count += 1
+            if snapshot.id == snapshot_id:
+                return count, tuple(dict.fromkeys(left))
+
+
+def undecided_files(snapshot: Snapshot, history: History) -> tuple[str, ...]:
+    """Return the files of a snapshot that a person has to decide about: edited since, or their bytes lost."""
+    on = snapshot.status == "writing"
+    return tuple(
+        row.path
+        for row in snapshot.files
+        if (now := standing(row, snapshot, history)) == "edited"
+        or (now != "old" and not can_go_back(row, snapshot, history))
+        or (on and now != "new" and not can_go_on(row))
+    )

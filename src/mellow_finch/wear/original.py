@@ -1,0 +1,52 @@
+"""A home as it was before any look that it wears now."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass
+from pathlib import Path
+
+from ..components.model import Files
+from ..disk.facts import read_plain
+from ..errors import FileAccessError
+from .history import History
+from .targets import digest
+
+
+@dataclass(frozen=True)
+class OriginalFiles:
+    """The person's own files, so that recolouring always starts from them; one that they edited since counts as it is.
+
+    Where the kept bytes are damaged, the file counts as it is too.
+    """
+
+    below: Files
+    history: History
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return the original bytes of a file."""
+        now = self.below(path)
+        if now is None:
+            return None
+        chain = self.history.worn_rows(path)
+        if not chain or digest(now) != chain[-1][1].after:
+            return now
+        first, row = chain[0]
+        if not row.before:
+            return None
+        kept = self.history.blob(first, row)
+        if kept is not None and row.link:
+            kept = _linked(Path(row.target), kept)
+        return now if kept is None else kept
+
+    def find(self, pattern: str) -> list[str]:
+        """Return the matches that were there before."""
+        return [p for p in self.below.find(pattern) if self(p) is not None]
+
+
+def _linked(place: Path, text: bytes) -> bytes | None:
+    """Return what a link led to that gave way to a file; text: the link's."""
+    try:
+        return read_plain(place.parent / os.fsdecode(text))
+    except FileAccessError:
+        return None

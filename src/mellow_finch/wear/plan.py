@@ -1,0 +1,135 @@
+"""What putting a look on will do, worked out before anything is written."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Literal
+
+from ..components.catalogue import COMPONENT_BY_ID
+from ..components.model import Files
+from ..errors import WearError
+from ..look.dressed import Dressed, Output
+from ..session.base import Setting
+from ..session.xdg import home_files
+from .history import History
+from .original import OriginalFiles
+from .targets import NOTHING, Target, check_home, digest, read_there, target_of
+
+Action = Literal["create", "change"]
+
+
+@dataclass(frozen=True, slots=True)
+class Write:
+    """One file that will be written: target tells where, action whether it is there already."""
+
+    path: str
+    target: Target
+    components: tuple[str, ...]
+    action: Action
+    data: bytes
+
+    @property
+    def component(self) -> str:
+        """Return the first component that has a part in it."""
+        return self.components[0]
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """What putting a look on will do, in order.
+
+    same: how many files need no change; made_of: a digest of every file of the look, changed or not; seen: the digest
+    of each of the person's files that this was made from, empty for one that was not there, by path.
+    """
+
+    look: str
+    home: Path
+    writes: tuple[Write, ...]
+    restart: tuple[str, ...]
+    settings: tuple[Setting, ...]
+    same: int
+    sequences: str = ""
+    made_of: str = ""
+    seen: Mapping[str, str] = field(default_factory=dict)
+
+
+def planned(home: Path, outputs: Iterable[Output]) -> tuple[tuple[Write, ...], int, str]:
+    """Return the files to be written, new ones first, how many are right already, and a digest of them all.
+
+    Raises WearError when one of them cannot be written or two of them are the same file.
+    """
+    writes: list[Write] = []
+    taken: dict[Path, tuple[str, bytes]] = {}
+    same = 0
+    sums: list[str] = []
+    for output in outputs:
+        target = target_of(home, output.path).checked()
+        sum_ = digest(output.data)
+        sums.append(f"{sum_} {output.path}")
+        other, data = taken.setdefault(_identity(target), (output.path, output.data))
+        if other != output.path:
+            if data != output.data:
+                raise WearError(
+                    f"“{other}” and “{output.path}” are one file in this home, and would need different contents.",
+                    "Take the link between them away, or leave out one of the components.",
+                )
+            continue
+        if target.there.kind == "file" and target.there.digest == sum_:
+            same += 1
+        else:
+            action: Action = "create" if target.there == NOTHING else "change"
+            writes.append(Write(output.path, target, output.components, action, output.data))
+    writes.sort(key=lambda w: w.action != "create")  # what others refer to is there before they do
+    return tuple(writes), same, digest("\n".join(sorted(sums)).encode("utf-8", "surrogateescape"))
+
+
+def _identity(target: Target) -> Path:
+    """Return what tells files apart: the place, or for one with several names its number on its disk."""
+    if target.there.kind == "file" and target.in_place:
+        state = target.place.stat()
+        return Path(f"{state.st_dev}:{state.st_ino}")
+    return target.place
+
+
+def make_plan(dressed: Dressed, home: Path) -> Plan:
+    """Return what would be written where. Writes nothing.
+
+    Raises WearError when something cannot be written, FileAccessError when a file cannot be read.
+    """
+    check_home(home)
+    writes, same, made_of = planned(home, dressed.outputs)
+    touched = dict.fromkeys(c for w in writes for c in w.components)
+    restart = tuple(f"{COMPONENT_BY_ID[c].title}: {COMPONENT_BY_ID[c].restart}" for c in touched)
+    sequences = next(
+        (f.data.decode("ascii") for f in dressed.files.get("terminal") or () if f.path.endswith(".osc")), ""
+    )
+    look = dressed.look
+    chosen = dict.fromkeys(
+        Setting(schema, key, value.format(tone=look.tone, folder=look.folder))
+        for component in dressed.components
+        for schema, key, value in component.settings
+    )
+    seen = {path: "" if data is None else digest(data) for path, data in dressed.seen.items()}
+    return Plan(look.name, home, writes, restart, tuple(chosen), same, sequences, made_of, seen)
+
+
+def own_files(home: Path, history: History) -> Files:
+    """Return the person's own files of a home, as they were before any look."""
+    return OriginalFiles(home_files(home), history)
+
+
+def stale_paths(plan: Plan, history: History) -> tuple[str, ...]:
+    """Return the files that are not any more what a plan was made from."""
+    own = own_files(plan.home, history)
+    found = []
+    for path, before in plan.seen.items():
+        data = own(path)
+        if ("" if data is None else digest(data)) != before:
+            found.append(path)
+    for write in plan.writes:
+        there = read_there(write.target.place)[0]
+        if (there.kind, there.digest) != (write.target.there.kind, write.target.there.digest):
+            found.append(write.path)
+    return tuple(dict.fromkeys(found))

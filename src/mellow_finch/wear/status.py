@@ -1,0 +1,57 @@
+"""What a home wears now, told by what lies in its files."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from .history import History
+from .journal import FileRow, Snapshot
+from .lock import holder
+from .walk import standing
+
+
+@dataclass(frozen=True, slots=True)
+class Status:
+    """What a home wears.
+
+    worn: the look that was put on last and not taken off; changed: the files that are not as the looks left them;
+    pending: a change that was interrupted; broken: damaged snapshots, kept apart; busy: who changes the home now.
+    """
+
+    worn: Snapshot | None
+    changed: tuple[str, ...]
+    pending: Snapshot | None
+    broken: tuple[Path, ...]
+    busy: str
+
+    def words(self) -> str:
+        """Return what is worn in a few words."""
+        if self.pending is not None:
+            doing = "Putting on" if self.pending.status == "writing" else "Taking off"
+            return f"{doing} “{self.pending.look}” was interrupted."
+        if self.worn is None:
+            return "No look is worn."
+        return f"“{self.worn.look}” is worn{changed_words(len(self.changed))}."
+
+
+def changed_words(count: int) -> str:
+    """Return ", N files changed since", empty for none."""
+    return f", {count} file{'s' * (count != 1)} changed since" if count else ""
+
+
+def status_of(history: History) -> Status:
+    """Return what a home wears now. Changes nothing."""
+    snapshots = history.snapshots()
+    pending = next((s for s in snapshots if s.status in ("writing", "undoing")), None)
+    worn = [s for s in snapshots if s.status == "worn"]
+    changed = tuple(row.path for s, row in _last_rows(worn) if standing(row, s, history) != "new")
+    busy = holder(history.lock_path)
+    return Status(worn[-1] if worn else None, changed, pending if not busy else None, history.broken(), busy)
+
+
+def _last_rows(worn: Sequence[Snapshot]) -> list[tuple[Snapshot, FileRow]]:
+    """Return of every file the row that was written last."""
+    last = {row.target: (s, row) for s in worn for row in s.files}
+    return list(last.values())
