@@ -27,13 +27,13 @@ settings.load_profile("finch")
 
 
 @pytest.fixture(autouse=True)
-def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+def own_folders(
+    tmp_path: Path, tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch
+) -> Iterator[None]:
     """Keep every test out of the person's own home and folders."""
     for name in ("DATA", "STATE", "CONFIG", "CACHE"):
         monkeypatch.setenv(f"XDG_{name}_HOME", str(tmp_path / "xdg" / name.lower()))
-    person = tmp_path / "person"
-    person.mkdir()
-    monkeypatch.setenv("HOME", str(person))
+    monkeypatch.setenv("HOME", str(tmp_path_factory.mktemp("person")))
     yield
 
 

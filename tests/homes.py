@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from mellow_finch.components.catalogue import COMPONENTS
 from mellow_finch.components.model import FolderFiles
 from mellow_finch.demo.build import build_demo_home
 
@@ -77,3 +78,13 @@ def whole_home(folder: Path) -> FolderFiles:
         target.parent.mkdir(parents=True, exist_ok=True)
         target.write_text(text)
     return FolderFiles(home)
+
+
+def full_home(folder: Path) -> Path:
+    """Return a home that has a file of every kind, and every program of the catalogue on its own path."""
+    home = whole_home(folder).root
+    for name in sorted({program for component in COMPONENTS for program in component.programs}):
+        program = home / ".local/bin" / name
+        program.write_text("#!/bin/sh\n")
+        program.chmod(0o755)
+    return home

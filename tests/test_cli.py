@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 import json
+import os
+import shutil
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
 from click.testing import CliRunner
 
 from mellow_finch.cli import app
+
+ROOT = Path(__file__).resolve().parents[1]
 
 
 def run(*words: object, code: int = 0) -> str:
@@ -124,12 +130,84 @@ def test_wear_and_undo(kept, home):
     before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
     dry = json.loads(run("wear", kept, "--home", home, "--dry-run", "--json"))
     assert dry["snapshot"] is None and {w["action"] for w in dry["writes"]} == {"create", "change"}
+    assert "nobody can be asked here" in run("wear", kept, "--home", home, code=2)
     assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
-    done = json.loads(run("wear", kept, "--home", home, "--json"))
-    assert done["snapshot"] and done["writes"] == dry["writes"] and done["restart"]
+    done = json.loads(run("wear", kept, "--home", home, "--yes", "--json"))
+    assert done["snapshot"] and done["writes"] == dry["writes"] and done["restart"] and done["settings"] == []
     assert "Nothing had to change" in run("wear", kept, "--home", home)
-    assert "was taken off" in run("undo", "--home", home)
+    state = json.loads(run("status", "--home", home, "--json"))
+    assert state["worn"]["look"] == "Dusk murmuration" and state["changed"] == [] and state["pending"] is None
+    (home / ".Xresources").write_text("mine")
+    assert "is worn, 1 file changed since" in run("status", "--home", home)
+    assert "--overwrite PATH" in run("undo", "--home", home, "--yes", code=2)
+    assert "nobody can be asked" in run("undo", "--home", home, code=2)
+    words = run("undo", "--home", home, "--yes", "--leave-all")
+    assert "was taken off" in words and "“.Xresources” stays as it is" in words
+    (home / ".Xresources").write_bytes(before[home / ".Xresources"])
     assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
+    assert "nothing to finish" in run("finish", "--home", home, "--yes", code=2)
+    assert "No look is worn" in run("status", "--home", home)
+
+
+def test_a_component_can_be_left_out(kept, home):
+    rows = json.loads(
+        run("wear", kept, "--home", home, "--without", "gtk-3", "--without", "rofi", "--dry-run", "--json")
+    )
+    touched = {c for w in rows["writes"] for c in w["components"]}
+    assert "gtk-4" in touched and not touched & {"gtk-3", "rofi"}
+    assert "no component “hat”" in run("wear", kept, "--home", home, "--without", "hat", "--dry-run", code=2)
+
+
+def test_the_persons_own_home_is_the_one_that_is_meant(kept, home, monkeypatch):
+    own = Path.home()
+    (own / ".config/kitty").mkdir(parents=True)
+    (own / ".config/kitty/kitty.conf").write_text("background #102030\n")
+    dry = json.loads(run("wear", kept, "--dry-run", "--json"))
+    assert any(w["path"] == ".config/kitty/kitty.conf" for w in dry["writes"])
+    demo = json.loads(run("wear", kept, "--demo", "--dry-run", "--json"))
+    assert any(w["component"] == "rofi" for w in demo["writes"])
+    run("wear", kept, "--yes")
+    assert (own / ".config/gtk-4.0/gtk.css").is_file()
+    run("undo", "--yes")
+    assert [p for p in own.rglob("*") if p.is_file() and ".local/state" not in str(p)] == [
+        own / ".config/kitty/kitty.conf"
+    ]
+    assert "name two homes" in run("wear", kept, "--demo", "--home", home, code=2)
+
+
+def mellow_finch(*words, **options):
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **options.pop("env", {})}
+    return subprocess.run([sys.executable, "-m", "mellow_finch.cli", *map(str, words)], env=environment, **options)
+
+
+def test_output_that_is_lost_is_said_and_the_work_is_done(kept, home):
+    before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
+    with Path("/dev/full").open("w") as full:
+        done = mellow_finch("wear", kept, "--home", home, "--yes", stdout=full, stderr=subprocess.PIPE, text=True)
+    assert done.returncode == 2 and done.stderr.count("\n") == 1
+    assert done.stderr.startswith("mellow-finch: Done, but the output could not be written: there is no room left")
+    assert "is worn." in run("status", "--home", home)
+    reading, writing = os.pipe()
+    os.close(reading)
+    done = mellow_finch("undo", "--home", home, "--yes", stdout=writing, stderr=subprocess.PIPE, text=True)
+    os.close(writing)
+    assert (done.returncode, done.stderr) == (0, "")
+    assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
+    with Path("/dev/full").open("w") as full:
+        done = mellow_finch("undo", "--home", home, stdout=full, stderr=full)
+    assert done.returncode == 2
+
+
+def test_names_that_the_terminal_cannot_spell(kept, home, pictures, tmp_path):
+    place = tmp_path / os.fsdecode(b"marsh-\xf6-\xe6\xb5\xb7")
+    shutil.copytree(home, place)
+    for env in ({"PYTHONIOENCODING": "ascii"}, {"PYTHONUTF8": "1"}, {"LC_ALL": "C", "PYTHONUTF8": "0"}):
+        done = mellow_finch("status", "--home", place, "--json", capture_output=True, env=env)
+        assert done.returncode == 0 and not done.stderr, done.stderr
+        assert json.loads(done.stdout)["worn"] is None
+    look = json.loads(kept.read_text())
+    kept.write_text(json.dumps({**look, "name": "\x1b[31mred\u202e"}))
+    assert "\x1b" not in run("derive", kept) and "\\x1b[31mred" in run("derive", kept)
 
 
 @pytest.mark.parametrize(

@@ -36,7 +36,8 @@ def main() -> int:
         if done.returncode:
             print(done.stdout + done.stderr, flush=True)
             failed = failed or 1
-    tests = subprocess.run([sys.executable, "-m", "pytest", "-rs", *wanted], cwd=ROOT)
+    words = wanted or ["-n", "auto"]
+    tests = subprocess.run([sys.executable, "-m", "pytest", "-rs", *words], cwd=ROOT)
     src, own = lines("src"), lines("tests")
     print(f"Lines: src {src}, tests {own}; tests are {own / src:.0%} of the code.", flush=True)
     return failed or tests.returncode

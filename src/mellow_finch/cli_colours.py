@@ -65,10 +65,10 @@ def derive(
     """Derive a look from pictures, a scheme, a palette file or a theme, or read one: its roles, and its pairs."""
     from dataclasses import replace
 
+    from .disk.write import save as write_file
     from .look.edits import with_temper
     from .look.file import look_to_json
     from .palette.pairs import judge
-    from .disk.write import save as write_file
 
     look = _look_of(source, tone, accent, _placement(screen, placement))
     if contrast:
@@ -188,10 +188,10 @@ def schemes(as_json: bool) -> None:
 @in_a_sentence
 def export(look: Path, target: Path, form: str, tone: str | None) -> None:
     """Write a look's palette as a palette file of another program's format."""
+    from .disk.write import save
     from .look.edits import with_tone
     from .look.file import load_look
     from .look.interchange.catalogue import export_bytes
-    from .disk.write import save
 
     loaded = load_look(look)
     save(target, export_bytes(with_tone(loaded, tone) if tone else loaded, target, form))  # type: ignore[arg-type]
@@ -225,10 +225,10 @@ def match(look: Path, folder: Path, as_json: bool) -> None:
 @in_a_sentence
 def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
     """Tone a picture toward a look, as a new file; the original is never written over."""
+    from .disk.write import save
     from .look.file import load_look
     from .picture.toning import toned_file
     from .progress import Silent
-    from .disk.write import save
 
     save(into, toned_file(picture, into, load_look(look).colours, strength, Silent()))
 

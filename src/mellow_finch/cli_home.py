@@ -25,8 +25,8 @@ def _history(home: Path, who: str) -> History:
 
 
 def _session(home: Path) -> Session:
-    from .session.real import session_for
     from .session.none import NoDesktop
+    from .session.real import session_for
 
     return session_for(home) or NoDesktop()
 
@@ -305,7 +305,9 @@ def status(home: Path, as_json: bool) -> int:
                 "home": str(home),
                 "worn": {"look": worn.look, "when": worn.when, "snapshot": worn.id} if worn else None,
                 "changed": list(found.changed),
-                "pending": {"look": pending.look, "snapshot": pending.id, "status": pending.status} if pending else None,
+                "pending": {"look": pending.look, "snapshot": pending.id, "status": pending.status}
+                if pending
+                else None,
                 "damaged": [str(p) for p in found.broken],
                 "busy": found.busy,
             }

@@ -24,7 +24,9 @@ _LOST = "mellow_finch.lost"  # where a command's context keeps why its output co
 def home_options(function: Callable[..., Any]) -> Callable[..., Any]:
     """Add --home and --demo, and hand the folder they mean to the command as `home`."""
 
-    @click.option("--home", "named", type=click.Path(path_type=Path, file_okay=False), help="The home; your own if none.")
+    @click.option(
+        "--home", "named", type=click.Path(path_type=Path, file_okay=False), help="The home; your own if none."
+    )
     @click.option("--demo", "in_demo", is_flag=True, help="The demo home.")
     @wraps(function)
     def with_home(named: Path | None, in_demo: bool, *args: Any, **kwargs: Any) -> Any:
@@ -59,7 +61,9 @@ def say(text: str) -> None:
 
 def shown(text: str) -> str:
     """Return a text with its control characters spelled out, so that a terminal shows them and does not obey."""
-    return "".join(c if c in "\n\t" or c.isprintable() or c in " \u00a0" else c.encode("unicode_escape").decode() for c in text)
+    return "".join(
+        c if c in "\n\t" or c.isprintable() or c in " \u00a0" else c.encode("unicode_escape").decode() for c in text
+    )
 
 
 def _let_go_of_output() -> None:

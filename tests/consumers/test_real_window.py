@@ -43,7 +43,9 @@ def make(arguments):
     QTimer.singleShot(0, begin)
     return made
 start.make_app = make
-sys.exit(start.run())
+from mellow_finch.demo.build import build_demo_home
+from mellow_finch.wear.places import demo_folder
+sys.exit(start.run(build_demo_home(demo_folder())))
 """
 
 

@@ -28,21 +28,19 @@ def state(home: Path) -> dict[str, tuple[object, ...]]:
     """Return everything that tells two homes apart: names, kinds, modes, owners, attributes, bytes, links of both kinds."""
     out: dict[str, tuple[object, ...]] = {}
     names: dict[int, list[str]] = {}
-    root = os.fsencode(home)
-    for folder, folders, files in os.walk(root):
+    for folder, folders, files in os.walk(home):
         for name in (*folders, *files):
-            path = os.path.join(folder, name)
-            info = os.lstat(path)
-            short = os.fsdecode(os.path.relpath(path, root))
+            path = Path(folder, name)
+            info = path.lstat()
+            short = str(path.relative_to(home))
             owner = (stat.S_IMODE(info.st_mode), info.st_uid, info.st_gid)
             if stat.S_ISLNK(info.st_mode):
-                out[short] = ("link", os.readlink(path))
+                out[short] = ("link", os.fsencode(os.readlink(path)))  # noqa: PTH115 - a Path would tidy the text up
             elif stat.S_ISDIR(info.st_mode):
                 out[short] = ("folder", *owner)
             elif stat.S_ISREG(info.st_mode):
                 attributes = [(n, os.getxattr(path, n)) for n in sorted(os.listxattr(path)) if n.startswith("user.")]
-                with open(path, "rb") as stream:
-                    out[short] = ("file", *owner, stream.read(), str(attributes))
+                out[short] = ("file", *owner, path.read_bytes(), str(attributes))
                 names.setdefault(info.st_ino, []).append(short)
             else:
                 out[short] = ("odd", *owner)

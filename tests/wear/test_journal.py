@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -117,10 +119,8 @@ def test_killed_at_every_step_of_finishing_and_then_once_more(bench):
             finish(bench.history(step), bench.desktop(step))
         except Killed:
             step = killed_at(number // 2 + 1)
-            try:
+            with contextlib.suppress(Killed, WearError):
                 finish(bench.history(step), bench.desktop(step))
-            except (Killed, WearError):
-                pass
         if bench.history().pending() is not None and number % 2:
             finish(bench.history(), bench.session)
         undo_last(bench.history(), bench.session)

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import stat
 from dataclasses import replace
-from pathlib import Path
 
 import pytest
 
@@ -13,10 +11,8 @@ from mellow_finch.disk.write import Disk
 from mellow_finch.errors import FileAccessError, WearError
 from mellow_finch.look.dressed import dress
 from mellow_finch.session.simulated import SimulatedSession
-from mellow_finch.wear.history import History
-from mellow_finch.wear.places import history_folder
-from mellow_finch.wear.plan import make_plan, own_files
-from mellow_finch.wear.wear import edited_since, finish, go_back_to, put_on, undo_last
+from mellow_finch.wear.plan import make_plan
+from mellow_finch.wear.wear import edited_since, go_back_to, put_on, undo_last
 
 from .conftest import plan_for, state
 

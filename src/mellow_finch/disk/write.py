@@ -50,7 +50,7 @@ class Disk:
     def stage(self, path: Path, data: bytes, facts: Facts | None = None, name: str = "", sync: bool = True) -> str:
         """Write bytes under a temporary name beside a path and return that name; swap puts them in place.
 
-        facts: what the file is to be; without them a new file as the system makes it here. Leaves nothing when it fails.
+        facts: what the file is to be; without them a new file as the system makes it. Leaves nothing when it fails.
         """
         name = name or temporary_name()
         with file_errors(path, "write"), _folder(path.parent) as folder:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import hashlib
 import re
+import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
@@ -18,6 +20,22 @@ from ..picture.backdrop import PLAIN, Backdrop
 from ..picture.placement import Placement
 
 Palette = Mapping[str, Rgba]
+
+
+_MOST_LETTERS = 40  # of a folder's name; paths below it stay far under what file systems take
+
+
+def folder_of(name: str) -> str:
+    """Return a name as it may stand in a path: at most 47 letters, digits and dashes.
+
+    A name that is more than such letters and single spaces gets a digest of itself, so that no two names share one.
+    """
+    plain = "".join(c for c in unicodedata.normalize("NFKD", name) if not unicodedata.combining(c))
+    short = re.sub(r"[^A-Za-z0-9]+", "-", plain).strip("-")[:_MOST_LETTERS].rstrip("-")
+    if short and name == short.replace("-", " "):
+        return short
+    sum_ = hashlib.sha256(name.encode("utf-8", "surrogatepass")).hexdigest()[:6]
+    return f"{short or 'Look'}-{sum_}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,8 +105,8 @@ class Look:
 
     @property
     def folder(self) -> str:
-        """Return the name as it may stand in a path: letters, digits, dashes."""
-        return re.sub(r"[^A-Za-z0-9]+", "-", self.name).strip("-") or "Look"
+        """Return the name as it may stand in a path: letters, digits, dashes; no two names have the same."""
+        return folder_of(self.name)
 
     def drawn_opacity(self, tone: Tone | None = None) -> dict[str, float]:
         """Return the opacity by kind as it is written: of every kind that was asked for, 1 where nothing less reads."""

@@ -39,7 +39,7 @@ class RealSession:
 
     @staticmethod
     def _run(command: str, *words: str, memory: bool = False) -> str | None:
-        """Return what a command prints, None when it fails; memory: asked of an empty store, for what is the default."""
+        """Return what a command prints, None when it fails; memory: asked of an empty store, for the default."""
         environment = {**os.environ, "GSETTINGS_BACKEND": "memory"} if memory else None
         try:
             done = subprocess.run(

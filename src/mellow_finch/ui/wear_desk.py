@@ -142,7 +142,9 @@ class WearDesk(QObject):
 
     # Changing
 
-    def wear(self, make: Callable[[], Plan], words: str = "✓ {count} files written. You can go back at any time.") -> None:
+    def wear(
+        self, make: Callable[[], Plan], words: str = "✓ {count} files written. You can go back at any time."
+    ) -> None:
         """Put on the plan that `make`, called off the window's thread, returns; words: what is said when it is done."""
 
         def step(history: History, _overwrite: set[str], _leave: set[str], progress: JobProgress) -> str:

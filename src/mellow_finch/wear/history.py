@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import os
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from functools import lru_cache
 from pathlib import Path
 from typing import get_args
@@ -38,7 +38,9 @@ def _read_manifest(path: Path, _mtime_ns: int, _size: int, status: Status | None
 class History:
     """The snapshots of one home, oldest first, kept outside it."""
 
-    def __init__(self, folder: Path, disk: Disk | None = None, who: str = "Mellow Finch", wait_s: float = WAIT_S) -> None:
+    def __init__(
+        self, folder: Path, disk: Disk | None = None, who: str = "Mellow Finch", wait_s: float = WAIT_S
+    ) -> None:
         self.folder = folder
         self.disk = disk or Disk()
         self._who, self._wait_s = who, wait_s
@@ -97,10 +99,8 @@ class History:
 
     def _drop(self, folder: Path) -> None:
         """Forget a preparation: whatever it staged in the home, then its own folder."""
-        try:
+        with suppress(WearError, FileAccessError):  # a manifest that was not written whole: nothing was staged yet
             self.unstage(self._load(folder))
-        except (WearError, FileAccessError):
-            pass  # its manifest was not written whole, so nothing was staged yet
         self.forget(folder.name)
 
     def unstage(self, snapshot: Snapshot) -> None:

@@ -186,18 +186,20 @@ def _first_version(data: Mapping[str, Any], id_: str, status: Status | None) -> 
     """Return what the program's first version kept, whose status stood in the manifest until it was marked anew."""
     if data["status"] not in ("writing", "worn", "undoing", "undone"):
         raise ValueError("without a status")
-    rows: list[Row] = [FolderRow(str(f)) for f in data["folders"]]
-    for row in data["entries"]:
-        rows.append(
-            FileRow(
-                path=str(row["path"]),
-                target=str(row["target"]),
-                components=(str(row["component"]),),
-                before=str(row["before"]),
-                after=str(row["after"]),
-                facts=Facts(int(row["mode"])),
-                blob=_plain_name(row["blob"]) if row["before"] else "",
-            )
+    folders = [FolderRow(str(f)) for f in data["folders"]]
+    files = [
+        FileRow(
+            path=str(row["path"]),
+            target=str(row["target"]),
+            components=(str(row["component"]),),
+            before=str(row["before"]),
+            after=str(row["after"]),
+            facts=Facts(int(row["mode"])),
+            blob=_plain_name(row["blob"]) if row["before"] else "",
         )
+        for row in data["entries"]
+    ]
     kept = [SettingRow(str(s), str(k), Reading("set", str(v)), None) for s, k, v in data["settings"] if v]
-    return Snapshot(id_, str(data["look"]), str(data["when"]), (*rows, *kept), "", "", status or data["status"])
+    return Snapshot(
+        id_, str(data["look"]), str(data["when"]), (*folders, *files, *kept), "", "", status or data["status"]
+    )

@@ -15,11 +15,11 @@ def _blocks(size: int, block: int) -> int:
     return -(-size // block) * block
 
 
-def check_room(rows: Iterable[FileRow], history: History) -> None:
+def check_room(rows: Iterable[FileRow], history: History, worn: bool) -> None:
     """Raise WearError when a disk has not the room to give the old bytes of files back.
 
-    Where the history lies on the same disk its own copies are moved into place, which needs none; files that were
-    created make room by going.
+    worn: whether the rows are in place already, or the old files still lie there and will make room by going. Where the
+    history lies on the same disk its own copies are moved into place, which needs none.
     """
     kept = history.folder.stat().st_dev
     by_device: dict[int, tuple[Path, list[FileRow]]] = {}
@@ -33,12 +33,15 @@ def check_room(rows: Iterable[FileRow], history: History) -> None:
     for folder, group in by_device.values():
         state = os.statvfs(folder)
         block = state.f_frsize or 4096
-        back = [row for row in group if row.before]
-        gone = sum(_blocks(row.fresh, block) for row in group if not row.before)
-        peak = max((_blocks(row.size, block) for row in back), default=0)
-        growth = sum(max(0, _blocks(row.size, block) - _blocks(row.fresh, block)) for row in back)
-        lacking = peak + growth - gone - state.f_bavail * block
-        if back and lacking > 0:
+        old = [_blocks(row.size, block) for row in group if row.before]
+        new = [_blocks(row.fresh, block) for row in group if row.before]
+        free = state.f_bavail * block + sum(_blocks(row.fresh, block) for row in group if not row.before)
+        free += 0 if worn else sum(old)
+        lacking = 0
+        for before, after in zip(old, new, strict=True):
+            lacking = max(lacking, before - free)
+            free += after - before
+        if lacking > 0:
             raise WearError(
                 f"The disk that “{folder}” lies on has no room for going back, so nothing was changed.",
                 f"Make {lacking // 1024 + 1} KB free there, then try again.",

@@ -189,5 +189,3 @@ class Walker:
             self._session.write(setting)
         else:
             self._session.reset(setting)
-
-

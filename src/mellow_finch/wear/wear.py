@@ -133,7 +133,7 @@ def _prepared(snapshot: Snapshot, plan: Plan, history: History, progress: Progre
         for i, (row, write) in enumerate(zip(snapshot.files, plan.writes, strict=True)):
             progress.report(i, 2 * len(plan.writes), row.path)
             disk.stage(Path(row.target), write.data, row.facts, row.staged)
-        check_room(snapshot.files, history)
+        check_room(snapshot.files, history, worn=False)
         return history.mark(snapshot, "writing")
     except (Exception, KeyboardInterrupt) as error:
         history.unstage(snapshot)
@@ -273,7 +273,7 @@ def _take_off(
         if now != "old" and row.path not in edited and not can_go_back(row, snapshot, history)
     ]
     _blocking(edited, damaged, "undone")
-    check_room([row for row, now in rows if now != "old"], history)
+    check_room([row for row, now in rows if now != "old"], history, worn=True)
     if snapshot.status != "undoing":
         snapshot = history.mark(snapshot, "undoing")
     walker = Walker(snapshot, history, session, progress)
