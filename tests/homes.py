@@ -7,6 +7,8 @@ from pathlib import Path
 from mellow_finch.components.catalogue import COMPONENTS
 from mellow_finch.components.model import FolderFiles
 from mellow_finch.demo.build import build_demo_home
+from mellow_finch.look.dressed import dress, every_component
+from mellow_finch.look.model import Look
 
 EXTRA = {
     ".config/alacritty/alacritty.yml": (
@@ -88,3 +90,123 @@ def full_home(folder: Path) -> Path:
         program.write_text("#!/bin/sh\n")
         program.chmod(0o755)
     return home
+
+
+# What people write into their own files beside plain lines: closer, later, in other files, in rules of their own.
+CLOSER = {
+    ".Xresources": (
+        '#include ".config/x-colours"\nXTerm*VT100.background: #31ff07\nxterm*foreground: #0a0aff\n'
+        "XTerm.vt100.color1: #31ff07\n*VT100*color2: #0a0aff\nurxvt.background: #31ff07\nURxvt.color3: #0a0aff\n"
+        "XTerm*Background: #0a0aff\nxterm.vt100.cursorColor: #31ff07\nXClock*background: #31ff07\n"
+    ),
+    ".config/x-colours": "xterm*vt100*color4: #31ff07\nXTerm*vt100.highlightColor: #0a0aff\n",
+    ".config/foot/foot.ini": (
+        "[main]\ninclude=~/.config/foot/night.ini\n[colors]\nbackground=31ff07\nforeground=0a0aff\nregular1=31ff07\n"
+        "background=0a0aff\n[cursor]\ncolor=31ff07 0a0aff\n"
+    ),
+    ".config/foot/night.ini": "[colors]\nregular2=31ff07\nurls=0a0aff\n",
+    ".config/kitty/kitty.conf": (
+        "include night.conf\nbackground #31ff07\nforeground #0a0aff\ncolor1 #31ff07\ncursor #0a0aff\nglobinclude *.col\n"
+    ),
+    ".config/kitty/night.conf": "color2 #31ff07\nselection_background #0a0aff\n",
+    ".config/kitty/z.col": "color3 #31ff07\n",
+    ".config/alacritty/alacritty.toml": (
+        'import = ["~/.config/alacritty/night.toml"]\n[colors]\nprimary = { background = "#31ff07", foreground = "#0a0aff" }\n'
+        '[colors.normal]\nred = "#31ff07"\n[colors.cursor]\ncursor = "#0a0aff"\ntext = "CellBackground"\n'
+    ),
+    ".config/alacritty/night.toml": '[colors.normal]\ngreen = "#31ff07"\n',
+    ".config/gtk-3.0/gtk.css": (
+        '@import url("night.css");\nheaderbar.titlebar { background: #31ff07; color: #0a0aff; }\n'
+        "* { color: #0a0aff; }\n.xfce4-panel { color: #31ff07; background-color: #0a0aff; }\nmenu menuitem { color: #31ff07; }\n"
+    ),
+    ".config/gtk-3.0/night.css": "window.background { background-color: #31ff07; }\n",
+    ".config/gtk-4.0/gtk.css": (
+        "@define-color window_bg_color #31ff07;\nwindow.background { background-color: #0a0aff; color: #31ff07; }\n"
+    ),
+    ".gtkrc-2.0": (
+        'gtk-theme-name = "Shrill"\nstyle "mine" {\n  bg[NORMAL] = "#31ff07"\n  fg[NORMAL] = "#0a0aff"\n'
+        '  base[NORMAL] = "#31ff07"\n  text[NORMAL] = "#0a0aff"\n}\nclass "*" style "mine"\n'
+    ),
+    ".config/dunst/dunstrc": (
+        '[global]\n    frame_color = "#31ff07"\n[urgency_normal]\n    background = "#31ff07"\n    foreground = "#0a0aff"\n'
+        '[nets]\n    appname = nets\n    background = "#0a0aff"\n    foreground = "#31ff07"\n'
+    ),
+    ".config/dunst/dunstrc.d/99-late.conf": '[urgency_normal]\n    background = "#0a0aff"\n    foreground = "#31ff07"\n',
+    ".config/dunst/dunstrc.d/zzz.conf": '[urgency_low]\n    background = "#31ff07"\n    foreground = "#0a0aff"\n',
+    ".config/hypr/hyprland.conf": (
+        "source = ~/.config/hypr/night.conf\ngeneral {\n    col.active_border = rgba(31ff07ff) rgba(0a0affff) 45deg\n}\n"
+    ),
+    ".config/hypr/night.conf": "general {\n    col.inactive_border = rgb(31ff07)\n}\n",
+    ".config/i3/config": (
+        "include ~/.config/i3/night\nclient.focused #31ff07 #31ff07 #0a0aff #31ff07\nbar {\n    colors {\n"
+        "        background #31ff07\n        statusline #0a0aff\n    }\n}\n"
+    ),
+    ".config/i3/night": "client.unfocused #0a0aff #0a0aff #31ff07 #0a0aff\n",
+    ".config/polybar/config.ini": (
+        "include-file = ~/.config/polybar/colours.ini\n[bar/main]\nbackground = ${colours.ground}\n"
+        "foreground = ${colours.ink}\n[module/date]\ntype = internal/date\nformat-foreground = #31ff07\n"
+    ),
+    ".config/polybar/colours.ini": "[colours]\nground = #31ff07\nink = #0a0aff\n",
+    ".config/waybar/style.css": (
+        '@import "colours.css";\nwindow#waybar { background: @ground; color: @ink; }\n#clock { color: #31ff07; }\n'
+    ),
+    ".config/waybar/colours.css": "@define-color ground #31ff07;\n@define-color ink #0a0aff;\n",
+    ".config/rofi/config.rasi": (
+        '@theme "night"\n* { background-color: #31ff07; text-color: #0a0aff; }\nwindow { background-color: #31ff07; }\n'
+        '@theme "~/.config/rofi/late.rasi"\nelement selected.normal { background-color: #0a0aff; }\n'
+    ),
+    ".config/rofi/late.rasi": "* { background-color: #0a0aff; }\n",
+    ".config/fuzzel/fuzzel.ini": "[colors]\nbackground=31ff07ff\ntext=0a0affff\nbackground=0a0affff\n\n[colors]\ntext=31ff07ff\n",
+    ".config/xfce4/terminal/terminalrc": (
+        "[Configuration]\nColorForeground=#31ff07\nColorUseTheme=TRUE\nColorCursorUseDefault=TRUE\nColorForeground=#0a0aff\n"
+    ),
+    ".config/kdeglobals": (
+        "[Colors:Window]\nBackgroundNormal=49,255,7\nForegroundNormal=10,10,255\n\n[Colors:Window]\nBackgroundNormal=10,10,255\n"
+    ),
+    ".config/lxqt/lxqt.conf": "[Palette]\nwindow_color=#31ff07\nwindow_text_color=#0a0aff\nwindow_color=#0a0aff\n",
+    ".config/qt6ct/qt6ct.conf": (
+        "[Appearance]\ncolor_scheme_path=/marsh/mine.conf\ncustom_palette=false\n\n"
+        "[Interface]\nstylesheets=~/.config/qt6ct/qss/night.qss\n"
+    ),
+    ".config/qt6ct/qss/night.qss": "QMainWindow QPushButton { color: #31ff07; background-color: #0a0aff; }\n",
+    ".config/swaylock/config": "color=31ff07\ninside-color=0a0aff\ntext-color=31ff07\nring-color=0a0aff\n",
+    ".config/mako/config": (
+        "background-color=#31ff07\ntext-color=#0a0aff\n[urgency=normal]\nbackground-color=#0a0aff\ntext-color=#31ff07\n"
+        "[app-name=nets]\nbackground-color=#31ff07\ntext-color=#0a0aff\n"
+    ),
+    ".config/starship.toml": 'palette = "mine"\n[palettes.mine]\nground = "#31ff07"\n[palettes.mellow-finch]\nground = "#0a0aff"\n',
+    ".vimrc": "set number\ncolorscheme night\nhi Normal guifg=#31ff07 guibg=#0a0aff\n",
+    ".vim/colors/night.vim": "hi Normal guifg=#31ff07 guibg=#0a0aff\n",
+    ".mozilla/firefox/marsh.default/prefs.js": "// profile\n",
+    ".mozilla/firefox/marsh.default/chrome/userContent.css": "textarea { color: #31ff07 !important; background-color: #0a0aff !important; }\n",
+    ".config/konsolerc": "[Desktop Entry]\nDefaultProfile=Mine.profile\n",
+    ".local/share/konsole/Mine.profile": "[Appearance]\nColorScheme=Aaa\n",
+    ".local/share/konsole/Aaa.colorscheme": "[Background]\nColor=49,255,7\n[Foreground]\nColor=10,10,255\n",
+    ".config/plasmarc": "[Theme]\nname=Aaa\n",
+    ".local/share/plasma/desktoptheme/Aaa/colors": "[Colors:Window]\nBackgroundNormal=49,255,7\n",
+    ".config/Kvantum/kvantum.kvconfig": "[General]\ntheme=Aaa\n",
+    ".config/Kvantum/Aaa/Aaa.kvconfig": "[GeneralColors]\nwindow.color=#31ff07\nbase.color=#0a0aff\n",
+    ".config/openbox/lxde-rc.xml": "<openbox_config><theme><name>Aaa</name></theme></openbox_config>\n",
+    ".themes/Aaa/openbox-3/themerc": "window.active.title.bg.color: #31ff07\n",
+}
+SHRILL = ("#31ff07", "#0a0aff")
+
+
+def coloured_home(folder: Path, look: Look) -> FolderFiles:
+    """Return a home whose every file sets every colour already, in the colours of a look, as lines of the person's own."""
+    home = whole_home(folder).root
+    for output in dress(look, FolderFiles(home), every_component(look)).outputs:
+        target = home / output.path.replace("mellow-finch", "of-my-own")
+        target.parent.mkdir(parents=True, exist_ok=True)
+        target.write_bytes(output.data.replace(b"mellow-finch", b"of-my-own"))
+    return FolderFiles(home)
+
+
+def closer_home(folder: Path) -> FolderFiles:
+    """Return a home with everything in it that people write to win over a theme."""
+    home = whole_home(folder).root
+    for path, text in CLOSER.items():
+        target = home / path
+        target.parent.mkdir(parents=True, exist_ok=True)
+        target.write_text(text)
+    return FolderFiles(home)

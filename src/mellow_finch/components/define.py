@@ -8,6 +8,7 @@ are read back; nothing about it is said anywhere else. Its fields:
 - parts: by part, the places of text, fill and edge in the files, or for style sheets the path of its nodes;
 - own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours; numbered: parts
   of a name and a number, for readers of their own (reader, see `readers`);
+- include: how its format takes in other files (see `unfold.Include`), for its readings and its recolouring;
 - partial: whether a default sheet of the reader's own lies under a style sheet;
 - steps: see `steps.Step`; read: see `values.Reading`, or sheet = true for style sheets;
 - knobs: numbers that a person sets.
@@ -26,13 +27,14 @@ from typing import Any
 from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
-from .inplace import in_force, matching, read_sheet, ways_of
-from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of, text_of
+from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
+from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of
 from .readers import READERS
 from .shades import Shade, Worn, component_colours
 from .steps import Job, Step, run, words_of
 from .template import names_in
-from .values import Opacity, Reading, first_of, keyed_reader
+from .unfold import Include, unfolded
+from .values import Opacity, Reading, first_of, keyed_reader, read_paths
 
 _PACKAGE = "mellow_finch.components"
 
@@ -94,9 +96,22 @@ def _shades(row: Mapping[str, Any]) -> dict[str, Shade]:
     return {name: Shade(**s) for name, s in found.items()}
 
 
-def _reading(row: Mapping[str, Any]) -> Reading:
+def _include(row: Mapping[str, Any]) -> Include | None:
+    """Return how a component's format takes in other files."""
+    if "include" not in row:
+        return None
+    given = row["include"]
+    start, end = (*_tuple(given.get("comment", "#")), "")[:2]
+    return Include(re.compile(given["pattern"], re.MULTILINE), (start, end), given.get("sections", False))
+
+
+def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
     return Reading(
         paths=_tuple(row["paths"]),
+        include=include,
+        every=row.get("every", False),
+        tables=row.get("tables", False),
+        via=tuple((path, re.compile(pattern, re.MULTILINE | re.DOTALL)) for path, pattern in row.get("via", ())),
         format=row.get("format", ""),
         counted=row.get("counted", False),
         references=row.get("references", ""),
@@ -108,31 +123,45 @@ def _reading(row: Mapping[str, Any]) -> Reading:
     )
 
 
-def _step(row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...], partial: bool) -> Step:
-    lists = ("paths", "comment", "unless")
+def _step(
+    row: Mapping[str, Any],
+    parts: tuple[Part, ...],
+    readings: tuple[Reading, ...],
+    partial: bool,
+    include: Include | None,
+) -> Step:
+    lists = ("paths", "comment", "unless", "named")
     known = {k: v for k, v in row.items() if k not in lists}
     start, end = (*_tuple(row.get("comment", "#")), "")[:2]
     recolours = row.get("how") == "recolour"
     exact = row.get("exact", False)
     ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact, partial) if recolours else None
-    return Step(paths=_tuple(row["paths"]), comment=(start, end), unless=_tuple(row.get("unless")), ways=ways, **known)
+    return Step(
+        paths=_tuple(row["paths"]),
+        comment=(start, end),
+        unless=_tuple(row.get("unless")),
+        ways=ways,
+        include=include if recolours else None,
+        named=tuple((path, pattern) for path, pattern in row.get("named", ())),
+        **known,
+    )
 
 
 def _reader(
     row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...], steps: tuple[Step, ...]
 ) -> Callable[[Files], Paints]:
-    rows = row.get("read", ())
+    rows, include = row.get("read", ()), _include(row)
     if any(r.get("sheet") for r in rows):
         paths = tuple(p for r in rows for p in _tuple(r["paths"]))
 
         def read(get: Files) -> Paints:
             path = first_of(get, paths)
-            return read_sheet(text_of(get, path), parts, row.get("partial", False)) if path else {}
+            return read_sheet(unfolded(get, path, include).text, parts, row.get("partial", False)) if path else {}
 
         return read
     if row.get("reader") in READERS:
         whole = READERS[row["reader"]]
-        return lambda get: whole(get, parts, [first_of(get, r.paths) for r in readings])
+        return lambda get: whole(get, parts, [next(iter(read_paths(get, r)), "") for r in readings])
     if "reader" in row:
         return _first_reader(next(s for s in steps if s.how == "recolour"))
     return keyed_reader(readings, parts)
@@ -145,7 +174,7 @@ def _first_reader(step: Step) -> Callable[[Files], Paints]:
 
     def read(get: Files) -> Paints:
         path = next(iter(in_force(get, step)), "")
-        return ways.reader(get, path)(text_of(get, path)) if path else {}
+        return ways.reader(get, path)(text_with_all(get, step, path).text) if path else {}
 
     return read
 
@@ -158,7 +187,9 @@ def _subject(steps: Iterable[Step]) -> Callable[[Files, frozenset[str]], Subject
     def subject(get: Files, splits: frozenset[str]) -> Subject | None:
         path = next(iter(matching(get, step)), "")
         ways = step.ways
-        return subject_of(text_of(get, path), ways.scan, splits, ways.sure) if path and ways is not None else None
+        if not path or ways is None:
+            return None
+        return subject_of(text_with_all(get, step, path).text, ways.scan, splits, ways.sure)
 
     return subject
 
@@ -171,7 +202,10 @@ def _also(steps: Iterable[Step]) -> Callable[[Files], Mapping[str, Paints]] | No
 
     def read(get: Files) -> Mapping[str, Paints]:
         found = {
-            path: s.ways.reader(get, path)(text_of(get, path)) for s in rows if s.ways for path in in_force(get, s)
+            path: s.ways.reader(get, path)(text_with_all(get, s, path).text)
+            for s in rows
+            if s.ways
+            for path in in_force(get, s)
         }
         return dict(list(found.items())[1:])
 
@@ -181,9 +215,9 @@ def _also(steps: Iterable[Step]) -> Callable[[Files], Mapping[str, Paints]] | No
 def defined(text: str) -> Component:
     """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong."""
     row = tomllib.loads(text)
-    parts, shades = _parts(row), _shades(row)
-    readings = tuple(_reading(r) for r in row.get("read", ()) if not r.get("sheet"))
-    steps = tuple(_step(s, parts, readings, row.get("partial", False)) for s in row.get("steps", ()))
+    parts, shades, include = _parts(row), _shades(row), _include(row)
+    readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
+    steps = tuple(_step(s, parts, readings, row.get("partial", False), include) for s in row.get("steps", ()))
     owner, read = row["id"], _reader(row, parts, readings, steps)
     knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Mapping
 from functools import cache, lru_cache
 from importlib.resources import files
@@ -15,10 +16,14 @@ from ..palette.pairs import DISABLED_NEED
 from ..palette.solve import readable_on
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ..syntax.cascade import paint_all
+from ..syntax.catalogue import format_by_id
 from ..syntax.ini import read_ini, set_keys
 from ..syntax.region import put_region
+from .inplace import sure_of
 from .model import Component, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
+from .rewriting import recoloured
 from .template import css_colour
+from .unfold import Include, unfolded
 
 WINDOW = "window.background"
 
@@ -113,9 +118,9 @@ def _settings(scheme: Scheme, get: Files, version: str) -> OutFile:
     return OutFile(path, as_bytes(set_keys(text_of(get, path), "Settings", keys)))
 
 
-def _theme_files(scheme: Scheme, version: str, rules: str) -> tuple[OutFile, ...]:
+def _theme_files(scheme: Scheme, version: str) -> tuple[OutFile, ...]:
     folder = f".local/share/themes/{scheme.folder}"
-    sheet = as_bytes(_banner(scheme) + _definitions(theme_colours(scheme), PUBLIC_NAMES) + _data(rules))
+    sheet = as_bytes(_sheet(scheme))
     index = (
         f"[Desktop Entry]\nType=X-GNOME-Metatheme\nName={scheme.name}\nEncoding=UTF-8\n\n"
         f"[X-GNOME-Metatheme]\nGtkTheme={scheme.folder}\n"
@@ -131,21 +136,74 @@ def _theme_files(scheme: Scheme, version: str, rules: str) -> tuple[OutFile, ...
     )
 
 
+_IMPORT = Include(re.compile(r'@import\s+(?:url\()?\s*["\']?([^"\')\s;]+)["\']?\s*\)?[^;]*;'), ("/*", "*/"))
+
+
+def _user_path(version: str) -> str:
+    return f".config/gtk-{version}/gtk.css"
+
+
+def _user_files(
+    scheme: Scheme, get: Files, version: str, below: str, parts: tuple[Part, ...]
+) -> dict[str, str]:  # fmt: skip
+    """Return the person's own style sheet and what it imports, recoloured: it is stronger than any theme.
+
+    below: the sheet that lies under it, whose rules follow it for the older generation. Empty where there is none, or
+    none that says a colour.
+    """
+    path = _user_path(version)
+    whole = unfolded(get, path, _IMPORT)
+    form = format_by_id("style-sheet")
+    if not form.scan(whole.text):
+        return {}
+    places = [p.at for p in parts]
+
+    def read(text: str) -> Paints:
+        found = paint_all([below, f"{text}\n{below}" if version == "3.0" else text], places)
+        return {p.key: painted(found[p.at]) for p in parts}
+
+    owner = f"gtk-{version[0]}"
+    fresh = recoloured(whole.text, form.scan, read, parts, scheme, owner, sure=sure_of(form, read, parts))
+    return dict(whole.folded(fresh))
+
+
+_REGION = "toolkit"  # panels have a region of their own in the same file
+
+
+def _sheet(scheme: Scheme) -> str:
+    return _banner(scheme) + _definitions(theme_colours(scheme), PUBLIC_NAMES) + _data("gtk_rules.css")
+
+
 def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
-    """Return a complete theme and the setting that chooses it."""
-    return (*_theme_files(scheme, "3.0", "gtk_rules.css"), _settings(scheme, get, "3.0"))
+    """Return a complete theme, the setting that chooses it, and the person's own style sheet, recoloured.
+
+    Since that one is stronger than any theme, the theme's rules stand once more at its end: what it says of everything
+    cannot suit every surface.
+    """
+    path = _user_path("3.0")
+    user = _user_files(scheme, get, "3.0", _sheet(scheme), GTK3_PARTS)
+    if path in user:
+        user[path] = put_region(user[path], _sheet(scheme), ("/*", "*/"), name=_REGION)
+    return (
+        *_theme_files(scheme, "3.0"),
+        _settings(scheme, get, "3.0"),
+        *(OutFile(path, as_bytes(text)) for path, text in user.items()),
+    )
 
 
 def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
-    """Return the user style sheet with the library's names in a region of ours, a theme for programs without it, and
-    the setting; names that are defined later count."""
+    """Return the user style sheet, recoloured and with the library's names in a region of ours, a theme for programs
+    without it, and the setting; names that are defined later count."""
     named = theme_colours(scheme)
-    user = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
-    sheet = ".config/gtk-4.0/gtk.css"
+    region = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
+    sheet = _user_path("4.0")
+    user = _user_files(scheme, get, "4.0", _sheet(scheme), GTK4_PARTS)
+    own = user.pop(sheet, text_of(get, sheet))
     return (
-        OutFile(sheet, as_bytes(put_region(text_of(get, sheet), user, ("/*", "*/")))),
-        *_theme_files(scheme, "4.0", "gtk_rules.css"),
+        OutFile(sheet, as_bytes(put_region(own, region, ("/*", "*/")))),
+        *_theme_files(scheme, "4.0"),
         _settings(scheme, get, "4.0"),
+        *(OutFile(path, as_bytes(text)) for path, text in user.items()),
     )
 
 
@@ -158,7 +216,7 @@ def _sheets_in_place(get: Files, version: str) -> list[str]:
     for folder in (".local/share/themes", ".themes"):
         base = f"{folder}/{name}/gtk-{version}"
         theme = theme or (text_of(get, f"{base}/gtk-dark.css") if dark else "") or text_of(get, f"{base}/gtk.css")
-    user = text_of(get, f".config/gtk-{version}/gtk.css")
+    user = unfolded(get, _user_path(version), _IMPORT).text
     if not theme and user and version == "4.0":
         theme = _library_sheet()
     return [sheet for sheet in (theme, user) if sheet]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import PurePosixPath
@@ -16,6 +17,7 @@ from ..syntax.spans import ColourSpan
 from .model import Files, Paint, Paints, Part, as_bytes, painted, text_of
 from .readers import TEXT_READERS
 from .rewriting import recoloured, traced
+from .unfold import Unfolded, home_path, unfolded
 from .values import Reading, paints_of, values_of
 
 if TYPE_CHECKING:
@@ -88,36 +90,52 @@ def ways_of(
         def read_one(text: str) -> Paints:
             return read_sheet(text, parts, partial)
 
-        return Ways(form.scan, read_one, read_colours, _sure_of(form, read_one, parts) if exact else None, True)
+        return Ways(form.scan, read_one, read_colours, sure_of(form, read_one, parts) if exact else None, True)
     reading = next((r for r in readings if r.format == format_), None)
 
     def read(text: str) -> Paints:
         return paints_of(values_of(text, reading), parts) if reading is not None else {}
 
-    return Ways(form.scan, read, None, _sure_of(form, read, parts), form.alpha)
+    return Ways(form.scan, read, None, sure_of(form, read, parts), form.alpha)
 
 
-def _sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]) -> Sure:
-    """Return what says for certain which role a literal has: the one of the part that it draws, or its format's."""
+def sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]) -> Sure:
+    """Return what says for certain which role a literal has: the one of most parts that it draws, or its format's."""
     roles = {p.key: (p.text_role, p.fill_role, p.edge_role) for p in parts}
 
     def sure(text: str, spans: Sequence[ColourSpan]) -> list[str]:
         out = [form.role_of(span) for span in spans]
+        drawn: dict[int, Counter[str]] = {}
         for key, places in traced(text, spans, read).items():
             for at, role in zip(places, roles[key], strict=True):
                 if at is not None and role:
-                    out[at] = role
+                    drawn.setdefault(at, Counter())[role] += 1
+        for at, counts in drawn.items():
+            out[at] = counts.most_common(1)[0][0]
         return out
 
     return sure
+
+
+def _named_in_lists(files: Files, step: Step) -> Iterator[str]:
+    """Yield the files of the home that settings name in lists."""
+    for path, pattern in step.named:
+        for words in re.findall(pattern, text_of(files, path)):
+            yield from filter(None, (home_path(files, word, path) for word in words.split(",")))
 
 
 def matching(files: Files, step: Step) -> list[str]:
     """Return every file that a step recolours, in the order of its patterns, each once."""
     found = dict.fromkeys(p for pattern in step.paths for p in (files.find(pattern) if "*" in pattern else [pattern]))
     told = step.told.encode()
+    found |= dict.fromkeys(_named_in_lists(files, step))
     rows = [p for p in found if (data := files(p)) is not None and (not told or re.search(told, data))]
     return rows[:1] if step.first else rows
+
+
+def text_with_all(files: Files, step: Step, path: str) -> Unfolded:
+    """Return the text of a file that a step recolours, with all that it takes in."""
+    return unfolded(files, path, step.include)
 
 
 def in_force(files: Files, step: Step) -> list[str]:
@@ -135,9 +153,13 @@ def recoloured_files(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
     ways = step.ways
     assert ways is not None
     scheme = replace(job.scheme, colours=job.colours, opacity=job.worn.opacity)
+    done: set[str] = set()
     for path in matching(job.files, step):
+        if path in done:  # another one took it in
+            continue
+        whole = text_with_all(job.files, step, path)
         fresh = recoloured(
-            text_of(job.files, path),
+            whole.text,
             ways.scan,
             ways.reader(job.files, path),
             job.parts,
@@ -147,7 +169,10 @@ def recoloured_files(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
             ways.read_colours,
             ways.sure,
         )
-        yield path if job.owner not in job.scheme.beside else variant_path(path, job.scheme.folder), as_bytes(fresh)
+        for inner, text in whole.folded(fresh):
+            done.add(inner)
+            beside = job.owner in job.scheme.beside
+            yield variant_path(inner, job.scheme.folder) if beside else inner, as_bytes(text)
 
 
 def variant_path(path: str, folder: str) -> str:

@@ -17,6 +17,7 @@ from .makers import MAKERS
 from .model import Files, OutFile, Part, Scheme, as_bytes, layered, place_in, root_of, text_of
 from .shades import Worn
 from .template import filled
+from .unfold import Include
 from .values import first_of
 
 
@@ -28,8 +29,9 @@ class Step:
     matches; of several the first that is there is taken, else the first. how: "whole", "region", "ini", "toml",
     "xml-name", "recolour" or the name of a maker; when: "present" or "absent" for files that must or must not be there
     before; unless: patterns of files that must not be there. told: a pattern that files to be recoloured contain;
-    first: whether only the first of them counts; exact: see ways_of; reader: the name of a reader of their own;
-    ways: how they are read.
+    first: whether only the first of them counts; include: how they take in other files, which are recoloured with them;
+    named: (path, pattern) rows whose group is a list of further files; exact: see ways_of; reader: the name of a reader
+    of their own; ways: how they are read.
     """
 
     paths: tuple[str, ...]
@@ -46,6 +48,8 @@ class Step:
     first: bool = False
     exact: bool = False
     unless: tuple[str, ...] = ()
+    include: Include | None = None
+    named: tuple[tuple[str, str], ...] = ()
     options: Mapping[str, Any] | None = None
     ways: Ways | None = None
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 
 from ..colour.rgb import Rgba
 from ..syntax.region import put_region
-from ..syntax.xresources import xresources_colours
+from ..syntax.xresources import colour_of, resource_value, resources, score
 from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
+from .unfold import Include, unfolded
 
 RESOURCES = ".Xresources"
 SEQUENCES = ".local/share/mellow-finch/terminal.osc"
@@ -24,14 +26,52 @@ _CLASSES = ("*", "XTerm*", "URxvt*")  # tight names too: the person's own tight 
 _SEE_THROUGH = "URxvt*"
 
 
+_INCLUDE = Include(re.compile(r'(?m)^[ \t]*#[ \t]*include[ \t]+[<"]([^>"\n]+)[>"][^\n]*'), ("!", ""))
+# How terminals ask for a colour: the names and classes of the program and of the widgets inside it.
+_ASKING: tuple[tuple[tuple[str, ...], tuple[str, ...]], ...] = (
+    (("xterm", "vt100"), ("XTerm", "VT100")),
+    (("urxvt",), ("URxvt",)),
+    (("urxvt",), ("Rxvt",)),
+)
+
+
+def _class_of(name: str) -> str:
+    return name[0].upper() + name[1:]
+
+
+def _question(asking: tuple[tuple[str, ...], tuple[str, ...]], name: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    names, classes = asking
+    return (*names, name), (*classes, _class_of(name))
+
+
+def _closer_rows(text: str, colours: Mapping[str, Rgba], ground: Rgba) -> list[str]:
+    """Return the person's own specifications of terminal colours once more, each with the look's colour.
+
+    One that is closer than ours wins wherever it stands; of two that are spelled alike the last one does.
+    """
+    out: dict[str, str] = {}
+    for resource in resources(text):
+        for name, role in RESOURCE_NAMES:
+            asked = [i for i, a in enumerate(_ASKING) if score(resource, *_question(a, name)) is not None]
+            if not asked or resource.parts[-1][1] not in (name, _class_of(name)):
+                continue
+            veiled = role == "terminal" and ground.a < 1 and 0 not in asked
+            out[resource.spec] = _veiled(ground) if veiled else colours[role].hex
+    return [f"{spec}: {value}" for spec, value in out.items()]
+
+
+def _veiled(ground: Rgba) -> str:
+    """Return a colour with its opacity, in percent, before it."""
+    return f"[{round(ground.a * 100)}]{ground.opaque.hex}"
+
+
 def write_terminal(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the person's resource file with a region of ours, and a file of escape sequences."""
     rows = [f"{cls}{name}: {scheme.colours[role].hex}" for cls in _CLASSES for name, role in RESOURCE_NAMES]
     ground = scheme.drawn("terminal")
-    if (
-        ground.a < 1
-    ):  # the one of these classes that can be see-through spells its opacity, in percent, before the colour
-        rows += [f"{_SEE_THROUGH}depth: 32", f"{_SEE_THROUGH}background: [{round(ground.a * 100)}]{ground.opaque.hex}"]
+    if ground.a < 1:  # only one of these classes can be see-through
+        rows += [f"{_SEE_THROUGH}depth: 32", f"{_SEE_THROUGH}background: {_veiled(ground)}"]
+    rows += _closer_rows(unfolded(get, RESOURCES, _INCLUDE).text, scheme.colours, ground)
     region = put_region(text_of(get, RESOURCES), "\n".join(rows), ("!", ""))
     return (
         OutFile(RESOURCES, as_bytes(region)),
@@ -54,8 +94,11 @@ def escape_sequences(colours: Mapping[str, Rgba]) -> str:
 
 
 def read_terminal(get: Files) -> dict[str, Paint]:
-    """Return what the resource file says."""
-    values = xresources_colours(text_of(get, RESOURCES))
+    """Return what a terminal gets when it asks, by the rules of closeness, as the resource file says."""
+    text = unfolded(get, RESOURCES, _INCLUDE).text
+    answers = {name: resource_value(text, *_question(_ASKING[0], name)) for name, _ in RESOURCE_NAMES}
+    found = {name: colour_of(answer) for name, answer in answers.items() if answer is not None}
+    values = {name: colour for name, colour in found.items() if colour is not None}
     if not values:
         return {}
     return {

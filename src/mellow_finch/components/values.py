@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+import tomllib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 from ..colour.rgb import Rgba
 from ..syntax.catalogue import format_by_id
@@ -13,6 +15,7 @@ from ..syntax.ini import read_ini
 from ..syntax.notations import read_as
 from ..syntax.spans import ColourSpan
 from .model import Files, Paint, Paints, Part, text_of
+from .unfold import Include, home_path, unfolded
 
 Values = Mapping[str, Rgba]
 _ROUNDS = 4  # how far a reference to a reference is followed
@@ -33,14 +36,21 @@ class Reading:
 
     paths: patterns from the home folder, the first that is there counts; format: whose scanner finds the colours;
     counted: whether equal keys are numbered through the whole file rather than the last one counting; references: how
-    a key refers to another: "${a.b}", "@a", "$a" or "" for not at all; patterns: (place, pattern) whose groups are
-    what fills the place's {} and a colour, where a scanner cannot tell the place.
+    a key refers to another: "${a.b}", "@a", "$a" or "" for not at all; include: how the format takes in other files;
+    tables: whether the file is read as TOML, however its tables are spelled;
+    every: whether all files that match count, one after the other; via: (path, pattern) rows, the group of each of
+    which names what stands for {} in the next row's path, and for {chosen} in the paths; patterns: (place, pattern)
+    whose groups are what fills the place's {} and a colour, where a scanner cannot tell the place.
     """
 
     paths: tuple[str, ...]
     format: str
     counted: bool = False
     references: str = ""
+    include: Include | None = None
+    every: bool = False
+    tables: bool = False
+    via: tuple[tuple[str, re.Pattern[str]], ...] = ()
     patterns: tuple[tuple[str, re.Pattern[str]], ...] = ()
     opacities: tuple[Opacity, ...] = ()
 
@@ -65,7 +75,9 @@ def places_of(text: str, spans: list[ColourSpan], counted: bool) -> list[str]:
 def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
     """Return the colour at every place of a text; never raises."""
     plain = _EXPAND[reading.references](text)
-    if reading.patterns:
+    if reading.tables:
+        out = _in_tables(plain)
+    elif reading.patterns:
         out = {
             place.format(found.group(1)): colour
             for place, pattern in reading.patterns
@@ -82,6 +94,32 @@ def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
     return out
 
 
+def _in_tables(text: str) -> dict[str, Rgba]:
+    """Return every colour of a TOML file by table and key; nothing for a file that its reader refuses too."""
+    try:
+        data = tomllib.loads(text)
+    except (tomllib.TOMLDecodeError, RecursionError):
+        return {}
+    out: dict[str, Rgba] = {}
+
+    def walk(table: Mapping[str, Any], where: str) -> None:
+        for key, value in table.items():
+            if isinstance(value, dict):
+                walk(value, f"{where}.{key}" if where else key)
+                continue
+            for i, one in enumerate(value if isinstance(value, list) else [value]):
+                colour = (
+                    next((c for form in ("hexa", "0x") if (c := read_as(form, one))), None)
+                    if isinstance(one, str)
+                    else None
+                )
+                if colour is not None:
+                    out[f"{where}/{key}#{i + 1}" if i else f"{where}/{key}"] = colour
+
+    walk(data, "")
+    return out
+
+
 @lru_cache(maxsize=64)
 def _scanner(format_: str) -> Callable[[str], list[ColourSpan]]:
     return format_by_id(format_).scan
@@ -91,10 +129,32 @@ def values_in(get: Files, readings: tuple[Reading, ...]) -> dict[str, Rgba]:
     """Return what the files in place say; of equal places the later reading counts."""
     out: dict[str, Rgba] = {}
     for reading in readings:
-        path = first_of(get, reading.paths)
-        if path:
-            out |= values_of(text_of(get, path), reading)
+        for path in read_paths(get, reading):
+            out |= values_of(unfolded(get, path, reading.include).text, reading)
     return out
+
+
+def read_paths(get: Files, reading: Reading) -> list[str]:
+    """Return the files that a reading reads, in their order: the first that is there, or all where every one counts."""
+    paths = _chosen(get, reading)
+    if reading.every:
+        return list(dict.fromkeys(p for path in paths for p in (sorted(get.find(path)) if "*" in path else [path])))
+    found = first_of(get, paths)
+    return [found] if found else []
+
+
+def _chosen(get: Files, reading: Reading) -> tuple[str, ...]:
+    """Return the paths of a reading with what its `via` leads to; where that leads nowhere, any name will do."""
+    if not reading.via:
+        return reading.paths
+    word = ""
+    for path, pattern in reading.via:
+        found = pattern.findall(text_of(get, path.replace("{}", word)))
+        word = found[-1] if found else ""
+        if not word:
+            return tuple(p.replace("{chosen}", "*") for p in reading.paths if not p.startswith("{chosen}"))
+    whole = home_path(get, word, reading.via[-1][0])
+    return tuple(p.replace("{chosen}", whole if p.startswith("{chosen}") else word) for p in reading.paths)
 
 
 def first_of(get: Files, paths: tuple[str, ...]) -> str:

@@ -56,6 +56,8 @@ def _state_class(found: re.Match[str]) -> str:
 
 Node = tuple[int, dict[str, Any]]  # a node's number, the same for the same way down, and its style
 
+LAYER = "layer"  # the key of a style under which the number of its sheet is kept, above the first one's
+_NEXT = "__next-sheet"  # the selector of a rule between two sheets
 ORIGINS = "origins"  # the key of a style under which the rules that its properties come from are kept
 
 
@@ -81,10 +83,12 @@ def paint(text: str, places: Sequence[str]) -> dict[str, Painted]:
 
 
 def paint_all(texts: Iterable[str], places: Sequence[str]) -> dict[str, Painted]:
-    """Return what several sheets, the later ones stronger, say of each place."""
+    """Return what several sheets say of each place; a later one is stronger however its selectors are."""
     literals: list[Rgba] = []
     skeletons: list[str] = []
-    for text in (half for whole in texts for half in _halves(whole)):
+    for first, text in ((not i, half) for whole in texts for i, half in enumerate(_halves(whole))):
+        if first and skeletons:
+            skeletons.append(f"{_NEXT}{{}}")
         spans = _scan(text)
         parts: list[str] = []
         at = 0
@@ -239,6 +243,7 @@ def _parsed(skeleton: str) -> _Parsed:
     import tinycss2
 
     out = _Parsed([], [], [])
+    layer = 0
     for rule in tinycss2.parse_stylesheet(skeleton, skip_comments=True, skip_whitespace=True):
         if rule.type == "at-rule" and rule.lower_at_keyword == "define-color":
             tokens = [t for t in rule.prelude if t.type != "whitespace"]
@@ -250,6 +255,10 @@ def _parsed(skeleton: str) -> _Parsed:
                         out.referring.append(out.defines[-1])
         if rule.type == "qualified-rule":
             style = style_of(rule.content)
+            if not style and tinycss2.serialize(rule.prelude) == _NEXT:
+                layer += 1
+            if style and layer:
+                style[LAYER] = layer
             if style:
                 out.rules.extend((part, _selector_of(part), style) for part in alternatives(rule.prelude))
     return out
@@ -320,7 +329,8 @@ def matched(matcher: Any, places: tuple[str, ...]) -> list[list[Node]]:
     for prefix, element in elements.items():
         merged: dict[str, Any] = {}
         origins: dict[str, int] = {}
-        for *_, (number, style) in matcher.match(wrapped[element]):
+        found = [(number, style) for *_, (number, style) in matcher.match(wrapped[element])]
+        for number, style in sorted(found, key=lambda row: row[1].get(LAYER, 0)):
             merged |= style
             origins |= dict.fromkeys(style, number)
         styles[prefix] = merged | {ORIGINS: origins}

@@ -40,9 +40,10 @@ def ini_colours(text: str) -> dict[str, Rgba]:
 
 
 def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
-    """Return the text with keys of one section set: in place where they stand, else at the section's end.
+    """Return the text with keys of one section set: wherever they stand, else at the section's end.
 
-    Every other line, comments and line ends included, is kept; the section is added when it is missing.
+    A key that stands several times is set each time, since readers differ in which one they take. Every other line,
+    comments and line ends included, is kept; the section is added when it is missing.
     """
     end_of_line = "\r\n" if "\r\n" in text else "\n"
     lines = text.splitlines(keepends=True)
@@ -57,10 +58,11 @@ def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
         elif inside and bare:
             last = i
             key = bare.partition("=")[0].strip()
-            if "=" in bare and bare[0] not in "#;" and key in left:
+            if "=" in bare and bare[0] not in "#;" and key in values:
                 head, _, _ = line.partition("=")
                 ending = line[len(line.rstrip("\r\n")) :]
-                lines[i] = f"{head}={left.pop(key)}{ending}"
+                lines[i] = f"{head}={values[key]}{ending}"
+                left.pop(key, None)
     if not left:
         return "".join(lines)
     fresh = [f"{key}={value}{end_of_line}" for key, value in left.items()]
@@ -82,17 +84,20 @@ def set_sections(text: str, sections: Mapping[str, Mapping[str, str]]) -> str:
     lines = text.splitlines(keepends=True)
     left = {name: dict(keys) for name, keys in sections.items()}
     seen: set[str] = set()
-    own: dict[str, str] = {}
+    own: Mapping[str, str] = {}
+    still: dict[str, str] = {}
     for i, line in enumerate(lines):
         bare = line.strip()
         if bare.startswith("[") and bare.endswith("]"):
             seen.add(bare[1:-1])
-            own = left.get(bare[1:-1], {})
+            own, still = sections.get(bare[1:-1], {}), left.get(bare[1:-1], {})
         elif own and "=" in bare and bare[0] not in "#;":
             head, _, _ = line.partition("=")
-            if head.strip() in own:
+            key = head.strip()
+            if key in own:
                 ending = line[len(line.rstrip("\r\n")) :]
-                lines[i] = f"{head}={own.pop(head.strip())}{ending}"
+                lines[i] = f"{head}={own[key]}{ending}"
+                still.pop(key, None)
     text = "".join(lines)
     for name, keys in left.items():
         if name in seen and keys:

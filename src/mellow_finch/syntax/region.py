@@ -9,18 +9,25 @@ END = "<<< mellow-finch"
 Place = Literal["start", "end"]
 
 
-def put_region(text: str, body: str, comment: tuple[str, str] = ("#", ""), place: Place = "end") -> str:
-    """Return the text with our region holding body: replaced where it stands, else added at the start or the end.
+def put_region(
+    text: str, body: str, comment: tuple[str, str] = ("#", ""), place: Place = "end", name: str = ""
+) -> str:  # fmt: skip
+    """Return the text with our region holding body, at the start or at the end, in the place of an earlier one.
 
-    comment: what starts and ends a comment of the format; line ends follow those of the text.
+    comment: what starts and ends a comment of the format; name: tells it from other regions of ours in the same file;
+    line ends follow those of the text.
     """
     end_of_line = "\r\n" if "\r\n" in text else "\n"
-    begin, end = (f"{comment[0]} {words}{f' {comment[1]}' if comment[1] else ''}" for words in (BEGIN, END))
+    marks = (f"{BEGIN} ({name})", f"{END} ({name})") if name else (BEGIN, END)
+    begin, end = (f"{comment[0]} {words}{f' {comment[1]}' if comment[1] else ''}" for words in marks)
     region = end_of_line.join([begin, *body.splitlines(), end])
     start = text.find(begin)
     stop = text.find(end, start)
     if start >= 0 and stop >= 0:
-        return text[:start] + region + text[stop + len(end) :]
+        rest = text[stop + len(end) :]
+        if place == "start" or not rest.strip():
+            return text[:start] + region + rest
+        text = text[:start] + rest.removeprefix(end_of_line)  # what was added below it since would win over it
     if place == "start":
         return f"{region}{end_of_line}{text}"
     gap = "" if not text or text.endswith("\n") else end_of_line

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
+from functools import lru_cache
 
 from ..colour.rgb import Rgba
 from .literals import NAMES
@@ -40,15 +42,78 @@ def xresources_colours(text: str) -> dict[str, Rgba]:
 
     A colour with an opacity before it, as in "[85]#101418", comes back translucent.
     """
-    out: dict[str, Rgba] = {}
-    for found in _LINE.finditer(text):
-        value = found.group(2)
-        veiled = _SEE_THROUGH.match(value)
-        spelling = veiled.group(2) if veiled else value
-        form = _form(spelling)
-        plain = form or _SPEC.match(spelling) or spelling.lower() in NAMES
-        colour = read_as(form, spelling) if plain else None
-        if colour is not None:
-            alpha = min(100, int(veiled.group(1))) / 100 if veiled else colour.a
-            out[re.split(r"[.*]", found.group(1))[-1]] = colour._replace(a=alpha)
-    return out
+    rows = ((re.split(r"[.*]", r.spec)[-1], colour_of(r.value)) for r in resources(text))
+    return {name: colour for name, colour in rows if colour is not None}
+
+
+@dataclass(frozen=True, slots=True)
+class Resource:
+    """One line: its bindings and components in order, and its value. bindings: "." or "*" before each component."""
+
+    spec: str
+    parts: tuple[tuple[str, str], ...]
+    value: str
+
+
+_PART = re.compile(r"([.*]*)([\w?-]+)")
+
+
+@lru_cache(maxsize=8)
+def resources(text: str) -> tuple[Resource, ...]:
+    """Return every resource that a text sets, in order."""
+    return tuple(
+        Resource(
+            found.group(1),
+            tuple(("*" if "*" in b else ".", c) for b, c in _PART.findall(found.group(1))),
+            found.group(2),
+        )
+        for found in _LINE.finditer(text)
+    )
+
+
+Score = tuple[tuple[int, int], ...]
+
+
+def score(resource: Resource, names: tuple[str, ...], classes: tuple[str, ...]) -> Score | None:
+    """Return how closely a resource matches a question, the closer the greater; None where it does not.
+
+    names, classes: of the program, of each widget below it, and of the resource that is asked for, outermost first.
+    Source: the matching rules of the X resource manager (Xlib, "Resource manager matching rules"): level by level, one
+    that is there before one left out, a name before a class before "?", a tight binding before a loose one.
+    """
+
+    def best(part: int, level: int) -> Score | None:
+        if level == len(names):
+            return () if part == len(resource.parts) else None
+        found: list[Score] = []
+        if part < len(resource.parts):
+            binding, word = resource.parts[part]
+            kind = 3 if word == names[level] else 2 if word == classes[level] else 1 if word == "?" else 0
+            rest = best(part + 1, level + 1) if kind else None
+            if rest is not None:
+                found.append(((kind, binding == "."), *rest))
+            rest = best(part, level + 1) if binding == "*" else None
+            if rest is not None:
+                found.append(((0, 0), *rest))
+        return max(found, default=None)
+
+    return best(0, 0)
+
+
+def resource_value(text: str, names: tuple[str, ...], classes: tuple[str, ...]) -> str | None:
+    """Return the value that a program gets for a question; of equally close lines with one spelling the last counts."""
+    last = {resource.spec: resource for resource in resources(text)}
+    rows = [(found, r.value) for r in last.values() if (found := score(r, names, classes)) is not None]
+    return max(rows, key=lambda row: row[0])[1] if rows else None
+
+
+def colour_of(value: str) -> Rgba | None:
+    """Return the colour of a resource's value, translucent with an opacity before it as in "[85]#101418"."""
+    veiled = _SEE_THROUGH.match(value)
+    spelling = veiled.group(2) if veiled else value
+    form = _form(spelling)
+    plain = form or _SPEC.match(spelling) or spelling.lower() in NAMES
+    colour = read_as(form, spelling) if plain else None
+    if colour is None:
+        return None
+    return colour._replace(a=min(100, int(veiled.group(1))) / 100) if veiled else colour
