@@ -12,8 +12,10 @@ from pathlib import Path
 import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import NoFiles
+from mellow_finch.components.model import FolderFiles, NoFiles
+from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_tone
+from tests.homes import SHRILL, closer_home
 
 HERE = Path(__file__).parent
 SYSTEM_PYTHON = "/usr/bin/python3"
@@ -58,10 +60,10 @@ def put(look, component: str, folder: Path) -> None:
         path.write_bytes(file.data)
 
 
-def on_screen(folder: Path, *words: str) -> str:
+def on_screen(folder: Path, *words: str, config: str = "none") -> str:
     environment = {
         "PATH": os.environ["PATH"], "HOME": str(folder), "XDG_DATA_HOME": str(folder / ".local/share"),
-        "XDG_CONFIG_HOME": str(folder / "none"), "GTK_A11Y": "none", "NO_AT_BRIDGE": "1", "GDK_BACKEND": "x11",
+        "XDG_CONFIG_HOME": str(folder / config), "GTK_A11Y": "none", "NO_AT_BRIDGE": "1", "GDK_BACKEND": "x11",
     }  # fmt: skip
     done = subprocess.run(
         ["xvfb-run", "-a", "-s", "-screen 0 1400x3000x24", SYSTEM_PYTHON, *words],
@@ -100,6 +102,24 @@ def test_every_widget_in_every_state_can_be_read(looks, tmp_path, tone, number):
     floor = {"text": 4.5, "edge": 3.0}
     short = [row for row in rows if row[3] < (2.5 if row[1] == "disabled" else floor[row[2]])]
     assert short == []
+
+
+@pytest.mark.consumer
+def test_a_sheet_of_the_persons_own_does_not_win_over_the_look(looks, tmp_path):
+    """It is stronger than any theme, and sets what it likes: measured as the toolkit paints it."""
+    need("3.0")
+    home, look = closer_home(tmp_path).root, looks[0]
+    for output in dress(look, FolderFiles(home), frozenset({"gtk-3", "panel-strip"})).outputs:
+        path = home / output.path
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(output.data)
+    sheet = str(home / ".config/gtk-3.0/gtk.css")
+    assert on_screen(home, "-c", PARSE, "3.0", sheet, config=".config").startswith("0 ")
+    rows = json.loads(on_screen(home, str(HERE / "gtk3_measure.py"), look.folder, config=".config"))
+    assert sum(row[5] == look.colours["window"].hex for row in rows) > 30, "the look is not what shows"
+    assert not [row for row in rows if set(SHRILL) & set(map(str, row))]
+    floor = {"text": 4.5, "edge": 3.0}
+    assert [row for row in rows if row[3] < (2.5 if row[1] == "disabled" else floor[row[2]])] == []
 
 
 @pytest.mark.consumer

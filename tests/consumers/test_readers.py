@@ -17,14 +17,19 @@ from mellow_finch.components.model import FolderFiles
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import with_tone
 from mellow_finch.palette.recipe import TONES
+from tests.homes import closer_home
 
 HERE = Path(__file__).parent
 PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkits' bindings
 
 
-@pytest.fixture(scope="module", params=TONES)
+@pytest.fixture(scope="module", params=[*TONES, "dark, over their own"])
 def worn(request, looks, tmp_path_factory):
-    """Return a home in which every component is dressed, and the look."""
+    """Return a home in which every component is dressed, and the look; the last one sets every colour itself too."""
+    if request.param not in TONES:
+        home = closer_home(tmp_path_factory.mktemp("worn-over")).root
+        lay(looks[0], home)
+        return home, looks[0]
     look = with_tone(looks[0], request.param)
     home = tmp_path_factory.mktemp(f"worn-{request.param}")
     (home / ".config/i3").mkdir(parents=True)
@@ -38,12 +43,15 @@ def worn(request, looks, tmp_path_factory):
         '<openbox_config xmlns="http://openbox.org/3.4/rc"><theme><name>Saltpan</name></theme></openbox_config>\n'
     )
     (home / ".vimrc").write_text("set number\n")
-    for files in dress(look, FolderFiles(home), every_component(look)).files.values():
-        for file in files:
-            path = home / file.path
-            path.parent.mkdir(parents=True, exist_ok=True)
-            path.write_bytes(file.data)
+    lay(look, home)
     return home, look
+
+
+def lay(look, home: Path) -> None:
+    for output in dress(look, FolderFiles(home), every_component(look)).outputs:
+        path = home / output.path
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(output.data)
 
 
 def needs(*programs: str) -> None:

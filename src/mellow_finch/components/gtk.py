@@ -20,6 +20,7 @@ from ..syntax.catalogue import format_by_id
 from ..syntax.ini import read_ini, set_keys
 from ..syntax.region import put_region
 from .inplace import sure_of
+from .judge import Behind, judge_parts
 from .model import Component, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
 from .rewriting import recoloured
 from .template import css_colour
@@ -143,28 +144,47 @@ def _user_path(version: str) -> str:
     return f".config/gtk-{version}/gtk.css"
 
 
-def _user_files(
-    scheme: Scheme, get: Files, version: str, below: str, parts: tuple[Part, ...]
-) -> dict[str, str]:  # fmt: skip
+def _user_files(scheme: Scheme, get: Files, version: str, parts: tuple[Part, ...]) -> dict[str, str]:
     """Return the person's own style sheet and what it imports, recoloured: it is stronger than any theme.
 
-    below: the sheet that lies under it, whose rules follow it for the older generation. Empty where there is none, or
-    none that says a colour.
+    Where that leaves something unreadable, as a rule for everything does, the theme's rules stand once more at its end
+    (of the older generation alone: the newer one's library has rules of its own, which they would hide). Empty where
+    there is no such sheet, or none that says a colour.
     """
-    path = _user_path(version)
-    whole = unfolded(get, path, _IMPORT)
-    form = format_by_id("style-sheet")
+    path, below = _user_path(version), _sheet(scheme)
+    whole, form = unfolded(get, path, _IMPORT), format_by_id("style-sheet")
     if not form.scan(whole.text):
         return {}
     places = [p.at for p in parts]
 
-    def read(text: str) -> Paints:
-        found = paint_all([below, f"{text}\n{below}" if version == "3.0" else text], places)
+    def read(text: str, again: str = "") -> Paints:
+        found = paint_all([below, f"{text}\n{again}"], places)
         return {p.key: painted(found[p.at]) for p in parts}
 
     owner = f"gtk-{version[0]}"
     fresh = recoloured(whole.text, form.scan, read, parts, scheme, owner, sure=sure_of(form, read, parts))
-    return dict(whole.folded(fresh))
+    behind = Behind.of(scheme)
+    if version == "4.0" or all(pair.passes for pair in judge_parts(parts, read(fresh), behind)):
+        return dict(whole.folded(fresh))
+    again = _resetting(whole.text) + below
+
+    def read_again(text: str) -> Paints:
+        return read(text, again)
+
+    fresh = recoloured(whole.text, form.scan, read_again, parts, scheme, owner, sure=sure_of(form, read_again, parts))
+    files = dict(whole.folded(fresh))
+    return {**files, path: put_region(files[path], again, ("/*", "*/"), name=_REGION)}
+
+
+_EVERYTHING = re.compile(r"(?:^|[},/])\s*\*\s*(?:,[^{}]*)?\{([^{}]*)\}")
+
+
+def _resetting(text: str) -> str:
+    """Return a rule that takes back what a sheet says of everything, so that what follows counts."""
+    said = " ".join(_EVERYTHING.findall(text))
+    rows = ["color: inherit;"] if re.search(r"(?<![\w-])color\s*:", said) else []
+    rows += ["background-color: transparent; background-image: none;"] if "background" in said else []
+    return f"* {{ {' '.join(rows)} }}\n" if rows else ""
 
 
 _REGION = "toolkit"  # panels have a region of their own in the same file
@@ -175,15 +195,8 @@ def _sheet(scheme: Scheme) -> str:
 
 
 def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
-    """Return a complete theme, the setting that chooses it, and the person's own style sheet, recoloured.
-
-    Since that one is stronger than any theme, the theme's rules stand once more at its end: what it says of everything
-    cannot suit every surface.
-    """
-    path = _user_path("3.0")
-    user = _user_files(scheme, get, "3.0", _sheet(scheme), GTK3_PARTS)
-    if path in user:
-        user[path] = put_region(user[path], _sheet(scheme), ("/*", "*/"), name=_REGION)
+    """Return a complete theme, the setting that chooses it, and the person's own style sheet recoloured."""
+    user = _user_files(scheme, get, "3.0", GTK3_PARTS)
     return (
         *_theme_files(scheme, "3.0"),
         _settings(scheme, get, "3.0"),
@@ -197,7 +210,7 @@ def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     named = theme_colours(scheme)
     region = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
     sheet = _user_path("4.0")
-    user = _user_files(scheme, get, "4.0", _sheet(scheme), GTK4_PARTS)
+    user = _user_files(scheme, get, "4.0", GTK4_PARTS)
     own = user.pop(sheet, text_of(get, sheet))
     return (
         OutFile(sheet, as_bytes(put_region(own, region, ("/*", "*/")))),

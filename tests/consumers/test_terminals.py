@@ -1,0 +1,117 @@
+"""Terminals are asked for the colours they show (OSC 10, 11 and 4), in a home whose own files set every colour."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+from mellow_finch.look.dressed import dress, every_component
+from tests.consumers.test_readers import painted
+from tests.homes import closer_home
+
+HERE = Path(__file__).parent
+# By terminal: what has to be there, and how it is started to run the words that follow.
+X11 = {
+    "xterm": (("xterm", "xrdb"), "xrdb -nocpp -merge .Xresources; xterm -e"),
+    "urxvt": (("urxvt", "xrdb"), "xrdb -nocpp -merge .Xresources; urxvt -insecure -e"),
+    "kitty": (("kitty",), "kitty"),
+    "alacritty": (("alacritty",), "alacritty -e"),
+    "konsole": (("konsole", "dbus-run-session"), "dbus-run-session konsole -e"),
+    "xfce4-terminal": (("xfce4-terminal", "dbus-run-session"), "dbus-run-session xfce4-terminal --disable-server -x"),
+}
+# A YAML file that sets only one of the sixteen keeps the terminal's own others; Konsole answers OSC 4 from its built-in
+# table, whatever its scheme says.
+LEFT_OUT = {
+    "alacritty": tuple(f"ansi_{i}" for i in range(16) if i != 1),
+    "konsole": tuple(f"ansi_{i}" for i in range(16)),
+}
+
+
+@pytest.fixture(scope="module")
+def worn(tmp_path_factory, looks):
+    look = looks[0]
+    files = closer_home(tmp_path_factory.mktemp("asked"))
+    # The version of one of them that is at hand reads the older spelling of its configuration.
+    (files.root / ".config/alacritty/alacritty.yml").write_text(
+        "colors:\n  primary:\n    background: '#31ff07'\n    foreground: '#0a0aff'\n  normal:\n    red: '#31ff07'\n"
+    )
+    for output in dress(look, files, every_component(look)).outputs:
+        path = files.root / output.path
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(output.data)
+    return files.root, look
+
+
+def needs(*programs: str) -> None:
+    for program in programs:
+        if shutil.which(program) is None:
+            pytest.skip(f"NO {program.upper()}: install it to ask it for the colours it shows")
+
+
+def asked(home: Path, command: str) -> dict[str, str]:
+    """Return what a terminal answers that a shell command starts."""
+    out = home / "answers.json"
+    out.unlink(missing_ok=True)
+    ask = f"{sys.executable} {HERE / 'ask_colours.py'} {out}"
+    env = {k: v for k, v in os.environ.items() if not k.startswith(("XDG_", "GTK", "QT_", "WAYLAND", "DISPLAY"))}
+    runtime = home / "run"
+    runtime.mkdir(mode=0o700, exist_ok=True)
+    env |= {"HOME": str(home), "XDG_RUNTIME_DIR": str(runtime), "LC_ALL": "C.UTF-8", "LIBGL_ALWAYS_SOFTWARE": "1"}
+    words = command.replace("ASK", ask)
+    running = subprocess.Popen(
+        ["bash", "-c", words], env=env, cwd=home, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, start_new_session=True
+    )  # fmt: skip
+    until = time.monotonic() + 40
+    while not out.exists() and time.monotonic() < until and running.poll() is None:
+        time.sleep(0.1)
+    time.sleep(0.2)
+    subprocess.run(["kill", "--", f"-{running.pid}"], check=False, capture_output=True)
+    said = running.communicate(timeout=20)[0].decode(errors="replace")
+    assert out.exists(), said[-1500:]
+    return json.loads(out.read_text())
+
+
+def judged(answers: dict[str, str], look, left_out: tuple[str, ...] = ()) -> None:
+    meant = {"text": look.colours["terminal_text"].hex, "ground": look.colours["terminal"].hex}
+    meant |= {f"ansi_{i}": look.colours[f"ansi_{i}"].hex for i in range(16)}
+    heard = {name: colour for name, colour in answers.items() if colour and name not in left_out}
+    assert len(heard) >= 2, answers
+    assert heard == {name: meant[name] for name in heard}
+
+
+@pytest.mark.consumer
+@pytest.mark.parametrize("name", X11)
+def test_a_terminal_answers_with_the_looks_colours(name, worn):
+    programs, start = X11[name]
+    needs("xvfb-run", *programs)
+    home, look = worn
+    answers = asked(home, f"xvfb-run -a -s '-screen 0 800x600x24 -noreset' bash -c '{start} ASK'")
+    judged(answers, look, LEFT_OUT.get(name, ()))
+
+
+@pytest.mark.consumer
+def test_the_terminal_that_keeps_its_ground_to_itself_paints_it(worn):
+    needs("urxvt", "xrdb", "xvfb-run")
+    home, look = worn
+    seen = painted(home, "xrdb -nocpp -merge .Xresources; urxvt -geometry 60x10+0+0 & sleep 1")
+    assert seen.get(look.colours["terminal"].hex, 0) > 20000, seen
+
+
+@pytest.mark.consumer
+def test_the_terminal_of_the_newer_display_answers_too(worn):
+    needs("foot", "sway")
+    home, look = worn
+    config = home / "compositor"
+    ask = f"{sys.executable} {HERE / 'ask_colours.py'} {home / 'answers.json'}"
+    config.write_text(f"exec foot {ask}\n")
+    as_nobody = "unshare -U --map-user=1000 --map-group=1000" if os.geteuid() == 0 else ""  # it refuses to be root
+    way = f"WLR_BACKENDS=headless WLR_RENDERER=pixman WLR_LIBINPUT_NO_DEVICES=1 {as_nobody} sway -c {config}"
+    answers = asked(home, way)
+    judged(answers, look)
