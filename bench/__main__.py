@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 import random
+import shutil
 import statistics
 import subprocess
 import sys
@@ -424,6 +426,46 @@ def icons(folder: Path) -> None:
     )
 
 
+def wear(folder: Path) -> None:
+    """A thousand files put on and taken off with journal and kept bytes, beside only writing them down safely."""
+    from mellow_finch.look.dressed import Output
+    from mellow_finch.session.none import NoDesktop
+    from mellow_finch.wear.history import History
+    from mellow_finch.wear.plan import Plan, planned
+    from mellow_finch.wear.wear import put_on, undo_last
+
+    rng = random.Random(3)
+    home, plain = folder / "home", folder / "plain"
+    outputs = [Output(f"d{i % 40}/f{i}", rng.randbytes(2000), ("a",)) for i in range(1000)]
+    for output in outputs[:500]:
+        (home / output.path).parent.mkdir(parents=True, exist_ok=True)
+        (home / output.path).write_bytes(b"old")
+    history = History(folder / "state" / "m" / "history")
+    writes, same, _ = planned(home, outputs)
+    times: list[tuple[float, float, float]] = []
+    for _ in range(5):
+        started = time.perf_counter()
+        put_on(Plan("Marsh", home, writes, (), (), same), history, NoDesktop())
+        worn = time.perf_counter()
+        undo_last(history, NoDesktop())
+        off = time.perf_counter()
+        for output in outputs:
+            target = plain / output.path
+            target.parent.mkdir(parents=True, exist_ok=True)
+            with target.open("wb") as stream:
+                stream.write(output.data)
+                stream.flush()
+                os.fsync(stream.fileno())
+        done = time.perf_counter()
+        shutil.rmtree(plain)
+        times.append((worn - started, off - worn, done - off))
+    on, back, peer = (statistics.median(column) for column in zip(*times, strict=True))
+    print(
+        f"A thousand files: {on:.2f} s to put on ({on / peer:.1f} of only writing and syncing them), {back:.2f} s to"
+        f" take off ({back / peer:.1f})"
+    )
+
+
 BENCHES = {
     "yardstick": yardstick,
     "palette": palette,
@@ -437,6 +479,7 @@ BENCHES = {
     "dress": dress,
     "view": view,
     "start": start,
+    "wear": wear,
 }
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from functools import cache, lru_cache
 from importlib.resources import files
 
@@ -15,6 +16,7 @@ from ..colour.rgb import Rgba
 from ..palette.pairs import DISABLED_NEED
 from ..palette.solve import readable_on
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
+from ..recolour.rewrite import Sure
 from ..syntax.cascade import paint_all
 from ..syntax.catalogue import format_by_id
 from ..syntax.ini import read_ini, set_keys
@@ -144,8 +146,25 @@ def _user_path(version: str) -> str:
     return f".config/gtk-{version}/gtk.css"
 
 
-def _user_files(scheme: Scheme, get: Files, version: str, parts: tuple[Part, ...]) -> dict[str, str]:
+def _over(below: str, text: str, parts: tuple[Part, ...]) -> Paints:
+    """Return what is drawn where the person's own sheet lies over a theme's."""
+    found = paint_all([below, text], [p.at for p in parts])
+    return {p.key: painted(found[p.at]) for p in parts}
+
+
+@cache
+def _sure_in_user_sheets(version: str) -> Sure:
+    """Return what says which role a literal of the person's own sheet has: that of most parts that it draws."""
+    parts, rules = (GTK3_PARTS if version == "3.0" else GTK4_PARTS), _data("gtk_rules.css")
+    return sure_of(format_by_id("style-sheet"), lambda text: _over(rules, text, parts), parts)
+
+
+def _user_files(
+    scheme: Scheme, get: Files, version: str, parts: tuple[Part, ...], after: str = ""
+) -> dict[str, str]:  # fmt: skip
     """Return the person's own style sheet and what it imports, recoloured: it is stronger than any theme.
+
+    after: what will follow it in its file.
 
     Where that leaves something unreadable, as a rule for everything does, the theme's rules stand once more at its end
     (of the older generation alone: the newer one's library has rules of its own, which they would hide). Empty where
@@ -155,14 +174,15 @@ def _user_files(scheme: Scheme, get: Files, version: str, parts: tuple[Part, ...
     whole, form = unfolded(get, path, _IMPORT), format_by_id("style-sheet")
     if not form.scan(whole.text):
         return {}
-    places = [p.at for p in parts]
 
-    def read(text: str, again: str = "") -> Paints:
-        found = paint_all([below, f"{text}\n{again}"], places)
-        return {p.key: painted(found[p.at]) for p in parts}
+    def read(text: str, again: str = after) -> Paints:
+        return _over(below, f"{text}\n{again}", parts)
 
-    owner = f"gtk-{version[0]}"
-    fresh = recoloured(whole.text, form.scan, read, parts, scheme, owner, sure=sure_of(form, read, parts))
+    if "{" not in whole.text:  # names alone, which draw nothing by themselves
+        scheme = replace(scheme, mend=False, mends=frozenset())
+
+    owner, sure = f"gtk-{version[0]}", _sure_in_user_sheets(version)
+    fresh = recoloured(whole.text, form.scan, read, parts, scheme, owner, sure=sure)
     behind = Behind.of(scheme)
     if version == "4.0" or all(pair.passes for pair in judge_parts(parts, read(fresh), behind)):
         return dict(whole.folded(fresh))
@@ -171,7 +191,7 @@ def _user_files(scheme: Scheme, get: Files, version: str, parts: tuple[Part, ...
     def read_again(text: str) -> Paints:
         return read(text, again)
 
-    fresh = recoloured(whole.text, form.scan, read_again, parts, scheme, owner, sure=sure_of(form, read_again, parts))
+    fresh = recoloured(whole.text, form.scan, read_again, parts, scheme, owner, sure=sure)
     files = dict(whole.folded(fresh))
     return {**files, path: put_region(files[path], again, ("/*", "*/"), name=_REGION)}
 
@@ -210,7 +230,7 @@ def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     named = theme_colours(scheme)
     region = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
     sheet = _user_path("4.0")
-    user = _user_files(scheme, get, "4.0", GTK4_PARTS)
+    user = _user_files(scheme, get, "4.0", GTK4_PARTS, region)
     own = user.pop(sheet, text_of(get, sheet))
     return (
         OutFile(sheet, as_bytes(put_region(own, region, ("/*", "*/")))),
@@ -433,7 +453,7 @@ _SETTINGS = ((_INTERFACE, "color-scheme", "prefer-{tone}"), (_INTERFACE, "gtk-th
 
 GTK3 = Component(
     settings=_SETTINGS,
-    tried="GTK 3.24.38: parsed, 134 places measured as painted",
+    tried="GTK 3.24.38: parsed, 134 places measured as painted, over a home's own sheet too",
     everywhere=True,
     scene="gtk-3",
     id="gtk-3",

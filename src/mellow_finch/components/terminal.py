@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from functools import lru_cache
 
 from ..colour.rgb import Rgba
 from ..syntax.region import put_region
-from ..syntax.xresources import colour_of, resource_value, resources, score
+from ..syntax.xresources import colour_of, parts_of, resource_value, resources, score
 from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
 from .unfold import Include, unfolded
 
@@ -44,20 +45,30 @@ def _question(asking: tuple[tuple[str, ...], tuple[str, ...]], name: str) -> tup
     return (*names, name), (*classes, _class_of(name))
 
 
+@lru_cache(maxsize=4)
+def _closer(text: str) -> tuple[tuple[str, str, bool], ...]:
+    """Return the specifications of terminal colours in a text: each with its role, and whether xterm hears it."""
+    out: dict[str, tuple[str, bool]] = {}
+    for resource in resources(text):
+        word = parts_of(resource.spec)[-1][1]
+        for name, role in RESOURCE_NAMES:
+            if word in (name, _class_of(name)):
+                asked = [i for i, a in enumerate(_ASKING) if score(resource.spec, *_question(a, name)) is not None]
+                if asked:
+                    out[resource.spec] = role, 0 in asked
+    return tuple((spec, role, heard) for spec, (role, heard) in out.items())
+
+
 def _closer_rows(text: str, colours: Mapping[str, Rgba], ground: Rgba) -> list[str]:
     """Return the person's own specifications of terminal colours once more, each with the look's colour.
 
     One that is closer than ours wins wherever it stands; of two that are spelled alike the last one does.
     """
-    out: dict[str, str] = {}
-    for resource in resources(text):
-        for name, role in RESOURCE_NAMES:
-            asked = [i for i, a in enumerate(_ASKING) if score(resource, *_question(a, name)) is not None]
-            if not asked or resource.parts[-1][1] not in (name, _class_of(name)):
-                continue
-            veiled = role == "terminal" and ground.a < 1 and 0 not in asked
-            out[resource.spec] = _veiled(ground) if veiled else colours[role].hex
-    return [f"{spec}: {value}" for spec, value in out.items()]
+    veiled = ground.a < 1
+    return [
+        f"{spec}: {_veiled(ground) if veiled and role == 'terminal' and not heard else colours[role].hex}"
+        for spec, role, heard in _closer(text)
+    ]
 
 
 def _veiled(ground: Rgba) -> str:
@@ -145,7 +156,7 @@ PARTS: tuple[Part, ...] = (
     ),
 )
 TERMINAL = Component(
-    tried="xterm 379 and rxvt-unicode 9.30: painted background; escape sequences in xterm",
+    tried="xterm 379 and rxvt-unicode 9.30: asked for every colour over closer resources of a home's own",
     everywhere=True,
     scene="terminal",
     id="terminal",

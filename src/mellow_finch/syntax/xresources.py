@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 from ..colour.rgb import Rgba
 from .literals import NAMES
@@ -46,48 +46,49 @@ def xresources_colours(text: str) -> dict[str, Rgba]:
     return {name: colour for name, colour in rows if colour is not None}
 
 
-@dataclass(frozen=True, slots=True)
-class Resource:
-    """One line: its bindings and components in order, and its value. bindings: "." or "*" before each component."""
+class Resource(NamedTuple):
+    """One line: its specification and its value."""
 
     spec: str
-    parts: tuple[tuple[str, str], ...]
     value: str
 
 
 _PART = re.compile(r"([.*]*)([\w?-]+)")
 
 
+@lru_cache(maxsize=2048)
+def parts_of(spec: str) -> tuple[tuple[str, str], ...]:
+    """Return the components of a specification, each with the binding before it, "." or "*"."""
+    return tuple(("*" if "*" in binding else ".", word) for binding, word in _PART.findall(spec))
+
+
 @lru_cache(maxsize=8)
 def resources(text: str) -> tuple[Resource, ...]:
     """Return every resource that a text sets, in order."""
-    return tuple(
-        Resource(
-            found.group(1),
-            tuple(("*" if "*" in b else ".", c) for b, c in _PART.findall(found.group(1))),
-            found.group(2),
-        )
-        for found in _LINE.finditer(text)
-    )
+    return tuple(Resource(found.group(1), found.group(2)) for found in _LINE.finditer(text))
 
 
 Score = tuple[tuple[int, int], ...]
 
 
-def score(resource: Resource, names: tuple[str, ...], classes: tuple[str, ...]) -> Score | None:
-    """Return how closely a resource matches a question, the closer the greater; None where it does not.
+@lru_cache(maxsize=8192)
+def score(spec: str, names: tuple[str, ...], classes: tuple[str, ...]) -> Score | None:
+    """Return how closely a specification matches a question, the closer the greater; None where it does not.
 
     names, classes: of the program, of each widget below it, and of the resource that is asked for, outermost first.
     Source: the matching rules of the X resource manager (Xlib, "Resource manager matching rules"): level by level, one
     that is there before one left out, a name before a class before "?", a tight binding before a loose one.
     """
+    parts = parts_of(spec)
+    if not parts or parts[-1][1] not in (names[-1], classes[-1], "?"):
+        return None
 
     def best(part: int, level: int) -> Score | None:
         if level == len(names):
-            return () if part == len(resource.parts) else None
+            return () if part == len(parts) else None
         found: list[Score] = []
-        if part < len(resource.parts):
-            binding, word = resource.parts[part]
+        if part < len(parts):
+            binding, word = parts[part]
             kind = 3 if word == names[level] else 2 if word == classes[level] else 1 if word == "?" else 0
             rest = best(part + 1, level + 1) if kind else None
             if rest is not None:
@@ -102,8 +103,8 @@ def score(resource: Resource, names: tuple[str, ...], classes: tuple[str, ...]) 
 
 def resource_value(text: str, names: tuple[str, ...], classes: tuple[str, ...]) -> str | None:
     """Return the value that a program gets for a question; of equally close lines with one spelling the last counts."""
-    last = {resource.spec: resource for resource in resources(text)}
-    rows = [(found, r.value) for r in last.values() if (found := score(r, names, classes)) is not None]
+    last = dict(resources(text))
+    rows = [(found, value) for spec, value in last.items() if (found := score(spec, names, classes)) is not None]
     return max(rows, key=lambda row: row[0])[1] if rows else None
 
 

@@ -115,7 +115,7 @@ class WearPanel(Panel):
         self._known = known
         self.home.setText(f"On {_short(home)}")
         status = known.status
-        self.state.setText(_state_words(known))
+        self.state.setText(known.sentence())
         set_kind(self.state, "bad" if status.pending is not None or status.broken else "section")
         for button in (self.finish_button, self.revert_button):
             button.setVisible(status.pending is not None)
@@ -151,10 +151,12 @@ class WearPanel(Panel):
             item.setToolTip(f"Setting {row.schema} {row.key}")
             self.list.addItem(item)
         new = sum(w.action == "create" for w in plan.writes)
-        parts = [f"{new} new files (+)", f"{len(plan.writes) - new} changed (~)"]
-        if known.settings:
-            parts.append(f"{len(known.settings)} settings (=)")
-        self.count.setText(", ".join(parts) if plan.writes or known.settings else "✓ Every file is right")
+        counts = (
+            (new, "new files (+)"),
+            (len(plan.writes) - new, "changed (~)"),
+            (len(known.settings), "settings (=)"),
+        )
+        self.count.setText(", ".join(f"{n} {words}" for n, words in counts if n) or "✓ Every file is right")
         self.restart.setText("\n".join(f"• {sentence}" for sentence in plan.restart))
 
     def _chosen(self) -> Snapshot | None:
@@ -215,20 +217,6 @@ class WearPanel(Panel):
 
     def _begin(self) -> None:
         self._say("", True)
-
-
-def _state_words(known: Known) -> str:
-    status = known.status
-    if status.pending is not None:
-        return status.words()
-    if status.broken:
-        return f"The kept files of an earlier look are damaged and were set aside: {status.broken[0]}"
-    if status.worn is None:
-        return "No look is worn here yet"
-    words = known.words()
-    if words == "another look is worn":
-        return f"Another look is worn: “{status.worn.look}”"
-    return f"This look is {words}" if words != "not worn yet" else status.words()
 
 
 def _short(home: Path) -> str:

@@ -39,18 +39,34 @@ class Known(NamedTuple):
         """Tell whether every file is as the look has it."""
         return self.status.worn is not None and self.plan is not None and not self.plan.writes
 
+    @property
+    def another(self) -> bool:
+        """Tell whether the home wears another look than this one."""
+        worn = self.status.worn
+        return worn is not None and not self.is_worn and worn.look != self.look
+
     def words(self) -> str:
-        """Return in a few words how the look and the home stand."""
-        status = self.status
-        if status.pending is not None:
+        """Return in very few words how the look and the home stand."""
+        if self.status.pending is not None:
             return "interrupted"
-        if status.worn is None or self.plan is None:
+        if self.status.worn is None or self.plan is None:
             return "not worn yet"
         if self.is_worn:
             return "worn"
-        if status.worn.look == self.look:
-            return f"worn{changed_words(len(self.plan.writes))}"
-        return "another look is worn"
+        return "another is worn" if self.another else f"{len(self.plan.writes)} changed since"
+
+    def sentence(self) -> str:
+        """Return how the look and the home stand as one sentence."""
+        status = self.status
+        if status.pending is not None:
+            return status.words()
+        if status.broken:
+            return f"The kept files of an earlier look are damaged and were set aside: {status.broken[0]}"
+        if status.worn is None or self.plan is None:
+            return status.words()
+        if self.another:
+            return f"Another look is worn: “{status.worn.look}”."
+        return f"This look is worn{changed_words(len(self.plan.writes))}."
 
 
 class WearDesk(QObject):

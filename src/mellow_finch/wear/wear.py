@@ -46,7 +46,7 @@ def put_on(plan: Plan, history: History, session: Session, progress: Progress | 
     check_home(plan.home)
     with history.locked():
         if history.pending() is not None:
-            raise WearError("An earlier change was interrupted.", "Finish it or undo it first.")
+            raise WearError("An earlier change was interrupted.", "“finish” finishes it, “undo” takes it back.")
         stale = stale_paths(plan, history)
         if stale:
             raise WearError(
