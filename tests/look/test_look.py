@@ -117,7 +117,9 @@ def test_another_reading_keeps_locks(look, pictures):
 
 def test_tone_and_names(look, pictures):
     assert with_tone(look, "light").colours == look.palettes["light"]
-    assert replace(look, name="../Ä b//c").folder == "b-c" and replace(look, name="///").folder == "Look"
+    assert replace(look, name="../Ä b//c").folder.startswith("A-b-c-") and replace(look, name="///").folder.startswith(
+        "Look-"
+    )
     assert name_of(pictures[0]) == "Reedbed at dawn"
 
 

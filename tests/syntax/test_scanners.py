@@ -22,7 +22,7 @@ from mellow_finch.syntax.lua import lua_settings, scan_lua
 from mellow_finch.syntax.notations import NOTATIONS, read_as, spell_as
 from mellow_finch.syntax.region import BEGIN, END, put_region
 from mellow_finch.syntax.spans import line_of, replace_spans
-from mellow_finch.syntax.xresources import scan_xresources, xresources_colours
+from mellow_finch.syntax.xresources import resource_value, scan_xresources, xresources_colours
 
 from .samples import SAMPLES
 
@@ -277,3 +277,27 @@ def test_several_sections_are_set_as_one_by_one(text, sections):
     for name, keys in sections.items():
         one_by_one = set_keys(one_by_one, name, keys)
     assert set_sections(text, sections) == one_by_one
+
+
+@pytest.mark.parametrize(
+    "text, value",
+    [
+        ("*background: 1\nXTerm*background: 2", "2"),
+        ("XTerm*background: 1\n*background: 2", "1"),
+        ("XTerm*background: 1\nxterm*background: 2", "2"),
+        ("xterm*background: 1\nXTerm.vt100.background: 2", "1"),
+        ("XTerm*background: 1\nXTerm*VT100*background: 2\nXTerm*vt100.background: 3", "3"),
+        ("XTerm.vt100.background: 1\nXTerm*background: 2", "1"),
+        ("*VT100.background: 1\nXTerm*background: 2", "2"),
+        ("XTerm*Background: 1\n*background: 2", "1"),
+        ("XTerm.?.background: 1\nXTerm*background: 2", "1"),
+        ("XTerm*background: 1\nXTerm*background: 2", "2"),
+        ("XClock*background: 1", None),
+        ("XTerm*vt100.scrollbar.background: 1", None),
+        ("", None),
+    ],
+)
+def test_the_closest_resource_wins(text, value):
+    """Worked out by the resource manager's rules, and heard from xterm itself in tests/consumers/test_terminals.py."""
+    question = ("xterm", "vt100", "background"), ("XTerm", "VT100", "Background")
+    assert resource_value(text, *question) == value

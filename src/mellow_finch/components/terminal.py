@@ -110,6 +110,9 @@ def read_terminal(get: Files) -> dict[str, Paint]:
     answers = {name: resource_value(text, *_question(_ASKING[0], name)) for name, _ in RESOURCE_NAMES}
     found = {name: colour_of(answer) for name, answer in answers.items() if answer is not None}
     values = {name: colour for name, colour in found.items() if colour is not None}
+    veiled = colour_of(resource_value(text, *_question(_ASKING[1], "background")) or "")
+    if veiled is not None and veiled.a < 1:  # the other of the two can be see-through
+        values["background"] = veiled
     if not values:
         return {}
     return {
