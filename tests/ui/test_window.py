@@ -294,7 +294,7 @@ def test_worn_is_told_by_what_lies_in_the_files(qtbot, opened, home, settle):
     opened.document.edit("Change it", lambda look: with_role(look, "accent", Rgba(30, 120, 90)))
     settle(opened)
     words = opened.track.buttons["wear"].left
-    assert words.split()[0].isdigit() and words.endswith(" changed since")
+    assert words.split()[0].isdigit() and words.endswith(" changed")
     assert opened.wear.state.text().startswith("This look is worn, ")
     opened.document.stack.undo()
     settle(opened)

@@ -53,7 +53,7 @@ class Known(NamedTuple):
             return "not worn yet"
         if self.is_worn:
             return "worn"
-        return "another is worn" if self.another else f"{len(self.plan.writes)} changed since"
+        return "another is worn" if self.another else f"{len(self.plan.writes)} changed"
 
     def sentence(self) -> str:
         """Return how the look and the home stand as one sentence."""

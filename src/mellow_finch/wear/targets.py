@@ -171,7 +171,7 @@ def _judged(path: str, place: Path) -> Target:
     in_place = there.kind == "file" and stays_same_file(place.stat())
     if in_place and not os.access(place, os.W_OK):
         return Target(path, place, there, True, f"“{path}” belongs to someone else or may not be written.", _OWN)
-    if not in_place and not os.access(above, os.W_OK | os.X_OK):
+    if not in_place and not os.access(above, os.W_OK):
         return Target(path, place, there, False, f"Nothing can be written into “{above}”.", _OWN)
     return Target(path, place, there, in_place)
 
