@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from .cli_parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
+from .cli_parts import JSON_OPTION, YES_OPTION, check_into, home_options, in_a_sentence, may_go_on, print_json, say
 from .errors import ParseError
 
 if TYPE_CHECKING:
@@ -73,21 +73,24 @@ def _known(names: tuple[str, ...]) -> frozenset[str]:
 )
 @click.option("--only", multiple=True, help="A component; may be given several times.")
 @home_options
-def dress(look: Path, into: Path, only: tuple[str, ...], home: Path) -> None:
+@YES_OPTION
+def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) -> None:
     """Write every component's files into a folder laid out like a home; touch nothing else."""
-    from .disk.write import save
+    from .disk.below import Below
     from .look.dressed import dress as dress_look
     from .look.dressed import every_component
     from .look.file import SUFFIX, load_look, look_to_json
     from .wear.plan import own_files
 
     chosen = _known(only)
+    check_into(into, yes)
     loaded = load_look(look)
     files = own_files(home, _history(home, "dress"))
     dressed = dress_look(loaded, files, chosen or every_component(loaded))
-    save(into / f"{loaded.folder}{SUFFIX}", look_to_json(loaded).encode("utf-8"))
+    below = Below(into)
+    below.write(f"{loaded.folder}{SUFFIX}", look_to_json(loaded).encode("utf-8"))
     for output in dressed.outputs:
-        save(into / output.path, output.data)
+        below.write(output.path, output.data)
         say(f"{', '.join(output.components)}: {output.path}")
 
 

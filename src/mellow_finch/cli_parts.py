@@ -47,6 +47,14 @@ def _home(named: Path | None, in_demo: bool) -> Path:
     return folder
 
 
+def check_into(into: Path, yes: bool) -> None:
+    """Ask before a folder that looks like somebody's home is written into; raises ParseError for a no."""
+    from .wear.themes import looks_like_a_home
+
+    if looks_like_a_home(into) and not may_go_on(f"“{into}” looks like a home. Write into it?", yes):
+        raise ParseError("Nothing was written.")
+
+
 def say(text: str) -> None:
     """Print a line; when the output is lost, say no more and let the work go on."""
     lost = click.get_current_context().meta

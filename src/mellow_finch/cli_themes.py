@@ -7,15 +7,17 @@ from pathlib import Path
 
 import click
 
-from .cli_parts import JSON_OPTION, in_a_sentence, print_json, say
+from .cli_parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 from .errors import ParseError
 
 
-def _pairs(rows: tuple[str, ...], option: str) -> dict[str, str]:
+def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, str]:
+    """Return what options of the form OLD=NEW say, parted at the first “=”, or at the last."""
     for row in rows:
         if "=" not in row:
             raise ParseError(f"“{option} {row}” has no “=” in it.", hint=f"Write {option} OLD=NEW.")
-    return {row.rpartition("=")[0]: row.rpartition("=")[2] for row in rows}
+    parted = [row.rpartition("=") if last else row.partition("=") for row in rows]
+    return {old: new for old, _, new in parted}
 
 
 @click.command()
@@ -30,6 +32,7 @@ def _pairs(rows: tuple[str, ...], option: str) -> dict[str, str]:
 @click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help="Replace a word of another machine.")
 @click.option("--mine", is_flag=True, help="Replace every word of another machine for which this one has its own.")
 @click.option("--no-mend", is_flag=True, help="Change the literals only as the look says, readable or not.")
+@YES_OPTION
 @JSON_OPTION
 @in_a_sentence
 def recolour(
@@ -42,6 +45,7 @@ def recolour(
     words: tuple[str, ...],
     mine: bool,
     no_mend: bool,
+    yes: bool,
     as_json: bool,
 ) -> None:
     """Recolour a theme, a file or an archive that exists already; tell what was replaced and how often."""
@@ -56,7 +60,8 @@ def recolour(
     from .theme.words import foreign_words, suggested, this_machine
     from .wear.themes import lay_down
 
-    chosen = _pairs(groups, "--group")
+    check_into(into, yes)
+    chosen = _pairs(groups, "--group", last=True)
     unknown = next((r for r in chosen.values() if r not in ROLE_BY_ID and r != KEEP), None)
     if unknown is not None:
         raise ParseError(f"There is no role “{unknown}”.", hint="“mellow-finch derive” lists the roles.")

@@ -63,7 +63,7 @@ def test_files_that_cannot_be_read(tmp_path):
     with pytest.raises(FileAccessError, match="no such file"):
         load_look(tmp_path / "none.finchlook")
     (tmp_path / "big.finchlook").write_bytes(b" " * 5_000_000)
-    with pytest.raises(ParseError, match="too large"):
+    with pytest.raises(FileAccessError, match="too large"):
         load_look(tmp_path / "big.finchlook")
     (tmp_path / "odd.finchlook").write_bytes(b"\xff\xfe")
     with pytest.raises(FileAccessError, match="not UTF-8"):

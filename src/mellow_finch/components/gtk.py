@@ -111,7 +111,7 @@ def _spectrum_of(chroma: float, tint: float, hue: float) -> str:
 
 
 def _banner(scheme: Scheme) -> str:
-    return f"/* {scheme.name}, {scheme.tone}: written by Mellow Finch. */\n"
+    return f"/* {scheme.plain_name}, {scheme.tone}: written by Mellow Finch. */\n"
 
 
 def _settings(scheme: Scheme, get: Files, version: str) -> OutFile:
@@ -125,7 +125,7 @@ def _theme_files(scheme: Scheme, version: str) -> tuple[OutFile, ...]:
     folder = f".local/share/themes/{scheme.folder}"
     sheet = as_bytes(_sheet(scheme))
     index = (
-        f"[Desktop Entry]\nType=X-GNOME-Metatheme\nName={scheme.name}\nEncoding=UTF-8\n\n"
+        f"[Desktop Entry]\nType=X-GNOME-Metatheme\nName={scheme.plain_name}\nEncoding=UTF-8\n\n"
         f"[X-GNOME-Metatheme]\nGtkTheme={scheme.folder}\n"
     )
     return (

@@ -88,7 +88,7 @@ def scheme_sections(scheme: Scheme) -> dict[str, dict[str, str]]:
         for name, keys in _EFFECTS.items()
     }
     sections |= {row[0]: _group(colours, row, scheme.text_need) for row in GROUPS}
-    sections["General"] = {"ColorScheme": scheme.folder, "Name": scheme.name, "shadeSortColumn": "true"}
+    sections["General"] = {"ColorScheme": scheme.folder, "Name": scheme.plain_name, "shadeSortColumn": "true"}
     sections["KDE"] = {"contrast": "4"}
     sections["WM"] = {
         "activeBackground": _triple(colours["border"]),

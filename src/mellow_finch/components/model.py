@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
@@ -114,6 +115,11 @@ class Scheme:
     beside: frozenset[str] = frozenset()
     knobs: Mapping[str, float] = field(default_factory=dict)
 
+    @property
+    def plain_name(self) -> str:
+        """Return the name as it may stand in any file."""
+        return plain_name(self.name, self.folder)
+
     def faces(self, role: str) -> tuple[Rgba, ...]:
         """Return every opaque colour that a surface can show over what lies behind it."""
         return faces(self.colours, role, self.opacity, self.backdrop, self.blur)
@@ -121,6 +127,15 @@ class Scheme:
     def drawn(self, role: str) -> Rgba:
         """Return a surface's colour as it is to be written: with its opacity."""
         return as_drawn(self.colours, role, self.opacity)
+
+
+_ODD = re.compile(r"[^\w .,()+-]+")
+_MOST_NAME = 80
+
+
+def plain_name(name: str, otherwise: str = "") -> str:
+    """Return a name in letters that no format takes for more than that, however it came here."""
+    return " ".join(_ODD.sub(" ", name).split())[:_MOST_NAME] or otherwise
 
 
 def chosen_of(owner: str, regrouped: Mapping[str, str]) -> dict[str, str]:

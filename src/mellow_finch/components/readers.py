@@ -118,9 +118,9 @@ def read_strip(get: Files, parts: tuple[Part, ...], paths: Sequence[str]) -> dic
     if data is None:
         return {}
     try:
-        with Image.open(io.BytesIO(data)) as image:
+        with Image.open(io.BytesIO(data), formats=("PNG",)) as image:
             column = np.asarray(image.convert("RGBA"))[:, 0, :]
-    except (OSError, ValueError):
+    except (OSError, ValueError, SyntaxError, EOFError, IndexError, Image.DecompressionBombError):
         return {}
     rows = [Rgba(int(r), int(g), int(b), int(a) / 255) for r, g, b, a in column.tolist()]
     places = {"": rows[len(rows) // 2], "upper edge": rows[0], "lower edge": rows[-1]}

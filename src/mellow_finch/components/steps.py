@@ -88,7 +88,7 @@ def words_of(scheme: Scheme, files: Files) -> dict[str, str]:
     that a file can be carried to another machine.
     """
     config = place_in(files, ".config")
-    name = re.sub(r"[^\w .,()+-]+", " ", scheme.name).strip() or scheme.folder
+    name = scheme.plain_name
     return {
         "name": name,
         "folder": scheme.folder,

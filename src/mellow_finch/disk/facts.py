@@ -69,48 +69,72 @@ def give_facts(handle: int, facts: Facts) -> None:
                 raise
 
 
-def open_plain(path: Path) -> int | None:
-    """Return a handle to read a plain file, None when nothing is there. Never waits, follows links.
+def open_plain(path: Path, follow: bool = True) -> int | None:
+    """Return a handle to read a plain file, None when nothing is there. Never waits; follow: whether links are.
 
     Raises FileAccessError for a pipe, a device, a folder and the like, and for what may not be read.
     """
     with file_errors(path, "read"):
         try:
-            state = path.stat()
+            state = path.stat(follow_symlinks=follow)
         except (FileNotFoundError, NotADirectoryError):
             return None
         odd = odd_kind(state.st_mode)
         if odd:
             raise FileAccessError(f"Could not read “{path}”: it is {odd}.", path)
-        handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_NOCTTY | os.O_CLOEXEC)
+        flags = os.O_RDONLY | os.O_NONBLOCK | os.O_NOCTTY | os.O_CLOEXEC | (0 if follow else os.O_NOFOLLOW)
+        handle = os.open(path, flags)
     if not stat.S_ISREG(os.fstat(handle).st_mode):
         os.close(handle)
         raise FileAccessError(f"Could not read “{path}”: it is no plain file.", path)
     return handle
 
 
-def all_bytes(handle: int, path: Path) -> bytes:
+def all_bytes(handle: int, path: Path, most: int = MOST_BYTES) -> bytes:
     """Return what is in an open file; raises FileAccessError when that is too much."""
     with file_errors(path, "read"):
-        if os.fstat(handle).st_size > MOST_BYTES:
+        if os.fstat(handle).st_size > most:
             raise FileAccessError(f"Could not read “{path}”: it is too large.", path)
         parts: list[bytes] = []
         size = 0
         while part := os.read(handle, 2**20):
             parts.append(part)
             size += len(part)
-            if size > MOST_BYTES:
+            if size > most:
                 raise FileAccessError(f"Could not read “{path}”: it is too large.", path)
     return b"".join(parts)
 
 
-def read_plain(path: Path) -> bytes | None:
-    """Return the bytes of a plain file, None when nothing is there; raises FileAccessError as open_plain does."""
-    handle = open_plain(path)
+def read_plain(path: Path, most: int = MOST_BYTES, follow: bool = True) -> bytes | None:
+    """Return the bytes of a plain file, None when nothing is there.
+
+    Raises FileAccessError as open_plain does, and for one that is larger than `most` bytes.
+    """
+    handle = open_plain(path, follow)
     if handle is None:
         return None
     try:
-        return all_bytes(handle, path)
+        return all_bytes(handle, path, most)
+    finally:
+        os.close(handle)
+
+
+def must_read(path: Path, most: int = MOST_BYTES) -> bytes:
+    """Return the bytes of a plain file that has to be there; raises FileAccessError."""
+    data = read_plain(path, most)
+    if data is None:
+        raise FileAccessError(f"Could not open “{path}”: there is no such file.", path)
+    return data
+
+
+def first_bytes(path: Path, count: int) -> bytes:
+    """Return how a plain file begins; raises FileAccessError when it is not there or cannot be read."""
+    handle = open_plain(path)
+    if handle is None:
+        raise FileAccessError(f"Could not open “{path}”: there is no such file.", path)
+    try:
+        with file_errors(path, "read"):
+            return os.read(handle, count)
     finally:
         os.close(handle)
 

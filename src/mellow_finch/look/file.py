@@ -3,25 +3,26 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import asdict
-from math import isfinite
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
-from ..colour.rgb import Rgba, parse_hex
+from ..colour.rgb import Rgba
+from ..disk.facts import must_read
 from ..errors import ParseError, file_errors
 from ..palette.pairs import PAIRS, failing
-from ..palette.recipe import TONES, Recipe
+from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.roles import FOLLOWS, ROLE_IDS
 from ..palette.solve import solve
-from ..palette.temper import temper_from
+from ..palette.temper import Temper, temper_from
 from ..palette.veil import KIND_BY_ID
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import PLAIN, Backdrop, Extremes
 from ..picture.placement import MODES, Placement
 from ..recolour.groups import KEEP
+from .decode import Table, WrongValueError, checked_colour, checked_number, checked_text, checked_tree, read_json
 from .model import Look, Member
 
 VERSION = 1
@@ -112,24 +113,20 @@ def _backdrop_to_data(drop: Backdrop) -> dict[str, Any]:
     return out
 
 
-def _backdrop(data: Mapping[str, Any]) -> Backdrop:
-    if not data:
+def _backdrop(data: Table) -> Backdrop:
+    if not data.data:
         return PLAIN
-    places = tuple(
-        (str(name), Extremes(_colours(e["sharp"]), _colours(e["soft"])))
-        for name, e in (data.get("places") or {}).items()
-        if e["sharp"] and e["soft"]
-    )
-    darkest, lightest, mean = _colours(data[k] for k in ("darkest", "lightest", "mean"))
-    return Backdrop(darkest, lightest, mean, places)
+    places = []
+    for name in data.table("places").data:
+        place = data.table("places").table(name)
+        sharp, soft = place.rows("sharp", checked_colour, 64), place.rows("soft", checked_colour, 64)
+        if sharp and soft:
+            places.append((checked_text(name, "places"), Extremes(sharp, soft)))
+    return Backdrop(data.colour("darkest"), data.colour("lightest"), data.colour("mean"), tuple(places))
 
 
-def _colours(texts: Iterable[Any]) -> tuple[Rgba, ...]:
-    return tuple(parse_hex(str(c)).opaque for c in texts)
-
-
-def _shares(data: Mapping[str, Any]) -> Mapping[str, float]:
-    return MappingProxyType({str(k): min(1.0, max(0.0, float(v))) for k, v in data.items() if k in KIND_BY_ID})
+def _shares(data: Table) -> Mapping[str, float]:
+    return MappingProxyType({k: data.number(k, 0.0, 1.0) for k in data.data if k in KIND_BY_ID})
 
 
 def look_from_json(text: str, label: str = "The look") -> Look:
@@ -138,90 +135,95 @@ def look_from_json(text: str, label: str = "The look") -> Look:
     Raises ParseError with a sentence that says what is wrong and where.
     """
     try:
-        data = json.loads(text)
+        data = read_json(text)
     except json.JSONDecodeError as error:
         raise ParseError(f"{label} is not valid JSON: {error.msg}.", error.lineno, error.colno) from error
     except RecursionError as error:
         raise ParseError(f"{label} is nested too deeply to be a look.") from error
+    except WrongValueError as error:
+        raise ParseError(f"{label} is damaged: {error}.") from error
     if not isinstance(data, dict) or data.get("kind") != KIND:
         raise ParseError(f"{label} is not a look of Mellow Finch.", hint=f"Such files end in {SUFFIX}.")
     version = data.get("version")
-    if not isinstance(version, int) or version < 1:
+    if isinstance(version, bool) or not isinstance(version, int) or version < 1:
         raise ParseError(f"{label} has no usable version number.")
     if version > VERSION:
         raise ParseError(f"{label} was written by a newer Mellow Finch (version {version}).", hint="Update first.")
     try:
-        return _look(data)
-    except (KeyError, TypeError, ValueError, AttributeError) as error:
-        raise ParseError(f"{label} is damaged: {_reason(error)}.") from error
+        return _look(Table(data))
+    except (WrongValueError, RecursionError) as error:
+        raise ParseError(f"{label} is damaged: {error}.") from error
 
 
-def _reason(error: Exception) -> str:
-    return f"{error.args[0]} is missing" if isinstance(error, KeyError) and error.args else str(error)
-
-
-def _look(data: Mapping[str, Any], depth: int = 0) -> Look:
-    recipe = data["recipe"]
+def _look(data: Table, depth: int = 0) -> Look:
+    tone = data.text("tone")
+    if tone not in TONES:
+        raise WrongValueError(f"the tone “{tone[:40]}” is neither dark nor light")
+    recipe, temper = _recipe(data.table("recipe", needed=True)), _temper(data.table("temper"))
     palettes = {}
-    for tone in TONES:
-        given = {r: parse_hex(str(c)).opaque for r, c in data["tones"][tone]["roles"].items() if r in ROLE_IDS}
+    for name in TONES:
+        roles = data.table("tones", needed=True).table(name, needed=True).table("roles", needed=True)
+        given = {r: roles.colour(r) for r in roles.data if r in ROLE_IDS}
         if set(given) != set(ROLE_IDS):
-            given = _completed(given, data, tone)
-        palettes[tone] = MappingProxyType({r: given[r] for r in ROLE_IDS})
-    if data["tone"] not in TONES:
-        raise ValueError(f"the tone “{data['tone']}” is neither dark nor light")
-    drawn = data.get("drawn") or {}
+            given = _completed(given, recipe, temper, name)
+        palettes[name] = MappingProxyType({r: given[r] for r in ROLE_IDS})
     return Look(
-        name=str(data["name"]),
-        tone=data["tone"],
-        recipe=_recipe(recipe),
+        name=data.text("name", most=400),
+        tone=tone,
+        recipe=recipe,
         palettes=MappingProxyType(palettes),
-        source=str(data.get("source", "")),
-        backdrop=_backdrop(data.get("backdrop") or {}),
-        pins=_colours(data.get("pins", ())),
-        locks=frozenset(str(r) for r in data.get("locks", ()) if r in ROLE_IDS),
-        left_out=frozenset(str(c) for c in data.get("left_out", ())),
-        added=frozenset(str(c) for c in data.get("added", ())),
-        beside=frozenset(str(c) for c in data.get("beside", ())),
-        knobs={str(k): float(v) for k, v in (data.get("knobs") or {}).items() if isfinite(float(v))},
-        mend_as_you_go=bool(data.get("mend_as_you_go", True)),
-        mends=frozenset(str(m) for m in data.get("mends", ())),
-        temper=temper_from(data.get("temper") or {}),
-        linked=bool(data.get("linked", True)),
-        opacity=_shares(data.get("opacity") or {}),
-        drawn={t: _shares(drawn[t]) for t in TONES if t in drawn},
-        blur=bool(data.get("blur", False)),
-        pictures=tuple(Member(str(m["path"]), max(0.0, float(m["weight"]))) for m in data.get("pictures", ())),
-        placement=_placement(data.get("placement") or {}),
-        origin=str(data.get("origin", "")),
-        brought=tuple(str(p) for p in data.get("brought", ())),
-        regrouped={
-            str(k): str(v) for k, v in (data.get("regrouped") or {}).items() if str(v) in ROLE_IDS or str(v) == KEEP
-        },
-        split=frozenset(str(k) for k in data.get("split", ())),
-        words={str(k): str(v) for k, v in (data.get("words") or {}).items()},
-        variants=tuple(_look(v, 1) for v in data.get("variants", ())) if depth == 0 else (),
-        unknown={k: v for k, v in data.items() if k not in _KNOWN},
+        source=data.text("source", ""),
+        backdrop=_backdrop(data.table("backdrop")),
+        pins=data.rows("pins", checked_colour, 256),
+        locks=frozenset(r for r in data.texts("locks") if r in ROLE_IDS),
+        left_out=frozenset(data.texts("left_out")),
+        added=frozenset(data.texts("added")),
+        beside=frozenset(data.texts("beside")),
+        knobs=dict(data.each("knobs", checked_number)),
+        mend_as_you_go=data.flag("mend_as_you_go", True),
+        mends=frozenset(data.texts("mends")),
+        temper=temper,
+        linked=data.flag("linked", True),
+        opacity=_shares(data.table("opacity")),
+        drawn={t: _shares(data.table("drawn").table(t)) for t in TONES if data.table("drawn").has(t)},
+        blur=data.flag("blur", False),
+        pictures=data.rows("pictures", _member, 1_000),
+        placement=_placement(data.table("placement")),
+        origin=data.text("origin", ""),
+        brought=data.rows("brought", checked_text, 100),
+        regrouped={k: v for k, v in data.each("regrouped", checked_text) if v in ROLE_IDS or v == KEEP},
+        split=frozenset(data.texts("split")),
+        words=dict(data.each("words", checked_text)),
+        variants=data.rows("variants", lambda one, where: _look(Table(one, where), 1), 200) if depth == 0 else (),
+        unknown={k: checked_tree(v, k) for k, v in data.data.items() if k not in _KNOWN},
     )
 
 
-def _placement(data: Mapping[str, Any]) -> Placement:
+def _member(value: object, where: str) -> Member:
+    row = Table(value, where)
+    return Member(row.text("path"), row.number("weight", 0.0, 1_000.0))
+
+
+def _placement(data: Table) -> Placement:
     plain = Placement()
-    mode = data.get("mode", plain.mode)
+    mode = data.text("mode", plain.mode)
     if mode not in {row.id for row in MODES}:
-        raise ValueError(f"“{mode}” is no way to lay a picture")
-    width, height = (int(data.get(k, getattr(plain, k))) for k in ("width", "height"))
-    return Placement(mode, min(32768, max(64, width)), min(32768, max(64, height)))
+        raise WrongValueError(f"“{mode[:40]}” is no way to lay a picture")
+    width, height = (int(data.number(k, 64, 32768, getattr(plain, k))) for k in ("width", "height"))
+    return Placement(mode, width, height)
 
 
-def _recipe(recipe: Mapping[str, Any]) -> Recipe:
-    return Recipe(parse_hex(str(recipe["accent"])).opaque, float(recipe["hue_deg"]), float(recipe["tint"]))
+def _recipe(data: Table) -> Recipe:
+    return Recipe(data.colour("accent"), data.number("hue_deg", -3600.0, 3600.0), data.number("tint", 0.0, 1.0))
 
 
-def _completed(given: dict[str, Rgba], data: Mapping[str, Any], tone: Any) -> dict[str, Rgba]:
-    temper = temper_from(data.get("temper") or {})
+def _temper(data: Table) -> Temper:
+    return temper_from({k: checked_number(v, data.path(k)) for k, v in data.data.items()})
+
+
+def _completed(given: dict[str, Rgba], recipe: Recipe, temper: Temper, tone: Tone) -> dict[str, Rgba]:
     along = {role: given[leader] for role, leader in FOLLOWS.items() if leader in given}
-    wanted = {**wanted_palette(_recipe(data["recipe"]), tone, temper), **along, **given}
+    wanted = {**wanted_palette(recipe, tone, temper), **along, **given}
     short = {j.pair for j in failing(wanted) if j.pair.text in given and j.pair.surface in given}
     return solve(wanted, given, pairs=tuple(p for p in PAIRS if p not in short))
 
@@ -229,7 +231,5 @@ def _completed(given: dict[str, Rgba], data: Mapping[str, Any], tone: Any) -> di
 def load_look(path: Path) -> Look:
     """Read a look from a file. Raises FileAccessError or ParseError."""
     with file_errors(path, "open"):
-        if path.stat().st_size > _MOST_BYTES:
-            raise ParseError(f"“{path.name}” is too large to be a look.")
-        text = path.read_text(encoding="utf-8")
+        text = must_read(path, _MOST_BYTES).decode("utf-8")
     return look_from_json(text, f"“{path.name}”")

@@ -14,6 +14,7 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENTS
 from ..components.model import Files, Paint, Part, text_of
 from ..components.terminal import RESOURCE_NAMES
+from ..disk.facts import must_read
 from ..errors import ParseError, file_errors
 from ..palette.recipe import Tone
 from ..palette.roles import ROLE_IDS
@@ -62,10 +63,7 @@ def theme_files(path: Path) -> Files:
     found: dict[str, bytes] = {}
 
     def take(source: Path, place: str) -> None:
-        with file_errors(source, "open"):
-            if source.stat().st_size > _MOST_BYTES:
-                raise ParseError(f"“{source.name}” is larger than 16 MB, too large for a style sheet.")
-            found[place] = source.read_bytes()
+        found[place] = must_read(source, _MOST_BYTES)
 
     with file_errors(path, "open"):
         folder = path.is_dir()
@@ -77,7 +75,7 @@ def theme_files(path: Path) -> Files:
         for scheme in sorted(path.glob("*.colors"))[:1]:
             take(scheme, ".config/kdeglobals")
     elif path.suffix == ".css":
-        data = path.read_bytes() if path.stat().st_size <= _MOST_BYTES else b""
+        data = must_read(path, _MOST_BYTES)
         shell = b"#panel" in data or b".popup-menu" in data or b"StEntry" in data
         take(path, f".local/share/themes/{_NAME}/" + ("gnome-shell/gnome-shell.css" if shell else "gtk-3.0/gtk.css"))
     if not found:

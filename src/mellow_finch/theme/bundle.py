@@ -19,6 +19,7 @@ from dataclasses import dataclass, field
 from pathlib import Path, PurePosixPath
 from typing import Any
 
+from ..disk.facts import first_bytes, read_plain
 from ..errors import FinchError, UnsafeArchiveError, file_errors
 
 MOST_FILES = 120_000
@@ -46,6 +47,7 @@ class Bundle:
     name: str
     entries: Mapping[str, Entry]
     single: bool = False  # whether it is one file rather than a folder of them
+    left_out: tuple[str, ...] = ()  # links that lead out of a folder, whose files are not taken along
 
     def data(self, path: str) -> bytes:
         """Return a file's bytes, links within followed; raises KeyError for a file that is not there."""
@@ -81,13 +83,14 @@ def open_bundle(path: Path) -> Bundle:
     path = Path(path)
     with file_errors(path, "open"):
         if path.is_dir():
-            return Bundle(path.resolve().name, {e.path: e for e in _folder_entries(path)})
-        with path.open("rb") as handle:
-            head = handle.read(512)
+            left_out: list[str] = []
+            found = {e.path: e for e in _folder_entries(path, left_out)}
+            return Bundle(path.resolve().name, found, left_out=tuple(left_out))
+    head = first_bytes(path, 512)
     kind = archive_kind(head)
     name = re.sub(r"(?i)\.(tar(\.\w+)?|t[gbx]z2?|tzst|zip|7z|obt|xpi|plasmoid|gz|bz2|xz|zst)$", "", path.name)
     if not kind:
-        return Bundle(path.name, {path.name: _on_disk(path, path.name)}, single=True)
+        return Bundle(path.name, {path.name: _on_disk(path.resolve(), path.name)}, single=True)
     with file_errors(path, "open"):
         try:
             entries = {e.path: e for e in _READERS[kind](path)}
@@ -121,15 +124,13 @@ def _zstd_error() -> type[Exception]:
 
 def _on_disk(path: Path, name: str) -> Entry:
     def load() -> bytes:
-        with file_errors(path, "read"):
-            if path.stat().st_size > MOST_FILE:
-                raise UnsafeArchiveError(f"“{name}” is larger than {MOST_FILE // 1_000_000} MB.")
-            return path.read_bytes()
+        return read_plain(path, MOST_FILE, follow=False) or b""
 
     return Entry(name, load, stat.S_IMODE(path.stat().st_mode) & 0o777)
 
 
-def _folder_entries(root: Path) -> Iterator[Entry]:
+def _folder_entries(root: Path, left_out: list[str]) -> Iterator[Entry]:
+    """Yield the files of a folder; links that lead out of it are noted, and what they lead to is left where it is."""
     count = 0
     inside = root.resolve()
     for path in sorted(root.rglob("*")):
@@ -141,13 +142,21 @@ def _folder_entries(root: Path) -> Iterator[Entry]:
             raise UnsafeArchiveError(f"“{root.name}” holds more than {MOST_FILES} files, too many for a theme.")
         if path.is_symlink():
             target = str(path.readlink())
-            if path.resolve().is_relative_to(inside) and not target.startswith("/"):
+            if _end_of(path).is_relative_to(inside) and not target.startswith("/"):
                 if path.exists():
                     yield Entry(name, lambda: b"", 0o777, target)
-            elif path.is_file():  # what lies outside is taken as it is, not linked to
-                yield _on_disk(path, name)
+            else:
+                left_out.append(name)
         elif path.is_file():
             yield _on_disk(path, name)
+
+
+def _end_of(path: Path) -> Path:
+    """Return where a link leads, the root of all for one that leads in a circle."""
+    try:
+        return path.resolve()
+    except (OSError, RuntimeError):
+        return Path("/")
 
 
 # Archives

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import posixpath
 import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
@@ -241,6 +242,25 @@ def place_of(found: Found, name: str, path: str) -> str:
         return f"{found.kind.place.format(name=name)}/{inner.rpartition('/')[2]}"
     folder = found.root.rstrip("/").rpartition("/")[2] or name
     return f"{found.kind.place.format(name=name, folder=folder)}/{inner}"
+
+
+_ROOTS = tuple(sorted({k.place.partition("{")[0] for k in KINDS if "{" in k.place}, key=len, reverse=True))
+
+
+def root_of_output(path: str) -> str:
+    """Return the folder that a written file belongs to: its theme's, or the one that it lies in."""
+    place = next((p for p in _ROOTS if path.startswith(p)), "")
+    name = path[len(place) :].partition("/")[0] if place else ""
+    return f"{place}{name}" if place else path.rpartition("/")[0]
+
+
+def leads_out(path: str, link: str, roots: Iterable[str]) -> bool:
+    """Tell whether a link, as it will be written, leads out of all the folders that a theme is written into."""
+    end = posixpath.normpath(posixpath.join(posixpath.dirname(path), link))
+    up, _, rest = link.rpartition("../")  # going up is only safe before anything else
+    straight = all(part == ".." for part in up.split("/") if part) and ".." not in rest.split("/")
+    inside = any(root and (end == root or end.startswith(f"{root}/")) for root in roots)
+    return posixpath.isabs(link) or not straight or not inside
 
 
 def owner_of(path: str, found: Iterable[Found]) -> Found | None:

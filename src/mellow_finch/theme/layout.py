@@ -17,8 +17,9 @@ from ..recolour.pointers import recoloured_pointer
 from .account import Choices, FileRow, GroupRow, Outcome, OutEntry, Short
 from .drawings import Drawings
 from .gresource import write_resources
-from .kinds import Found, moved_lines, owner_of, place_of
+from .kinds import Found, leads_out, moved_lines, owner_of, place_of, root_of_output
 from .model import INSIDE, Theme
+from .words import fitting_words
 
 _INDEX_KEYS = ("GtkTheme", "MetacityTheme", "IconTheme", "CursorTheme")
 
@@ -32,7 +33,8 @@ class Layout:
         self._theme, self._scheme, self._choices, self._charts = theme, scheme, choices, charts
         self._progress = progress
         self._outputs: dict[str, OutEntry] = {}
-        self._notes: list[str] = list(theme.problems)
+        self._words, unfit = fitting_words(theme, choices.words)
+        self._notes: list[str] = [*theme.problems, *unfit]
         self._names = {f.root: f"{f.name(theme.bundle)}-{scheme.folder}" for f in theme.found}
         if choices.name:
             self._names = dict.fromkeys(self._names, choices.name)
@@ -104,7 +106,7 @@ class Layout:
             changed[path] = self._pictures[path] = new
 
     def _with_words(self, text: str) -> str:
-        for old, new in self._choices.words.items():
+        for old, new in self._words.items():
             text = re.sub(rf"(?<![\w-]){re.escape(old)}(?![\w-])", lambda _m, new=new: new, text)  # type: ignore[misc]
         return text
 
@@ -147,6 +149,10 @@ class Layout:
             else:
                 self._outputs[self._place(path)] = OutEntry(theme.data(path) if data is None else data, entry.mode, "")
         self._lay_links(pending)
+        roots = {root_of_output(path) for path in self._outputs}
+        for path in [p for p, out in self._outputs.items() if out.link and leads_out(p, out.link, roots)]:
+            del self._outputs[path]
+            self._notes.append(f"The link “{path}” leads out of its theme, so it is left out.")
 
     def _lay_links(self, pending: list[str]) -> None:
         """Take along the links of derived themes whose target was taken along, links to links too."""

@@ -49,7 +49,7 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
     pictures: list[str] = []
     pointers: list[str] = []
     resources: dict[str, dict[str, bytes]] = {}
-    problems: list[str] = []
+    problems = [f"“{path}” leads out of the folder, so it is not taken along." for path in bundle.left_out]
     names = [p for p, e in bundle.entries.items() if not e.link]
     for done, path in enumerate(names):
         if done % 50 == 0:

@@ -146,6 +146,39 @@ def _instead(kind: str, word: str, here: Here) -> str:
     return best.title().replace("Dejavu", "DejaVu")
 
 
+# What may be written instead of a word of each kind: never what a format could take for more than that.
+_FITS: Mapping[str, re.Pattern[str]] = {
+    INTERFACE: re.compile(r"[A-Za-z0-9][\w.:-]{0,31}", re.ASCII),
+    MONITOR: re.compile(r"[A-Za-z0-9][\w-]{0,31}", re.ASCII),
+    HOME: re.compile(r"(?:/(?!\.\.(?:/|$))[\w.-]+){1,20}"),
+    CITY: re.compile(r"\w[\w .-]{0,59}"),
+    FONT: re.compile(r"\w[\w .+-]{0,59}"),
+}
+
+
+def fitting_words(theme: Theme, chosen: Mapping[str, str]) -> tuple[dict[str, str], tuple[str, ...]]:
+    """Return what is to be written instead of words that a theme really holds, and a sentence for each that is not.
+
+    A word is replaced by one of its own kind alone: whoever chose it, it lands in files that programs run.
+    """
+    if not chosen:
+        return {}, ()
+    kinds: dict[str, set[str]] = {}
+    for path, text in theme.texts.items():
+        if text.format.id in _LOOKED_AT or path.endswith("waybar/style.css"):
+            for kind, word, _ in _words_in(text.text):
+                kinds.setdefault(word, set()).add(kind)
+    good: dict[str, str] = {}
+    notes: list[str] = []
+    for word, instead in chosen.items():
+        if word in kinds and not all(_FITS[kind].fullmatch(instead) for kind in kinds[word]):
+            titles = " and ".join(TITLES[kind].lower() for kind in sorted(kinds[word]))
+            notes.append(f"“{instead}” cannot stand for a {titles}, so “{word}” stays.")
+        elif word in kinds:
+            good[word] = instead
+    return good, tuple(notes)
+
+
 def suggested(words: Iterable[Word]) -> dict[str, str]:
     """Return what would be written instead of each word for which this machine has something."""
     return {w.text: w.instead for w in words if w.instead}

@@ -6,14 +6,14 @@ import posixpath
 from collections.abc import Iterator, Mapping
 from pathlib import Path
 
-from ..disk.facts import Facts
-from ..disk.write import Disk
+from ..disk.below import Below, parts_of
 from ..errors import FileAccessError, ParseError, file_errors
 from ..look.dressed import Output
 from ..palette.recipe import Tone
 from ..session.base import Setting
 from ..theme.account import Outcome, OutEntry
-from ..theme.kinds import Found
+from ..theme.kinds import Found, leads_out, root_of_output
+from .places import own_home
 from .plan import Plan, planned
 from .targets import check_home
 
@@ -32,31 +32,35 @@ _SETTINGS: Mapping[str, tuple[str, str]] = {
 def lay_down(outputs: Mapping[str, OutEntry], into: Path, sources: frozenset[Path] = frozenset()) -> int:
     """Write files into a folder, links as links; return how many were written.
 
-    sources: files that must not be overwritten. Raises ParseError when one would be, FileAccessError when a file cannot
-    be written or an existing link leads out of the folder.
+    sources: files that must not be overwritten. Raises ParseError when one would be; FileAccessError when a file cannot
+    be written, when a link that is there is in the way, or when one to be laid leads out of its own theme. All of that
+    is looked at before the first file is written.
     """
-    root = into.resolve()
     taken = {p.resolve() for p in sources}
+    roots = {root_of_output(path) for path in outputs}
     rows = sorted(outputs.items(), key=lambda row: bool(row[1].link))
     for path, entry in rows:
-        target = into / path
-        with file_errors(target, "write"):
-            if target.resolve() in taken and not entry.link:
+        parts_of(path)
+        with file_errors(into / path, "write"):
+            if not entry.link and (into / path).resolve() in taken:
                 raise ParseError(
                     "The folder to write into holds the very files to recolour.", hint="Choose another one."
                 )
-            if not target.parent.resolve().is_relative_to(root):
-                raise FileAccessError(f"Could not write “{target}”: a link there leads out of the folder.", target)
-            target.parent.mkdir(parents=True, exist_ok=True)
-            if entry.link:
-                if target.is_symlink() or target.is_file():
-                    target.unlink()
-                target.symlink_to(entry.link)
-                continue
-            if target.is_symlink():
-                target.unlink()
-        Disk().write(target, entry.data, Facts(entry.mode), sync=False)
+        if entry.link and leads_out(path, entry.link, roots):
+            raise FileAccessError(f"Could not write “{path}”: it would be a link out of its theme.", into / path)
+    below = Below(into)
+    for path, entry in rows:
+        if entry.link:
+            below.link(path, entry.link)
+        else:
+            below.write(path, entry.data, entry.mode)
     return len(rows)
+
+
+def looks_like_a_home(folder: Path) -> bool:
+    """Tell whether a folder is somebody's home, into which nothing is written without asking."""
+    signs = (".bashrc", ".profile", ".bash_profile", ".zshrc", ".ssh", ".config/autostart")
+    return folder.resolve() == own_home().resolve() or any((folder / sign).exists() for sign in signs)
 
 
 def _files(outputs: Mapping[str, OutEntry]) -> Iterator[Output]:

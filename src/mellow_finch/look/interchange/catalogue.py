@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from ...errors import ParseError, file_errors
+from ...disk.facts import must_read
+from ...errors import ParseError
 from ..model import Look
 from .aco import ACO
 from .ase import ASE
@@ -58,10 +59,7 @@ def format_of(name: str, data: bytes) -> Interchange:
 def read_palette(path: Path) -> ColourList:
     """Read a palette file of any known format. Raises FileAccessError or ParseError, which names the file."""
     path = Path(path)
-    with file_errors(path, "open"):
-        if path.stat().st_size > MOST_BYTES:
-            raise ParseError(f"“{path.name}” is larger than {MOST_BYTES // 1_000_000} MB, too large for a palette.")
-        data = path.read_bytes()
+    data = must_read(path, MOST_BYTES)
     if not data:
         raise ParseError(f"“{path.name}” is empty.")
     try:

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 
 from ...colour.rgb import Rgba
+from ...components.model import plain_name
 from ...errors import ParseError
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...syntax.spans import Problem
@@ -75,7 +76,10 @@ class Interchange:
 
 def list_of(look: Look) -> ColourList:
     """Return the roles of a look's tone in force as a list, each under its title."""
-    return ColourList(f"{look.name}, {look.tone}", tuple(Entry(look.colours[r.id], r.title, r.id) for r in ROLES))
+    return ColourList(
+        f"{plain_name(look.name, look.folder)}, {look.tone}",
+        tuple(Entry(look.colours[r.id], r.title, r.id) for r in ROLES),
+    )
 
 
 def decoded(data: bytes) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from ...colour.rgb import Rgba
+from ...components.model import plain_name
 from ...components.terminal import RESOURCE_NAMES, escape_sequences
 from ...syntax.literals import NAMES
 from ...syntax.spans import Problem
@@ -64,7 +65,7 @@ def write_xresources(colours: ColourList) -> bytes:
 
 
 def _export_xresources(look: Look) -> bytes:
-    rows = [f"! {' '.join(look.name.split())}, {look.tone}"]
+    rows = [f"! {plain_name(look.name, look.folder)}, {look.tone}"]
     rows += [f"*{name}: {look.colours[role].hex}" for name, role in RESOURCE_NAMES]
     return ("\n".join(rows) + "\n").encode("utf-8")
 
