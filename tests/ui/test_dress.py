@@ -190,7 +190,15 @@ def test_a_theme_that_is_gone_is_told_once(opened, qtbot, tmp_path):
     window = opened
     told = []
     window.themes.trouble.connect(told.append)
-    window.document.edit("Bring", lambda look: with_brought(look, str(tmp_path / "gone.zip")))
+    path = tmp_path / "gone.zip"
+    window.document.edit("Bring", lambda look: with_brought(look, str(path)))
+    window.show_step("dress")
+    window.dress.choose(str(path))
+    page = window.dress.theme
+    assert "has not been read" in page.state.text() and page.read.isVisible() and not page.wear.isVisible()
+    qtbot.wait(400)
+    assert told == []  # a look that names something lets nothing be read
+    page.read.click()
     qtbot.waitUntil(lambda: bool(told), timeout=10000)
     window.show_step("dress")
     window.dress.choose(str(tmp_path / "gone.zip"))

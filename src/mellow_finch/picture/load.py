@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+import os
+import struct
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -11,9 +13,10 @@ from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, UnidentifiedImageError
 
-from ..errors import PictureError, file_errors
+from ..disk.facts import open_plain
+from ..errors import FileAccessError, PictureError, file_errors
 
 Pixels = NDArray[np.uint8]
 Image.MAX_IMAGE_PIXELS = None  # the bound below is ours, checked before any pixel is decoded
@@ -45,7 +48,10 @@ def _picture_errors(path: Path) -> Iterator[None]:
         yield
     except UnidentifiedImageError as error:
         raise PictureError(f"“{path.name}” is not a picture that can be read.", _READABLE) from error
-    except (OSError, SyntaxError, ValueError, EOFError, OverflowError, MemoryError, IndexError, TypeError) as error:
+    except (
+        OSError, SyntaxError, ValueError, EOFError, OverflowError, MemoryError, IndexError, TypeError, RuntimeError,
+        KeyError, AttributeError, AssertionError, ZeroDivisionError, struct.error,
+    ) as error:  # fmt: skip
         raise PictureError(f"“{path.name}” is damaged or cut short, so it was not opened.", _READABLE) from error
 
 
@@ -71,8 +77,8 @@ def load_image(path: Path) -> Image.Image:
     path = Path(path)
     with _opened(path) as image, _picture_errors(path):
         profile = image.info.get("icc_profile")
-        orientation = image.getexif().get(0x0112, 1)
         image.load()
+        orientation = _orientation(image)
         plain = _eight_bit(image)
         alpha = None
         if plain.mode in ("RGBA", "LA", "PA") or "transparency" in plain.info:
@@ -80,10 +86,7 @@ def load_image(path: Path) -> Image.Image:
         done = _to_srgb(plain.convert("RGBA") if alpha is not None else plain, profile)
         if alpha is not None:
             done.putalpha(alpha)
-        if orientation != 1:
-            done.getexif()[0x0112] = orientation
-            done = ImageOps.exif_transpose(done)
-        return done
+        return _upright(done, orientation)
 
 
 @contextmanager
@@ -92,8 +95,11 @@ def _opened(path: Path) -> Iterator[Image.Image]:
     with file_errors(path, "open"):
         if path.is_dir():
             raise PictureError(f"“{path}” is a folder, not a picture.", "Choose a picture file in it.")
-        size = path.stat().st_size
-        stream = path.open("rb")
+        handle = open_plain(path)
+        if handle is None:
+            raise FileAccessError(f"Could not open “{path}”: there is no such file.", path)
+        size = os.fstat(handle).st_size
+        stream = os.fdopen(handle, "rb")
     with stream, warnings.catch_warnings():
         warnings.simplefilter("ignore")
         if size == 0:
@@ -113,10 +119,10 @@ def _decode(path: Path, image: Image.Image, side: int) -> Picture:
     width, height = image.size
     image.draft("CMYK" if image.mode == "CMYK" else "RGB", _draft_size(image, side))
     profile = image.info.get("icc_profile")
-    orientation = image.getexif().get(0x0112, 1)
-    if orientation in (5, 6, 7, 8):
-        width, height = height, width
     image.load()
+    orientation = _orientation(image)
+    if orientation >= 5:
+        width, height = height, width
     factor = max(1, max(image.size) // side)
     image = _eight_bit(image)
     has_alpha = image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info
@@ -129,8 +135,7 @@ def _decode(path: Path, image: Image.Image, side: int) -> Picture:
         factor = 2
     if factor > 1:
         image = image.reduce(factor)
-    if orientation != 1:
-        image = ImageOps.exif_transpose(image)
+    image = _upright(image, orientation)
     alpha = np.asarray(image.getchannel("A"), dtype=np.float64) / 255 if has_alpha else None
     image = _to_srgb(image, profile)
     pixels = np.asarray(image, dtype=np.uint8)
@@ -140,6 +145,28 @@ def _decode(path: Path, image: Image.Image, side: int) -> Picture:
         else:
             pixels = np.rint(pixels * alpha[..., None]).astype(np.uint8)
     return Picture(path, width, height, pixels, alpha)
+
+
+_TURNS = {
+    2: Image.Transpose.FLIP_LEFT_RIGHT,
+    3: Image.Transpose.ROTATE_180,
+    4: Image.Transpose.FLIP_TOP_BOTTOM,
+    5: Image.Transpose.TRANSPOSE,
+    6: Image.Transpose.ROTATE_270,
+    7: Image.Transpose.TRANSVERSE,
+    8: Image.Transpose.ROTATE_90,
+}
+
+
+def _orientation(image: Image.Image) -> int:
+    """Return how a loaded picture still has to be turned, 1..8; readers of some formats have turned it already."""
+    found = image.getexif().get(0x0112, 1)
+    return found if found in _TURNS else 1
+
+
+def _upright(image: Image.Image, orientation: int) -> Image.Image:
+    """Return the picture turned as its file says."""
+    return image.transpose(_TURNS[orientation]) if orientation in _TURNS else image
 
 
 def _draft_size(image: Image.Image, side: int) -> tuple[int, int]:

@@ -69,7 +69,7 @@ def _read(data: bytes, name: str) -> Pointer:
     if magic != MAGIC or count > _MOST_CHUNKS:
         raise PictureError(f"“{name}” is no pointer that can be read.")
     chunks: list[PointerImage | PointerComment] = []
-    total = 0
+    total, left = 0, len(data)  # no two chunks can be made of the same bytes
     for i in range(count):
         kind, subtype, at = struct.unpack_from("<III", data, head + 12 * i)
         size, own_kind, own_subtype, own_version = struct.unpack_from("<IIII", data, at)
@@ -78,6 +78,9 @@ def _read(data: bytes, name: str) -> Pointer:
         if kind == _IMAGE:
             width, height, x, y, delay = struct.unpack_from("<IIIII", data, at + 16)
             total += width * height
+            left -= 4 * width * height
+            if left < 0:
+                raise PictureError(f"“{name}” holds more images than it has bytes for.")
             if width > _MOST_SIDE or height > _MOST_SIDE or total > _MOST_PIXELS:
                 raise PictureError(f"“{name}” holds an image that is too large.")
             pixels = np.frombuffer(data, dtype="<u4", count=width * height, offset=at + size)
@@ -86,7 +89,8 @@ def _read(data: bytes, name: str) -> Pointer:
             )
         elif kind == _COMMENT:
             (length,) = struct.unpack_from("<I", data, at + 16)
-            if at + size + length > len(data):
+            left -= length
+            if at + size + length > len(data) or left < 0:
                 raise PictureError(f"“{name}” ends too early.")
             chunks.append(PointerComment(subtype, data[at + size : at + size + length], own_version))
     return Pointer(tuple(chunks), version)

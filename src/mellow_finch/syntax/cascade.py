@@ -8,10 +8,10 @@ libraries are imported when the first sheet is compiled, not on the way to the f
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, TypeVar
 from xml.etree.ElementTree import Element, SubElement
 
 from ..colour.blend import over
@@ -20,6 +20,8 @@ from .css import scan_css
 from .css_values import EDGES, Expr, Frame, expression_of, style_of
 from .literals import read_literal
 from .spans import Rescanner, replace_spans
+
+T = TypeVar("T")
 
 
 class Painted(NamedTuple):
@@ -238,23 +240,36 @@ class _Parsed(NamedTuple):
     rules: list[tuple[str, list[Any], dict[str, Any]]]  # selector, what it compiles to, its style
 
 
+_MOST_DIGITS = 30
+_LONG_NUMBER = re.compile(rf"\d{{{_MOST_DIGITS + 1},}}")
+
+
+def _worked_out(work: Callable[[Any], T], tokens: Any) -> T | None:
+    """Return what comes of a declaration's tokens, None for what is nested too deeply to be looked into."""
+    try:
+        return work(tokens)
+    except RecursionError:
+        return None
+
+
 @lru_cache(maxsize=6)
 def _parsed(skeleton: str) -> _Parsed:
     import tinycss2
 
     out = _Parsed([], [], [])
     layer = 0
+    skeleton = _LONG_NUMBER.sub(lambda found: found.group()[:_MOST_DIGITS], skeleton)
     for rule in tinycss2.parse_stylesheet(skeleton, skip_comments=True, skip_whitespace=True):
         if rule.type == "at-rule" and rule.lower_at_keyword == "define-color":
             tokens = [t for t in rule.prelude if t.type != "whitespace"]
             if len(tokens) >= 2 and tokens[0].type == "ident":
-                expression = expression_of(tokens[1])
+                expression = _worked_out(expression_of, tokens[1])
                 if expression:
                     out.defines.append((tokens[0].value, expression))
                     if tokens[1].type != "ident":
                         out.referring.append(out.defines[-1])
         if rule.type == "qualified-rule":
-            style = style_of(rule.content)
+            style = _worked_out(style_of, rule.content) or {}
             if not style and tinycss2.serialize(rule.prelude) == _NEXT:
                 layer += 1
             if style and layer:

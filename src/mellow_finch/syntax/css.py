@@ -43,6 +43,7 @@ def _token(dialect: Dialect) -> re.Pattern[str]:
     )
 
 
+_MOST_DEPTH = 64
 _SPACE = re.compile(r"\s+")
 _COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
 _NOT_COLOURS = ("font", "animation", "transition", "content", "will-change", "src")
@@ -69,7 +70,7 @@ def scan_declarations(text: str) -> list[ColourSpan]:
 def _scan(text: str, dialect: Dialect, within: str) -> list[ColourSpan]:
     spans: list[ColourSpan] = []
     pending: list[ColourSpan] = []  # what may still turn out to be part of a selector
-    selectors: list[str] = [within] if within else []
+    ways: list[str] = [within] if within else []  # of each open block: the selectors down to it
     where = within
     key, word, boundary = "", "", 0
     names, plain = NAMES, dialect == COMMON
@@ -86,17 +87,19 @@ def _scan(text: str, dialect: Dialect, within: str) -> list[ColourSpan]:
         elif kind == "mark":
             mark = token.group()
             if mark == ":":
-                if not key and word and (selectors or word[0] in "$-"):
+                if not key and word and (ways or word[0] in "$-"):
                     key = word
                 continue
             if mark == "{":
-                selectors.append(_tidy(text[boundary : token.start()]))
-                where = " ".join(selectors)
+                if len(ways) < _MOST_DEPTH:  # further in, the way is not told any more
+                    own = _tidy(text[boundary : token.start()])
+                    where = f"{where} {own}" if ways else own
+                ways.append(where)
             else:
                 spans += pending
-                if mark == "}" and selectors:
-                    selectors.pop()
-                    where = " ".join(selectors)
+                if mark == "}" and ways:
+                    ways.pop()
+                    where = ways[-1] if ways else ""
             pending.clear()
             key, word, boundary = "", "", token.end()
         elif kind == "colour":

@@ -103,6 +103,9 @@ def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
     return scan
 
 
+_MOST_DEPTH = 64  # sections further in are not told any more
+
+
 class _Place:
     """Where in a file a line stands: its sections, its key, and whether a comment goes on."""
 
@@ -116,7 +119,7 @@ class _Place:
     @property
     def where(self) -> str:
         """Return the sections around a line."""
-        return " ".join(filter(None, self._sections))
+        return " ".join(filter(None, self._sections[:_MOST_DEPTH]))
 
     def takes(self, bare: str, indent: int = 0) -> bool:
         """Tell whether a line is a comment or opens or closes a section, and remember what it does."""

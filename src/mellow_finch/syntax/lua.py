@@ -29,6 +29,9 @@ _IN_TEXT = re.compile(
 _GRAPH_ARGUMENT = re.compile(r"(?<![\w#])#?[0-9a-fA-F]{6}(?![\w])")
 
 
+_MOST_DEPTH = 64
+
+
 def read_spelling(text: str) -> Rgba | None:
     """Return the colour of "rrggbb", "#rrggbb", "#rgb" or a name, else None."""
     if text.lower() in NAMES:
@@ -39,18 +42,18 @@ def read_spelling(text: str) -> Rgba | None:
 def scan_lua(text: str) -> list[ColourSpan]:
     """Return every colour literal in order; never raises, whatever the text."""
     spans: list[ColourSpan] = []
-    tables: list[str] = []  # the key that each open table was assigned to
+    tables: list[tuple[str, str]] = []  # of each open table: the keys down to it, and the innermost of them
     key, word = "", ""
 
     def add(start: int, end: int, colour: Rgba | None, name: str) -> None:
         if colour is not None:
-            spans.append(ColourSpan(start, end, colour, ".".join(filter(None, tables)), name))
+            spans.append(ColourSpan(start, end, colour, tables[-1][0] if tables else "", name))
 
     for token in _TOKEN.finditer(text):
         kind = token.lastgroup
         if kind in ("comment", "ceq"):
             continue
-        owner = key or next((t for t in reversed(tables) if t), "")
+        owner = key or (tables[-1][1] if tables else "")
         if kind in ("double", "single"):
             if _COLOUR_KEY.search(owner):
                 add(*token.span(kind), read_spelling(token.group(kind)), owner)
@@ -65,7 +68,9 @@ def scan_lua(text: str) -> list[ColourSpan]:
         elif token.group() == "=":
             key, word = word, ""
         elif token.group() == "{":
-            tables.append(key)
+            above = tables[-1][0] if tables else ""
+            deep = len(tables) >= _MOST_DEPTH  # further in, the way is not told any more
+            tables.append((above if deep or not key else f"{above}.{key}" if above else key, owner))
             key = ""
         elif token.group() == "}":
             if tables:

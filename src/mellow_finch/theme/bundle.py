@@ -8,9 +8,13 @@ from __future__ import annotations
 
 import io
 import lzma
+import os
 import posixpath
 import re
 import stat
+import struct
+import subprocess
+import sys
 import tarfile
 import zipfile
 import zlib
@@ -21,9 +25,18 @@ from typing import Any
 
 from ..disk.facts import first_bytes, read_plain
 from ..errors import FinchError, UnsafeArchiveError, file_errors
+from . import seven_zip
 
-MOST_FILES = 120_000
-MOST_BYTES = 1_000_000_000  # of everything, unpacked
+MOST_FILES = 120_000  # folders and what is passed over included
+MOST_BYTES = 400_000_000  # of everything, unpacked
+_MOST_HEADER = 1_000_000  # of one header that carries names
+_MOST_NAME, _MOST_DEPTH = 1_024, 40
+_CHILD_S = 40
+# What the standard library's readers of archives raise for damaged ones.
+_FOREIGN: tuple[type[Exception], ...] = (
+    tarfile.TarError, zipfile.BadZipFile, lzma.LZMAError, zlib.error, struct.error, EOFError, ValueError, KeyError,
+    IndexError, NotImplementedError, RuntimeError, OverflowError, MemoryError, AttributeError, TypeError,
+)  # fmt: skip
 MOST_FILE = 64_000_000  # of one file
 _RATIO = 400  # unpacked to packed, beyond which an archive is a trap
 _SMALL = 20_000_000  # up to which that ratio does not matter
@@ -96,19 +109,12 @@ def open_bundle(path: Path) -> Bundle:
             entries = {e.path: e for e in _READERS[kind](path)}
         except FinchError:
             raise
-        except (
-            tarfile.TarError, zipfile.BadZipFile, lzma.LZMAError, zlib.error, EOFError, ValueError, KeyError,
-            NotImplementedError, RuntimeError, _zstd_error(),
-        ) as error:  # fmt: skip
-            raise UnsafeArchiveError(f"“{path.name}” is damaged or no archive that can be read.") from error
-        except Exception as error:  # the reader of 7z has errors of many kinds, none of them with a common ancestor
-            if not type(error).__module__.startswith(("py7zr", "_lzma", "pyppmd", "bcj", "inflate64")):
-                raise
+        except (*_FOREIGN, _zstd_error()) as error:
             raise UnsafeArchiveError(f"“{path.name}” is damaged or no archive that can be read.") from error
     if not entries:
         raise UnsafeArchiveError(f"“{path.name}” holds no files.")
     links = {e.path for e in entries.values() if e.link}
-    for entry in entries.values():
+    for entry in entries.values() if links else ():
         if any(str(parent) in links for parent in PurePosixPath(entry.path).parents):
             raise UnsafeArchiveError(
                 f"“{path.name}” holds “{entry.path}” behind a link of its own; nothing of it was unpacked."
@@ -172,18 +178,23 @@ class _Bounds:
     def name(self, raw: str) -> str:
         """Return a member's path from the root; refuses one that leads out."""
         clean = raw.replace("\\", "/")
+        self._count_one()
+        if len(clean) > _MOST_NAME or clean.count("/") > _MOST_DEPTH:
+            raise UnsafeArchiveError(f"“{self._name}” holds a path that is longer or deeper than any theme's.")
         if clean.startswith("/") or re.match(r"[A-Za-z]:", clean) or ".." in clean.split("/") or "\0" in clean:
             raise UnsafeArchiveError(
                 f"“{self._name}” holds the path “{raw}”, which leads out of its folder; nothing of it was unpacked."
             )
         return posixpath.normpath(clean)
 
-    def count(self, size: int) -> None:
-        """Take one more file into account."""
+    def _count_one(self) -> None:
         self._files += 1
-        self._bytes += size
         if self._files > MOST_FILES:
             raise UnsafeArchiveError(f"“{self._name}” holds more than {MOST_FILES} files, too many for a theme.")
+
+    def count(self, size: int) -> None:
+        """Take the size of one more file into account."""
+        self._bytes += size
         if size > MOST_FILE or self._bytes > MOST_BYTES:
             raise UnsafeArchiveError(f"“{self._name}” unpacks to more than a theme can be large.")
         if self._bytes > _SMALL and self._bytes > _RATIO * self._packed:
@@ -203,10 +214,24 @@ def _held(name: str, data: bytes, mode: int) -> Entry:
     return Entry(name, lambda: data, (mode & 0o777) or 0o644)
 
 
+class _TarInfo(tarfile.TarInfo):
+    """A member whose headers for long names and further facts are bounded."""
+
+    def _proc_member(self, archive: tarfile.TarFile) -> Any:
+        extended = (tarfile.XHDTYPE, tarfile.XGLTYPE, tarfile.GNUTYPE_LONGNAME, tarfile.GNUTYPE_LONGLINK, b"X")
+        if self.type in extended and self.size > _MOST_HEADER:
+            raise tarfile.ReadError("a header is too large")
+        return super()._proc_member(archive)  # type: ignore[misc]
+
+
 def _tar(path: Path, handle: Any = None) -> Iterator[Entry]:
     bounds = _Bounds(path)
     whole: dict[str, Entry] = {}
-    with tarfile.open(None if handle is not None else path, "r|" if handle is not None else "r|*", handle) as archive:
+    with (
+        tarfile.open(path, "r|*", tarinfo=_TarInfo)
+        if handle is None
+        else tarfile.open(fileobj=handle, mode="r|", tarinfo=_TarInfo) as archive
+    ):
         for member in archive:
             name = bounds.name(member.name)
             if member.isdir() or name == "." or _IGNORED.search(name):
@@ -261,27 +286,36 @@ def _zip(path: Path) -> Iterator[Entry]:
 
 
 def _7z(path: Path) -> Iterator[Entry]:
-    import py7zr
-
-    bounds = _Bounds(path)
-    names: dict[str, str] = {}
-    with py7zr.SevenZipFile(path) as archive:
-        if archive.needs_password():
-            raise UnsafeArchiveError(f"“{path.name}” is locked with a password.")
-        for info in archive.list():
-            name = bounds.name(info.filename)
-            if info.is_directory or _IGNORED.search(name):
-                continue
-            if getattr(info, "is_symlink", False):
-                raise UnsafeArchiveError(f"“{path.name}” holds links, which are not followed in archives of this kind.")
-            bounds.count(info.uncompressed)
-            names[info.filename] = name
-    with py7zr.SevenZipFile(path) as archive:
-        factory = py7zr.io.BytesIOFactory(MOST_FILE)
-        archive.extract(targets=list(names), factory=factory)
-        for raw, product in factory.products.items():
-            product.seek(0)
-            yield _held(names.get(raw, bounds.name(raw)), product.read(), 0o644)
+    """Read a 7z archive as the tar that a process of its own makes of it."""
+    command = [sys.executable, "-m", seven_zip.__name__, str(path.resolve()), str(MOST_FILES), str(MOST_BYTES)]
+    source = str(Path(__file__).resolve().parents[2])
+    environment = {
+        **os.environ,
+        "PYTHONPATH": os.pathsep.join(filter(None, [source, os.environ.get("PYTHONPATH", "")])),
+    }
+    with subprocess.Popen(
+        command, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment
+    ) as child:  # fmt: skip
+        try:
+            assert child.stdout is not None
+            yield from _tar(path, child.stdout)
+        except tarfile.TarError:
+            pass  # what ended the child is told below
+        finally:
+            if child.stdout is not None:
+                child.stdout.close()
+        try:
+            code = child.wait(_CHILD_S)
+        except subprocess.TimeoutExpired:
+            child.kill()
+            code = seven_zip.DAMAGED
+    says = {
+        seven_zip.LOCKED: "is locked with a password.",
+        seven_zip.LINKS: "holds links, which are not followed in archives of this kind.",
+        seven_zip.TOO_MUCH: "unpacks to more than a theme can be large.",
+    }
+    if code:
+        raise UnsafeArchiveError(f"“{path.name}” {says.get(code, 'is damaged or no archive that can be read.')}")
 
 
 _READERS: dict[str, Callable[[Path], Iterator[Entry]]] = {"tar": _tar, "zst": _zst, "zip": _zip, "7z": _7z}

@@ -70,7 +70,10 @@ def _read(data: bytes) -> dict[str, bytes]:
         content = inner[8:]
         if flags & 1:
             content = zlib.decompressobj().decompress(content, size + 1)
-        out[name(i).decode("utf-8")] = content[:size]
+        key = name(i).decode("utf-8")
+        if not key.startswith("/"):
+            raise UnsafeArchiveError("A resource bundle of the theme is damaged.")
+        out[key] = content[:size]
     return out
 
 

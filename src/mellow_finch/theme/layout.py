@@ -147,12 +147,23 @@ class Layout:
             if entry.link:
                 self._lay_link(path)
             else:
-                self._outputs[self._place(path)] = OutEntry(theme.data(path) if data is None else data, entry.mode, "")
+                fresh = OutEntry(theme.data(path) if data is None else data, entry.mode, "")
+                self._outputs[self._free(self._place(path), fresh)] = fresh
         self._lay_links(pending)
         roots = {root_of_output(path) for path in self._outputs}
         for path in [p for p, out in self._outputs.items() if out.link and leads_out(p, out.link, roots)]:
             del self._outputs[path]
             self._notes.append(f"The link “{path}” leads out of its theme, so it is left out.")
+
+    def _free(self, place: str, fresh: OutEntry) -> str:
+        """Return a place that no other file of the theme has taken, with a note where it is not its own name."""
+        if self._outputs.get(place, fresh) == fresh:
+            return place
+        stem, dot, ending = place.rpartition(".")
+        number = next(n for n in range(2, 100_000) if f"{stem}-{n}{dot}{ending}" not in self._outputs)
+        other = f"{stem}-{number}{dot}{ending}"
+        self._notes.append(f"Two files of the theme go to “{place}”; one of them is called “{other}”.")
+        return other
 
     def _lay_links(self, pending: list[str]) -> None:
         """Take along the links of derived themes whose target was taken along, links to links too."""

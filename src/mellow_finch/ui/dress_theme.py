@@ -176,7 +176,10 @@ class ThemePage(QWidget):
         self.aside = QPushButton("Put aside")
         self.aside.setToolTip("Take it out of the look; its files are not touched")
         self.aside.clicked.connect(lambda: desk.put_aside(self.path))
-        for button in (self.wear, self.save):
+        self.read = QPushButton("Read it")
+        self.read.setToolTip("The look names it; nothing of it is read before you say so")
+        self.read.clicked.connect(lambda: desk.bring(Path(self.path)))
+        for button in (self.read, self.wear, self.save):
             buttons.addWidget(button)
         buttons.addStretch(1)
         self.groups_title = label("", "section")
@@ -219,11 +222,16 @@ class ThemePage(QWidget):
         busy = self._desk.busy(path)
         self._working.setVisible(busy)
         ready = self._desk.up_to_date(path)
+        asks = self._desk.asks(path)
+        self.read.setVisible(asks)
+        self.wear.setVisible(not asks)
+        self.save.setVisible(not asks)
         self.save.setEnabled(ready)
         self.wear.setEnabled(ready and self._document.home is not None)
         if look is None or brought is None:
-            self.holds.setText(Path(path).name)
-            self.state.setText("Being read …" if busy else "It cannot be read any more.")
+            self.holds.setText(path if asks else Path(path).name)
+            unread = "The look names this. It has not been read." if asks else "It cannot be read any more."
+            self.state.setText("Being read …" if busy else unread)
             self.words.hide()
             self.groups.hide()
             self.groups_title.hide()

@@ -57,6 +57,7 @@ class ThemeDesk(QObject):
         self._bundles: dict[str, Bundle] = {}
         self.known: dict[str, Brought] = {}
         self._lost: set[str] = set()  # what could not be read, until it is brought again
+        self._allowed: set[str] = set()  # what the person brought or agreed to; a look alone lets nothing be read
         self._asked: dict[str, tuple[object, ...]] = {}  # what each outcome was made for
         self.in_sight = ""  # the path of the theme that is shown, which is recoloured first
         self._rest = QTimer(self)
@@ -69,7 +70,9 @@ class ThemeDesk(QObject):
     def bring(self, path: Path) -> None:
         """Bring a theme, a configuration or an archive along; it is read first, so that a wrong one is told at once."""
         key = str(path)
+        self._allowed.add(key)
         if self._document.look is not None and key in self._document.look.brought:
+            self.catch_up()
             self.opened.emit(key)
             return
 
@@ -79,6 +82,10 @@ class ThemeDesk(QObject):
             self.opened.emit(key)
 
         self._start_reading(key, frozenset(), done)
+
+    def asks(self, path: str) -> bool:
+        """Tell whether a look names something that has not been read, since the person was not asked yet."""
+        return path not in self._allowed
 
     def put_aside(self, path: str) -> None:
         """Take a theme out of the look; its files are not touched."""
@@ -119,7 +126,7 @@ class ThemeDesk(QObject):
         look = self._document.look
         if look is None:
             return
-        for path in sorted(look.brought, key=lambda p: p != self.in_sight):
+        for path in sorted(self._allowed & set(look.brought), key=lambda p: (p != self.in_sight, p)):
             splits = frozenset(k.removeprefix(f"{path}/") for k in look.split if k.startswith(f"{path}/"))
             brought = self.known.get(path)
             if brought is None or brought.theme.splits != splits:
