@@ -296,11 +296,13 @@ def _7z(path: Path) -> Iterator[Entry]:
     with subprocess.Popen(
         command, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment
     ) as child:  # fmt: skip
+        torn = False
         try:
             assert child.stdout is not None
             yield from _tar(path, child.stdout)
+            child.stdout.read(_MOST_HEADER)  # what stands behind the last member, so that the child ends well
         except tarfile.TarError:
-            pass  # what ended the child is told below
+            torn = True  # what ended the child is told below
         finally:
             if child.stdout is not None:
                 child.stdout.close()
@@ -314,7 +316,7 @@ def _7z(path: Path) -> Iterator[Entry]:
         seven_zip.LINKS: "holds links, which are not followed in archives of this kind.",
         seven_zip.TOO_MUCH: "unpacks to more than a theme can be large.",
     }
-    if code:
+    if code or torn:
         raise UnsafeArchiveError(f"“{path.name}” {says.get(code, 'is damaged or no archive that can be read.')}")
 
 
