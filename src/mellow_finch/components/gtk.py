@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Mapping
-from dataclasses import replace
 from functools import cache, lru_cache
 from importlib.resources import files
 
@@ -16,17 +14,12 @@ from ..colour.rgb import Rgba
 from ..palette.pairs import DISABLED_NEED
 from ..palette.solve import readable_on
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
-from ..recolour.rewrite import Sure
 from ..syntax.cascade import paint_all
-from ..syntax.catalogue import format_by_id
 from ..syntax.ini import read_ini, set_keys
 from ..syntax.region import put_region
-from .inplace import sure_of
-from .judge import Behind, judge_parts
 from .model import Component, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
-from .rewriting import recoloured
 from .template import css_colour
-from .unfold import Include, unfolded
+from .user_sheet import UserSheet
 
 WINDOW = "window.background"
 
@@ -139,84 +132,13 @@ def _theme_files(scheme: Scheme, version: str) -> tuple[OutFile, ...]:
     )
 
 
-_IMPORT = Include(re.compile(r'@import\s+(?:url\()?\s*["\']?([^"\')\s;]+)["\']?\s*\)?[^;]*;'), ("/*", "*/"))
-
-
-def _user_path(version: str) -> str:
-    return f".config/gtk-{version}/gtk.css"
-
-
-def _over(below: str, text: str, parts: tuple[Part, ...]) -> Paints:
-    """Return what is drawn where the person's own sheet lies over a theme's."""
-    found = paint_all([below, text], [p.at for p in parts])
-    return {p.key: painted(found[p.at]) for p in parts}
-
-
-@cache
-def _sure_in_user_sheets(version: str) -> Sure:
-    """Return what says which role a literal of the person's own sheet has: that of most parts that it draws."""
-    parts, rules = (GTK3_PARTS if version == "3.0" else GTK4_PARTS), _data("gtk_rules.css")
-    return sure_of(format_by_id("style-sheet"), lambda text: _over(rules, text, parts), parts)
-
-
-def _user_files(
-    scheme: Scheme, get: Files, version: str, parts: tuple[Part, ...], after: str = ""
-) -> dict[str, str]:  # fmt: skip
-    """Return the person's own style sheet and what it imports, recoloured: it is stronger than any theme.
-
-    after: what will follow it in its file.
-
-    Where that leaves something unreadable, as a rule for everything does, the theme's rules stand once more at its end
-    (of the older generation alone: the newer one's library has rules of its own, which they would hide). Empty where
-    there is no such sheet, or none that says a colour.
-    """
-    path, below = _user_path(version), _sheet(scheme)
-    whole, form = unfolded(get, path, _IMPORT), format_by_id("style-sheet")
-    if not form.scan(whole.text):
-        return {}
-
-    def read(text: str, again: str = after) -> Paints:
-        return _over(below, f"{text}\n{again}", parts)
-
-    if "{" not in whole.text:  # names alone, which draw nothing by themselves
-        scheme = replace(scheme, mend=False, mends=frozenset())
-
-    owner, sure = f"gtk-{version[0]}", _sure_in_user_sheets(version)
-    fresh = recoloured(whole.text, form.scan, read, parts, scheme, owner, sure=sure)
-    behind = Behind.of(scheme)
-    if version == "4.0" or all(pair.passes for pair in judge_parts(parts, read(fresh), behind)):
-        return dict(whole.folded(fresh))
-    again = _resetting(whole.text) + below
-
-    def read_again(text: str) -> Paints:
-        return read(text, again)
-
-    fresh = recoloured(whole.text, form.scan, read_again, parts, scheme, owner, sure=sure)
-    files = dict(whole.folded(fresh))
-    return {**files, path: put_region(files[path], again, ("/*", "*/"), name=_REGION)}
-
-
-_EVERYTHING = re.compile(r"(?:^|[},/])\s*\*\s*(?:,[^{}]*)?\{([^{}]*)\}")
-
-
-def _resetting(text: str) -> str:
-    """Return a rule that takes back what a sheet says of everything, so that what follows counts."""
-    said = " ".join(_EVERYTHING.findall(text))
-    rows = ["color: inherit;"] if re.search(r"(?<![\w-])color\s*:", said) else []
-    rows += ["background-color: transparent; background-image: none;"] if "background" in said else []
-    return f"* {{ {' '.join(rows)} }}\n" if rows else ""
-
-
-_REGION = "toolkit"  # panels have a region of their own in the same file
-
-
 def _sheet(scheme: Scheme) -> str:
     return _banner(scheme) + _definitions(theme_colours(scheme), PUBLIC_NAMES) + _data("gtk_rules.css")
 
 
 def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return a complete theme, the setting that chooses it, and the person's own style sheet recoloured."""
-    user = _user_files(scheme, get, "3.0", GTK3_PARTS)
+    user = _USER_3.recoloured(scheme, get, _sheet(scheme), again=True)
     return (
         *_theme_files(scheme, "3.0"),
         _settings(scheme, get, "3.0"),
@@ -229,11 +151,10 @@ def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     without it, and the setting; names that are defined later count."""
     named = theme_colours(scheme)
     region = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
-    sheet = _user_path("4.0")
-    user = _user_files(scheme, get, "4.0", GTK4_PARTS, region)
-    own = user.pop(sheet, text_of(get, sheet))
+    user = _USER_4.recoloured(scheme, get, _sheet(scheme), region)
+    own = user.pop(_USER_4.path, text_of(get, _USER_4.path))
     return (
-        OutFile(sheet, as_bytes(put_region(own, region, ("/*", "*/")))),
+        OutFile(_USER_4.path, as_bytes(put_region(own, region, ("/*", "*/")))),
         *_theme_files(scheme, "4.0"),
         _settings(scheme, get, "4.0"),
         *(OutFile(path, as_bytes(text)) for path, text in user.items()),
@@ -249,7 +170,7 @@ def _sheets_in_place(get: Files, version: str) -> list[str]:
     for folder in (".local/share/themes", ".themes"):
         base = f"{folder}/{name}/gtk-{version}"
         theme = theme or (text_of(get, f"{base}/gtk-dark.css") if dark else "") or text_of(get, f"{base}/gtk.css")
-    user = unfolded(get, _user_path(version), _IMPORT).text
+    user = (_USER_3 if version == "3.0" else _USER_4).whole(get).text
     if not theme and user and version == "4.0":
         theme = _library_sheet()
     return [sheet for sheet in (theme, user) if sheet]
@@ -446,6 +367,8 @@ def _parts(version: str) -> tuple[Part, ...]:
 
 
 GTK3_PARTS, GTK4_PARTS = _parts("3.0"), _parts("4.0")
+_USER_3 = UserSheet("gtk-3", ".config/gtk-3.0/gtk.css", GTK3_PARTS, _data("gtk_rules.css"))
+_USER_4 = UserSheet("gtk-4", ".config/gtk-4.0/gtk.css", GTK4_PARTS, _data("gtk_rules.css"))
 
 # Light or dark first: desktops rewrite other settings when it changes.
 _INTERFACE = "org.gnome.desktop.interface"
