@@ -175,6 +175,14 @@ def test_the_persons_own_home_is_the_one_that_is_meant(kept, home, monkeypatch):
     assert "name two homes" in run("wear", kept, "--demo", "--home", home, code=2)
 
 
+def test_the_window_opens_on_the_persons_own_home_and_demo_on_the_demos(monkeypatch):
+    opened = []
+    monkeypatch.setattr("mellow_finch.ui.app.run", lambda home, picture=None: opened.append((home, picture)) or 0)
+    run()
+    run("demo")
+    assert opened[0] == (Path.home(), None) and opened[1][0].parent.name == "demo"
+
+
 def mellow_finch(*words, **options):
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **options.pop("env", {})}
     return subprocess.run([sys.executable, "-m", "mellow_finch.cli", *map(str, words)], env=environment, **options)

@@ -275,11 +275,13 @@ class Window(QMainWindow):
         self.complete()
         from ..session.real import session_for
         from ..session.simulated import SimulatedSession
+        from ..wear.places import own_home
 
         self.wearing.session = session_for(home) or SimulatedSession()
         self.document.set_home(home)
         self.steps.forget_images()
-        self.footer_home.setText("Demo home" if home.parent.name == "demo" else str(home))
+        own = home.resolve() == own_home().resolve()
+        self.footer_home.setText("Demo home" if home.parent.name == "demo" else "Your own home" if own else str(home))
         self.desk.offer_pictures_of(home)
         self.tally.count()
 
