@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -215,9 +216,15 @@ def wear(look: Path, home: Path, without: tuple[str, ...], dry_run: bool, yes: b
         say(f"{len(snapshot.files)} files written{changed}; “mellow-finch undo” gives the old ones back.")
 
 
-_OVERWRITE = click.option("--overwrite", multiple=True, help="A file that was edited since, whose edits may be lost.")
-_LEAVE = click.option("--leave", multiple=True, help="A file that is left as it is.")
-_LEAVE_ALL = click.option("--leave-all", is_flag=True, help="Leave every file that cannot be put in place as it is.")
+def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
+    """Add the options by which a person decides about files that stand in the way."""
+    for option in (
+        click.option("--leave-all", is_flag=True, help="Leave every file that cannot be put in place as it is."),
+        click.option("--leave", multiple=True, help="A file that is left as it is."),
+        click.option("--overwrite", multiple=True, help="A file that was edited since, whose edits may be lost."),
+    ):
+        function = option(function)
+    return function
 
 
 def _all_to_leave(snapshot: Snapshot, history: History, overwrite: tuple[str, ...]) -> tuple[str, ...]:
@@ -234,9 +241,7 @@ def _tell_left(left: tuple[str, ...]) -> None:
 @click.command()
 @in_a_sentence
 @home_options
-@_OVERWRITE
-@_LEAVE
-@_LEAVE_ALL
+@_deciding
 @YES_OPTION
 def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_all: bool, yes: bool) -> None:
     """Take the look off that was put on last: the exact old files come back."""
@@ -264,9 +269,7 @@ def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_a
 @click.command()
 @in_a_sentence
 @home_options
-@_OVERWRITE
-@_LEAVE
-@_LEAVE_ALL
+@_deciding
 @YES_OPTION
 def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_all: bool, yes: bool) -> None:
     """Finish a change that was interrupted, putting on or taking off."""

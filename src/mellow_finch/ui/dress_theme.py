@@ -195,6 +195,7 @@ class ThemePage(QWidget):
         for widget in (self.words, self.groups_title, self.groups, self.notes):
             column.addWidget(widget)
         column.addWidget(self.aside)
+        column.addStretch(1)
         desk.progressed.connect(self._progressed)
 
     def _ask(self, key: str, choice: str) -> None:

@@ -206,7 +206,8 @@ class DressPanel(Panel):
         for path in dressed.look.brought:
             known = self._desk.known.get(path)
             outcome = known.outcome if known is not None else None
-            words = f"{outcome.changed} files recoloured" if outcome else "being read …"
+            waits = "not read yet" if self._desk.asks(path) else "being read …"
+            words = f"{outcome.changed} files recoloured" if outcome else waits
             out[path] = Standing(True, len(outcome.short) if outcome else None, words, path)
         return out
 

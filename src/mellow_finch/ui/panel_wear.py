@@ -125,7 +125,7 @@ class WearPanel(Panel):
         self.history.clear()
         for snapshot in reversed(History(history_folder(home)).snapshots()):
             when = snapshot.when.replace("T", " ")
-            item = QListWidgetItem(f"{when}  {snapshot.look}, {_STATES[snapshot.status]}")
+            item = QListWidgetItem(f"{snapshot.look}, {_STATES[snapshot.status]}\n{when}")
             item.setToolTip(f"{len(snapshot.files)} files")
             item.setData(Qt.ItemDataRole.UserRole, snapshot)
             self.history.addItem(item)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from .history import History
-from .journal import FileRow, Snapshot
+from .journal import UNDER_WAY, FileRow, Snapshot
 from .lock import holder
 from .walk import standing
 
@@ -44,7 +44,7 @@ def changed_words(count: int) -> str:
 def status_of(history: History) -> Status:
     """Return what a home wears now. Changes nothing."""
     snapshots = history.snapshots()
-    pending = next((s for s in snapshots if s.status in ("writing", "undoing")), None)
+    pending = next((s for s in snapshots if s.status in UNDER_WAY), None)
     worn = [s for s in snapshots if s.status == "worn"]
     changed = tuple(row.path for s, row in _last_rows(worn) if standing(row, s, history) != "new")
     busy = holder(history.lock_path)

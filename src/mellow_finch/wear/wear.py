@@ -22,7 +22,7 @@ from ..progress import Progress, Silent
 from ..session.base import Reading, Session
 from ..session.terminals import RESET
 from .history import History
-from .journal import FileRow, FolderRow, Row, SettingRow, Snapshot, TerminalRow
+from .journal import IN_FORCE, FileRow, FolderRow, Row, SettingRow, Snapshot, TerminalRow
 from .plan import Plan, stale_paths
 from .room import check_room
 from .targets import check_home, digest, read_there
@@ -301,7 +301,7 @@ def go_back_to(
     left: list[str] = []
     count = 0
     with history.locked():
-        ids = [s.id for s in history.snapshots() if s.status in ("worn", "writing", "undoing")]
+        ids = [s.id for s in history.snapshots() if s.status in IN_FORCE]
         if snapshot_id not in ids:
             raise WearError("That look is not worn any more.")
         while True:
