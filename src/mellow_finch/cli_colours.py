@@ -8,7 +8,7 @@ from typing import Any
 import click
 
 from .cli_parts import JSON_OPTION, in_a_sentence, print_json, say
-from .errors import ParseError
+from .errors import FileAccessError, ParseError
 
 _MODES = ["fill", "fit", "stretch", "tile", "centre"]
 
@@ -65,9 +65,8 @@ def derive(
     """Derive a look from pictures, a scheme, a palette file or a theme, or read one: its roles, and its pairs."""
     from dataclasses import replace
 
-    from .disk.write import save as write_file
+    from .look.carry import save_look
     from .look.edits import with_temper
-    from .look.file import look_to_json
     from .palette.pairs import judge
 
     look = _look_of(source, tone, accent, _placement(screen, placement))
@@ -76,7 +75,7 @@ def derive(
     if name:
         look = replace(look, name=name)
     if save is not None:
-        write_file(save, look_to_json(look).encode("utf-8"))
+        save_look(look, save)
     pairs = [
         {
             "tone": t,
@@ -102,11 +101,12 @@ def derive(
 
 def _is_look(path: Path) -> bool:
     """Tell whether a JSON file is a saved look rather than design tokens."""
+    from .disk.facts import first_bytes
     from .look.file import KIND
 
     try:
-        return path.suffix == ".json" and KIND.encode() in path.read_bytes()[:400]
-    except OSError:
+        return path.suffix == ".json" and KIND.encode() in first_bytes(path, 400)
+    except FileAccessError:
         return False
 
 
@@ -134,8 +134,9 @@ def _placement(screen: str | None, mode: str | None) -> Any:
 
 def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, placement: Any) -> Any:
     """Return the look of a look's file, a scheme's name, a theme's folder, a palette file, or pictures."""
+    from .look.carry import load_look
     from .look.edits import with_accent, with_tone
-    from .look.file import SUFFIX, load_look
+    from .look.file import SUFFIX
     from .look.from_colours import look_of_list
     from .look.from_theme import look_of_theme
     from .look.gather import look_of_pictures
@@ -189,8 +190,8 @@ def schemes(as_json: bool) -> None:
 def export(look: Path, target: Path, form: str, tone: str | None) -> None:
     """Write a look's palette as a palette file of another program's format."""
     from .disk.write import save
+    from .look.carry import load_look
     from .look.edits import with_tone
-    from .look.file import load_look
     from .look.interchange.catalogue import export_bytes
 
     loaded = load_look(look)
@@ -204,7 +205,7 @@ def export(look: Path, target: Path, form: str, tone: str | None) -> None:
 @in_a_sentence
 def match(look: Path, folder: Path, as_json: bool) -> None:
     """Rank the pictures of a folder by how well they go with a look, best first."""
-    from .look.file import load_look
+    from .look.carry import load_look
     from .picture.rank import Kept, pictures_in, rank
     from .progress import Silent
     from .wear.places import cache_folder
@@ -226,7 +227,7 @@ def match(look: Path, folder: Path, as_json: bool) -> None:
 def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
     """Tone a picture toward a look, as a new file; the original is never written over."""
     from .disk.write import save
-    from .look.file import load_look
+    from .look.carry import load_look
     from .picture.toning import toned_file
     from .progress import Silent
 

@@ -78,9 +78,10 @@ def _known(names: tuple[str, ...]) -> frozenset[str]:
 def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) -> None:
     """Write every component's files into a folder laid out like a home; touch nothing else."""
     from .disk.below import Below
+    from .look.carry import load_look, look_text
     from .look.dressed import dress as dress_look
     from .look.dressed import every_component
-    from .look.file import SUFFIX, load_look, look_to_json
+    from .look.file import SUFFIX
     from .wear.plan import own_files
 
     chosen = _known(only)
@@ -89,7 +90,7 @@ def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) 
     files = own_files(home, _history(home, "dress"))
     dressed = dress_look(loaded, files, chosen or every_component(loaded))
     below = Below(into)
-    below.write(f"{loaded.folder}{SUFFIX}", look_to_json(loaded).encode("utf-8"))
+    below.write(f"{loaded.folder}{SUFFIX}", look_text(loaded, into).encode("utf-8"))
     for output in dressed.outputs:
         below.write(output.path, output.data)
         say(f"{', '.join(output.components)}: {output.path}")
@@ -104,10 +105,11 @@ def proof(look: Path, home: Path, as_json: bool) -> int:
     """Judge every pair of a look, or of a folder of dressed files; exit code 1 when one falls short."""
     from .components.judge import Behind
     from .components.model import FolderFiles
+    from .look.carry import load_look
     from .look.dressed import as_it_is, every_component
     from .look.dressed import dress as dress_look
     from .look.edits import with_tone
-    from .look.file import SUFFIX, load_look
+    from .look.file import SUFFIX
     from .palette.recipe import TONES
     from .picture.backdrop import PLAIN
     from .proof.proof import Finding, findings, prove
@@ -165,8 +167,8 @@ def _pair_as_json(finding: object) -> dict[str, object]:
 def wear(look: Path, home: Path, without: tuple[str, ...], dry_run: bool, yes: bool, as_json: bool) -> None:
     """Put a look on a home: snapshot first, then every file."""
     from .components.presence import present_in
+    from .look.carry import load_look
     from .look.dressed import dress as dress_look
-    from .look.file import load_look
     from .session.programs import programs_of
     from .wear.plan import make_plan, own_files
     from .wear.wear import put_on, settings_to_change

@@ -14,7 +14,7 @@ from typing import Any
 
 import click
 
-from .errors import FinchError, ParseError, WearError, os_reason
+from .errors import FinchError, ParseError, WearError, os_reason, shown
 
 JSON_OPTION = click.option("--json", "as_json", is_flag=True, help="Print stable JSON.")
 YES_OPTION = click.option("--yes", is_flag=True, help="Go on without asking.")
@@ -65,13 +65,6 @@ def say(text: str) -> None:
     except OSError as error:
         lost[_LOST] = error
         _let_go_of_output()
-
-
-def shown(text: str) -> str:
-    """Return a text with its control characters spelled out, so that a terminal shows them and does not obey."""
-    return "".join(
-        c if c in "\n\t" or c.isprintable() or c in " \u00a0" else c.encode("unicode_escape").decode() for c in text
-    )
 
 
 def _let_go_of_output() -> None:

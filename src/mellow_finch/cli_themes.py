@@ -49,7 +49,7 @@ def recolour(
     as_json: bool,
 ) -> None:
     """Recolour a theme, a file or an archive that exists already; tell what was replaced and how often."""
-    from .look.file import load_look
+    from .look.carry import load_look
     from .palette.roles import ROLE_BY_ID
     from .recolour.groups import KEEP
     from .theme.account import Choices

@@ -98,6 +98,13 @@ class Cancelled(FinchError):  # noqa: N818 - not a fault, and read as a word
     code = "cancelled"
 
 
+def shown(text: str) -> str:
+    """Return a text with its control characters spelled out, so that terminals and labels show them and do not obey."""
+    return "".join(
+        c if c in "\n\t" or c.isprintable() or c in " \u00a0" else c.encode("unicode_escape").decode() for c in text
+    )
+
+
 _NUMBERS: dict[int, str] = {
     errno.ENOSPC: "there is no room left on the disk",
     errno.EDQUOT: "there is no room left in what you may use of the disk",

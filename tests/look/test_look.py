@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import FileAccessError, ImpossibleLocksError, ParseError
+from mellow_finch.look.carry import load_look
 from mellow_finch.look.edits import read_anew, with_lock, with_mended_roles, with_role, with_tone
-from mellow_finch.look.file import load_look, look_from_json, look_to_json
+from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.look.gather import look_of_pictures, name_of
 from mellow_finch.palette.readings import readings_of
 

@@ -12,7 +12,8 @@ import pytest
 from PIL import Image, ImageCms, features
 
 from mellow_finch.errors import FileAccessError, PictureError
-from mellow_finch.picture.load import MAX_PIXELS, load_picture
+from mellow_finch.intake.decoder import MAX_PIXELS
+from mellow_finch.picture.load import load_picture
 
 KINDS = ["png", "jpg", "webp", "tiff", "bmp", "gif", *(["avif"] if features.check("avif") else [])]
 

@@ -15,7 +15,8 @@ from backports import zstd
 
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
 from mellow_finch.errors import FileAccessError, FinchError, UnsafeArchiveError
-from mellow_finch.theme import bundle as bundles
+from mellow_finch.intake import budget
+from mellow_finch.intake.budget import Budget
 from mellow_finch.theme.bundle import open_bundle
 from mellow_finch.theme.gresource import read_resources, write_resources
 from mellow_finch.theme.kinds import counted
@@ -124,7 +125,7 @@ def test_bounds(tmp_path, monkeypatch):
         archive.addfile(row("gtk.css", size=60_000_000), io.BytesIO(bytes(60_000_000)))
     with pytest.raises(UnsafeArchiveError, match="a trap"):
         open_bundle(path)
-    monkeypatch.setattr(bundles, "MOST_FILES", 3)
+    monkeypatch.setattr(budget, "MOST_FILES", 3)
     (tmp_path / "many.tar").write_bytes(evil([row(f"{i}.css") for i in range(5)]))
     with pytest.raises(UnsafeArchiveError, match="more than 3 files"):
         open_bundle(tmp_path / "many.tar")
@@ -158,10 +159,10 @@ def test_what_is_not_there_is_told(tmp_path):
 def test_resource_bundles_are_read_and_written(tmp_path):
     files = {f"/org/reedholm/{n}": d for n, d in FILES.items()}
     data = write_resources(files)
-    assert read_resources(data) == files and write_resources(read_resources(data)) == data
+    assert read_resources(data, Budget("x")) == files and write_resources(read_resources(data, Budget("x"))) == data
     for cut in range(24, len(data), 997):
         try:
-            read_resources(data[:cut])
+            read_resources(data[:cut], Budget("x"))
         except UnsafeArchiveError as error:
             assert "damaged" in str(error) or "read" in str(error)
 

@@ -20,8 +20,10 @@ from mellow_finch.cli import app
 from mellow_finch.components.catalogue import COMPONENTS
 from mellow_finch.components.model import NoFiles, plain_name
 from mellow_finch.errors import FileAccessError, FinchError, ParseError, PictureError, UnsafeArchiveError
+from mellow_finch.intake.budget import Budget
+from mellow_finch.look.carry import load_look
 from mellow_finch.look.dressed import dress, every_component
-from mellow_finch.look.file import load_look, look_from_json, look_to_json
+from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.look.interchange.catalogue import INTERCHANGES, export_bytes, read_palette
 from mellow_finch.picture.load import load_image, load_picture
 from mellow_finch.recolour.images import opened
@@ -257,7 +259,7 @@ def test_names_in_archives_are_bounded(tmp_path, name, says):
 
 
 def test_what_is_passed_over_counts_too(tmp_path, monkeypatch):
-    monkeypatch.setattr("mellow_finch.theme.bundle.MOST_FILES", 50)
+    monkeypatch.setattr("mellow_finch.intake.budget.MOST_FILES", 50)
     path = zipped(tmp_path, *((f".git/{i}", b"") for i in range(60)))
     with pytest.raises(UnsafeArchiveError, match="more than"):
         open_bundle(path)
@@ -299,9 +301,9 @@ def test_damaged_archives_are_our_own_error(tmp_path, kind):
 
 def test_a_resource_bundle_with_a_key_that_is_no_path_is_damaged():
     whole = write_resources({"/org/x/gtk.css": SHEET})
-    read_resources(whole)
+    read_resources(whole, Budget("x"))
     with pytest.raises(UnsafeArchiveError, match="damaged"):
-        read_resources(whole.replace(b"/", b"x"))
+        read_resources(whole.replace(b"/", b"x"), Budget("x"))
 
 
 def test_two_files_that_go_to_one_place_are_both_kept(tmp_path, look):

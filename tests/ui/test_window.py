@@ -2,28 +2,35 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage, QPainter
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QLineEdit
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QToolTip
 
+import mellow_finch
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.model import Paint
+from mellow_finch.look.carry import save_look
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_role
+from mellow_finch.look.file import look_to_json
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.ui.actions import ACTIONS
 from mellow_finch.ui.icons import SHAPES
+from mellow_finch.ui.parts import label
 from mellow_finch.ui.stage.lay import PLAINLY, Seen, draw_stage
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
 from mellow_finch.ui.steps import STEPS
-from mellow_finch.ui.style import OWN_PAIRS, tokens
+from mellow_finch.ui.style import OWN_PAIRS, PlainTips, tokens
 from mellow_finch.ui.window import Window
 from tests.homes import whole_home
 from tests.ui.conftest import rested
@@ -440,13 +447,74 @@ def test_looks_are_saved_and_opened(qtbot, opened, tmp_path):
 
 
 def test_a_saved_look_brings_its_picture_back(qtbot, window, look, tmp_path, settle):
-    from mellow_finch.look.file import look_to_json
-
     path = tmp_path / "kept.finchlook"
-    path.write_text(look_to_json(look))
+    save_look(look, path)
     window.open_path(str(path))
     settle(window)
     assert window.document.look == look and window.picture._gathered is not None
+    assert not window.gather.picture.named.isVisible()
+
+
+def test_pictures_and_themes_that_a_look_from_elsewhere_names_wait_for_leave(qtbot, window, look, tmp_path, settle):
+    path = tmp_path / "came" / "kept.finchlook"
+    path.parent.mkdir()
+    path.write_text(look_to_json(replace(look, brought=("/usr",))))
+    window.open_path(str(path))
+    settle(window)
+    page = window.gather.picture
+    assert window.document.look.source == look.source and window.picture._gathered is None
+    assert page.named.isVisible() and look.source in page.named_words.text()
+    assert "a theme that has not been read" in window.footer.text()
+    page.named_read.click()
+    settle(window)
+    assert window.picture._gathered.path == Path(look.source) and not page.named.isVisible()
+
+
+def test_tips_and_labels_show_names_as_they_are(qtbot, window):
+    QApplication.instance().setStyle(PlainTips("Fusion"))
+    QToolTip.showText(QPoint(10, 10), "<img src='x'><b>reeds</b>", window)
+    tips = [w for w in QApplication.topLevelWidgets() if w.inherits("QTipLabel")]
+    assert tips and all(t.textFormat() == Qt.TextFormat.PlainText for t in tips)
+    QToolTip.hideText()
+    QApplication.instance().setStyle("Fusion")
+    made = label("a\x1b[31m\u202eb\udcff")
+    assert made.text() == "a\\x1b[31m\\u202eb\\udcff"
+
+
+def test_a_fault_while_painting_ends_neither_the_program_nor_the_work(tmp_path):
+    """The toolkit ends a program whose painter is still at work when a widget has been painted."""
+    script = tmp_path / "x.py"
+    script.write_text(
+        "import sys\n"
+        "from PyQt6.QtCore import QTimer\n"
+        "from PyQt6.QtGui import QPainter\n"
+        "from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget\n"
+        "from mellow_finch.ui import app as ours\n"
+        "class Faulty(QWidget):\n"
+        "    def paintEvent(self, event):\n"
+        "        p = QPainter(self)\n"
+        "        p.drawLine(0, 0, 9, 9)\n"
+        "        raise UnicodeError('reeds')\n"
+        "made, style = ours.make_app(['x'])\n"
+        "sys.excepthook = ours._hook\n"
+        "w = Faulty()\n"
+        "w.show()\n"
+        "for i in range(5):\n"
+        "    w.repaint(); made.processEvents()\n"
+        "boxes = [b for b in made.topLevelWidgets() if isinstance(b, QMessageBox) and b.isVisible()]\n"
+        "assert len(boxes) == 1 and 'went wrong' in boxes[0].text(), boxes\n"
+        "boxes[0].done(0); made.processEvents()\n"
+        "print('alive')\n"
+    )
+    source = str(Path(mellow_finch.__file__).parents[1])
+    done = subprocess.run(
+        [sys.executable, str(script)],
+        capture_output=True,
+        text=True,
+        timeout=60,
+        env={**os.environ, "PYTHONPATH": source},
+    )
+    assert done.stdout == "alive\n" and done.returncode == 0, done.stderr
 
 
 def stage_image(paints, seen=PLAINLY) -> tuple[QImage, list]:

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-import io
 import re
 from collections.abc import Callable, Sequence
 from pathlib import PurePosixPath
 
 import numpy as np
-from PIL import Image
 
 from ..colour.rgb import Rgba
+from ..errors import PictureError
+from ..intake.pictures import opened
 from ..syntax.cascade import paint
 from ..syntax.catalogue import format_by_id
 from ..syntax.literals import read_literal
@@ -118,9 +118,8 @@ def read_strip(get: Files, parts: tuple[Part, ...], paths: Sequence[str]) -> dic
     if data is None:
         return {}
     try:
-        with Image.open(io.BytesIO(data), formats=("PNG",)) as image:
-            column = np.asarray(image.convert("RGBA"))[:, 0, :]
-    except (OSError, ValueError, SyntaxError, EOFError, IndexError, Image.DecompressionBombError):
+        column = np.asarray(opened(data, tile).convert("RGBA"))[:, 0, :]
+    except PictureError:
         return {}
     rows = [Rgba(int(r), int(g), int(b), int(a) / 255) for r, g, b, a in column.tolist()]
     places = {"": rows[len(rows) // 2], "upper edge": rows[0], "lower edge": rows[-1]}

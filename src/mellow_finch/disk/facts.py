@@ -119,19 +119,26 @@ def read_plain(path: Path, most: int = MOST_BYTES, follow: bool = True) -> bytes
         os.close(handle)
 
 
+def must_open(path: Path) -> int:
+    """Return a handle to read a plain file that has to be there; raises FileAccessError."""
+    handle = open_plain(path)
+    if handle is None:
+        raise FileAccessError(f"Could not open “{path}”: there is no such file.", path)
+    return handle
+
+
 def must_read(path: Path, most: int = MOST_BYTES) -> bytes:
     """Return the bytes of a plain file that has to be there; raises FileAccessError."""
-    data = read_plain(path, most)
-    if data is None:
-        raise FileAccessError(f"Could not open “{path}”: there is no such file.", path)
-    return data
+    handle = must_open(path)
+    try:
+        return all_bytes(handle, path, most)
+    finally:
+        os.close(handle)
 
 
 def first_bytes(path: Path, count: int) -> bytes:
     """Return how a plain file begins; raises FileAccessError when it is not there or cannot be read."""
-    handle = open_plain(path)
-    if handle is None:
-        raise FileAccessError(f"Could not open “{path}”: there is no such file.", path)
+    handle = must_open(path)
     try:
         with file_errors(path, "read"):
             return os.read(handle, count)

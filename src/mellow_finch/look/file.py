@@ -5,13 +5,11 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping
 from dataclasses import asdict
-from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
 from ..colour.rgb import Rgba
-from ..disk.facts import must_read
-from ..errors import ParseError, file_errors
+from ..errors import ParseError
 from ..palette.pairs import PAIRS, failing
 from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.roles import FOLLOWS, ROLE_IDS
@@ -28,7 +26,7 @@ from .model import Look, Member
 VERSION = 1
 KIND = "mellow-finch look"
 SUFFIX = ".finchlook"
-_MOST_BYTES = 4_000_000
+MOST_BYTES = 4_000_000
 _KNOWN = frozenset(
     [
         "kind",
@@ -226,10 +224,3 @@ def _completed(given: dict[str, Rgba], recipe: Recipe, temper: Temper, tone: Ton
     wanted = {**wanted_palette(recipe, tone, temper), **along, **given}
     short = {j.pair for j in failing(wanted) if j.pair.text in given and j.pair.surface in given}
     return solve(wanted, given, pairs=tuple(p for p in PAIRS if p not in short))
-
-
-def load_look(path: Path) -> Look:
-    """Read a look from a file. Raises FileAccessError or ParseError."""
-    with file_errors(path, "open"):
-        text = must_read(path, _MOST_BYTES).decode("utf-8")
-    return look_from_json(text, f"“{path.name}”")

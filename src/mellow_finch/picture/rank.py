@@ -14,6 +14,7 @@ from pathlib import Path
 from PIL import Image
 
 from ..colour.rgb import Rgba, parse_hex
+from ..disk.facts import read_plain
 from ..errors import FinchError, file_errors
 from ..progress import Progress
 from .fit import fit
@@ -25,6 +26,7 @@ _SIDE = 240  # pixels to which pictures are reduced for their colours: as good f
 _SWATCHES = 8
 _MOST_PICTURES = 5000
 _MOST_KEPT = 6000
+_MOST_ROW = 1_000_000  # bytes of what is kept of a picture
 _VERSION = 1
 
 
@@ -62,11 +64,11 @@ class Kept:
     def get(self, path: Path) -> Seen | None:
         """Return what is kept of a picture that has not changed since."""
         try:
-            head, _, thumbnail = (self._folder / self._name(path)).read_bytes().partition(b"\n")
+            head, _, thumbnail = (read_plain(self._folder / self._name(path), _MOST_ROW) or b"").partition(b"\n")
             data = json.loads(head)
             rows = tuple(Swatch(parse_hex(c), float(s), (float(x), float(y)), bool(v)) for c, s, x, y, v in data["s"])
             return Seen(int(data["w"]), int(data["h"]), rows, thumbnail)
-        except (OSError, ValueError, KeyError, TypeError):
+        except (OSError, FinchError, ValueError, KeyError, TypeError):
             return None
 
     def put(self, path: Path, seen: Seen) -> None:

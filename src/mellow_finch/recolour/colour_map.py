@@ -22,6 +22,7 @@ _GREY = 0.035  # OKLCH chroma up to which an anchor lies on the neutral curve
 _HUE_NEAR = 24.0  # degrees within which an anchor's turn of hue holds in full
 _HUE_FAR = 75.0  # degrees beyond which it is not felt
 _STEEP = (0.3, 3.2)  # the slopes between neighbouring anchors of the neutral curve
+_STRIP = 1_000_000  # pixels of a picture that are carried over at once
 _CLOSE = 0.05  # OKLab distance within which an anchor that does not fit the curves pulls
 
 
@@ -83,6 +84,9 @@ class ColourMap:
 
     def carry_pixels(self, rgb: NDArray[np.uint8]) -> NDArray[np.uint8]:
         """Return (n, 3) 8-bit pixels carried over as 8-bit values; equal pixels are worked out once."""
+        if len(rgb) > _STRIP:
+            strips = [self.carry_pixels(rgb[i : i + _STRIP]) for i in range(0, len(rgb), _STRIP)]
+            return np.concatenate(strips)
         packed = rgb[:, 0].astype(np.uint32) << 16 | rgb[:, 1].astype(np.uint32) << 8 | rgb[:, 2].astype(np.uint32)
         distinct, where = np.unique(packed, return_inverse=True)
         parts = np.stack([distinct >> 16 & 255, distinct >> 8 & 255, distinct & 255], axis=-1) / 255

@@ -6,35 +6,16 @@ import io
 from typing import Any
 
 import numpy as np
-from PIL import Image, UnidentifiedImageError
+from PIL import Image
 from PIL.PngImagePlugin import PngInfo
 
 from ..colour.spaces import srgb_to_oklab
-from ..errors import PictureError
+from ..intake.pictures import frames_of, opened
 from .colour_map import ColourMap
 
-MOST_PIXELS = 64_000_000
 _PHOTOGRAPH = 400  # pixels a side from which a picture with very many colours counts as a photograph
 _MANY = 20_000
 KINDS = (".png", ".gif", ".bmp", ".webp")
-_FORMATS = ("PNG", "GIF", "BMP", "WEBP")  # no other: a reader of another format may start a program
-
-
-def opened(data: bytes, name: str) -> Image.Image:
-    """Return a picture, loaded; raises PictureError in words for anything that is none or too large."""
-    try:
-        image = Image.open(io.BytesIO(data), formats=_FORMATS)
-        if image.width * image.height > MOST_PIXELS:
-            raise PictureError(f"“{name}” has more pixels than a theme's picture can have.")
-        image.load()
-    except PictureError:
-        raise
-    except (
-        UnidentifiedImageError, OSError, ValueError, SyntaxError, EOFError, Image.DecompressionBombError, IndexError,
-        TypeError, KeyError, OverflowError, MemoryError, AttributeError,
-    ) as error:  # fmt: skip
-        raise PictureError(f"“{name}” is no picture that can be read.") from error
-    return image
 
 
 def recoloured_image(data: bytes, name: str, chart: ColourMap) -> bytes:
@@ -44,7 +25,7 @@ def recoloured_image(data: bytes, name: str, chart: ColourMap) -> bytes:
     a channel stay as they are. Raises PictureError for what is no picture.
     """
     image = opened(data, name)
-    if _frames(image, name) > 1 or image.mode not in ("P", "L", "LA", "RGB", "RGBA") or not image.width:
+    if frames_of(image) > 1 or image.mode not in ("P", "L", "LA", "RGB", "RGBA") or not image.width:
         return data
     fresh = _redrawn(image, chart)
     if fresh is None:
@@ -52,13 +33,6 @@ def recoloured_image(data: bytes, name: str, chart: ColourMap) -> bytes:
     out = io.BytesIO()
     fresh.save(out, image.format or "PNG", **_kept(image))
     return out.getvalue()
-
-
-def _frames(image: Image.Image, name: str) -> int:
-    try:
-        return int(getattr(image, "n_frames", 1))
-    except (OSError, ValueError, SyntaxError, EOFError, IndexError, TypeError, KeyError) as error:
-        raise PictureError(f"“{name}” is no picture that can be read.") from error
 
 
 def _redrawn(image: Image.Image, chart: ColourMap) -> Image.Image | None:

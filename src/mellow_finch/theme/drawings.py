@@ -18,11 +18,12 @@ from ..colour.rgb import Rgba
 from ..colour.spaces import srgb_to_oklch
 from ..components.model import Scheme, as_bytes
 from ..errors import PictureError
+from ..intake.pictures import opened
 from ..palette.pairs import MARK_NEED
 from ..palette.solve import readable_on
 from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of, vivid_among
 from ..recolour.groups import KEEP
-from ..recolour.images import opened, recoloured_image
+from ..recolour.images import recoloured_image
 from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
 from .account import Choices, GroupRow

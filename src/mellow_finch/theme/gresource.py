@@ -12,11 +12,11 @@ from collections.abc import Mapping
 from itertools import accumulate
 
 from ..errors import UnsafeArchiveError
+from ..intake.budget import Budget
 
 _MAGIC = b"GVariant"
 _ROOT = 0xFFFFFFFF
 _MOST_ITEMS = 20_000
-_MOST_BYTES = 64_000_000
 
 
 def _hash(key: bytes) -> int:
@@ -26,18 +26,18 @@ def _hash(key: bytes) -> int:
     return value
 
 
-def read_resources(data: bytes) -> dict[str, bytes]:
+def read_resources(data: bytes, budget: Budget) -> dict[str, bytes]:
     """Return {"/org/…/gtk.css": bytes} of a bundle.
 
-    Raises UnsafeArchiveError when it is damaged, of the other byte order, or too large.
+    Raises UnsafeArchiveError when it is damaged, of the other byte order, or more than the budget.
     """
     try:
-        return _read(data)
+        return _read(data, budget)
     except (struct.error, IndexError, ValueError, zlib.error) as error:
         raise UnsafeArchiveError("A resource bundle of the theme is damaged.") from error
 
 
-def _read(data: bytes) -> dict[str, bytes]:
+def _read(data: bytes, budget: Budget) -> dict[str, bytes]:
     if data[:8] != _MAGIC:
         raise UnsafeArchiveError("A resource bundle of the theme is in a form that cannot be read.")
     start, end = struct.unpack_from("<II", data, 16)
@@ -56,7 +56,6 @@ def _read(data: bytes) -> dict[str, bytes]:
         return name(parent, depth + 1) + own
 
     out: dict[str, bytes] = {}
-    total = 0
     for i, (*_, kind, value_at, value_end) in enumerate(items):
         if kind != b"v":
             continue
@@ -64,9 +63,7 @@ def _read(data: bytes) -> dict[str, bytes]:
         # A variant: the value, a zero byte, the type's text.
         inner = value[: value.rindex(b"\0(uuay)")]
         size, flags = struct.unpack_from("<II", inner, 0)
-        total += size
-        if size > _MOST_BYTES or total > 4 * _MOST_BYTES:
-            raise UnsafeArchiveError("A resource bundle of the theme holds too much.")
+        budget.take(size)
         content = inner[8:]
         if flags & 1:
             content = zlib.decompressobj().decompress(content, size + 1)

@@ -8,11 +8,13 @@ from collections.abc import Collection, Mapping
 from pathlib import Path
 
 from ..errors import ParseError, UnsafeArchiveError
+from ..intake.archives import gunzipped
+from ..intake.budget import Budget
 from ..progress import Progress, Silent
 from ..recolour.images import KINDS as PICTURES
 from ..recolour.pointers import MAGIC
 from ..syntax.catalogue import format_of
-from .bundle import Bundle, gunzipped, open_bundle, text_of_bytes
+from .bundle import Bundle, open_bundle, text_of_bytes
 from .families import with_families
 from .gresource import read_resources
 from .imports import Joined, joined
@@ -31,12 +33,13 @@ def open_theme(path: Path, progress: Progress | None = None) -> Theme:
 
     Raises FileAccessError or UnsafeArchiveError, and ParseError when nothing in it has colours that can be changed.
     """
-    return read_theme(open_bundle(path), progress=progress)
+    return read_theme(open_bundle(path, progress), progress=progress)
 
 
 def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress | None = None) -> Theme:
     """Read a theme; see open_theme. splits: keys of groups that are taken apart."""
     progress = progress or Silent()
+    budget = bundle.budget.anew()
     heads: dict[str, bytes] = {}
 
     def peek(path: str) -> bytes:
@@ -62,7 +65,7 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
             pictures.append(path)
         elif low.endswith(".gresource"):
             try:
-                resources[path] = read_resources(peek(path))
+                resources[path] = read_resources(peek(path), budget)
             except UnsafeArchiveError as error:
                 problems.append(f"“{path}” stays as it is: {error}")
                 continue
@@ -70,13 +73,13 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
                 if inner.lower().endswith(PICTURES):
                     pictures.append(f"{path}{INSIDE}{inner}")
                 else:
-                    _take_text(texts, f"{path}{INSIDE}{inner}", data, problems)
+                    _take_text(texts, f"{path}{INSIDE}{inner}", data, problems, budget)
         elif _worth_reading(low):
             data = peek(path)
             if data[:4] == MAGIC:
                 pointers.append(path)
             else:
-                _take_text(texts, path, data, problems)
+                _take_text(texts, path, data, problems, budget)
         heads.pop(path, None)
     if not (texts or pointers or (pictures and found)):
         raise ParseError(
@@ -108,11 +111,11 @@ def _worth_reading(low: str) -> bool:
     return not low.endswith(_DULL)
 
 
-def _take_text(texts: dict[str, Text], path: str, data: bytes, problems: list[str]) -> None:
+def _take_text(texts: dict[str, Text], path: str, data: bytes, problems: list[str], budget: Budget) -> None:
     packed = path.lower().endswith(".svgz") and data[:2] == b"\x1f\x8b"
     if packed:
         try:
-            data = gunzipped(data)
+            data = gunzipped(data, budget)
         except UnsafeArchiveError as error:
             problems.append(f"“{path}” stays as it is: {error}")
             return

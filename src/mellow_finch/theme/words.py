@@ -13,6 +13,8 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
+from ..disk.facts import read_plain
+from ..errors import FileAccessError
 from ..syntax.spans import line_of
 from .model import Theme
 
@@ -200,21 +202,20 @@ def _interfaces() -> tuple[str, ...]:
 
 
 def _is_up(folder: Path) -> bool:
+    return _said(folder / "operstate") == b"up"
+
+
+def _said(path: Path) -> bytes:
+    """Return what the system says in a file of its own."""
     try:
-        return (folder / "operstate").read_text().strip() == "up"
-    except OSError:
-        return False
+        return (read_plain(path) or b"").strip()
+    except FileAccessError:
+        return b""
 
 
 def _monitors() -> tuple[str, ...]:
-    found: list[str] = []
-    for status in sorted(Path("/sys/class/drm").glob("card*-*/status")):
-        try:
-            if status.read_text().strip() == "connected":
-                found.append(status.parent.name.partition("-")[2])
-        except OSError:
-            continue
-    return tuple(found)
+    rows = sorted(Path("/sys/class/drm").glob("card*-*/status"))
+    return tuple(row.parent.name.partition("-")[2] for row in rows if _said(row) == b"connected")
 
 
 def _fonts() -> frozenset[str]:

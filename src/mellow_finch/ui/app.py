@@ -5,28 +5,48 @@ from __future__ import annotations
 import gc
 import sys
 from pathlib import Path
+from traceback import clear_frames
 from types import TracebackType
 
+from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from .icons import draw_icon
-from .style import Style, load_fonts
+from .style import PlainTips, Style, load_fonts
 from .window import Window
+
+_TOLD: set[type[BaseException]] = set()  # kinds of faults whose words are on the screen
+_BOXES: list[QMessageBox] = []  # the box in sight, kept as long as it is
 
 
 def _hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
-    """Keep the program alive after a fault of its own, and say so plainly."""
+    """Keep the program alive after a fault of its own, and say so plainly, once for each kind of fault.
+
+    A painter that the fault left at work on a widget is let go of before the toolkit goes on, and the words wait until
+    the work at hand has ended: either would end the program.
+    """
     import logging  # not on the way to the first paint
 
     logging.getLogger("mellow_finch").error("fault", exc_info=(kind, error, trace))
+    if trace is not None:
+        clear_frames(trace)
+    if kind not in _TOLD:
+        _TOLD.add(kind)
+        QTimer.singleShot(0, lambda: _say_fault(kind))
+
+
+def _say_fault(kind: type[BaseException]) -> None:
     box = QMessageBox()
     box.setWindowTitle("Mellow Finch")
     box.setText(
         f"Something in Mellow Finch went wrong: {kind.__name__}. "
         "Your files were not touched by it; save your look and start again."
     )
-    box.exec()
+    box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    box.finished.connect(lambda: _TOLD.discard(kind))
+    box.open()
+    _BOXES[:] = [box]
 
 
 def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
@@ -36,15 +56,13 @@ def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
     app.setApplicationName("mellow-finch")
     app.setApplicationDisplayName("Mellow Finch")
     app.setDesktopFileName("mellow-finch")
-    app.setStyle("Fusion")
+    app.setStyle(PlainTips("Fusion"))
     load_fonts()
     style = Style()
     style.use(app, True)
     pixmap = QPixmap(64, 64)
     pixmap.fill(style.c("accent"))
     painter = QPainter(pixmap)
-    from PyQt6.QtCore import QRectF
-
     draw_icon(painter, "dress", QRectF(8, 8, 48, 48), style.c("on_accent"))
     painter.end()
     app.setWindowIcon(QIcon(pixmap))

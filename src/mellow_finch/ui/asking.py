@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 from .. import __version__
 from ..disk.write import save
 from ..errors import FinchError
-from ..look.file import SUFFIX, look_to_json
+from ..look.carry import look_text
+from ..look.file import SUFFIX
 from ..look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
 from ..picture.load import SUFFIXES as PICTURE_SUFFIXES
 from ..picture.toning import toned_name
@@ -145,7 +146,7 @@ class Asking(QObject):
     def save_look(self, path: Path) -> None:
         """Save the look."""
         look = self._document.look
-        if look is not None and self._written(path, look_to_json(look).encode("utf-8")):
+        if look is not None and self._written(path, look_text(look, path.parent).encode("utf-8")):
             self._document.stack.setClean()
             self.said.emit(f"Saved as {path.name}.")
 

@@ -61,6 +61,7 @@ class GatherDesk(QObject):
         g.reading_chosen.connect(o.choose_reading)
         g.dropper_asked.connect(self.picture.set_dropper)
         g.stop_asked.connect(o.stop)
+        g.named_asked.connect(o.read_named_pictures)
         g.swatch_pointed.connect(self.picture.light)
         g.accent_asked.connect(o.lead_by)
         g.pin_removed.connect(o.remove_pin)
@@ -170,6 +171,7 @@ class GatherDesk(QObject):
         if look is None:
             return
         shown = self._opening.source_shown(look)
+        self.panel.picture.show_named(self._opening.waits_for_leave(look))
         self.picture.show_picture(shown)
         self.picture.show_placement(look.placement)
         self.picture.show_origin(look.origin or look.name, tuple(look.colours[r] for r in _BANDS))

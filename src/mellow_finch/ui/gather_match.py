@@ -148,7 +148,7 @@ class MatchPage(QWidget):
         item = QListWidgetItem()
         item.setData(_RANKED, row)
         if row.seen is not None:
-            image = QImage.fromData(row.seen.thumbnail).scaled(
+            image = QImage.fromData(row.seen.thumbnail, "JPEG").scaled(
                 _THUMBNAIL * 2,
                 Qt.AspectRatioMode.KeepAspectRatioByExpanding,
                 Qt.TransformationMode.SmoothTransformation,

@@ -76,6 +76,7 @@ class PicturePage(QWidget):
     dropper_asked = pyqtSignal(bool)
     screen_asked = pyqtSignal()
     stop_asked = pyqtSignal()
+    named_asked = pyqtSignal()
     swatch_pointed = pyqtSignal(int)
     accent_asked = pyqtSignal(object)
     pin_removed = pyqtSignal(object)
@@ -132,6 +133,26 @@ class PicturePage(QWidget):
         busy.addWidget(self.stop)
         self.column.addLayout(busy)
         self.show_busy("")
+        self.named = QWidget()
+        named = plain_column(self.named, 4)
+        self.named_words = label("", "quiet")
+        self.named_read = QPushButton()
+        self.named_read.clicked.connect(self.named_asked)
+        named.addWidget(self.named_words)
+        named.addWidget(self.named_read)
+        self.column.addWidget(self.named)
+        self.named.hide()
+
+    def show_named(self, paths: Sequence[str]) -> None:
+        """Say which pictures a look from elsewhere names, with a way to read them; nothing for none."""
+        self.named.setVisible(bool(paths))
+        if paths:
+            several = len(set(paths)) > 1
+            whole = "\n".join(sorted(set(paths))[:3])
+            more = f"\nand {len(set(paths)) - 3} more" if len(set(paths)) > 3 else ""
+            what = "These pictures lie" if several else "This picture lies"
+            self.named_words.setText(f"{what} outside of the look's folder, and nothing of it was read:\n{whole}{more}")
+            self.named_read.setText("Read them" if several else "Read it")
 
     def _build_set(self) -> None:
         self.members = QWidget()

@@ -17,11 +17,14 @@ from PyQt6.QtGui import QImage
 
 from ..colour.rgb import Rgba
 from ..components.model import Paints
+from ..disk.facts import first_bytes
 from ..disk.write import save
 from ..errors import FinchError
+from ..intake.archives import archive_kind
+from ..look.carry import read_look
 from ..look.dressed import dress
 from ..look.edits import read_anew, with_accent, with_placement
-from ..look.file import SUFFIX, load_look
+from ..look.file import SUFFIX
 from ..look.from_colours import look_of_list, on_the_same_desk
 from ..look.from_theme import holds_theme, look_of_files, look_of_theme
 from ..look.interchange.catalogue import is_palette_name, read_palette
@@ -37,7 +40,6 @@ from ..picture.rank import Kept, Ranked, pictures_in, rank
 from ..picture.toning import toned_file, toned_image
 from ..progress import Silent
 from ..syntax.catalogue import format_of
-from ..theme.bundle import archive_kind
 from ..wear.places import cache_folder
 from .document import Document
 from .gathered import Gathered, Opened, image_of, open_pictures
@@ -66,6 +68,7 @@ class Opening(QObject):
         super().__init__(parent)
         self._document, self._jobs = document, jobs
         self.known: dict[str, Gathered] = {}
+        self._unread: set[str] = set()  # paths that looks from elsewhere named and nobody agreed to yet
         self.opened: Opened | None = None
         self.readings: tuple[Reading, ...] = ()
         self.placement = Placement()
@@ -120,9 +123,8 @@ class Opening(QObject):
         try:
             if path.is_dir():
                 return holds_theme(path) or not pictures_in(path)
-            with path.open("rb") as handle:
-                head = handle.read(4096)
-        except (OSError, FinchError):
+            head = first_bytes(path, 4096)
+        except FinchError:
             return False
         if archive_kind(head[:512]) and path.suffix.lower() not in (".kra", ".ora", ".kpl"):
             return True
@@ -135,8 +137,8 @@ class Opening(QObject):
     def _holds_properties(path: Path) -> bool:
         """Tell whether a style sheet is a list of custom properties or named colours rather than a whole theme."""
         try:
-            head = path.read_bytes()[:400_000]
-        except OSError:
+            head = first_bytes(path, 400_000)
+        except FinchError:
             return True
         return head.count(b"{") <= 2
 
@@ -149,6 +151,7 @@ class Opening(QObject):
             self._open_pictures([*now, *fresh], weights)
 
     def _open_pictures(self, paths: Sequence[Path], weights: Sequence[float] | None = None) -> None:
+        self._unread -= {str(p) for p in paths}
         self.busy.emit("Reading the picture …" if len(paths) == 1 else f"Reading {len(paths)} pictures …")
         self._jobs.start(
             "picture",
@@ -207,6 +210,8 @@ class Opening(QObject):
         members = [Path(m.path) for m in look.pictures] or ([Path(look.source)] if look.source else [])
         weights = [m.weight for m in look.pictures] or None
         have = [g.path for g in self.opened.pictures] if self.opened is not None else []
+        if self.waits_for_leave(look):
+            return None
         if members and members != have:
             if all(str(p) in self.known for p in members):
                 self.opened = open_pictures(members, self.known, weights, Silent())
@@ -363,11 +368,26 @@ class Opening(QObject):
     def open_look(self, path: Path) -> None:
         """Open a saved look."""
         try:
-            look = load_look(path)
+            look, asks = read_look(path)
         except FinchError as error:
             self.trouble.emit(error.line())
             return
+        self._unread |= asks - set(self.known)
         self._take(f"Open {look.name}", look)
+        unread = asks & set(look.brought)
+        if unread:
+            what = "a theme that has" if len(unread) == 1 else f"{len(unread)} themes that have"
+            self.said.emit(f"{look.name} names {what} not been read; Dress shows them.")
+
+    def waits_for_leave(self, look: Look) -> tuple[str, ...]:
+        """Return the pictures that a look from elsewhere names, and that are not read before the person says so."""
+        return tuple(p for p in (look.source, *(m.path for m in look.pictures)) if p in self._unread)
+
+    def read_named_pictures(self) -> None:
+        """Read the pictures that the look names, now that the person said so."""
+        if self._document.look is not None:
+            self._unread -= set(self.waits_for_leave(self._document.look))
+            self.shown.emit()
 
     # Pictures that go with the look
 

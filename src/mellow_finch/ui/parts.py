@@ -24,12 +24,22 @@ from PyQt6.QtWidgets import (
 )
 
 from ..colour.rgb import Rgba
+from ..errors import shown
 from .style import Style, qcolor
+
+
+class PlainLabel(QLabel):
+    """A label that spells control characters out: names in it come from files."""
+
+    def setText(self, words: str | None) -> None:
+        """Show words."""
+        super().setText(shown(words or ""))
 
 
 def label(words: str = "", kind: str = "", wrap: bool = True) -> QLabel:
     """Return a label; kind is one of the style's: title, section, quiet, bad, good."""
-    made = QLabel(words)
+    made = PlainLabel()
+    made.setText(words)
     made.setProperty("kind", kind)
     made.setWordWrap(wrap)
     made.setTextFormat(Qt.TextFormat.PlainText)

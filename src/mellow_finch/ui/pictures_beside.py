@@ -7,20 +7,23 @@ from functools import partial
 from typing import NamedTuple
 
 import numpy as np
-from PyQt6.QtCore import QByteArray, QRectF, QSize, Qt
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QFont, QImage, QPainter, QPaintEvent, QPen
-from PyQt6.QtSvg import QSvgRenderer
 from PyQt6.QtWidgets import QFrame, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from ..colour.rgb import Rgba
 from ..errors import FinchError
+from ..intake.archives import gunzipped
+from ..intake.budget import Budget
+from ..intake.pictures import opened
+from ..intake.worker import ask
 from ..recolour.pointers import MAGIC, read_pointer
 from ..theme.account import Outcome
-from ..theme.bundle import gunzipped
 from ..theme.model import Theme
 from .parts import label
 from .style import FAMILY, Style, qcolor
 
+_DRAWER, _DRAWER_S = "mellow_finch.ui.draw_drawing", 3.0
 _MOST = 96  # pixels a side up to which a picture is shown whole
 _WANTED = 32  # the size of a pointer or of a drawing without one
 _MOST_ROWS = 400
@@ -61,37 +64,37 @@ def pictures_of(theme: Theme, outcome: Outcome) -> list[Picture]:
 
 def image_of_bytes(data: bytes, name: str) -> QImage:
     """Return a picture of any kind that themes have, at its true size; a null image when it cannot be read."""
-    if data[:2] == b"\x1f\x8b":
-        data = gunzipped(data)
+    try:
+        return _image_of(gunzipped(data, Budget(name)) if data[:2] == b"\x1f\x8b" else data, name)
+    except FinchError:
+        return QImage()
+
+
+def _image_of(data: bytes, name: str) -> QImage:
     if data[:4] == MAGIC:
         return _pointer_image(data)
-    if name.lower().endswith((".svg", ".svgz")):
-        renderer = QSvgRenderer(QByteArray(data))
-        size = renderer.defaultSize()
-        if not renderer.isValid() or size.isEmpty():
-            return QImage()
-        if max(size.width(), size.height()) > _MOST:
-            size.scale(QSize(_MOST, _MOST), Qt.AspectRatioMode.KeepAspectRatio)
-        image = QImage(size, QImage.Format.Format_ARGB32_Premultiplied)
-        image.fill(Qt.GlobalColor.transparent)
-        painter = QPainter(image)
-        renderer.render(painter)
-        painter.end()
-        return image
-    return QImage.fromData(data)
+    low = name.lower()
+    if low.endswith((".svg", ".svgz")):
+        head, pixels = ask(_DRAWER, {"side": _MOST}, data, seconds=_DRAWER_S)
+        return _argb(bytes(pixels), *head.get("size", (0, 0)))
+    if low.endswith(".xpm"):
+        return QImage.fromData(data, "XPM")
+    picture = opened(data, name).convert("RGBA")
+    return QImage(picture.tobytes(), *picture.size, QImage.Format.Format_RGBA8888).copy()
+
+
+def _argb(pixels: bytes, wide: int, high: int) -> QImage:
+    return QImage(pixels, wide, high, 4 * wide, QImage.Format.Format_ARGB32_Premultiplied).copy()
 
 
 def _pointer_image(data: bytes) -> QImage:
-    try:
-        images = read_pointer(data).images
-    except FinchError:
-        return QImage()
+    images = read_pointer(data).images
     if not images:
         return QImage()
     best = min(images, key=lambda i: abs(i.nominal - _WANTED))
     high, wide = best.pixels.shape
     pixels = np.ascontiguousarray(best.pixels.astype("<u4"))
-    return QImage(pixels.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32_Premultiplied).copy()
+    return _argb(pixels.tobytes(), wide, high)
 
 
 class _Sheet(QWidget):

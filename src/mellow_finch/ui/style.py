@@ -5,9 +5,11 @@ from __future__ import annotations
 from functools import lru_cache
 from importlib.resources import files
 from pathlib import Path
+from typing import Any
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLabel, QProxyStyle
 
 from ..colour.rgb import Rgba
 from ..colour.single import colour_of
@@ -70,6 +72,16 @@ def load_fonts() -> None:
     for item in folder.iterdir():
         if item.name.endswith(".ttf"):
             QFontDatabase.addApplicationFontFromData(item.read_bytes())
+
+
+class PlainTips(QProxyStyle):
+    """Shows tips as the plain text they are: names in them come from files, and are no markup."""
+
+    def polish(self, widget: Any) -> Any:
+        """Make a tip's label a plain one when it is made."""
+        if isinstance(widget, QLabel) and widget.inherits("QTipLabel"):
+            widget.setTextFormat(Qt.TextFormat.PlainText)
+        return super().polish(widget)
 
 
 class Style:

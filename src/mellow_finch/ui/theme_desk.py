@@ -104,7 +104,7 @@ class ThemeDesk(QObject):
 
     def _start_reading(self, key: str, splits: frozenset[str], done: Callable[[Brought], None]) -> None:
         def work(progress: JobProgress) -> Brought:
-            bundle = self._bundles.get(key) or open_bundle(Path(key))
+            bundle = self._bundles.get(key) or open_bundle(Path(key), progress)
             self._bundles[key] = bundle
             theme = read_theme(bundle, splits, progress)
             here = self._here or this_machine()

@@ -7,15 +7,14 @@ from pathlib import Path
 
 import platformdirs
 
+from ..disk.own import APP, state_folder
 from ..errors import WearError
-
-APP = "mellow-finch"
 
 
 def history_folder(home: Path) -> Path:
     """Return the folder for the history of a home, outside of any other home than the person's own."""
     name = hashlib.sha256(str(home.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:16]
-    return platformdirs.user_state_path(APP) / "history" / name
+    return state_folder() / "history" / name
 
 
 def own_home() -> Path:

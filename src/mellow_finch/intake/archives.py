@@ -1,0 +1,201 @@
+"""Archives unpacked into memory: told by their first bytes, held to a budget, every fault a sentence."""
+
+from __future__ import annotations
+
+import io
+import lzma
+import os
+import re
+import stat
+import struct
+import tarfile
+import zipfile
+import zlib
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from pathlib import Path, PurePosixPath
+from typing import Any, BinaryIO
+
+from ..errors import FinchError, UnsafeArchiveError, file_errors
+from .budget import MOST_BYTES, MOST_FILE, MOST_FILES, Budget
+from .worker import WorkerLostError, ask
+
+_SEVEN_ZIP = "mellow_finch.intake.seven_zip"
+_SEVEN_ZIP_S = 20.0
+_MOST_HEADER = 1_000_000  # of one header that carries names
+_IGNORED = re.compile(r"(?:^|/)(?:__MACOSX|\.git|\.svn|\.DS_Store|Thumbs\.db)(?:/|$)")
+# What the standard library's readers of archives raise for damaged ones.
+_FOREIGN: tuple[type[Exception], ...] = (
+    tarfile.TarError, zipfile.BadZipFile, lzma.LZMAError, zlib.error, struct.error, EOFError, ValueError, KeyError,
+    IndexError, NotImplementedError, RuntimeError, OverflowError, MemoryError, AttributeError, TypeError,
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One file. load: gives its bytes; mode: its permissions; link: where it points when it is a symbolic link."""
+
+    path: str
+    load: Callable[[], bytes] = field(repr=False)
+    mode: int = 0o644
+    link: str = ""
+
+
+def archive_kind(head: bytes) -> str:
+    """Return the kind of an archive by its first 512 bytes, empty when it is none."""
+    marks = (
+        (b"PK\x03\x04", "zip"),
+        (b"PK\x05\x06", "zip"),
+        (b"7z\xbc\xaf\x27\x1c", "7z"),
+        (b"\x1f\x8b", "tar"),
+        (b"BZh", "tar"),
+        (b"\xfd7zXZ\x00", "tar"),
+        (b"\x28\xb5\x2f\xfd", "zst"),
+    )
+    found = next((kind for mark, kind in marks if head.startswith(mark)), "")
+    return found or ("tar" if head[257:262] == b"ustar" else "")
+
+
+def passed_over(name: str) -> bool:
+    """Tell whether something is what systems and tools leave in folders rather than a part of a theme."""
+    return bool(_IGNORED.search(name))
+
+
+def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, Entry]:
+    """Return the files of an archive that is open, by path from its root.
+
+    Raises UnsafeArchiveError for what is damaged, too much, or would lead out.
+    """
+    damaged = f"“{path.name}” is damaged or no archive that can be read."
+    with file_errors(path, "open"), os.fdopen(handle, "rb") as stream:
+        try:
+            entries = {e.path: e for e in _READERS[kind](stream, budget)}
+        except WorkerLostError as error:
+            raise UnsafeArchiveError(damaged) from error
+        except FinchError:
+            raise
+        except OSError as error:
+            if error.errno is None or isinstance(error, UnicodeError):  # of the reader rather than of the system
+                raise UnsafeArchiveError(damaged) from error
+            raise
+        except (*_FOREIGN, _zstd_error()) as error:
+            raise UnsafeArchiveError(damaged) from error
+    if not entries:
+        raise UnsafeArchiveError(f"“{path.name}” holds no files.")
+    links = {e.path for e in entries.values() if e.link}
+    for entry in entries.values() if links else ():
+        if any(str(parent) in links for parent in PurePosixPath(entry.path).parents):
+            raise UnsafeArchiveError(
+                f"“{path.name}” holds “{entry.path}” behind a link of its own; nothing of it was unpacked."
+            )
+    return entries
+
+
+def _zstd_error() -> type[Exception]:
+    from backports.zstd import ZstdError
+
+    return ZstdError
+
+
+def _held(name: str, data: bytes, mode: int = 0) -> Entry:
+    return Entry(name, lambda: data, (mode & 0o777) or 0o644)
+
+
+class _TarInfo(tarfile.TarInfo):
+    """A member whose headers for long names and further facts are bounded."""
+
+    def _proc_member(self, archive: tarfile.TarFile) -> Any:
+        extended = (tarfile.XHDTYPE, tarfile.XGLTYPE, tarfile.GNUTYPE_LONGNAME, tarfile.GNUTYPE_LONGLINK, b"X")
+        if self.type in extended and self.size > _MOST_HEADER:
+            raise tarfile.ReadError("a header is too large")
+        return super()._proc_member(archive)  # type: ignore[misc]
+
+
+def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[Entry]:
+    whole: dict[str, Entry] = {}
+    with tarfile.open(fileobj=stream, mode=mode, tarinfo=_TarInfo) as archive:  # type: ignore[call-overload]
+        for member in archive:
+            name = budget.entry(member.name)
+            if member.isdir() or name == "." or passed_over(name):
+                continue
+            if member.issym():
+                budget.link(name, member.linkname)
+                yield Entry(name, lambda: b"", 0o777, member.linkname)
+            elif member.islnk():
+                other = budget.entry(member.linkname)
+                if other in whole:
+                    yield Entry(name, whole[other].load, whole[other].mode)
+            elif member.isfile():
+                budget.take(member.size)
+                source = archive.extractfile(member)
+                entry = _held(name, source.read() if source is not None else b"", member.mode)
+                whole[name] = entry
+                yield entry
+            else:
+                raise UnsafeArchiveError(f"“{budget.name}” holds “{name}”, which is neither a file nor a folder.")
+
+
+def _zst(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
+    from backports import zstd
+
+    with zstd.ZstdFile(stream) as plain:
+        yield from _tar(plain, budget, "r|")
+
+
+def _zip(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
+    with zipfile.ZipFile(stream) as archive:
+        for info in archive.infolist():
+            name = budget.entry(info.filename)
+            if info.is_dir() or passed_over(name):
+                continue
+            mode = info.external_attr >> 16
+            budget.take(info.file_size)
+            if info.flag_bits & 1:
+                raise UnsafeArchiveError(f"“{budget.name}” is locked with a password.")
+            with archive.open(info) as source:
+                data = source.read(info.file_size + 1)
+            if len(data) > info.file_size:
+                raise UnsafeArchiveError(f"“{budget.name}” says less than it holds: a trap rather than a theme.")
+            if stat.S_ISLNK(mode):
+                target = data.decode("utf-8", "replace")
+                budget.link(name, target)
+                yield Entry(name, lambda: b"", 0o777, target)
+            else:
+                yield _held(name, data, mode)
+
+
+def _7z(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
+    """Read a 7z archive, which a process of its own unpacks."""
+    wanted = {"entries": MOST_FILES, "bytes": MOST_BYTES}
+    head, data = ask(_SEVEN_ZIP, wanted, handles=[stream.fileno()], seconds=_SEVEN_ZIP_S)
+    says = {
+        "locked": "is locked with a password.",
+        "links": "holds links, which are not followed in archives of this kind.",
+        "large": "unpacks to more than a theme can be large.",
+    }
+    if "files" not in head:
+        found = says.get(head.get("problem", ""), "is damaged or no archive that can be read.")
+        raise UnsafeArchiveError(f"“{budget.name}” {found}")
+    at = 0
+    for raw, size in head["files"]:
+        name = budget.entry(raw)
+        budget.take(size)
+        if not passed_over(name):
+            yield _held(name, bytes(data[at : at + size]))
+        at += size
+
+
+_READERS: dict[str, Callable[[Any, Budget], Iterator[Entry]]] = {"tar": _tar, "zst": _zst, "zip": _zip, "7z": _7z}
+
+
+def gunzipped(data: bytes, budget: Budget) -> bytes:
+    """Return what a gzip member holds; raises UnsafeArchiveError when it is damaged or too large."""
+    import gzip
+
+    try:
+        with gzip.GzipFile(fileobj=io.BytesIO(data)) as stream:
+            out = stream.read(MOST_FILE + 1)
+    except (OSError, EOFError, zlib.error) as error:
+        raise UnsafeArchiveError("A packed drawing is damaged.") from error
+    budget.take(len(out))
+    return out

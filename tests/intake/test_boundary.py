@@ -1,0 +1,64 @@
+"""The way in: what opens foreign files, and the processes in which risky readers work."""
+
+from __future__ import annotations
+
+import ast
+from pathlib import Path
+
+import pytest
+
+import mellow_finch
+
+SOURCE = Path(mellow_finch.__file__).parent
+# Calls that read a file, run a program, or hand bytes to a library's own guess at their kind; and who may make them.
+READS = {
+    "open",
+    "read_bytes",
+    "read_text",
+    "fdopen",
+    "fromData",
+    "QSvgRenderer",
+    "ZipFile",
+    "SevenZipFile",
+    "Popen",
+    "run",
+}
+MAY = {
+    "disk/facts.py": "plain files, the way in for bytes",
+    "disk/write.py": "writes", "disk/below.py": "writes",
+    "intake/archives.py": "archives", "intake/seven_zip.py": "archives", "intake/decoder.py": "pictures",
+    "intake/pictures.py": "pictures", "intake/worker.py": "processes of readers",
+    "wear/lock.py": "its own lock", "wear/walk.py": "its own kept bytes", "picture/rank.py": "writes what it keeps",
+    "session/real.py": "asks the desktop, tells terminals", "theme/words.py": "asks which fonts there are",
+    "components/gtk.py": "data of the package", "components/define.py": "data of the package",
+    "syntax/catalogue.py": "data of the package", "ui/style.py": "fonts of the package",
+    "components/makers.py": "packs what it made", "demo/turnstone.py": "packs what it made", "demo/build.py": "its own pictures",
+    "cli_parts.py": "a lost output", "ui/draw_drawing.py": "drawings", "ui/pictures_beside.py": "pixmaps, by name of their kind",
+    "ui/gather_match.py": "thumbnails of its own, by name of their kind",
+}  # fmt: skip
+
+
+def calls(path):
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Call):
+            name = node.func.attr if isinstance(node.func, ast.Attribute) else getattr(node.func, "id", "")
+            owner = ast.unparse(node.func.value) if isinstance(node.func, ast.Attribute) else ""
+            yield name, owner, node
+
+
+@pytest.mark.parametrize("path", sorted(SOURCE.rglob("*.py")), ids=lambda p: p.relative_to(SOURCE).as_posix())
+def test_nothing_but_the_way_in_opens_foreign_files(path):
+    name = path.relative_to(SOURCE).as_posix()
+    found = {
+        f"{o}.{n}"
+        for n, o, node in calls(path)
+        if n in READS and (n != "run" or o == "subprocess") and (n != "open" or node.args)
+    }
+    assert not found or name in MAY, f"{name} reads by itself: {found}"
+
+
+def test_pictures_are_opened_by_formats_that_are_named():
+    for path in SOURCE.rglob("*.py"):
+        for name, owner, node in calls(path):
+            if name == "open" and owner == "Image":
+                assert "formats" in {k.arg for k in node.keywords}, path
