@@ -29,7 +29,7 @@ from mellow_finch.picture.load import load_image, load_picture
 from mellow_finch.recolour.images import opened
 from mellow_finch.recolour.pointers import read_pointer
 from mellow_finch.syntax.cascade import paint
-from mellow_finch.syntax.catalogue import formats
+from mellow_finch.syntax.catalogue import format_of, formats
 from mellow_finch.theme.account import Choices, OutEntry
 from mellow_finch.theme.bundle import open_bundle
 from mellow_finch.theme.gresource import read_resources, write_resources
@@ -429,4 +429,38 @@ def test_deep_and_odd_texts_are_read_in_a_moment(text):
     for form in formats():
         form.scan(text)
     paint(text, ["window > button"])
+    assert time.monotonic() - started < 60  # a bound against quadratic readers, not a measure
+
+
+@pytest.mark.parametrize(
+    "run",
+    [
+        " ",
+        "a",
+        "\n",
+        "=",
+        "0",
+        "[a=",
+        "ame=",
+        '"\\',
+        '<a "',
+        'a="',
+        "url(",
+        "a: ",
+        "$a ",
+        "/",
+        "*",
+        "a.",
+        "a = a ",
+        "{a",
+        "-",
+    ],
+)
+def test_long_runs_of_anything_are_read_in_a_moment(run):
+    """No pattern goes over the same characters again and again: so much of it would take minutes."""
+    text = run * (30_000 // len(run)) + "\x01"
+    started = time.monotonic()
+    for form in formats():
+        form.scan(text)
+        format_of(f"x.{form.id}", text[:4096])
     assert time.monotonic() - started < 60  # a bound against quadratic readers, not a measure

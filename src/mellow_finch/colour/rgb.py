@@ -50,5 +50,5 @@ def parse_hex(text: str) -> Rgba:
 
 def from_unit(r: float, g: float, b: float, a: float = 1.0) -> Rgba:
     """Return the nearest 8-bit colour of sRGB floats in 0..1; values outside are clamped."""
-    red, green, blue = (min(255, max(0, round(v * 255))) for v in (r, g, b))
+    red, green, blue = (round(min(1.0, max(0.0, v)) * 255) for v in (r, g, b))
     return Rgba(red, green, blue, a)

@@ -64,7 +64,7 @@ def read_drawing(text: str, parts: tuple[Part, ...], get: Files, path: str) -> d
     return {part.key: Paint(fill, colour, None, (), own) for part, colour in zip(parts, found, strict=False)}
 
 
-_SCRIPT = re.compile(r"([\w.-]+)\.lua")
+_SCRIPT = re.compile(r"(?<![\w.-])([\w.-]+)\.lua")
 
 
 def _loading(get: Files, path: str) -> str:
@@ -76,9 +76,9 @@ def _loading(get: Files, path: str) -> str:
     return next((t for t, names in named if any(stem == n or stem.startswith(f"{n}-") for n in names)), "")
 
 
-_VARIABLE = re.compile(r"(?m)^\s*\$([\w-]+)\s*:\s*([^;]+);")
+_VARIABLE = re.compile(r"(?m)^[ \t]*+\$([\w-]++)\s*+:\s*+([^;]++);")
 _VARIABLE_USED = re.compile(r"\$([\w-]+)(?![\w-]|\s*:)")
-_BLOCK = re.compile(r"([^{};]+)\{([^{}]*)\}")
+_BLOCK = re.compile(r"(?<![^{};])([^{};]++)\{([^{}]*+)\}")
 
 
 def read_rules(text: str, parts: tuple[Part, ...], _get: Files, _path: str) -> dict[str, Paint]:

@@ -16,7 +16,7 @@ from .model import Files, Paints, Part, Scheme, painted
 from .rewriting import recoloured
 from .unfold import Include, Unfolded, unfolded
 
-_IMPORT = Include(re.compile(r'@import\s+(?:url\()?\s*["\']?([^"\')\s;]+)["\']?\s*\)?[^;]*;'), ("/*", "*/"))
+_IMPORT = Include(re.compile(r'@import\s++(?:url\()?\s*+["\']?([^"\')\s;]++)["\']?\s*+\)?[^;@]*+;'), ("/*", "*/"))
 _REGION = "toolkit"  # panels have a region of their own in the same file
 _EVERYTHING = re.compile(r"(?:^|[},/])\s*\*\s*(?:,[^{}]*)?\{([^{}]*)\}")
 

@@ -13,6 +13,7 @@ from ..colour.rgb import Rgba
 from ..syntax.catalogue import format_by_id
 from ..syntax.ini import read_ini
 from ..syntax.notations import read_as
+from ..syntax.numbers import number
 from ..syntax.spans import ColourSpan
 from .model import Files, Paint, Paints, Part, text_of
 from .unfold import Include, home_path, unfolded
@@ -90,7 +91,7 @@ def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
     for row in reading.opacities:
         found = row.pattern.search(plain)
         if found and row.of in out:
-            out[row.of] = out[row.of]._replace(a=min(1.0, float(found.group(1)) / row.full))
+            out[row.of] = out[row.of]._replace(a=min(1.0, max(0.0, number(found.group(1)) / row.full)))
     return out
 
 
@@ -207,7 +208,7 @@ def _braced(text: str) -> str:
     return followed(_BRACED, text, {".".join(k.rsplit("/", 1)): v for k, v in read_ini(text).items()})
 
 
-_DECLARED = re.compile(r"(?m)(?<![\w-])([\w-]+)\s*:\s*([^;{}]+);")
+_DECLARED = re.compile(r"(?m)(?<![\w-])([\w-]+)\s*+:\s*+([^;{}]++);")
 _AT = re.compile(r"(?<=[\s:])@([\w-]+)|var\(\s*([\w-]+)[^)]*\)")
 
 

@@ -74,6 +74,8 @@ def open_plain(path: Path, follow: bool = True) -> int | None:
 
     Raises FileAccessError for a pipe, a device, a folder and the like, and for what may not be read.
     """
+    if "\0" in str(path):
+        return None  # such a name can stand in a file, and nothing on a disk can have it
     with file_errors(path, "read"):
         try:
             state = path.stat(follow_symlinks=follow)

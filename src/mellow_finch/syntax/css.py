@@ -34,7 +34,7 @@ def _token(dialect: Dialect) -> re.Pattern[str]:
     )
     lines = r"|//[^\n]*" if dialect.lines else ""
     return re.compile(
-        rf"""(?P<skip>/\*.*?(?:\*/|\Z){lines}|"(?:[^"\\\n]|\\.)*"?|'(?:[^'\\\n]|\\.)*'?|url\(\s*[^"'\s)][^)]*\))"""
+        rf"""(?P<skip>/\*.*?(?:\*/|\Z){lines}|"(?:[^"\\\n]|\\.)*"?|'(?:[^'\\\n]|\\.)*'?|url\(\s*+[^"'\s()][^()]*+\))"""
         rf"""|(?P<colour>\#[0-9a-fA-F]{{3,8}}(?![\w-])|{functions}[ \t]?\([^()@;{{}}]*\))"""
         r"""|(?P<define>@define-color\s+[\w-]+)"""
         r"""|(?P<word>[@$.#]?-{0,2}[a-zA-Z_][\w-]*\(?)"""

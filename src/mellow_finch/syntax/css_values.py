@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 
 from ..colour.rgb import Rgba, from_unit
 from .literals import NAMES
+from .numbers import number
 
 CLEAR = Rgba(0, 0, 0, 0.0)
 
@@ -45,7 +46,7 @@ def style_of(content: list[Any]) -> dict[str, Any]:
             if expression:
                 style[name] = expression
         elif name == "opacity" and tokens and tokens[0].type in ("number", "percentage"):
-            style[name] = float(tokens[0].value) / (100 if tokens[0].type == "percentage" else 1)
+            style[name] = number(tokens[0].value) / (100 if tokens[0].type == "percentage" else 1)
         elif name == "box-shadow":
             style["veil"], style["ring"] = _inner_shadows(item.value)
         elif name == "background-gradient-end" and "background-gradient-start" in style:
@@ -156,7 +157,7 @@ def expression_of(token: Any) -> Expr | None:
 
 def _function(name: str, arguments: list[Any]) -> Expr | None:
     colours = [e for e in map(expression_of, arguments) if e]
-    numbers = [float(t.value) for t in arguments if t.type == "number"]
+    numbers = [number(t.value) for t in arguments if t.type == "number"]
     if name in ("alpha", "shade", "lighter", "darker") and len(colours) == 1:
         factor = numbers[0] if numbers else (1.3 if name == "lighter" else 0.7)
         return _one(
@@ -186,8 +187,8 @@ def _one(inner: Expr, change: Callable[[Rgba], Rgba]) -> Expr:
 
 def mix(first: Rgba, second: Rgba, part: float) -> Rgba:
     """Return the toolkit's mix(): per channel, part 0 the first colour, 1 the second."""
-    r, g, b = (round(x + (y - x) * part) for x, y in zip(first[:3], second[:3], strict=True))
-    return Rgba(r, g, b, first.a + (second.a - first.a) * part)
+    r, g, b = (x + (y - x) * part for x, y in zip(first.unit, second.unit, strict=True))
+    return from_unit(r, g, b, min(1.0, max(0.0, first.a + (second.a - first.a) * part)))
 
 
 def shade(colour: Rgba, factor: float) -> Rgba:

@@ -54,11 +54,11 @@ _BEFORE = r"(?:(?<![\w#.])|(?<=[{:][A-Za-z])(?=#))"
 @cache
 def _line_pattern(separators: str) -> re.Pattern[str]:
     marks = re.escape(separators.replace(" ", ""))
-    middle = rf"[ \t]*[{marks}][ \t]*" if marks else r"[ \t]+"
-    if marks and " " in separators:
-        middle = rf"(?:[ \t]*[{marks}][ \t]*|[ \t]+)"
-    word = rf"[^\s{marks}]" if " " in separators else rf"[^\n{marks}]"
-    return re.compile(rf"[ \t]*(?P<key>{word}+?)(?:{middle})(?P<value>.*)", re.DOTALL)
+    blank = r"[ \t]*+"
+    if " " not in separators:
+        return re.compile(rf"(?P<key>[^\n{marks}]++)[{marks}]{blank}(?P<value>.*)", re.DOTALL)
+    middle = rf"(?:{blank}[{marks}]{blank}|[ \t]++)" if marks else r"[ \t]++"
+    return re.compile(rf"{blank}(?P<key>[^\s{marks}]++){middle}(?P<value>.*)", re.DOTALL)
 
 
 def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
@@ -149,7 +149,7 @@ class _Place:
 
 
 _OPENS = re.compile(r"[\"']?[\w-]+[\"']?:")
-_CRITERIA = re.compile(r"\[(?:[\w-]+=(?:\w+|\"[^\"]*\")\s*)+\]")  # a section that names what it is for
+_CRITERIA = re.compile(r"\[(?:[\w-]++=(?:\w++|\"[^\"]*+\")\s*+)+\]")  # a section that names what it is for
 _NAMES_KEY = re.compile(r"[\"']\s*:")  # what makes the word before it a key of its own
 
 

@@ -8,13 +8,14 @@ from functools import lru_cache
 from PIL import ImageColor
 
 from ..colour.rgb import Rgba, from_unit, parse_hex
+from .numbers import number, share
 
 # The names of CSS, which X11 shares but for a few greys; Pillow's table is the CSS one.
 NAMES: dict[str, Rgba] = {
     name: Rgba(*ImageColor.getrgb(name)[:3]) for name in ImageColor.colormap if name.isalpha()
 } | {"transparent": Rgba(0, 0, 0, 0.0)}
 
-_NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?%?")
+_NUMBER = re.compile(r"[-+]?(?:\d++(?:\.\d*+)?|\.\d++)(?:[eE][-+]?\d+)?%?")
 _TRIPLE = re.compile(r"\d{1,3}\s*,\s*\d{1,3}\s*,\s*\d{1,3}(?:\s*,\s*\d{1,3})?\Z")
 _DIGITS = re.compile(r"(0[xX]|#)?([0-9a-fA-F]+)\Z")
 
@@ -37,11 +38,11 @@ def _function(text: str) -> Rgba | None:
     numbers: list[str] = _NUMBER.findall(text.partition("(")[2])
     if len(numbers) not in (3, 4):
         return None
-    alpha = _unit(numbers[3], 1.0) if len(numbers) == 4 else 1.0
+    alpha = share(numbers[3]) if len(numbers) == 4 else 1.0
     if text.startswith("hsl"):
-        hue, sat, light = float(numbers[0].rstrip("%")) / 360, *(_unit(n, 100.0) for n in numbers[1:3])
+        hue, sat, light = number(numbers[0].rstrip("%")) / 360, *(share(n, 100.0) for n in numbers[1:3])
         return _from_hsl(hue % 1, min(1, max(0, sat)), min(1, max(0, light)), min(1, max(0, alpha)))
-    r, g, b = (_unit(n, 255.0) for n in numbers[:3])
+    r, g, b = (share(n, 255.0) for n in numbers[:3])
     return from_unit(r, g, b, min(1, max(0, alpha)))
 
 
@@ -49,10 +50,6 @@ def _from_hsl(hue: float, sat: float, light: float, alpha: float) -> Rgba:
     import colorsys
 
     return from_unit(*colorsys.hls_to_rgb(hue, light, sat), alpha)
-
-
-def _unit(number: str, whole: float) -> float:
-    return float(number[:-1]) / 100 if number.endswith("%") else float(number) / whole
 
 
 @lru_cache(maxsize=65536)

@@ -14,6 +14,7 @@ from functools import cache, lru_cache
 
 from ..colour.rgb import Rgba, from_unit
 from .literals import NAMES, read_literal, respell
+from .numbers import number, share
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,7 +33,7 @@ class Notation:
 
 
 _HEX = "[0-9a-fA-F]"
-_NUM = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
+_NUM = r"[-+]?(?:\d++(?:\.\d*+)?|\.\d++)(?:[eE][-+]?\d+)?"
 _NUMBERS = re.compile(_NUM + "%?")
 
 
@@ -126,7 +127,7 @@ def _read_x11(text: str) -> Rgba | None:
     kind, _, rest = text.partition(":")
     parts = rest.split("/")
     if kind.lower() == "rgbi":
-        return from_unit(*(float(p) for p in parts))
+        return from_unit(*(number(p) for p in parts))
     r, g, b, *alpha = (int(p, 16) / (16 ** len(p) - 1) for p in parts)
     return from_unit(r, g, b, alpha[0] if alpha else 1.0)
 
@@ -165,8 +166,8 @@ def _read_braces(text: str) -> Rgba | None:
     if len(words) != 3:
         return None
     if all(w.isdigit() for w in words):
-        return from_unit(*(int(w) / 65535 for w in words))
-    return from_unit(*(float(w) for w in words))
+        return from_unit(*(number(w) / 65535 for w in words))
+    return from_unit(*(number(w) for w in words))
 
 
 def _spell_braces(old: str, colour: Rgba) -> str:
@@ -186,15 +187,14 @@ def _read_qt(text: str) -> Rgba | None:
         return None
     alpha = 1.0
     if len(words) == 4:
-        value = words[3]
-        alpha = float(value[:-1]) / 100 if value.endswith("%") else float(value)
+        alpha = share(words[3])
         alpha = alpha / 255 if alpha > 1 else alpha
     kind = kind.lower()
     if kind.startswith("rgb"):
-        r, g, b = (float(w[:-1]) / 100 if w.endswith("%") else float(w) / 255 for w in words[:3])
+        r, g, b = (share(w, 255) for w in words[:3])
         return from_unit(r, g, b, min(1.0, alpha))
-    hue = float(words[0].rstrip("%")) / 360 % 1
-    x, y = (float(w[:-1]) / 100 if w.endswith("%") else float(w) / 255 for w in words[1:3])
+    hue = number(words[0].rstrip("%")) / 360 % 1
+    x, y = (share(w, 255) for w in words[1:3])
     x, y = min(1.0, x), min(1.0, y)
     rgb = colorsys.hls_to_rgb(hue, y, x) if kind.startswith("hsl") else colorsys.hsv_to_rgb(hue, x, y)
     return from_unit(*rgb, min(1.0, alpha))
@@ -222,7 +222,7 @@ def _spell_qt(old: str, colour: Rgba) -> str:
         if word.endswith("%"):
             values.append(f"{_short(colour.a * 100)}%")
         else:
-            values.append(_short(colour.a) if float(word) <= 1 else str(round(colour.a * 255)))
+            values.append(_short(colour.a) if number(word) <= 1 else str(round(colour.a * 255)))
     return _put(old, found[: len(values)], values)
 
 
@@ -238,7 +238,7 @@ def _spell_hex_inside(old: str, colour: Rgba) -> str:
 def _read_wide(text: str) -> Rgba | None:
     """Read hwb() and cmyk(), as launchers' style files know them."""
     words = _NUMBERS.findall(text.partition("(")[2])
-    units = [float(w[:-1]) / 100 if w.endswith("%") else float(w) for w in words]
+    units = [share(w) for w in words]
     if text.lower().startswith("hwb"):
         if len(words) not in (3, 4):
             return None

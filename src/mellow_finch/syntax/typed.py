@@ -8,9 +8,10 @@ from ..colour.gamut import oklch_to_rgba
 from ..colour.rgb import Rgba
 from ..colour.spaces import oklab_to_oklch
 from .literals import NAMES, read_literal
+from .numbers import number
 
 _OK = re.compile(r"ok(lch|lab)\(\s*([^()]*?)\s*\)\Z")
-_PART = re.compile(r"([-+]?(?:\d+\.?\d*|\.\d+))(%|deg|turn|rad)?\Z")
+_PART = re.compile(r"([-+]?(?:\d++(?:\.\d*+)?|\.\d++))(%|deg|turn|rad)?\Z")
 _WHOLE = re.compile(r"(rgb|hsl)a?\([\s\d.,%+/\-a-z]*\)\Z")
 _HUE = {None: 1.0, "deg": 1.0, "turn": 360.0, "rad": 57.29577951308232}
 
@@ -43,7 +44,7 @@ def _ok(kind: str, inside: str) -> Rgba | None:
     parts = [_PART.match(word) if word != "none" else None for word in words]
     if len(words) != 3 or any(part is None and word != "none" for part, word in zip(parts, words, strict=True)):
         return None
-    values = [float(p.group(1)) if p is not None else 0.0 for p in parts]
+    values = [number(p.group(1)) if p is not None else 0.0 for p in parts]
     units = [p.group(2) if p is not None else None for p in parts]
     lightness = values[0] / 100 if units[0] == "%" else values[0]
     if kind == "lab":

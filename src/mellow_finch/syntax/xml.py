@@ -17,10 +17,10 @@ _TOKEN = re.compile(
     r"""(?P<skip><!--.*?(?:-->|\Z)|<\?.*?(?:\?>|\Z))"""
     r"""|<!ENTITY\s+(?P<entity>[\w.-]+)\s+["'](?P<value>[^"']*)["']\s*>"""
     r"""|(?P<close></\s*(?P<closed>[\w:.-]+)[^>]*>)"""
-    r"""|<(?P<name>[\w:.-]+)(?P<inside>(?:[^<>"']|"[^"]*"|'[^']*')*)>""",
+    r"""|<(?P<name>[\w:.-]+)(?P<inside>(?:[^<>"']|"[^"<]*+"|'[^'<]*+')*+)>""",
     re.DOTALL,
 )
-_ATTRIBUTE = re.compile(r"""([\w:.-]+)\s*=\s*(?:"([^"]*)"|'([^']*)')""")
+_ATTRIBUTE = re.compile(r"""(?<![\w:.-])([\w:.-]++)\s*+=\s*+(?:"([^"]*+)(?:"|\Z)|'([^']*+)(?:'|\Z))""")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -7,7 +7,7 @@ import re
 from .notations import NOTATIONS, read_as
 from .spans import ColourSpan
 
-_STRING = re.compile(r'/\*.*?(?:\*/|\Z)|"((?:[^"\\\n]|\\.)*)"', re.DOTALL)
+_STRING = re.compile(r'/\*.*?(?:\*/|\Z)|"((?:[^"\\\n]|\\.)*+)(?:"|(?=\n)|\\?\Z)', re.DOTALL)
 _SIZE = re.compile(r"\s*(\d+)\s+(\d+)\s+(\d+)\s+(\d+)")
 _FORMS = ("deep", "hex", "name")
 _COLOUR = re.compile(

@@ -53,7 +53,7 @@ class Resource(NamedTuple):
     value: str
 
 
-_PART = re.compile(r"([.*]*)([\w?-]+)")
+_PART = re.compile(r"(?<![.*])([.*]*+)([\w?-]++)")
 
 
 @lru_cache(maxsize=2048)

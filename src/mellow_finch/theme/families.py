@@ -20,7 +20,7 @@ from ..syntax.spans import ColourSpan
 from .imports import Joined
 from .model import Family, Text, Theme
 
-_URL = re.compile(r"url\(\s*[\"']?([^\"')]+)[\"']?\s*\)")
+_URL = re.compile(r"url\(\s*+[\"']?([^\"'()]++)[\"']?\s*+\)")
 
 _KEY_PLACES: tuple[tuple[str, str, str], ...] = (
     ("window.background", "window", "window_text"),

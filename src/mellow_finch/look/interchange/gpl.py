@@ -10,7 +10,7 @@ from ...syntax.spans import Problem
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, decoded, finished, role_named
 
 _HEAD = "GIMP Palette"
-_ROW = re.compile(r"\s*(\d+)\s+(\d+)\s+(\d+)(?:\s+(.*?))?\s*\Z")
+_ROW = re.compile(r"\s*+(\d++)\s++(\d++)\s++(\d++)(?:\s++(.*))?\Z")
 _UNNAMED = "Untitled"
 
 
@@ -35,7 +35,7 @@ def read_gpl(data: bytes) -> ColourList:
         if not found or max(values) > 255:
             problems.append(Problem(number, 1, f"“{bare[:40]}” is not three numbers from 0 to 255."))
         elif len(entries) < MOST_COLOURS:
-            title = found.group(4) or ""
+            title = (found.group(4) or "").rstrip()
             title = "" if title == _UNNAMED else title
             entries.append(Entry(Rgba(*values), title, role_named(title)))
     return finished(name, entries, problems, "palette")

@@ -15,7 +15,7 @@ from .model import MOST_BYTES, ColourList, Entry, Interchange, decoded, finished
 
 _ROLE_OF = dict(RESOURCE_NAMES)
 _NAME_OF = {role: name for name, role in RESOURCE_NAMES}
-_LINE = re.compile(r"[ \t]*([\w.*?-]+)[ \t]*:[ \t]*(.*?)[ \t]*\Z")
+_LINE = re.compile(r"[ \t]*+([\w.*?-]++)[ \t]*+:[ \t]*+(.*)\Z")
 _COLOURED = re.compile(r"(?:color|colour|foreground|background|cursor|highlight|border)", re.IGNORECASE)
 _SPEC = re.compile(r"(?:\[\d{1,3}\])?(#[0-9a-fA-F]{3}|#[0-9a-fA-F]{6})\Z")
 _DEVICE = re.compile(r"rgb:([0-9a-fA-F]{1,4})/([0-9a-fA-F]{1,4})/([0-9a-fA-F]{1,4})\Z")
@@ -46,7 +46,7 @@ def read_xresources(data: bytes) -> ColourList:
             continue
         found = _LINE.match(line)
         name = re.split(r"[.*]", found.group(1))[-1] if found else ""
-        colour = _spec(found.group(2)) if found else None
+        colour = _spec(found.group(2).rstrip(" \t")) if found else None
         if colour is not None:
             rows[name] = Entry(colour, name, _ROLE_OF.get(name) or role_named(name))
         elif found is not None and _COLOURED.match(name):

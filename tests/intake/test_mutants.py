@@ -1,0 +1,49 @@
+"""A slice of what `tools/mutate.py` does: whatever is spoilt, only our own error comes back, and nothing else happens."""
+
+from __future__ import annotations
+
+import socket
+import subprocess
+from pathlib import Path
+
+import pytest
+
+from tests.intake.mutants import Reader, Watch, readers, tried
+
+EACH = 12
+
+
+@pytest.fixture(scope="session")
+def watch(tmp_path_factory):
+    return Watch(tmp_path_factory.getbasetemp().resolve())
+
+
+def test_spoilt_inputs_give_our_own_error_alone(tmp_path, looks, watch):
+    rows = readers(tmp_path, looks[0])
+    assert len(rows) > 40
+    place = tmp_path / "given"
+    place.mkdir()
+    wrong = [line for row in rows for seed in range(EACH) for line in tried(row, seed, place, watch)]
+    assert not wrong, "\n".join(wrong)
+
+
+def call(_):
+    with socket.socket() as made:
+        made.connect_ex(("127.0.0.1", 9))
+
+
+@pytest.mark.parametrize(
+    "does, told",
+    [
+        (lambda _: Path("/etc/hostname").read_bytes(), "reads /etc/hostname"),
+        (lambda _: Path("/dev/shm/finch").write_bytes(b""), "writes /dev/shm/finch"),
+        (lambda _: subprocess.run(["true"], check=True), "starts"),
+        (call, "socket.connect"),
+        (lambda _: [][1], "IndexError"),
+        (lambda _: bytearray(b"x" * 400_000_000), "MB"),
+        (lambda _: sum(i * i for i in range(28_000_000)), " s"),
+    ],
+)
+def test_the_watch_sees_what_a_reader_must_not_do(tmp_path, watch, does, told):
+    found = tried(Reader("odd", does, {"x": b"reeds"}), 1, tmp_path, watch)
+    assert any(told in line for line in found), found
