@@ -9,7 +9,6 @@ import io
 import lzma
 import os
 import random
-import resource
 import sys
 import tarfile
 import time
@@ -315,6 +314,18 @@ class Watch:
             self.on = False
 
 
+def _memory(name: str) -> int:
+    """Return a figure of this process's memory, in bytes."""
+    row = next(line for line in Path("/proc/self/status").read_text().splitlines() if line.startswith(name))
+    return int(row.split()[1]) * 1024
+
+
+def _peak_from_now() -> int:
+    """Let the peak of this process's memory be counted anew, and return what it has now."""
+    Path("/proc/self/clear_refs").write_text("5")
+    return _memory("VmRSS")
+
+
 def tried(reader: Reader, seed: int, folder: Path, watch: Watch) -> list[str]:
     """Spoil one input and let the reader have it; return what was wrong, nothing when all held."""
     rng = random.Random(f"{reader.name} {seed}")
@@ -323,7 +334,7 @@ def tried(reader: Reader, seed: int, folder: Path, watch: Watch) -> list[str]:
     path.write_bytes(spoilt(rng, reader.seeds[name]))
     wrong: list[str] = []
     watch.seen.clear()
-    before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+    before = _peak_from_now()
     started = time.process_time()
     with watch.watching():
         try:
@@ -334,7 +345,7 @@ def tried(reader: Reader, seed: int, folder: Path, watch: Watch) -> list[str]:
         except Exception as error:
             wrong.append(f"{type(error).__name__}: {error}"[:200])
     taken = time.process_time() - started
-    grown = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) * 1024
+    grown = _memory("VmHWM") - before
     if taken > MOST_S:
         wrong.append(f"{taken:.1f} s")
     if grown > MOST_BYTES:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import io
+import os
 import shutil
 from pathlib import Path
 
@@ -210,3 +212,18 @@ def test_small_vivid_patches_are_found_in_busy_pictures(seed, suffix, tmp_path):
     Image.fromarray(pixels.astype(np.uint8)).save(path, **({"quality": 92} if suffix == "jpg" else {}))
     found = swatches_of(load_picture(path), 8)
     assert min(colour_difference(s.colour, Rgba(*vivid.tolist())) for s in found) < 8
+
+
+def test_pictures_that_are_damaged_end_nothing_but_themselves(pictures, looks, tmp_path):
+    for i, form in enumerate(("AVIF", "WEBP", "TIFF", "JPEG", "PNG", "GIF", "BMP")):
+        stream = io.BytesIO()
+        Image.new("RGB", (64, 48), (20, 90, 60)).save(stream, form)
+        data = bytearray(stream.getvalue())
+        data[len(data) // 2 :] = bytes(len(data) - len(data) // 2)
+        (tmp_path / f"{i}.{form.lower()}").write_bytes(data[: len(data) - 9])
+    os.mkfifo(tmp_path / "pipe.png")
+    (tmp_path / "loop.png").symlink_to("loop.png")
+    (tmp_path / "whole.jpg").write_bytes(pictures[0].read_bytes())
+    rows = rank(pictures_in(tmp_path), looks[0].colours, Silent())
+    assert rows[0].path.name == "whole.jpg" and rows[0].seen is not None
+    assert all(row.seen is not None or row.problem.endswith(".") for row in rows) and len(rows) == 8

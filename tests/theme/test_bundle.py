@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import os
 import random
 import stat
 import subprocess
@@ -122,7 +123,7 @@ def test_a_zip_with_a_link_out_is_refused(tmp_path):
 def test_bounds(tmp_path, monkeypatch):
     path = tmp_path / "bomb.tar.gz"
     with tarfile.open(path, "w:gz") as archive:
-        archive.addfile(row("gtk.css", size=60_000_000), io.BytesIO(bytes(60_000_000)))
+        archive.addfile(row("gtk.css", size=39_000_000), io.BytesIO(bytes(39_000_000)))
     with pytest.raises(UnsafeArchiveError, match="a trap"):
         open_bundle(path)
     monkeypatch.setattr(budget, "MOST_FILES", 3)
@@ -184,3 +185,28 @@ def test_the_real_reader_reads_our_resource_bundles(tmp_path):
     if "No module named" in done.stderr:
         pytest.skip("NO GLIB INTROSPECTION: install python3-gi to check resource bundles with the real reader")
     assert [int(n) for n in done.stdout.split()] == [len(d) for d in files.values()], done.stderr
+
+
+def test_links_in_a_circle_and_what_cannot_be_read_are_left_where_they_are(tmp_path):
+    root = tmp_path / "Turnstone"
+    (root / "gtk-3.0").mkdir(parents=True)
+    (root / "gtk-3.0/gtk.css").write_text("window { color: #102030; }")
+    (root / "a").symlink_to("b")
+    (root / "b").symlink_to("a")
+    (root / "up").symlink_to(".")
+    os.mkfifo(root / "pipe.css")
+    found = open_bundle(root)
+    assert "gtk-3.0/gtk.css" in found.entries and "pipe.css" not in found.entries and set(found.left_out) == {"a", "b"}
+    open_theme(root)
+
+
+def test_a_folder_that_is_no_theme_is_refused_before_long(tmp_path, monkeypatch):
+    monkeypatch.setattr(budget, "MOST_FILES", 200)
+    for i in range(300):
+        (tmp_path / f"{i}.css").touch()
+    with pytest.raises(UnsafeArchiveError, match="more than 200 files"):
+        open_bundle(tmp_path)
+    monkeypatch.setattr(budget, "MOST_SECONDS", -1)
+    monkeypatch.setattr(budget, "MOST_FILES", 1000)
+    with pytest.raises(UnsafeArchiveError, match="too long"):
+        open_bundle(tmp_path)

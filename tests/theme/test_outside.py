@@ -464,3 +464,22 @@ def test_long_runs_of_anything_are_read_in_a_moment(run):
         form.scan(text)
         format_of(f"x.{form.id}", text[:4096])
     assert time.monotonic() - started < 60  # a bound against quadratic readers, not a measure
+
+
+@pytest.mark.parametrize(
+    "deep",
+    [
+        ":not(" * 4000 + "a" + ")" * 4000 + " { color: red; }", "a {" * 40_000, "[" * 40_000, "@media all {" * 5000 + "a { color: red; }",
+        "window { background-image: " + "linear-gradient(" * 3000 + "red" + ")" * 3000 + "; }",
+        "@define-color deep " + "mix(" * 3000 + "red, blue, 0.5" + ")" * 3000 + ";",
+    ],
+    ids=range(6),
+)  # fmt: skip
+def test_a_sheet_that_is_nested_deeply_is_told_and_the_rest_is_read(tmp_path, look, deep):
+    sheet = tmp_path / "T" / "gtk-3.0" / "gtk.css"
+    sheet.parent.mkdir(parents=True)
+    sheet.write_text(f"window {{ color: #202020; background-color: #fafafa; }}\n{deep}\n")
+    theme = read_theme(open_bundle(tmp_path / "T"))
+    assert any("gtk.css” is nested too deeply from line 2 on" in problem for problem in theme.problems)
+    fresh = recolour_theme(theme, look.scheme(), Choices()).fresh["gtk-3.0/gtk.css"]
+    assert "#202020" not in fresh and "#fafafa" not in fresh

@@ -11,13 +11,13 @@ from ..errors import UnsafeArchiveError
 from ..progress import Progress, Silent
 
 MOST_FILES = 120_000  # folders and what is passed over included
-MOST_BYTES = 240_000_000  # of everything, unpacked
-MOST_FILE = 64_000_000  # of one file
+MOST_BYTES = 200_000_000  # of everything, unpacked
+MOST_FILE = 40_000_000  # of one file
 MOST_SECONDS = 60.0
 _MOST_NAME, _MOST_DEPTH = 1_024, 40
 _RATIO = 400  # unpacked to packed, beyond which an archive is a trap
 _SMALL = 20_000_000  # bytes up to which that ratio does not matter
-_FEW, _PACKED_EACH = 20_000, 12  # beyond so many files each has to bring so many packed bytes
+_FEW, _PACKED_EACH = 20_000, 30  # beyond so many files each has to bring so many packed bytes
 _OFTEN = 256
 
 

@@ -14,6 +14,7 @@ from ..intake.pictures import frames_of, opened
 from .colour_map import ColourMap
 
 _PHOTOGRAPH = 400  # pixels a side from which a picture with very many colours counts as a photograph
+_LARGE = 1_000_000  # pixels from which it does whatever its sides are
 _MANY = 20_000
 KINDS = (".png", ".gif", ".bmp", ".webp")
 
@@ -54,7 +55,7 @@ def _redrawn(image: Image.Image, chart: ColourMap) -> Image.Image | None:
         carried = np.concatenate([new, pixels[..., 1:]], axis=-1) if image.mode == "LA" else new[..., 0]
     else:
         flat = pixels[..., :3].reshape(-1, 3)
-        if min(image.size) >= _PHOTOGRAPH and _is_photograph(flat):
+        if (min(image.size) >= _PHOTOGRAPH or len(flat) >= _LARGE) and _is_photograph(flat):
             return None
         new = chart.carry_pixels(flat).reshape(*pixels.shape[:2], 3)
         carried = np.concatenate([new, pixels[..., 3:]], axis=-1)

@@ -270,12 +270,12 @@ def _parsed(skeleton: str) -> _Parsed:
                         out.referring.append(out.defines[-1])
         if rule.type == "qualified-rule":
             style = _worked_out(style_of, rule.content) or {}
-            if not style and tinycss2.serialize(rule.prelude) == _NEXT:
+            if not style and _worked_out(tinycss2.serialize, rule.prelude) == _NEXT:
                 layer += 1
             if style and layer:
                 style[LAYER] = layer
             if style:
-                out.rules.extend((part, _selector_of(part), style) for part in alternatives(rule.prelude))
+                out.rules.extend((p, _selector_of(p), style) for p in _worked_out(alternatives, rule.prelude) or ())
     return out
 
 

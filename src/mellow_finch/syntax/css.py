@@ -8,7 +8,7 @@ from functools import cache
 
 from .literals import NAMES, read_literal
 from .notations import read_as
-from .spans import ColourSpan
+from .spans import ColourSpan, line_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,6 +55,25 @@ def _form(spelling: str, dialect: Dialect) -> str:
     if dialect.argb:
         return "argb" if low.startswith("#") else "qt-function"
     return "wide" if low.startswith(("hwb", "cmyk")) else ""
+
+
+MOST_NESTED = 200  # brackets in brackets, beyond which a sheet is not worked out
+_BRACKET = re.compile(
+    r"""/\*.*?(?:\*/|\Z)|"(?:[^"\\\n]|\\.)*"?|'(?:[^'\\\n]|\\.)*'?|(?P<opens>[({\[])|(?P<closes>[)}\]])""", re.DOTALL
+)
+
+
+def nested_too_deeply(text: str) -> int:
+    """Return the line from which a sheet is nested more deeply than can be worked out, 0 when none is."""
+    if sum(map(text.count, "({[")) <= MOST_NESTED:
+        return 0
+    depth = 0
+    for token in _BRACKET.finditer(text):
+        depth += (token["opens"] is not None) - (token["closes"] is not None)
+        depth = max(0, depth)
+        if depth > MOST_NESTED:
+            return line_of(text, token.start())[0]
+    return 0
 
 
 def scan_css(text: str, dialect: Dialect = COMMON) -> list[ColourSpan]:

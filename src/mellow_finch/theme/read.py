@@ -14,6 +14,7 @@ from ..progress import Progress, Silent
 from ..recolour.images import KINDS as PICTURES
 from ..recolour.pointers import MAGIC
 from ..syntax.catalogue import format_of
+from ..syntax.css import nested_too_deeply
 from .bundle import Bundle, open_bundle, text_of_bytes
 from .families import with_families
 from .gresource import read_resources
@@ -93,6 +94,12 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
         problems.append(
             f"“{path}” is too large to be judged: its colours change, and what cannot be read is not mended."
         )
+    for path, text in texts.items():
+        line = nested_too_deeply(text.text) if text.format.syntax == "css" else 0
+        if line:
+            problems.append(
+                f"“{path}” is nested too deeply from line {line} on: colours there change, and are not judged."
+            )
     theme = Theme(
         bundle, found, texts, (), tuple(pictures), tuple(pointers), drawings, sheets, resources, {}, frozenset(splits),
         tuple(problems),
