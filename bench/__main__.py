@@ -104,8 +104,8 @@ def _window(folder: Path) -> tuple[Any, Any]:
 
     from mellow_finch.demo.build import build_demo_home
     from mellow_finch.ui.app import make_app
-    from mellow_finch.ui.style import Style
-    from mellow_finch.ui.window import Window
+    from mellow_finch.ui.kit.style import Style
+    from mellow_finch.ui.window.window import Window
 
     app = QApplication.instance()
     if app is None:
@@ -152,7 +152,7 @@ def start(folder: Path) -> None:
         (
             "import os, sys, time",
             "from mellow_finch.ui import app as start",
-            "import mellow_finch.ui.window as w",
+            "import mellow_finch.ui.window.window as w",
             "class Watched(w.Window):",
             "    def paintEvent(self, event):",
             "        super().paintEvent(event)",

@@ -31,10 +31,10 @@ MAY = {
     "wear/lock.py": "its own lock", "wear/walk.py": "its own kept bytes", "picture/rank.py": "writes what it keeps",
     "session/real.py": "asks the desktop, tells terminals", "theme/words.py": "asks which fonts there are",
     "components/gtk.py": "data of the package", "components/define.py": "data of the package",
-    "syntax/catalogue.py": "data of the package", "ui/style.py": "fonts of the package",
+    "syntax/catalogue.py": "data of the package", "ui/kit/style.py": "fonts of the package",
     "components/makers.py": "packs what it made", "demo/turnstone.py": "packs what it made", "demo/build.py": "its own pictures",
-    "cli_parts.py": "a lost output", "ui/draw_drawing.py": "drawings", "ui/pictures_beside.py": "pixmaps, by name of their kind",
-    "ui/gather_match.py": "thumbnails of its own, by name of their kind",
+    "cli_parts.py": "a lost output", "ui/dress/draw_drawing.py": "drawings", "ui/dress/pictures_beside.py": "pixmaps, by name of their kind",
+    "ui/gather/match_page.py": "thumbnails of its own, by name of their kind",
 }  # fmt: skip
 
 

@@ -213,7 +213,9 @@ def test_every_role_has_a_name_of_its_own_in_lists(look):
 
 
 def test_the_readers_are_not_on_the_way_to_the_first_paint():
-    code = "import sys; import mellow_finch.ui.window; print('defusedxml' in sys.modules, 'jeepney' in sys.modules)"
+    code = (
+        "import sys; import mellow_finch.ui.window.window; print('defusedxml' in sys.modules, 'jeepney' in sys.modules)"
+    )
     environment = {**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment)
     assert done.stdout.split() == ["False", "False"]

@@ -1,4 +1,4 @@
-"""Asking the desktop's portal for a colour, against a stand-in on a private session bus."""
+"""Dialogs the desktop's portal for a colour, against a stand-in on a private session bus."""
 
 from __future__ import annotations
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtWidgets import QApplication
 
-from mellow_finch.ui.style import Style, load_fonts
-from mellow_finch.ui.window import Window
+from mellow_finch.ui.kit.style import Style, load_fonts
+from mellow_finch.ui.window.window import Window
 
 
 def rested(window) -> None:

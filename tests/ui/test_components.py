@@ -9,7 +9,7 @@ from PyQt6.QtGui import QMouseEvent
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, KINDS
 from mellow_finch.components.shades import ROLE_KEY
 from mellow_finch.recolour.groups import KEEP
-from mellow_finch.ui.component_list import ELSEWHERE
+from mellow_finch.ui.dress.component_list import ELSEWHERE
 from tests.ui.conftest import rested
 
 

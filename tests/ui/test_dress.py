@@ -10,9 +10,9 @@ from mellow_finch.demo.build import demo_archive
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.theme.words import Here
-from mellow_finch.ui.changes import Change, diff_lines
-from mellow_finch.ui.group_list import ROLE_MIME
-from mellow_finch.ui.pictures_beside import image_of_bytes
+from mellow_finch.ui.dress.changes import Change, diff_lines
+from mellow_finch.ui.dress.group_list import ROLE_MIME
+from mellow_finch.ui.dress.pictures_beside import image_of_bytes
 
 HERE = Here(("eth0",), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
 
@@ -140,7 +140,7 @@ def test_changes_and_pictures_are_shown_in_the_centre(brought, qtbot):
 
 def test_a_copy_is_laid_out_like_a_home(brought, tmp_path):
     window, path = brought
-    window.asking.write_theme(window.themes, path, tmp_path / "copy")
+    window.dialogs.write_theme(window.themes, path, tmp_path / "copy")
     name = window.themes.known[path].outcome.name
     assert (tmp_path / "copy/.local/share/themes" / name / "gtk-3.0/gtk.css").is_file()
     assert (tmp_path / "copy/.icons" / name / "cursors/arrow").is_symlink()

@@ -163,9 +163,9 @@ def test_palettes_are_imported_and_exported_by_dialog(opened, tmp_path, monkeypa
     opened.actions_by_id["import_palette"].trigger()
     settle(opened)
     assert dict(opened.document.look.colours) == dict(look.colours)
-    opened.asking.export_palette(Path("/dev/null/x.gpl"))
+    opened.dialogs.export_palette(Path("/dev/null/x.gpl"))
     assert "Could not write" in opened.notice.text()
-    opened.asking.export_palette(tmp_path / "x.unknown")
+    opened.dialogs.export_palette(tmp_path / "x.unknown")
     assert "does not say a palette format" in opened.notice.text()
 
 
@@ -256,7 +256,7 @@ def test_a_picture_is_toned_and_saved_beside_the_original(opened, home, tmp_path
 
 def test_a_set_is_saved_and_comes_back_with_its_pictures(several, tmp_path, settle):
     path = tmp_path / "set.finchlook"
-    several.asking.save_look(path)
+    several.dialogs.save_look(path)
     look = several.document.look
     several.opening.open_scheme("heron")
     several.opening.known.clear()

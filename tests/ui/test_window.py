@@ -24,14 +24,14 @@ from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_role
 from mellow_finch.look.file import look_to_json
 from mellow_finch.palette.roles import ROLE_IDS
-from mellow_finch.ui.actions import ACTIONS
-from mellow_finch.ui.icons import SHAPES
-from mellow_finch.ui.parts import label
+from mellow_finch.ui.kit.icons import SHAPES
+from mellow_finch.ui.kit.parts import label
+from mellow_finch.ui.kit.style import OWN_PAIRS, PlainTips, tokens
 from mellow_finch.ui.stage.lay import PLAINLY, Seen, draw_stage
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
-from mellow_finch.ui.steps import STEPS
-from mellow_finch.ui.style import OWN_PAIRS, PlainTips, tokens
-from mellow_finch.ui.window import Window
+from mellow_finch.ui.window.actions import ACTIONS
+from mellow_finch.ui.window.track import STEPS
+from mellow_finch.ui.window.window import Window
 from tests.homes import whole_home
 from tests.ui.conftest import rested
 
@@ -432,7 +432,7 @@ def test_compare_and_curtain(qtbot, opened):
 
 def test_looks_are_saved_and_opened(qtbot, opened, tmp_path):
     path = tmp_path / "marsh.finchlook"
-    opened.asking.save_look(path)
+    opened.dialogs.save_look(path)
     saved = opened.document.look
     opened.document.edit("Change", lambda look: with_role(look, "accent", Rgba(90, 160, 220)))
     opened.opening.open_look(path)
@@ -442,7 +442,7 @@ def test_looks_are_saved_and_opened(qtbot, opened, tmp_path):
     path.write_text("{}")
     opened.opening.open_look(path)
     assert "is not a look" in opened.notice.text()
-    opened.asking.save_look(Path("/dev/null/at/all.finchlook"))
+    opened.dialogs.save_look(Path("/dev/null/at/all.finchlook"))
     assert "Could not write" in opened.notice.text()
 
 

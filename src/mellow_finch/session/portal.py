@@ -1,4 +1,4 @@
-"""Asking the desktop for a colour of the screen, through the portal's own picker over D-Bus. Knows no window."""
+"""Dialogs the desktop for a colour of the screen, through the portal's own picker over D-Bus. Knows no window."""
 
 from __future__ import annotations
 

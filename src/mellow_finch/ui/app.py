@@ -12,9 +12,9 @@ from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
-from .icons import draw_icon
-from .style import PlainTips, Style, load_fonts
-from .window import Window
+from .kit.icons import draw_icon
+from .kit.style import PlainTips, Style, load_fonts
+from .window.window import Window
 
 _TOLD: set[type[BaseException]] = set()  # kinds of faults whose words are on the screen
 _BOXES: list[QMessageBox] = []  # the box in sight, kept as long as it is

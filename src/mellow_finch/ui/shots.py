@@ -17,8 +17,8 @@ from ..demo.build import build_demo_home, demo_archive
 from ..look.edits import with_role, with_temper
 from ..theme.words import Here
 from .app import make_app
-from .style import Style
-from .window import Window
+from .kit.style import Style
+from .window.window import Window
 
 SIZE = QSize(1280, 800)
 _MIDDLE = QAbstractItemView.ScrollHint.PositionAtCenter

@@ -7,7 +7,7 @@ import struct
 from ...colour.rgb import Rgba
 from ...errors import ParseError
 from ...syntax.spans import Problem
-from . import models
+from ..interchange import models
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, finished, role_named
 
 _FULL = 65535

@@ -7,7 +7,7 @@ import struct
 from ...colour.rgb import Rgba
 from ...errors import ParseError
 from ...syntax.spans import Problem
-from . import models
+from ..interchange import models
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, finished, role_named
 
 _GROUP, _GROUP_END, _COLOUR = 0xC001, 0xC002, 0x0001

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QColor, QFont, QLinearGradient, QPainter, QPainterPath, 
 from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Paint, Paints
-from ..style import FAMILY, MONO, qcolor
+from ..kit.style import FAMILY, MONO, qcolor
 
 _NONE = Paint()
 WIDTH, HEIGHT = 1600, 1000

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter,
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ...colour.vision import Vision, simulate_pixels
-from ..style import FAMILY, Style
+from ..kit.style import FAMILY, Style
 from .brush import Area
 from .lay import PLAINLY, PaintsOf, Seen, blurred, draw_stage, laid
 from .scene import HEIGHT, WIDTH

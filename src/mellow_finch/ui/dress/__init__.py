@@ -1,0 +1,1 @@
+"""Dress: what every component and theme will get."""

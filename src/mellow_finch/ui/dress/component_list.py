@@ -1,0 +1,308 @@
+"""The list of Dress: every component by kind with a small true picture of it, those of this home first, and the themes
+that were brought along. What is typed narrows it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtCore import QEvent, QModelIndex, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFont, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
+from PyQt6.QtWidgets import QLineEdit, QStyledItemDelegate, QStyleOptionViewItem, QTreeWidget, QTreeWidgetItem, QWidget
+
+from ...components.catalogue import COMPONENTS, KINDS
+from ...components.model import Component
+from ...components.presence import Presence
+from ..kit.icons import draw_icon
+from ..kit.parts import plain_column, row_box
+from ..kit.style import Style
+
+_ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 17, 16, 16), 50
+_PICTURE = QRectF(32, 6, 61, 38)
+_HEAD_HIGH = 30
+ELSEWHERE = "Not found in this home"
+BROUGHT = "Brought along"
+EFFECTS = {"at once": "at once", "reload": "after a reload", "restart": "after a restart"}
+
+
+class Standing(NamedTuple):
+    """What a row says: whether its component is dressed, how many pairs fall short, what is written and when it shows.
+
+    short: None where nothing is written; tip: what is said when the pointer rests on the row.
+    """
+
+    dressed: bool
+    short: int | None
+    words: str
+    tip: str = ""
+
+
+class ComponentList(QWidget):
+    """A field to type into, and the rows. Knows no look: it is told what each row says."""
+
+    chosen = pyqtSignal(str)  # a component's id or a theme's path
+    ticked = pyqtSignal(str, bool)
+
+    def __init__(
+        self, style: Style, picture_of: Callable[[str], QPixmap | None], parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self._style = style
+        self._filling = False
+        self._last = ""
+        self.standings: dict[str, Standing] = {}
+        column = plain_column(self, 6)
+        self.field = QLineEdit()
+        self.field.setPlaceholderText("Type to narrow: terminal, borders, rofi …")
+        self.field.setAccessibleName("Narrow the list of components")
+        self.field.setClearButtonEnabled(True)
+        self.field.textChanged.connect(self._narrow)
+        self.tree = QTreeWidget()
+        self.tree.setAccessibleName("Components and themes")
+        self.tree.setHeaderHidden(True)
+        self.tree.setRootIsDecorated(False)
+        self.tree.setIndentation(0)
+        self.tree.setMouseTracking(True)
+        self.tree.setVerticalScrollMode(QTreeWidget.ScrollMode.ScrollPerPixel)
+        self.tree.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.tree.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
+        self.tree.setItemDelegate(_Rows(self, style, picture_of))
+        self.tree.setFixedHeight(292)
+        self.tree.currentItemChanged.connect(self._current_changed)
+        self.tree.itemClicked.connect(self._clicked)
+        self.tree.itemChanged.connect(self._changed)
+        column.addWidget(self.field)
+        column.addWidget(self.tree)
+        self._rows: dict[str, QTreeWidgetItem] = {}
+        self._heads: dict[str, QTreeWidgetItem] = {}
+
+    # Filling
+
+    def fill(self, presence: dict[str, Presence], brought: Sequence[str]) -> None:
+        """Show the components of a home first, by kind, then the others; and the themes that were brought."""
+        before = self.current()
+        self._filling = True
+        self.tree.clear()
+        self._rows, self._heads = {}, {}
+        for path in brought:
+            self._add(BROUGHT, path, Path(path).name, path, False)
+        for kind in KINDS:
+            for component in (c for c in COMPONENTS if c.kind == kind and _here(c, presence)):
+                self._add(kind, component.id, component.title, presence[component.id].why, True)
+        for component in (c for c in COMPONENTS if not _here(c, presence)):
+            self._add(ELSEWHERE, component.id, component.title, presence[component.id].why, True)
+        for name, head in self._heads.items():
+            head.setText(0, f"{name} ({head.childCount()})" if name == ELSEWHERE else name)
+            head.setExpanded(name != ELSEWHERE)
+        self._filling = False
+        self._narrow(self.field.text())
+        self.choose(before if before in self._rows else next(iter(self._rows), ""))
+
+    def _add(self, head: str, key: str, title: str, tip: str, tickable: bool) -> None:
+        if head not in self._heads:
+            top = QTreeWidgetItem([head])
+            top.setFlags(Qt.ItemFlag.ItemIsEnabled)
+            self._heads[head] = top
+            self.tree.addTopLevelItem(top)
+        row = QTreeWidgetItem(self._heads[head], [title])
+        row.setData(0, _ID, key)
+        row.setToolTip(0, tip)
+        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        row.setFlags(flags | Qt.ItemFlag.ItemIsUserCheckable if tickable else flags)
+        if tickable:
+            row.setCheckState(0, Qt.CheckState.Unchecked)
+        self._rows[key] = row
+
+    def show_standings(self, standings: dict[str, Standing]) -> None:
+        """Say in every row what becomes of its component."""
+        self._filling = True
+        self.standings = standings
+        for key, standing in standings.items():
+            row = self._rows.get(key)
+            if row is not None:
+                row.setToolTip(0, standing.tip)
+                told = f"{standing.words}, {self.note_of(standing)[0]}"
+                row.setData(0, Qt.ItemDataRole.AccessibleDescriptionRole, told)
+            if row is not None and row.flags() & Qt.ItemFlag.ItemIsUserCheckable:
+                row.setCheckState(0, Qt.CheckState.Checked if standing.dressed else Qt.CheckState.Unchecked)
+        self._filling = False
+        self.update_rows()
+
+    def update_rows(self) -> None:
+        """Paint the rows anew."""
+        port = self.tree.viewport()
+        if port is not None:
+            port.update()
+
+    def visible_ids(self) -> list[str]:
+        """Return the keys of the rows that are in sight, from the top."""
+        port = self.tree.viewport()
+        if port is None:
+            return []
+        area = port.rect()
+        rows = [(self.tree.visualItemRect(row), key) for key, row in self._rows.items()]
+        return [key for rect, key in sorted(rows, key=lambda r: r[0].y()) if rect.height() and rect.intersects(area)]
+
+    @staticmethod
+    def note_of(standing: Standing) -> tuple[str, str]:
+        """Return how many pairs fall short, in words, and the colour of these."""
+        if standing.short is None or not standing.dressed:
+            return "", "quiet"
+        return (f"{standing.short} short", "bad") if standing.short else ("✓", "good")
+
+    # Choosing
+
+    def current(self) -> str:
+        """Return the key of the chosen row, of the last one while a head has the keyboard; empty when there is none."""
+        item = self.tree.currentItem()
+        key = str(item.data(0, _ID) or "") if item is not None else ""
+        return key or (self._last if self._last in self._rows else "")
+
+    def row(self, key: str) -> QTreeWidgetItem | None:
+        """Return the row of a component or theme."""
+        return self._rows.get(key)
+
+    def choose(self, key: str) -> None:
+        """Choose a row; one that is folded away or narrowed out is brought to sight."""
+        row = self._rows.get(key)
+        if row is None:
+            return
+        if row.isHidden():
+            self.field.clear()
+        head = row.parent()
+        if head is not None:
+            head.setExpanded(True)
+        self.tree.setCurrentItem(row)
+
+    def _current_changed(self, item: QTreeWidgetItem | None) -> None:
+        if item is not None and not self._filling and item.data(0, _ID):
+            self._last = str(item.data(0, _ID))
+            self.chosen.emit(self._last)
+
+    def _clicked(self, item: QTreeWidgetItem) -> None:
+        if not item.data(0, _ID):
+            item.setExpanded(not item.isExpanded())
+
+    def _changed(self, item: QTreeWidgetItem) -> None:
+        if not self._filling and item.data(0, _ID):
+            self.ticked.emit(str(item.data(0, _ID)), item.checkState(0) == Qt.CheckState.Checked)
+
+    def _narrow(self, words: str) -> None:
+        """Hide the rows that do not have every word in title, kind, readers or files' names."""
+        wanted = words.lower().split()
+        found = {c.id: f"{c.title} {c.kind} {c.reads} {' '.join(c.programs)}".lower() for c in COMPONENTS}
+        for key, row in self._rows.items():
+            text = found.get(key, key.lower())
+            row.setHidden(not all(word in text for word in wanted))
+        if wanted:
+            self.tree.scrollToTop()
+        for name, head in self._heads.items():
+            shown = [head.child(i) for i in range(head.childCount())]
+            head.setHidden(all(row is None or row.isHidden() for row in shown))
+            if wanted:
+                head.setExpanded(True)
+            elif name == ELSEWHERE:
+                current = self.tree.currentItem()
+                head.setExpanded(current is not None and current.parent() is head)
+
+
+def _here(component: Component, presence: dict[str, Presence]) -> bool:
+    return presence[component.id].here
+
+
+class _Rows(QStyledItemDelegate):
+    """Paints heads and rows: tick, picture, title, what is written and when it shows, and how many pairs fall short."""
+
+    def __init__(self, list_: ComponentList, style: Style, picture_of: Callable[[str], QPixmap | None]) -> None:
+        super().__init__(list_)
+        self._list, self._style, self._picture_of = list_, style, picture_of
+
+    def sizeHint(self, _option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        """Return the size of a head or a row."""
+        return QSize(200, _LOW if index.data(_ID) else _HEAD_HIGH)
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        """Paint one."""
+        if painter is None:
+            return
+        painter.save()
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        if index.data(_ID):
+            self._row(painter, option, index)
+        else:
+            self._head(painter, option, index)
+        painter.restore()
+
+    def _head(self, p: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        box = QRectF(option.rect)
+        item = self._list.tree.itemFromIndex(index)
+        font = QFont(option.font)
+        font.setBold(True)
+        p.setFont(font)
+        p.setPen(self._style.c("quiet"))
+        p.drawText(box.adjusted(26, 6, -4, 0), Qt.AlignmentFlag.AlignVCenter, str(index.data()))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        arrow = QRectF(box.x() + 8, box.y() + 13, 11, 11)
+        if item is not None and not item.isExpanded():
+            p.translate(arrow.center())
+            p.rotate(-90)
+            p.translate(-arrow.center())
+        draw_icon(p, "down", arrow, self._style.c("quiet"))
+
+    def _row(self, p: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        key, s = str(index.data(_ID)), self._style
+        box = row_box(p, option, s)
+        standing = self._list.standings.get(key, Standing(False, None, "…"))
+        at = QRectF(option.rect).topLeft()
+        if index.data(Qt.ItemDataRole.CheckStateRole) is not None:
+            self._tick(p, _TICK.translated(at), standing.dressed)
+        picture = self._picture_of(key)
+        frame = _PICTURE.translated(at)
+        if picture is not None:
+            p.setOpacity(1.0 if standing.dressed else 0.55)
+            p.drawPixmap(frame, picture, QRectF(picture.rect()))
+            p.setOpacity(1.0)
+        p.setPen(QPen(s.c("edge"), 1))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRoundedRect(frame, 3, 3)
+        if picture is None:
+            draw_icon(p, "dress", QRectF(frame.center().x() - 8, frame.center().y() - 8, 16, 16), s.c("disabled"))
+        left, right = frame.right() + 9, box.right() - 8
+        note, kind = self._list.note_of(standing)
+        wide = p.fontMetrics().horizontalAdvance(note)
+        p.setPen(s.c(kind))
+        p.drawText(QRectF(right - wide, at.y() + 6, wide, 20), Qt.AlignmentFlag.AlignVCenter, note)
+        p.setPen(s.c("text" if standing.dressed else "quiet"))
+        room = right - left - wide - 6
+        title = p.fontMetrics().elidedText(str(index.data()), Qt.TextElideMode.ElideRight, round(room))
+        p.drawText(QRectF(left, at.y() + 6, room, 20), Qt.AlignmentFlag.AlignVCenter, title)
+        p.setPen(s.c("quiet"))
+        under = p.fontMetrics().elidedText(standing.words, Qt.TextElideMode.ElideMiddle, round(right - left))
+        p.drawText(QRectF(left, at.y() + 25, right - left, 19), Qt.AlignmentFlag.AlignVCenter, under)
+
+    def _tick(self, p: QPainter, box: QRectF, on: bool) -> None:
+        s = self._style
+        p.setPen(QPen(s.c("accent" if on else "edge"), 1))
+        p.setBrush(s.c("accent" if on else "raised"))
+        p.drawRoundedRect(box, 4, 4)
+        if on:
+            draw_icon(p, "tick", box.adjusted(2, 2, -2, -2), s.c("on_accent"), 4)
+
+    def editorEvent(self, event: object, model: object, option: QStyleOptionViewItem, index: QModelIndex) -> bool:
+        """Let a click on the tick, or the space key, change it."""
+        if index.data(Qt.ItemDataRole.CheckStateRole) is None:
+            return False
+        on_tick = (
+            isinstance(event, QMouseEvent)
+            and event.type() == QEvent.Type.MouseButtonRelease
+            and _TICK.adjusted(-8, -8, 6, 8).translated(QRectF(option.rect).topLeft()).contains(event.position())
+        )
+        pressed = isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Space
+        if on_tick or pressed:
+            item = self._list.tree.itemFromIndex(index)
+            if item is not None:
+                checked = item.checkState(0) == Qt.CheckState.Checked
+                item.setCheckState(0, Qt.CheckState.Unchecked if checked else Qt.CheckState.Checked)
+            return True
+        return False

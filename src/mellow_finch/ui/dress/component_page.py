@@ -1,0 +1,186 @@
+"""The page of one component: who reads it, whether this home has it, its roles and groups, its numbers, its files."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QCheckBox, QWidget
+
+from ...components.model import Component, Knob, Part, splits_of
+from ...components.shades import ROLE_KEY, roles_before
+from ...look.dressed import Dressed
+from ...look.edits import with_beside, with_group, with_knob, with_split
+from ...recolour.groups import KEEP, map_for, states_of
+from ...theme.layout import shown_targets
+from ..kit.parts import emptied, label, plain_column
+from ..kit.plain_slider import PlainSlider
+from ..kit.style import Style
+from ..model.document import Document
+from .component_list import EFFECTS
+from .group_list import GroupList, Row
+from .theme_page import group_row
+
+
+class KnobSlider(PlainSlider):
+    """A slider for a number of a component, in its own unit."""
+
+    def __init__(self, style: Style, knob: Knob) -> None:
+        super().__init__(style, knob.title, knob.low, knob.high)
+        self.knob = knob
+
+    def _words(self, value: float) -> str:
+        value = round(value / self.knob.step) * self.knob.step
+        return f"{value:g} {self.knob.unit}" if self.knob.unit else f"{value / self.knob.start:.0%}"
+
+
+class ComponentPage(QWidget):
+    """Shows a component in full; every change is one undoable step."""
+
+    def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._document, self._style = document, style
+        self._component: Component | None = None
+        column = plain_column(self, 8)
+        self.title = label("", "section")
+        self.reads = label("")
+        self.effect = label("", "quiet")
+        self.beside = QCheckBox("Keep my file, lay the new one beside it")
+        self.beside.setToolTip("The recoloured file gets the look's name, so that several variants stand side by side")
+        self.beside.toggled.connect(self._set_beside)
+        self._knobs_box = QWidget()
+        self._knobs = plain_column(self._knobs_box, 4)
+        self.sliders: dict[str, KnobSlider] = {}
+        self._gesture = document.gesture()
+        self.groups_title = label("", "section")
+        self.groups = GroupList(style)
+        self.groups.asked.connect(self._ask)
+        self.groups.split_asked.connect(self._split)
+        self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
+        self.files_title = label("What is written", "section")
+        self.files = label("", "quiet")
+        for widget in (
+            self.title,
+            self.reads,
+            self.effect,
+            self.beside,
+            self._knobs_box,
+            self.groups_title,
+            self.groups,
+            self.files_title,
+            self.files,
+        ):
+            column.addWidget(widget)
+
+    # Changing
+
+    def _owner(self) -> str:
+        assert self._component is not None
+        return self._component.id
+
+    def _ask(self, key: str, choice: str) -> None:
+        owner = self._owner()
+        words = "Give a role" if key.startswith(ROLE_KEY) else "Map a group of colours"
+        self._document.edit(words, lambda look: with_group(look, owner, key, choice))
+
+    def _split(self, key: str, apart: bool) -> None:
+        owner = self._owner()
+        whole = key if apart else key.rpartition("/")[0]
+        words = "Take a group apart" if apart else "Put a group together"
+        self._document.edit(words, lambda look: with_split(look, owner, whole, apart))
+
+    def _set_beside(self, on: bool) -> None:
+        owner = self._owner()
+        words = "Lay variants beside" if on else "Recolour in place"
+        self._document.edit(words, lambda look: with_beside(look, owner, on))
+
+    def _set_knob(self, knob: Knob, value: float) -> None:
+        owner = self._owner()
+        value = round(value / knob.step) * knob.step
+        self._gesture.edit(knob.title, lambda look: with_knob(look, owner, knob.id, value))
+
+    # Showing
+
+    def show_component(self, component: Component, dressed: Dressed) -> None:
+        """Show a component of a dressed look, also one that the look does not dress."""
+        other = self._component is None or self._component.id != component.id
+        self._component = component
+        document, look = self._document, dressed.look
+        self.title.setText(component.title)
+        self.reads.setText(component.reads + ".")
+        presence = document.present.get(component.id)
+        why = f"{presence.why}. " if presence is not None else ""
+        laid = "It is laid ready, never installed." if component.exported else f"It shows {EFFECTS[component.effect]}."
+        self.effect.setText(f"{why}{laid} {component.restart}")
+        self.beside.setVisible(component.rewrites and component.kind == "Widgets")
+        self.beside.blockSignals(True)
+        self.beside.setChecked(component.id in look.beside)
+        self.beside.blockSignals(False)
+        if other:
+            self._make_knobs(component)
+        for knob in component.knobs:
+            if not self.sliders[knob.id].slider.isSliderDown():
+                self.sliders[knob.id].show_value(look.knobs.get(f"{component.id}/{knob.id}", knob.start))
+        files = dressed.files.get(component.id, ())
+        groups = self._groups(component, dressed) if files else []
+        known = {r.key for r in groups}
+        rows = [*groups, *(r for r in self._roles(component, dressed) if files and r.key not in known)]
+        places = sum(r.places for r in groups)
+        found = f"{len(groups)} groups of colours in {places} place{'s' * (places != 1)}"
+        self.groups_title.setText(found if groups else f"{len(rows)} colours, by their roles")
+        for widget in (self.groups_title, self.groups):
+            widget.setVisible(bool(rows))
+        self.groups.show_rows(rows)
+        nothing = f"Nothing: this home has no {component.needs_file or 'use for it'}."
+        self.files.setText("\n".join(f"~/{f.path}" for f in files) or nothing)
+
+    def _make_knobs(self, component: Component) -> None:
+        emptied(self._knobs)
+        self.sliders = {}
+        for knob in component.knobs:
+            slider = KnobSlider(self._style, knob)
+            slider.began.connect(self._gesture.begin)
+            slider.moved.connect(lambda value, knob=knob: self._set_knob(knob, value))
+            self._knobs.addWidget(slider)
+            self.sliders[knob.id] = slider
+        self._knobs_box.setVisible(bool(component.knobs))
+
+    def _groups(self, component: Component, dressed: Dressed) -> list[Row]:
+        """Return the groups of a file that is recoloured."""
+        look, files = dressed.look, self._document.files
+        splits = splits_of(component.id, look.split)
+        subject = component.subject(files, splits) if component.subject is not None else None
+        if subject is None:
+            return []
+        colours = component.colours(look.scheme(), files) if component.colours is not None else look.colours
+        roles = look.choices_of(component.id)
+        chart = map_for(subject.groups, subject.spans, colours, roles)
+        targets = shown_targets(subject.groups, chart, colours, roles)
+        return [
+            group_row(g, targets[g.key], 1, roles, splits, tuple(states_of(g, subject.spans).items()))
+            for g in subject.groups
+        ]
+
+    def _roles(self, component: Component, dressed: Dressed) -> list[Row]:
+        """Return the roles and shades that a component's own files are made of."""
+        if component.colours is None or not component.roles:
+            return []
+        look = dressed.look
+        colours = component.colours(look.scheme(), self._document.files)
+        chosen = look.choices_of(component.id)
+        before = roles_before(component.parts, self._document.before.get(component.id, {}))
+        counts = _counts(component.parts)
+        rows = []
+        for role in component.roles:
+            key = ROLE_KEY + role
+            choice = chosen.get(key, "")
+            old, new = before.get(role, colours[role]), colours[role]
+            why, places = "as usual", counts.get(role, 1)
+            rows.append(Row(key, old, new, choice or role, why, places, 1, bool(choice), may_split=False))
+        return sorted(rows, key=lambda r: -r.places)
+
+
+def _counts(parts: tuple[Part, ...]) -> dict[str, int]:
+    out: dict[str, int] = {}
+    for part in parts:
+        for role in (part.text_role, part.fill_role, part.edge_role):
+            if role:
+                out[role] = out.get(role, 0) + 1
+    return out

@@ -1,0 +1,83 @@
+"""Dress as a whole: its panel, the themes brought along, and what the centre shows of the chosen one."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from ...components.catalogue import COMPONENT_BY_ID
+from ...look.dressed import either
+from ...wear.themes import theme_plan
+from ..kit.jobs import Jobs
+from ..kit.style import Style
+from ..model.document import Document
+from ..model.themes import ThemeDesk
+from ..model.wearing import WearDesk
+from ..stage.lay import PaintsOf, Seen
+from ..stage.staging import Staging
+from ..stage.thumbs import Thumbs
+from .changes import ChangesView
+from .panel import DressPanel
+from .pictures_beside import PicturesView
+
+
+class DressDesk(QObject):
+    """Puts the parts of Dress together; the window says when it is in sight."""
+
+    said = pyqtSignal(str)
+    trouble = pyqtSignal(str)
+    shown = pyqtSignal()  # what the centre is to show may be another thing now
+
+    def __init__(
+        self, document: Document, style: Style, jobs: Jobs, staging: Staging, wearing: WearDesk
+    ) -> None:  # fmt: skip
+        super().__init__()
+        self._document, self._staging, self._wearing = document, staging, wearing
+        self.themes = ThemeDesk(document, jobs)
+        self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
+        self.panel = DressPanel(document, style, self.themes, self.thumbs)
+        self.changes = ChangesView(style)
+        self.beside = PicturesView(style)
+        self.themes.trouble.connect(self.trouble)
+        self.themes.changed.connect(lambda _: self.shown.emit())
+        self.panel.view_changed.connect(lambda _: self.shown.emit())
+        self.panel.chosen.connect(self.shown)
+
+    def _paints_of(self, component: str) -> PaintsOf:
+        """Return what a small picture of a component is painted from: its own files, and the desktop around it."""
+        return either(self._document.dressed_with(component).paints, self._document.right_paints)
+
+    def _seen(self) -> Seen | None:
+        look = self._document.look
+        return self._staging.seen(look) if look is not None else None
+
+    def _wanted(self) -> list[str]:
+        known = COMPONENT_BY_ID
+        return [id_ for id_ in self.panel.list.visible_ids() if id_ in known] if self.panel.isVisible() else []
+
+    def take_theme(self, in_sight: bool) -> None:
+        """Let the stage show the chosen theme while Dress is in sight, and the home otherwise."""
+        path = self.panel.theme_path()
+        known = self.themes.known.get(path) if in_sight else None
+        self._document.in_view = self.panel.current().id if in_sight and not path else ""
+        self._document.themed = (known.before, known.after or known.before) if known is not None else ({}, {})
+
+    def view(self, stage: QWidget) -> QWidget:
+        """Return what the centre shows, filled anew: the stage, the changes of files, or pictures."""
+        if self.panel.view == "changes":
+            self.changes.show_changes(self.panel.changes())
+            return self.changes
+        if self.panel.view == "pictures":
+            self.beside.show_pictures(self.panel.pictures(), self.panel.surfaces())
+            return self.beside
+        return stage
+
+    def wear(self, path: str) -> None:
+        """Put a recoloured theme into the home, with a way back in Wear."""
+        known, look, home = self.themes.known.get(path), self._document.look, self._document.home
+        if known is None or known.outcome is None or look is None or home is None:
+            return
+        outcome, found, tone = known.outcome, known.theme.found, look.tone
+        name = outcome.name.replace("{", "{{").replace("}", "}}")
+        words = f"“{name}” is in the home, {{count}} files; Wear takes it off again."
+        self._wearing.wear(lambda: theme_plan(outcome, found, tone, home), words)

@@ -1,0 +1,260 @@
+"""Dress: every component and every theme that was brought along, what each gets, and its colours old beside new."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtGui import QPixmap
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QStackedWidget, QWidget
+
+from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from ...components.model import Component, OutFile, text_of
+from ...look.dressed import Dressed
+from ...look.edits import with_dressed
+from ...syntax.catalogue import Format, format_of
+from ..kit.parts import Panel, TabButton
+from ..kit.style import Style
+from ..model.document import Document
+from ..model.themes import ThemeDesk
+from ..stage.thumbs import Thumbs
+from .changes import Change
+from .component_list import EFFECTS, ComponentList, Standing
+from .component_page import ComponentPage
+from .group_list import GroupList
+from .pictures_beside import Picture, Surface, pictures_of
+from .theme_page import ThemePage
+
+_REST_MS = 150  # the rows follow a drag when the hand has rested for so long
+_TOLD = 8  # files that a row's tip names
+_VIEWS = (
+    ("stage", "Stage", "The desktop as it will be"),
+    ("changes", "Changes", "The lines of the files that change"),
+    ("pictures", "Pictures", "The pictures of a theme, old beside new"),
+)
+
+
+def _format(file: OutFile) -> Format | None:
+    """Return the format of a file that is written."""
+    return format_of(file.path, file.data[:4096].decode("utf-8", "replace"))
+
+
+class DressPanel(Panel):
+    """Lists the components and the themes; the chosen one is shown in full."""
+
+    view_changed = pyqtSignal(str)
+    chosen = pyqtSignal()  # another component or theme
+    folder_asked = pyqtSignal()
+    file_asked = pyqtSignal()
+
+    def __init__(
+        self, document: Document, style: Style, desk: ThemeDesk, thumbs: Thumbs, parent: QWidget | None = None
+    ) -> None:
+        super().__init__("Dress", "Untick what should stay as it is. Drop a theme of yours to recolour it too.", parent)
+        self._document, self._style, self._desk = document, style, desk
+        self._made: tuple[int, tuple[str, ...]] = (0, ())
+        self.view = "stage"
+        self._resting = QTimer(self)
+        self._resting.setSingleShot(True)
+        self._resting.timeout.connect(self.show_standings)
+        self.thumbs = thumbs
+        self._build_list()
+        thumbs.painted.connect(self.list.update_rows)
+        self._build_views()
+        self._pages = QStackedWidget()
+        self.page = ComponentPage(document, style)
+        self._pages.addWidget(self.page)
+        self.theme = ThemePage(document, style, desk)
+        self._pages.addWidget(self.theme)
+        self.column.addWidget(self._pages)
+        self.column.addStretch(1)
+        document.selected.connect(self._selected)
+        desk.opened.connect(self._opened)
+        desk.changed.connect(lambda path: self.refresh() if path == self.theme_path() else None)
+
+    # Building
+
+    def _build_list(self) -> None:
+        self.list = ComponentList(self._style, self._picture_of)
+        self.list.chosen.connect(lambda _: self._other())
+        self.list.ticked.connect(self._ticked)
+        bar = self.list.tree.verticalScrollBar()
+        if bar is not None:
+            bar.valueChanged.connect(lambda _: self._catch_up())
+        self.list.field.textChanged.connect(lambda _: self._catch_up())
+        self.column.addWidget(self.list)
+        self.bring = QPushButton("Bring a theme or file…")
+        self.bring.setToolTip("A theme's folder, an archive of themes, icons or pointers, or any configuration")
+        menu = QMenu(self.bring)
+        for words, signal in (("A file or an archive…", self.file_asked), ("A folder…", self.folder_asked)):
+            action = menu.addAction(words)
+            if action is not None:
+                action.triggered.connect(signal)
+        self.bring.setMenu(menu)
+        self.column.addWidget(self.bring)
+
+    def _build_views(self) -> None:
+        row = QHBoxLayout()
+        row.setSpacing(2)
+        group = QButtonGroup(self)
+        self.tabs: dict[str, TabButton] = {}
+        for name, words, tip in _VIEWS:
+            button = TabButton(words, tip)
+            button.clicked.connect(lambda _=False, name=name: self.show_view(name))
+            group.addButton(button)
+            row.addWidget(button)
+            self.tabs[name] = button
+        self.tabs["stage"].setChecked(True)
+        self.column.addLayout(row)
+
+    # What is chosen
+
+    def current(self) -> Component:
+        """Return the chosen component, the first of all while a theme is."""
+        return COMPONENT_BY_ID.get(self.list.current(), COMPONENTS[0])
+
+    def theme_path(self) -> str:
+        """Return the path of the chosen theme, empty while a component is chosen."""
+        look, chosen = self._document.look, self.list.current()
+        return chosen if look is not None and chosen in look.brought else ""
+
+    def choose(self, name: str) -> None:
+        """Choose a component by its id, or a theme by its path."""
+        self.list.choose(name)
+
+    @property
+    def groups(self) -> GroupList:
+        """Return the rows of the chosen component."""
+        return self.page.groups
+
+    def show_view(self, name: str) -> None:
+        """Show the stage, the changes or the pictures."""
+        self.view = name
+        self.tabs[name].setChecked(True)
+        self.view_changed.emit(name)
+
+    def _selected(self, _role: str, component: str, _part: str) -> None:
+        if not self.theme_path() and component:
+            self.choose(component)
+
+    def _opened(self, path: str) -> None:
+        self._fill()
+        self.choose(path)
+        self.refresh()
+
+    def _other(self) -> None:
+        self._desk.in_sight = self.theme_path()
+        self._desk.catch_up()
+        self.refresh()
+        self.chosen.emit()
+
+    def _ticked(self, name: str, wanted: bool) -> None:
+        look, component = self._document.look, COMPONENT_BY_ID.get(name)
+        if look is None or component is None:
+            return
+        here = self._document.present[name].here
+        words = f"{'Dress' if wanted else 'Leave out'} {component.title}"
+        self._document.edit(words, lambda now: with_dressed(now, name, wanted, here))
+
+    # Showing
+
+    def refresh(self) -> None:
+        """Show what the look gives every component and theme."""
+        look, dressed = self._document.look, self._document.dressed
+        if look is None or dressed is None:
+            return
+        self._fill()
+        self._resting.start(_REST_MS if self._document.dragging else 0)
+        self.thumbs.forget()
+        path = self.theme_path()
+        self._pages.setCurrentIndex(1 if path else 0)
+        if path:
+            self.theme.show_theme(path)
+        else:
+            component = self.current()
+            self.page.show_component(component, self._document.dressed_with(component.id))
+
+    def show_standings(self) -> None:
+        """Say in every row what becomes of its component: after the stage has shown the change, or a drag rests."""
+        dressed = self._document.dressed
+        if dressed is not None and self.isVisible():
+            self.list.show_standings(self._standings(dressed))
+
+    def _fill(self) -> None:
+        """Make the rows anew when the home or the themes that were brought are others."""
+        look = self._document.look
+        brought = look.brought if look is not None else ()
+        made = (id(self._document.present), brought)
+        if made != self._made and self._document.present:
+            self._made = made
+            self.list.fill(dict(self._document.present), brought)
+
+    def _standings(self, dressed: Dressed) -> dict[str, Standing]:
+        short: dict[str, int] = {}
+        for f in self._document.findings:
+            short[f.component] = short.get(f.component, 0) + (not f.passes)
+        out: dict[str, Standing] = {}
+        for component in COMPONENTS:
+            files = dressed.files.get(component.id)
+            shows = "laid ready" if component.exported else EFFECTS[component.effect]
+            count = len(files or ())
+            words = f"{count} file{'s' * (count != 1)} · {shows}" if count else "nothing to write here"
+            if files is None:
+                words = "left out" if self._document.present[component.id].here else component.kind
+            why = self._document.present[component.id].why
+            tip = "\n".join([f"{why}.", *(f"~/{file.path}" for file in (files or ())[:_TOLD])])
+            tip += f"\nand {count - _TOLD} more" if count > _TOLD else ""
+            out[component.id] = Standing(files is not None, short.get(component.id, 0) if count else None, words, tip)
+        for path in dressed.look.brought:
+            known = self._desk.known.get(path)
+            outcome = known.outcome if known is not None else None
+            waits = "not read yet" if self._desk.asks(path) else "being read …"
+            words = f"{outcome.changed} files recoloured" if outcome else waits
+            out[path] = Standing(True, len(outcome.short) if outcome else None, words, path)
+        return out
+
+    def _picture_of(self, key: str) -> QPixmap | None:
+        return self.thumbs.of(key)
+
+    def _catch_up(self) -> None:
+        self.thumbs.catch_up()
+
+    # What the centre shows
+
+    def changes(self) -> list[Change]:
+        """Return what changes in the files of the chosen component or theme."""
+        path, known = self.theme_path(), self._desk.known.get(self.theme_path())
+        if path:
+            if known is None or known.outcome is None:
+                return []
+            rows = []
+            for name, text in known.theme.texts.items():
+                fresh = known.outcome.fresh.get(name, text.text)
+                if fresh != text.text:
+                    rows.append(Change(name, text.text, fresh, text.format.scan))
+            return sorted(rows, key=lambda c: (c.name.count("!"), -len(c.after)))
+        component = self.current().id
+        files = self._document.dressed_with(component).files[component] if self._document.dressed is not None else ()
+        out: list[Change] = []
+        for file in (f for f in files if b"\0" not in f.data):  # pictures and archives have no lines
+            old, new = text_of(self._document.files, file.path), file.data.decode("utf-8", "replace")
+            form = _format(file)
+            if old != new:
+                out.append(Change(f"~/{file.path}", old, new, form.scan if form is not None else None))
+        return out
+
+    def pictures(self) -> list[Picture]:
+        """Return the redrawn pictures of the chosen theme."""
+        known = self._desk.known.get(self.theme_path())
+        if known is None or known.outcome is None:
+            return []
+        return pictures_of(known.theme, known.outcome)
+
+    def surfaces(self) -> list[Surface]:
+        """Return what the pictures lie on: the look's surfaces, and before it the theme's own where it has them."""
+        look, known = self._document.look, self._desk.known.get(self.theme_path())
+        if look is None:
+            return []
+        own = {role: colour for f in (known.theme.families if known else ()) for colour, role in reversed(f.leading)}
+        return [
+            Surface(title, own.get(role, look.colours[role]), look.colours[role])
+            for title, role in (("panel", "panel"), ("menu", "menu"), ("view", "view"))
+        ]

@@ -1,0 +1,273 @@
+"""The page of one theme that was brought along: what it holds, its groups, foreign words, and where it is written."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from pathlib import Path
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
+
+from ...colour.rgb import Rgba
+from ...look.edits import with_group, with_split, with_words
+from ...look.model import Look
+from ...recolour.groups import KEEP, Group, states_of
+from ...theme.account import Choices, Outcome
+from ...theme.drawings import LEAD
+from ...theme.kinds import counted
+from ...theme.layout import shown_targets
+from ...theme.model import Theme
+from ...theme.recolour import charts_of
+from ...theme.words import Word
+from ..kit.parts import emptied, label, plain_column
+from ..kit.style import Style
+from ..model.document import Document
+from ..model.themes import Brought, ThemeDesk
+from .group_list import GroupList, Row
+
+
+def theme_rows(theme: Theme, outcome: Outcome | None, look: Look, path: str) -> list[Row]:
+    """Return the groups of a theme as rows, the one with the most places first."""
+    choices = Choices(look.choices_of(path), look.words)
+    scheme = look.scheme()
+    charts = outcome.charts if outcome is not None else charts_of(theme, scheme, choices)
+    rows: list[Row] = []
+    for family, chart in zip(theme.families, charts, strict=True):
+        owners = [p for p in family.paths for _ in theme.texts[p].spans]
+        targets = shown_targets(family.groups, chart, scheme.colours, choices.roles)
+        for group in family.groups:
+            target = targets[group.key]
+            files = len({owners[i] for i in group.spans})
+            shades = tuple(states_of(group, family.spans).items()) if len(group.shades) < 40 else ()
+            rows.append(group_row(group, target, files, choices.roles, theme.splits, shades))
+    for lead in (g for g in outcome.groups if g.key == LEAD) if outcome is not None else ():
+        chosen = LEAD in choices.roles
+        role = lead.role or KEEP
+        rows.append(
+            Row(LEAD, lead.source, lead.target, role, lead.reason, lead.places, lead.files, chosen, may_split=False)
+        )
+    return sorted(rows, key=lambda r: -r.places)
+
+
+def group_row(
+    group: Group,
+    target: Rgba,
+    files: int,
+    roles: Mapping[str, str],
+    splits: frozenset[str],
+    shades: tuple[tuple[Rgba, str], ...] = (),
+) -> Row:
+    """Return a group as a row."""
+    chosen = roles.get(group.key, "")
+    parent = group.key.rpartition("/")[0]
+    split = parent in splits
+    return Row(
+        key=group.key,
+        old=group.anchor,
+        new=target,
+        role=chosen or group.role,
+        reason=group.reason,
+        places=group.places,
+        files=files,
+        chosen=bool(chosen),
+        split=split,
+        may_split=not group.sure and group.places > 1,
+        shades=shades,
+    )
+
+
+class WordsBox(QWidget):
+    """Words of another machine: what each is, and what is written instead, in every file at once."""
+
+    def __init__(self, document: Document) -> None:
+        super().__init__()
+        self._document = document
+        column = plain_column(self, 6)
+        self.title = label("", "section")
+        column.addWidget(self.title)
+        self._grid = QGridLayout()
+        self._grid.setColumnStretch(1, 1)
+        column.addLayout(self._grid)
+        self.fields: dict[str, QLineEdit] = {}
+        row = QHBoxLayout()
+        self.replace = QPushButton("Replace in every file")
+        self.replace.clicked.connect(self._replace)
+        self.leave = QPushButton("Leave them")
+        self.leave.clicked.connect(self._leave)
+        row.addWidget(self.replace)
+        row.addWidget(self.leave)
+        row.addStretch(1)
+        column.addLayout(row)
+        self._shown: tuple[Word, ...] = ()
+
+    def show_words(self, words: tuple[Word, ...], chosen: Mapping[str, str]) -> None:
+        """Show the words of a theme and what the look writes instead."""
+        self.setVisible(bool(words))
+        if words != self._shown:
+            self._shown = words
+            emptied(self._grid)
+            self.fields = {}
+            for i, word in enumerate(words):
+                told = label(f"{word.text}", wrap=False)
+                told.setToolTip(word.says + "\n" + "\n".join(f"{p}, line {n}" for p, n in word.places[:12]))
+                field = QLineEdit()
+                field.setAccessibleName(f"Instead of {word.text}")
+                field.setPlaceholderText("leave it")
+                field.setToolTip(word.says)
+                field.setText(word.instead)
+                self._grid.addWidget(told, i, 0)
+                self._grid.addWidget(field, i, 1)
+                self.fields[word.text] = field
+        here = [w.text for w in words]
+        done = [w for w in here if chosen.get(w)]
+        for text in done:
+            self.fields[text].setText(chosen[text])
+        places = sum(len(w.places) for w in words if w.text in done)
+        self.title.setText(
+            f"{len(done)} words replaced in {places} places"
+            if done
+            else f"{len(words)} word{'s' * (len(words) != 1)} of another machine"
+        )
+        self.leave.setVisible(bool(done))
+
+    def _replace(self) -> None:
+        fresh = {word: field.text().strip() for word, field in self.fields.items() if field.text().strip()}
+        look = self._document.look
+        if look is not None:
+            others = {k: v for k, v in look.words.items() if k not in self.fields}
+            self._document.edit("Replace words of another machine", lambda now: with_words(now, others | fresh))
+
+    def _leave(self) -> None:
+        look = self._document.look
+        if look is not None:
+            others = {k: v for k, v in look.words.items() if k not in self.fields}
+            self._document.edit("Leave words of another machine", lambda now: with_words(now, others))
+
+
+class ThemePage(QWidget):
+    """What is known and decided of one theme."""
+
+    save_asked = pyqtSignal(str)
+    wear_asked = pyqtSignal(str)
+
+    def __init__(self, document: Document, style: Style, desk: ThemeDesk) -> None:
+        super().__init__()
+        self._document, self._desk = document, desk
+        self.path = ""
+        column: QVBoxLayout = plain_column(self, 8)
+        self.holds = label("")
+        self.state = label("", "quiet")
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.stop = QPushButton("Stop")
+        self.stop.clicked.connect(lambda: desk.stop(self.path))
+        working = QHBoxLayout()
+        working.addWidget(self.progress, 1)
+        working.addWidget(self.stop)
+        self._working = QWidget()
+        self._working.setLayout(working)
+        working.setContentsMargins(0, 0, 0, 0)
+        buttons = QHBoxLayout()
+        self.wear = QPushButton("Put into the home")
+        self.wear.setProperty("main", True)
+        self.wear.clicked.connect(lambda: self.wear_asked.emit(self.path))
+        self.save = QPushButton("Save a copy…")
+        self.save.clicked.connect(lambda: self.save_asked.emit(self.path))
+        self.aside = QPushButton("Put aside")
+        self.aside.setToolTip("Take it out of the look; its files are not touched")
+        self.aside.clicked.connect(lambda: desk.put_aside(self.path))
+        self.read = QPushButton("Read it")
+        self.read.setToolTip("The look names it; nothing of it is read before you say so")
+        self.read.clicked.connect(lambda: desk.bring(Path(self.path)))
+        for button in (self.read, self.wear, self.save):
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        self.groups_title = label("", "section")
+        self.groups = GroupList(style)
+        self.groups.asked.connect(self._ask)
+        self.groups.split_asked.connect(self._split)
+        self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
+        self.words = WordsBox(document)
+        self.notes = label("", "quiet")
+        for widget in (self.holds, self.state, self._working):
+            column.addWidget(widget)
+        column.addLayout(buttons)
+        for widget in (self.words, self.groups_title, self.groups, self.notes):
+            column.addWidget(widget)
+        column.addWidget(self.aside)
+        column.addStretch(1)
+        desk.progressed.connect(self._progressed)
+
+    def _ask(self, key: str, choice: str) -> None:
+        path = self.path
+        self._document.edit("Map a group of colours", lambda look: with_group(look, path, key, choice))
+
+    def _split(self, key: str, apart: bool) -> None:
+        path = self.path
+        whole = key if apart else key.rpartition("/")[0]
+        words = "Take a group apart" if apart else "Put a group together"
+        self._document.edit(words, lambda look: with_split(look, path, whole, apart))
+
+    def _progressed(self, path: str, done: int, total: int, note: str) -> None:
+        if path == self.path:
+            self._working.setVisible(total > 0)
+            self.progress.setRange(0, max(1, total))
+            self.progress.setValue(done)
+            if note:
+                self.state.setText(f"{note} …")
+
+    def show_theme(self, path: str) -> None:
+        """Show what is known of a theme."""
+        self.path = path
+        look, brought = self._document.look, self._desk.known.get(path)
+        busy = self._desk.busy(path)
+        self._working.setVisible(busy)
+        ready = self._desk.up_to_date(path)
+        asks = self._desk.asks(path)
+        self.read.setVisible(asks)
+        self.wear.setVisible(not asks)
+        self.save.setVisible(not asks)
+        self.save.setEnabled(ready)
+        self.wear.setEnabled(ready and self._document.home is not None)
+        if look is None or brought is None:
+            self.holds.setText(path if asks else Path(path).name)
+            unread = "The look names this. It has not been read." if asks else "It cannot be read any more."
+            self.state.setText("Being read …" if busy else unread)
+            self.words.hide()
+            self.groups.hide()
+            self.groups_title.hide()
+            self.notes.hide()
+            return
+        theme = brought.theme
+        kinds = [f"{kind}{f' ({n})' if n > 1 else ''}" for kind, n in counted(theme.found)]
+        self.holds.setText(", ".join(kinds) or "Files of a known format")
+        self.holds.setVisible(True)
+        if not busy:
+            self.state.setText(_state_words(brought))
+        rows = theme_rows(theme, brought.outcome, look, path)
+        literals = sum(r.places for r in rows)
+        self.groups_title.setText(f"{len(rows)} groups of colours in {literals} places")
+        self.groups_title.setVisible(bool(rows))
+        self.groups.setVisible(bool(rows))
+        self.groups.show_rows(rows)
+        self.words.show_words(brought.words, look.words)
+        notes = brought.outcome.notes if brought.outcome is not None else ()
+        self.notes.setText("\n".join(notes))
+        self.notes.setVisible(bool(notes))
+
+
+def _state_words(brought: Brought) -> str:
+    outcome = brought.outcome
+    if outcome is None:
+        return "Not recoloured yet."
+    changed = sum(f.replaced for f in outcome.files)
+    files = sum(f.replaced > 0 for f in outcome.files)
+    words = [f"{changed} literals in {files} file{'s' * (files != 1)} change"]
+    if outcome.pictures:
+        words.append(f"{len(outcome.pictures)} pictures are redrawn")
+    if outcome.rules:
+        words.append(f"{outcome.rules} rules are added at the ends of its sheets")
+    if brought.theme.sheets:
+        short = len(outcome.short)
+        words.append(f"{short} pairs still fall short" if short else "every pair can be read")
+    return ", ".join(words) + "."

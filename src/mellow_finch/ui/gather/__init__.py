@@ -1,0 +1,1 @@
+"""Gather: bringing colours in."""

@@ -1,0 +1,207 @@
+"""Gather in the window: its panel and views, the home's pictures, readings as small desktops, eyedroppers."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QWidget
+
+from ...colour.rgb import Rgba
+from ...demo.build import demo_pictures
+from ...look.model import Look
+from ...palette.roles import ROLE_BY_ID
+from ...palette.spoken import nearest_role
+from ...picture.load import load_picture
+from ..kit.jobs import JobProgress, Jobs
+from ..kit.style import Style
+from ..model.document import Document
+from ..model.gathered import image_of
+from ..model.opening import Card, Opening
+from ..stage.staging import Staging
+from .contact_sheet import ContactSheet
+from .panel import GatherPanel
+from .picture_view import PictureView
+
+CARD_WIDTH = 300
+_BANDS = ("window", "view", "header", "panel", "control", "selection", "accent", "link", "warning", "error")
+_TOLD = ("picture", "readings", "thumbnails", "toned", "portal")
+
+
+class GatherDesk(QObject):
+    """Connects what brings colours in with what shows it."""
+
+    trouble = pyqtSignal(str)
+    said = pyqtSignal(str)
+
+    def __init__(
+        self, document: Document, style: Style, jobs: Jobs, opening: Opening, picture: PictureView, staging: Staging
+    ) -> None:
+        super().__init__()
+        self._document, self._jobs, self._opening, self._staging = document, jobs, opening, staging
+        self.picture = picture
+        self.panel = GatherPanel(style)
+        self.sheet = ContactSheet(style)
+        self.cards: list[tuple[Look, QImage]] = []
+        self._connect()
+        self._cards_old = False  # whether the starting points were drawn for another tone, temper or pins
+
+    def _connect(self) -> None:
+        o, g = self._opening, self.panel.picture
+        self.picture.dropped.connect(o.open_paths)
+        self.sheet.dropped.connect(o.open_paths)
+        self.picture.taken.connect(o.add_pin)
+        self.picture.swatch_pointed.connect(self.swatch_pointed)
+        g.picture_asked.connect(o.open_path)
+        g.picture_added.connect(lambda path: o.add_paths([path]))
+        g.reading_chosen.connect(o.choose_reading)
+        g.dropper_asked.connect(self.picture.set_dropper)
+        g.stop_asked.connect(o.stop)
+        g.named_asked.connect(o.read_named_pictures)
+        g.swatch_pointed.connect(self.picture.light)
+        g.accent_asked.connect(o.lead_by)
+        g.pin_removed.connect(o.remove_pin)
+        g.weights_chosen.connect(o.set_weights)
+        g.placed.connect(o.place)
+        s = self.panel.schemes
+        s.scheme_chosen.connect(o.open_scheme)
+        s.worn_asked.connect(o.open_worn)
+        m = self.panel.match
+        m.stop_asked.connect(o.stop)
+        m.picture_asked.connect(o.open_path)
+        m.strength_moved.connect(o.preview_tone)
+        o.busy.connect(g.show_busy)
+        o.shown.connect(self.show_source)
+        o.readings_ready.connect(self._show_readings)
+        o.problems.connect(self._show_problems)
+        o.ranked.connect(m.add)
+        o.rank_done.connect(m.show_ranked)
+        o.rank_progress.connect(m.show_progress)
+        o.toned.connect(self.picture.show_toned)
+        self._jobs.progressed.connect(self._progressed)
+
+    def _progressed(self, key: str, done: int, total: int, note: str) -> None:
+        if key == "folder":
+            self._opening.rank_progress.emit(done, total)
+        elif key in _TOLD:
+            self.panel.picture.show_busy(f"{note} …")
+
+    def offer_pictures_of(self, home: Path) -> None:
+        """Offer the pictures of a home, if it is the demo's."""
+        pictures = demo_pictures(home)
+        page = self.panel.picture
+        if not pictures or page.own_row.count():
+            return
+
+        def thumbnails(progress: JobProgress) -> list[QImage]:
+            images = []
+            for i, path in enumerate(pictures):
+                progress.report(i, len(pictures), "Looking for pictures")
+                images.append(image_of(load_picture(path, 200).pixels))
+            return images
+
+        def offer(images: list[QImage]) -> None:
+            page.show_busy("")
+            page.offer_pictures(pictures, images)
+
+        self._jobs.start("thumbnails", thumbnails, offer, lambda e: self.trouble.emit(str(e)))
+
+    def _show_readings(self, rows: list[Card]) -> None:
+        opened = self._opening.opened
+        if opened is None:
+            return
+        image = opened.lead.image
+        self.cards = [(fresh, self._staging.desktop(fresh, image, paints, CARD_WIDTH)) for fresh, paints in rows]
+        readings = self._opening.readings
+        cards = [(r.title, r.note, shown) for r, (_, shown) in zip(readings, self.cards, strict=True)]
+        self.panel.picture.show_readings(cards, self._opening.reading_in_force())
+
+    def _show_problems(self, name: str, problems: object) -> None:
+        self.panel.schemes.show_problems(name, problems)  # type: ignore[arg-type]
+        self.panel.show_page("schemes")
+
+    def swatch_pointed(self, swatch: int) -> None:
+        """Mark the swatch whose area is pointed at, and say what it is."""
+        self.panel.picture.light(swatch)
+        look = self._document.look
+        shown = self._opening.known.get(look.source) if look is not None else None
+        if shown is not None and 0 <= swatch < len(shown.swatches):
+            row = shown.swatches[swatch]
+            self.said.emit(f"Swatch {row.colour.hex}, {row.share:.1%} of the picture")
+
+    def follow(self, old: Look | None, new: Look, in_sight: bool) -> None:
+        """Bring what Gather shows up to date after a change; in_sight: whether it is the step in force."""
+        if old is None:
+            self.panel.schemes.buttons["export"].setEnabled(True)
+        sources = (new.source, new.pictures, new.pins, new.placement, new.origin)
+        if old is None or (old.source, old.pictures, old.pins, old.placement, old.origin) != sources:
+            self.show_source()
+        if old is not None and (old.tone, old.pins, old.temper) != (new.tone, new.pins, new.temper):
+            self._cards_old = True
+        if old is None or (old.recipe, old.origin) != (new.recipe, new.origin):
+            self.panel.picture.choose_reading(self._opening.reading_in_force())
+        if in_sight:
+            self.come_in_sight()
+
+    def come_in_sight(self) -> None:
+        """Bring fits and starting points up to date, which wait while Gather is out of sight."""
+        look, opened = self._document.look, self._opening.opened
+        if look is None or opened is None:
+            return
+        self.panel.picture.field.show_colours(opened.gathering.common, look.colours["accent"])
+        self.panel.picture.show_fits(opened, dict(look.colours))
+        if len(opened.pictures) > 1:
+            self.sheet.show_opened(opened, look.colours)
+        if self._cards_old:
+            self._cards_old = False
+            self._opening.offer_readings()
+
+    def show_source(self) -> None:
+        """Show the pictures of the look, or what its colours come from where it has none."""
+        look = self._document.look
+        if look is None:
+            return
+        shown = self._opening.source_shown(look)
+        self.panel.picture.show_named(self._opening.waits_for_leave(look))
+        self.picture.show_picture(shown)
+        self.picture.show_placement(look.placement)
+        self.picture.show_origin(look.origin or look.name, tuple(look.colours[r] for r in _BANDS))
+        self.panel.schemes.show_origin(look.origin)
+        self.panel.match.strength.show_value(0.0)
+        self.panel.match.save_button.setEnabled(False)
+        self._staging.stage.set_picture(shown.image if shown is not None else None)
+        opened = self._opening.opened
+        if opened is not None and shown is not None:
+            g = self.panel.picture
+            g.show_opened(opened, look.pins, look.colours["accent"], look.placement)
+            g.show_members(opened, dict(look.colours))
+            self.sheet.show_opened(opened, look.colours)
+            several = len(opened.pictures) > 1
+            one = f"{shown.path.name}, {shown.width} × {shown.height}"
+            self.panel.under.setText(f"{len(opened.pictures)} pictures" if several else one)
+        if look.origin:
+            self.panel.under.setText(look.origin)
+
+    def view(self) -> QWidget:
+        """Return what the window's middle shows at Gather: the picture, or several side by side."""
+        look = self._document.look
+        return self.sheet if look is not None and len(look.pictures) > 1 else self.picture
+
+    def start_words(self, look: Look) -> str:
+        """Return what a look starts from, for the step track."""
+        if look.pins:
+            return f"{len(look.pins)} pin{'s' * (len(look.pins) != 1)}"
+        if look.origin:
+            kind = look.origin.partition(" ")[0].lower()
+            return {"scheme": "a scheme", "theme": "a theme"}.get(kind, "a palette")
+        several = sum(m.weight > 0 for m in look.pictures)
+        return f"{several} pictures" if several > 1 else "1 picture" if look.source else "a palette"
+
+    def name_colour(self, colour: Rgba) -> str:
+        """Return the role that a colour of the screen is nearest to, in words."""
+        look = self._document.look
+        if look is None:
+            return ""
+        role, distance = nearest_role(colour, look.colours)
+        return f"{'is' if distance < 0.004 else 'near'} {ROLE_BY_ID[role].title}"

@@ -1,0 +1,87 @@
+"""Gather, without a picture: schemes that ship, palette files, and themes that exist already."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
+
+from ...look.ready import READY
+from ...syntax.spans import Problem
+from ..kit.parts import label, plain_column
+from ..kit.style import Style
+from .reading_card import SchemeCard
+
+_MOST_PROBLEMS = 12
+
+
+class SchemesPage(QWidget):
+    """Says what the person wants; the window does it."""
+
+    scheme_chosen = pyqtSignal(str)
+    import_asked = pyqtSignal()
+    export_asked = pyqtSignal()
+    theme_asked = pyqtSignal()
+    worn_asked = pyqtSignal()
+
+    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        column = plain_column(self, 6)
+        column.addWidget(label("A file of your own", "section"))
+        grid = QGridLayout()
+        grid.setSpacing(6)
+        self.buttons: dict[str, QPushButton] = {}
+        for i, (name, words, tip, signal) in enumerate(
+            (
+                ("import", "Import palette…", "Take the colours of a palette file", self.import_asked),
+                ("export", "Export palette…", "Write this look's colours as a palette file", self.export_asked),
+                (
+                    "theme",
+                    "From a theme…",
+                    "Read a theme's colours in their roles, then change some",
+                    self.theme_asked,
+                ),
+                ("worn", "From what is worn", "Read the colours this home wears now", self.worn_asked),
+            )
+        ):
+            button = QPushButton(words)
+            button.setToolTip(tip)
+            button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            button.clicked.connect(signal)
+            grid.addWidget(button, i // 2, i % 2)
+            self.buttons[name] = button
+        self.buttons["export"].setEnabled(False)
+        column.addLayout(grid)
+        self.problem_title = label("", "bad")
+        self.problem_list = label("", "quiet")
+        column.addWidget(self.problem_title)
+        column.addWidget(self.problem_list)
+        column.addWidget(label("Schemes from the marsh", "section"))
+        cards = QGridLayout()
+        cards.setSpacing(4)
+        self.cards: dict[str, SchemeCard] = {}
+        for i, scheme in enumerate(READY):
+            card = SchemeCard(style, scheme)
+            card.clicked.connect(lambda _=False, name=scheme.id: self.scheme_chosen.emit(name))
+            cards.addWidget(card, i // 2, i % 2)
+            self.cards[scheme.id] = card
+        column.addLayout(cards)
+        self.show_problems("", ())
+
+    def show_origin(self, origin: str) -> None:
+        """Mark the scheme that the look comes from."""
+        for scheme in READY:
+            self.cards[scheme.id].setChecked(origin == f"Scheme {scheme.title}")
+
+    def show_problems(self, name: str, problems: Sequence[Problem]) -> None:
+        """List what could not be read of a file, each with its line."""
+        self.problem_title.setVisible(bool(problems))
+        self.problem_list.setVisible(bool(problems))
+        if problems:
+            count = len(problems)
+            self.problem_title.setText(f"{name}: {count} line{'s' * (count != 1)} could not be read")
+            rows = [f"Line {p.line}: {p.message}" for p in problems[:_MOST_PROBLEMS]]
+            self.problem_list.setText(
+                "\n".join(rows) + (f"\n… and {count - len(rows)} more." if count > len(rows) else "")
+            )

@@ -1,0 +1,139 @@
+"""Work off the window's thread: one small place where threads and the window meet."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+
+from ...errors import Cancelled, FinchError
+
+
+class _Told(QObject):
+    done = pyqtSignal(str, int, object)
+    failed = pyqtSignal(str, int, object)
+    progressed = pyqtSignal(str, int, int, int, str)
+    gave = pyqtSignal(str, int, object)
+
+
+class JobProgress:
+    """Progress that is told to the window, and that ends cancelled work."""
+
+    def __init__(self, told: _Told, key: str, number: int) -> None:
+        self._told, self._key, self._number = told, key, number
+        self.cancelled = threading.Event()
+
+    def report(self, done: int, total: int, note: str) -> None:
+        """Tell the window; raise Cancelled when the work is not wanted any more."""
+        if self.cancelled.is_set():
+            raise Cancelled("Stopped.")
+        self._told.progressed.emit(self._key, self._number, done, total, note)
+
+    def give(self, part: object) -> None:
+        """Hand a part of the result to the window before the whole is done."""
+        if not self.cancelled.is_set():
+            self._told.gave.emit(self._key, self._number, part)
+
+
+class _Running(NamedTuple):
+    """A job under way, and who wants to hear of it."""
+
+    number: int
+    progress: JobProgress
+    on_done: Callable[[Any], None]
+    on_failed: Callable[[Exception], None]
+    on_part: Callable[[Any], None] | None
+
+
+class Jobs(QObject):
+    """Starts work by key; the newest job of a key wins and results of older ones are dropped."""
+
+    progressed = pyqtSignal(str, int, int, str)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._pool = QThreadPool(self)
+        self._told = _Told()
+        self._told.done.connect(self._on_done)
+        self._told.failed.connect(self._on_failed)
+        self._told.progressed.connect(self._on_progress)
+        self._told.gave.connect(self._on_part)
+        self._running: dict[str, _Running] = {}
+        self._number = 0
+        self._closed = False
+
+    def start(
+        self,
+        key: str,
+        work: Callable[[JobProgress], Any],
+        on_done: Callable[[Any], None],
+        on_failed: Callable[[Exception], None],
+        on_part: Callable[[Any], None] | None = None,
+    ) -> None:
+        """Run work(progress) in a thread, then on_done(result) or on_failed(error) in the window's.
+
+        on_part gets what the work gives by progress.give while it runs.
+        """
+        if self._closed:
+            return
+        self.cancel(key)
+        self._number += 1
+        number = self._number
+        progress = JobProgress(self._told, key, number)
+        self._running[key] = _Running(number, progress, on_done, on_failed, on_part)
+
+        def run() -> None:
+            try:
+                result = work(progress)
+            except Exception as error:
+                self._told.failed.emit(key, number, error)
+            else:
+                self._told.done.emit(key, number, result)
+
+        self._pool.start(run)
+
+    def cancel(self, key: str) -> None:
+        """Stop a job; its result will be dropped."""
+        if key in self._running:
+            self._running.pop(key).progress.cancelled.set()
+
+    def stop(self, key: str) -> None:
+        """Stop a job, and let it tell on_failed by Cancelled how it ended."""
+        if key in self._running:
+            self._running[key].progress.cancelled.set()
+
+    def running(self, key: str) -> bool:
+        """Tell whether a job of a key is under way."""
+        return key in self._running
+
+    def _on_done(self, key: str, number: int, result: object) -> None:
+        if key in self._running and self._running[key].number == number:
+            self._running.pop(key).on_done(result)
+
+    def _on_part(self, key: str, number: int, part: object) -> None:
+        row = self._running.get(key)
+        if row is not None and row.number == number and row.on_part is not None:
+            row.on_part(part)
+
+    def _on_failed(self, key: str, number: int, error: Exception) -> None:
+        if key not in self._running or self._running[key].number != number:
+            return
+        row = self._running.pop(key)
+        if isinstance(error, Cancelled) and not row.progress.cancelled.is_set():
+            return
+        if not isinstance(error, FinchError):
+            raise error
+        row.on_failed(error)
+
+    def _on_progress(self, key: str, number: int, done: int, total: int, note: str) -> None:
+        if key in self._running and self._running[key].number == number:
+            self.progressed.emit(key, done, total, note)
+
+    def shut_down(self) -> None:
+        """Cancel everything, wait a little for it to end, and start nothing more."""
+        self._closed = True
+        for key in list(self._running):
+            self.cancel(key)
+        self._pool.waitForDone(3000)

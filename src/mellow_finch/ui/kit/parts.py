@@ -1,0 +1,314 @@
+"""Small things that every panel is made of."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLayout,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QStackedWidget,
+    QStyle,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ...colour.rgb import Rgba
+from ...errors import shown
+from .style import Style, qcolor
+
+
+class PlainLabel(QLabel):
+    """A label that spells control characters out: names in it come from files."""
+
+    def setText(self, words: str | None) -> None:
+        """Show words."""
+        super().setText(shown(words or ""))
+
+
+def label(words: str = "", kind: str = "", wrap: bool = True) -> QLabel:
+    """Return a label; kind is one of the style's: title, section, quiet, bad, good."""
+    made = PlainLabel()
+    made.setText(words)
+    made.setProperty("kind", kind)
+    made.setWordWrap(wrap)
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    return made
+
+
+def set_kind(made: QLabel, kind: str) -> None:
+    """Give a label another kind."""
+    if made.property("kind") != kind:
+        made.setProperty("kind", kind)
+        style = made.style()
+        if style is not None:
+            style.unpolish(made)
+            style.polish(made)
+
+
+def row_box(painter: QPainter, option: QStyleOptionViewItem, style: Style) -> QRectF:
+    """Return where a row of a list is drawn, marked first when it is chosen."""
+    box = QRectF(option.rect).adjusted(2, 1, -2, -1)
+    if option.state & QStyle.StateFlag.State_Selected:
+        painter.setPen(QPen(style.c("accent"), 2))
+        painter.setBrush(style.c("pressed"))
+        painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 5, 5)
+    return box
+
+
+def take_files(event: QDragEnterEvent | None) -> None:
+    """Take what is dragged over a widget if it is files."""
+    data = event.mimeData() if event is not None else None
+    if event is not None and data is not None and data.hasUrls():
+        event.acceptProposedAction()
+
+
+def dropped_files(event: QDropEvent | None) -> list[str]:
+    """Return the paths of the files that were dropped."""
+    data = event.mimeData() if event is not None else None
+    return [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
+
+
+class DropTarget(QWidget):
+    """Something that files can be dropped on."""
+
+    dropped = pyqtSignal(object)  # the paths of files
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setAcceptDrops(True)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take files."""
+        take_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Tell which files were dropped."""
+        paths = dropped_files(event)
+        if paths:
+            self.dropped.emit(paths)
+
+
+def plain_column(widget: QWidget, spacing: int) -> QVBoxLayout:
+    """Give a page a column that begins at its very edges."""
+    column = QVBoxLayout(widget)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(spacing)
+    return column
+
+
+def emptied(layout: QLayout) -> None:
+    """Take everything out of a layout and let it go."""
+    while layout.count():
+        item = layout.takeAt(0)
+        if item is None:
+            continue
+        widget, inner = item.widget(), item.layout()
+        if widget is not None:
+            widget.setParent(None)
+            widget.deleteLater()
+        elif inner is not None:
+            emptied(inner)
+
+
+def _scrolling() -> tuple[QScrollArea, QVBoxLayout]:
+    """Return an area that scrolls up and down, and the column inside it."""
+    inside = QWidget()
+    column = QVBoxLayout(inside)
+    column.setContentsMargins(0, 0, 10, 0)
+    column.setSpacing(8)
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setWidget(inside)
+    area.viewport().setAutoFillBackground(False)  # type: ignore[union-attr]
+    inside.setAutoFillBackground(False)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    return area, column
+
+
+class _Framed(QWidget):
+    """A title and a line under it, then what a panel holds, then a foot that stays in sight."""
+
+    def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.outer = QVBoxLayout(self)
+        self.outer.setContentsMargins(16, 14, 4, 12)
+        self.outer.setSpacing(8)
+        self.outer.addWidget(label(title, "title"))
+        self.under = label(under, "quiet")
+        self.under.setContentsMargins(0, 0, 12, 0)
+        self.outer.addWidget(self.under)
+        self.foot = QVBoxLayout()
+        self.foot.setContentsMargins(0, 0, 12, 0)
+
+
+class Panel(_Framed):
+    """The right-hand side of one step: a title, a line under it, and a column of things that scrolls."""
+
+    def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
+        super().__init__(title, under, parent)
+        area, self.column = _scrolling()
+        self.outer.addWidget(area, 1)
+        self.outer.addLayout(self.foot)
+
+
+class TabButton(QPushButton):
+    """One tab of a row; the arrow keys go to its neighbours."""
+
+    def __init__(self, words: str, tip: str) -> None:
+        super().__init__(words)
+        self.setCheckable(True)
+        self.setProperty("tab", True)
+        self.setToolTip(tip)
+        self.setAccessibleName(f"{words}: {tip}")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Go to the tab before or after."""
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0) if event is not None else 0
+        group = self.group()
+        if not step or group is None:
+            super().keyPressEvent(event)
+            return
+        buttons = group.buttons()
+        other = buttons[(buttons.index(self) + step) % len(buttons)]
+        other.setFocus()
+        other.click()
+
+
+class PagedPanel(_Framed):
+    """A panel of several pages, one of them in sight, chosen by a row of tabs."""
+
+    page_changed = pyqtSignal(str)
+
+    def __init__(
+        self, title: str, under: str, pages: Sequence[tuple[str, str, str]], parent: QWidget | None = None
+    ) -> None:
+        """pages: id, words and tip of each."""
+        super().__init__(title, under, parent)
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 12, 0)
+        row.setSpacing(2)
+        self._group = QButtonGroup(self)
+        self._stack = QStackedWidget()
+        self.tabs: dict[str, TabButton] = {}
+        self.columns: dict[str, QVBoxLayout] = {}
+        for name, words, tip in pages:
+            button = TabButton(words, tip)
+            button.clicked.connect(lambda _=False, name=name: self.show_page(name))
+            self._group.addButton(button)
+            row.addWidget(button)
+            self.tabs[name] = button
+            area, column = _scrolling()
+            self._stack.addWidget(area)
+            self.columns[name] = column
+        self.outer.addLayout(row)
+        self.outer.addWidget(self._stack, 1)
+        self.outer.addLayout(self.foot)
+        self.page = pages[0][0]
+        self.tabs[self.page].setChecked(True)
+
+    def show_page(self, name: str) -> None:
+        """Bring a page in sight."""
+        self.tabs[name].setChecked(True)
+        self._stack.setCurrentIndex(list(self.tabs).index(name))
+        if name != self.page:
+            self.page = name
+            self.page_changed.emit(name)
+
+
+class Bar(QWidget):
+    """A figure of 0..100 as a bar, its number beside it."""
+
+    def __init__(self, style: Style, value: float, name: str) -> None:
+        super().__init__()
+        self._style, self._value, self._name = style, value, name
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.set_value(value)
+
+    def sizeHint(self) -> QSize:
+        """Return a low, wide size."""
+        return QSize(90, 16)
+
+    def set_value(self, value: float) -> None:
+        """Show another figure."""
+        self._value = value
+        self.setAccessibleName(f"{self._name}: {value:.0f} of 100")
+        self.setToolTip(f"{self._name}: {value:.0f} of 100")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the bar."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        words = f"{self._value:.0f}"
+        box = QRectF(0.5, (self.height() - 8) / 2, self.width() - 31, 8)
+        p.setPen(QPen(self._style.c("edge"), 1))
+        p.setBrush(self._style.c("sunken"))
+        p.drawRoundedRect(box, 4, 4)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(self._style.c("accent"))
+        share = min(1.0, max(0.0, self._value / 100))
+        p.drawRoundedRect(QRectF(box.x(), box.y(), max(8.0, box.width() * share), 8), 4, 4)
+        p.setPen(self._style.c("text"))
+        p.drawText(
+            QRectF(box.right() + 4, 0, 26, self.height()),
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            words,
+        )
+
+
+class SwatchButton(QAbstractButton):
+    """A colour that can be clicked, with an outline that shows on any surround."""
+
+    hovered = pyqtSignal(bool)
+
+    def __init__(
+        self, style: Style, colour: Rgba, name: str, size: QSize | None = None, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self._style, self.colour = style, colour
+        self._size = size or QSize(30, 30)
+        self._lit = False
+        self.setAccessibleName(name)
+        self.setToolTip(name)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        """Return the size it was made with."""
+        return self._size
+
+    def set_colour(self, colour: Rgba) -> None:
+        """Show another colour."""
+        if colour != self.colour:
+            self.colour = colour
+            self.update()
+
+    def set_lit(self, on: bool) -> None:
+        """Mark the swatch as the one that is pointed at elsewhere."""
+        if on != self._lit:
+            self._lit = on
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the swatch."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        strong = self._lit or self.hasFocus() or self.isChecked() or self.underMouse()
+        width = 3 if self._lit else 2 if strong else 1
+        p.setPen(QPen(self._style.c("text" if strong else "edge"), width))
+        p.setBrush(qcolor(self.colour))
+        p.drawRoundedRect(QRectF(self.rect()).adjusted(1.5, 1.5, -1.5, -1.5), 5, 5)

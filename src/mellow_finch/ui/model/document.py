@@ -1,0 +1,263 @@
+"""The one look that the window holds, its undo stack, and everything that follows from it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QUndoCommand, QUndoStack
+
+from ...components.catalogue import COMPONENTS
+from ...components.model import Files, NoFiles, Paints, SteadyFiles
+from ...components.presence import Presence, presence_of
+from ...errors import FinchError
+from ...look.dressed import Dressed, as_it_is, dress, either
+from ...look.model import Look
+from ...palette.roles import ROLE_BY_ID
+from ...proof.proof import Finding, prove
+from ...session.programs import programs_of
+from ...wear.history import History
+from ...wear.places import history_folder
+from ...wear.plan import own_files
+
+
+class ReplaceLook(QUndoCommand):
+    """One undoable step: one look gives way to another."""
+
+    def __init__(self, document: Document, text: str, old: Look, new: Look, merge: int) -> None:
+        super().__init__(text)
+        self._document, self.old, self.new, self._merge = document, old, new, merge
+
+    def id(self) -> int:
+        """Return the gesture this step belongs to, -1 for one that stands alone."""
+        return self._merge
+
+    def redo(self) -> None:
+        """Show the new look."""
+        self._document.show(self.new)
+
+    def undo(self) -> None:
+        """Show the old look."""
+        self._document.show(self.old)
+
+    def mergeWith(self, other: QUndoCommand | None) -> bool:
+        """Take over the later step of the same gesture."""
+        if not isinstance(other, ReplaceLook):
+            return False
+        self.new = other.new
+        if self.new == self.old:
+            self.setObsolete(True)
+        return True
+
+
+class State(NamedTuple):
+    """A state of the look, and what led to it in words."""
+
+    words: str
+    look: Look
+
+
+class Document(QObject):
+    """Holds the look; `edit` is the only way to change it. Widgets listen and hold no state of their own."""
+
+    changed = pyqtSignal(object, object)  # old and new look, or None
+    selected = pyqtSignal(str, str, str)  # role, component, part key
+    trouble = pyqtSignal(str)  # a sentence for the person
+    home_changed = pyqtSignal()
+    beside_changed = pyqtSignal()
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.stack = QUndoStack(self)
+        self.look: Look | None = None
+        self.home: Path | None = None
+        self.files: Files = NoFiles()
+        self._steady = SteadyFiles(self.files)  # what a drag works on: files are not read again at every step
+        self.before: Mapping[str, Paints] = {}
+        self.present: Mapping[str, Presence] = {}  # by component, whether the home has it and how that was told
+        self.role = "accent"
+        self.component, self.part = "", ""
+        self.beside: tuple[State | None, State | None] = (None, None)
+        self.themed: tuple[Mapping[str, Paints], Mapping[str, Paints]] = ({}, {})  # a theme's, before and after
+        self.in_view = ""  # the component that the stage shows in the place of its kind
+        self._gesture = 0
+        self.dragging = False  # whether the change being told is one of a drag
+        self._dressed: Dressed | None = None
+        self._preview: tuple[str, Look, Dressed] | None = None
+        self._findings: tuple[Finding, ...] | None = None
+        self._beside_paints: dict[int, Mapping[str, Paints]] = {}
+        self._kept: list[Look] = []  # the looks whose ids are keys above
+
+    def set_home(self, home: Path) -> None:
+        """Work on the files of a home folder."""
+        self.home = home
+        self.files = own_files(home, History(history_folder(home)))
+        self._look_at_home(home)
+        self.home_changed.emit()
+        if self.look is not None:
+            self.changed.emit(self.look, self.look)
+
+    def _look_at_home(self, home: Path) -> None:
+        self.before = as_it_is(self.files)
+        has = programs_of(home)
+        self.present = {c.id: presence_of(c, self.files, has) for c in COMPONENTS}
+        self._steady = SteadyFiles(self.files)
+        self._forget()
+
+    def read_anew(self) -> None:
+        """Read the home's files again after they changed on disk."""
+        if self.home is not None and not self.dragging:
+            self._look_at_home(self.home)
+            if self.look is not None:
+                self.changed.emit(self.look, self.look)
+
+    def start(self, look: Look) -> None:
+        """Begin with a look; the history of steps starts anew."""
+        self.stack.clear()
+        self.show(look)
+
+    def show(self, look: Look) -> None:
+        """Make a look the current one; called by the undo stack."""
+        old, self.look = self.look, look
+        self._forget()
+        if self.beside[1] is not None:
+            self.set_beside(None, None)
+        self.changed.emit(old, look)
+
+    def _forget(self) -> None:
+        self._dressed = None
+        self._preview = None
+        self._findings = None
+
+    @property
+    def dressed(self) -> Dressed | None:
+        """Return the look dressed on the home, worked out when first asked for."""
+        if self._dressed is None and self.look is not None:
+            self._dressed = self.dress(self.look, self._steady if self.dragging else self.files)
+        return self._dressed
+
+    def dress(self, look: Look, files: Files | None = None) -> Dressed:
+        """Return a look dressed on what this home has."""
+        here = frozenset(id_ for id_, found in self.present.items() if found.here) if self.present else None
+        return dress(look, files or self.files, present=here)
+
+    def dressed_with(self, component: str) -> Dressed:
+        """Return the look dressed on the home, with one component more when it does not dress that one."""
+        assert self.look is not None and self.dressed is not None
+        if component in self.dressed.files:
+            return self.dressed
+        if self._preview is None or self._preview[:2] != (component, self.look):
+            files = self._steady if self.dragging else self.files
+            self._preview = (component, self.look, dress(self.look, files, frozenset({component})))
+        return self._preview[2]
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """Return every pair of every dressed component, worst first."""
+        if self._findings is None:
+            self._findings = prove(self.dressed) if self.dressed else ()
+        return self._findings
+
+    def new_gesture(self) -> int:
+        """Return a merge key for one drag: all its edits become one undoable step."""
+        self._gesture += 1
+        self._steady = SteadyFiles(self.files)
+        return self._gesture
+
+    def edit(self, text: str, change: Callable[[Look], Look], merge: int = -1, base: Look | None = None) -> bool:
+        """Change the look as one undoable step; base is the look that a drag started from.
+
+        An edit that cannot be made tells the person why, and False comes back.
+        """
+        if self.look is None:
+            return False
+        try:
+            fresh = change(base or self.look)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return False
+        if fresh == self.look:
+            return True
+        self.dragging = merge != -1
+        self.stack.push(ReplaceLook(self, text, self.look, fresh, merge))
+        self.dragging = False
+        return True
+
+    def gesture(self) -> Gesture:
+        """Return something to make the edits of drags with, each drag one undoable step."""
+        return Gesture(self)
+
+    def follow(self, on: bool) -> None:
+        """Let everything else follow an edit so that it stays readable, or let the person go freely."""
+        words = "Keep readable as I go" if on else "Let me go freely"
+        self.edit(words, lambda look: replace(look, mend_as_you_go=on))
+
+    def link(self, on: bool) -> None:
+        """Let dark and light go together, or apart."""
+        self.edit("Dark and light together" if on else "Dark and light apart", lambda look: replace(look, linked=on))
+
+    def states(self) -> list[State]:
+        """Return every state that undo and redo lead to, oldest first, each with what led to it."""
+        commands = [self.stack.command(i) for i in range(self.stack.count())]
+        steps = [c for c in commands if isinstance(c, ReplaceLook)]
+        if not steps:
+            return [State("Where it began", self.look)] if self.look is not None else []
+        return [State("Where it began", steps[0].old), *(State(c.text(), c.new) for c in steps)]
+
+    def set_beside(self, left: State | None, right: State | None) -> None:
+        """Lay states beside each other under the curtain: None left is the home as it was, None right the look now."""
+        self.beside = (left, right)
+        self.beside_changed.emit()
+
+    @property
+    def left_paints(self) -> Mapping[str, Paints]:
+        """Return what is on the curtain's left: the home as it was, or a state that was chosen."""
+        return self._paints_of(self.beside[0]) if self.beside[0] is not None else either(self.themed[0], self.before)
+
+    @property
+    def right_paints(self) -> Mapping[str, Paints]:
+        """Return what is on the curtain's right: the look now, or a state that was chosen."""
+        if self.beside[1] is not None:
+            return self._paints_of(self.beside[1])
+        if self.dressed is None:
+            return {}
+        preview = self.dressed_with(self.in_view).paints if self.in_view else {}
+        return either(self.themed[1], self.dressed.paints, preview, self.before)
+
+    def _paints_of(self, state: State) -> Mapping[str, Paints]:
+        key = id(state.look)
+        if key not in self._beside_paints:
+            self._beside_paints = {
+                key: self.dress(state.look).paints,
+                **dict(list(self._beside_paints.items())[:1]),
+            }
+            self._kept = [state.look, *self._kept[:1]]
+        return self._beside_paints[key]
+
+    def select(self, role: str, component: str = "", part: str = "") -> None:
+        """Select a role everywhere, and the part of a component through which it was found."""
+        if role in ROLE_BY_ID:  # a shade of a component's own is no role
+            self.role = role
+        self.component, self.part = component, part
+        self.selected.emit(self.role, component, part)
+
+
+class Gesture:
+    """The edits of one drag after another: each starts from the look there was when the drag began."""
+
+    def __init__(self, document: Document) -> None:
+        self._document = document
+        self._base: Look | None = None
+        self._merge = -1
+
+    def begin(self) -> None:
+        """Begin a drag."""
+        self._base = self._document.look
+        self._merge = self._document.new_gesture()
+
+    def edit(self, words: str, change: Callable[[Look], Look]) -> None:
+        """Change the look that the drag began with; all edits of a drag are one step."""
+        self._document.edit(words, change, self._merge, self._base)

@@ -1,0 +1,451 @@
+"""Everything that brings colours in: pictures, several of them, schemes, palette files, themes; and pictures to match.
+
+Knows the document and the jobs, and no widget: it tells by signals what there is to show.
+"""
+
+from __future__ import annotations
+
+import gc
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from ...colour.rgb import Rgba
+from ...components.model import Paints
+from ...disk.facts import first_bytes
+from ...disk.write import save
+from ...errors import FinchError
+from ...intake.archives import archive_kind
+from ...look.carry import read_look
+from ...look.dressed import dress
+from ...look.edits import read_anew, with_accent, with_placement
+from ...look.file import SUFFIX
+from ...look.from_colours import look_of_list, on_the_same_desk
+from ...look.from_theme import holds_theme, look_of_files, look_of_theme
+from ...look.interchange.catalogue import is_palette_name, read_palette
+from ...look.interchange.model import ColourList
+from ...look.model import Look
+from ...look.ready import READY_BY_ID
+from ...palette.readings import Reading
+from ...palette.recipe import Tone
+from ...picture.backdrop import backdrop_of, joined
+from ...picture.load import SUFFIXES, load_picture
+from ...picture.placement import Placement
+from ...picture.rank import Kept, Ranked, pictures_in, rank
+from ...picture.toning import toned_file, toned_image
+from ...progress import Silent
+from ...syntax.catalogue import format_of
+from ...wear.places import cache_folder
+from ..kit.jobs import JobProgress, Jobs
+from .document import Document
+from .gathered import Gathered, Opened, image_of, open_pictures
+
+_MOST_TOGETHER = 24  # pictures of a slideshow that are read for one look
+Card = tuple[Look, dict[str, Paints]]
+
+
+class Opening(QObject):
+    """Opens, and keeps what was opened by its path."""
+
+    busy = pyqtSignal(str)  # what is being done, empty when nothing is
+    trouble = pyqtSignal(str)
+    said = pyqtSignal(str)
+    shown = pyqtSignal()  # pictures, their weights or their fits are to be shown anew
+    readings_ready = pyqtSignal(object)  # a list of cards
+    problems = pyqtSignal(str, object)  # a palette file's name, and what could not be read of it
+    ranked = pyqtSignal(object)  # a Ranked picture as soon as it is known
+    rank_done = pyqtSignal(object)  # all of them, best first
+    rank_progress = pyqtSignal(int, int)
+    theme_found = pyqtSignal(object)  # the path of a theme, configuration or archive to be recoloured
+    toned = pyqtSignal(object)  # the QImage of a toned preview, or None
+
+    def __init__(self, document: Document, jobs: Jobs, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._document, self._jobs = document, jobs
+        self.known: dict[str, Gathered] = {}
+        self._unread: set[str] = set()  # paths that looks from elsewhere named and nobody agreed to yet
+        self.opened: Opened | None = None
+        self.readings: tuple[Reading, ...] = ()
+        self.placement = Placement()
+        self.tone_strength = 0.0
+
+    @property
+    def _tone(self) -> Tone:
+        """Return the tone in force, which what is opened anew comes in."""
+        return self._document.look.tone if self._document.look is not None else "dark"
+
+    # Pictures
+
+    def open_path(self, path: str) -> None:
+        """Open one file, whatever it is."""
+        self.open_paths([path])
+
+    def open_paths(self, paths: Sequence[str]) -> None:
+        """Open what was dropped or chosen: one look, palette or theme, or one or several pictures."""
+        files = [Path(p) for p in paths]
+        first = files[0]
+        if first.suffix == SUFFIX:
+            self.open_look(first)
+        elif first.suffix.lower() in SUFFIXES:
+            self._open_pictures([p for p in files if p.suffix.lower() in SUFFIXES])
+        elif self._document.look is not None and self._is_theme(first):
+            self.theme_found.emit(first)
+        elif first.is_dir():
+            self._open_folder(first)
+        elif first.suffix == ".css" and not self._holds_properties(first):
+            self.open_theme(first)
+        elif is_palette_name(first):
+            self.open_palette(first)
+        else:
+            self._open_pictures(files)
+
+    def _open_folder(self, folder: Path) -> None:
+        """Open a theme's folder as a start, a folder of pictures as a slideshow."""
+        try:
+            pictures = [] if holds_theme(folder) else pictures_in(folder)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        if not pictures:
+            self.open_theme(folder)
+            return
+        if len(pictures) > _MOST_TOGETHER:
+            self.said.emit(f"The first {_MOST_TOGETHER} of {len(pictures)} pictures are taken.")
+        self._open_pictures(pictures[:_MOST_TOGETHER])
+
+    def _is_theme(self, path: Path) -> bool:
+        """Tell whether something is to be recoloured rather than to be taken colours from."""
+        try:
+            if path.is_dir():
+                return holds_theme(path) or not pictures_in(path)
+            head = first_bytes(path, 4096)
+        except FinchError:
+            return False
+        if archive_kind(head[:512]) and path.suffix.lower() not in (".kra", ".ora", ".kpl"):
+            return True
+        if is_palette_name(path):
+            return False
+        known = format_of(path.name, head.decode("utf-8", "replace"))
+        return known is not None and (known.syntax != "css" or not self._holds_properties(path))
+
+    @staticmethod
+    def _holds_properties(path: Path) -> bool:
+        """Tell whether a style sheet is a list of custom properties or named colours rather than a whole theme."""
+        try:
+            head = first_bytes(path, 400_000)
+        except FinchError:
+            return True
+        return head.count(b"{") <= 2
+
+    def add_paths(self, paths: Sequence[str]) -> None:
+        """Take more pictures into the look."""
+        now = [g.path for g in self.opened.pictures] if self.opened is not None else []
+        fresh = [Path(p) for p in paths if Path(p) not in now]
+        if fresh:
+            weights = [*self.opened.gathering.weights, *(1.0 for _ in fresh)] if self.opened is not None else None
+            self._open_pictures([*now, *fresh], weights)
+
+    def _open_pictures(self, paths: Sequence[Path], weights: Sequence[float] | None = None) -> None:
+        self._unread -= {str(p) for p in paths}
+        self.busy.emit("Reading the picture …" if len(paths) == 1 else f"Reading {len(paths)} pictures …")
+        self._jobs.start(
+            "picture",
+            lambda progress: open_pictures(paths, self.known, weights, progress),
+            self._pictures_ready,
+            self._failed,
+        )
+
+    def stop(self) -> None:
+        """Stop whatever is being read; everything stays as it was."""
+        for key in ("picture", "readings", "folder", "toned"):
+            self._jobs.cancel(key)
+        self.busy.emit("")
+        self.rank_progress.emit(0, 0)
+
+    def _failed(self, error: Exception) -> None:
+        self.busy.emit("")
+        self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
+
+    def _pictures_ready(self, opened: Opened) -> None:
+        self.busy.emit("")
+        self.trouble.emit("")
+        self._keep(opened)
+        names = opened.lead.path.name if len(opened.pictures) == 1 else f"{len(opened.pictures)} pictures"
+        self._take(f"Open {names}", self._fresh(opened.gathering.readings()[0]))
+        self.offer_readings()
+        # What was compiled for the first picture stays for good: without this every collection would walk over it.
+        gc.collect()
+        gc.freeze()
+
+    def _keep(self, opened: Opened) -> None:
+        self.opened = opened
+        self.known = {str(g.path): g for g in opened.pictures} | {
+            k: g for k, g in self.known.items() if k not in {str(p.path) for p in opened.pictures}
+        }
+        while len(self.known) > _MOST_TOGETHER + 4:
+            self.known.pop(next(reversed(self.known)))
+
+    def _fresh(self, reading: Reading) -> Look:
+        """Return the look of a reading of what is open, on the desk there is."""
+        assert self.opened is not None
+        look = self._document.look
+        placement = look.placement if look is not None else self.placement
+        temper = look.temper if look is not None else None
+        fresh = self.opened.gathering.look(reading.recipe, self._tone, placement=placement, temper=temper)
+        return on_the_same_desk(fresh, look, picture=False)
+
+    def _take(self, words: str, fresh: Look) -> None:
+        if self._document.look is None:
+            self._document.start(fresh)
+        else:
+            self._document.edit(words, lambda _: fresh)
+
+    def source_shown(self, look: Look) -> Gathered | None:
+        """Return the picture of a look, reading it when it is not known; a look from a file brings its own colours."""
+        members = [Path(m.path) for m in look.pictures] or ([Path(look.source)] if look.source else [])
+        weights = [m.weight for m in look.pictures] or None
+        have = [g.path for g in self.opened.pictures] if self.opened is not None else []
+        if self.waits_for_leave(look):
+            return None
+        if members and members != have:
+            if all(str(p) in self.known for p in members):
+                self.opened = open_pictures(members, self.known, weights, Silent())
+                self.offer_readings()
+            elif all(p.is_file() for p in members):
+                self._jobs.start(
+                    "picture",
+                    lambda progress: open_pictures(members, self.known, weights, progress),
+                    self._read_again,
+                    self._failed,
+                )
+        elif self.opened is not None and weights and tuple(weights) != self.opened.gathering.weights:
+            self.opened = Opened(self.opened.pictures, self.opened.gathering.weighted(weights))
+            self.offer_readings()
+        return self.known.get(look.source)
+
+    def _read_again(self, opened: Opened) -> None:
+        self.busy.emit("")
+        self._keep(opened)
+        self.shown.emit()
+        self.offer_readings()
+
+    def set_weights(self, weights: Sequence[float]) -> None:
+        """Weigh the pictures of a set anew, 0 leaving one out; the look is derived from what they have in common."""
+        if self.opened is None or not any(w > 0 for w in weights):
+            self.trouble.emit("At least one picture has to stay in.")
+            self.shown.emit()
+            return
+        old = self.opened.gathering
+        left_out = sum(w <= 0 for w in weights) != sum(w <= 0 for w in old.weights)
+        self.opened = Opened(self.opened.pictures, old.weighted(weights))
+        fresh = self._fresh(self.opened.gathering.readings()[0])
+        name = self._document.look.name if self._document.look is not None else fresh.name
+        words = "Leave pictures out or in" if left_out else "Weigh the pictures"
+        self._document.edit(words, lambda _: replace(fresh, name=name))
+        self.offer_readings()
+
+    # Readings
+
+    def offer_readings(self) -> None:
+        """Work out every reading as a dressed look, off the window's thread."""
+        look, files, opened = self._document.look, self._document.files, self.opened
+        if look is None or opened is None:
+            return
+        readings = opened.gathering.readings(look.pins)
+        tone, placement, temper = look.tone, look.placement, look.temper
+
+        def work(progress: JobProgress) -> list[Card]:
+            rows: list[Card] = []
+            for i, reading in enumerate(readings):
+                progress.report(i, len(readings), "Drawing starting points")
+                fresh = opened.gathering.look(reading.recipe, tone, placement=placement, temper=temper)
+                rows.append((fresh, dict(dress(fresh, files).paints)))
+            return rows
+
+        def done(rows: list[Card]) -> None:
+            self.busy.emit("")
+            self.readings = readings
+            self.readings_ready.emit(rows)
+
+        self._jobs.start("readings", work, done, lambda e: self.trouble.emit(str(e)))
+
+    def reading_in_force(self) -> int:
+        """Return which reading the look follows, -1 when none."""
+        look = self._document.look
+        recipes = [r.recipe for r in self.readings]
+        if look is None or (look.origin and look.recipe not in recipes):
+            return -1
+        return recipes.index(look.recipe) if look.recipe in recipes else -1
+
+    def choose_reading(self, number: int) -> None:
+        """Start from another reading; locks hold."""
+        reading = self.readings[number]
+        self._document.edit(f"Reading: {reading.title}", lambda look: read_anew(look, reading))
+
+    def add_pin(self, colour: Rgba) -> None:
+        """Pin a colour that an eyedropper took."""
+        self._document.edit(
+            f"Pin {colour.hex}",
+            lambda look: replace(look, pins=(*look.pins, colour)) if colour not in look.pins else look,
+        )
+        self.said.emit(f"Pinned {colour.hex}. It leads the first starting points now.")
+
+    def remove_pin(self, colour: Rgba) -> None:
+        """Take a pin out."""
+        self._document.edit(
+            f"Take out {colour.hex}", lambda look: replace(look, pins=tuple(p for p in look.pins if p != colour))
+        )
+
+    def lead_by(self, colour: Rgba) -> None:
+        """Make a colour the accent, all that takes the accent going along."""
+        self._document.select("accent")
+        self._document.edit(f"Accent {colour.hex}", lambda look: with_accent(look, colour))
+
+    def place(self, placement: Placement) -> None:
+        """Lay the picture on the screen otherwise."""
+        self.placement = placement
+        look, opened = self._document.look, self.opened
+        if look is None or opened is None or placement == look.placement:
+            return
+        drop = joined([backdrop_of(opened.pictures[i].small, placement) for i in opened.gathering.used])
+        self._document.edit(placement.words, lambda now: with_placement(now, placement, drop))
+
+    # Schemes, palettes, themes, looks
+
+    def open_scheme(self, name: str) -> None:
+        """Take the colours of a scheme that ships; the picture stays behind the desktop."""
+        scheme = READY_BY_ID[name]
+        self._take(f"Scheme {scheme.title}", scheme.look(self._document.look))
+
+    def _attempt(self, doing: str, make: Callable[[], Look]) -> None:
+        try:
+            fresh = make()
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        self.trouble.emit("")
+        self._take(doing, fresh)
+
+    def open_palette(self, path: Path) -> None:
+        """Take the colours of a palette file; what could not be read of it is told."""
+        look = self._document.look
+        try:
+            found: ColourList = read_palette(path)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        self.problems.emit(path.name, found.problems)
+        self._attempt(f"Import {path.name}", lambda: look_of_list(found, self._tone, look))
+        self.said.emit(f"{len(found.entries)} colours of {path.name}, {len(found.roles)} of them known by their role.")
+
+    def open_theme(self, path: Path) -> None:
+        """Start from a theme that exists: its colours in their roles."""
+        look = self._document.look
+        self._attempt(f"Start from {path.name}", lambda: look_of_theme(path, self._tone, look))
+        self._say_short()
+
+    def open_worn(self) -> None:
+        """Start from what the home wears now."""
+        look = self._document.look
+        files = self._document.files
+        self._attempt("Start from what is worn now", lambda: look_of_files("What is worn now", files, self._tone, look))
+        self._say_short()
+
+    def _say_short(self) -> None:
+        look = self._document.look
+        if look is not None and look.origin.startswith("Theme"):
+            short = len(look.failing())
+            words = (
+                f"{short} of its pairs fall short as they are; Mend puts them right." if short else "All can be read."
+            )
+            self.said.emit(f"{look.name}: its colours in their roles. {words}")
+
+    def open_look(self, path: Path) -> None:
+        """Open a saved look."""
+        try:
+            look, asks = read_look(path)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        self._unread |= asks - set(self.known)
+        self._take(f"Open {look.name}", look)
+        unread = asks & set(look.brought)
+        if unread:
+            what = "a theme that has" if len(unread) == 1 else f"{len(unread)} themes that have"
+            self.said.emit(f"{look.name} names {what} not been read; Dress shows them.")
+
+    def waits_for_leave(self, look: Look) -> tuple[str, ...]:
+        """Return the pictures that a look from elsewhere names, and that are not read before the person says so."""
+        return tuple(p for p in (look.source, *(m.path for m in look.pictures)) if p in self._unread)
+
+    def read_named_pictures(self) -> None:
+        """Read the pictures that the look names, now that the person said so."""
+        if self._document.look is not None:
+            self._unread -= set(self.waits_for_leave(self._document.look))
+            self.shown.emit()
+
+    # Pictures that go with the look
+
+    def rank_folder(self, folder: Path) -> None:
+        """Rank the pictures of a folder by how well they go with the look."""
+        look = self._document.look
+        if look is None:
+            self.trouble.emit("Choose a picture or a scheme first: pictures are ranked by how well they go with it.")
+            return
+        colours = look.colours
+
+        def work(progress: JobProgress) -> list[Ranked]:
+            paths = pictures_in(folder)
+            return rank(paths, colours, progress, Kept(cache_folder()), progress.give)
+
+        def done(rows: list[Ranked]) -> None:
+            self.rank_progress.emit(0, 0)
+            if not rows:
+                self.trouble.emit(f"There is no picture in “{folder.name}”.")
+            self.rank_done.emit(rows)
+
+        def failed(error: Exception) -> None:
+            self.rank_progress.emit(0, 0)
+            self._failed(error)
+
+        self.rank_progress.emit(0, 1)
+        self._jobs.start("folder", work, done, failed, self.ranked.emit)
+
+    def preview_tone(self, strength: float) -> None:
+        """Show the picture toned toward the look, at a strength of 0..1; 0 shows it as it is."""
+        self.tone_strength = strength
+        look = self._document.look
+        shown = self.known.get(look.source) if look is not None else None
+        if look is None or shown is None or strength <= 0:
+            self._jobs.cancel("preview")
+            self.toned.emit(None)
+            return
+        path, colours = shown.path, look.colours
+
+        def work(_progress: JobProgress) -> QImage:
+            image = Image.fromarray(load_picture(path, 1200).pixels)
+            return image_of(np.asarray(toned_image(image, colours, strength)))
+
+        self._jobs.start("preview", work, self.toned.emit, self._failed)
+
+    def save_toned(self, target: Path) -> None:
+        """Write the picture toned toward the look as a new file; the original stays as it is."""
+        look = self._document.look
+        if look is None or not look.source:
+            return
+        source, colours, strength = Path(look.source), look.colours, self.tone_strength
+
+        def work(progress: JobProgress) -> Path:
+            save(target, toned_file(source, target, colours, strength, progress))
+            return target
+
+        def done(path: Path) -> None:
+            self.busy.emit("")
+            self.said.emit(f"Saved as {path.name}. Open it to lay it behind the desktop.")
+
+        self._jobs.start("toned", work, done, self._failed)

@@ -1,0 +1,201 @@
+"""Themes that a person brought along: read and recoloured off the window's thread, kept by their path.
+
+What was decided of them lives in the look; here is only what follows from it, and what was read from disk.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from functools import partial
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from ...components.model import Paints, Scheme
+from ...errors import FinchError
+from ...look.edits import with_brought
+from ...look.model import Look
+from ...theme.account import Choices, Outcome
+from ...theme.bundle import Bundle, open_bundle
+from ...theme.model import Theme
+from ...theme.read import read_theme
+from ...theme.recolour import recolour_theme
+from ...theme.shown import shown_now, shown_paints
+from ...theme.words import Here, Word, foreign_words, this_machine
+from ..kit.jobs import JobProgress, Jobs
+from .document import Document
+
+_REST = 250  # milliseconds after the last change before a theme is recoloured anew
+
+
+class Brought(NamedTuple):
+    """A theme as far as it is known.
+
+    before and after: what its sheets draw, by component; words: of another machine.
+    """
+
+    theme: Theme
+    words: tuple[Word, ...]
+    before: Mapping[str, Paints]
+    outcome: Outcome | None = None
+    after: Mapping[str, Paints] = {}
+
+
+class ThemeDesk(QObject):
+    """Opens themes and keeps them in the look's colours."""
+
+    changed = pyqtSignal(str)  # the path of a theme of which more is known now
+    progressed = pyqtSignal(str, int, int, str)
+    trouble = pyqtSignal(str)
+    opened = pyqtSignal(str)
+
+    def __init__(self, document: Document, jobs: Jobs, here: Here | None = None) -> None:
+        super().__init__()
+        self._document, self._jobs, self._here = document, jobs, here
+        self._bundles: dict[str, Bundle] = {}
+        self.known: dict[str, Brought] = {}
+        self._lost: set[str] = set()  # what could not be read, until it is brought again
+        self._allowed: set[str] = set()  # what the person brought or agreed to; a look alone lets nothing be read
+        self._asked: dict[str, tuple[object, ...]] = {}  # what each outcome was made for
+        self.in_sight = ""  # the path of the theme that is shown, which is recoloured first
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(_REST)
+        self._rest.timeout.connect(self.catch_up)
+        jobs.progressed.connect(self._progressed)
+        document.changed.connect(lambda *_: self._rest.start())
+
+    def bring(self, path: Path) -> None:
+        """Bring a theme, a configuration or an archive along; it is read first, so that a wrong one is told at once."""
+        key = str(path)
+        self._allowed.add(key)
+        if self._document.look is not None and key in self._document.look.brought:
+            self.catch_up()
+            self.opened.emit(key)
+            return
+
+        def done(brought: Brought) -> None:
+            self.known[key] = brought
+            self._document.edit(f"Bring {path.name}", lambda look: with_brought(look, key))
+            self.opened.emit(key)
+
+        self._start_reading(key, frozenset(), done)
+
+    def asks(self, path: str) -> bool:
+        """Tell whether a look names something that has not been read, since the person was not asked yet."""
+        return path not in self._allowed
+
+    def put_aside(self, path: str) -> None:
+        """Take a theme out of the look; its files are not touched."""
+        self._jobs.cancel(f"theme {path}")
+        self._document.edit(f"Put {Path(path).name} aside", lambda look: with_brought(look, path, False))
+
+    def stop(self, path: str) -> None:
+        """Stop what is being done about a theme."""
+        self._jobs.cancel(f"read {path}")
+        self._jobs.cancel(f"theme {path}")
+        self.progressed.emit(path, 0, 0, "")
+
+    def busy(self, path: str) -> bool:
+        """Tell whether something is being done about a theme."""
+        return self._jobs.running(f"read {path}") or self._jobs.running(f"theme {path}")
+
+    def _start_reading(self, key: str, splits: frozenset[str], done: Callable[[Brought], None]) -> None:
+        def work(progress: JobProgress) -> Brought:
+            bundle = self._bundles.get(key) or open_bundle(Path(key), progress)
+            self._bundles[key] = bundle
+            theme = read_theme(bundle, splits, progress)
+            here = self._here or this_machine()
+            return Brought(theme, foreign_words(theme, here), shown_paints(theme, None, False))
+
+        def failed(error: Exception) -> None:
+            self._lost.add(key)
+            self.progressed.emit(key, 0, 0, "")
+            self.changed.emit(key)
+            self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
+
+        self._lost.discard(key)
+        self._jobs.start(f"read {key}", work, done, failed)
+
+    # Keeping up with the look
+
+    def catch_up(self) -> None:
+        """Read and recolour whatever the look has brought along and is not up to date, the one in sight first."""
+        look = self._document.look
+        if look is None:
+            return
+        for path in sorted(self._allowed & set(look.brought), key=lambda p: (p != self.in_sight, p)):
+            splits = frozenset(k.removeprefix(f"{path}/") for k in look.split if k.startswith(f"{path}/"))
+            brought = self.known.get(path)
+            if brought is None or brought.theme.splits != splits:
+                if not self._jobs.running(f"read {path}") and path not in self._lost:
+                    self._start_reading(path, splits, partial(self._read, path))
+            elif path == self.in_sight and self._asked.get(path) != self._needs(look, path):
+                self._recolour(look, path, brought)
+
+    def _read(self, path: str, brought: Brought) -> None:
+        self.known[path] = brought
+        self._asked.pop(path, None)
+        self.changed.emit(path)
+        self.catch_up()
+
+    @staticmethod
+    def _needs(look: Look, path: str) -> tuple[object, ...]:
+        return (look.scheme(), look.choices_of(path), dict(look.words))
+
+    def choices(self, look: Look, path: str) -> Choices:
+        """Return what a look says of a theme."""
+        return Choices(look.choices_of(path), look.words)
+
+    def _recolour(self, look: Look, path: str, brought: Brought) -> None:
+        scheme, choices = look.scheme(), self.choices(look, path)
+        needs = self._needs(look, path)
+        self._asked[path] = needs
+        dark = look.tone == "dark"
+
+        def work(progress: JobProgress) -> Brought:
+            quick: Scheme = replace(scheme, mend=False)
+            if scheme.mend and brought.theme.sheets:
+                first = recolour_theme(brought.theme, quick, choices, progress)
+                progress.give(brought._replace(after=shown_now(brought.theme, first, dark), outcome=first))
+            outcome = recolour_theme(brought.theme, scheme, choices, progress)
+            return brought._replace(
+                outcome=outcome,
+                after=shown_now(brought.theme, outcome, dark),
+                before=shown_paints(brought.theme, None, dark),
+            )
+
+        def done(fresh: Brought) -> None:
+            self.known[path] = fresh
+            self.progressed.emit(path, 0, 0, "")
+            self.changed.emit(path)
+
+        def part(fresh: object) -> None:
+            if isinstance(fresh, Brought):
+                self.known[path] = fresh
+                self.changed.emit(path)
+
+        def failed(error: Exception) -> None:
+            self._asked.pop(path, None)
+            self.progressed.emit(path, 0, 0, "")
+            self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
+
+        self._jobs.start(f"theme {path}", work, done, failed, part)
+
+    def _progressed(self, key: str, done: int, total: int, note: str) -> None:
+        kind, _, path = key.partition(" ")
+        if kind in ("read", "theme"):
+            self.progressed.emit(path, done, total, note)
+
+    def up_to_date(self, path: str) -> bool:
+        """Tell whether a theme's outcome is the look's."""
+        look, brought = self._document.look, self.known.get(path)
+        return (
+            look is not None
+            and brought is not None
+            and brought.outcome is not None
+            and not self.busy(path)
+            and self._asked.get(path) == self._needs(look, path)
+        )

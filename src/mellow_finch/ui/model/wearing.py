@@ -1,0 +1,256 @@
+"""What is worn and what wearing would do, learned and done off the window's thread."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
+
+from ...errors import Cancelled, FinchError, WearError
+from ...session.base import Session
+from ...wear.history import History
+from ...wear.journal import SettingRow
+from ...wear.places import history_folder
+from ...wear.plan import Plan, make_plan, stale_paths
+from ...wear.status import Status, changed_words, status_of
+from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
+from ..kit.jobs import JobProgress, Jobs
+from .document import Document
+
+_LEARN, _CHANGE = "learn what is worn", "change the home"
+_SETTLE_MS = 300  # after files changed on disk, until they are read anew
+_MOST_WATCHED = 1500
+Step = Callable[[History, set[str], set[str], JobProgress], str]
+
+
+class Known(NamedTuple):
+    """What is known of a home: what it wears, and what wearing the look would do; problem: why that cannot be said."""
+
+    look: str
+    status: Status
+    plan: Plan | None
+    settings: tuple[SettingRow, ...]
+    problem: str = ""
+
+    @property
+    def is_worn(self) -> bool:
+        """Tell whether every file is as the look has it."""
+        return self.status.worn is not None and self.plan is not None and not self.plan.writes
+
+    @property
+    def another(self) -> bool:
+        """Tell whether the home wears another look than this one."""
+        worn = self.status.worn
+        return worn is not None and not self.is_worn and worn.look != self.look
+
+    def words(self) -> str:
+        """Return in very few words how the look and the home stand."""
+        if self.status.pending is not None:
+            return "interrupted"
+        if self.status.worn is None or self.plan is None:
+            return "not worn yet"
+        if self.is_worn:
+            return "worn"
+        return "another is worn" if self.another else f"{len(self.plan.writes)} changed"
+
+    def sentence(self) -> str:
+        """Return how the look and the home stand as one sentence."""
+        status = self.status
+        if status.pending is not None:
+            return status.words()
+        if status.broken:
+            return f"The kept files of an earlier look are damaged and were set aside: {status.broken[0]}"
+        if status.worn is None or self.plan is None:
+            return status.words()
+        if self.another:
+            return f"Another look is worn: “{status.worn.look}”."
+        return f"This look is worn{changed_words(len(self.plan.writes))}."
+
+
+class WearDesk(QObject):
+    """Learns, puts on, finishes and takes off, one at a time."""
+
+    learned = pyqtSignal(object)  # Known
+    progressed = pyqtSignal(int, int, str)  # of a change; a total of 0 says that it is over
+    said = pyqtSignal(str, bool)  # what came of a change, and whether it is good news
+    undecided = pyqtSignal(object)  # the WearError that asks about files; `decide` answers
+    done = pyqtSignal()  # a change ended, well or not
+
+    def __init__(self, document: Document, jobs: Jobs, session: Session) -> None:
+        super().__init__()
+        self._document, self._jobs, self.session = document, jobs, session
+        self._again: tuple[Step, set[str], set[str]] | None = None
+        self._in_sight = False
+        self._watcher = QFileSystemWatcher(self)
+        self._watcher.fileChanged.connect(lambda _: self._settle.start())
+        self._watcher.directoryChanged.connect(lambda _: self._settle.start())
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(_SETTLE_MS)
+        self._settle.timeout.connect(self._read_anew)
+        jobs.progressed.connect(self._progressed)
+
+    @property
+    def busy(self) -> bool:
+        """Tell whether a change is under way."""
+        return self._jobs.running(_CHANGE)
+
+    def _history(self) -> History | None:
+        home = self._document.home
+        return History(history_folder(home), who="The window") if home is not None else None
+
+    # Learning
+
+    def look_again(self) -> None:
+        """Learn what the home wears and what the look would change."""
+        history, home, dressed, look = self._history(), self._document.home, self._document.dressed, self._document.look
+        if history is None or home is None or self.busy:
+            return
+        if dressed is not None:
+            _ = dressed.outputs  # worked out here, so that the job only reads
+        session = self.session
+
+        def work(_progress: JobProgress) -> tuple[Known, bool]:
+            history.tidy()
+            plan, problem = None, ""
+            stale = False
+            try:
+                plan = make_plan(dressed, home) if dressed is not None else None
+                stale = bool(plan and stale_paths(plan, history))
+            except FinchError as error:
+                problem = error.line()
+            settings = settings_to_change(plan, session) if plan is not None else ()
+            return Known(look.name if look else "", status_of(history), plan, settings, problem), stale
+
+        def done(found: tuple[Known, bool]) -> None:
+            known, stale = found
+            if stale:  # what the look was dressed on has changed since
+                self._document.read_anew()
+                return
+            self._watch(known.plan)
+            self.learned.emit(known)
+
+        self._jobs.start(_LEARN, work, done, lambda error: self.said.emit(_line(error), False))
+
+    def come_in_sight(self, in_sight: bool) -> None:
+        """Follow changes on disk for as long as the plan can be seen."""
+        self._in_sight = in_sight
+        if not in_sight:
+            self._watch(None)
+
+    def _watch(self, plan: Plan | None) -> None:
+        old = [*self._watcher.files(), *self._watcher.directories()]
+        if old:
+            self._watcher.removePaths(old)
+        if plan is None or not self._in_sight:
+            return
+        home = plan.home
+        paths = {str(w.target.place) for w in plan.writes} | {str(home / p) for p, sum_ in plan.seen.items() if sum_}
+        there = [p for p in sorted(paths) if Path(p).is_file()][:_MOST_WATCHED]
+        if there:
+            self._watcher.addPaths(there)
+
+    def _read_anew(self) -> None:
+        if not self.busy:
+            self._document.read_anew()
+
+    # Changing
+
+    def wear(
+        self, make: Callable[[], Plan], words: str = "✓ {count} files written. You can go back at any time."
+    ) -> None:
+        """Put on the plan that `make`, called off the window's thread, returns; words: what is said when it is done."""
+
+        def step(history: History, _overwrite: set[str], _leave: set[str], progress: JobProgress) -> str:
+            plan = make()
+            snapshot = put_on(plan, history, self.session, progress)
+            if snapshot is None:
+                return f"“{plan.look}” is in the home already: nothing had to change."
+            return words.format(count=len(snapshot.files))
+
+        self._start(step, set(), set())
+
+    def finish(self) -> None:
+        """Finish what was interrupted."""
+
+        def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
+            return _told("✓ Finished.", finish(history, self.session, overwrite, leave, progress))
+
+        self._start(step, set(), set())
+
+    def undo(self) -> None:
+        """Take the last look off, or what was interrupted back."""
+
+        def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
+            return _told("✓ Every file is as it was.", undo_last(history, self.session, overwrite, leave, progress))
+
+        self._start(step, set(), set())
+
+    def go_back_to(self, snapshot_id: str) -> None:
+        """Take off a look and all that came after it."""
+
+        def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
+            count, left = go_back_to(snapshot_id, history, self.session, overwrite, leave, progress)
+            words = "✓ Every file is as it was."
+            if count > 1:
+                words = f"✓ {count} looks taken off; every file is as it was."
+            return _with_left(words, left)
+
+        self._start(step, set(), set())
+
+    def decide(self, error: WearError, give_up: bool) -> None:
+        """Do again what was refused: with edits given up, or with the files in question left as they are."""
+        if self._again is None:
+            return
+        step, overwrite, leave = self._again
+        if give_up:
+            self._start(step, overwrite | set(error.edited), leave | set(error.damaged))
+        else:
+            self._start(step, overwrite, leave | set(error.edited) | set(error.damaged))
+
+    def stop(self) -> None:
+        """Stop the change that is under way."""
+        self._jobs.stop(_CHANGE)
+
+    def _start(self, step: Step, overwrite: set[str], leave: set[str]) -> None:
+        history = self._history()
+        if history is None or self.busy:
+            return
+        self._again = step, overwrite, leave
+        self._jobs.cancel(_LEARN)
+
+        def done(words: str) -> None:
+            self._end()
+            self.said.emit(words, True)
+
+        def failed(error: Exception) -> None:
+            self._end()
+            self.said.emit(_line(error), isinstance(error, Cancelled))
+            if isinstance(error, WearError) and (error.edited or error.damaged):
+                self.undecided.emit(error)
+
+        self._jobs.start(_CHANGE, lambda progress: step(history, overwrite, leave, progress), done, failed)
+
+    def _end(self) -> None:
+        self.progressed.emit(0, 0, "")
+        self.done.emit()
+
+    def _progressed(self, key: str, done: int, total: int, note: str) -> None:
+        if key == _CHANGE:
+            self.progressed.emit(done, total, note)
+
+
+def _line(error: Exception) -> str:
+    if isinstance(error, WearError) and (error.edited or error.damaged):
+        return f"{error}"  # its hint names options of the command line; the window has buttons
+    return error.line() if isinstance(error, FinchError) else str(error)
+
+
+def _with_left(words: str, left: tuple[str, ...]) -> str:
+    return f"{words} {' '.join(left[:3])}" if left else words
+
+
+def _told(words: str, done: Done) -> str:
+    return _with_left(words, done.left)

@@ -1,0 +1,1 @@
+"""Proof: what cannot be read, and mending it."""

@@ -1,0 +1,187 @@
+"""Proof: every pair of every dressed component, the failing ones first, and the smallest mends."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QFont, QPainter, QPen
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QWidget,
+)
+
+from ...components.catalogue import COMPONENT_BY_ID
+from ...proof.proof import Finding, mend, mend_all
+from ..kit.parts import Panel, label, row_box, set_kind
+from ..kit.style import FAMILY, Style, qcolor
+from ..model.document import Document
+
+_MOST = 400
+
+
+class FindingDelegate(QStyledItemDelegate):
+    """Draws a finding: a sample in its own colours, its name, and its ratio beside its need."""
+
+    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._style = style
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: object) -> QSize:
+        """Return a row's size."""
+        return QSize(280, 50)
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: object) -> None:
+        """Paint a row."""
+        finding: Finding | None = index.data(Qt.ItemDataRole.UserRole)  # type: ignore[attr-defined]
+        if painter is None or finding is None:
+            return
+        s = self._style
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = row_box(painter, option, s)
+        sample = QRectF(box.x() + 8, box.y() + 8, 44, 32)
+        painter.setPen(QPen(s.c("edge"), 1))
+        painter.setBrush(qcolor(finding.surface))
+        painter.drawRoundedRect(sample, 4, 4)
+        font = QFont(FAMILY)
+        font.setPointSizeF(13)
+        painter.setFont(font)
+        painter.setPen(qcolor(finding.text))
+        if finding.what == "edge":
+            painter.setPen(QPen(qcolor(finding.text), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(sample.adjusted(12, 8, -12, -8), 3, 3)
+        else:
+            painter.drawText(sample, Qt.AlignmentFlag.AlignCenter, "Aa")
+        font.setPointSizeF(10.5)
+        painter.setFont(font)
+        painter.setPen(s.c("text"))
+        left = sample.right() + 12
+        room = box.right() - left - 84
+
+        def write(words: str, top: float, high: float) -> None:
+            short = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, round(room))
+            painter.drawText(QRectF(left, box.y() + top, room, high), Qt.AlignmentFlag.AlignVCenter, short)
+
+        write(finding.words, 4, 22)
+        font.setPointSizeF(9.5)
+        painter.setFont(font)
+        painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
+        write(COMPONENT_BY_ID[finding.component].title, 24, 20)
+        font.setPointSizeF(11)
+        font.setBold(True)
+        painter.setFont(font)
+        painter.setPen(s.c("text" if finding.passes else "bad"))
+        mark = "✓" if finding.passes else "✗"
+        painter.drawText(
+            QRectF(box.right() - 82, box.y() + 4, 76, 22),
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            f"{mark} {finding.ratio:.2f}",
+        )
+        font.setPointSizeF(9.5)
+        font.setBold(False)
+        painter.setFont(font)
+        painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
+        painter.drawText(
+            QRectF(box.right() - 82, box.y() + 24, 76, 20),
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            f"needs {finding.need:g}",
+        )
+        painter.restore()
+
+
+class ProofPanel(Panel):
+    """Lists the findings; mends through the document."""
+
+    def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__("Proof", "Every pair as the files have it, at its worst place over the picture.", parent)
+        self._document = document
+        self.verdict = label("", "section")
+        self.column.addWidget(self.verdict)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Pairs, worst first")
+        self.list.setItemDelegate(FindingDelegate(style, self.list))
+        self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
+        self.list.setMinimumHeight(260)
+        self.list.currentItemChanged.connect(self._chosen)
+        self.column.addWidget(self.list, 1)
+        self.follow = QCheckBox("Keep everything readable as I go")
+        self.follow.clicked.connect(document.follow)
+        self.foot.addWidget(self.follow)
+        row = QHBoxLayout()
+        self.one = QPushButton("Mend this")
+        self.one.setToolTip("The smallest change of colour that makes it readable")
+        self.one.clicked.connect(self.mend_one)
+        self.all = QPushButton("Mend all")
+        self.all.setProperty("main", True)
+        self.all.clicked.connect(self.mend_all)
+        row.addWidget(self.one)
+        row.addWidget(self.all)
+        self.foot.addLayout(row)
+
+    def refresh(self) -> None:
+        """Show the findings of the look."""
+        look = self._document.look
+        if look is None:
+            return
+        rows = self._document.findings
+        short = [f for f in rows if not f.passes]
+        if short:
+            self.verdict.setText(f"{len(short)} of {len(rows)} pairs fall short")
+            set_kind(self.verdict, "bad")
+        else:
+            self.verdict.setText(
+                f"✓ All {len(rows)} pairs can be read" if rows else "Nothing is dressed, so nothing is judged"
+            )
+            set_kind(self.verdict, "good")
+        self.follow.setChecked(look.mend_as_you_go)
+        keep = self.current()
+        self.list.blockSignals(True)
+        self.list.clear()
+        for finding in rows[:_MOST]:
+            item = QListWidgetItem(finding.words)
+            item.setData(Qt.ItemDataRole.UserRole, finding)
+            self.list.addItem(item)
+            if keep is not None and (finding.key, finding.what) == (keep.key, keep.what):
+                self.list.setCurrentItem(item)
+        self.list.blockSignals(False)
+        self.all.setEnabled(bool(short))
+        self._update_one()
+
+    def current(self) -> Finding | None:
+        """Return the chosen finding."""
+        item = self.list.currentItem()
+        found: Finding | None = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
+        return found
+
+    def _update_one(self) -> None:
+        finding = self.current()
+        self.one.setEnabled(finding is not None and not finding.passes)
+
+    def _chosen(self) -> None:
+        finding = self.current()
+        if finding is not None:
+            role = (
+                finding.part.text_role
+                if finding.part.text_role in (self._document.look.colours if self._document.look else ())
+                else ""
+            )
+            self._document.select(role, finding.component, finding.part.key)
+        self._update_one()
+
+    def mend_one(self) -> None:
+        """Mend the chosen finding."""
+        finding = self.current()
+        if finding is not None:
+            self._document.edit(f"Mend {finding.words}", lambda look: mend(look, [finding]))
+
+    def mend_all(self) -> None:
+        """Mend everything."""
+        rows = self._document.findings
+        self._document.edit("Mend all", lambda look: mend_all(look, rows))

@@ -1,0 +1,150 @@
+"""The stage in the window: what it shows, how it is looked at, what is pointed at, and states beside each other."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, QRectF, QSize, QTimer, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from ...colour.vision import Vision
+from ...components.catalogue import COMPONENT_BY_ID
+from ...look.dressed import either
+from ...look.model import Look
+from ..kit.jobs import JobProgress, Jobs
+from ..kit.style import Style
+from ..model.document import Document
+from ..model.gathered import Gathered
+from .brush import Area
+from .eyes import TITLES
+from .lay import PaintsOf, Seen, small_desktop
+from .scene import TERMINAL
+from .telling import area_words
+from .view import Stage
+
+SMALL = QSize(112, 70)  # of a state among the steps taken
+
+
+class Staging(QObject):
+    """Keeps the stage showing what the document says."""
+
+    said = pyqtSignal(str)
+    picked = pyqtSignal()  # something on the stage was selected
+
+    def __init__(
+        self, document: Document, style: Style, jobs: Jobs, picture_of: Callable[[Look], Gathered | None]
+    ) -> None:
+        super().__init__()
+        self._document, self._style, self._jobs, self._picture_of = document, style, jobs, picture_of
+        self.stage = Stage(style)
+        self.near_terminal = False
+        self._vision: Vision = "normal"
+        self._flat = False
+        self._last: PaintsOf | None = None  # what the stage showed last
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(self._show_all)
+        self.stage.picked.connect(self._picked)
+        self.stage.pointed.connect(self._pointed)
+        document.selected.connect(self._role_selected)
+
+    def seen(self, look: Look) -> Seen:
+        """Return how a look's desktop is looked at."""
+        shown = self._picture_of(look)
+        size = (shown.width, shown.height) if shown is not None else (0, 0)
+        return Seen(look.placement, look.blur, self._flat, size, self._document.in_view)
+
+    def show(self) -> None:
+        """Show what the document's files say, or the states that are compared."""
+        look = self._document.look
+        if look is None:
+            return
+        left, right = self._document.beside
+        self.stage.before_words = left.words if left is not None else "As it was"
+        self.stage.after_words = right.words if right is not None else "Now" if left is not None else "As it will be"
+        self._note()
+        self.stage.set_seen(self.seen(look))
+        self.stage.set_close(QRectF(*TERMINAL) if self.near_terminal else None)
+        document = self._document
+        if document.in_view and self._last is not None and document.beside == (None, None):
+            # What is in view first; the desktop around it follows when that has been painted.
+            own = {document.in_view: document.dressed_with(document.in_view).paints[document.in_view]}
+            self.stage.set_paints(either(own, self._last), document.left_paints)
+            self._rest.start(0)
+        else:
+            self._show_all()
+
+    def _show_all(self) -> None:
+        self._rest.stop()
+        self._last = self._document.right_paints
+        self.stage.set_paints(self._last, self._document.left_paints)
+
+    def see_with(self, vision: str) -> None:
+        """Show the desktop as other eyes see it."""
+        self._vision = vision  # type: ignore[assignment]
+        self.stage.set_vision(self._vision)
+        self._note()
+
+    def show_flat(self, flat: bool) -> None:
+        """Show the desktop as where no compositor runs, or as where one does."""
+        self._flat = flat
+        self._note()
+        self.show()
+
+    def _note(self) -> None:
+        words = [] if self._vision == "normal" else [f"Seen: {TITLES[self._vision][0]}"]
+        if self._flat:
+            words.append("No compositor")
+        dressed, shown = self._document.dressed, self._document.in_view
+        if shown and dressed is not None and shown not in dressed.files:
+            words.append("Not dressed: as it would be")
+        self.stage.set_note("  ·  ".join(words))
+
+    def picture(self) -> QImage | None:
+        """Return the picture behind the desktop of the look."""
+        look = self._document.look
+        shown = self._picture_of(look) if look is not None else None
+        return shown.image if shown is not None else None
+
+    def desktop(self, look: Look, picture: QImage | None, paints: PaintsOf, width: int) -> QImage:
+        """Return a look's desktop as a small image of a width."""
+        size = SMALL * (width / SMALL.width())
+        return small_desktop(size, picture, paints, self._style.c("pressed"), self.seen(look))
+
+    def make_small(self, look: Look, give: Callable[[Look, QImage], None]) -> None:
+        """Draw a look's small desktop and give it, the files worked out off the window's thread."""
+        shown = self._picture_of(look)
+
+        def work(_progress: JobProgress) -> PaintsOf:
+            return self._document.dress(look).paints
+
+        def done(paints: PaintsOf) -> None:
+            give(look, self.desktop(look, shown.image if shown else None, paints, SMALL.width() * 2))
+
+        self._jobs.start(f"small {id(look)}", work, done, lambda e: self.said.emit(str(e)))
+
+    def _picked(self, area: Area) -> None:
+        part = COMPONENT_BY_ID[area.component].by_key.get(area.part)
+        role = (part.text_role if area.what == "text" else part.fill_role) if part else ""
+        look = self._document.look
+        self._document.select(role if look is not None and role in look.colours else "", area.component, area.part)
+        self.picked.emit()
+
+    def _pointed(self, area: Area | None) -> None:
+        if area is not None:
+            document = self._document
+            paints = document.left_paints if self.stage.showing_before else document.right_paints
+            self.said.emit(area_words(area, document, paints))
+
+    def _role_selected(self, role: str, component: str, part: str) -> None:
+        if not part:
+            component, part = next(
+                (
+                    (c.id, p.key)
+                    for c in COMPONENT_BY_ID.values()
+                    for p in c.parts
+                    if role in (p.text_role, p.fill_role) and self.stage.point_of(c.id, p.key) is not None
+                ),
+                ("", ""),
+            )
+        self.stage.mark(component, part)

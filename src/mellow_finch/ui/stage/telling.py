@@ -1,0 +1,35 @@
+"""What is under the pointer, in words for the footer line."""
+
+from __future__ import annotations
+
+from ...components.catalogue import COMPONENT_BY_ID
+from ...components.judge import Behind, judge_part
+from ...palette.roles import ROLE_BY_ID
+from ..model.document import Document
+from .brush import Area
+from .lay import PaintsOf
+
+
+def area_words(area: Area, document: Document, paints: PaintsOf) -> str:
+    """Return part, state, roles, ratio and file of what is pointed at; empty for what no component knows."""
+    component = COMPONENT_BY_ID[area.component]
+    part = component.by_key.get(area.part)
+    look = document.look
+    if part is None:
+        return ""
+    paint = paints.get(component.id, {}).get(part.key)
+    words = [component.title, part.id + (f", {part.state}" if part.state else "")]
+    if paint is None:
+        words.append("its file says nothing of this")
+    elif look is not None:
+        names = [ROLE_BY_ID[r].title for r in (part.text_role, part.fill_role) if r in ROLE_BY_ID]
+        if names:
+            words.append(" on ".join(dict.fromkeys(names)))
+        pairs = judge_part(part, paint, Behind.of(look.scheme()))
+        if pairs:
+            worst = min(pairs, key=lambda p: p.ratio / p.need)
+            words.append(f"{worst.ratio:.2f} : 1, needs {worst.need:g}")
+    files = document.dressed.files.get(component.id, ()) if document.dressed else ()
+    if files:
+        words.append(f"~/{files[0].path}")
+    return "  ·  ".join(words)

@@ -1,0 +1,78 @@
+"""Small true pictures of components, painted from their read-back files when there is time for it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, QRectF, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QImage, QPainter, QPixmap
+
+from .brush import Brush
+from .lay import PaintsOf, Seen, lay_picture
+from .scene import close_of, draw_scene
+
+_WIDTH, _HEIGHT = 122, 76  # twice the size that rows show, for dense screens
+_REST_MS = 120
+
+
+class Thumbs(QObject):
+    """Keeps a picture of each component. One that is out of date stays in sight until its successor is painted."""
+
+    painted = pyqtSignal()
+
+    def __init__(
+        self,
+        paints_of: Callable[[str], PaintsOf],
+        picture: Callable[[], QImage | None],
+        seen: Callable[[], Seen | None],
+        wanted: Callable[[], list[str]],
+    ) -> None:
+        """paints_of: what a component's files say, and what stands around it; wanted: the components in sight."""
+        super().__init__()
+        self._paints_of, self._picture, self._seen, self._wanted = paints_of, picture, seen, wanted
+        self._known: dict[str, QPixmap] = {}
+        self.fresh: set[str] = set()
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self._paint_one)
+
+    def of(self, component: str) -> QPixmap | None:
+        """Return the picture there is."""
+        return self._known.get(component)
+
+    def forget(self) -> None:
+        """Paint every picture anew, when the hand rests."""
+        self.fresh.clear()
+        self._timer.start(_REST_MS)
+
+    def catch_up(self) -> None:
+        """Paint what has come into sight."""
+        if not self._timer.isActive():
+            self._timer.start(0)
+
+    def _paint_one(self) -> None:
+        seen = self._seen()
+        left = [id_ for id_ in self._wanted() if id_ not in self.fresh]
+        if seen is None or not left:
+            return
+        self._known[left[0]] = self._painted(left[0], seen)
+        self.fresh.add(left[0])
+        self.painted.emit()
+        self._timer.start(0)
+
+    def _painted(self, component: str, seen: Seen) -> QPixmap:
+        image = QImage(_WIDTH, _HEIGHT, QImage.Format.Format_RGB32)
+        painter = QPainter(image)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        view = close_of(component)
+        scale = max(_WIDTH / view.width(), _HEIGHT / view.height())
+        painter.scale(scale, scale)
+        painter.translate(-view.topLeft())
+        painter.setClipRect(QRectF(view))
+        painter.fillRect(view, QColor(128, 128, 128))
+        picture = self._picture()
+        if picture is not None and not picture.isNull():
+            lay_picture(painter, picture, seen)
+        draw_scene(Brush(painter, self._paints_of(component), noting=False, flat=seen.flat), component)
+        painter.end()
+        return QPixmap.fromImage(image)

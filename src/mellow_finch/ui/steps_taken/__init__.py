@@ -1,0 +1,1 @@
+"""The steps taken: going to one, comparing two, keeping variants."""

@@ -1,0 +1,1 @@
+"""Tune: deciding which colour goes where."""

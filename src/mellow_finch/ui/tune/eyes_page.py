@@ -1,0 +1,98 @@
+"""Tune, other eyes: the desktop as they see it, and which colours they cannot tell apart."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QRadioButton, QVBoxLayout, QWidget
+
+from ...colour.vision import VISIONS, Vision, simulate_colour
+from ...palette.apart import confusions
+from ...palette.roles import ROLE_BY_ID
+from ..kit.parts import SwatchButton, emptied, label, plain_column
+from ..kit.style import Style
+from ..model.document import Document
+from ..stage.eyes import TITLES
+
+_MOST = 8
+
+
+class EyesPage(QWidget):
+    """Chooses how the stage is seen; lists what is told apart by hue alone."""
+
+    vision_asked = pyqtSignal(str)
+
+    def __init__(self, document: Document, style: Style) -> None:
+        super().__init__()
+        self._document, self._style = document, style
+        self.vision: Vision = "normal"
+        column = plain_column(self, 6)
+        self.buttons: dict[Vision, QRadioButton] = {}
+        group = QButtonGroup(self)
+        for vision in VISIONS:
+            title, tip = TITLES[vision]
+            button = QRadioButton(title)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, vision=vision: self.choose(vision))
+            group.addButton(button)
+            column.addWidget(button)
+            self.buttons[vision] = button
+        self.buttons["normal"].setChecked(True)
+        self.title = label("", "section")
+        column.addWidget(self.title)
+        self.list = QVBoxLayout()
+        self.list.setSpacing(5)
+        column.addLayout(self.list)
+        self.note = label("", "quiet")
+        column.addWidget(self.note)
+
+    def choose(self, vision: Vision) -> None:
+        """See with other eyes."""
+        self.vision = vision
+        self.buttons[vision].setChecked(True)
+        self.vision_asked.emit(vision)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Name what the chosen eyes cannot tell apart; for most eyes, count what others cannot."""
+        look = self._document.look
+        if look is None:
+            return
+        emptied(self.list)
+        if self.vision == "normal":
+            counts = {v: len(confusions(look.colours, v)) for v in VISIONS[1:]}
+            self.title.setText("Told apart by hue alone")
+            self.note.setText(
+                "\n".join(f"{TITLES[v][0]}: {n} pairs" if n else f"{TITLES[v][0]}: none" for v, n in counts.items())
+            )
+            return
+        found = confusions(look.colours, self.vision)
+        self.title.setText("Told apart by hue alone" if found else "Everything is told apart")
+        for row in found[:_MOST]:
+            line = QHBoxLayout()
+            line.setSpacing(2)
+            both: tuple[tuple[Vision, str], ...] = (("normal", "as it is"), (self.vision, "as seen"))
+            for vision, words in both:
+                for role in (row.first, row.second):
+                    colour = simulate_colour(look.colours[role], vision)
+                    button = SwatchButton(self._style, colour, f"{ROLE_BY_ID[role].title}, {words}", QSize(20, 20))
+                    button.clicked.connect(lambda _=False, role=role: self._document.select(role))
+                    line.addWidget(button)
+                if vision == "normal":
+                    line.addWidget(label("→", "quiet"))
+            names = " / ".join(_name(r) for r in (row.first, row.second))
+            line.addWidget(label(f"{names}: {row.seen:.1f}"), 1)
+            self.list.addLayout(line)
+        more = len(found) - _MOST
+        self.note.setText(
+            ("" if more <= 0 else f"… and {more} more.\n")
+            + (
+                "CIEDE2000 under 10. Where they stand side by side, a sign or a word should tell them too."
+                if found
+                else ""
+            )
+        )
+
+
+def _name(role: str) -> str:
+    title = ROLE_BY_ID[role].title
+    return title.partition(", ")[2] if title.startswith("ANSI") else title

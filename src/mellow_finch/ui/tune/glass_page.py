@@ -1,0 +1,89 @@
+"""Tune, translucency: how see-through each kind of surface is, and the least opacity that can still be read."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
+
+from ...look.edits import with_blur, with_opacity
+from ...palette.veil import KINDS, Kind, least_opacity
+from ..kit.parts import label, plain_column
+from ..kit.plain_slider import PlainSlider
+from ..kit.style import Style
+from ..model.document import Document
+
+_FIRST = 0.85  # opacity that a kind gets when it is first made see-through
+
+
+class GlassPage(QWidget):
+    """Sets opacities through the document."""
+
+    flat_asked = pyqtSignal(bool)
+
+    def __init__(self, document: Document, style: Style) -> None:
+        super().__init__()
+        self._document = document
+        self._gesture = document.gesture()
+        column = plain_column(self, 6)
+        column.addWidget(label("Judged over your picture, at its worst place.", "quiet"))
+        self.checks: dict[str, QCheckBox] = {}
+        self.sliders: dict[str, PlainSlider] = {}
+        self.notes: dict[str, QLabel] = {}
+        for kind in KINDS:
+            check = QCheckBox(f"{kind.title} see-through")
+            check.setToolTip(kind.tip)
+            check.clicked.connect(lambda on, kind=kind: self._switch(kind, on))
+            slider = PlainSlider(style, "Opacity", 0.0, 1.0, f"{kind.tip}: how opaque")
+            slider.slider.setAccessibleName(f"Opacity of {kind.title.lower()}")
+            slider.began.connect(self._gesture.begin)
+            slider.moved.connect(lambda value, kind=kind: self._move(kind, value))
+            note = label("", "quiet")
+            for widget in (check, slider, note):
+                column.addWidget(widget)
+            column.addSpacing(4)
+            self.checks[kind.id], self.sliders[kind.id], self.notes[kind.id] = check, slider, note
+        self.blur = QCheckBox("My desktop blurs what is behind")
+        self.blur.setToolTip("Blur is drawn by the compositor; tick this when yours does it")
+        self.blur.clicked.connect(self._blur)
+        column.addWidget(self.blur)
+        self.flat = QCheckBox("Show it as where no compositor runs")
+        self.flat.setToolTip("Without a compositor every surface is opaque")
+        self.flat.clicked.connect(self.flat_asked)
+        column.addWidget(self.flat)
+
+    def refresh(self) -> None:
+        """Show the look's opacities, and the least of each that reads."""
+        look = self._document.look
+        if look is None:
+            return
+        drawn = look.drawn_opacity()
+        self.blur.setChecked(look.blur)
+        for kind in KINDS:
+            on = kind.id in look.opacity
+            slider, note = self.sliders[kind.id], self.notes[kind.id]
+            self.checks[kind.id].setChecked(on)
+            slider.setVisible(on)
+            note.setVisible(on)
+            if not on:
+                continue
+            others = {k: v for k, v in drawn.items() if k != kind.id}
+            least = least_opacity(look.colours, kind.id, others, look.backdrop, look.blur, look.locks, look.pairs)
+            if not slider.slider.isSliderDown():
+                slider.show_value(look.opacity[kind.id])
+            slider.show_least(least)
+            words = f"Text can be read from {least:.0%} on."
+            if drawn[kind.id] > look.opacity[kind.id] + 1e-6:
+                words = f"Drawn at {drawn[kind.id]:.0%}: with less, some text could not be read."
+            elif look.opacity[kind.id] < least - 1e-6:
+                words = f"Some text cannot be read: that takes {least:.0%}."
+            note.setText(words)
+
+    def _move(self, kind: Kind, value: float) -> None:
+        self._gesture.edit(f"Opacity of {kind.title.lower()}", lambda look: with_opacity(look, kind.id, value))
+
+    def _switch(self, kind: Kind, on: bool) -> None:
+        words = f"{kind.title} {'see-through' if on else 'opaque'}"
+        self._document.edit(words, lambda look: with_opacity(look, kind.id, _FIRST if on else None))
+
+    def _blur(self, on: bool) -> None:
+        self._document.edit("Blur behind" if on else "No blur behind", lambda look: with_blur(look, on))

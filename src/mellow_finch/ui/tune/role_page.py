@@ -1,0 +1,363 @@
+"""Tune, one role: where it shows, its colour, its lock, what stops it, and the pairs it stands in."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QAction, QCursor, QGuiApplication
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDoubleSpinBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QWidget,
+)
+
+from ...colour.contrast import ratio
+from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
+from ...colour.rgb import Rgba
+from ...colour.spaces import Array
+from ...components.catalogue import COMPONENTS
+from ...look.edits import with_accent, with_lock, with_role
+from ...look.model import Look
+from ...palette.limits import Limits, Over, lightness_limits, limits
+from ...palette.roles import ROLE_BY_ID, ROLES
+from ...palette.veil import faces
+from ...syntax.typed import read_typed, spellings
+from ..kit.parts import SwatchButton, label, plain_column, set_kind
+from ..kit.slider import ColourSlider
+from ..kit.style import Style
+from ..model.document import Document
+
+_USES = 9  # components that are named as showing a role
+_AXES = (("Lightness", 0.0, 1.0, 0.01), ("Chroma", 0.0, 0.33, 0.004), ("Hue", 0.0, 360.0, 2.0))
+_MOST_PAIRS = 9
+_FOLLOW_MS = 60
+
+
+class PairRow(QWidget):
+    """One pair: the partner's swatch and name, the ratio, and whether that is enough. A click goes to the partner."""
+
+    def __init__(self, style: Style, document: Document) -> None:
+        super().__init__()
+        self._document = document
+        self._partner = ""
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.swatch = SwatchButton(style, Rgba(0, 0, 0), "", QSize(26, 22))
+        self.swatch.clicked.connect(lambda: document.select(self._partner))
+        self.name = label("", wrap=False)
+        self.ratio = label("", wrap=False)
+        self.verdict = label("", wrap=False)
+        row.addWidget(self.swatch)
+        row.addWidget(self.name, 1)
+        row.addWidget(self.ratio)
+        row.addWidget(self.verdict)
+
+    def show_pair(self, partner: str, on: bool, colour: Rgba, value: float, need: float) -> None:
+        """Show a pair; on tells whether the selected role lies on the partner."""
+        self._partner = partner
+        self.swatch.set_colour(colour)
+        title = ROLE_BY_ID[partner].title
+        self.swatch.setAccessibleName(f"Go to {title}")
+        self.swatch.setToolTip(f"Go to {title}")
+        self.name.setText(f"on {title}" if on else f"under {title}")
+        self.ratio.setText(f"{value:.2f} : 1")
+        good = value >= need
+        self.verdict.setText("✓" if good else f"✗ needs {need:g}")
+        set_kind(self.verdict, "good" if good else "bad")
+
+
+def over_of(look: Look) -> Over:
+    """Return what a look's see-through surfaces are judged over."""
+    return Over(look.drawn_opacity(), look.backdrop, look.blur)
+
+
+class RolePage(QWidget):
+    """Changes one role of the look through the document."""
+
+    screen_asked = pyqtSignal()
+
+    def __init__(self, document: Document, style: Style) -> None:
+        super().__init__()
+        self._document, self._style = document, style
+        self._lch = [0.5, 0.1, 200.0]
+        self._gesture = document.gesture()
+        self._shown: Rgba | None = None
+        self._moving = False
+        self._moved_axis = -1
+        self._following = QTimer(self)  # the other axes' tracks follow a drag a little behind
+        self._following.setSingleShot(True)
+        self._following.setInterval(_FOLLOW_MS)
+        self._following.timeout.connect(self._follow_axes)
+        self.column = plain_column(self, 8)
+        self._build_head(document, style)
+        self._build_axes(style)
+        self._build_field()
+        self._build_pairs(document, style)
+        document.selected.connect(lambda *_: self.refresh(True))
+
+    def _build_head(self, document: Document, style: Style) -> None:
+        self.chooser = QComboBox()
+        self.chooser.setAccessibleName("Role")
+        for role in ROLES:
+            self.chooser.addItem(f"{role.group}: {role.title}", role.id)
+        self.chooser.activated.connect(lambda i: document.select(str(self.chooser.itemData(i))))
+        self.column.addWidget(self.chooser)
+        top = QHBoxLayout()
+        self.swatch = SwatchButton(style, Rgba(0, 0, 0), "The role's colour: copy it", QSize(58, 46))
+        self.swatch.clicked.connect(self._offer_spellings)
+        self.shows = label("")
+        top.addWidget(self.swatch)
+        top.addWidget(self.shows, 1)
+        self.column.addLayout(top)
+
+    def _build_axes(self, style: Style) -> None:
+        grid = QGridLayout()
+        grid.setVerticalSpacing(2)
+        self.sliders: list[ColourSlider] = []
+        self.numbers: list[QDoubleSpinBox] = []
+        for i, (name, low, high, step) in enumerate(_AXES):
+            slider = ColourSlider(style, name, low, high, step)
+            slider.pressed.connect(self._gesture.begin)
+            slider.moved.connect(lambda value, axis=i: self._move(axis, value))
+            slider.released.connect(self._end)
+            number = QDoubleSpinBox()
+            number.setRange(low, high)
+            number.setDecimals(0 if i == 2 else 3)
+            number.setSingleStep(step)
+            number.setKeyboardTracking(False)
+            number.setAccessibleName(f"{name}, as a number")
+            number.setFixedWidth(72)
+            number.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+            number.editingFinished.connect(lambda axis=i: self._typed(axis))
+            grid.addWidget(label(name, wrap=False), i, 0)
+            grid.addWidget(slider, i, 1)
+            grid.addWidget(number, i, 2)
+            self.sliders.append(slider)
+            self.numbers.append(number)
+        grid.setColumnStretch(1, 1)
+        self.column.addLayout(grid)
+        self.why = label("", "quiet")
+        self.why.setAccessibleName("How light and how dark it can be, and why")
+        self.column.addWidget(self.why)
+
+    def _build_field(self) -> None:
+        row = QHBoxLayout()
+        self.hex = QLineEdit()
+        self.hex.setAccessibleName("The colour, as hex, rgb(), hsl(), oklch() or a name")
+        self.hex.setToolTip("Type or paste #4f8a8b, rgb(79 138 139), hsl(…), oklch(0.6 0.06 200) or a colour's name")
+        self.hex.setPlaceholderText("#rrggbb, oklch(…), teal")
+        self.hex.setMaxLength(60)
+        self.hex.returnPressed.connect(self._colour_typed)
+        self.hex.editingFinished.connect(self._colour_typed)
+        self.screen_button = QPushButton("Pick")
+        self.screen_button.setToolTip("Pick a colour anywhere on the screen for this role (Ctrl+Shift+I)")
+        self.screen_button.clicked.connect(self.screen_asked)
+        self.lock = QPushButton("Lock")
+        self.lock.setCheckable(True)
+        self.lock.setToolTip("A locked role never moves to suit others (Ctrl+L)")
+        self.lock.clicked.connect(self._lock)
+        row.addWidget(self.hex, 1)
+        row.addWidget(self.screen_button)
+        row.addWidget(self.lock)
+        self.column.addLayout(row)
+        self.family = QCheckBox("Selections, links and focus go along")
+        self.family.setToolTip(
+            "Everything that takes the accent follows it; without this, only the accent itself moves"
+        )
+        self.family.setChecked(True)
+        self.column.addWidget(self.family)
+        self.follow = QCheckBox("Keep everything readable as I go")
+        self.follow.setToolTip("Other roles follow by the smallest change; without it, Proof lists what falls short")
+        self.follow.clicked.connect(self._document.follow)
+        self.column.addWidget(self.follow)
+        self.linked = QCheckBox("Dark and light go together")
+        self.linked.setToolTip("A change of hue or colourfulness in one half follows in the other")
+        self.linked.clicked.connect(self._document.link)
+        self.column.addWidget(self.linked)
+
+    def _build_pairs(self, document: Document, style: Style) -> None:
+        self.pair_title = label("Its pairs", "section")
+        self.column.addWidget(self.pair_title)
+        self.pairs: list[PairRow] = []
+        for _ in range(_MOST_PAIRS):
+            pair = PairRow(style, document)
+            self.column.addWidget(pair)
+            self.pairs.append(pair)
+        self.used_title = label("Where it is used", "section")
+        self.column.addWidget(self.used_title)
+        self.used = label("", "quiet")
+        self.column.addWidget(self.used)
+
+    def refresh(self, fresh_role: bool = False) -> None:
+        """Show the selected role of the look."""
+        look = self._document.look
+        if look is None:
+            return
+        role = ROLE_BY_ID[self._document.role]
+        colour = look.colours[role.id]
+        self.follow.setChecked(look.mend_as_you_go)
+        self.linked.setChecked(look.linked)
+        self.family.setVisible(role.id == "accent")
+        self.lock.setChecked(role.id in look.locks)
+        self.lock.setText("Locked" if role.id in look.locks else "Lock")
+        self._show_pairs(look, role.id)
+        if fresh_role:
+            self.chooser.setCurrentIndex(self.chooser.findData(role.id))
+            self.shows.setText(role.shows)
+            self._show_uses(role.id)
+        if colour != self._shown or fresh_role:
+            if oklch_to_rgba(*self._lch) != colour:  # keep the hue of greys and of colours that were dragged here
+                lightness, chroma, hue = rgba_to_oklch(colour)
+                self._lch = [lightness, chroma, hue if chroma > 0 else self._lch[2]]
+            self._shown = colour
+            self.swatch.set_colour(colour)
+            if not self.hex.hasFocus():
+                self.hex.setText(colour.hex)
+        if not self._moving:
+            self._show_axes(look)
+            lighter, darker = lightness_limits(look.colours, role.id, look.locks, look.pairs, over_of(look))
+            self.why.setText(_whole_way(lighter, darker))
+
+    def _show_axes(self, look: Look, moved: int = -1) -> None:
+        """Show value and track of every axis; the track of the one that moves stays as it is."""
+        role, veil = self._document.role, over_of(look)
+
+        def judge(lch: Array) -> Limits:
+            return limits(look.colours, role, lch, look.pairs, veil)
+
+        for i, slider in enumerate(self.sliders):
+
+            def path(values: Array, axis: int = i) -> Array:
+                lch = np.tile(np.array(self._lch), (len(values), 1))
+                lch[:, axis] = values
+                return lch
+
+            if i == moved:
+                slider.place(self._lch[i])
+            else:
+                slider.set(self._lch[i], path, judge)
+            if not self.numbers[i].hasFocus():
+                self.numbers[i].setValue(self._lch[i])
+
+    def _show_pairs(self, look: Look, role: str) -> None:
+        rows: list[tuple[float, str, bool, float]] = []
+        opacity = look.drawn_opacity()
+        for pair in look.pairs:
+            if role in (pair.text, pair.surface):
+                drawn = faces(look.colours, pair.surface, opacity, look.backdrop, look.blur)
+                worst = min(ratio(look.colours[pair.text], face) for face in drawn)
+                on = pair.text == role
+                rows.append((worst, pair.surface if on else pair.text, on, pair.need))
+        rows.sort(key=lambda r: r[0] / r[3])
+        for row, widget in zip(rows, self.pairs, strict=False):
+            widget.show_pair(row[1], row[2], look.colours[row[1]], row[0], row[3])
+        for i, widget in enumerate(self.pairs):
+            widget.setVisible(i < len(rows))
+        more = len(rows) - len(self.pairs)
+        self.pair_title.setText(
+            "Its pairs" if more <= 0 else f"Its pairs, the closest {len(self.pairs)} of {len(rows)}"
+        )
+        if not rows:
+            self.pair_title.setText("It carries no meaning, so no pair depends on it")
+
+    def _show_uses(self, role: str) -> None:
+        lines = []
+        dressed = self._document.dressed
+        for component in (c for c in COMPONENTS if dressed is not None and c.id in dressed.files):
+            names = dict.fromkeys(p.id for p in component.parts if role in (p.text_role, p.fill_role))
+            if names:
+                listed = ", ".join(list(names)[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+                lines.append(f"{component.title}: {listed}")
+        more = len(lines) - _USES
+        shown = [*lines[:_USES], f"and {more} components more"] if more > 1 else lines
+        self.used.setText("\n".join(shown) or "No component that is dressed shows it.")
+
+    def _move(self, axis: int, value: float) -> None:
+        self._lch[axis] = value
+        self._moved_axis = axis
+        self._moving = True
+        self._apply(oklch_to_rgba(*self._lch), self._gesture.edit)
+        self._moving = False
+        self.sliders[axis].place(value)
+        if not self.numbers[axis].hasFocus():
+            self.numbers[axis].setValue(value)
+        if not self._following.isActive():
+            self._following.start()
+
+    def _follow_axes(self) -> None:
+        if self._document.look is not None:
+            self._show_axes(self._document.look, self._moved_axis)
+
+    def _end(self) -> None:
+        """Work out tracks and stops anew when a gesture is over."""
+        self._following.stop()
+        self.refresh()
+
+    def _apply(self, colour: Rgba, edit: Callable[[str, Callable[[Look], Look]], object] | None = None) -> None:
+        edit = edit or self._document.edit
+        role = self._document.role
+        title = f"Change {ROLE_BY_ID[role].title}"
+        if role == "accent" and self.family.isChecked():
+            edit(title, lambda look: with_accent(look, colour))
+        else:
+            edit(title, lambda look: with_role(look, role, colour))
+
+    def take(self, colour: Rgba) -> None:
+        """Give the role a colour that was picked elsewhere."""
+        self._apply(colour.opaque)
+
+    def _typed(self, axis: int) -> None:
+        value = self.numbers[axis].value()
+        if abs(value - self._lch[axis]) > 10 ** -(self.numbers[axis].decimals() + 0.3):
+            self._gesture.begin()
+            self._move(axis, value)
+            self._end()
+
+    def _colour_typed(self) -> None:
+        look = self._document.look
+        if look is None:
+            return
+        own = look.colours[self._document.role]
+        try:
+            colour = read_typed(self.hex.text())
+        except ValueError as error:
+            if self.hex.text() != own.hex:
+                self._document.trouble.emit(f"{error}.")
+                self.hex.setText(own.hex)
+            return
+        if colour != own:
+            self._apply(colour)
+        self.hex.setText(self._document.look.colours[self._document.role].hex if self._document.look else own.hex)
+
+    def _offer_spellings(self) -> None:
+        look, clipboard = self._document.look, QGuiApplication.clipboard()
+        if look is None or clipboard is None:
+            return
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for words in spellings(look.colours[self._document.role]):
+            action = QAction(f"Copy {words}", menu)
+            action.triggered.connect(lambda _=False, words=words: clipboard.setText(words))
+            menu.addAction(action)
+        menu.popup(QCursor.pos())
+
+    def _lock(self, on: bool) -> None:
+        role = self._document.role
+        self._document.edit(
+            f"{'Lock' if on else 'Unlock'} {ROLE_BY_ID[role].title}", lambda look: with_lock(look, role, on)
+        )
+
+
+def _whole_way(lighter: str, darker: str) -> str:
+    """Return both sentences, or one when nothing stops the role at all."""
+    if "all the way" in lighter and "all the way" in darker:
+        return "Nothing stops it: it can be as light or as dark as you like."
+    return "\n".join(dict.fromkeys(s for s in (lighter, darker) if "all the way" not in s))

@@ -1,0 +1,1 @@
+"""Wear: putting on, taking off."""

@@ -1,0 +1,226 @@
+"""Wear: what will be written where, then putting it on; and the history with the way back."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
+
+from ...components.catalogue import COMPONENT_BY_ID
+from ...errors import WearError
+from ...wear.history import History
+from ...wear.journal import Snapshot
+from ...wear.places import history_folder, own_home
+from ..kit.parts import Panel, label, set_kind
+from ..model.document import Document
+from ..model.wearing import Known, WearDesk
+
+_STATES = {"worn": "worn", "undone": "taken off", "writing": "interrupted", "undoing": "interrupted"}
+
+
+class WearPanel(Panel):
+    """Shows the plan and the history, and lets the desk put on and take off; asks nothing twice."""
+
+    home_asked = pyqtSignal()
+
+    def __init__(self, document: Document, desk: WearDesk, parent: QWidget | None = None) -> None:
+        super().__init__("Wear", "Old files are kept first. Nothing is lost.", parent)
+        self._document, self._desk = document, desk
+        self._known: Known | None = None
+        self._error: WearError | None = None
+        row = QHBoxLayout()
+        self.home = label("")
+        self.choose = QPushButton("Other home…")
+        self.choose.setToolTip("Wear the look in another home folder")
+        self.choose.clicked.connect(self.home_asked)
+        row.addWidget(self.home, 1)
+        row.addWidget(self.choose)
+        self.column.addLayout(row)
+        self.state = label("", "section")
+        self.column.addWidget(self.state)
+        self._build_pending()
+        self.count = label("", "quiet")
+        self.column.addWidget(self.count)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Files that will be written")
+        self.list.setFixedHeight(176)
+        self.list.setTextElideMode(Qt.TextElideMode.ElideMiddle)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.column.addWidget(self.list)
+        self.column.addWidget(label("History", "section"))
+        self.history = QListWidget()
+        self.history.setAccessibleName("Looks that were put on, newest first")
+        self.history.setMinimumHeight(84)
+        self.history.currentItemChanged.connect(lambda *_: self._update_buttons())
+        self.column.addWidget(self.history, 1)
+        self.column.addWidget(label("To see it everywhere", "section"))
+        self.restart = label("", "quiet")
+        self.column.addWidget(self.restart)
+        self._build_foot()
+        desk.learned.connect(self.show_known)
+        desk.said.connect(self._say)
+        desk.undecided.connect(self._ask)
+        desk.progressed.connect(self._progressed)
+        self._ask(None)
+        self._progressed(0, 0, "")
+
+    def _build_pending(self) -> None:
+        row = QHBoxLayout()
+        self.finish_button = QPushButton("Finish it")
+        self.finish_button.clicked.connect(self._desk.finish)
+        self.revert_button = QPushButton("Take it back")
+        self.revert_button.clicked.connect(self._desk.undo)
+        row.addWidget(self.finish_button)
+        row.addWidget(self.revert_button)
+        self.column.addLayout(row)
+
+    def _build_foot(self) -> None:
+        self.said = label("", "good")
+        self.foot.addWidget(self.said)
+        row = QHBoxLayout()
+        self.give_up = QPushButton("Give up my edits")
+        self.give_up.setToolTip("The old files come back, and what was written into them since is lost")
+        self.give_up.clicked.connect(lambda: self._decide(True))
+        self.leave = QPushButton("Leave them, go on")
+        self.leave.setToolTip("These files stay as they are now; all others are put in place")
+        self.leave.clicked.connect(lambda: self._decide(False))
+        row.addWidget(self.leave)
+        row.addWidget(self.give_up)
+        self.foot.addLayout(row)
+        row = QHBoxLayout()
+        self.bar = QProgressBar()
+        self.bar.setTextVisible(False)
+        self.bar.setAccessibleName("How far it is")
+        self.stop = QPushButton("Stop")
+        self.stop.clicked.connect(self._desk.stop)
+        row.addWidget(self.bar, 1)
+        row.addWidget(self.stop)
+        self.foot.addLayout(row)
+        self.wear_button = QPushButton("Wear this look")
+        self.wear_button.setProperty("main", True)
+        self.wear_button.clicked.connect(self.wear)
+        self.foot.addWidget(self.wear_button)
+        self.back = QPushButton("Go back to before the chosen one")
+        self.back.setToolTip("Every file gets its exact old bytes back, every setting its old value")
+        self.back.clicked.connect(self.go_back)
+        self.foot.addWidget(self.back)
+
+    # Showing
+
+    def show_known(self, known: Known) -> None:
+        """Show the plan, what is worn, and the history."""
+        home = self._document.home
+        if home is None:
+            return
+        self._known = known
+        self.home.setText(f"On {_short(home)}")
+        status = known.status
+        self.state.setText(known.sentence())
+        set_kind(self.state, "bad" if status.pending is not None or status.broken else "section")
+        for button in (self.finish_button, self.revert_button):
+            button.setVisible(status.pending is not None)
+        self._show_plan(known)
+        chosen = self._chosen()
+        self.history.clear()
+        for snapshot in reversed(History(history_folder(home)).snapshots()):
+            when = snapshot.when.replace("T", " ")
+            item = QListWidgetItem(f"{snapshot.look}, {_STATES[snapshot.status]}\n{when}")
+            item.setToolTip(f"{len(snapshot.files)} files")
+            item.setData(Qt.ItemDataRole.UserRole, snapshot)
+            self.history.addItem(item)
+            if chosen is not None and snapshot.id == chosen.id and chosen.status != "undone":
+                self.history.setCurrentItem(item)
+        if self.history.count() and self.history.currentRow() < 0:
+            self.history.setCurrentRow(0)
+        self._update_buttons()
+
+    def _show_plan(self, known: Known) -> None:
+        plan = known.plan
+        self.list.clear()
+        self.restart.setText("")
+        if plan is None:
+            self.count.setText(known.problem)
+            return
+        for write in plan.writes:
+            item = QListWidgetItem(f"{'+' if write.action == 'create' else '~'} ~/{write.path}")
+            titles = ", ".join(COMPONENT_BY_ID[c].title for c in write.components if c in COMPONENT_BY_ID)
+            item.setToolTip(f"{'New' if write.action == 'create' else 'Changed'}, for {titles}")
+            self.list.addItem(item)
+        for row in known.settings:
+            item = QListWidgetItem(f"= {row.key}: {row.after}")
+            item.setToolTip(f"Setting {row.schema} {row.key}")
+            self.list.addItem(item)
+        new = sum(w.action == "create" for w in plan.writes)
+        counts = (
+            (new, "new files (+)"),
+            (len(plan.writes) - new, "changed (~)"),
+            (len(known.settings), "settings (=)"),
+        )
+        self.count.setText(", ".join(f"{n} {words}" for n, words in counts if n) or "✓ Every file is right")
+        self.restart.setText("\n".join(f"• {sentence}" for sentence in plan.restart))
+
+    def _chosen(self) -> Snapshot | None:
+        item = self.history.currentItem()
+        found: Snapshot | None = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
+        return found
+
+    def _update_buttons(self) -> None:
+        known, chosen, free = self._known, self._chosen(), not self._desk.busy
+        pending = known is not None and known.status.pending is not None
+        plan = known.plan if known is not None else None
+        to_do = plan is not None and known is not None and bool(plan.writes or known.settings)
+        self.wear_button.setEnabled(to_do and not pending and free)
+        self.back.setEnabled(chosen is not None and chosen.status == "worn" and not pending and free)
+        self.finish_button.setEnabled(free)
+        self.revert_button.setEnabled(free)
+
+    def _progressed(self, done: int, total: int, _note: str) -> None:
+        for widget in (self.bar, self.stop):
+            widget.setVisible(total > 0)
+        if total:
+            self.bar.setRange(0, total)
+            self.bar.setValue(done)
+        self._update_buttons()
+
+    def _say(self, words: str, good: bool) -> None:
+        self.said.setText(words)
+        set_kind(self.said, "good" if good else "bad")
+        self._ask(None)
+
+    def _ask(self, error: WearError | None) -> None:
+        """Offer what can be decided about files that were edited since, or whose kept bytes are damaged."""
+        self._error = error
+        self.leave.setVisible(error is not None)
+        self.give_up.setVisible(error is not None and bool(error.edited))
+
+    # Doing
+
+    def wear(self) -> None:
+        """Put the look on."""
+        plan = self._known.plan if self._known is not None else None
+        if plan is not None:
+            self._begin()
+            self._desk.wear(lambda: plan)
+
+    def go_back(self) -> None:
+        """Take off the chosen look and all that came after it."""
+        chosen = self._chosen()
+        if chosen is not None:
+            self._begin()
+            self._desk.go_back_to(chosen.id)
+
+    def _decide(self, give_up: bool) -> None:
+        if self._error is not None:
+            error = self._error
+            self._begin()
+            self._desk.decide(error, give_up)
+
+    def _begin(self) -> None:
+        self._say("", True)
+
+
+def _short(home: Path) -> str:
+    if home == own_home():
+        return "your own home folder"
+    return "the demo home" if home.parent.name == "demo" else f"“{home.name}”"

@@ -1,0 +1,231 @@
+"""Everything that is asked for in a dialog: files, names, another home; and what is told in one."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
+
+from ... import __version__
+from ...disk.write import save
+from ...errors import FinchError
+from ...look.carry import look_text
+from ...look.file import SUFFIX
+from ...look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
+from ...picture.load import SUFFIXES as PICTURE_SUFFIXES
+from ...picture.toning import toned_name
+from ...wear.themes import lay_down
+from ..model.document import Document
+from ..model.opening import Opening
+from ..model.themes import ThemeDesk
+from .actions import ACTIONS
+
+_PICTURES = f"Pictures ({' '.join('*' + s for s in PICTURE_SUFFIXES)})"
+_LOOKS = f"Looks (*{SUFFIX})"
+_ARCHIVES = "*.tar *.tar.gz *.tgz *.tar.xz *.tar.bz2 *.tar.zst *.zip *.7z *.obt"
+_THEMES = f"Archives ({_ARCHIVES});;All files (*)"
+_PALETTES = f"Palettes ({' '.join('*' + s for s in SUFFIXES)});;All files (*)"
+
+
+class Dialogs(QObject):
+    """Asks, and hands the answers on."""
+
+    trouble = pyqtSignal(str)
+    said = pyqtSignal(str)
+    home_chosen = pyqtSignal(object)
+    theme_chosen = pyqtSignal(object)  # the path of a theme, file or archive that is to be recoloured
+
+    def __init__(self, window: QWidget, document: Document, opening: Opening) -> None:
+        super().__init__(window)
+        self._window, self._document, self._opening = window, document, opening
+
+    def _folder(self) -> str:
+        home = self._document.home
+        pictures = home / "Pictures" if home is not None else None
+        return str(pictures if pictures is not None and pictures.is_dir() else home or "")
+
+    def pictures(self) -> None:
+        """Let the person choose pictures to open."""
+        paths, _ = QFileDialog.getOpenFileNames(self._window, "Open pictures", self._folder(), _PICTURES)
+        if paths:
+            self._opening.open_paths(paths)
+
+    def more_pictures(self) -> None:
+        """Let the person choose pictures to take into the look."""
+        paths, _ = QFileDialog.getOpenFileNames(self._window, "Add pictures", self._folder(), _PICTURES)
+        if paths:
+            self._opening.add_paths(paths)
+
+    def look(self) -> None:
+        """Let the person choose a look to open."""
+        path, _ = QFileDialog.getOpenFileName(self._window, "Open a look", "", _LOOKS)
+        if path:
+            self._opening.open_look(Path(path))
+
+    def palette(self) -> None:
+        """Let the person choose a palette file to import."""
+        path, _ = QFileDialog.getOpenFileName(self._window, "Import a palette", self._folder(), _PALETTES)
+        if path:
+            self._opening.open_palette(Path(path))
+
+    def theme(self) -> None:
+        """Let the person choose a theme's folder to start from."""
+        path = QFileDialog.getExistingDirectory(self._window, "Start from a theme's folder", self._themes())
+        if path:
+            self._opening.open_theme(Path(path))
+
+    def theme_file(self) -> None:
+        """Let the person choose a configuration or an archive to recolour."""
+        path, _ = QFileDialog.getOpenFileName(
+            self._window, "Bring a theme's archive or a file", self._themes(), _THEMES
+        )
+        if path:
+            self.theme_chosen.emit(Path(path))
+
+    def theme_folder(self) -> None:
+        """Let the person choose a theme's folder to recolour."""
+        path = QFileDialog.getExistingDirectory(self._window, "Bring a theme's folder", self._themes())
+        if path:
+            self.theme_chosen.emit(Path(path))
+
+    def _themes(self) -> str:
+        home = self._document.home
+        themes = home / ".local/share/themes" if home is not None else None
+        return str(themes if themes is not None and themes.is_dir() else home or "")
+
+    def save_theme(self, desk: ThemeDesk, path: str) -> None:
+        """Let the person choose a folder into which a recoloured theme is written, laid out like a home."""
+        known = desk.known.get(path)
+        if known is None or known.outcome is None:
+            return
+        folder = QFileDialog.getExistingDirectory(self._window, "Save a copy into a folder", self._folder())
+        if folder:
+            self.write_theme(desk, path, Path(folder))
+
+    def write_theme(self, desk: ThemeDesk, path: str, folder: Path) -> None:
+        """Write a recoloured theme into a folder."""
+        known = desk.known.get(path)
+        if known is None or known.outcome is None:
+            return
+        source = Path(path)
+        sources = {source} if source.is_file() else {source / p for p in known.theme.bundle.entries}
+        try:
+            count = lay_down(known.outcome.outputs, folder, frozenset(sources))
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        self.said.emit(f"{count} files are in {folder.name}, each where it belongs in a home.")
+
+    def folder(self) -> None:
+        """Let the person choose a folder whose pictures are ranked."""
+        path = QFileDialog.getExistingDirectory(self._window, "Choose a folder of pictures", self._folder())
+        if path:
+            self._opening.rank_folder(Path(path))
+
+    def toned(self) -> None:
+        """Let the person choose where the toned picture is saved."""
+        look = self._document.look
+        if look is not None and look.source:
+            source = Path(look.source)
+            start = str(source.with_name(toned_name(source, look.folder)))
+            path, _ = QFileDialog.getSaveFileName(self._window, "Save the toned picture", start, _PICTURES)
+            if path:
+                self._opening.save_toned(Path(path))
+
+    def save(self) -> None:
+        """Let the person choose where the look is saved."""
+        look = self._document.look
+        if look is not None:
+            path, _ = QFileDialog.getSaveFileName(self._window, "Save the look", f"{look.folder}{SUFFIX}", _LOOKS)
+            if path:
+                self.save_look(Path(path if path.endswith(SUFFIX) else path + SUFFIX))
+
+    def save_look(self, path: Path) -> None:
+        """Save the look."""
+        look = self._document.look
+        if look is not None and self._written(path, look_text(look, path.parent).encode("utf-8")):
+            self._document.stack.setClean()
+            self.said.emit(f"Saved as {path.name}.")
+
+    def export(self) -> None:
+        """Let the person choose a palette format, and where the palette is written."""
+        look = self._document.look
+        if look is None:
+            return
+        filters = {f"{f.title} (*{f.suffixes[0]})": f for f in INTERCHANGES}
+        path, chosen = QFileDialog.getSaveFileName(
+            self._window, "Export the palette", f"{look.folder}.gpl", ";;".join(filters)
+        )
+        if path:
+            form = filters.get(chosen)
+            target = Path(path)
+            if form is not None and not target.name.endswith(form.suffixes):
+                target = target.with_name(target.name.removesuffix(".gpl") + form.suffixes[0])
+            self.export_palette(target, form.id if form is not None else "")
+
+    def export_palette(self, path: Path, form: str = "") -> None:
+        """Write the palette of the tone in force."""
+        look = self._document.look
+        if look is None:
+            return
+        try:
+            data = export_bytes(look, path, form)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        if self._written(path, data):
+            self.said.emit(f"The {look.tone} palette was exported as {path.name}.")
+
+    def _written(self, path: Path, data: bytes) -> bool:
+        try:
+            save(path, data)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return False
+        return True
+
+    def name(self) -> None:
+        """Let the person name the look."""
+        look = self._document.look
+        if look is not None:
+            name, good = QInputDialog.getText(self._window, "Name the look", "Its name:", text=look.name)
+            if good and name.strip():
+                self._document.edit(f"Name it {name.strip()}", lambda now: replace(now, name=name.strip()))
+
+    def variant_name(self, keep: Callable[[str], None]) -> None:
+        """Let the person name a variant."""
+        look = self._document.look
+        if look is not None:
+            start = f"Variant {len(look.variants) + 1}"
+            name, good = QInputDialog.getText(self._window, "Keep a variant", "Its name:", text=start)
+            if good and name.strip():
+                keep(name.strip())
+
+    def home(self) -> None:
+        """Let the person choose another home."""
+        path = QFileDialog.getExistingDirectory(self._window, "Choose the home folder to dress", str(Path.home()))
+        if path:
+            self.home_chosen.emit(Path(path))
+
+    def shortcuts(self) -> None:
+        """List every shortcut."""
+        lines = [f"{spec.shortcut:16} {spec.text}" for spec in ACTIONS if spec.shortcut]
+        self._tell("Keyboard shortcuts", "\n".join(lines))
+
+    def about(self) -> None:
+        """Say what this is."""
+        self._tell(
+            "About Mellow Finch",
+            f"Mellow Finch {__version__}\n\nOne palette, every component, readable everywhere.\n\n"
+            "Free software under the GNU General Public License, version 3 or later.\n"
+            "The fonts Atkinson Hyperlegible and its Mono ship under the SIL Open Font License.",
+        )
+
+    def _tell(self, title: str, words: str) -> None:
+        box = QMessageBox(self._window)
+        box.setWindowTitle(title)
+        box.setText(words)
+        box.open()

@@ -1,0 +1,170 @@
+"""The plumage: the ribbon of all roles of the look, always in sight."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping
+
+from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import (
+    QColor,
+    QDrag,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+)
+from PyQt6.QtWidgets import QApplication, QToolTip, QWidget
+
+from ...components.catalogue import COMPONENTS
+from ...palette.roles import ROLE_BY_ID, ROLES
+from ..kit.drag import ROLE_MIME
+from ..kit.icons import draw_icon
+from ..kit.style import Style, qcolor
+from ..model.document import Document
+
+
+def use_counts() -> Mapping[str, int]:
+    """Return in how many parts of all components each role shows."""
+    counts: Counter[str] = Counter()
+    for component in COMPONENTS:
+        for part in component.parts:
+            counts.update(r for r in (part.text_role, part.fill_role) if r)
+    return counts
+
+
+class Plumage(QWidget):
+    """One chip a role, wider the more it is used; marks for locks and for failing pairs. Click or arrow keys select."""
+
+    def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._document, self._style = document, style
+        self._counts = use_counts()
+        self._held: QPointF | None = None
+        self.setFixedHeight(46)
+        self.setMinimumWidth(400)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setAccessibleName("Plumage: every role of the look")
+        document.changed.connect(lambda *_: self.update())
+        document.selected.connect(lambda *_: self.update())
+
+    def sizeHint(self) -> QSize:
+        """Return a wide, low size."""
+        return QSize(1000, 46)
+
+    def chips(self) -> list[tuple[str, QRectF]]:
+        """Return each role with where its chip lies; widths tell how much a role is used, groups stand apart."""
+        gap = 6.0
+        groups = len({r.group for r in ROLES})
+        weights = {r.id: 1.6 + min(8.0, self._counts.get(r.id, 0) ** 0.62) for r in ROLES}
+        room = self.width() - 20 - gap * (groups - 1)
+        unit = room / sum(weights.values())
+        out: list[tuple[str, QRectF]] = []
+        x, group = 10.0, ROLES[0].group
+        for role in ROLES:
+            if role.group != group:
+                x, group = x + gap, role.group
+            w = weights[role.id] * unit
+            out.append((role.id, QRectF(x, 8, w, 30)))
+            x += w
+        return out
+
+    def role_at(self, x: float) -> str:
+        """Return the role whose chip lies at a place, empty when none does."""
+        return next((role for role, rect in self.chips() if rect.left() <= x < rect.right()), "")
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the ribbon."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        look = self._document.look
+        short = look.failing() if look is not None else ()
+        failing = {role for j in short for role in (j.pair.text, j.pair.surface)}
+        chosen: QRectF | None = None
+        for role, rect in self.chips():
+            if look is None:
+                p.fillRect(rect.adjusted(0, 0, -1, 0), self._style.c("line"))
+                continue
+            colour = qcolor(look.colours[role])
+            p.fillRect(rect, colour)
+            ink = QColor(255, 255, 255) if colour.lightnessF() < 0.5 else QColor(0, 0, 0)
+            if role in look.locks:
+                size = min(12.0, rect.width() - 1)
+                draw_icon(p, "lock", QRectF(rect.center().x() - size / 2, 12, size, size), ink)
+            if role in failing:
+                mark = QPainterPath(QPointF(rect.center().x(), 27))
+                mark.lineTo(rect.center().x() + 5, 36)
+                mark.lineTo(rect.center().x() - 5, 36)
+                mark.closeSubpath()
+                p.setPen(QPen(ink, 1.2))
+                p.setBrush(self._style.c("bad"))
+                p.drawPath(mark)
+            if role == self._document.role:
+                chosen = rect
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        if chosen is not None and look is not None:
+            p.setPen(QPen(self._style.c("window"), 2))
+            p.drawRect(chosen.adjusted(-1, -1, 1, 1))
+            p.setPen(QPen(self._style.c("text"), 2))
+            p.drawRect(chosen.adjusted(-3, -3, 3, 3))
+        if self.hasFocus():
+            p.setPen(QPen(self._style.c("accent"), 2))
+            p.drawRoundedRect(QRectF(3, 2, self.width() - 6, self.height() - 4), 5, 5)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Select the role under the pointer."""
+        if event is not None and (role := self.role_at(event.position().x())):
+            self._document.select(role)
+            self._held = event.position() if event.button() == Qt.MouseButton.LeftButton else None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag a role off the ribbon, to drop it on a group of colours."""
+        look = self._document.look
+        if event is None or self._held is None or look is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            return
+        if (event.position() - self._held).manhattanLength() < QApplication.startDragDistance():
+            return
+        role = self.role_at(self._held.x())
+        self._held = None
+        if role:
+            data = QMimeData()
+            data.setData(ROLE_MIME, role.encode("ascii"))
+            drag = QDrag(self)
+            drag.setMimeData(data)
+            chip = QPixmap(34, 26)
+            chip.fill(qcolor(look.colours[role]))
+            drag.setPixmap(chip)
+            drag.exec(Qt.DropAction.CopyAction)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Select the role before or after."""
+        if event is None:
+            return
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0)
+        if not step:
+            super().keyPressEvent(event)
+            return
+        ids = [r.id for r in ROLES]
+        self._document.select(ids[(ids.index(self._document.role) + step) % len(ids)])
+
+    def event(self, event: QEvent | None) -> bool:
+        """Say what a chip is when the pointer rests on it."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            role = self.role_at(event.pos().x())
+            look = self._document.look
+            if role and look is not None:
+                row = ROLE_BY_ID[role]
+                places = self._counts.get(role, 0)
+                locked = "\nLocked." if role in look.locks else ""
+                QToolTip.showText(
+                    event.globalPos(),
+                    f"{row.title}  {look.colours[role].hex}\n{row.shows}\nUsed in {places} parts.{locked}",
+                    self,
+                )
+            return True
+        return super().event(event)

@@ -1,0 +1,63 @@
+"""What is left at every step, said under its name in the step track."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from ..gather.desk import GatherDesk
+from ..model.document import Document
+from ..model.wearing import Known, WearDesk
+from .track import StepTrack
+
+_REST_MS = 150  # the counts follow a drag when the hand has rested for so long
+
+
+class Tally(QObject):
+    """Counts what is locked, dressed, short and worn."""
+
+    trouble = pyqtSignal(str)
+
+    def __init__(self, document: Document, track: StepTrack, desk: GatherDesk, wearing: WearDesk) -> None:
+        super().__init__()
+        self._document, self._track, self._desk, self._wearing = document, track, desk, wearing
+        self.interrupted = False  # whether an earlier change waits to be finished or undone
+        self._told: set[str] = set()  # what the person has been told of interrupted and damaged snapshots
+        wearing.learned.connect(self._learned)
+        self._resting = QTimer(self)
+        self._resting.setSingleShot(True)
+        self._resting.timeout.connect(self.count)
+
+    def follow(self) -> None:
+        """Count after a change, when the stage has been painted, or when a drag rests."""
+        self._resting.start(_REST_MS if self._document.dragging else 0)
+
+    def count(self) -> None:
+        """Say at every step what is left there."""
+        self._wearing.look_again()
+        look, buttons = self._document.look, self._track.buttons
+        if look is None:
+            for name in buttons:
+                buttons[name].say("no picture yet" if name == "gather" else "")
+            return
+        dressed = self._document.dressed
+        buttons["gather"].say(self._desk.start_words(look))
+        buttons["tune"].say(f"{len(look.locks)} locked" if look.locks else f"{look.tone}, no locks")
+        done = len(dressed.components) if dressed else 0
+        buttons["dress"].say(f"{done} dressed")
+        short = sum(not f.passes for f in self._document.findings)
+        buttons["proof"].say(f"{short} to mend" if short else "all readable", bool(short))
+
+    def _learned(self, known: Known) -> None:
+        """Say how the home and the look stand; tell once of what was interrupted or is damaged."""
+        status = known.status
+        self.interrupted = status.pending is not None
+        if self._document.look is not None or self.interrupted:
+            self._track.buttons["wear"].say(known.words(), self.interrupted)
+        pending = status.pending
+        if pending is not None and pending.id not in self._told:
+            self._told.add(pending.id)
+            self.trouble.emit(f"{status.words()} Wear offers to finish it or to take it back.")
+        for folder in status.broken:
+            if folder.name not in self._told:
+                self._told.add(folder.name)
+                self.trouble.emit(f"The kept files of an earlier look are damaged and were set aside: {folder}")

@@ -1,0 +1,522 @@
+"""The main window: header, plumage, steps, stage, panels, footer, and what connects them.
+
+It paints itself first with what needs no colour at all, and is completed right after: the libraries for colours,
+pictures and files are not on the way to the first paint.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QPaintEvent
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+
+from ..gather.picture_view import PictureView
+from ..kit.icons import icon
+from ..kit.jobs import Jobs
+from ..kit.parts import dropped_files, label, take_files
+from ..kit.style import Style
+from .actions import ACTIONS
+from .header import Header
+from .track import STEPS, StepTrack
+
+if TYPE_CHECKING:
+    from ...colour.rgb import Rgba
+    from ...look.model import Look
+
+_FIRST_TIP = "Everything follows from a picture, several of them, a scheme, a palette file or a theme."
+_TIPS = {
+    "gather": "Point at a swatch to see where it lies in the picture; point at the picture to see its swatch.",
+    "tune": "Point at anything on the stage to learn what it is; click to change it.",
+    "dress": "Choose a component to see its files and colours.",
+    "proof": "Choose a pair to see it on the stage.",
+    "wear": "Nothing is written before the old files are kept.",
+}
+
+
+class Window(QMainWindow):
+    """Puts the parts together. All state of the look is in the document, which there is once it is complete."""
+
+    def __init__(self, style: Style, home: Path | None = None) -> None:
+        super().__init__()
+        self._style = style
+        self.setWindowTitle("Mellow Finch")
+        self.resize(1280, 800)
+        self.setAcceptDrops(True)
+        self.jobs = Jobs(self)
+        self.step = "gather"
+        self._complete = False
+        self._after_paint: Callable[[], None] | None = None
+        self._for_role = False  # whether the screen's eyedropper picks for the selected role
+        self.actions_by_id: dict[str, QAction] = {}
+        self._make_actions()
+        self._build()
+        if home is not None:
+            self.use_home(home)
+
+    # Building
+
+    def _make_actions(self) -> None:
+        runs: dict[str, Callable[[], object]] = {
+            "open_picture": lambda: self.dialogs.pictures(),
+            "import_palette": lambda: self.dialogs.palette(),
+            "open_theme": lambda: self.dialogs.theme(),
+            "open_look": lambda: self.dialogs.look(),
+            "save_look": lambda: self.dialogs.save(),
+            "export_palette": lambda: self.dialogs.export(),
+            "rename": lambda: self.dialogs.name(),
+            "quit": self.close,
+            "undo": lambda: self.document.stack.undo(),
+            "redo": lambda: self.document.stack.redo(),
+            "tone": self.switch_tone,
+            "lock": self.switch_lock,
+            "mend_all": self.mend_all,
+            "steps": self.switch_steps,
+            "dropper": self.take_dropper,
+            "screen_dropper": self.pick_off_screen,
+            "curtain": self.switch_curtain,
+            "appearance": self.switch_appearance,
+            "shortcuts": lambda: self.dialogs.shortcuts(),
+            "about": lambda: self.dialogs.about(),
+            **{f"step_{s.id}": partial(self.show_step, s.id) for s in STEPS},
+        }
+        for spec in ACTIONS:
+            action = QAction(spec.text, self)
+            if spec.shortcut:
+                action.setShortcut(QKeySequence(spec.shortcut))
+            action.setToolTip(f"{spec.tip} ({spec.shortcut})" if spec.shortcut else spec.tip)
+            action.setStatusTip(spec.tip)
+            run = runs[spec.id]
+            action.triggered.connect(lambda _=False, run=run: self._run(run))
+            action.setEnabled(not spec.needs_look)
+            self.addAction(action)
+            self.actions_by_id[spec.id] = action
+        self.actions_by_id["undo"].setEnabled(False)
+        self.actions_by_id["redo"].setEnabled(False)
+
+    def _run(self, run: Callable[[], object]) -> None:
+        self.complete()
+        run()
+
+    def _build(self) -> None:
+        page = QWidget()
+        page.setObjectName("page")
+        outer = QVBoxLayout(page)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        self.header = Header(self.actions_by_id)
+        outer.addWidget(self.header)
+        self._ribbon = QVBoxLayout()
+        self._gap = QWidget()
+        self._gap.setFixedHeight(46)  # where the plumage will be
+        self._ribbon.addWidget(self._gap)
+        outer.addLayout(self._ribbon)
+        self.notice = label("", "bad")
+        self.notice.setContentsMargins(14, 4, 14, 6)
+        self.notice.hide()
+        outer.addWidget(self.notice)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        self.track = StepTrack(self._style)
+        self.track.chosen.connect(self.show_step)
+        self.track.choose("gather")
+        middle.addWidget(self.track)
+        self.centre = QStackedWidget()
+        self.picture = PictureView(self._style)
+        self.centre.addWidget(self.picture)
+        middle.addWidget(self.centre, 1)
+        self.side = QStackedWidget()
+        self.side.setObjectName("panel")
+        self.side.setFixedWidth(340)
+        middle.addWidget(self.side)
+        outer.addLayout(middle, 1)
+        outer.addWidget(self._build_footer())
+        self.setCentralWidget(page)
+
+    def _build_footer(self) -> QWidget:
+        footer = QWidget()
+        footer.setObjectName("footer")
+        footer.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        row = QHBoxLayout(footer)
+        row.setContentsMargins(14, 5, 14, 5)
+        self.footer = QLabel(_FIRST_TIP)
+        self.footer.setTextFormat(Qt.TextFormat.PlainText)
+        self.footer_home = label("", "quiet", wrap=False)
+        row.addWidget(self.footer, 1)
+        row.addWidget(self.footer_home)
+        return footer
+
+    def complete(self) -> None:
+        """Make everything that the first paint did without; does nothing when it is made already."""
+        if self._complete:
+            return
+        self._complete = True
+        from ...session.simulated import SimulatedSession
+        from ..dress.desk import DressDesk
+        from ..gather.desk import GatherDesk
+        from ..gather.screen_pick import ScreenPicker
+        from ..model.document import Document
+        from ..model.opening import Opening
+        from ..model.wearing import WearDesk
+        from ..proof.panel import ProofPanel
+        from ..stage.staging import Staging
+        from ..steps_taken.panel import StepsPanel
+        from ..tune.panel import TunePanel
+        from ..wear.panel import WearPanel
+        from .dialogs import Dialogs
+        from .plumage import Plumage
+        from .tally import Tally
+
+        self.document = Document(self)
+        self.opening = Opening(self.document, self.jobs, self)
+        self.dialogs = Dialogs(self, self.document, self.opening)
+        self.staging = Staging(self.document, self._style, self.jobs, lambda look: self.opening.known.get(look.source))
+        self.stage = self.staging.stage
+        self.desk = GatherDesk(self.document, self._style, self.jobs, self.opening, self.picture, self.staging)
+        self.wearing = WearDesk(self.document, self.jobs, SimulatedSession())
+        self.tally = Tally(self.document, self.track, self.desk, self.wearing)
+        self.picker = ScreenPicker(self, self.jobs, self.desk.name_colour)
+        self.plumage = Plumage(self.document, self._style)
+        self._gap.hide()
+        self._ribbon.addWidget(self.plumage)
+        self.gather = self.desk.panel
+        self.tune = TunePanel(self.document, self._style)
+        self.dressing = DressDesk(self.document, self._style, self.jobs, self.staging, self.wearing)
+        self.themes, self.dress = self.dressing.themes, self.dressing.panel
+        self.changes, self.beside = self.dressing.changes, self.dressing.beside
+        self.proof = ProofPanel(self.document, self._style)
+        self.wear = WearPanel(self.document, self.wearing)
+        self.steps = StepsPanel(self.document, self._style)
+        self.panels: dict[str, QWidget] = {
+            "gather": self.gather,
+            "tune": self.tune,
+            "dress": self.dress,
+            "proof": self.proof,
+            "wear": self.wear,
+        }
+        self._refreshing = {
+            "tune": self.tune.refresh,
+            "dress": self.dress.refresh,
+            "proof": self.proof.refresh,
+            "wear": self.wearing.look_again,
+        }
+        for panel in (*self.panels.values(), self.steps):
+            self.side.addWidget(panel)
+        for view in (self.desk.sheet, self.stage, self.changes, self.beside):
+            self.centre.addWidget(view)
+        self.setTabOrder(self.plumage, self.stage)
+        self._connect()
+        self._style_icons()
+        self.tally.count()
+
+    def _connect(self) -> None:
+        d = self.document
+        d.changed.connect(self._look_changed)
+        d.selected.connect(self._role_selected)
+        d.trouble.connect(self.say_trouble)
+        d.beside_changed.connect(self._show_stage)
+        d.stack.canUndoChanged.connect(self.actions_by_id["undo"].setEnabled)
+        d.stack.canRedoChanged.connect(self.actions_by_id["redo"].setEnabled)
+        d.stack.undoTextChanged.connect(self.header.say_undo)
+        self.header.compare.pressed.connect(lambda: self._show_before(True))
+        self.header.compare.released.connect(lambda: self._show_before(False))
+        self.wear.home_asked.connect(self.dialogs.home)
+        self.wearing.done.connect(self.tally.count)
+        self.wearing.said.connect(self._say_change)
+        self.wearing.progressed.connect(self._say_progress)
+        self.dialogs.home_chosen.connect(self.use_home)
+        self.staging.picked.connect(self._picked)
+        self.tune.page_changed.connect(lambda _: self._show_stage())
+        self.tune.glass.flat_asked.connect(self.staging.show_flat)
+        self.tune.eyes.vision_asked.connect(self.staging.see_with)
+        self.tune.screen_asked.connect(lambda: self.pick_off_screen(True))
+        self.gather.picture.screen_asked.connect(lambda: self.pick_off_screen(False))
+        self.picker.taken.connect(self._picked_off_screen)
+        self.dressing.shown.connect(self._show_dressed)
+        self.dress.theme.wear_asked.connect(self.dressing.wear)
+        self.themes.opened.connect(lambda _: self.show_step("dress"))
+        self.opening.theme_found.connect(self.themes.bring)
+        self.steps.closed.connect(lambda: self.show_step(self.step))
+        self.steps.compared.connect(self._show_compared)
+        self.steps.images_wanted.connect(lambda look: self.staging.make_small(look, self.steps.give_image))
+        self.steps.name_asked.connect(self.dialogs.variant_name)
+        g, ask = self.gather, self.dialogs
+        g.picture.open_asked.connect(ask.pictures)
+        g.picture.add_asked.connect(ask.more_pictures)
+        g.schemes.import_asked.connect(ask.palette)
+        g.schemes.export_asked.connect(ask.export)
+        g.schemes.theme_asked.connect(ask.theme)
+        g.match.folder_asked.connect(ask.folder)
+        g.match.save_asked.connect(ask.toned)
+        self.dress.file_asked.connect(ask.theme_file)
+        self.dress.folder_asked.connect(ask.theme_folder)
+        self.dress.theme.save_asked.connect(lambda path: ask.save_theme(self.themes, path))
+        ask.theme_chosen.connect(self.themes.bring)
+        for source in (self.opening, self.dialogs, self.desk, self.tally, self.dressing):
+            source.trouble.connect(self.say_trouble)
+        for speaker in (self.opening, self.dialogs, self.desk, self.staging, self.dressing):
+            speaker.said.connect(self.footer.setText)
+        self.picker.trouble.connect(self.say_trouble)
+
+    def _style_icons(self) -> None:
+        ink, off = self._style.c("text"), self._style.c("disabled")
+        for button, name in (
+            (self.header.undo, "undo"),
+            (self.header.redo, "redo"),
+            (self.header.steps, "steps"),
+            (self.header.curtain, "compare"),
+            (self.header.save, "save"),
+            (self.gather.picture.open_button, "open"),
+            (self.gather.picture.dropper_button, "pipette"),
+            (self.gather.picture.screen_button, "pipette"),
+            (self.tune.role.lock, "lock"),
+        ):
+            main = button is self.gather.picture.open_button
+            button.setIcon(icon(name, self._style.c("on_accent") if main else ink, off))
+
+    # Home and what is opened
+
+    def use_home(self, home: Path) -> None:
+        """Work on a home folder, and offer its pictures if it is the demo's."""
+        self.complete()
+        from ...session.real import session_for
+        from ...session.simulated import SimulatedSession
+        from ...wear.places import own_home
+
+        self.wearing.session = session_for(home) or SimulatedSession()
+        self.document.set_home(home)
+        self.steps.forget_images()
+        own = home.resolve() == own_home().resolve()
+        self.footer_home.setText("Demo home" if home.parent.name == "demo" else "Your own home" if own else str(home))
+        self.desk.offer_pictures_of(home)
+        self.tally.count()
+
+    def open_path(self, path: str) -> None:
+        """Open a picture, a look, a palette or a theme by its path."""
+        self.complete()
+        self.opening.open_path(path)
+
+    # What follows from a change
+
+    def _look_changed(self, old: Look | None, new: Look | None) -> None:
+        if new is None:
+            return
+        if old is None:
+            for spec in ACTIONS:
+                if spec.needs_look:
+                    self.actions_by_id[spec.id].setEnabled(True)
+            self.header.compare.setEnabled(True)
+            self.footer.setText(_TIPS[self.step])
+        self.say_trouble("")
+        self.header.name.setText(new.name)
+        self.header.tone.setText("Dark" if new.tone == "dark" else "Light")
+        self.setWindowTitle(f"{new.name} – Mellow Finch")
+        self.desk.follow(old, new, self.step == "gather")
+        if self.step == "gather" and self.centre.currentWidget() is not self.stage:
+            self.centre.setCurrentWidget(self.desk.view())
+        self._show_stage()
+        self._refresh_panel()
+        if self.step == "dress" and self.dress.view != "stage":
+            self._show_dressed()
+        self.tally.follow()
+
+    def _show_stage(self) -> None:
+        if self.step != "gather":
+            self.staging.near_terminal = (self.step, self.tune.page) == ("tune", "terminal")
+            self.staging.show()
+
+    def _show_dressed(self) -> None:
+        """Show what is chosen in Dress in the centre: on the stage, as changes of files, or as pictures."""
+        if self.step == "dress":
+            self.dressing.take_theme(True)
+            view = self.dressing.view(self.stage)
+            if view is self.stage:
+                self._show_stage()
+            self.centre.setCurrentWidget(view)
+
+    def _show_before(self, before: bool) -> None:
+        """Show the desktop as it was for as long as Compare is held."""
+        if self.step == "gather" and before:
+            self.centre.setCurrentWidget(self.stage)
+            self.staging.show()
+        elif self.step == "gather":
+            self.centre.setCurrentWidget(self.desk.view())
+        self.stage.set_compare(before)
+
+    def _show_compared(self) -> None:
+        """Hang the curtain between the states that were chosen."""
+        if self.step == "gather":
+            self.step = "tune"
+            self.track.choose("tune")
+        self.centre.setCurrentWidget(self.stage)
+        self._show_stage()
+        self.stage.set_curtain(0.5)
+
+    def _refresh_panel(self) -> None:
+        if self.side.currentWidget() is self.steps:
+            self.steps.refresh()
+        elif self.step != "gather":
+            self._refreshing[self.step]()
+
+    # Selecting
+
+    def _picked(self) -> None:
+        if self.step not in ("tune", "dress"):
+            self.show_step("tune")
+        if self.step == "tune" and self.tune.page not in ("role", "terminal"):
+            self.tune.show_page("role")
+
+    def _role_selected(self, role: str, component: str, _part: str) -> None:
+        from ...palette.roles import ROLE_BY_ID
+
+        if self.step == "proof" and component != self.document.in_view:
+            self.document.in_view = component
+            self._show_stage()
+        row, look = ROLE_BY_ID[role], self.document.look
+        if look is not None:
+            self.footer.setText(f"{row.title}, {look.colours[role].hex}. {row.shows}")
+
+    def pick_off_screen(self, for_role: bool | None = None) -> None:
+        """Pick a colour off the whole screen: for the selected role in Tune, else as a pin."""
+        self._for_role = self.step == "tune" if for_role is None else for_role
+        self.picker.pick()
+
+    def _picked_off_screen(self, colour: Rgba) -> None:
+        if self.document.look is None:
+            self.say_trouble("Choose a picture or a scheme first: the colour has nowhere to go yet.")
+        elif self._for_role:
+            self.tune.role.take(colour)
+        else:
+            self.opening.add_pin(colour)
+
+    # Steps and switches
+
+    def switch_steps(self) -> None:
+        """Show the steps taken beside the stage, or go back to the step's own panel."""
+        if self.side.currentWidget() is self.steps:
+            self.show_step(self.step)
+            return
+        self.side.setCurrentWidget(self.steps)
+        self.steps.refresh()
+
+    def show_step(self, name: str) -> None:
+        """Go to a step."""
+        self.complete()
+        if name != "gather" and self.document.look is None and not (name == "wear" and self.tally.interrupted):
+            self.say_trouble("Choose a picture or a scheme first: everything else follows from it.")
+            self.track.choose(self.step)
+            return
+        if name != self.step and self.document.beside != (None, None):
+            self.document.set_beside(None, None)
+        self.step = name
+        self.track.choose(name)
+        self.side.setCurrentWidget(self.panels[name])
+        self.centre.setCurrentWidget(self.desk.view() if name == "gather" else self.stage)
+        self.dressing.take_theme(name == "dress")
+        self._show_stage()
+        self.wearing.come_in_sight(name == "wear")
+        if name == "tune":
+            self.document.select(self.document.role, self.document.component, self.document.part)
+        if name == "gather":
+            self.desk.come_in_sight()
+        self._refresh_panel()
+        if name == "dress":
+            self._show_dressed()
+        self.footer.setText(_TIPS[name] if self.document.look is not None else _FIRST_TIP)
+
+    def switch_tone(self) -> None:
+        """Go to the look's other half."""
+        from ...look.edits import with_tone
+        from ...palette.recipe import opposite
+
+        look = self.document.look
+        if look is not None:
+            other = opposite(look.tone)
+            self.document.edit(f"Go {other}", lambda now: with_tone(now, other))
+
+    def switch_lock(self) -> None:
+        """Lock or free the selected role."""
+        from ...look.edits import with_lock
+
+        role = self.document.role
+        self.document.edit("Lock or free a role", lambda look: with_lock(look, role, role not in look.locks))
+
+    def mend_all(self) -> None:
+        """Mend every failing pair."""
+        self.show_step("proof")
+        self.proof.mend_all()
+
+    def take_dropper(self) -> None:
+        """Take the eyedropper in hand."""
+        self.show_step("gather")
+        self.gather.show_page("picture")
+        self.centre.setCurrentWidget(self.picture)
+        self.gather.picture.dropper_button.toggle()
+
+    def switch_curtain(self) -> None:
+        """Draw the curtain across the stage, or back."""
+        if self.step == "gather":
+            self.show_step("tune")
+        drawn = self.stage.curtain is not None
+        self.stage.set_curtain(None if drawn else 0.5)
+        if drawn and self.document.beside != (None, None):
+            self.document.set_beside(None, None)
+
+    def switch_appearance(self) -> None:
+        """Show the window itself light or dark."""
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            self._style.use(app, not self._style.dark)
+            self.actions_by_id["appearance"].setText("Light window" if self._style.dark else "Dark window")
+            self._style_icons()
+            self.gather.picture.field.forget_wheel()
+            self.update()
+
+    def _say_change(self, words: str, good: bool) -> None:
+        """Tell what came of a change of the home; Wear itself tells it in its panel."""
+        if good:
+            self.footer.setText(words)
+        elif self.step != "wear":
+            self.say_trouble(words)
+
+    def _say_progress(self, done: int, total: int, note: str) -> None:
+        if total:
+            self.footer.setText(f"{done} of {total}: {note}")
+
+    def say_trouble(self, words: str) -> None:
+        """Tell the person what went wrong, in place; empty words take it away."""
+        if words:
+            self.gather.picture.show_busy("")
+        self.notice.setText(words)
+        self.notice.setVisible(bool(words))
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take files, wherever in the window they are dropped."""
+        take_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Open what was dropped."""
+        paths = dropped_files(event)
+        if paths:
+            self.complete()
+            self.opening.open_paths(paths)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        """Stop what is running."""
+        self.jobs.shut_down()
+        super().closeEvent(event)
+
+    def after_first_paint(self, run: Callable[[], None]) -> None:
+        """Run something once the window has painted itself."""
+        self._after_paint = run
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint; the first time, let what waited for that begin."""
+        super().paintEvent(event)
+        if self._after_paint is not None:
+            QTimer.singleShot(0, self._after_paint)
+            self._after_paint = None
