@@ -33,7 +33,7 @@ MAY = {
     "components/gtk.py": "data of the package", "components/define.py": "data of the package",
     "syntax/catalogue.py": "data of the package", "ui/kit/style.py": "fonts of the package",
     "components/makers.py": "packs what it made", "demo/turnstone.py": "packs what it made", "demo/build.py": "its own pictures",
-    "cli_parts.py": "a lost output", "ui/dress/draw_drawing.py": "drawings", "ui/dress/pictures_beside.py": "pixmaps, by name of their kind",
+    "cli/parts.py": "a lost output", "ui/dress/draw_drawing.py": "drawings", "ui/dress/pictures_beside.py": "pixmaps, by name of their kind",
     "ui/gather/match_page.py": "thumbnails of its own, by name of their kind",
 }  # fmt: skip
 

@@ -1,4 +1,4 @@
-"""The commands that have to do with the files of a home: what it has, dressing, proof, wearing and the way back."""
+"""The commands that write into a home and get back: wear, undo, finish, status."""
 
 from __future__ import annotations
 
@@ -9,151 +9,20 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from .cli_parts import JSON_OPTION, YES_OPTION, check_into, home_options, in_a_sentence, may_go_on, print_json, say
-from .errors import ParseError
+from .home import history_of, known_components
+from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
-    from .session.base import Session
-    from .wear.history import History
-    from .wear.journal import Snapshot
-
-
-def _history(home: Path, who: str) -> History:
-    from .wear.history import History
-    from .wear.places import history_folder
-
-    return History(history_folder(home), who=f"The command “{who}”")
+    from ..session.base import Session
+    from ..wear.history import History
+    from ..wear.journal import Snapshot
 
 
 def _session(home: Path) -> Session:
-    from .session.none import NoDesktop
-    from .session.real import session_for
+    from ..session.none import NoDesktop
+    from ..session.real import session_for
 
     return session_for(home) or NoDesktop()
-
-
-@click.command()
-@in_a_sentence
-@home_options
-@JSON_OPTION
-def components(home: Path, as_json: bool) -> None:
-    """List what can be dressed, and whether a home has it."""
-    from .components.catalogue import COMPONENTS
-    from .components.presence import presence_of
-    from .session.programs import programs_of
-    from .wear.plan import own_files
-
-    has = programs_of(home)
-    files = own_files(home, _history(home, "components"))
-    found = [(c, presence_of(c, files, has)) for c in COMPONENTS]
-    if as_json:
-        rows = [
-            {"id": c.id, "title": c.title, "kind": c.kind, "here": p.here, "why": p.why, "effect": c.effect}
-            for c, p in found
-        ]
-        print_json({"components": rows})
-        return
-    for component, presence in found:
-        say(f"{'+' if presence.here else ' '} {component.id:16} {component.title}: {presence.why}.")
-
-
-def _known(names: tuple[str, ...]) -> frozenset[str]:
-    from .components.catalogue import COMPONENT_BY_ID
-
-    unknown = [c for c in names if c not in COMPONENT_BY_ID]
-    if unknown:
-        raise ParseError(f"There is no component “{unknown[0]}”.", hint=f"Known are {', '.join(COMPONENT_BY_ID)}.")
-    return frozenset(names)
-
-
-@click.command()
-@in_a_sentence
-@click.argument("look", type=click.Path(path_type=Path))
-@click.option(
-    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
-)
-@click.option("--only", multiple=True, help="A component; may be given several times.")
-@home_options
-@YES_OPTION
-def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) -> None:
-    """Write every component's files into a folder laid out like a home; touch nothing else."""
-    from .disk.below import Below
-    from .look.carry import load_look, look_text
-    from .look.dressed import dress as dress_look
-    from .look.dressed import every_component
-    from .look.file import SUFFIX
-    from .wear.plan import own_files
-
-    chosen = _known(only)
-    check_into(into, yes)
-    loaded = load_look(look)
-    files = own_files(home, _history(home, "dress"))
-    dressed = dress_look(loaded, files, chosen or every_component(loaded))
-    below = Below(into)
-    below.write(f"{loaded.folder}{SUFFIX}", look_text(loaded, into).encode("utf-8"))
-    for output in dressed.outputs:
-        below.write(output.path, output.data)
-        say(f"{', '.join(output.components)}: {output.path}")
-
-
-@click.command()
-@in_a_sentence
-@click.argument("look", type=click.Path(path_type=Path))
-@home_options
-@JSON_OPTION
-def proof(look: Path, home: Path, as_json: bool) -> int:
-    """Judge every pair of a look, or of a folder of dressed files; exit code 1 when one falls short."""
-    from .components.judge import Behind
-    from .components.model import FolderFiles
-    from .look.carry import load_look
-    from .look.dressed import as_it_is, every_component
-    from .look.dressed import dress as dress_look
-    from .look.edits import with_tone
-    from .look.file import SUFFIX
-    from .palette.recipe import TONES
-    from .picture.backdrop import PLAIN
-    from .proof.proof import Finding, findings, prove
-    from .wear.plan import own_files
-
-    rows: list[Finding] = []
-    if look.is_dir():
-        beside = [load_look(p) for p in sorted(look.glob(f"*{SUFFIX}"))]
-        behind, tone = (
-            (Behind.of(beside[0].scheme()), beside[0].tone) if len(beside) == 1 else (Behind(PLAIN), "as found")
-        )
-        rows += findings(as_it_is(FolderFiles(look)), behind, tone)
-    else:
-        loaded = load_look(look)
-        files = own_files(home, _history(home, "proof"))
-        for tone in TONES:
-            rows += prove(dress_look(with_tone(loaded, tone), files, every_component(loaded)))
-    rows.sort(key=lambda f: f.shortfall)
-    short = [f for f in rows if not f.passes]
-    if as_json:
-        print_json({"pairs": [_pair_as_json(f) for f in rows], "failing": len(short)})
-    else:
-        for f in short:
-            say(f"{f.ratio:5.2f} of {f.need:g}  {f.component}: {f.words} ({f.tone})")
-        say(f"{len(short)} of {len(rows)} pairs fall short." if short else f"All {len(rows)} pairs can be read.")
-    return 1 if short else 0
-
-
-def _pair_as_json(finding: object) -> dict[str, object]:
-    from .proof.proof import Finding
-
-    assert isinstance(finding, Finding)
-    f = finding
-    return {
-        "tone": f.tone,
-        "component": f.component,
-        "part": f.part.id,
-        "state": f.part.state,
-        "text": f.text.hex,
-        "surface": f.surface.hex,
-        "ratio": round(f.ratio, 3),
-        "need": f.need,
-        "passes": f.passes,
-    }
 
 
 @click.command()
@@ -166,17 +35,17 @@ def _pair_as_json(finding: object) -> dict[str, object]:
 @JSON_OPTION
 def wear(look: Path, home: Path, without: tuple[str, ...], dry_run: bool, yes: bool, as_json: bool) -> None:
     """Put a look on a home: snapshot first, then every file."""
-    from .components.presence import present_in
-    from .look.carry import load_look
-    from .look.dressed import dress as dress_look
-    from .session.programs import programs_of
-    from .wear.plan import make_plan, own_files
-    from .wear.wear import put_on, settings_to_change
+    from ..components.presence import present_in
+    from ..look.carry import load_look
+    from ..look.dressed import dress as dress_look
+    from ..session.programs import programs_of
+    from ..wear.plan import make_plan, own_files
+    from ..wear.wear import put_on, settings_to_change
 
-    history, session = _history(home, "wear"), _session(home)
+    history, session = history_of(home, "wear"), _session(home)
     files = own_files(home, history)
     loaded = load_look(look)
-    loaded = replace(loaded, left_out=loaded.left_out | _known(without))
+    loaded = replace(loaded, left_out=loaded.left_out | known_components(without))
     plan = make_plan(dress_look(loaded, files, present=present_in(files, programs_of(home))), home)
     settings = settings_to_change(plan, session)
     if not as_json:
@@ -230,7 +99,7 @@ def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
 
 
 def _all_to_leave(snapshot: Snapshot, history: History, overwrite: tuple[str, ...]) -> tuple[str, ...]:
-    from .wear.wear import undecided_files
+    from ..wear.wear import undecided_files
 
     return tuple(path for path in undecided_files(snapshot, history) if path not in overwrite)
 
@@ -247,10 +116,10 @@ def _tell_left(left: tuple[str, ...]) -> None:
 @YES_OPTION
 def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_all: bool, yes: bool) -> None:
     """Take the look off that was put on last: the exact old files come back."""
-    from .errors import WearError
-    from .wear.wear import undo_last
+    from ..errors import WearError
+    from ..wear.wear import undo_last
 
-    history = _history(home, "undo")
+    history = history_of(home, "undo")
     history.tidy()
     snapshot = history.last_worn()
     if snapshot is None:
@@ -275,11 +144,11 @@ def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_a
 @YES_OPTION
 def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_all: bool, yes: bool) -> None:
     """Finish a change that was interrupted, putting on or taking off."""
-    from .errors import WearError
-    from .wear.status import status_of
-    from .wear.wear import finish as finish_change
+    from ..errors import WearError
+    from ..wear.status import status_of
+    from ..wear.wear import finish as finish_change
 
-    history = _history(home, "finish")
+    history = history_of(home, "finish")
     history.tidy()
     pending = history.pending()
     if pending is None:
@@ -301,9 +170,9 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
 @JSON_OPTION
 def status(home: Path, as_json: bool) -> int:
     """Say what a home wears, and what waits; exit code 1 when a change was interrupted or a snapshot is damaged."""
-    from .wear.status import status_of
+    from ..wear.status import status_of
 
-    history = _history(home, "status")
+    history = history_of(home, "status")
     history.tidy()
     found = status_of(history)
     if as_json:
@@ -333,4 +202,4 @@ def status(home: Path, as_json: bool) -> int:
     return 1 if found.pending is not None or found.broken else 0
 
 
-COMMANDS = (components, dress, proof, wear, undo, finish, status)
+COMMANDS = (wear, undo, finish, status)

@@ -7,8 +7,8 @@ from typing import Any
 
 import click
 
-from .cli_parts import JSON_OPTION, in_a_sentence, print_json, say
-from .errors import FileAccessError, ParseError
+from ..errors import FileAccessError, ParseError
+from .parts import JSON_OPTION, in_a_sentence, print_json, say
 
 _MODES = ["fill", "fit", "stretch", "tile", "centre"]
 
@@ -20,10 +20,10 @@ _MODES = ["fill", "fit", "stretch", "tile", "centre"]
 @in_a_sentence
 def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
     """Show the colours of one or several pictures, with their shares."""
-    from .picture.fit import in_common
-    from .picture.gather import gather_loaded
-    from .picture.load import load_picture
-    from .picture.swatches import swatches_of
+    from ..picture.fit import in_common
+    from ..picture.gather import gather_loaded
+    from ..picture.load import load_picture
+    from ..picture.swatches import swatches_of
 
     loaded = [load_picture(p) for p in pictures]
     found = gather_loaded(loaded, swatches)
@@ -65,9 +65,9 @@ def derive(
     """Derive a look from pictures, a scheme, a palette file or a theme, or read one: its roles, and its pairs."""
     from dataclasses import replace
 
-    from .look.carry import save_look
-    from .look.edits import with_temper
-    from .palette.pairs import judge
+    from ..look.carry import save_look
+    from ..look.edits import with_temper
+    from ..palette.pairs import judge
 
     look = _look_of(source, tone, accent, _placement(screen, placement))
     if contrast:
@@ -101,8 +101,8 @@ def derive(
 
 def _is_look(path: Path) -> bool:
     """Tell whether a JSON file is a saved look rather than design tokens."""
-    from .disk.facts import first_bytes
-    from .look.file import KIND
+    from ..disk.facts import first_bytes
+    from ..look.file import KIND
 
     try:
         return path.suffix == ".json" and KIND.encode() in first_bytes(path, 400)
@@ -111,7 +111,7 @@ def _is_look(path: Path) -> bool:
 
 
 def _typed(text: str) -> Any:
-    from .syntax.typed import read_typed
+    from ..syntax.typed import read_typed
 
     try:
         return read_typed(text)
@@ -120,7 +120,7 @@ def _typed(text: str) -> Any:
 
 
 def _placement(screen: str | None, mode: str | None) -> Any:
-    from .picture.placement import Placement
+    from ..picture.placement import Placement
 
     plain = Placement()
     width, height = plain.width, plain.height
@@ -134,14 +134,14 @@ def _placement(screen: str | None, mode: str | None) -> Any:
 
 def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, placement: Any) -> Any:
     """Return the look of a look's file, a scheme's name, a theme's folder, a palette file, or pictures."""
-    from .look.carry import load_look
-    from .look.edits import with_accent, with_tone
-    from .look.file import SUFFIX
-    from .look.from_colours import look_of_list
-    from .look.from_theme import look_of_theme
-    from .look.gather import look_of_pictures
-    from .look.interchange.catalogue import is_palette_name, read_palette
-    from .look.ready import ready_scheme
+    from ..look.carry import load_look
+    from ..look.edits import with_accent, with_tone
+    from ..look.file import SUFFIX
+    from ..look.from_colours import look_of_list
+    from ..look.from_theme import look_of_theme
+    from ..look.gather import look_of_pictures
+    from ..look.interchange.catalogue import is_palette_name, read_palette
+    from ..look.ready import ready_scheme
 
     first = source[0]
     colour = _typed(accent) if accent else None
@@ -168,7 +168,7 @@ def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, pla
 @in_a_sentence
 def schemes(as_json: bool) -> None:
     """List the schemes that ship; `derive` takes their names."""
-    from .look.ready import READY
+    from ..look.ready import READY
 
     if as_json:
         rows = [
@@ -189,10 +189,10 @@ def schemes(as_json: bool) -> None:
 @in_a_sentence
 def export(look: Path, target: Path, form: str, tone: str | None) -> None:
     """Write a look's palette as a palette file of another program's format."""
-    from .disk.write import save
-    from .look.carry import load_look
-    from .look.edits import with_tone
-    from .look.interchange.catalogue import export_bytes
+    from ..disk.write import save
+    from ..look.carry import load_look
+    from ..look.edits import with_tone
+    from ..look.interchange.catalogue import export_bytes
 
     loaded = load_look(look)
     save(target, export_bytes(with_tone(loaded, tone) if tone else loaded, target, form))  # type: ignore[arg-type]
@@ -205,10 +205,10 @@ def export(look: Path, target: Path, form: str, tone: str | None) -> None:
 @in_a_sentence
 def match(look: Path, folder: Path, as_json: bool) -> None:
     """Rank the pictures of a folder by how well they go with a look, best first."""
-    from .look.carry import load_look
-    from .picture.rank import Kept, pictures_in, rank
-    from .progress import Silent
-    from .wear.places import cache_folder
+    from ..look.carry import load_look
+    from ..picture.rank import Kept, pictures_in, rank
+    from ..progress import Silent
+    from ..wear.places import cache_folder
 
     rows = rank(pictures_in(folder), load_look(look).colours, Silent(), Kept(cache_folder()))
     if as_json:
@@ -226,10 +226,10 @@ def match(look: Path, folder: Path, as_json: bool) -> None:
 @in_a_sentence
 def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
     """Tone a picture toward a look, as a new file; the original is never written over."""
-    from .disk.write import save
-    from .look.carry import load_look
-    from .picture.toning import toned_file
-    from .progress import Silent
+    from ..disk.write import save
+    from ..look.carry import load_look
+    from ..picture.toning import toned_file
+    from ..progress import Silent
 
     save(into, toned_file(picture, into, load_look(look).colours, strength, Silent()))
 

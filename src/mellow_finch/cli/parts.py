@@ -14,7 +14,7 @@ from typing import Any
 
 import click
 
-from .errors import FinchError, ParseError, WearError, os_reason, shown
+from ..errors import FinchError, ParseError, WearError, os_reason, shown
 
 JSON_OPTION = click.option("--json", "as_json", is_flag=True, help="Print stable JSON.")
 YES_OPTION = click.option("--yes", is_flag=True, help="Go on without asking.")
@@ -36,8 +36,8 @@ def home_options(function: Callable[..., Any]) -> Callable[..., Any]:
 
 
 def _home(named: Path | None, in_demo: bool) -> Path:
-    from .demo.build import build_demo_home
-    from .wear.places import demo_folder, own_home
+    from ..demo.build import build_demo_home
+    from ..wear.places import demo_folder, own_home
 
     if in_demo and named is not None:
         raise ParseError("--home and --demo name two homes.", hint="Give one of them.")
@@ -49,7 +49,7 @@ def _home(named: Path | None, in_demo: bool) -> Path:
 
 def check_into(into: Path, yes: bool) -> None:
     """Ask before a folder that looks like somebody's home is written into; raises ParseError for a no."""
-    from .wear.themes import looks_like_a_home
+    from ..wear.themes import looks_like_a_home
 
     if looks_like_a_home(into) and not may_go_on(f"“{into}” looks like a home. Write into it?", yes):
         raise ParseError("Nothing was written.")

@@ -7,8 +7,8 @@ from pathlib import Path
 
 import click
 
-from .cli_parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
-from .errors import ParseError
+from ..errors import ParseError
+from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 
 
 def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, str]:
@@ -49,16 +49,16 @@ def recolour(
     as_json: bool,
 ) -> None:
     """Recolour a theme, a file or an archive that exists already; tell what was replaced and how often."""
-    from .look.carry import load_look
-    from .palette.roles import ROLE_BY_ID
-    from .recolour.groups import KEEP
-    from .theme.account import Choices
-    from .theme.bundle import open_bundle
-    from .theme.kinds import counted
-    from .theme.read import read_theme
-    from .theme.recolour import recolour_theme
-    from .theme.words import foreign_words, suggested, this_machine
-    from .wear.themes import lay_down
+    from ..look.carry import load_look
+    from ..palette.roles import ROLE_BY_ID
+    from ..recolour.groups import KEEP
+    from ..theme.account import Choices
+    from ..theme.bundle import open_bundle
+    from ..theme.kinds import counted
+    from ..theme.read import read_theme
+    from ..theme.recolour import recolour_theme
+    from ..theme.words import foreign_words, suggested, this_machine
+    from ..wear.themes import lay_down
 
     check_into(into, yes)
     chosen = _pairs(groups, "--group", last=True)

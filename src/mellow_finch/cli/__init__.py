@@ -1,6 +1,6 @@
 """The same work without a window. Exit codes: 0 done, 1 findings, 2 wrong use or bad input.
 
-The commands stand in cli_home (a home's files), cli_colours (colours and looks) and cli_themes (themes that exist).
+One file a family of commands: colours and looks, a home and what is dressed, wearing, themes that exist.
 """
 
 from __future__ import annotations
@@ -10,8 +10,9 @@ from pathlib import Path
 
 import click
 
-from . import __version__, cli_colours, cli_home, cli_themes
-from .cli_parts import in_a_sentence, speak_any_name
+from .. import __version__
+from . import colours, home, themes, wearing
+from .parts import in_a_sentence, speak_any_name
 
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
@@ -23,13 +24,13 @@ def app(context: click.Context) -> None:
     Without a command the window opens on your own home.
     """
     if context.invoked_subcommand is None:
-        from .ui.app import run
-        from .wear.places import own_home
+        from ..ui.app import run
+        from ..wear.places import own_home
 
         sys.exit(run(own_home()))
 
 
-for command in (*cli_home.COMMANDS, *cli_colours.COMMANDS, *cli_themes.COMMANDS):
+for command in (*home.COMMANDS, *wearing.COMMANDS, *colours.COMMANDS, *themes.COMMANDS):
     app.add_command(command)
 
 
@@ -39,9 +40,9 @@ for command in (*cli_home.COMMANDS, *cli_colours.COMMANDS, *cli_themes.COMMANDS)
 @in_a_sentence
 def demo(picture: Path | None, fresh: bool) -> None:
     """Open the window on the made-up home of Reedholm, with a picture or a look if one is named."""
-    from .demo.build import build_demo_home
-    from .ui.app import run
-    from .wear.places import demo_folder
+    from ..demo.build import build_demo_home
+    from ..ui.app import run
+    from ..wear.places import demo_folder
 
     sys.exit(run(build_demo_home(demo_folder(), fresh), picture))
 
@@ -50,7 +51,3 @@ def main() -> None:
     """Run the command line."""
     speak_any_name()
     app()
-
-
-if __name__ == "__main__":
-    main()

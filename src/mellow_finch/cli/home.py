@@ -1,0 +1,148 @@
+"""The commands that look at what a home has and what would be written: components, dress, proof."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import click
+
+from ..errors import ParseError
+from .parts import JSON_OPTION, YES_OPTION, check_into, home_options, in_a_sentence, print_json, say
+
+if TYPE_CHECKING:
+    from ..wear.history import History
+
+
+def history_of(home: Path, who: str) -> History:
+    from ..wear.history import History
+    from ..wear.places import history_folder
+
+    return History(history_folder(home), who=f"The command “{who}”")
+
+
+@click.command()
+@in_a_sentence
+@home_options
+@JSON_OPTION
+def components(home: Path, as_json: bool) -> None:
+    """List what can be dressed, and whether a home has it."""
+    from ..components.catalogue import COMPONENTS
+    from ..components.presence import presence_of
+    from ..session.programs import programs_of
+    from ..wear.plan import own_files
+
+    has = programs_of(home)
+    files = own_files(home, history_of(home, "components"))
+    found = [(c, presence_of(c, files, has)) for c in COMPONENTS]
+    if as_json:
+        rows = [
+            {"id": c.id, "title": c.title, "kind": c.kind, "here": p.here, "why": p.why, "effect": c.effect}
+            for c, p in found
+        ]
+        print_json({"components": rows})
+        return
+    for component, presence in found:
+        say(f"{'+' if presence.here else ' '} {component.id:16} {component.title}: {presence.why}.")
+
+
+def known_components(names: tuple[str, ...]) -> frozenset[str]:
+    from ..components.catalogue import COMPONENT_BY_ID
+
+    unknown = [c for c in names if c not in COMPONENT_BY_ID]
+    if unknown:
+        raise ParseError(f"There is no component “{unknown[0]}”.", hint=f"Known are {', '.join(COMPONENT_BY_ID)}.")
+    return frozenset(names)
+
+
+@click.command()
+@in_a_sentence
+@click.argument("look", type=click.Path(path_type=Path))
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
+)
+@click.option("--only", multiple=True, help="A component; may be given several times.")
+@home_options
+@YES_OPTION
+def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) -> None:
+    """Write every component's files into a folder laid out like a home; touch nothing else."""
+    from ..disk.below import Below
+    from ..look.carry import load_look, look_text
+    from ..look.dressed import dress as dress_look
+    from ..look.dressed import every_component
+    from ..look.file import SUFFIX
+    from ..wear.plan import own_files
+
+    chosen = known_components(only)
+    check_into(into, yes)
+    loaded = load_look(look)
+    files = own_files(home, history_of(home, "dress"))
+    dressed = dress_look(loaded, files, chosen or every_component(loaded))
+    below = Below(into)
+    below.write(f"{loaded.folder}{SUFFIX}", look_text(loaded, into).encode("utf-8"))
+    for output in dressed.outputs:
+        below.write(output.path, output.data)
+        say(f"{', '.join(output.components)}: {output.path}")
+
+
+@click.command()
+@in_a_sentence
+@click.argument("look", type=click.Path(path_type=Path))
+@home_options
+@JSON_OPTION
+def proof(look: Path, home: Path, as_json: bool) -> int:
+    """Judge every pair of a look, or of a folder of dressed files; exit code 1 when one falls short."""
+    from ..components.judge import Behind
+    from ..components.model import FolderFiles
+    from ..look.carry import load_look
+    from ..look.dressed import as_it_is, every_component
+    from ..look.dressed import dress as dress_look
+    from ..look.edits import with_tone
+    from ..look.file import SUFFIX
+    from ..palette.recipe import TONES
+    from ..picture.backdrop import PLAIN
+    from ..proof.proof import Finding, findings, prove
+    from ..wear.plan import own_files
+
+    rows: list[Finding] = []
+    if look.is_dir():
+        beside = [load_look(p) for p in sorted(look.glob(f"*{SUFFIX}"))]
+        behind, tone = (
+            (Behind.of(beside[0].scheme()), beside[0].tone) if len(beside) == 1 else (Behind(PLAIN), "as found")
+        )
+        rows += findings(as_it_is(FolderFiles(look)), behind, tone)
+    else:
+        loaded = load_look(look)
+        files = own_files(home, history_of(home, "proof"))
+        for tone in TONES:
+            rows += prove(dress_look(with_tone(loaded, tone), files, every_component(loaded)))
+    rows.sort(key=lambda f: f.shortfall)
+    short = [f for f in rows if not f.passes]
+    if as_json:
+        print_json({"pairs": [_pair_as_json(f) for f in rows], "failing": len(short)})
+    else:
+        for f in short:
+            say(f"{f.ratio:5.2f} of {f.need:g}  {f.component}: {f.words} ({f.tone})")
+        say(f"{len(short)} of {len(rows)} pairs fall short." if short else f"All {len(rows)} pairs can be read.")
+    return 1 if short else 0
+
+
+def _pair_as_json(finding: object) -> dict[str, object]:
+    from ..proof.proof import Finding
+
+    assert isinstance(finding, Finding)
+    f = finding
+    return {
+        "tone": f.tone,
+        "component": f.component,
+        "part": f.part.id,
+        "state": f.part.state,
+        "text": f.text.hex,
+        "surface": f.surface.hex,
+        "ratio": round(f.ratio, 3),
+        "need": f.need,
+        "passes": f.passes,
+    }
+
+
+COMMANDS = (components, dress, proof)
