@@ -15,6 +15,7 @@ from ..syntax.cascade import paint
 from ..syntax.catalogue import format_by_id
 from ..syntax.literals import read_literal
 from ..syntax.lua import lua_settings, read_spelling, scan_lua
+from ..syntax.numbers import number
 from ..syntax.spans import ColourSpan, Rescanner
 from .model import Files, Paint, Paints, Part, text_of
 from .values import followed
@@ -46,7 +47,7 @@ def _backing(settings: dict[str, str]) -> Rgba | None:
         return colour._replace(a=0.0)
     if settings.get("own_window_argb_visual") == "true":
         value = settings.get("own_window_argb_value", "255")
-        return colour._replace(a=min(255, int(value)) / 255 if value.isdigit() else 1.0)
+        return colour._replace(a=min(1.0, number(value) / 255) if value.isdecimal() else 1.0)
     return colour
 
 

@@ -96,7 +96,7 @@ def unfolded(files: Files, path: str, include: Include | None) -> Unfolded:
             if not out:
                 return found.group()
             # The directive comes back in the place of the first piece that it took in.
-            number = int(re.search(r"from here (\d+)", out[0]).group(1))  # type: ignore[union-attr]
+            number = int(re.search(r"from here (\d{1,9})", out[0]).group(1))  # type: ignore[union-attr]
             pieces[number] = (pieces[number][0], found.group())
             return "".join(out)
 

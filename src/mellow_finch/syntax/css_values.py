@@ -138,9 +138,9 @@ def expression_of(token: Any) -> Expr | None:
     """Return how to work out a colour token, or None when it is none."""
     if token.type == "ident":
         word: str = token.value
-        if word.startswith("__literal") and word[9:].isdecimal():
+        if word.startswith("__literal") and word[9:].isdecimal() and len(word) < 18:
             index = int(word[9:])
-            return lambda frame: frame.literals[index]
+            return lambda frame: frame.literals[index] if index < len(frame.literals) else None
         low = word.lower()
         if low == "transparent":
             return _clear

@@ -149,10 +149,10 @@ def _spell_x11(old: str, colour: Rgba) -> str:
 
 
 def _read_decimals(text: str) -> Rgba | None:
-    numbers = [int(n) for n in re.findall(r"\d+", text)]
-    if len(numbers) not in (3, 4) or any(n > 255 for n in numbers):
+    words = re.findall(r"\d+", text)
+    if len(words) not in (3, 4) or any(len(w) > 9 or int(w) > 255 for w in words):
         return None
-    r, g, b, *alpha = numbers
+    r, g, b, *alpha = map(int, words)
     return Rgba(r, g, b, alpha[0] / 255 if alpha else 1.0)
 
 

@@ -8,7 +8,7 @@ from .notations import NOTATIONS, read_as
 from .spans import ColourSpan
 
 _STRING = re.compile(r'/\*.*?(?:\*/|\Z)|"((?:[^"\\\n]|\\.)*+)(?:"|(?=\n)|\\?\Z)', re.DOTALL)
-_SIZE = re.compile(r"\s*(\d+)\s+(\d+)\s+(\d+)\s+(\d+)")
+_SIZE = re.compile(r"\s*+(\d{1,9})\s++(\d{1,9})\s++(\d{1,9})\s++(\d{1,9})")
 _FORMS = ("deep", "hex", "name")
 _COLOUR = re.compile(
     r"(?:^|\s)(?:c|g4?|m)\s+(?:" + "|".join(f"(?P<{f}>{NOTATIONS[f].pattern})" for f in _FORMS) + r")(?=\s|\Z)"

@@ -10,7 +10,7 @@ from ...syntax.spans import Problem
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, decoded, finished, role_named
 
 _HEAD = "GIMP Palette"
-_ROW = re.compile(r"\s*+(\d++)\s++(\d++)\s++(\d++)(?:\s++(.*))?\Z")
+_ROW = re.compile(r"\s*+(\d{1,9})\s++(\d{1,9})\s++(\d{1,9})(?:\s++(.*))?\Z")
 _UNNAMED = "Untitled"
 
 
