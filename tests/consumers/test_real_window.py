@@ -16,7 +16,7 @@ import os, sys, time
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 from mellow_finch.ui import app as start
-import mellow_finch.ui.window as w
+import mellow_finch.ui.window.window as w
 
 class Watched(w.Window):
     painted = False

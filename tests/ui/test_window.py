@@ -207,7 +207,7 @@ def test_lock_holds_and_trouble_is_said(qtbot, opened):
 def test_tone_switch(qtbot, opened, settle):
     act(opened, "tone")
     settle(opened)
-    assert opened.document.look.tone == "light" and opened.header.tone.text() == "Light"
+    assert opened.document.look.tone == "light" and opened.header.tone.tone == "light"
     assert all(f.passes for f in opened.document.findings)
 
 

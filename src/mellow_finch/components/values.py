@@ -232,10 +232,19 @@ def _dollar(text: str) -> str:
 
 
 def followed(pattern: re.Pattern[str], text: str, known: Mapping[str, str]) -> str:
-    """Return a text with known values in the place of references, whose names a pattern's groups find."""
+    """Return a text with known values in the place of references, whose names a pattern's groups find.
+
+    Values that are made of one another many times over are followed until the text has grown by a million letters.
+    """
+    room = _MOST_GROWN
 
     def value(found: re.Match[str]) -> str:
-        return known.get(next(g for g in found.groups() if g), found.group())
+        nonlocal room
+        fresh = known.get(next(g for g in found.groups() if g))
+        if fresh is None or len(fresh) > room:
+            return found.group()
+        room -= len(fresh)
+        return fresh
 
     for _ in range(_ROUNDS):
         fresh = pattern.sub(value, text)
@@ -245,4 +254,5 @@ def followed(pattern: re.Pattern[str], text: str, known: Mapping[str, str]) -> s
     return text
 
 
+_MOST_GROWN = 1_000_000
 _EXPAND: dict[str, Callable[[str], str]] = {"": _as_it_stands, "${}": _braced, "@": _at, "$": _dollar}

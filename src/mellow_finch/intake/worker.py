@@ -92,8 +92,9 @@ def allow(seconds: float, room: int) -> None:
 
     spent = resource.getrusage(resource.RUSAGE_SELF)
     until = int(spent.ru_utime + spent.ru_stime + seconds) + 1
-    resource.setrlimit(resource.RLIMIT_CPU, (until, resource.RLIM_INFINITY))
-    resource.setrlimit(resource.RLIMIT_AS, (room, resource.RLIM_INFINITY))
+    for kind, most in ((resource.RLIMIT_CPU, until), (resource.RLIMIT_AS, room)):
+        hard = resource.getrlimit(kind)[1]  # what the system gives everything the person starts
+        resource.setrlimit(kind, (most if hard == resource.RLIM_INFINITY else min(most, hard), hard))
 
 
 def _shut_in(reads: tuple[str, ...] = ()) -> None:

@@ -94,6 +94,12 @@ def read_look(path: Path, places: Places | None = None) -> Carried:
     """Read a look from a file. Raises FileAccessError or ParseError."""
     with file_errors(path, "open"):
         text = must_read(path, MOST_BYTES).decode("utf-8")
+    return read_look_text(text, path, places)
+
+
+def read_look_text(text: str, path: Path, places: Places | None = None) -> Carried:
+    """Read a look from the text of a file at a path. Raises FileAccessError or ParseError."""
+    with file_errors(path, "open"):
         folder = path.resolve().parent
     places = places or Places()
     asks: set[str] = set()

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from .kit.icons import draw_icon
 from .kit.style import PlainTips, Style, load_fonts
+from .window.memory import Memory
 from .window.window import Window
 
 _TOLD: set[type[BaseException]] = set()  # kinds of faults whose words are on the screen
@@ -73,13 +74,15 @@ def run(home: Path, picture: Path | None = None) -> int:
     """Open the window on a home; return the exit code."""
     app, style = make_app(sys.argv[:1])
     sys.excepthook = _hook
-    window = Window(style)
+    window = Window(style, memory=Memory())
     window.show()
 
     def begin() -> None:
         window.use_home(home)
         if picture is not None:
             window.open_path(str(picture))
+        else:
+            window.offer_session()
 
     window.after_first_paint(begin)
     return app.exec()

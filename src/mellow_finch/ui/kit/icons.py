@@ -170,6 +170,28 @@ def _tick(p: QPainterPath) -> None:
     p.lineTo(20, 6)
 
 
+def _find(p: QPainterPath) -> None:
+    p.addEllipse(QPointF(10, 10), 6.5, 6.5)
+    p.moveTo(14.8, 14.8)
+    p.lineTo(21, 21)
+
+
+def _menu(p: QPainterPath) -> None:
+    for y in (6, 12, 18):
+        p.moveTo(4, y)
+        p.lineTo(20, y)
+
+
+def _before(p: QPainterPath) -> None:
+    p.addEllipse(QPointF(12, 12), 8.5, 8.5)
+    p.moveTo(12, 7)
+    p.lineTo(12, 12)
+    p.lineTo(8.6, 14.6)
+
+
+SHAPES["find"] = _find
+SHAPES["menu"] = _menu
+SHAPES["before"] = _before
 SHAPES["down"] = _down
 SHAPES["tick"] = _tick
 

@@ -139,7 +139,17 @@ QToolTip {{ background: {h["raised"]}; color: {h["text"]}; border: 1px solid {h[
 #footer {{ border-top: 1px solid {h["line"]}; }}
 #header {{ border-bottom: 1px solid {h["line"]}; }}
 #panel {{ background: {h["window"]}; border-left: 1px solid {h["line"]}; }}
-#steps {{ background: {h["window"]}; border-right: 1px solid {h["line"]}; }}
+#strip {{ background: {h["window"]}; border-top: 1px solid {h["line"]}; }}
+QSplitter::handle {{ background: {h["line"]}; }}
+QSplitter::handle:hover {{ background: {h["accent"]}; }}
+QToolButton[bare="true"] {{ border: 1px solid transparent; background: transparent; padding: 5px; }}
+QToolButton[bare="true"]:disabled {{ border: 1px solid transparent; }}
+QToolButton[bare="true"]:hover {{ background: {h["hover"]}; }}
+QToolButton[bare="true"]:focus {{ border: 2px solid {h["accent"]}; padding: 4px; }}
+QToolButton[bare="true"]::menu-indicator {{ image: none; }}
+QPushButton[half="left"] {{ border-top-right-radius: 0; border-bottom-right-radius: 0; padding: 5px 9px; }}
+QPushButton[half="right"] {{ border-top-left-radius: 0; border-bottom-left-radius: 0; border-left: none; padding: 5px 9px; }}
+QPushButton[half]:checked {{ background: {h["pressed"]}; border: 2px solid {h["accent"]}; padding: 4px 8px; font-weight: bold; }}
 QLabel[kind="title"] {{ font-size: 15pt; font-weight: bold; }}
 QLabel[kind="section"] {{ font-weight: bold; }}
 QLabel[kind="quiet"] {{ color: {h["quiet"]}; }}

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from itertools import pairwise
 from pathlib import Path
 from typing import NamedTuple
 
@@ -118,6 +119,14 @@ class Document(QObject):
         """Begin with a look; the history of steps starts anew."""
         self.stack.clear()
         self.show(look)
+
+    def take_up(self, states: Sequence[State], at: int) -> None:
+        """Begin with states of an earlier session, undo and redo leading to all of them; at: the one in force."""
+        self.stack.clear()
+        self.show(states[0].look)
+        for before, state in pairwise(states):
+            self.stack.push(ReplaceLook(self, state.words, before.look, state.look, -1))
+        self.stack.setIndex(at)
 
     def show(self, look: Look) -> None:
         """Make a look the current one; called by the undo stack."""

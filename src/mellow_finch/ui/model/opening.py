@@ -54,6 +54,7 @@ class Opening(QObject):
 
     busy = pyqtSignal(str)  # what is being done, empty when nothing is
     trouble = pyqtSignal(str)
+    opened_path = pyqtSignal(str)  # a picture or a look that was opened
     said = pyqtSignal(str)
     shown = pyqtSignal()  # pictures, their weights or their fits are to be shown anew
     readings_ready = pyqtSignal(object)  # a list of cards
@@ -175,6 +176,7 @@ class Opening(QObject):
         self.busy.emit("")
         self.trouble.emit("")
         self._keep(opened)
+        self.opened_path.emit(str(opened.lead.path))
         names = opened.lead.path.name if len(opened.pictures) == 1 else f"{len(opened.pictures)} pictures"
         self._take(f"Open {names}", self._fresh(opened.gathering.readings()[0]))
         self.offer_readings()
@@ -373,6 +375,7 @@ class Opening(QObject):
             self.trouble.emit(error.line())
             return
         self._unread |= asks - set(self.known)
+        self.opened_path.emit(str(path))
         self._take(f"Open {look.name}", look)
         unread = asks & set(look.brought)
         if unread:

@@ -8,7 +8,18 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QLinearGradient, QPainter, QPainterPath, QPen, QPixmap, QStaticText, QTransform
+from PyQt6.QtGui import (
+    QColor,
+    QFont,
+    QFontMetricsF,
+    QLinearGradient,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPixmap,
+    QStaticText,
+    QTransform,
+)
 
 from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
@@ -53,23 +64,23 @@ def _shadow(w: float, h: float, radius: float, depth: int, scale: float, ratio: 
 
 
 @lru_cache(maxsize=64)
-def _font(size: float, bold: bool, mono: bool, underline: bool) -> QFont:
+def _font(size: float, bold: bool, mono: bool) -> QFont:
     font = QFont(MONO if mono else FAMILY)
     font.setPixelSize(max(1, round(size)))
     font.setBold(bold)
-    font.setUnderline(underline)
     font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     return font
 
 
 @lru_cache(maxsize=1024)
-def _laid(words: str, size: float, bold: bool, mono: bool, underline: bool) -> tuple[QStaticText, float, float]:
-    """Return words laid out once, so that repainting them in other colours is quick, with their width and height."""
+def _laid(words: str, size: float, bold: bool, mono: bool) -> tuple[QStaticText, float, float, float]:
+    """Return words laid out once, so that repainting them is quick, with their width, height and baseline."""
     text = QStaticText(words)
     text.setTextFormat(Qt.TextFormat.PlainText)
     text.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
-    text.prepare(QTransform(), _font(size, bold, mono, underline))
-    return text, text.size().width(), text.size().height()
+    font = _font(size, bold, mono)
+    text.prepare(QTransform(), font)
+    return text, text.size().width(), text.size().height(), QFontMetricsF(font).ascent()
 
 
 class Brush:
@@ -217,7 +228,7 @@ class Brush:
 
     def font(self, size: float, bold: bool = False, mono: bool = False) -> QFont:
         """Return a font of the stage; sizes are in stage units."""
-        return _font(size, bold, mono, False)
+        return _font(size, bold, mono)
 
     def text(
         self,
@@ -235,11 +246,16 @@ class Brush:
         underline: bool = False,
     ) -> None:
         """Write in a part's text colour, and remember it."""
-        laid, wide, high = _laid(words, size, bold, mono, underline)
+        laid, wide, high, ascent = _laid(words, size, bold, mono)
         at = QPointF(x + (w - wide) * align, y + (h - high) / 2)
-        self.painter.setFont(_font(size, bold, mono, underline))
-        self.painter.setPen(colour or self.text_of(part))
+        ink = colour or self.text_of(part)
+        self.painter.setFont(_font(size, bold, mono))
+        self.painter.setPen(ink)
         self.painter.drawStaticText(at, laid)
+        if underline:  # drawn here: the text's own line is laid for another scale than the one it is drawn at
+            low = at.y() + ascent + size * 0.14
+            self.painter.setPen(QPen(ink, max(1.0, size / 14)))
+            self.painter.drawLine(QPointF(at.x(), low), QPointF(at.x() + wide, low))
         if self.noting:
             self.note(QRectF(at.x(), at.y(), wide, high), part, "text")
 

@@ -30,6 +30,7 @@ class Staging(QObject):
 
     said = pyqtSignal(str)
     picked = pyqtSignal()  # something on the stage was selected
+    at_hand = pyqtSignal(str, str, str)  # component, part and what is under the pointer, empty for nothing
 
     def __init__(
         self, document: Document, style: Style, jobs: Jobs, picture_of: Callable[[Look], Gathered | None]
@@ -131,6 +132,7 @@ class Staging(QObject):
         self.picked.emit()
 
     def _pointed(self, area: Area | None) -> None:
+        self.at_hand.emit(*((area.component, area.part, area.what) if area is not None else ("", "", "")))
         if area is not None:
             document = self._document
             paints = document.left_paints if self.stage.showing_before else document.right_paints

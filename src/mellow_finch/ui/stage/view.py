@@ -6,14 +6,19 @@ from dataclasses import replace
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ...colour.vision import Vision, simulate_pixels
 from ..kit.style import FAMILY, Style
 from .brush import Area
 from .lay import PLAINLY, PaintsOf, Seen, blurred, draw_stage, laid
-from .scene import HEIGHT, WIDTH
+from .scene import HEIGHT, WIDTH, close_of
+
+_MARGIN = 2.0  # pixels around the desktop
+_NEAREST = 8.0  # pixels a unit of the desktop
+_NEAR_PICTURE = 2.0  # pixels a unit that the picture behind has when it is looked at from near
+_WHEEL, _KEY = 1.2, 1.4  # how much nearer a notch of the wheel and a key bring one
 
 
 def as_seen(image: QImage, vision: Vision) -> QImage:
@@ -36,6 +41,7 @@ class Stage(QWidget):
     """Shows a desktop painted from read-back files. Knows nothing of palettes."""
 
     pointed = pyqtSignal(object)  # Area under the pointer, or None
+    near_changed = pyqtSignal()
     picked = pyqtSignal(object)  # Area that was clicked
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
@@ -57,6 +63,8 @@ class Stage(QWidget):
         self._note = ""  # what is unusual about the way the desktop is shown
         self._close: QRectF | None = None  # the part of the desktop that is looked at from near, all of it when None
         self._dragging = False
+        self._near: tuple[QPointF, float] | None = None  # what is looked at from near: its middle, pixels a unit
+        self._held: QPointF | None = None  # where the pointer took hold of the desktop, to move it
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stage: a desktop painted from the dressed files")
@@ -103,7 +111,82 @@ class Stage(QWidget):
 
     def _view(self) -> QRectF:
         """Return the part of the desktop that is shown, in stage units."""
+        if self._near is not None:
+            middle, scale = self._near
+            w, h = self._room().width() / scale, self._room().height() / scale
+            x = min(max(0.0, middle.x() - w / 2), WIDTH - w) if w < WIDTH else (WIDTH - w) / 2
+            y = min(max(0.0, middle.y() - h / 2), HEIGHT - h) if h < HEIGHT else (HEIGHT - h) / 2
+            return QRectF(x, y, w, h)
         return self._close if self._close is not None else QRectF(0, 0, WIDTH, HEIGHT)
+
+    def _room(self) -> QRectF:
+        return QRectF(self.rect()).adjusted(_MARGIN, _MARGIN, -_MARGIN, -_MARGIN)
+
+    # Near
+
+    @property
+    def near(self) -> float:
+        """Return how many pixels a unit of the desktop has when it is looked at from near, 0 on the whole."""
+        return self._near[1] if self._near is not None else 0.0
+
+    def whole(self) -> None:
+        """Show the whole desktop again."""
+        self._come_near(None)
+
+    def zoom(self, by: float, at: QPointF | None = None) -> None:
+        """Come nearer by a factor, what is at a point of the widget staying there; nothing nearer than eight-fold."""
+        point = at if at is not None else self._middle()
+        spot = self._unit_at(point)
+        scale = self.frame().width() / self._view().width()
+        fresh = min(_NEAREST, scale * by)
+        if fresh <= self._whole_scale() * 1.01:
+            self.whole()
+            return
+        frame = self._room()
+        away = (frame.center() - point) / fresh
+        self._come_near((spot + away, fresh))
+
+    def look_at(self, part: QRectF) -> None:
+        """Show a part of the desktop, in stage units, as large as there is room."""
+        room = self._room()
+        scale = min(room.width() / part.width(), room.height() / part.height())
+        self._come_near((part.center(), min(_NEAREST, scale)))
+
+    def true_size(self) -> None:
+        """Show the desktop in its true pixels."""
+        self._come_near((self._unit_at(self._middle()), 1 / self.devicePixelRatioF()))
+
+    def _whole_scale(self) -> float:
+        room = self._room()
+        return min(room.width() / WIDTH, room.height() / HEIGHT)
+
+    def _middle(self) -> QPointF:
+        hint = self._hint
+        if hint is not None:
+            frame, view = self.frame(), self._view()
+            scale = frame.width() / view.width()
+            centre = frame.topLeft() + (hint.rect.center() - view.topLeft()) * scale
+            if frame.contains(centre):
+                return centre
+        return self.frame().center()
+
+    def _unit_at(self, point: QPointF) -> QPointF:
+        """Return the place of the desktop that is at a point of the widget."""
+        frame, view = self.frame(), self._view()
+        return view.topLeft() + (point - frame.topLeft()) * (view.width() / frame.width())
+
+    def _come_near(self, near: tuple[QPointF, float] | None) -> None:
+        if near != self._near:
+            self._near = near
+            if near is not None:  # never past the desktop's edges, so that moving back is felt at once
+                self._near = (self._view().center(), near[1])
+            self.near_changed.emit()
+            self.update()
+
+    def _move(self, by: QPointF) -> None:
+        if self._near is not None:
+            middle, scale = self._near
+            self._come_near((middle - by / scale, scale))
 
     def set_paints(self, after: PaintsOf, before: PaintsOf) -> None:
         """Show other files."""
@@ -127,9 +210,8 @@ class Stage(QWidget):
 
     def frame(self) -> QRectF:
         """Return where the desktop lies in the widget, its proportion kept."""
-        margin = 10.0
-        view = self._view()
-        scale = min((self.width() - 2 * margin) / view.width(), (self.height() - 2 * margin) / view.height())
+        view, room = self._view(), self._room()
+        scale = min(room.width() / view.width(), room.height() / view.height())
         w, h = view.width() * scale, view.height() * scale
         return QRectF((self.width() - w) / 2, (self.height() - h) / 2, w, h)
 
@@ -137,6 +219,8 @@ class Stage(QWidget):
         """Return the screen with the picture on it, made once for a scale, so that repainting is cheap."""
         if self._picture is None:
             return None
+        if self._near is not None:  # one size for all that is near: a photograph gains nothing beyond
+            scale = _NEAR_PICTURE
         size = QSize(max(1, round(WIDTH * scale)), max(1, round(HEIGHT * scale)))
         if self._scaled is None or self._scaled.size() != size:
             self._scaled = laid(self._picture, size, self._seen)
@@ -168,7 +252,7 @@ class Stage(QWidget):
         painter.drawRect(frame.adjusted(-0.5, -0.5, 0.5, 0.5))
         if self.hasFocus():
             painter.setPen(QPen(self._style.c("accent"), 2))
-            painter.drawRect(frame.adjusted(-3, -3, 3, 3))
+            painter.drawRect(frame.adjusted(0, 0, 0, 0))
 
     def _paint_desktop(self, painter: QPainter, frame: QRectF) -> None:
         """Paint the part of the desktop that is looked at, from the painter's origin on, as large as the frame."""
@@ -192,13 +276,14 @@ class Stage(QWidget):
             painter.restore()
         self._draw_marks(painter)
         painter.translate(view.topLeft())
-        painter.scale(view.width() / WIDTH, view.height() / HEIGHT)
+        painter.scale(1 / scale, 1 / scale)  # what is written over the desktop has a size of its own
         if self.curtain is not None and drawn:
-            self._draw_curtain(painter, self.curtain * WIDTH)
+            self._draw_curtain(painter, self.curtain * frame.width(), frame.height())
         elif self.showing_before:
-            self._draw_label(painter, 16, self.before_words)
-        if self._note:
-            self._draw_label(painter, WIDTH / 2 + 20, self._note, y=46)
+            self._draw_label(painter, 10, frame.height() - 36, self.before_words)
+        note = "  ·  ".join(filter(None, (self._note, f"Near, × {scale / self._whole_scale():.1f}; Escape shows all" if self.near else "")))
+        if note:
+            self._draw_label(painter, frame.width() - 10, 28, note, right=True)
 
     def _draw_marks(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -218,31 +303,31 @@ class Stage(QWidget):
             painter.setPen(pen)
             painter.drawRoundedRect(rect.adjusted(-3, -3, 3, 3), 4, 4)
 
-    def _draw_label(self, painter: QPainter, x: float, words: str, right: bool = False, y: float = HEIGHT - 60) -> None:
+    def _draw_label(self, painter: QPainter, x: float, y: float, words: str, right: bool = False) -> None:
         font = QFont(FAMILY)
-        font.setPixelSize(20)
+        font.setPixelSize(13)
         font.setBold(True)
         painter.setFont(font)
-        width = painter.fontMetrics().horizontalAdvance(words) + 28
-        rect = QRectF(x - width if right else x, y, width, 40)
+        width = painter.fontMetrics().horizontalAdvance(words) + 22
+        rect = QRectF(x - width if right else x, y, width, 26)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(20, 22, 22, 225))
-        painter.drawRoundedRect(rect, 20, 20)
+        painter.drawRoundedRect(rect, 13, 13)
         painter.setPen(QColor(245, 247, 246))
         painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
 
-    def _draw_curtain(self, painter: QPainter, x: float) -> None:
-        painter.setPen(QPen(QColor(0, 0, 0, 200), 7))
-        painter.drawLine(QPointF(x, 0), QPointF(x, HEIGHT))
-        painter.setPen(QPen(QColor(255, 255, 255), 3))
-        painter.drawLine(QPointF(x, 0), QPointF(x, HEIGHT))
+    def _draw_curtain(self, painter: QPainter, x: float, high: float) -> None:
+        painter.setPen(QPen(QColor(0, 0, 0, 200), 4))
+        painter.drawLine(QPointF(x, 0), QPointF(x, high))
+        painter.setPen(QPen(QColor(255, 255, 255), 2))
+        painter.drawLine(QPointF(x, 0), QPointF(x, high))
         painter.setBrush(QColor(20, 22, 22))
-        painter.drawEllipse(QPointF(x, HEIGHT / 2), 22, 22)
+        painter.drawEllipse(QPointF(x, high / 2), 13, 13)
         for side in (-1, 1):
-            painter.drawLine(QPointF(x + side * 5, HEIGHT / 2 - 6), QPointF(x + side * 11, HEIGHT / 2))
-            painter.drawLine(QPointF(x + side * 11, HEIGHT / 2), QPointF(x + side * 5, HEIGHT / 2 + 6))
-        self._draw_label(painter, x - 14, self.before_words, right=True)
-        self._draw_label(painter, x + 14, self.after_words)
+            painter.drawLine(QPointF(x + side * 3, high / 2 - 4), QPointF(x + side * 7, high / 2))
+            painter.drawLine(QPointF(x + side * 7, high / 2), QPointF(x + side * 3, high / 2 + 4))
+        self._draw_label(painter, x - 10, high - 36, self.before_words, right=True)
+        self._draw_label(painter, x + 10, high - 36, self.after_words)
 
     def area_at(self, point: QPointF) -> Area | None:
         """Return what lies topmost under a point of the widget."""
@@ -272,8 +357,33 @@ class Stage(QWidget):
         frame = self.frame()
         return self.curtain is not None and abs(frame.x() + self.curtain * frame.width() - x) < 12
 
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Come nearer with Ctrl; near, move over the desktop."""
+        if event is None:
+            return
+        turned = event.angleDelta()
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.zoom(_WHEEL ** (turned.y() / 120), event.position())
+        elif self._near is not None:
+            sideways = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self._move(QPointF(turned.y(), 0) if sideways else QPointF(turned.x(), turned.y()))
+        else:
+            event.ignore()
+            return
+        event.accept()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Look at the window or widget under the pointer from near."""
+        area = self.area_at(event.position()) if event is not None else None
+        if area is not None:
+            self.look_at(close_of(area.component))
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Take hold of the curtain, or select what is under the pointer."""
+        """Take hold of the curtain or, with the middle button, of the desktop; or select what is under the pointer."""
+        if event is not None and event.button() == Qt.MouseButton.MiddleButton and self._near is not None:
+            self._held = event.position()
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+            return
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
         if self._near_curtain(event.position().x()):
@@ -286,6 +396,10 @@ class Stage(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Draw the curtain, or tell what is under the pointer."""
         if event is None:
+            return
+        if self._held is not None:
+            self._move(event.position() - self._held)
+            self._held = event.position()
             return
         if self._dragging:
             frame = self.frame()
@@ -300,8 +414,9 @@ class Stage(QWidget):
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        """Let go of the curtain."""
+        """Let go of the curtain or of the desktop."""
         self._dragging = False
+        self._held = None
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Walk over the parts with the arrow keys, select with Return, move the curtain with Shift."""
@@ -314,8 +429,20 @@ class Stage(QWidget):
         elif step and self._areas:
             at = self._areas.index(self._hint) if self._hint in self._areas else -1 if step > 0 else 0
             self._hint = self._areas[(at + step) % len(self._areas)]
+            if self._near is not None and not self._view().contains(self._hint.rect.center()):
+                self._come_near((self._hint.rect.center(), self._near[1]))
             self.pointed.emit(self._hint)
             self.update()
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            self.zoom(_KEY)
+        elif key == Qt.Key.Key_Minus:
+            self.zoom(1 / _KEY)
+        elif key == Qt.Key.Key_0:
+            self.whole()
+        elif key == Qt.Key.Key_1:
+            self.true_size()
+        elif key == Qt.Key.Key_Escape and self._near is not None:
+            self.whole()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self._hint is not None:
             self.picked.emit(self._hint)
         else:

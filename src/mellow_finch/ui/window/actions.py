@@ -40,6 +40,7 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec(
         "appearance", "Light window", "Ctrl+Shift+L", "Show this window light or dark; the look does not change", "View"
     ),
+    ActionSpec("find", "Find anything…", "Ctrl+F", "Find roles, components, schemes, looks and actions by name", "Go"),
     ActionSpec("step_gather", "Gather", "Ctrl+1", "Choose a picture and take its colours", "Go"),
     ActionSpec("step_tune", "Tune", "Ctrl+2", "Decide which colour goes where", "Go", True),
     ActionSpec("step_dress", "Dress", "Ctrl+3", "See what every component will get", "Go", True),

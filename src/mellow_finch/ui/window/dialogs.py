@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from ... import __version__
@@ -214,6 +214,21 @@ class Dialogs(QObject):
         """List every shortcut."""
         lines = [f"{spec.shortcut:16} {spec.text}" for spec in ACTIONS if spec.shortcut]
         self._tell("Keyboard shortcuts", "\n".join(lines))
+
+    def about_to_close(self, name: str) -> str:
+        """Ask what becomes of changes that were not saved; return "save", "close" or "stay"."""
+        box = QMessageBox(self._window)
+        box.setWindowTitle("Close Mellow Finch")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(f"“{name}” has changes that were not saved.")
+        buttons = {
+            "save": box.addButton("Save…", QMessageBox.ButtonRole.AcceptRole),
+            "close": box.addButton("Close without saving", QMessageBox.ButtonRole.DestructiveRole),
+            "stay": box.addButton("Stay", QMessageBox.ButtonRole.RejectRole),
+        }
+        box.setEscapeButton(buttons["stay"])
+        box.exec()
+        return next((name for name, button in buttons.items() if button is box.clickedButton()), "stay")
 
     def about(self) -> None:
         """Say what this is."""

@@ -1,78 +1,139 @@
-"""The header strip: the look's name with its menu, dark or light, undo and redo, steps, compare, curtain, save."""
+"""The header strip, one line: the look's name with its menu, the steps, dark or light, and what any step wants."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction
-from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
 from .actions import ACTIONS
+from .track import StepTrack
+
+_NAME_WIDE = 190
+
+
+class ToneSwitch(QWidget):
+    """Dark and light as two halves, the one in force pressed."""
+
+    asked = pyqtSignal()
+
+    def __init__(self, tip: str) -> None:
+        super().__init__()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.halves: dict[str, QPushButton] = {}
+        group = QButtonGroup(self)
+        for tone, end in (("dark", "left"), ("light", "right")):
+            half = QPushButton(tone.title())
+            half.setCheckable(True)
+            half.setProperty("half", end)
+            half.setToolTip(tip)
+            half.setAccessibleName(f"The look's {tone} half")
+            half.clicked.connect(lambda _=False, tone=tone: self._ask(tone))
+            group.addButton(half)
+            row.addWidget(half)
+            self.halves[tone] = half
+        self.tone = "dark"
+
+    def _ask(self, tone: str) -> None:
+        if tone != self.tone:
+            self.asked.emit()
+
+    def show_tone(self, tone: str) -> None:
+        """Show which half is in force."""
+        self.tone = tone
+        self.halves[tone].setChecked(True)
 
 
 class Header(QWidget):
     """Buttons for actions that are wanted at any step."""
 
-    def __init__(self, actions: Mapping[str, QAction]) -> None:
+    def __init__(self, actions: Mapping[str, QAction], track: StepTrack) -> None:
         super().__init__()
         self._actions = actions
         self.setObjectName("header")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         row = QHBoxLayout(self)
-        row.setContentsMargins(14, 7, 14, 7)
-        row.setSpacing(8)
+        row.setContentsMargins(8, 3, 8, 3)
+        row.setSpacing(4)
         self.name = QToolButton()
-        self.name.setText("No look yet")
-        self.name.setToolTip("Name, open and save looks")
-        self.name.setAccessibleName("Menu")
+        self.name.setToolTip("Name, open, keep and save looks")
         self.name.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.name.setMenu(self._menu())
+        self.name.setFixedWidth(_NAME_WIDE)
+        self.name.setMinimumHeight(32)
+        self.recent = QMenu("Recent", self)
+        self.recent.setEnabled(False)
+        self.name.setMenu(self._menu("Look"))
         font = self.name.font()
         font.setBold(True)
-        font.setPointSizeF(12)
+        font.setPointSizeF(11)
         self.name.setFont(font)
+        self.say_name("No look yet")
         row.addWidget(self.name)
         row.addStretch(1)
-        self.tone = self._tool("tone", "Dark")
+        row.addWidget(track)
+        row.addStretch(1)
+        self.tone = ToneSwitch(actions["tone"].toolTip())
+        self.tone.asked.connect(actions["tone"].trigger)
+        row.addWidget(self.tone)
         self.undo = self._tool("undo")
         self.redo = self._tool("redo")
-        self.steps = self._tool("steps", "Steps")
-        self.compare = QPushButton("Compare")
+        self.steps = self._tool("steps")
+        self.compare = QToolButton()
         self.compare.setToolTip("Hold to see the desktop as it was")
-        self.compare.setEnabled(False)
-        self.curtain = self._tool("curtain", "Curtain")
-        self.save = self._tool("save_look", "Save")
-        self.compare.setMinimumHeight(self.tone.sizeHint().height())
-        for button in (self.tone, self.undo, self.redo, self.steps, self.compare, self.curtain, self.save):
+        self.compare.setAccessibleName("Compare: hold to see the desktop as it was")
+        self.curtain = self._tool("curtain")
+        self.finder = self._tool("find")
+        for button in (self.undo, self.redo, self.steps, self.compare, self.curtain, self.finder):
+            button.setIconSize(QSize(18, 18))
+            button.setProperty("bare", True)
             row.addWidget(button)
+        self.more = QToolButton()
+        self.more.setToolTip("Everything else")
+        self.more.setAccessibleName("Menu")
+        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.more.setProperty("bare", True)
+        self.more.setIconSize(QSize(18, 18))
+        self.more.setMenu(self._menu("Edit", "View", "Go", "Help"))
+        row.addWidget(self.more)
+        self.allow(False)
+
+    def allow(self, on: bool) -> None:
+        """Let what needs a look be used, or not."""
+        self.compare.setEnabled(on)
+        self.tone.setEnabled(on)
+
+    def say_name(self, words: str) -> None:
+        """Show the look's name, shortened where it is long."""
+        self.name.setText(self.name.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, _NAME_WIDE - 46))
+        self.name.setAccessibleName(f"Look: {words}")
 
     def say_undo(self, words: str) -> None:
         """Name the step that undoing takes back."""
         self.undo.setToolTip(f"Undo {words} (Ctrl+Z)" if words else "Undo (Ctrl+Z)")
 
-    def _menu(self) -> QMenu:
+    def _menu(self, *titles: str) -> QMenu:
         menu = QMenu(self)
-        current: QMenu | None = None
-        title = ""
-        for spec in ACTIONS:
-            if spec.menu != title:
-                title = spec.menu
-                current = menu.addMenu(title)
-            if current is not None:
-                current.addAction(self._actions[spec.id])
+        for title in titles:
+            inside = menu if len(titles) == 1 else menu.addMenu(title)
+            if inside is None:
+                continue
+            for spec in ACTIONS:
+                if spec.menu == title:
+                    inside.addAction(self._actions[spec.id])
+                    if spec.id == "open_look":
+                        inside.addMenu(self.recent)
         return menu
 
-    def _tool(self, action: str, words: str = "") -> QToolButton:
+    def _tool(self, action: str) -> QToolButton:
         button = QToolButton()
         own = self._actions[action]
         button.setAccessibleName(own.text())
         button.setToolTip(own.toolTip())
         button.clicked.connect(own.trigger)
-        if words:
-            button.setText(words)
-            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
-        button.setIconSize(QSize(18, 18))
         own.changed.connect(lambda: button.setEnabled(own.isEnabled()))
         button.setEnabled(own.isEnabled())
         return button

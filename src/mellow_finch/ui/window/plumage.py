@@ -9,6 +9,7 @@ from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import (
     QColor,
     QDrag,
+    QFont,
     QHelpEvent,
     QKeyEvent,
     QMouseEvent,
@@ -26,6 +27,9 @@ from ..kit.drag import ROLE_MIME
 from ..kit.icons import draw_icon
 from ..kit.style import Style, qcolor
 from ..model.document import Document
+
+HIGH = 50
+_TOP = 19.0  # where the chips begin, under their captions
 
 
 def use_counts() -> Mapping[str, int]:
@@ -45,7 +49,7 @@ class Plumage(QWidget):
         self._document, self._style = document, style
         self._counts = use_counts()
         self._held: QPointF | None = None
-        self.setFixedHeight(46)
+        self.setFixedHeight(HIGH)
         self.setMinimumWidth(400)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -55,7 +59,7 @@ class Plumage(QWidget):
 
     def sizeHint(self) -> QSize:
         """Return a wide, low size."""
-        return QSize(1000, 46)
+        return QSize(1000, HIGH)
 
     def chips(self) -> list[tuple[str, QRectF]]:
         """Return each role with where its chip lies; widths tell how much a role is used, groups stand apart."""
@@ -70,8 +74,18 @@ class Plumage(QWidget):
             if role.group != group:
                 x, group = x + gap, role.group
             w = weights[role.id] * unit
-            out.append((role.id, QRectF(x, 8, w, 30)))
+            out.append((role.id, QRectF(x, _TOP, w, 26)))
             x += w
+        return out
+
+    def captions(self) -> list[tuple[str, QRectF]]:
+        """Return the name of each group of roles with the room there is for it over its chips."""
+        out: list[tuple[str, QRectF]] = []
+        for (_, rect), role in zip(self.chips(), ROLES, strict=True):
+            if out and out[-1][0] == role.group:
+                out[-1][1].setRight(rect.right())
+            else:
+                out.append((role.group, QRectF(rect.left(), 3, rect.width(), 15)))
         return out
 
     def role_at(self, x: float) -> str:
@@ -86,6 +100,14 @@ class Plumage(QWidget):
         short = look.failing() if look is not None else ()
         failing = {role for j in short for role in (j.pair.text, j.pair.surface)}
         chosen: QRectF | None = None
+        font = QFont(self.font())
+        font.setPixelSize(12)
+        p.setFont(font)
+        p.setPen(self._style.c("quiet"))
+        metrics = p.fontMetrics()
+        for words, room in self.captions():
+            if metrics.horizontalAdvance(words) <= room.width() + 4:
+                p.drawText(room.adjusted(0, 0, 6, 0), Qt.AlignmentFlag.AlignVCenter, words)
         for role, rect in self.chips():
             if look is None:
                 p.fillRect(rect.adjusted(0, 0, -1, 0), self._style.c("line"))
@@ -95,11 +117,11 @@ class Plumage(QWidget):
             ink = QColor(255, 255, 255) if colour.lightnessF() < 0.5 else QColor(0, 0, 0)
             if role in look.locks:
                 size = min(12.0, rect.width() - 1)
-                draw_icon(p, "lock", QRectF(rect.center().x() - size / 2, 12, size, size), ink)
+                draw_icon(p, "lock", QRectF(rect.center().x() - size / 2, _TOP + 2, size, size), ink)
             if role in failing:
-                mark = QPainterPath(QPointF(rect.center().x(), 27))
-                mark.lineTo(rect.center().x() + 5, 36)
-                mark.lineTo(rect.center().x() - 5, 36)
+                mark = QPainterPath(QPointF(rect.center().x(), _TOP + 15))
+                mark.lineTo(rect.center().x() + 5, _TOP + 24)
+                mark.lineTo(rect.center().x() - 5, _TOP + 24)
                 mark.closeSubpath()
                 p.setPen(QPen(ink, 1.2))
                 p.setBrush(self._style.c("bad"))

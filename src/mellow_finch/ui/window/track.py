@@ -1,12 +1,12 @@
-"""The step track: the five steps in working order, each with what is left to do there."""
+"""The step track: the five steps in working order along the header, each with what is left to do there."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFont, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QAbstractButton, QVBoxLayout, QWidget
+from PyQt6.QtGui import QFont, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
 
 from ..kit.icons import draw_icon
 from ..kit.style import Style
@@ -45,7 +45,7 @@ class StepButton(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         """Return a fixed size."""
-        return QSize(110, 76)
+        return QSize(116, 46)
 
     def say(self, left: str, urgent: bool = False) -> None:
         """Set the line that says what is left there."""
@@ -58,57 +58,64 @@ class StepButton(QAbstractButton):
         """Paint the step."""
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        box = QRectF(self.rect()).adjusted(4, 3, -4, -3)
+        box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
         s = self._style
         if self.isChecked() or self.underMouse():
             p.setPen(Qt.PenStyle.NoPen)
             p.setBrush(s.c("pressed" if self.isChecked() else "hover"))
-            p.drawRoundedRect(box, 8, 8)
+            p.drawRoundedRect(box, 7, 7)
         if self.isChecked():
             p.setBrush(s.c("accent"))
-            p.drawRoundedRect(QRectF(box.left(), box.top() + 10, 4, box.height() - 20), 2, 2)
+            p.drawRoundedRect(QRectF(box.left() + 10, box.bottom() - 3, box.width() - 20, 3), 1.5, 1.5)
         if self.hasFocus():
             p.setPen(s.c("accent"))
             p.setBrush(Qt.BrushStyle.NoBrush)
-            p.drawRoundedRect(box, 8, 8)
-        draw_icon(p, self._step.id, QRectF(box.left() + 12, box.top() + 9, 22, 22), s.c("text"))
+            p.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 7, 7)
+        draw_icon(p, self._step.id, QRectF(box.left() + 7, box.top() + 5, 18, 18), s.c("text"))
         font = QFont(self.font())
-        font.setPointSizeF(11.5)
+        font.setPointSizeF(11)
         font.setBold(self.isChecked())
         p.setFont(font)
         p.setPen(s.c("text"))
-        p.drawText(QRectF(box.left() + 40, box.top() + 6, 70, 28), Qt.AlignmentFlag.AlignVCenter, self._step.title)
+        middle = Qt.AlignmentFlag.AlignVCenter
+        p.drawText(QRectF(box.left() + 30, box.top() + 2, box.width() - 32, 22), middle, self._step.title)
         font.setPointSizeF(9.5)
         font.setBold(self.urgent)
         p.setFont(font)
         p.setPen(s.c("bad" if self.urgent else "text" if self.isChecked() else "quiet"))
-        p.drawText(
-            QRectF(box.left() + 13, box.top() + 36, box.width() - 16, 28), Qt.AlignmentFlag.AlignVCenter, self.left
-        )
+        room = box.width() - 14
+        words = p.fontMetrics().elidedText(self.left, Qt.TextElideMode.ElideRight, round(room))
+        p.drawText(QRectF(box.left() + 8, box.top() + 22, room, 18), middle, words)
 
 
 class StepTrack(QWidget):
-    """The five steps, one of them chosen."""
+    """The five steps, one of them chosen; the arrow keys go to the neighbours."""
 
     chosen = pyqtSignal(str)
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setObjectName("steps")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setFixedWidth(118)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(4, 10, 4, 10)
-        column.setSpacing(4)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(3)
         self.buttons: dict[str, StepButton] = {}
         for number, step in enumerate(STEPS, 1):
             button = StepButton(step, number, style)
             button.clicked.connect(lambda _=False, name=step.id: self.chosen.emit(name))
-            column.addWidget(button)
+            row.addWidget(button)
             self.buttons[step.id] = button
-        column.addStretch(1)
 
     def choose(self, name: str) -> None:
         """Show a step as the chosen one."""
         for step, button in self.buttons.items():
             button.setChecked(step == name)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Go to the step before or after."""
+        by = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0) if event is not None else 0
+        rows = list(self.buttons.values())
+        at = next((i for i, button in enumerate(rows) if button.hasFocus()), None)
+        if by and at is not None:
+            rows[(at + by) % len(rows)].setFocus()
+        else:
+            super().keyPressEvent(event)

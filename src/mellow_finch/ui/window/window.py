@@ -11,9 +11,19 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QSize, Qt, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ..gather.picture_view import PictureView
 from ..kit.icons import icon
@@ -27,7 +37,11 @@ from .track import STEPS, StepTrack
 if TYPE_CHECKING:
     from ...colour.rgb import Rgba
     from ...look.model import Look
+    from .memory import Memory, Session
 
+_TITLE_BAR = 30  # pixels that a title bar takes from the screen
+_KEEP_MS = 3000  # after a change, before where the person is has been written
+SIDE = (320, 520)  # pixels that the panel of a step is wide at least and at most
 _FIRST_TIP = "Everything follows from a picture, several of them, a scheme, a palette file or a theme."
 _TIPS = {
     "gather": "Point at a swatch to see where it lies in the picture; point at the picture to see its swatch.",
@@ -41,11 +55,12 @@ _TIPS = {
 class Window(QMainWindow):
     """Puts the parts together. All state of the look is in the document, which there is once it is complete."""
 
-    def __init__(self, style: Style, home: Path | None = None) -> None:
+    def __init__(self, style: Style, home: Path | None = None, memory: Memory | None = None) -> None:
+        """home: what is dressed; memory: where what the window remembers is kept, None for one that forgets."""
         super().__init__()
-        self._style = style
+        self._style, self._memory = style, memory
         self.setWindowTitle("Mellow Finch")
-        self.resize(1280, 800)
+        self._fit_screen()
         self.setAcceptDrops(True)
         self.jobs = Jobs(self)
         self.step = "gather"
@@ -57,6 +72,15 @@ class Window(QMainWindow):
         self._build()
         if home is not None:
             self.use_home(home)
+
+    def _fit_screen(self) -> None:
+        """Take the size there was, as far as the screen has room for it, title bar included."""
+        screen = self.screen() or QApplication.primaryScreen()
+        room = screen.availableSize() if screen is not None else QSize(1280, 800)
+        if self._memory is None:
+            self.resize(1280, 800)
+        else:
+            self.resize(self._memory.size(QSize(room.width(), room.height() - _TITLE_BAR)))
 
     # Building
 
@@ -79,6 +103,7 @@ class Window(QMainWindow):
             "dropper": self.take_dropper,
             "screen_dropper": self.pick_off_screen,
             "curtain": self.switch_curtain,
+            "find": self.find_anything,
             "appearance": self.switch_appearance,
             "shortcuts": lambda: self.dialogs.shortcuts(),
             "about": lambda: self.dialogs.about(),
@@ -108,32 +133,54 @@ class Window(QMainWindow):
         outer = QVBoxLayout(page)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
-        self.header = Header(self.actions_by_id)
+        self.track = StepTrack(self._style)
+        self.track.chosen.connect(self.show_step)
+        self.track.choose("gather")
+        self.header = Header(self.actions_by_id, self.track)
         outer.addWidget(self.header)
         self._ribbon = QVBoxLayout()
         self._gap = QWidget()
-        self._gap.setFixedHeight(46)  # where the plumage will be
+        self._gap.setFixedHeight(50)  # where the plumage will be
         self._ribbon.addWidget(self._gap)
         outer.addLayout(self._ribbon)
         self.notice = label("", "bad")
         self.notice.setContentsMargins(14, 4, 14, 6)
         self.notice.hide()
         outer.addWidget(self.notice)
-        middle = QHBoxLayout()
-        middle.setSpacing(0)
-        self.track = StepTrack(self._style)
-        self.track.chosen.connect(self.show_step)
-        self.track.choose("gather")
-        middle.addWidget(self.track)
+        self.offer = QWidget()
+        offer = QHBoxLayout(self.offer)
+        offer.setContentsMargins(14, 4, 14, 4)
+        self.offer_words = label("", "section", wrap=False)
+        self.take_up = QPushButton("Take it up again")
+        self.take_up.setProperty("main", True)
+        self.let_go = QPushButton("Let it go")
+        offer.addWidget(self.offer_words)
+        offer.addWidget(self.take_up)
+        offer.addWidget(self.let_go)
+        offer.addStretch(1)
+        self.offer.hide()
+        outer.addWidget(self.offer)
         self.centre = QStackedWidget()
         self.picture = PictureView(self._style)
         self.centre.addWidget(self.picture)
-        middle.addWidget(self.centre, 1)
+        work = QWidget()
+        self._work = QVBoxLayout(work)
+        self._work.setContentsMargins(0, 0, 0, 0)
+        self._work.setSpacing(0)
+        self._work.addWidget(self.centre, 1)
         self.side = QStackedWidget()
         self.side.setObjectName("panel")
-        self.side.setFixedWidth(340)
-        middle.addWidget(self.side)
-        outer.addLayout(middle, 1)
+        self.side.setMinimumWidth(SIDE[0])
+        self.side.setMaximumWidth(SIDE[1])
+        self.splitter = QSplitter(Qt.Orientation.Horizontal)
+        self.splitter.setHandleWidth(2)
+        self.splitter.setChildrenCollapsible(False)
+        self.splitter.addWidget(work)
+        self.splitter.addWidget(self.side)
+        self.splitter.setStretchFactor(0, 1)
+        side = self._memory.side() if self._memory is not None else 340
+        self.splitter.setSizes([max(1, self.width() - side), side])
+        outer.addWidget(self.splitter, 1)
         outer.addWidget(self._build_footer())
         self.setCentralWidget(page)
 
@@ -163,6 +210,7 @@ class Window(QMainWindow):
         from ..model.opening import Opening
         from ..model.wearing import WearDesk
         from ..proof.panel import ProofPanel
+        from ..stage.pair_strip import PairStrip
         from ..stage.staging import Staging
         from ..steps_taken.panel import StepsPanel
         from ..tune.panel import TunePanel
@@ -176,6 +224,10 @@ class Window(QMainWindow):
         self.dialogs = Dialogs(self, self.document, self.opening)
         self.staging = Staging(self.document, self._style, self.jobs, lambda look: self.opening.known.get(look.source))
         self.stage = self.staging.stage
+        self.strip = PairStrip(self.document, self._style, self.jobs)
+        self._work.addWidget(self.strip)
+        self.strip.hide()
+        self.centre.currentChanged.connect(lambda _: self.strip.setVisible(self.centre.currentWidget() is self.stage))
         self.desk = GatherDesk(self.document, self._style, self.jobs, self.opening, self.picture, self.staging)
         self.wearing = WearDesk(self.document, self.jobs, SimulatedSession())
         self.tally = Tally(self.document, self.track, self.desk, self.wearing)
@@ -218,6 +270,14 @@ class Window(QMainWindow):
         d.changed.connect(self._look_changed)
         d.selected.connect(self._role_selected)
         d.trouble.connect(self.say_trouble)
+        self._keeping = QTimer(self)
+        self._keeping.setSingleShot(True)
+        self._keeping.timeout.connect(self._keep_session)
+        self.take_up.clicked.connect(self._take_up)
+        self.let_go.clicked.connect(self._let_go)
+        self.header.recent.aboutToShow.connect(self._list_recent)
+        self.header.recent.setEnabled(self._memory is not None)
+        self.opening.opened_path.connect(self._note_opened)
         d.beside_changed.connect(self._show_stage)
         d.stack.canUndoChanged.connect(self.actions_by_id["undo"].setEnabled)
         d.stack.canRedoChanged.connect(self.actions_by_id["redo"].setEnabled)
@@ -230,6 +290,9 @@ class Window(QMainWindow):
         self.wearing.progressed.connect(self._say_progress)
         self.dialogs.home_chosen.connect(self.use_home)
         self.staging.picked.connect(self._picked)
+        self.staging.at_hand.connect(self.strip.point)
+        self.strip.change_asked.connect(self.change_role)
+        self.strip.file_asked.connect(self.show_file)
         self.tune.page_changed.connect(lambda _: self._show_stage())
         self.tune.glass.flat_asked.connect(self.staging.show_flat)
         self.tune.eyes.vision_asked.connect(self.staging.see_with)
@@ -269,7 +332,9 @@ class Window(QMainWindow):
             (self.header.redo, "redo"),
             (self.header.steps, "steps"),
             (self.header.curtain, "compare"),
-            (self.header.save, "save"),
+            (self.header.compare, "before"),
+            (self.header.finder, "find"),
+            (self.header.more, "menu"),
             (self.gather.picture.open_button, "open"),
             (self.gather.picture.dropper_button, "pipette"),
             (self.gather.picture.screen_button, "pipette"),
@@ -309,11 +374,13 @@ class Window(QMainWindow):
             for spec in ACTIONS:
                 if spec.needs_look:
                     self.actions_by_id[spec.id].setEnabled(True)
-            self.header.compare.setEnabled(True)
+            self.header.allow(True)
             self.footer.setText(_TIPS[self.step])
+        if self._memory is not None and not self._keeping.isActive():
+            self._keeping.start(_KEEP_MS)
         self.say_trouble("")
-        self.header.name.setText(new.name)
-        self.header.tone.setText("Dark" if new.tone == "dark" else "Light")
+        self.header.say_name(new.name)
+        self.header.tone.show_tone(new.tone)
         self.setWindowTitle(f"{new.name} – Mellow Finch")
         self.desk.follow(old, new, self.step == "gather")
         if self.step == "gather" and self.centre.currentWidget() is not self.stage:
@@ -370,6 +437,27 @@ class Window(QMainWindow):
         if self.step == "tune" and self.tune.page not in ("role", "terminal"):
             self.tune.show_page("role")
 
+    def change_role(self, role: str) -> None:
+        """Go and change a role in Tune."""
+        self.show_step("tune")
+        self.tune.show_page("role")
+        self.document.select(role, self.document.component, self.document.part)
+
+    def show_component(self, component: str) -> None:
+        """Show a component in Dress."""
+        self.show_step("dress")
+        self.dress.choose(component)
+
+    def recent(self) -> list[Path]:
+        """Return the pictures and looks that were opened last, the newest first."""
+        return self._memory.recent() if self._memory is not None else []
+
+    def show_file(self, component: str) -> None:
+        """Show what changes in a component's files."""
+        self.show_step("dress")
+        self.dress.choose(component)
+        self.dress.show_view("changes")
+
     def _role_selected(self, role: str, component: str, _part: str) -> None:
         from ...palette.roles import ROLE_BY_ID
 
@@ -394,6 +482,13 @@ class Window(QMainWindow):
             self.opening.add_pin(colour)
 
     # Steps and switches
+
+    def find_anything(self) -> None:
+        """Find anything by name."""
+        from .finder import Finder
+
+        self._finder = Finder(self, self._style)
+        self._finder.open()
 
     def switch_steps(self) -> None:
         """Show the steps taken beside the stage, or go back to the step's own panel."""
@@ -505,8 +600,72 @@ class Window(QMainWindow):
             self.complete()
             self.opening.open_paths(paths)
 
+    # What is remembered
+
+    def _keep_session(self) -> None:
+        """Write where the person is, off the window's thread."""
+        memory = self._memory
+        if memory is not None and self.document.look is not None:
+            states, at = self.document.states(), self.document.stack.index()
+            self.jobs.start("session", lambda _: memory.keep_session(states, at), lambda _: None, lambda _: None)
+
+    def offer_session(self) -> None:
+        """Offer to take up what was being done when the program was ended by force."""
+        self._session: Session | None = self._memory.session() if self._memory is not None else None
+        if self._session is not None:
+            name = self._session.states[self._session.at].look.name
+            count = len(self._session.states) - 1
+            steps = f", {count} steps" if count > 1 else ", one step" if count else ""
+            self.offer_words.setText(f"Mellow Finch was ended while “{name}” was open{steps}.")
+            self.offer.show()
+
+    def _take_up(self) -> None:
+        session = self._session
+        self.offer.hide()
+        if session is not None:
+            self.document.take_up(session.states, session.at)
+
+    def _let_go(self) -> None:
+        self.offer.hide()
+        if self._memory is not None:
+            self._memory.forget_session()
+
+    def _note_opened(self, path: str) -> None:
+        if self._memory is not None:
+            self._memory.opened(Path(path))
+
+    def _list_recent(self) -> None:
+        self.header.recent.clear()
+        rows = self.recent()
+        for path in rows:
+            action = QAction(path.name, self.header.recent)
+            action.setToolTip(str(path))
+            action.triggered.connect(lambda _=False, p=str(path): self.open_path(p))
+            self.header.recent.addAction(action)
+        if not rows:
+            self.header.recent.addAction("Nothing was opened yet").setEnabled(False)  # type: ignore[union-attr]
+
+    def _may_close(self) -> bool:
+        """Ask about changes that were not saved; a window that remembers nothing asks nothing."""
+        if self._memory is None or not self._complete or self.document.look is None or self.document.stack.isClean():
+            return True
+        answer = self.dialogs.about_to_close(self.document.look.name)
+        if answer == "save":
+            self.dialogs.save()
+            return self.document.stack.isClean()
+        return answer == "close"
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        """Stop what is running."""
+        """Ask about what was not saved, remember how the window is, and stop what is running."""
+        if not self._may_close():
+            if event is not None:
+                event.ignore()
+            return
+        if self._memory is not None:
+            self._memory.keep_window(self.size(), self.side.width(), self.step)
+            if self._complete:
+                self._keeping.stop()
+                self._memory.forget_session()
         self.jobs.shut_down()
         super().closeEvent(event)
 

@@ -1,0 +1,216 @@
+"""The pair at hand, under the stage: what is pointed at or was clicked, text on surface, and what can be done."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFont, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from ...components.catalogue import COMPONENT_BY_ID
+from ...components.judge import Behind, judge_part
+from ...palette.roles import ROLE_BY_ID
+from ...proof.place import Place, place_of
+from ...proof.proof import Finding, mend
+from ..kit.jobs import JobProgress, Jobs
+from ..kit.parts import label, set_kind
+from ..kit.style import FAMILY, Style, qcolor
+from ..model.document import Document
+
+HIGH = 80
+_SAMPLE = "Bearded reedling 27"
+
+
+class _Sample(QWidget):
+    """A pair at reading size: text on its surface, or an edge around it."""
+
+    def __init__(self, style: Style) -> None:
+        super().__init__()
+        self._style = style
+        self.finding: Finding | None = None
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("The pair as it is drawn")
+
+    def sizeHint(self) -> QSize:
+        """Return a fixed width."""
+        return QSize(178, 56)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the pair."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        p.setPen(QPen(self._style.c("edge"), 1))
+        finding = self.finding
+        p.setBrush(qcolor(finding.surface) if finding is not None else self._style.c("sunken"))
+        p.drawRoundedRect(box, 6, 6)
+        if finding is None:
+            return
+        p.setPen(QPen(qcolor(finding.text), 2))
+        if finding.what == "edge":
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawRoundedRect(box.adjusted(34, 14, -34, -14), 5, 5)
+            return
+        font = QFont(FAMILY)
+        font.setPixelSize(15)
+        p.setFont(font)
+        p.drawText(box, Qt.AlignmentFlag.AlignCenter, _SAMPLE)
+
+
+class PairStrip(QWidget):
+    """Shows one pair; changes go through the document."""
+
+    change_asked = pyqtSignal(str)  # a role
+    file_asked = pyqtSignal(str)  # a component
+
+    def __init__(self, document: Document, style: Style, jobs: Jobs, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._document, self._jobs = document, jobs
+        self._chosen: tuple[str, str, str] = ("", "", "")  # component, part, what
+        self._pointed: tuple[str, str, str] | None = None
+        self.finding: Finding | None = None
+        self.role = ""
+        self.setObjectName("strip")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(HIGH)
+        self.setAccessibleName("The pair at hand")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 8, 10, 8)
+        row.setSpacing(12)
+        self.sample = _Sample(style)
+        row.addWidget(self.sample)
+        words = QVBoxLayout()
+        words.setSpacing(1)
+        self.title = label("", "section", wrap=False)
+        self.roles = label("", wrap=False)
+        self.place = label("", "quiet", wrap=False)
+        for one in (self.title, self.roles, self.place):
+            one.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+            words.addWidget(one)
+        row.addLayout(words, 1)
+        self.ratio = label("", "section", wrap=False)
+        self.ratio.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        row.addWidget(self.ratio)
+        self.mend = self._button("Mend", "The smallest change of colour that makes it readable")
+        self.change = self._button("Change", "Change this role's colour in Tune")
+        self.lock = self._button("Lock", "Keep this role's colour whatever else moves")
+        self.file = self._button("In the file", "Show what changes in this component's files")
+        self.mend.clicked.connect(self._mend)
+        self.change.clicked.connect(lambda: self.change_asked.emit(self.role))
+        self.lock.clicked.connect(self._lock)
+        self.file.clicked.connect(lambda: self.file_asked.emit(self._shown()[0]))
+        for button in (self.mend, self.change, self.lock, self.file):
+            row.addWidget(button)
+        document.selected.connect(self._selected)
+        document.changed.connect(lambda *_: self.refresh())
+        self.refresh()
+
+    def _button(self, words: str, tip: str) -> QPushButton:
+        made = QPushButton(words)
+        made.setToolTip(tip)
+        made.setAccessibleName(f"{words}: {tip}")
+        return made
+
+    def point(self, component: str, part: str, what: str) -> None:
+        """Show what is under the pointer, or, with empty words, what was chosen again."""
+        self._pointed = (component, part, what) if component else None
+        self.refresh()
+
+    def _selected(self, _role: str, component: str, part: str) -> None:
+        if component:
+            self._chosen = (component, part, "text")
+            self.refresh()
+
+    def _shown(self) -> tuple[str, str, str]:
+        return self._pointed or self._chosen
+
+    def refresh(self) -> None:
+        """Bring what is shown up to date; where it stands in its file follows when it has been found."""
+        component, key, what = self._shown()
+        look, document = self._document.look, self._document
+        known = COMPONENT_BY_ID.get(component)
+        part = known.by_key.get(key) if known is not None else None
+        if look is None or known is None or part is None:
+            self._say_nothing(look is None)
+            return
+        paint = document.right_paints.get(component, {}).get(key)
+        pairs = judge_part(part, paint, Behind.of(look.scheme())) if paint is not None else []
+        pair = next((p for p in pairs if p.what == what), pairs[0] if pairs else None)
+        self.finding = (
+            Finding(look.tone, component, part, pair.what, pair.text, pair.surface, pair.ratio, pair.need)
+            if pair is not None
+            else None
+        )
+        names = [r for r in (part.text_role, part.fill_role) if r in ROLE_BY_ID]
+        self.role = (part.fill_role if what == "fill" and part.fill_role in ROLE_BY_ID else names[0]) if names else ""
+        self.sample.finding = self.finding
+        self.sample.update()
+        state = f", {part.state}" if part.state else ""
+        self.title.setText(f"{known.title}: {part.id}{state}")
+        self.roles.setText(" on ".join(dict.fromkeys(ROLE_BY_ID[r].title for r in names)) or "Colours of its own")
+        if self.finding is not None:
+            mark = "✓" if self.finding.passes else "✗"
+            self.ratio.setText(f"{self.finding.ratio:.2f} : 1 {mark}\nneeds {self.finding.need:g}")
+            set_kind(self.ratio, "section" if self.finding.passes else "bad")
+        else:
+            self.ratio.setText("")
+        files = document.dressed.files.get(component, ()) if document.dressed else ()
+        if files:
+            self._say_place(_short(files[0].path), Place(files[0].path))
+        else:
+            self.place.setText("Not dressed, or its file says nothing of this")
+        self.mend.setVisible(self.finding is not None and not self.finding.passes)
+        for button in (self.change, self.lock):
+            button.setVisible(bool(self.role))
+        self.file.setVisible(bool(files))
+        self.lock.setText("Free" if self.role in look.locks else "Lock")
+        if self._pointed is None and files and not document.dragging:
+            self._find_place()
+
+    def _say_nothing(self, bare: bool) -> None:
+        self.finding, self.role = None, ""
+        self.sample.finding = None
+        self.sample.update()
+        self.title.setText("" if bare else "Point at anything on the desktop")
+        self.roles.setText("" if bare else "Its text on its surface, its ratio and its file stand here.")
+        self.place.setText("" if bare else "A click keeps it here. Ctrl+wheel looks at it from near.")
+        self.ratio.setText("")
+        for button in (self.mend, self.change, self.lock, self.file):
+            button.hide()
+
+    def _find_place(self) -> None:
+        component, key, what = self._chosen
+        dressed = self._document.dressed
+        if dressed is None:
+            return
+        part = COMPONENT_BY_ID[component].by_key[key]
+
+        def work(_progress: JobProgress) -> Place | None:
+            return place_of(dressed, component, part, what)
+
+        def done(place: Place | None) -> None:
+            if place is not None and place.line and self._shown() == (component, key, what):
+                self._say_place(f"{_short(place.path)}, line {place.line}", place)
+
+        self._jobs.start("place", work, done, lambda _: None)
+
+    def _say_place(self, words: str, place: Place) -> None:
+        self.place.setText("  ·  ".join(filter(None, (words, place.words))))
+        line = f", line {place.line}" if place.line else ""
+        self.place.setToolTip("\n".join(filter(None, (f"~/{place.path}{line}", place.words))))
+
+    def _lock(self) -> None:
+        from ...look.edits import with_lock
+
+        role = self.role
+        words = f"Lock or free {ROLE_BY_ID[role].title}"
+        self._document.edit(words, lambda look: with_lock(look, role, role not in look.locks))
+
+    def _mend(self) -> None:
+        finding = self.finding
+        if finding is not None:
+            self._document.edit(f"Mend {finding.words}", lambda look: mend(look, [finding]))
+
+
+def _short(path: str) -> str:
+    """Return the end of a path, which tells files of one name apart."""
+    return "/".join(path.split("/")[-2:])

@@ -1,0 +1,122 @@
+"""What the window remembers from one time to the next, and what it was at when it was ended by force."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+from typing import NamedTuple
+
+from PyQt6.QtCore import QSettings, QSize
+
+from ...disk.facts import read_plain
+from ...disk.own import state_folder
+from ...disk.write import save
+from ...errors import FinchError
+from ...look.carry import look_text, read_look_text
+from ...wear.places import window_file
+from ..model.document import State
+
+_MOST_RECENT = 10
+_MOST_STATES = 30
+_MOST_BYTES = 64_000_000
+KIND = "mellow-finch session"
+
+
+class Session(NamedTuple):
+    """Where a person was: the states of the look, oldest first, and which of them was in force."""
+
+    states: list[State]
+    at: int
+
+
+class Memory:
+    """Keeps sizes, the step, what was opened last, and the session; faults of the disk lose only that."""
+
+    def __init__(self, settings: Path | None = None, state: Path | None = None) -> None:
+        path = settings or window_file()
+        path.parent.mkdir(parents=True, exist_ok=True)
+        self._settings = QSettings(str(path), QSettings.Format.IniFormat)
+        self._file = (state or state_folder()) / "open.json"
+
+    # Sizes and places
+
+    def size(self, most: QSize) -> QSize:
+        """Return the size the window had, as far as a screen has room for it."""
+        kept = self._settings.value("size", QSize(1280, 800))
+        wanted = kept if isinstance(kept, QSize) and kept.isValid() else QSize(1280, 800)
+        return wanted.boundedTo(most)
+
+    def side(self) -> int:
+        """Return how wide the panel of a step was."""
+        try:
+            return int(self._settings.value("side", 340))
+        except (TypeError, ValueError):
+            return 340
+
+    def step(self) -> str:
+        """Return the step that was in sight."""
+        return str(self._settings.value("step", "gather"))
+
+    def keep_window(self, size: QSize, side: int, step: str) -> None:
+        """Keep how the window is."""
+        for name, value in (("size", size), ("side", side), ("step", step)):
+            self._settings.setValue(name, value)
+        self._settings.sync()
+
+    def choice(self, name: str, usual: str) -> str:
+        """Return what a person chose in the preferences."""
+        return str(self._settings.value(f"choice/{name}", usual))
+
+    def choose(self, name: str, value: str) -> None:
+        """Keep what a person chose."""
+        self._settings.setValue(f"choice/{name}", value)
+        self._settings.sync()
+
+    # What was opened last
+
+    def recent(self) -> list[Path]:
+        """Return the pictures and looks that were opened last and are still there, the newest first."""
+        rows = self._settings.value("recent", [])
+        rows = [rows] if isinstance(rows, str) else rows if isinstance(rows, list) else []
+        return [p for p in map(Path, rows) if p.is_file()]
+
+    def opened(self, path: Path) -> None:
+        """Note that something was opened."""
+        rows = [path, *(p for p in self.recent() if p != path)][:_MOST_RECENT]
+        self._settings.setValue("recent", [str(p) for p in rows])
+
+    # The session
+
+    def keep_session(self, states: Sequence[State], at: int) -> None:
+        """Write where the person is, so that it can be taken up again."""
+        first = max(0, min(at, len(states) - _MOST_STATES))
+        rows = [
+            {"words": s.words, "look": json.loads(look_text(s.look, self._file.parent))}
+            for s in states[first : first + _MOST_STATES]
+        ]
+        data = json.dumps({"kind": KIND, "at": at - first, "states": rows}, ensure_ascii=False)
+        try:
+            self._file.parent.mkdir(parents=True, exist_ok=True)
+            save(self._file, data.encode("utf-8"), sync=False)
+        except (FinchError, OSError):
+            return
+
+    def forget_session(self) -> None:
+        """Forget it: the window was closed as a window is closed."""
+        self._file.unlink(missing_ok=True)
+
+    def session(self) -> Session | None:
+        """Return where a person was when the program was ended by force, None when it was not."""
+        try:
+            data = json.loads(read_plain(self._file, _MOST_BYTES) or b"null")
+            if not isinstance(data, dict) or data.get("kind") != KIND:
+                return None
+            states = [
+                State(str(row["words"])[:200], read_look_text(json.dumps(row["look"]), self._file).look)
+                for row in data["states"]
+            ]
+            at = int(data["at"])
+        except (FinchError, ValueError, KeyError, TypeError, RecursionError):
+            return None
+        return Session(states, at) if states and 0 <= at < len(states) else None
