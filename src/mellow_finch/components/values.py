@@ -99,7 +99,7 @@ def _in_tables(text: str) -> dict[str, Rgba]:
     """Return every colour of a TOML file by table and key; nothing for a file that its reader refuses too."""
     try:
         data = tomllib.loads(text)
-    except (tomllib.TOMLDecodeError, RecursionError):
+    except (ValueError, RecursionError):  # its own error is one, and so is that of a number with too many digits
         return {}
     out: dict[str, Rgba] = {}
 
@@ -219,12 +219,12 @@ def _at(text: str) -> str:
     return followed(_AT, text, {k: v.strip() for k, v in _DECLARED.findall(shared)})
 
 
-_SET = re.compile(r"(?m)^[ \t]*(?:set[ \t]+)?\$([\w-]+)[ \t]*=?[ \t]+([^\n]+?)[ \t]*$")
+_SET = re.compile(r"(?m)^[ \t]*+(?:set[ \t]++)?\$([\w-]++)[ \t]*+=?[ \t]*+([^\n]++)$")
 _WORD = re.compile(r"\$([\w-]+)")
 
 
 def _dollar(text: str) -> str:
-    known = dict(_SET.findall(text))
+    known = {name: value.strip() for name, value in _SET.findall(text)}
     if not known:
         return text
     rest = _SET.sub(lambda m: "#" + m.group()[1:], text)

@@ -281,7 +281,8 @@ class Stage(QWidget):
             self._draw_curtain(painter, self.curtain * frame.width(), frame.height())
         elif self.showing_before:
             self._draw_label(painter, 10, frame.height() - 36, self.before_words)
-        note = "  ·  ".join(filter(None, (self._note, f"Near, × {scale / self._whole_scale():.1f}; Escape shows all" if self.near else "")))
+        near = f"Near, × {scale / self._whole_scale():.1f}; Escape shows all" if self.near else ""
+        note = "  ·  ".join(filter(None, (self._note, near)))
         if note:
             self._draw_label(painter, frame.width() - 10, 28, note, right=True)
 
