@@ -326,3 +326,52 @@ def test_closing_with_unsaved_changes_asks(qtbot, opened, home, memory, settle, 
     assert window.close() is closes and asked == [window.document.look.name]
     window.document.stack.setClean()
     window.close()
+
+
+# Worst places
+
+
+def test_proof_marks_the_worst_places_and_a_mark_chooses_its_row(qtbot, tuned, settle):
+    document, stage = tuned.document, tuned.stage
+    document.follow(False)
+    document.edit("Spoil", lambda look: with_role(look, "menu_text", Rgba(90, 70, 90)))
+    settle(tuned)
+    assert not stage.badges()
+    tuned.show_step("proof")
+    settle(tuned)
+    marked = {(a.component, a.part): fails for a, fails in stage.badges()}
+    assert marked.get(("gtk-3", "menu item")) is True
+    short = {(f.component, f.part.key) for f in document.findings if f.shortfall < 1.1 and not f.file}
+    assert set(marked) == {(a.component, a.part) for a in stage._areas} & short
+    area = next(a for a, _ in stage.badges() if (a.component, a.part) == ("gtk-3", "menu item"))
+    scale = stage.frame().width() / stage._view().width()
+    corner = stage.frame().topLeft() + (area.rect.topRight() - stage._view().topLeft()) * scale + QPointF(2, -1)
+    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=corner.toPoint())
+    settle(tuned)
+    row = tuned.proof.current()
+    assert tuned.step == "proof" and (row.component, row.part.key) == ("gtk-3", "menu item")
+    plain = stage.grab().toImage()
+    tuned.show_step("tune")
+    settle(tuned)
+    assert not stage.badges() and stage.grab().toImage() != plain
+
+
+def test_what_only_has_a_number_is_called_by_its_place(qtbot, tuned, settle):
+    document = tuned.document
+    document.follow(False)
+    document.edit("Spoil", lambda look: with_role(look, "widget_accent", Rgba(60, 50, 50)))
+    tuned.show_step("proof")
+    settle(tuned)
+    rows = [tuned.proof.list.item(i) for i in range(tuned.proof.list.count())]
+    assert not any(item.text().startswith(("Rule ", "Widget text colour ", "Drawn colour ")) for item in rows)
+    placed = [item.toolTip() for item in rows if ", line " in item.toolTip()]
+    assert placed
+    for told in placed:
+        words, where = told.split("\n")
+        name, line = where.split(", line ")
+        texts = [
+            f.data.decode() for files in document.dressed.files.values() for f in files if f.path.endswith(f"/{name}")
+        ]
+        assert any(words in text.splitlines()[int(line) - 1] for text in texts if text.count("\n") >= int(line) - 1), (
+            told
+        )

@@ -127,8 +127,10 @@ def test_clicking_the_stage_selects_role_and_component(qtbot, opened):
     at = opened.stage.point_of("gtk-3", "main button")
     qtbot.mouseClick(opened.stage, Qt.MouseButton.LeftButton, pos=at.toPoint() + QPoint(-15, -5))
     assert opened.document.role == "accent" and opened.document.component == "gtk-3"
-    assert opened.step == "tune" and opened.tune.role.chooser.currentData() == "accent"
+    assert opened.step == "proof" and opened.proof.current().part.key == "main button"
     assert opened.stage._marked == ("gtk-3", "main button")
+    qtbot.mouseClick(opened.strip.change, Qt.MouseButton.LeftButton)
+    assert opened.step == "tune" and opened.tune.role.chooser.currentData() == "accent"
 
 
 def test_pointing_tells_what_it_is_in_words(qtbot, opened):

@@ -33,9 +33,37 @@ def read_widget(text: str, parts: tuple[Part, ...], _get: Files, _path: str) -> 
     own = (fill,) if fill is not None and fill.a > 0 else ()
     found: dict[str, Rgba | None] = {"widget": read_spelling(settings.get("default_color", ""))}
     found |= {f"widget colour {i}": read_spelling(settings.get(f"color{i}", "")) for i in range(10)}
-    inline = [s for s in _scan(text) if s.key == "color" or "graph" in s.key]
+    inline = _inline(text)
     found |= {f"widget text colour {i}": span.colour for i, span in enumerate(inline, 1)}
     return {p.key: Paint(fill, colour, None, (), own) for p in parts if (colour := found.get(p.key)) is not None}
+
+
+def _inline(text: str) -> list[ColourSpan]:
+    return [s for s in _scan(text) if s.key == "color" or "graph" in s.key]
+
+
+def _drawn(text: str) -> list[ColourSpan]:
+    return [s for s in _scan(text) if not _TRACK.search(s.key)]
+
+
+def counted_place(text: str, part: str) -> tuple[int, str] | None:
+    """Return where a part that is only told by its number stands in a text, and what it is there in the file's words.
+
+    None for a part that has a name of its own, or more of its kind than there are.
+    """
+    kind, _, count = part.rpartition(" ")
+    at = int(count) - 1 if count.isdecimal() and len(count) < 4 else -1
+    if at < 0:
+        return None
+    if kind == "rule":
+        rules = _rules(text)
+        return (rules[at][0], rules[at][1]) if at < len(rules) else None
+    spans = {"widget text colour": _inline, "drawn colour": _drawn}.get(kind, lambda _: [])(text)
+    if at >= len(spans):
+        return None
+    start = text.rfind("\n", 0, spans[at].start) + 1
+    line = text[start:].partition("\n")[0].strip()
+    return spans[at].start, line
 
 
 def _backing(settings: dict[str, str]) -> Rgba | None:
@@ -59,7 +87,7 @@ def read_drawing(text: str, parts: tuple[Part, ...], get: Files, path: str) -> d
 
     They lie on the backing of the widget that loads the script, straight on the picture where it has none.
     """
-    found = [s.colour for s in _scan(text) if not _TRACK.search(s.key)]
+    found = [s.colour for s in _drawn(text)]
     fill = _backing(lua_settings(_loading(get, path)))
     own = (fill,) if fill is not None and fill.a > 0 else ()
     return {part.key: Paint(fill, colour, None, (), own) for part, colour in zip(parts, found, strict=False)}
@@ -84,17 +112,25 @@ _BLOCK = re.compile(r"(?<![^{};])([^{};]++)\{([^{}]*+)\}")
 
 def read_rules(text: str, parts: tuple[Part, ...], _get: Files, _path: str) -> dict[str, Paint]:
     """Return every rule of a sheet that states both text and ground, variables followed."""
+    rows = [(ink, ground) for _, _, ink, ground in _rules(text)]
+    return {p.key: Paint(g, t, None, (), (g,)) for p, (t, g) in zip(parts, rows, strict=False)}
+
+
+def _rules(text: str) -> list[tuple[int, str, Rgba, Rgba]]:
+    """Return every rule that states both text and ground: where it begins, its selector, and both colours."""
     known = {name: value.strip() for name, value in _VARIABLE.findall(text)}
+    whole = text
     text = followed(_VARIABLE_USED, text, known)
     spans = format_by_id("scss").scan(text)
-    rows: list[tuple[Rgba, Rgba]] = []
+    rows: list[tuple[int, str, Rgba, Rgba]] = []
     for block in _BLOCK.finditer(text):
         inside = [s for s in spans if block.start(2) <= s.start < block.end(2)]
         ink = _last(inside, "color")
         ground = _last(inside, "background-color") or _last(inside, "background")
         if ink is not None and ground is not None:
-            rows.append((ink, ground))
-    return {p.key: Paint(g, t, None, (), (g,)) for p, (t, g) in zip(parts, rows, strict=False)}
+            selector = block.group(1).strip().splitlines()[-1].strip()
+            rows.append((max(0, whole.find(selector)), selector, ink, ground))
+    return rows
 
 
 def _last(spans: list[ColourSpan], key: str) -> Rgba | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from ..components.model import Part
+from ..components.readers import counted_place
 from ..components.values import place_of as key_of
 from ..look.dressed import Dressed
 from ..syntax.catalogue import format_of
@@ -20,17 +21,20 @@ class Place(NamedTuple):
     words: str = ""
 
 
-def place_of(dressed: Dressed, component: str, part: Part, what: str = "text") -> Place | None:
+def place_of(dressed: Dressed, component: str, part: Part, what: str = "text", path: str = "") -> Place | None:
     """Return where the colour of a part stands in the files of a dressed look; None when it has no file.
 
-    what: "text", "fill" or "edge".
+    what: "text", "fill" or "edge"; path: the file that is meant, where it is not the first that says something.
     """
-    files = dressed.files.get(component, ())
+    files = [f for f in dressed.files.get(component, ()) if not path or f.path == path]
     for file in files:
         try:
             text = file.data.decode("utf-8")
         except UnicodeDecodeError:
             continue
+        counted = counted_place(text, part.id)
+        if counted is not None:
+            return Place(file.path, line_of(text, counted[0])[0], counted[1])
         form = format_of(file.path.rpartition("/")[2], text[:4096])
         if form is None:
             continue

@@ -17,12 +17,14 @@ from PyQt6.QtWidgets import (
 )
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...proof.place import place_of
 from ...proof.proof import Finding, mend, mend_all
 from ..kit.parts import Panel, label, row_box, set_kind
 from ..kit.style import FAMILY, Style, qcolor
 from ..model.document import Document
 
 _MOST = 400
+_WORDS = int(Qt.ItemDataRole.UserRole) + 1
 
 
 class FindingDelegate(QStyledItemDelegate):
@@ -69,11 +71,12 @@ class FindingDelegate(QStyledItemDelegate):
             short = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, round(room))
             painter.drawText(QRectF(left, box.y() + top, room, high), Qt.AlignmentFlag.AlignVCenter, short)
 
-        write(finding.words, 4, 22)
+        words, under = index.data(_WORDS) or (finding.words, "")  # type: ignore[attr-defined]
+        write(words, 4, 22)
         font.setPointSizeF(9.5)
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
-        write(COMPONENT_BY_ID[finding.component].title, 24, 20)
+        write(under or COMPONENT_BY_ID[finding.component].title, 24, 20)
         font.setPointSizeF(11)
         font.setBold(True)
         painter.setFont(font)
@@ -102,6 +105,7 @@ class ProofPanel(Panel):
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
         super().__init__("Proof", "Every pair as the files have it, at its worst place over the picture.", parent)
         self._document = document
+        document.selected.connect(self._light)
         self.verdict = label("", "section")
         self.column.addWidget(self.verdict)
         self.list = QListWidget()
@@ -145,7 +149,10 @@ class ProofPanel(Panel):
         self.list.blockSignals(True)
         self.list.clear()
         for finding in rows[:_MOST]:
-            item = QListWidgetItem(finding.words)
+            told = self._told(finding)
+            item = QListWidgetItem(told[0])
+            item.setData(_WORDS, told)
+            item.setToolTip("\n".join(told))
             item.setData(Qt.ItemDataRole.UserRole, finding)
             self.list.addItem(item)
             if keep is not None and (finding.key, finding.what) == (keep.key, keep.what):
@@ -153,6 +160,32 @@ class ProofPanel(Panel):
         self.list.blockSignals(False)
         self.all.setEnabled(bool(short))
         self._update_one()
+
+    def _told(self, finding: Finding) -> tuple[str, str]:
+        """Return what a finding is called and what stands under that; one that only has a number, by its place."""
+        title = COMPONENT_BY_ID[finding.component].title
+        dressed = self._document.dressed
+        if dressed is None or not finding.part.id[-1:].isdigit():
+            return finding.words, title
+        place = place_of(dressed, finding.component, finding.part, finding.what, finding.file)
+        if place is None or not place.words:
+            return finding.words, title
+        return place.words, f"{place.path.rpartition('/')[2]}, line {place.line}"
+
+    def _light(self, _role: str, component: str, part: str) -> None:
+        """Choose the row of what was selected elsewhere, the worst of it."""
+        now = self.current()
+        if not self.isVisible() or (now is not None and (now.component, now.part.key) == (component, part)):
+            return
+        for i in range(self.list.count()):
+            item = self.list.item(i)
+            row: Finding | None = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
+            if row is not None and (row.component, row.part.key) == (component, part):
+                self.list.blockSignals(True)
+                self.list.setCurrentRow(i)
+                self.list.blockSignals(False)
+                self._update_one()
+                return
 
     def current(self) -> Finding | None:
         """Return the chosen finding."""

@@ -22,6 +22,7 @@ from .scene import TERMINAL
 from .telling import area_words
 from .view import Stage
 
+_NEARLY = 1.1  # ratio by need, under which a pair is marked
 SMALL = QSize(112, 70)  # of a state among the steps taken
 
 
@@ -79,6 +80,16 @@ class Staging(QObject):
         self._rest.stop()
         self._last = self._document.right_paints
         self.stage.set_paints(self._last, self._document.left_paints)
+
+    def mark_worst(self, on: bool) -> None:
+        """Mark on the stage where pairs fail or are within a tenth of their need."""
+        rows = self._document.findings if on and self._document.look is not None else ()
+        worst: dict[tuple[str, str], bool] = {}
+        for row in rows:
+            if not row.file and row.shortfall < _NEARLY:
+                key = (row.component, row.part.key)
+                worst[key] = worst.get(key, False) or not row.passes
+        self.stage.set_worst(worst)
 
     def see_with(self, vision: str) -> None:
         """Show the desktop as other eyes see it."""

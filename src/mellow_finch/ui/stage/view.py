@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -54,6 +55,7 @@ class Stage(QWidget):
         self._areas: list[Area] = []
         self._marked: tuple[str, str] = ("", "")
         self._hint: Area | None = None
+        self._worst: dict[tuple[str, str], bool] = {}
         self.showing_before = False
         self.curtain: float | None = None  # where it hangs, 0..1, None when it is drawn back
         self.before_words, self.after_words = "As it was", "As it will be"
@@ -198,6 +200,12 @@ class Stage(QWidget):
         self._marked = (component, part)
         self.update()
 
+    def set_worst(self, worst: Mapping[tuple[str, str], bool]) -> None:
+        """Mark parts whose pairs fail (True) or nearly do (False), by component and part."""
+        if worst != self._worst:
+            self._worst = dict(worst)
+            self.update()
+
     def set_compare(self, before: bool) -> None:
         """Show the desktop as it was, or as it will be."""
         self.showing_before = before
@@ -275,6 +283,7 @@ class Stage(QWidget):
             draw_stage(painter, picture, self._before, plain, False, self._seen, self._behind)
             painter.restore()
         self._draw_marks(painter)
+        self._draw_badges(painter, 1 / scale)
         painter.translate(view.topLeft())
         painter.scale(1 / scale, 1 / scale)  # what is written over the desktop has a size of its own
         if self.curtain is not None and drawn:
@@ -294,6 +303,32 @@ class Stage(QWidget):
                 break
         if self._hint is not None:
             self._ring(painter, self._hint.rect, 1.2)
+
+    def badges(self) -> list[tuple[Area, bool]]:
+        """Return the areas whose pairs are marked, each once, and whether its pair fails rather than nearly does."""
+        found: dict[tuple[str, str], tuple[Area, bool]] = {}
+        for area in self._areas:
+            fails = self._worst.get((area.component, area.part))
+            if fails is not None and (area.component, area.part) not in found:
+                found[area.component, area.part] = (area, fails)
+        return list(found.values())
+
+    def _draw_badges(self, painter: QPainter, unit: float) -> None:
+        """Draw a cross in a disc where a pair fails, a bar in a triangle where it nearly does; unit: of one pixel."""
+        for area, fails in self.badges():
+            at = QPointF(area.rect.right() + 2 * unit, area.rect.top() - unit)
+            painter.setPen(QPen(QColor(255, 255, 255), 1.4 * unit))
+            r = 7 * unit
+            if fails:
+                painter.setBrush(QColor(176, 38, 30))
+                painter.drawEllipse(at, r, r)
+                d = 2.8 * unit
+                painter.drawLine(at + QPointF(-d, -d), at + QPointF(d, d))
+                painter.drawLine(at + QPointF(-d, d), at + QPointF(d, -d))
+            else:
+                painter.setBrush(QColor(122, 88, 0))
+                painter.drawPolygon(at + QPointF(0, -r), at + QPointF(r, r * 0.8), at + QPointF(-r, r * 0.8))
+                painter.drawLine(at + QPointF(0, -2.4 * unit), at + QPointF(0, 2.2 * unit))
 
     @staticmethod
     def _ring(painter: QPainter, rect: QRectF, width: float) -> None:
@@ -339,6 +374,12 @@ class Stage(QWidget):
         scale = view.width() / frame.width()
         inner = QPointF(view.x() + (point.x() - frame.x()) * scale, view.y() + (point.y() - frame.y()) * scale)
         best: Area | None = None
+        shown = [
+            ((QPointF(area.rect.right() + 2 * scale, area.rect.top() - scale) - inner).manhattanLength(), i, area)
+            for i, (area, _) in enumerate(self.badges())
+        ]
+        if shown and min(shown)[0] < 10 * scale:
+            return min(shown)[2]
         for area in self._areas:
             if area.rect.contains(inner):
                 best = area

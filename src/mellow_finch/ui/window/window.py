@@ -393,6 +393,7 @@ class Window(QMainWindow):
 
     def _show_stage(self) -> None:
         if self.step != "gather":
+            self.staging.mark_worst(self.step == "proof")
             self.staging.near_terminal = (self.step, self.tune.page) == ("tune", "terminal")
             self.staging.show()
 
@@ -432,7 +433,7 @@ class Window(QMainWindow):
     # Selecting
 
     def _picked(self) -> None:
-        if self.step not in ("tune", "dress"):
+        if self.step not in ("tune", "dress", "proof"):
             self.show_step("tune")
         if self.step == "tune" and self.tune.page not in ("role", "terminal"):
             self.tune.show_page("role")
