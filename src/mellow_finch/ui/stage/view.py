@@ -89,7 +89,7 @@ class Stage(QWidget):
         if replace(seen, shown="") != replace(self._seen, shown=""):
             self._scaled, self._behind = None, None
         if seen.shown != self._seen.shown:
-            self._areas, self._hint, self._marked = [], None, ("", "")
+            self._areas, self._hint = [], None
         self._seen = seen
         self.update()
 
