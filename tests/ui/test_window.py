@@ -275,7 +275,7 @@ def test_wear_and_go_back_in_the_window(qtbot, opened, home, settle):
     before = everything(home)
     act(opened, "step_wear")
     settle(opened)
-    assert opened.wear.list.count() > 12 and "new files" in opened.wear.count.text()
+    assert opened.wear.plan.tree.topLevelItemCount() > 12 and "new files" in opened.wear.count.text()
     assert opened.track.buttons["wear"].left == "not worn yet"
     qtbot.mouseClick(opened.wear.wear_button, Qt.MouseButton.LeftButton)
     settle(opened)

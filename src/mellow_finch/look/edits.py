@@ -7,7 +7,7 @@ pair readable, then the terminal's colours told apart, then texts over see-throu
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import replace
 from functools import lru_cache
 from types import MappingProxyType
@@ -349,6 +349,13 @@ def with_group(look: Look, owner: str, key: str, choice: str) -> Look:
     """Return the look with a group of a component's or theme's colours given a role, kept, or left to itself ("")."""
     rows = {k: v for k, v in look.regrouped.items() if k != f"{owner}/{key}"}
     return replace(look, regrouped=rows | ({f"{owner}/{key}": choice} if choice else {}))
+
+
+def with_groups(look: Look, owner: str, keys: Iterable[str], choice: str) -> Look:
+    """Return the look with several groups given the same, see with_group."""
+    for key in keys:
+        look = with_group(look, owner, key, choice)
+    return look
 
 
 def with_dressed(look: Look, component: str, wanted: bool, present: bool) -> Look:

@@ -23,7 +23,6 @@ _PICTURE = QRectF(32, 6, 61, 38)
 _HEAD_HIGH = 30
 ELSEWHERE = "Not found in this home"
 BROUGHT = "Brought along"
-EFFECTS = {"at once": "at once", "reload": "after a reload", "restart": "after a restart"}
 
 
 class Standing(NamedTuple):

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtWidgets import QCheckBox, QWidget
 
 from ...components.model import Component, Knob, Part, splits_of
 from ...components.shades import ROLE_KEY, roles_before
 from ...look.dressed import Dressed
-from ...look.edits import with_beside, with_group, with_knob, with_split
+from ...look.edits import with_beside, with_group, with_groups, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
 from ...theme.layout import shown_targets
+from ..kit.effects import EFFECTS
 from ..kit.parts import emptied, label, plain_column
 from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
 from ..model.document import Document
-from .component_list import EFFECTS
 from .group_list import GroupList, Row
 from .theme_page import group_row
 
@@ -52,7 +54,7 @@ class ComponentPage(QWidget):
         self.groups_title = label("", "section")
         self.groups = GroupList(style)
         self.groups.asked.connect(self._ask)
-        self.groups.split_asked.connect(self._split)
+        self.groups.split_asked.connect(self.split)
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
         self.files_title = label("What is written", "section")
         self.files = label("", "quiet")
@@ -80,7 +82,12 @@ class ComponentPage(QWidget):
         words = "Give a role" if key.startswith(ROLE_KEY) else "Map a group of colours"
         self._document.edit(words, lambda look: with_group(look, owner, key, choice))
 
-    def _split(self, key: str, apart: bool) -> None:
+    def ask_all(self, keys: Sequence[str], choice: str) -> None:
+        """Give several groups a role as one step."""
+        owner = self._owner()
+        self._document.edit(f"Map {len(keys)} groups of colours", lambda look: with_groups(look, owner, keys, choice))
+
+    def split(self, key: str, apart: bool) -> None:
         owner = self._owner()
         whole = key if apart else key.rpartition("/")[0]
         words = "Take a group apart" if apart else "Put a group together"

@@ -17,6 +17,7 @@ from ..stage.lay import PaintsOf, Seen
 from ..stage.staging import Staging
 from ..stage.thumbs import Thumbs
 from .changes import ChangesView
+from .group_table import GroupTable
 from .panel import DressPanel
 from .pictures_beside import PicturesView
 
@@ -38,6 +39,10 @@ class DressDesk(QObject):
         self.panel = DressPanel(document, style, self.themes, self.thumbs)
         self.changes = ChangesView(style)
         self.beside = PicturesView(style)
+        self.groups = GroupTable(style)
+        self.groups.asked.connect(lambda keys, choice: self.panel.page_in_sight().ask_all(keys, choice))
+        self.groups.split_asked.connect(lambda key, apart: self.panel.page_in_sight().split(key, apart))
+        self.groups.pointed.connect(document.select)
         self.themes.trouble.connect(self.trouble)
         self.themes.changed.connect(lambda _: self.shown.emit())
         self.panel.view_changed.connect(lambda _: self.shown.emit())
@@ -64,6 +69,9 @@ class DressDesk(QObject):
 
     def view(self, stage: QWidget) -> QWidget:
         """Return what the centre shows, filled anew: the stage, the changes of files, or pictures."""
+        if self.panel.view == "groups":
+            self.groups.show_rows(self.panel.page_in_sight().groups.known)
+            return self.groups
         if self.panel.view == "changes":
             self.changes.show_changes(self.panel.changes())
             return self.changes

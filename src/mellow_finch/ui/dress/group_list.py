@@ -225,6 +225,11 @@ class GroupList(QWidget):
         self._all = False
         self._known: Sequence[Row] = ()
 
+    @property
+    def known(self) -> Sequence[Row]:
+        """Return every row, shown or not."""
+        return self._known
+
     def show_rows(self, rows: Sequence[Row]) -> None:
         """Show groups."""
         self._known = rows

@@ -11,13 +11,14 @@ from ...components.model import Component, OutFile, text_of
 from ...look.dressed import Dressed
 from ...look.edits import with_dressed
 from ...syntax.catalogue import Format, format_of
+from ..kit.effects import EFFECTS
 from ..kit.parts import Panel, TabButton
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import ThemeDesk
 from ..stage.thumbs import Thumbs
 from .changes import Change
-from .component_list import EFFECTS, ComponentList, Standing
+from .component_list import ComponentList, Standing
 from .component_page import ComponentPage
 from .group_list import GroupList
 from .pictures_beside import Picture, Surface, pictures_of
@@ -27,6 +28,7 @@ _REST_MS = 150  # the rows follow a drag when the hand has rested for so long
 _TOLD = 8  # files that a row's tip names
 _VIEWS = (
     ("stage", "Stage", "The desktop as it will be"),
+    ("groups", "Colours", "Its groups of colours as a table: sort, narrow, map several at once"),
     ("changes", "Changes", "The lines of the files that change"),
     ("pictures", "Pictures", "The pictures of a theme, old beside new"),
 )
@@ -119,6 +121,10 @@ class DressPanel(Panel):
     def choose(self, name: str) -> None:
         """Choose a component by its id, or a theme by its path."""
         self.list.choose(name)
+
+    def page_in_sight(self) -> ComponentPage | ThemePage:
+        """Return the page of the chosen component or theme."""
+        return self.theme if self.theme_path() else self.page
 
     @property
     def groups(self) -> GroupList:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
-from ...look.edits import with_group, with_split, with_words
+from ...look.edits import with_group, with_groups, with_split, with_words
 from ...look.model import Look
 from ...recolour.groups import KEEP, Group, states_of
 from ...theme.account import Choices, Outcome
@@ -185,7 +185,7 @@ class ThemePage(QWidget):
         self.groups_title = label("", "section")
         self.groups = GroupList(style)
         self.groups.asked.connect(self._ask)
-        self.groups.split_asked.connect(self._split)
+        self.groups.split_asked.connect(self.split)
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
         self.words = WordsBox(document)
         self.notes = label("", "quiet")
@@ -202,7 +202,12 @@ class ThemePage(QWidget):
         path = self.path
         self._document.edit("Map a group of colours", lambda look: with_group(look, path, key, choice))
 
-    def _split(self, key: str, apart: bool) -> None:
+    def ask_all(self, keys: Sequence[str], choice: str) -> None:
+        """Give several groups a role as one step."""
+        path = self.path
+        self._document.edit(f"Map {len(keys)} groups of colours", lambda look: with_groups(look, path, keys, choice))
+
+    def split(self, key: str, apart: bool) -> None:
         path = self.path
         whole = key if apart else key.rpartition("/")[0]
         words = "Take a group apart" if apart else "Put a group together"

@@ -173,7 +173,7 @@ class TabButton(QPushButton):
         self.setProperty("tab", True)
         self.setToolTip(tip)
         self.setAccessibleName(f"{words}: {tip}")
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Go to the tab before or after."""

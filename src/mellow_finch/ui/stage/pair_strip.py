@@ -141,7 +141,8 @@ class PairStrip(QWidget):
             else None
         )
         names = [r for r in (part.text_role, part.fill_role) if r in ROLE_BY_ID]
-        self.role = (part.fill_role if what == "fill" and part.fill_role in ROLE_BY_ID else names[0]) if names else ""
+        first = document.role if self._pointed is None else part.fill_role if what == "fill" else part.text_role
+        self.role = first if first in names else names[0] if names else ""
         self.sample.finding = self.finding
         self.sample.update()
         state = f", {part.state}" if part.state else ""

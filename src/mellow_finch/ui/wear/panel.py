@@ -5,24 +5,31 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
-from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import WearError
 from ...wear.history import History
 from ...wear.journal import Snapshot
 from ...wear.places import history_folder, own_home
-from ..kit.parts import Panel, label, set_kind
+from ..kit.parts import Panel, TabButton, label, set_kind
 from ..model.document import Document
 from ..model.wearing import Known, WearDesk
+from .plan_view import PlanView
 
 _STATES = {"worn": "worn", "undone": "taken off", "writing": "interrupted", "undoing": "interrupted"}
+
+
+_VIEWS = (
+    ("plan", "Plan", "Every file and setting that changes, by component"),
+    ("stage", "Stage", "The desktop as it will be"),
+)
 
 
 class WearPanel(Panel):
     """Shows the plan and the history, and lets the desk put on and take off; asks nothing twice."""
 
     home_asked = pyqtSignal()
+    view_changed = pyqtSignal(str)
 
     def __init__(self, document: Document, desk: WearDesk, parent: QWidget | None = None) -> None:
         super().__init__("Wear", "Old files are kept first. Nothing is lost.", parent)
@@ -42,12 +49,20 @@ class WearPanel(Panel):
         self._build_pending()
         self.count = label("", "quiet")
         self.column.addWidget(self.count)
-        self.list = QListWidget()
-        self.list.setAccessibleName("Files that will be written")
-        self.list.setFixedHeight(176)
-        self.list.setTextElideMode(Qt.TextElideMode.ElideMiddle)
-        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.column.addWidget(self.list)
+        row = QHBoxLayout()
+        row.setSpacing(2)
+        group = QButtonGroup(self)
+        self.view = "plan"
+        self.tabs: dict[str, TabButton] = {}
+        for name, words, tip in _VIEWS:
+            button = TabButton(words, tip)
+            button.clicked.connect(lambda _=False, name=name: self.show_view(name))
+            group.addButton(button)
+            row.addWidget(button)
+            self.tabs[name] = button
+        self.tabs["plan"].setChecked(True)
+        self.column.addLayout(row)
+        self.plan = PlanView()
         self.column.addWidget(label("History", "section"))
         self.history = QListWidget()
         self.history.setAccessibleName("Looks that were put on, newest first")
@@ -106,6 +121,12 @@ class WearPanel(Panel):
         self.back.clicked.connect(self.go_back)
         self.foot.addWidget(self.back)
 
+    def show_view(self, name: str) -> None:
+        """Show the plan in the centre, or the stage."""
+        self.view = name
+        self.tabs[name].setChecked(True)
+        self.view_changed.emit(name)
+
     # Showing
 
     def show_known(self, known: Known) -> None:
@@ -137,25 +158,16 @@ class WearPanel(Panel):
 
     def _show_plan(self, known: Known) -> None:
         plan = known.plan
-        self.list.clear()
+        self.plan.show_known(known)
         self.restart.setText("")
         if plan is None:
             self.count.setText(known.problem)
             return
-        for write in plan.writes:
-            item = QListWidgetItem(f"{'+' if write.action == 'create' else '~'} ~/{write.path}")
-            titles = ", ".join(COMPONENT_BY_ID[c].title for c in write.components if c in COMPONENT_BY_ID)
-            item.setToolTip(f"{'New' if write.action == 'create' else 'Changed'}, for {titles}")
-            self.list.addItem(item)
-        for row in known.settings:
-            item = QListWidgetItem(f"= {row.key}: {row.after}")
-            item.setToolTip(f"Setting {row.schema} {row.key}")
-            self.list.addItem(item)
         new = sum(w.action == "create" for w in plan.writes)
         counts = (
-            (new, "new files (+)"),
-            (len(plan.writes) - new, "changed (~)"),
-            (len(known.settings), "settings (=)"),
+            (new, "new files"),
+            (len(plan.writes) - new, "changed"),
+            (len(known.settings), "settings"),
         )
         self.count.setText(", ".join(f"{n} {words}" for n, words in counts if n) or "✓ Every file is right")
         self.restart.setText("\n".join(f"• {sentence}" for sentence in plan.restart))

@@ -258,7 +258,7 @@ class Window(QMainWindow):
         }
         for panel in (*self.panels.values(), self.steps):
             self.side.addWidget(panel)
-        for view in (self.desk.sheet, self.stage, self.changes, self.beside):
+        for view in (self.desk.sheet, self.stage, self.dressing.groups, self.changes, self.beside, self.wear.plan):
             self.centre.addWidget(view)
         self.setTabOrder(self.plumage, self.stage)
         self._connect()
@@ -284,6 +284,7 @@ class Window(QMainWindow):
         d.stack.undoTextChanged.connect(self.header.say_undo)
         self.header.compare.pressed.connect(lambda: self._show_before(True))
         self.header.compare.released.connect(lambda: self._show_before(False))
+        self.wear.view_changed.connect(lambda _: self._show_centre())
         self.wear.home_asked.connect(self.dialogs.home)
         self.wearing.done.connect(self.tally.count)
         self.wearing.said.connect(self._say_change)
@@ -390,6 +391,12 @@ class Window(QMainWindow):
         if self.step == "dress" and self.dress.view != "stage":
             self._show_dressed()
         self.tally.follow()
+
+    def _show_centre(self) -> None:
+        """Show what the step in force is about."""
+        plan = self.step == "wear" and self.wear.view == "plan"
+        view = self.desk.view() if self.step == "gather" else self.wear.plan if plan else self.stage
+        self.centre.setCurrentWidget(view)
 
     def _show_stage(self) -> None:
         if self.step != "gather":
@@ -511,7 +518,7 @@ class Window(QMainWindow):
         self.step = name
         self.track.choose(name)
         self.side.setCurrentWidget(self.panels[name])
-        self.centre.setCurrentWidget(self.desk.view() if name == "gather" else self.stage)
+        self._show_centre()
         self.dressing.take_theme(name == "dress")
         self._show_stage()
         self.wearing.come_in_sight(name == "wear")

@@ -1,0 +1,82 @@
+"""What will be written, as a wide tree: by component, with what happens to each file and setting, and when it shows."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHeaderView, QTreeWidget, QTreeWidgetItem, QWidget
+
+from ...components.catalogue import COMPONENT_BY_ID
+from ..kit.effects import EFFECTS
+from ..kit.parts import label, plain_column
+from ..model.wearing import Known
+
+_COLUMNS = ("What", "What happens", "When it shows")
+
+
+class PlanView(QWidget):
+    """Shows a plan; asks nothing."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        column = plain_column(self, 6)
+        column.setContentsMargins(10, 8, 10, 8)
+        self.words = label("", "section")
+        column.addWidget(self.words)
+        self.tree = QTreeWidget()
+        self.tree.setAccessibleName("What will be written, by component")
+        self.tree.setColumnCount(len(_COLUMNS))
+        self.tree.setHeaderLabels(list(_COLUMNS))
+        self.tree.setUniformRowHeights(True)
+        self.tree.setTextElideMode(Qt.TextElideMode.ElideMiddle)
+        header = self.tree.header()
+        if header is not None:
+            header.setStretchLastSection(False)
+            header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        self.tree.setColumnWidth(1, 190)
+        self.tree.setColumnWidth(2, 210)
+        column.addWidget(self.tree, 1)
+        self._shown: Known | None = None
+
+    def show_known(self, known: Known) -> None:
+        """Show the plan of what is known, or why there is none."""
+        if known is self._shown:
+            return
+        self._shown = known
+        closed = {i.text(0) for i in self._heads() if not i.isExpanded()}
+        self.tree.clear()
+        plan = known.plan
+        if plan is None:
+            self.words.setText(known.problem or known.sentence())
+            return
+        by: dict[str, list[tuple[str, str, str]]] = {}
+        for write in plan.writes:
+            first = COMPONENT_BY_ID.get(write.components[0]) if write.components else None
+            others = [COMPONENT_BY_ID[c].title for c in write.components[1:] if c in COMPONENT_BY_ID]
+            also = f", with {' and '.join(others)}" if others else ""
+            head = first.title if first is not None else "Files"
+            happens = "new file" if write.action == "create" else "changed"
+            by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
+        for row in known.settings:
+            by.setdefault("Settings of the desktop", []).append((row.key, f"becomes {row.after}", row.schema))
+        shows = {c.title: EFFECTS[c.effect] for c in COMPONENT_BY_ID.values()}
+        for title, rows in by.items():
+            count = f"{len(rows)} file{'s' * (len(rows) != 1)}" if title in shows else f"{len(rows)}"
+            head_item = QTreeWidgetItem([title, count, shows.get(title, "")])
+            font = head_item.font(0)
+            font.setBold(True)
+            head_item.setFont(0, font)
+            for words in rows:
+                item = QTreeWidgetItem(list(words))
+                item.setToolTip(0, words[0])
+                head_item.addChild(item)
+            self.tree.addTopLevelItem(head_item)
+            head_item.setExpanded(title not in closed)
+        self.words.setText(
+            f"{len(plan.writes)} files and {len(known.settings)} settings for {len(by)} parts of the desktop"
+            if by
+            else "✓ Every file is right"
+        )
+
+    def _heads(self) -> list[QTreeWidgetItem]:
+        rows = (self.tree.topLevelItem(i) for i in range(self.tree.topLevelItemCount()))
+        return [row for row in rows if row is not None]
