@@ -278,6 +278,7 @@ def test_a_session_that_was_killed_is_offered_again_with_its_steps(qtbot, opened
     window.document.edit("Spoil", lambda look: with_role(look, "accent", Rgba(90, 160, 220)))
     window.document.edit("Spoil more", lambda look: with_role(look, "link", Rgba(120, 190, 240)))
     window.document.stack.undo()
+    window.show_step("proof")
     assert window._keeping.isActive() and window._keeping.interval() <= 5000
     window._keep_session()
     settle(window)
@@ -289,7 +290,7 @@ def test_a_session_that_was_killed_is_offered_again_with_its_steps(qtbot, opened
     qtbot.mouseClick(again.take_up, Qt.MouseButton.LeftButton)
     settle(again)
     assert [s.look for s in again.document.states()] == [s.look for s in states]
-    assert again.document.look == states[1].look and again.document.stack.canRedo()
+    assert again.step == "proof" and again.document.look == states[1].look and again.document.stack.canRedo()
     again.document.stack.setClean()
     assert again.close() and memory.session() is None
 

@@ -18,6 +18,7 @@ from ..look.edits import with_role, with_temper
 from ..theme.words import Here
 from .app import make_app
 from .kit.style import Style
+from .stage.scene import close_of
 from .window.window import Window
 
 SIZE = QSize(1280, 800)
@@ -56,7 +57,6 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
     window.resize(SIZE)
     window.show()
     wait(window)
-    keep("0-start", window.grab().toImage())
     for part in (_gather, _tune, _rest):
         part(window, home, keep)
     window.close()
@@ -139,7 +139,7 @@ def _tune(window: Window, home: Path, keep: Keep) -> None:
 def _components(window: Window, keep: Keep) -> None:
     """Make the pictures of Dress with a launcher and with an editor in view, their small pictures painted."""
     window.show_step("dress")
-    for component, name, dark in (("rofi", "3-dress", True), ("vim", "3d-dress-editor", False)):
+    for component, name, dark in (("rofi", "3-dress", True),):
         if (window.document.look is not None and window.document.look.tone == "dark") != dark:
             window.switch_tone()
         window.dress.choose(component)
@@ -164,6 +164,9 @@ def _dress(window: Window, home: Path, keep: Keep) -> None:
     window.document.select("menu_text")
     wait(window)
     keep("3a-dress-theme", window.grab().toImage())
+    window.dress.show_view("groups")
+    wait(window)
+    keep("3d-dress-colours", window.grab().toImage())
     window.dress.show_view("changes")
     wait(window)
     keep("3b-dress-changes", window.grab().toImage())
@@ -188,18 +191,18 @@ def _rest(window: Window, home: Path, keep: Keep) -> None:
     window.proof.list.setCurrentRow(0)
     wait(window)
     keep("4-proof", window.grab().toImage())
+    window.stage.look_at(close_of("gtk-3"))
+    wait(window)
+    keep("4b-proof-near", window.grab().toImage())
+    window.stage.whole()
     window.proof.mend_all()
     window.document.edit("Keep", lambda look: replace(look, mend_as_you_go=True))
     window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))
     wait(window)
     window.switch_tone()
     window.show_step("wear")
-    window.document.select("window", "gtk-3", "window")
-    window.switch_curtain()
-    window.stage.set_curtain(0.42)
     wait(window)
     keep("5-wear", window.grab().toImage())
-    window.switch_curtain()
     window.switch_appearance()
     window.open_path(str(home / "Pictures" / "lighthouse-fog.jpg"))
     wait(window)

@@ -155,12 +155,21 @@ class _Framed(QWidget):
 
 
 class Panel(_Framed):
-    """The right-hand side of one step: a title, a line under it, and a column of things that scrolls."""
+    """The right-hand side of one step: a title, a line under it, and a column of things.
 
-    def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
+    scrolls: whether the column does; not where a list in it does that itself.
+    """
+
+    def __init__(self, title: str, under: str, parent: QWidget | None = None, scrolls: bool = True) -> None:
         super().__init__(title, under, parent)
-        area, self.column = _scrolling()
-        self.outer.addWidget(area, 1)
+        if scrolls:
+            area, self.column = _scrolling()
+            self.outer.addWidget(area, 1)
+        else:
+            self.column = QVBoxLayout()
+            self.column.setContentsMargins(0, 0, 12, 0)
+            self.column.setSpacing(8)
+            self.outer.addLayout(self.column, 1)
         self.outer.addLayout(self.foot)
 
 

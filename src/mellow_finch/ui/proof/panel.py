@@ -103,7 +103,8 @@ class ProofPanel(Panel):
     """Lists the findings; mends through the document."""
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__("Proof", "Every pair as the files have it, at its worst place over the picture.", parent)
+        under = "Every pair as the files have it, at its worst place over the picture."
+        super().__init__("Proof", under, parent, scrolls=False)
         self._document = document
         document.selected.connect(self._light)
         self.verdict = label("", "section")

@@ -84,7 +84,8 @@ class StepsPanel(Panel):
     name_asked = pyqtSignal(object)  # a function that takes the name of a variant
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__("Steps taken", "The newest on top. Choose one to go to it, or two to compare them.", parent)
+        under = "The newest on top. Choose one to go to it, or two to compare them."
+        super().__init__("Steps taken", under, parent, scrolls=False)
         self._document = document
         self._images: dict[int, tuple[Look, QImage]] = {}
         self._wanted: list[Look] = []

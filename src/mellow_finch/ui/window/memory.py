@@ -24,10 +24,11 @@ KIND = "mellow-finch session"
 
 
 class Session(NamedTuple):
-    """Where a person was: the states of the look, oldest first, and which of them was in force."""
+    """Where a person was: the states of the look, oldest first, which of them was in force, and the step in sight."""
 
     states: list[State]
     at: int
+    step: str = "gather"
 
 
 class Memory:
@@ -88,14 +89,14 @@ class Memory:
 
     # The session
 
-    def keep_session(self, states: Sequence[State], at: int) -> None:
+    def keep_session(self, states: Sequence[State], at: int, step: str) -> None:
         """Write where the person is, so that it can be taken up again."""
         first = max(0, min(at, len(states) - _MOST_STATES))
         rows = [
             {"words": s.words, "look": json.loads(look_text(s.look, self._file.parent))}
             for s in states[first : first + _MOST_STATES]
         ]
-        data = json.dumps({"kind": KIND, "at": at - first, "states": rows}, ensure_ascii=False)
+        data = json.dumps({"kind": KIND, "at": at - first, "step": step, "states": rows}, ensure_ascii=False)
         try:
             self._file.parent.mkdir(parents=True, exist_ok=True)
             save(self._file, data.encode("utf-8"), sync=False)
@@ -116,7 +117,7 @@ class Memory:
                 State(str(row["words"])[:200], read_look_text(json.dumps(row["look"]), self._file).look)
                 for row in data["states"]
             ]
-            at = int(data["at"])
+            at, step = int(data["at"]), str(data.get("step", "gather"))
         except (FinchError, ValueError, KeyError, TypeError, RecursionError):
             return None
-        return Session(states, at) if states and 0 <= at < len(states) else None
+        return Session(states, at, step) if states and 0 <= at < len(states) else None

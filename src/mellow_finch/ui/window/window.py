@@ -614,8 +614,8 @@ class Window(QMainWindow):
         """Write where the person is, off the window's thread."""
         memory = self._memory
         if memory is not None and self.document.look is not None:
-            states, at = self.document.states(), self.document.stack.index()
-            self.jobs.start("session", lambda _: memory.keep_session(states, at), lambda _: None, lambda _: None)
+            states, at, step = self.document.states(), self.document.stack.index(), self.step
+            self.jobs.start("session", lambda _: memory.keep_session(states, at, step), lambda _: None, lambda _: None)
 
     def offer_session(self) -> None:
         """Offer to take up what was being done when the program was ended by force."""
@@ -632,6 +632,8 @@ class Window(QMainWindow):
         self.offer.hide()
         if session is not None:
             self.document.take_up(session.states, session.at)
+            if session.step in self.panels:
+                self.show_step(session.step)
 
     def _let_go(self) -> None:
         self.offer.hide()
