@@ -31,8 +31,10 @@ from ...look.interchange.catalogue import is_palette_name, read_palette
 from ...look.interchange.model import ColourList
 from ...look.model import Look
 from ...look.ready import READY_BY_ID
+from ...palette.pairs import TEXT_NEED
 from ...palette.readings import Reading
 from ...palette.recipe import Tone
+from ...palette.temper import Temper
 from ...picture.backdrop import backdrop_of, joined
 from ...picture.load import SUFFIXES, load_picture
 from ...picture.placement import Placement
@@ -73,6 +75,7 @@ class Opening(QObject):
         self.opened: Opened | None = None
         self.readings: tuple[Reading, ...] = ()
         self.placement = Placement()
+        self.usual_need = TEXT_NEED  # what text needs in looks that are made anew
         self.tone_strength = 0.0
 
     @property
@@ -197,7 +200,7 @@ class Opening(QObject):
         assert self.opened is not None
         look = self._document.look
         placement = look.placement if look is not None else self.placement
-        temper = look.temper if look is not None else None
+        temper = look.temper if look is not None else Temper(text_need=self.usual_need)
         fresh = self.opened.gathering.look(reading.recipe, self._tone, placement=placement, temper=temper)
         return on_the_same_desk(fresh, look, picture=False)
 

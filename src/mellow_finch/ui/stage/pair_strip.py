@@ -155,7 +155,10 @@ class PairStrip(QWidget):
         else:
             self.ratio.setText("")
         files = document.dressed.files.get(component, ()) if document.dressed else ()
-        if files:
+        if document.themed[1].get(component):  # what is drawn comes from the theme in sight, not from the look's files
+            files = ()
+            self.place.setText("In the theme that was brought along, as it is recoloured")
+        elif files:
             self._say_place(_short(files[0].path), Place(files[0].path))
         else:
             self.place.setText("Not dressed, or its file says nothing of this")

@@ -31,6 +31,7 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("tone", "Dark or light", "Ctrl+T", "Switch between the look's dark and light half", "Edit", True),
     ActionSpec("lock", "Lock the role", "Ctrl+L", "Lock or free the selected role", "Edit", True),
     ActionSpec("mend_all", "Mend all", "Ctrl+M", "Make every failing pair readable", "Edit", True),
+    ActionSpec("preferences", "Preferences…", "Ctrl+,", "Appearance, the need of new looks, what is asked", "Edit"),
     ActionSpec("steps", "Steps taken", "Ctrl+H", "See every step, compare any two, keep variants", "Edit", True),
     ActionSpec("dropper", "Eyedropper", "Ctrl+I", "Pick a colour off the picture", "View", True),
     ActionSpec(

@@ -230,6 +230,17 @@ class Dialogs(QObject):
         box.exec()
         return next((name for name, button in buttons.items() if button is box.clickedButton()), "stay")
 
+    def may_wear(self, count: int) -> bool:
+        """Ask whether so many files may be written."""
+        box = QMessageBox(self._window)
+        box.setWindowTitle("Wear this look")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(f"{count} files will be written. What they were is kept, and Wear takes all of it back.")
+        go = box.addButton("Wear it", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton("Not now", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        return box.clickedButton() is go
+
     def about(self) -> None:
         """Say what this is."""
         self._tell(

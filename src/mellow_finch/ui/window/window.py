@@ -12,7 +12,15 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSize, Qt, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QPaintEvent
+from PyQt6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QGuiApplication,
+    QKeySequence,
+    QPaintEvent,
+)
 from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
@@ -104,6 +112,7 @@ class Window(QMainWindow):
             "screen_dropper": self.pick_off_screen,
             "curtain": self.switch_curtain,
             "find": self.find_anything,
+            "preferences": self.choose_preferences,
             "appearance": self.switch_appearance,
             "shortcuts": lambda: self.dialogs.shortcuts(),
             "about": lambda: self.dialogs.about(),
@@ -263,6 +272,7 @@ class Window(QMainWindow):
         self.setTabOrder(self.plumage, self.stage)
         self._connect()
         self._style_icons()
+        self._take_choices()
         self.tally.count()
 
     def _connect(self) -> None:
@@ -277,6 +287,8 @@ class Window(QMainWindow):
         self.let_go.clicked.connect(self._let_go)
         self.header.recent.aboutToShow.connect(self._list_recent)
         self.header.recent.setEnabled(self._memory is not None)
+        self.actions_by_id["preferences"].setEnabled(self._memory is not None)
+        self.wear.may_wear = self.dialogs.may_wear
         self.opening.opened_path.connect(self._note_opened)
         d.beside_changed.connect(self._show_stage)
         d.stack.canUndoChanged.connect(self.actions_by_id["undo"].setEnabled)
@@ -490,6 +502,31 @@ class Window(QMainWindow):
             self.opening.add_pin(colour)
 
     # Steps and switches
+
+    def choose_preferences(self) -> None:
+        """Let the person choose of the program itself."""
+        from .preferences import Preferences
+
+        if self._memory is not None:
+            self._preferences = Preferences(self._memory, self)
+            self._preferences.chosen.connect(lambda *_: self._take_choices())
+            self._preferences.open()
+
+    def _take_choices(self) -> None:
+        """Let what was chosen in the preferences be so."""
+        memory = self._memory
+        if memory is None:
+            return
+        from .preferences import USUAL
+
+        wanted = memory.choice("appearance", USUAL["appearance"])
+        hints = QGuiApplication.styleHints()
+        if wanted == "desktop" and hints is not None:
+            wanted = "light" if hints.colorScheme() == Qt.ColorScheme.Light else "dark"
+        if (wanted == "dark") != self._style.dark:
+            self.switch_appearance()
+        self.opening.usual_need = float(memory.choice("need", USUAL["need"]))
+        self.wear.asks = memory.choice("ask", USUAL["ask"]) == "yes"
 
     def find_anything(self) -> None:
         """Find anything by name."""

@@ -1,0 +1,103 @@
+"""What a person can choose of the program itself: appearance, the need of new looks, what is asked, what is kept."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from ...palette.pairs import TEXT_NEED
+from ...wear.places import cache_folder
+from ..kit.parts import label
+from .memory import Memory
+
+# Each choice: its id, what it is called, what can be chosen (value and words), the usual first.
+CHOICES: tuple[tuple[str, str, tuple[tuple[str, str], ...]], ...] = (
+    (
+        "appearance",
+        "This window",
+        (("dark", "Dark"), ("light", "Light"), ("desktop", "Like the desktop")),
+    ),
+    (
+        "need",
+        "Text in new looks needs",
+        ((f"{TEXT_NEED:g}", "4.5 : 1, as WCAG's level AA asks"), ("7", "7 : 1, as its level AAA asks")),
+    ),
+    (
+        "ask",
+        "Before a look is worn",
+        (("no", "The plan is in sight; nothing more is asked"), ("yes", "The number of files is said and asked about")),
+    ),
+)
+USUAL: dict[str, str] = {id_: rows[0][0] for id_, _, rows in CHOICES}
+
+
+def kept_bytes(folder: Path) -> tuple[int, int]:
+    """Return how many rows the cache of pictures has, and their bytes."""
+    try:
+        sizes = [row.stat().st_size for row in folder.iterdir()]
+    except OSError:
+        return 0, 0
+    return len(sizes), sum(sizes)
+
+
+class Preferences(QDialog):
+    """Choices take effect at once and are kept."""
+
+    chosen = pyqtSignal(str, str)
+
+    def __init__(self, memory: Memory, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._memory = memory
+        self.setWindowTitle("Preferences")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 16, 18, 14)
+        column.setSpacing(12)
+        form = QFormLayout()
+        form.setVerticalSpacing(10)
+        form.setHorizontalSpacing(16)
+        self.boxes: dict[str, QComboBox] = {}
+        for id_, title, rows in CHOICES:
+            box = QComboBox()
+            box.setAccessibleName(title)
+            for value, words in rows:
+                box.addItem(words, value)
+            box.setCurrentIndex(max(0, box.findData(memory.choice(id_, USUAL[id_]))))
+            box.activated.connect(lambda _, id_=id_: self._choose(id_))
+            form.addRow(label(title, wrap=False), box)
+            self.boxes[id_] = box
+        column.addLayout(form)
+        row = QHBoxLayout()
+        self.cache = label("", "quiet", wrap=False)
+        self.clear = QPushButton("Forget them")
+        self.clear.setToolTip(
+            "Thumbnails and colours of ranked pictures; they are read again when they are wanted"
+        )
+        self.clear.clicked.connect(self._clear)
+        row.addWidget(self.cache, 1)
+        row.addWidget(self.clear)
+        column.addLayout(row)
+        done = QPushButton("Done")
+        done.setProperty("main", True)
+        done.clicked.connect(self.accept)
+        column.addWidget(done)
+        self._count()
+
+    def _choose(self, id_: str) -> None:
+        value = str(self.boxes[id_].currentData())
+        self._memory.choose(id_, value)
+        self.chosen.emit(id_, value)
+
+    def _count(self) -> None:
+        count, size = kept_bytes(cache_folder())
+        self.cache.setText(f"{count} pictures are kept as thumbnails, {size / 1e6:.1f} MB")
+        self.clear.setEnabled(count > 0)
+
+    def _clear(self) -> None:
+        try:
+            for row in cache_folder().iterdir():
+                row.unlink()
+        except OSError:
+            pass  # what cannot be removed is counted again below
+        self._count()
