@@ -146,6 +146,66 @@ def drag(folder: Path) -> None:
     window.close()
 
 
+def stall(folder: Path) -> None:
+    """Longest gap between two turns of the event loop while the window works."""
+    from PyQt6.QtCore import QTimer
+
+    from mellow_finch.demo.build import demo_archive
+
+    window, app = _window(folder)
+    gaps: list[float] = []
+    last = [time.perf_counter()]
+
+    def tick() -> None:
+        now = time.perf_counter()
+        gaps.append((now - last[0]) * 1000)
+        last[0] = now
+
+    timer = QTimer()
+    timer.timeout.connect(tick)
+    timer.start(0)
+
+    def watch(words: str, begin: Callable[[], object]) -> None:
+        for _ in range(5):
+            app.processEvents()
+        gaps.clear()
+        last[0] = time.perf_counter()
+        begin()
+        until = time.monotonic() + 60
+        while time.monotonic() < until:
+            app.processEvents()
+            if not window.jobs._running and len(gaps) > 40:
+                break
+        print(f"Longest stall while {words}: {max(gaps):.0f} ms (wanted: at most 50)")
+
+    _, png = four_k(folder)
+    many = folder / "many"
+    many.mkdir()
+    for i in range(200):
+        shutil.copy(folder / "4k.jpg", many / f"{i:03}.jpg")
+    watch("opening a 4K PNG", lambda: window.open_path(str(png)))
+    watch("ranking 200 pictures", lambda: window.opening.rank_folder(many))
+    ran: list[float] = []
+    window.show_step("gather")
+
+    def tone_all() -> None:
+        for i in range(40):
+            ran.append(i)
+            window.opening.preview_tone(0.02 * i + 0.1)
+            app.processEvents()
+
+    watch("toning at 40 steps of a slider", tone_all)
+    watch("opening Dress", lambda: window.show_step("dress"))
+    watch("opening Proof", lambda: window.show_step("proof"))
+    watch("bringing a theme", lambda: window.open_path(str(demo_archive(window.document.home))))
+    watch("opening Wear", lambda: window.show_step("wear"))
+    while window.wear._known is None or window.wear._known.plan is None:
+        app.processEvents()
+    watch(f"wearing {len(window.wear._known.plan.writes)} files", lambda: window.wear.wear())
+    window.document.stack.setClean()
+    window.close()
+
+
 def start(folder: Path) -> None:
     """CPU time until the first paint, whole process, and whether scipy was imported before it."""
     code = "\n".join(
@@ -475,6 +535,7 @@ BENCHES = {
     "sheet": sheet,
     "icons": icons,
     "drag": drag,
+    "stall": stall,
     "whole": whole,
     "dress": dress,
     "view": view,

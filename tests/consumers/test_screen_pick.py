@@ -36,7 +36,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.ui.app import make_app
-from mellow_finch.ui.window import Window
+from mellow_finch.ui.window.window import Window
 
 other = subprocess.Popen([sys.executable, "-c", sys.argv[2]], stdout=subprocess.PIPE, text=True)
 assert other.stdout.readline().strip() == "painted"

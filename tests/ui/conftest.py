@@ -6,13 +6,16 @@ import pytest
 from PyQt6.QtWidgets import QApplication
 
 from mellow_finch.ui.kit.style import Style, load_fonts
+from mellow_finch.ui.window.tally import COUNTING
 from mellow_finch.ui.window.window import Window
 
 
 def rested(window) -> None:
     """Let everything that follows a change after the stage has been painted happen."""
-    while window._complete and any(
-        t.isActive() for t in (window.tally._resting, window.dress._resting, window.staging._rest)
+    while window._complete and (
+        any(t.isActive() for t in (window.tally._resting, window.dress._resting, window.staging._rest))
+        or window.jobs.running(COUNTING)
+        or window.desk.drawing
     ):
         QApplication.processEvents()
 
@@ -38,7 +41,7 @@ def settle(qtbot):
 
     def wait(window) -> None:
         rested(window)
-        while window.jobs._running:
+        while window.jobs._running or (window._complete and window.desk.drawing):
             qtbot.waitUntil(lambda: not window.jobs._running, timeout=30000)
             rested(window)
 

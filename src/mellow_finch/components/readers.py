@@ -128,7 +128,7 @@ def _rules(text: str) -> list[tuple[int, str, Rgba, Rgba]]:
         ink = _last(inside, "color")
         ground = _last(inside, "background-color") or _last(inside, "background")
         if ink is not None and ground is not None:
-            selector = block.group(1).strip().splitlines()[-1].strip()
+            selector = (block.group(1).strip().splitlines() or [""])[-1].strip()
             rows.append((max(0, whole.find(selector)), selector, ink, ground))
     return rows
 

@@ -6,6 +6,7 @@ import re
 from collections import deque
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from threading import Lock
 from typing import NamedTuple
 
 from ..colour.rgb import Rgba
@@ -66,19 +67,22 @@ class Rescanner:
         self._scan, self._read = scan, read
         self._known: deque[tuple[list[str], list[ColourSpan]]] = deque(maxlen=_KEPT)
         self._same: dict[str, list[ColourSpan]] = {}  # texts as they were, newest last
+        self._lock = Lock()  # files are read in the window's thread and in those of its jobs
 
     def __call__(self, text: str) -> list[ColourSpan]:
         """Return the spans of a text."""
-        found = self._same.pop(text, None)
+        with self._lock:
+            found = self._same.pop(text, None)
         if found is None:
             found = self._scanned(text)
-        self._same[text] = found
-        if len(self._same) > 2 * _KEPT:
-            self._same.pop(next(iter(self._same)))
+        with self._lock:
+            self._same[text] = found
+            if len(self._same) > 2 * _KEPT:
+                self._same.pop(next(iter(self._same)))
         return found
 
     def _scanned(self, text: str) -> list[ColourSpan]:
-        for pieces, spans in self._known:
+        for pieces, spans in tuple(self._known):
             if text.startswith(pieces[0]):
                 found = self._along(text, pieces, spans)
                 if found is not None:

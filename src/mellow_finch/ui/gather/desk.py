@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QWidget
 
@@ -44,6 +44,8 @@ class GatherDesk(QObject):
         self.panel = GatherPanel(style)
         self.sheet = ContactSheet(style)
         self.cards: list[tuple[Look, QImage]] = []
+        self.drawing = False  # whether small desktops are still to be drawn
+        self._drawing = 0  # counts the sets of small desktops that were begun
         self._connect()
         self._cards_old = False  # whether the starting points were drawn for another tone, temper or pins
 
@@ -111,10 +113,26 @@ class GatherDesk(QObject):
         opened = self._opening.opened
         if opened is None:
             return
-        image = opened.lead.image
-        self.cards = [(fresh, self._staging.desktop(fresh, image, paints, CARD_WIDTH)) for fresh, paints in rows]
+        self._drawing += 1
+        self.drawing = True
+        self._draw_next(self._drawing, list(rows), [], opened.lead.image)
+
+    def _draw_next(self, number: int, left: list[Card], done: list[tuple[Look, QImage]], image: QImage) -> None:
+        """Draw one small desktop a turn of the event loop, then show them all; newer ones end older ones."""
         readings = self._opening.readings
-        cards = [(r.title, r.note, shown) for r, (_, shown) in zip(readings, self.cards, strict=True)]
+        if number != self._drawing:
+            return
+        self.drawing = bool(left)
+        if len(left) + len(done) != len(readings):
+            self.drawing = False
+            return
+        if left:
+            fresh, paints = left.pop(0)
+            done.append((fresh, self._staging.desktop(fresh, image, paints, CARD_WIDTH)))
+            QTimer.singleShot(0, lambda: self._draw_next(number, left, done, image))
+            return
+        self.cards = done
+        cards = [(r.title, r.note, shown) for r, (_, shown) in zip(readings, done, strict=True)]
         self.panel.picture.show_readings(cards, self._opening.reading_in_force())
 
     def _show_problems(self, name: str, problems: object) -> None:

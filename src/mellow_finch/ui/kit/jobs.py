@@ -86,6 +86,8 @@ class Jobs(QObject):
 
         def run() -> None:
             try:
+                if progress.cancelled.is_set():  # while it waited for its turn
+                    raise Cancelled("Stopped.")
                 result = work(progress)
             except Exception as error:
                 self._told.failed.emit(key, number, error)

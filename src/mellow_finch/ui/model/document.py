@@ -89,6 +89,7 @@ class Document(QObject):
         self._dressed: Dressed | None = None
         self._preview: tuple[str, Look, Dressed] | None = None
         self._findings: tuple[Finding, ...] | None = None
+        self._dressed_on: Files | None = None  # the files that a job works on
         self._beside_paints: dict[int, Mapping[str, Paints]] = {}
         self._kept: list[Look] = []  # the looks whose ids are keys above
 
@@ -169,6 +170,21 @@ class Document(QObject):
         if self._findings is None:
             self._findings = prove(self.dressed) if self.dressed else ()
         return self._findings
+
+    @property
+    def worked_out(self) -> bool:
+        """Tell whether every file of the look was written and judged already."""
+        return self.look is None or (self._findings is not None and self._dressed is not None)
+
+    def adopt(self, dressed: Dressed, findings: tuple[Finding, ...]) -> None:
+        """Take over what a job worked out, if it is still what is wanted."""
+        if dressed.look is self.look and self._dressed_on is self.files and not self.dragging:
+            self._dressed, self._findings = dressed, findings
+
+    def apart(self) -> Dressed | None:
+        """Return the look dressed once more, for a job to work out and for adopt to take over."""
+        self._dressed_on = self.files
+        return self.dress(self.look) if self.look is not None else None
 
     def new_gesture(self) -> int:
         """Return a merge key for one drag: all its edits become one undoable step."""

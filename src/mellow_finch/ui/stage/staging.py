@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QRectF, QSize, QTimer, pyqtSignal
@@ -9,7 +10,7 @@ from PyQt6.QtGui import QImage
 
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
-from ...look.dressed import either
+from ...look.dressed import ByComponent, either
 from ...look.model import Look
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
@@ -22,6 +23,8 @@ from .scene import TERMINAL
 from .telling import area_words
 from .view import Stage
 
+_LATER_MS = 90  # after the last step of a drag, before what is slow to write follows it
+_LATEST_S = 0.8  # how long that may wait while the hand goes on
 _NEARLY = 1.1  # ratio by need, under which a pair is marked
 SMALL = QSize(112, 70)  # of a state among the steps taken
 
@@ -43,6 +46,7 @@ class Staging(QObject):
         self._vision: Vision = "normal"
         self._flat = False
         self._last: PaintsOf | None = None  # what the stage showed last
+        self._whole_at = 0.0  # when it showed all of it
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._show_all)
@@ -73,11 +77,29 @@ class Staging(QObject):
             own = {document.in_view: document.dressed_with(document.in_view).paints[document.in_view]}
             self.stage.set_paints(either(own, self._last), document.left_paints)
             self._rest.start(0)
+        elif self._may_follow_later():
+            self.stage.set_paints(either(self._quick(), self._last or {}), document.left_paints)
+            self._rest.start(_LATER_MS)
         else:
             self._show_all()
 
+    def _may_follow_later(self) -> bool:
+        """Tell whether what is slow to write may follow when the hand rests: during a drag, and not for long."""
+        document = self._document
+        fresh = time.monotonic() - self._whole_at < _LATEST_S
+        plain = document.beside == (None, None) and not document.themed[1]
+        return document.dragging and self._last is not None and plain and fresh
+
+    def _quick(self) -> PaintsOf:
+        """Return what is written in a moment: files of our own, and whatever is in hand."""
+        dressed, in_hand = self._document.dressed, self._document.component
+        paints: PaintsOf = dressed.paints if dressed is not None else {}
+        ids = tuple(id_ for id_ in paints if id_ == in_hand or not COMPONENT_BY_ID[id_].rewrites)
+        return ByComponent(ids, paints.__getitem__)
+
     def _show_all(self) -> None:
         self._rest.stop()
+        self._whole_at = time.monotonic()
         self._last = self._document.right_paints
         self.stage.set_paints(self._last, self._document.left_paints)
 
@@ -128,7 +150,7 @@ class Staging(QObject):
         shown = self._picture_of(look)
 
         def work(_progress: JobProgress) -> PaintsOf:
-            return self._document.dress(look).paints
+            return dict(self._document.dress(look).paints)  # read here, not when it is painted
 
         def done(paints: PaintsOf) -> None:
             give(look, self.desktop(look, shown.image if shown else None, paints, SMALL.width() * 2))

@@ -71,9 +71,7 @@ class Preferences(QDialog):
         row = QHBoxLayout()
         self.cache = label("", "quiet", wrap=False)
         self.clear = QPushButton("Forget them")
-        self.clear.setToolTip(
-            "Thumbnails and colours of ranked pictures; they are read again when they are wanted"
-        )
+        self.clear.setToolTip("Thumbnails and colours of ranked pictures; they are read again when they are wanted")
         self.clear.clicked.connect(self._clear)
         row.addWidget(self.cache, 1)
         row.addWidget(self.clear)

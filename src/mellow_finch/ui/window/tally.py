@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from ...proof.proof import Finding, prove
 from ..gather.desk import GatherDesk
+from ..kit.jobs import JobProgress, Jobs
 from ..model.document import Document
 from ..model.wearing import Known, WearDesk
 from .track import StepTrack
 
+COUNTING = "counting"  # the key of the job
 _REST_MS = 150  # the counts follow a drag when the hand has rested for so long
 
 
@@ -17,8 +20,9 @@ class Tally(QObject):
 
     trouble = pyqtSignal(str)
 
-    def __init__(self, document: Document, track: StepTrack, desk: GatherDesk, wearing: WearDesk) -> None:
+    def __init__(self, document: Document, jobs: Jobs, track: StepTrack, desk: GatherDesk, wearing: WearDesk) -> None:
         super().__init__()
+        self._jobs = jobs
         self._document, self._track, self._desk, self._wearing = document, track, desk, wearing
         self.interrupted = False  # whether an earlier change waits to be finished or undone
         self._told: set[str] = set()  # what the person has been told of interrupted and damaged snapshots
@@ -32,7 +36,23 @@ class Tally(QObject):
         self._resting.start(_REST_MS if self._document.dragging else 0)
 
     def count(self) -> None:
-        """Say at every step what is left there."""
+        """Say at every step what is left there; what is not written and judged yet is, off the window's thread."""
+        dressed = None if self._document.worked_out else self._document.apart()
+        if dressed is None:
+            self._say()
+            return
+
+        def work(_progress: JobProgress) -> tuple[Finding, ...]:
+            _ = dressed.outputs
+            return prove(dressed)
+
+        def done(findings: tuple[Finding, ...]) -> None:
+            self._document.adopt(dressed, findings)
+            self._say()
+
+        self._jobs.start(COUNTING, work, done, lambda error: self.trouble.emit(str(error)))
+
+    def _say(self) -> None:
         self._wearing.look_again()
         look, buttons = self._document.look, self._track.buttons
         if look is None:

@@ -239,7 +239,7 @@ class Window(QMainWindow):
         self.centre.currentChanged.connect(lambda _: self.strip.setVisible(self.centre.currentWidget() is self.stage))
         self.desk = GatherDesk(self.document, self._style, self.jobs, self.opening, self.picture, self.staging)
         self.wearing = WearDesk(self.document, self.jobs, SimulatedSession())
-        self.tally = Tally(self.document, self.track, self.desk, self.wearing)
+        self.tally = Tally(self.document, self.jobs, self.track, self.desk, self.wearing)
         self.picker = ScreenPicker(self, self.jobs, self.desk.name_colour)
         self.plumage = Plumage(self.document, self._style)
         self._gap.hide()
