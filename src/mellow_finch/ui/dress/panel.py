@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtGui import QPixmap
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QMenu, QPushButton, QStackedWidget, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ...components.model import Component, OutFile, text_of
@@ -12,7 +12,7 @@ from ...look.dressed import Dressed
 from ...look.edits import with_dressed
 from ...syntax.catalogue import Format, format_of
 from ..kit.effects import EFFECTS
-from ..kit.parts import Panel, TabButton
+from ..kit.parts import Panel, tab_row
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import ThemeDesk
@@ -94,17 +94,7 @@ class DressPanel(Panel):
         self.column.addWidget(self.bring)
 
     def _build_views(self) -> None:
-        row = QHBoxLayout()
-        row.setSpacing(2)
-        group = QButtonGroup(self)
-        self.tabs: dict[str, TabButton] = {}
-        for name, words, tip in _VIEWS:
-            button = TabButton(words, tip)
-            button.clicked.connect(lambda _=False, name=name: self.show_view(name))
-            group.addButton(button)
-            row.addWidget(button)
-            self.tabs[name] = button
-        self.tabs["stage"].setChecked(True)
+        row, self.tabs = tab_row(self, _VIEWS, self.show_view)
         self.column.addLayout(row)
 
     # What is chosen

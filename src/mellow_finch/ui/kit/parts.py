@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent, QPen
@@ -197,6 +197,24 @@ class TabButton(QPushButton):
         other.click()
 
 
+def tab_row(
+    owner: QWidget, rows: Sequence[tuple[str, str, str]], show: Callable[[str], object]
+) -> tuple[QHBoxLayout, dict[str, TabButton]]:
+    """Return a row of tabs, one of them pressed, and the tabs by id. rows: id, words and tip; show: is given the id."""
+    row = QHBoxLayout()
+    row.setSpacing(2)
+    group = QButtonGroup(owner)
+    tabs: dict[str, TabButton] = {}
+    for name, words, tip in rows:
+        button = TabButton(words, tip)
+        button.clicked.connect(lambda _=False, name=name: show(name))
+        group.addButton(button)
+        row.addWidget(button)
+        tabs[name] = button
+    tabs[rows[0][0]].setChecked(True)
+    return row, tabs
+
+
 class PagedPanel(_Framed):
     """A panel of several pages, one of them in sight, chosen by a row of tabs."""
 
@@ -207,19 +225,11 @@ class PagedPanel(_Framed):
     ) -> None:
         """pages: id, words and tip of each."""
         super().__init__(title, under, parent)
-        row = QHBoxLayout()
+        row, self.tabs = tab_row(self, pages, self.show_page)
         row.setContentsMargins(0, 0, 12, 0)
-        row.setSpacing(2)
-        self._group = QButtonGroup(self)
         self._stack = QStackedWidget()
-        self.tabs: dict[str, TabButton] = {}
         self.columns: dict[str, QVBoxLayout] = {}
-        for name, words, tip in pages:
-            button = TabButton(words, tip)
-            button.clicked.connect(lambda _=False, name=name: self.show_page(name))
-            self._group.addButton(button)
-            row.addWidget(button)
-            self.tabs[name] = button
+        for name, _, _ in pages:
             area, column = _scrolling()
             self._stack.addWidget(area)
             self.columns[name] = column
@@ -227,7 +237,6 @@ class PagedPanel(_Framed):
         self.outer.addWidget(self._stack, 1)
         self.outer.addLayout(self.foot)
         self.page = pages[0][0]
-        self.tabs[self.page].setChecked(True)
 
     def show_page(self, name: str) -> None:
         """Bring a page in sight."""

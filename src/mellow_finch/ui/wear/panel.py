@@ -6,13 +6,13 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
 from ...errors import WearError
 from ...wear.history import History
 from ...wear.journal import Snapshot
 from ...wear.places import history_folder, own_home
-from ..kit.parts import Panel, TabButton, label, set_kind
+from ..kit.parts import Panel, label, set_kind, tab_row
 from ..model.document import Document
 from ..model.wearing import Known, WearDesk
 from .plan_view import PlanView
@@ -52,19 +52,9 @@ class WearPanel(Panel):
         self._build_pending()
         self.count = label("", "quiet")
         self.column.addWidget(self.count)
-        row = QHBoxLayout()
-        row.setSpacing(2)
-        group = QButtonGroup(self)
         self.view = "plan"
-        self.tabs: dict[str, TabButton] = {}
-        for name, words, tip in _VIEWS:
-            button = TabButton(words, tip)
-            button.clicked.connect(lambda _=False, name=name: self.show_view(name))
-            group.addButton(button)
-            row.addWidget(button)
-            self.tabs[name] = button
-        self.tabs["plan"].setChecked(True)
-        self.column.addLayout(row)
+        tabs, self.tabs = tab_row(self, _VIEWS, self.show_view)
+        self.column.addLayout(tabs)
         self.plan = PlanView()
         self.column.addWidget(label("History", "section"))
         self.history = QListWidget()
