@@ -46,6 +46,8 @@ def main() -> int:
         started = time.monotonic()
         seed = wanted.start
         while sum(counts.values()) < wanted.count:
+            if seed % 500 == 0 and counts:
+                print(f"… {sum(counts.values())}", file=sys.stderr, flush=True)
             for row in rows:
                 if seed % _LESS.get(row.name, 1):
                     continue
