@@ -305,6 +305,17 @@ def test_a_session_that_cannot_be_read_is_passed_over(memory, spoilt):
     assert memory.session() is None
 
 
+def test_a_disk_that_takes_nothing_is_no_fault(qtbot, opened, home, monkeypatch, settle):
+    monkeypatch.setattr(Dialogs, "about_to_close", lambda *_: "close")
+    window = made(qtbot, opened._style, home, Memory(Path("/dev/null/x/window.ini"), Path("/dev/null/x")))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    settle(window)
+    window._keep_session()
+    settle(window)
+    assert window.recent() == [] or window.recent()[0].name == "reedbed-at-dawn.jpg"
+    assert window._memory.session() is None and window.close()
+
+
 def test_a_session_holds_no_path_of_the_picture(qtbot, opened, home, memory, settle):
     window = made(qtbot, opened._style, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from contextlib import suppress
 from pathlib import Path
 from typing import NamedTuple
 
@@ -36,7 +37,8 @@ class Memory:
 
     def __init__(self, settings: Path | None = None, state: Path | None = None) -> None:
         path = settings or window_file()
-        path.parent.mkdir(parents=True, exist_ok=True)
+        with suppress(OSError):  # then nothing is remembered
+            path.parent.mkdir(parents=True, exist_ok=True)
         self._settings = QSettings(str(path), QSettings.Format.IniFormat)
         self._file = (state or state_folder()) / "open.json"
 
@@ -105,7 +107,8 @@ class Memory:
 
     def forget_session(self) -> None:
         """Forget it: the window was closed as a window is closed."""
-        self._file.unlink(missing_ok=True)
+        with suppress(OSError):
+            self._file.unlink(missing_ok=True)
 
     def session(self) -> Session | None:
         """Return where a person was when the program was ended by force, None when it was not."""
