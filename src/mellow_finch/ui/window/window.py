@@ -708,12 +708,13 @@ class Window(QMainWindow):
             if event is not None:
                 event.ignore()
             return
+        if self._complete:
+            self._keeping.stop()
+        self.jobs.shut_down()  # first, so that no job writes the session once more
         if self._memory is not None:
             self._memory.keep_window(self.size(), self.side.width(), self.step)
             if self._complete:
-                self._keeping.stop()
                 self._memory.forget_session()
-        self.jobs.shut_down()
         super().closeEvent(event)
 
     def after_first_paint(self, run: Callable[[], None]) -> None:
