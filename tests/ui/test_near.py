@@ -279,15 +279,15 @@ def test_a_session_that_was_killed_is_offered_again_with_its_steps(qtbot, opened
     window.document.edit("Spoil more", lambda look: with_role(look, "link", Rgba(120, 190, 240)))
     window.document.stack.undo()
     window.show_step("proof")
-    assert window._keeping.isActive() and window._keeping.interval() <= 5000
-    window._keep_session()
+    assert window.session_bar.keeping.isActive() and window.session_bar.keeping.interval() <= 5000
+    window.session_bar.keep()
     settle(window)
     states = window.document.states()
     window.jobs.shut_down()  # killed: nothing else is written
     again = made(qtbot, opened._style, home, memory)
-    again.offer_session()
-    assert again.offer.isVisible() and "2 steps" in again.offer_words.text()
-    qtbot.mouseClick(again.take_up, Qt.MouseButton.LeftButton)
+    again.session_bar.offer()
+    assert again.session_bar.isVisible() and "2 steps" in again.session_bar.words.text()
+    qtbot.mouseClick(again.session_bar.take_up, Qt.MouseButton.LeftButton)
     settle(again)
     assert [s.look for s in again.document.states()] == [s.look for s in states]
     assert again.step == "proof" and again.document.look == states[1].look and again.document.stack.canRedo()
@@ -310,7 +310,7 @@ def test_a_disk_that_takes_nothing_is_no_fault(qtbot, opened, home, monkeypatch,
     window = made(qtbot, opened._style, home, Memory(Path("/dev/null/x/window.ini"), Path("/dev/null/x")))
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
-    window._keep_session()
+    window.session_bar.keep()
     settle(window)
     assert window.recent() == [] or window.recent()[0].name == "reedbed-at-dawn.jpg"
     assert window._memory.session() is None and window.close()
@@ -320,7 +320,7 @@ def test_a_session_holds_no_path_of_the_picture(qtbot, opened, home, memory, set
     window = made(qtbot, opened._style, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
-    window._keep_session()
+    window.session_bar.keep()
     settle(window)
     assert str(home) not in memory._file.read_text() and json.loads(memory._file.read_text())["states"]
     window.document.stack.setClean()

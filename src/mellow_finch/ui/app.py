@@ -82,7 +82,7 @@ def run(home: Path, picture: Path | None = None) -> int:
         if picture is not None:
             window.open_path(str(picture))
         else:
-            window.offer_session()
+            window.session_bar.offer()
 
     window.after_first_paint(begin)
     return app.exec()

@@ -26,7 +26,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QMainWindow,
-    QPushButton,
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
@@ -40,15 +39,15 @@ from ..kit.parts import dropped_files, label, take_files
 from ..kit.style import Style
 from .actions import ACTIONS
 from .header import Header
+from .session_bar import SessionBar
 from .track import STEPS, StepTrack
 
 if TYPE_CHECKING:
     from ...colour.rgb import Rgba
     from ...look.model import Look
-    from .memory import Memory, Session
+    from .memory import Memory
 
 _TITLE_BAR = 30  # pixels that a title bar takes from the screen
-_KEEP_MS = 3000  # after a change, before where the person is has been written
 SIDE = (320, 520)  # pixels that the panel of a step is wide at least and at most
 _FIRST_TIP = "Everything follows from a picture, several of them, a scheme, a palette file or a theme."
 _TIPS = {
@@ -156,19 +155,8 @@ class Window(QMainWindow):
         self.notice.setContentsMargins(14, 4, 14, 6)
         self.notice.hide()
         outer.addWidget(self.notice)
-        self.offer = QWidget()
-        offer = QHBoxLayout(self.offer)
-        offer.setContentsMargins(14, 4, 14, 4)
-        self.offer_words = label("", "section", wrap=False)
-        self.take_up = QPushButton("Take it up again")
-        self.take_up.setProperty("main", True)
-        self.let_go = QPushButton("Let it go")
-        offer.addWidget(self.offer_words)
-        offer.addWidget(self.take_up)
-        offer.addWidget(self.let_go)
-        offer.addStretch(1)
-        self.offer.hide()
-        outer.addWidget(self.offer)
+        self.session_bar = SessionBar(self, self._memory)
+        outer.addWidget(self.session_bar)
         self.centre = QStackedWidget()
         self.picture = PictureView(self._style)
         self.centre.addWidget(self.picture)
@@ -280,11 +268,6 @@ class Window(QMainWindow):
         d.changed.connect(self._look_changed)
         d.selected.connect(self._role_selected)
         d.trouble.connect(self.say_trouble)
-        self._keeping = QTimer(self)
-        self._keeping.setSingleShot(True)
-        self._keeping.timeout.connect(self._keep_session)
-        self.take_up.clicked.connect(self._take_up)
-        self.let_go.clicked.connect(self._let_go)
         self.header.recent.aboutToShow.connect(self._list_recent)
         self.header.recent.setEnabled(self._memory is not None)
         self.actions_by_id["preferences"].setEnabled(self._memory is not None)
@@ -389,8 +372,7 @@ class Window(QMainWindow):
                     self.actions_by_id[spec.id].setEnabled(True)
             self.header.allow(True)
             self.footer.setText(_TIPS[self.step])
-        if self._memory is not None and not self._keeping.isActive():
-            self._keeping.start(_KEEP_MS)
+        self.session_bar.follow()
         self.say_trouble("")
         self.header.say_name(new.name)
         self.header.tone.show_tone(new.tone)
@@ -647,36 +629,6 @@ class Window(QMainWindow):
 
     # What is remembered
 
-    def _keep_session(self) -> None:
-        """Write where the person is, off the window's thread."""
-        memory = self._memory
-        if memory is not None and self.document.look is not None:
-            states, at, step = self.document.states(), self.document.stack.index(), self.step
-            self.jobs.start("session", lambda _: memory.keep_session(states, at, step), lambda _: None, lambda _: None)
-
-    def offer_session(self) -> None:
-        """Offer to take up what was being done when the program was ended by force."""
-        self._session: Session | None = self._memory.session() if self._memory is not None else None
-        if self._session is not None:
-            name = self._session.states[self._session.at].look.name
-            count = len(self._session.states) - 1
-            steps = f", {count} steps" if count > 1 else ", one step" if count else ""
-            self.offer_words.setText(f"Mellow Finch was ended while “{name}” was open{steps}.")
-            self.offer.show()
-
-    def _take_up(self) -> None:
-        session = self._session
-        self.offer.hide()
-        if session is not None:
-            self.document.take_up(session.states, session.at)
-            if session.step in self.panels:
-                self.show_step(session.step)
-
-    def _let_go(self) -> None:
-        self.offer.hide()
-        if self._memory is not None:
-            self._memory.forget_session()
-
     def _note_opened(self, path: str) -> None:
         if self._memory is not None:
             self._memory.opened(Path(path))
@@ -709,7 +661,7 @@ class Window(QMainWindow):
                 event.ignore()
             return
         if self._complete:
-            self._keeping.stop()
+            self.session_bar.keeping.stop()
         self.jobs.shut_down()  # first, so that no job writes the session once more
         if self._memory is not None:
             self._memory.keep_window(self.size(), self.side.width(), self.step)

@@ -1,0 +1,76 @@
+"""The bar that offers what was open when the program was ended by force, and what writes it down meanwhile."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from ..kit.parts import label
+
+if TYPE_CHECKING:
+    from .memory import Memory, Session
+    from .window import Window
+
+_KEEP_MS = 3000  # after a change, before where the person is has been written
+
+
+class SessionBar(QWidget):
+    """Hidden until there is something to offer; without a memory it never is."""
+
+    def __init__(self, window: Window, memory: Memory | None) -> None:
+        super().__init__()
+        self._window, self._memory = window, memory
+        self._session: Session | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 4, 14, 4)
+        self.words = label("", "section", wrap=False)
+        self.take_up = QPushButton("Take it up again")
+        self.take_up.setProperty("main", True)
+        self.take_up.clicked.connect(self._take_up)
+        self.let_go = QPushButton("Let it go")
+        self.let_go.clicked.connect(self._let_go)
+        for one in (self.words, self.take_up, self.let_go):
+            row.addWidget(one)
+        row.addStretch(1)
+        self.keeping = QTimer(self)
+        self.keeping.setSingleShot(True)
+        self.keeping.timeout.connect(self.keep)
+        self.hide()
+
+    def follow(self) -> None:
+        """See to it that a change is written soon."""
+        if self._memory is not None and not self.keeping.isActive():
+            self.keeping.start(_KEEP_MS)
+
+    def keep(self) -> None:
+        """Write where the person is, off the window's thread."""
+        memory, window = self._memory, self._window
+        if memory is not None and window.document.look is not None:
+            states, at, step = window.document.states(), window.document.stack.index(), window.step
+            window.jobs.start(
+                "session", lambda _: memory.keep_session(states, at, step), lambda _: None, lambda _: None
+            )
+
+    def offer(self) -> None:
+        """Offer to take up what was being done when the program was ended by force."""
+        self._session = self._memory.session() if self._memory is not None else None
+        if self._session is not None:
+            name = self._session.states[self._session.at].look.name
+            count = len(self._session.states) - 1
+            steps = f", {count} steps" if count > 1 else ", one step" if count else ""
+            self.words.setText(f"Mellow Finch was ended while “{name}” was open{steps}.")
+            self.show()
+
+    def _take_up(self) -> None:
+        self.hide()
+        if self._session is not None:
+            self._window.document.take_up(self._session.states, self._session.at)
+            if self._session.step in self._window.panels:
+                self._window.show_step(self._session.step)
+
+    def _let_go(self) -> None:
+        self.hide()
+        if self._memory is not None:
+            self._memory.forget_session()
