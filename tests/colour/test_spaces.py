@@ -8,7 +8,7 @@ from coloraide import Color
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mellow_finch.colour import spaces
+from mellow_finch.colour import gamut, spaces
 from mellow_finch.colour.difference import colour_difference, delta_e_2000, oklab_distance
 from mellow_finch.colour.gamut import fit_chroma, in_gamut, max_chroma, oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
@@ -99,3 +99,15 @@ def test_single_colours_agree_with_arrays(lightness, chroma, hue):
 
     single, array = colour_of(lightness, chroma, hue), oklch_to_rgba(lightness, chroma, hue)
     assert max(abs(a - b) for a, b in zip(single[:3], array[:3], strict=True)) <= 1
+
+
+@given(st.floats(-0.2, 1.2), st.floats(0, 0.5), st.floats(-400, 800))
+def test_one_colour_is_as_it_is_among_many(lightness, chroma, hue):
+    many = gamut.oklch_to_srgb(np.array([[lightness, chroma, hue]]))[0]
+    assert np.abs(np.array(gamut.one_oklch_to_srgb(lightness, chroma, hue)) - many).max() < 1e-9
+
+
+@given(BYTE, BYTE, BYTE)
+def test_one_byte_colour_is_as_it_is_among_many(r, g, b):
+    colour = Rgba(r, g, b)
+    assert gamut.rgba_to_oklab(colour) == pytest.approx(spaces.srgb_to_oklab(np.array(colour.unit)).tolist(), abs=1e-12)

@@ -8,13 +8,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from mellow_finch.colour.blend import mixed_in_oklab
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.palette.derive import derive
 from mellow_finch.palette.pairs import failing, pairs_for
 from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.temper import ACCENTED, CONTROLS, Temper, temper_from
-from mellow_finch.palette.wanted import mixed, wanted_palette
+from mellow_finch.palette.wanted import wanted_palette
 
 RECIPE = Recipe(Rgba(40, 140, 190), 230.0, 0.02)
 TEMPERS = st.builds(
@@ -82,4 +83,4 @@ def test_saved_tempers_are_kept_within_their_ranges():
 
 def test_mixing_ends_at_both_ends():
     a, b = Rgba(20, 40, 60), Rgba(200, 120, 90)
-    assert mixed(a, b, 0) == a and mixed(a, b, 1) == b
+    assert mixed_in_oklab(a, b, 0) == a and mixed_in_oklab(a, b, 1) == b

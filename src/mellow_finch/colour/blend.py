@@ -1,9 +1,11 @@
-"""Compositing of translucent colours, as toolkits do it: in gamma-encoded sRGB."""
+"""Compositing of translucent colours, as toolkits do it, in gamma-encoded sRGB; and mixing two colours."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 
+from .gamut import oklch_to_rgba, rgba_to_oklab
 from .rgb import Rgba
 
 
@@ -15,6 +17,19 @@ def over(top: Rgba, below: Rgba) -> Rgba:
     share = top.a / alpha
     r, g, b = (round(t * share + u * (1 - share)) for t, u in zip(top[:3], below[:3], strict=True))
     return Rgba(r, g, b, min(1.0, alpha))
+
+
+def mixed_in_srgb(first: Rgba, second: Rgba, share: float) -> Rgba:
+    """Return the opaque colour that lies share (0..1) of the way from the first to the second in encoded sRGB."""
+    r, g, b = (round(c + (t - c) * share) for c, t in zip(first[:3], second[:3], strict=True))
+    return Rgba(r, g, b)
+
+
+def mixed_in_oklab(first: Rgba, second: Rgba, share: float) -> Rgba:
+    """Return the opaque colour that lies share (0..1) of the way from the first to the second in OKLab."""
+    ends = zip(rgba_to_oklab(first), rgba_to_oklab(second), strict=True)
+    lightness, a, b = (start + (end - start) * share for start, end in ends)
+    return oklch_to_rgba(lightness, math.hypot(a, b), math.degrees(math.atan2(b, a)))
 
 
 def flatten(layers: Iterable[Rgba]) -> Rgba:

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
+from .gamut import rgba_to_oklab
 from .rgb import Rgba
-from .spaces import Array, srgb_to_lab, srgb_to_oklab
+from .spaces import Array, srgb_to_lab
 
 
 def delta_e_2000(lab1: Array, lab2: Array) -> Array:
@@ -56,5 +59,4 @@ def colour_difference(first: Rgba, second: Rgba) -> float:
 
 def oklab_distance(first: Rgba, second: Rgba) -> float:
     """Return the Euclidean distance of two 8-bit colours in OKLab."""
-    labs = srgb_to_oklab(np.array([first.unit, second.unit]))
-    return float(np.linalg.norm(labs[0] - labs[1]))
+    return math.dist(rgba_to_oklab(first), rgba_to_oklab(second))

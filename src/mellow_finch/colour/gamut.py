@@ -2,13 +2,24 @@
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from .rgb import Rgba, from_unit
-from .spaces import LMS_TO_RGB, OKLAB_TO_LMS, Array, oklab_to_linear, oklab_to_srgb, oklch_to_oklab, srgb_to_oklch
+from .spaces import (
+    LMS_TO_OKLAB,
+    LMS_TO_RGB,
+    OKLAB_TO_LMS,
+    RGB_TO_LMS,
+    Array,
+    oklab_to_linear,
+    oklab_to_srgb,
+    oklch_to_oklab,
+    srgb_to_linear,
+)
 
 _SLACK = 1e-6
 _STEPS = 15
@@ -61,7 +72,45 @@ def oklch_to_rgba(lightness: float, chroma: float, hue_deg: float) -> Rgba:
 
 @lru_cache(maxsize=65536)
 def _oklch_to_rgba(lightness: float, chroma: float, hue_deg: float) -> Rgba:
-    return from_unit(*oklch_to_srgb(np.array([lightness, chroma, hue_deg])).tolist())
+    return from_unit(*one_oklch_to_srgb(lightness, chroma, hue_deg))
+
+
+_Three = tuple[float, float, float]
+_CONES: tuple[_Three, ...] = tuple((a, b, c) for a, b, c in OKLAB_TO_LMS.tolist())
+_LINEAR: tuple[_Three, ...] = tuple((a, b, c) for a, b, c in LMS_TO_RGB.tolist())
+
+
+def one_oklch_to_srgb(lightness: float, chroma: float, hue_deg: float) -> _Three:
+    """Return one OKLCH colour as sRGB floats 0..1: oklch_to_srgb without the price of small arrays."""
+    lightness = min(1.0, max(0.0, lightness))
+    angle = math.radians(hue_deg)
+    across, up = math.cos(angle), math.sin(angle)
+    slopes = [b * across + c * up for _, b, c in _CONES]
+    bases = [a * lightness for a, _, _ in _CONES]
+
+    def linear(c: float) -> _Three:
+        x, y, z = ((base + c * slope) ** 3 for base, slope in zip(bases, slopes, strict=True))
+        (a0, b0, c0), (a1, b1, c1), (a2, b2, c2) = _LINEAR
+        return a0 * x + b0 * y + c0 * z, a1 * x + b1 * y + c1 * z, a2 * x + b2 * y + c2 * z
+
+    def holds(found: _Three) -> bool:
+        return min(found) >= -_SLACK and max(found) <= 1 + _SLACK
+
+    found = linear(chroma)
+    if not holds(found):
+        low, step = 0.0, chroma
+        for _ in range(_STEPS):
+            step /= 2
+            if holds(linear(low + step)):
+                low += step
+        found = linear(low)
+    r, g, b = (min(1.0, max(0.0, _curved(v))) for v in found)
+    return r, g, b
+
+
+def _curved(linear: float) -> float:
+    """Apply the sRGB transfer curve to one value (IEC 61966-2-1)."""
+    return 12.92 * linear if linear <= 0.0031308 else 1.055 * linear ** (1 / 2.4) - 0.055
 
 
 def oklch_to_rgbas(lch: Array) -> list[Rgba]:
@@ -74,5 +123,22 @@ def oklch_to_rgbas(lch: Array) -> list[Rgba]:
 @lru_cache(maxsize=65536)
 def rgba_to_oklch(colour: Rgba) -> tuple[float, float, float]:
     """Return L (0..1), C and h (degrees) of an 8-bit colour, its alpha ignored; greys have C and h 0."""
-    lightness, chroma, hue = srgb_to_oklch(np.array(colour.unit)).tolist()
-    return (lightness, chroma, hue) if chroma > 1e-4 else (lightness, 0.0, 0.0)
+    lightness, a, b = rgba_to_oklab(colour)
+    chroma = math.hypot(a, b)
+    return (lightness, chroma, math.degrees(math.atan2(b, a)) % 360) if chroma > 1e-4 else (lightness, 0.0, 0.0)
+
+
+_TO_CONES: tuple[_Three, ...] = tuple((a, b, c) for a, b, c in RGB_TO_LMS.tolist())
+_TO_LAB: tuple[_Three, ...] = tuple((a, b, c) for a, b, c in LMS_TO_OKLAB.tolist())
+
+
+@lru_cache(maxsize=65536)
+def rgba_to_oklab(colour: Rgba) -> _Three:
+    """Return OKLab (L 0..1) of an 8-bit colour, its alpha ignored."""
+    r, g, b = (_LINEAR_OF[v] for v in colour[:3])
+    x, y, z = ((p * r + q * g + s * b) ** (1 / 3) for p, q, s in _TO_CONES)
+    lightness, across, up = (p * x + q * y + s * z for p, q, s in _TO_LAB)
+    return lightness, across, up
+
+
+_LINEAR_OF: tuple[float, ...] = tuple(srgb_to_linear(np.arange(256) / 255).tolist())

@@ -11,9 +11,9 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 from PIL import Image
 
+from ..colour.blend import mixed_in_srgb
 from ..colour.rgb import Rgba
 from .drawings import desktop_drawings, style_drawing
-from .shades import mixed
 from .template import opacity_byte
 
 if TYPE_CHECKING:
@@ -40,7 +40,7 @@ def strip_column(job: Job) -> list[Rgba]:
     for y in range(height):
         at = y / max(1, height - 1)
         upper, lower = min(1.0, at / _SHEEN), max(0.0, (at - 1 + _SHEEN) / _SHEEN)
-        shade = mixed(top, middle, upper) if at < 0.5 else mixed(middle, bottom, lower)
+        shade = mixed_in_srgb(top, middle, upper) if at < 0.5 else mixed_in_srgb(middle, bottom, lower)
         rows.append(shade._replace(a=alpha))
     return rows
 

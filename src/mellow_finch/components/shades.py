@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import NamedTuple
 
+from ..colour.blend import mixed_in_srgb
 from ..colour.rgb import Rgba
 from ..errors import ImpossibleLocksError
 from ..palette.pairs import TEXT_NEED, Pair
@@ -48,12 +49,6 @@ class Worn(NamedTuple):
     def drawn(self, role: str) -> Rgba:
         """Return a surface's colour with its opacity."""
         return as_drawn(self.colours, role, self.opacity)
-
-
-def mixed(colour: Rgba, toward: Rgba, by: float) -> Rgba:
-    """Return the colour that lies between two in sRGB, by = 0 being the first."""
-    r, g, b = (round(c + (t - c) * by) for c, t in zip(colour[:3], toward[:3], strict=True))
-    return Rgba(r, g, b)
 
 
 def component_colours(
@@ -127,7 +122,9 @@ class _Work:
         for name, shade in self.shades.items():
             if name not in self.asked:
                 toward = _FIXED.get(shade.toward) or colours[shade.toward or shade.of]
-                colours[name] = mixed(colours[shade.of], toward, shade.by * keep if name in surfaces else shade.by)
+                colours[name] = mixed_in_srgb(
+                    colours[shade.of], toward, shade.by * keep if name in surfaces else shade.by
+                )
         stuck: list[str] = []
         for name in _drawn_on(self.parts):
             if name not in self.shades and not self.scheme.mend:

@@ -6,12 +6,13 @@ Both are worked out component by component when they are asked for, so that a st
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple, TypeVar
 
+from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from ..components.model import Component, Files, OutFile, Paints, layered
+from ..components.model import Component, Files, OutFile, Paints, Scheme, layered
 from ..components.presence import present_in
 from .model import Look
 
@@ -76,6 +77,72 @@ def seen_files(id_: str, files: Mapping[str, Written]) -> list[OutFile]:
     return [file for other in COMPONENT_BY_ID[id_].after if other in files for file in files[other]]
 
 
+class Noting(Mapping[str, Rgba]):
+    """Colours by role that note which of them were asked for."""
+
+    def __init__(self, colours: Mapping[str, Rgba]) -> None:
+        self._colours = colours
+        self.asked: dict[str, Rgba | None] = {}
+
+    def __getitem__(self, role: str) -> Rgba:
+        self.asked[role] = found = self._colours.get(role)
+        if found is None:
+            raise KeyError(role)
+        return found
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._colours)
+
+    def __len__(self) -> int:
+        return len(self._colours)
+
+
+class Kept(NamedTuple):
+    """What a component wrote last, what that depended on, and what it says when it is read back."""
+
+    asked: Mapping[str, Rgba | None]
+    scheme: Scheme
+    before: tuple[OutFile, ...]
+    files: Written
+    paints: Paints | None = None
+
+    def stands(self, scheme: Scheme, before: tuple[OutFile, ...]) -> bool:
+        """Tell whether writing anew would write the same; an order of roles never changes what is written."""
+        same = replace(scheme, colours=self.scheme.colours) == self.scheme and before == self.before
+        return same and all(scheme.colours.get(role) == colour for role, colour in self.asked.items())
+
+
+class Writings:
+    """What was written on one home whose files do not change meanwhile, so that only what must be is written anew."""
+
+    def __init__(self) -> None:
+        self._kept: dict[str, Kept] = {}
+
+    def write(self, id_: str, scheme: Scheme, files: Files, before: tuple[OutFile, ...]) -> Written:
+        """Return the files of a component; before: those of others that it sees, which are laid over files already."""
+        kept = self._kept.get(id_)
+        if kept is not None and kept.stands(scheme, before):
+            return kept.files
+        noting = Noting(scheme.colours)
+        fresh = COMPONENT_BY_ID[id_].write(replace(scheme, colours=noting), files)
+        same = kept is not None and fresh == kept.files and before == kept.before
+        self._kept[id_] = (
+            Kept(noting.asked, scheme, before, kept.files, kept.paints)
+            if same and kept
+            else Kept(noting.asked, scheme, before, fresh)
+        )
+        return self._kept[id_].files
+
+    def read(self, id_: str, written: Written, files: Files) -> Paints:
+        """Return what written files say: the same object for the same files."""
+        kept = self._kept.get(id_)
+        if kept is None or kept.files is not written:
+            return COMPONENT_BY_ID[id_].read(files)
+        if kept.paints is None:
+            kept = self._kept[id_] = kept._replace(paints=COMPONENT_BY_ID[id_].read(files))
+        return kept.paints or {}
+
+
 @dataclass(frozen=True, eq=False)
 class Dressed:
     """What comes of a look on a home.
@@ -88,6 +155,7 @@ class Dressed:
     home: Files
     files: Mapping[str, Written]
     seen: Mapping[str, bytes | None] = field(default_factory=dict)
+    writings: Writings | None = None
 
     @property
     def outputs(self) -> tuple[Output, ...]:
@@ -113,7 +181,11 @@ class Dressed:
         return ByComponent(tuple(self.files), self._read)
 
     def _read(self, id_: str) -> Paints:
-        return COMPONENT_BY_ID[id_].read(self._around(id_)) if self.files[id_] else {}
+        written = self.files[id_]
+        if not written:
+            return {}
+        around = self._around(id_)
+        return self.writings.read(id_, written, around) if self.writings else COMPONENT_BY_ID[id_].read(around)
 
     def _around(self, id_: str) -> Files:
         """Return the home with a component's files in it, and those that it has to see."""
@@ -131,12 +203,16 @@ class Dressed:
 
 
 def dress(
-    look: Look, home: Files, only: frozenset[str] | None = None, present: frozenset[str] | None = None
+    look: Look,
+    home: Files,
+    only: frozenset[str] | None = None,
+    present: frozenset[str] | None = None,
+    writings: Writings | None = None,
 ) -> Dressed:
     """Return the look dressed on a home. Reads when it is asked, writes nothing.
 
     only: component ids to dress; else those that the home has (present, or told by its files alone) without the ones
-    left out, and those that the look adds.
+    left out, and those that the look adds; writings: what was written on the same home for looks before.
     """
     scheme = look.scheme()
     if only is None:
@@ -145,12 +221,15 @@ def dress(
     ids = tuple(c.id for c in COMPONENTS if c.id in only)
 
     def write(id_: str) -> Written:
-        before = seen_files(id_, files)
-        return COMPONENT_BY_ID[id_].write(scheme, layered(seen, before) if before else seen)
+        before = tuple(seen_files(id_, files))
+        around = layered(seen, before) if before else seen
+        if writings is not None:
+            return writings.write(id_, scheme, around, before)
+        return COMPONENT_BY_ID[id_].write(scheme, around)
 
     seen = SeenFiles(home)
     files: Mapping[str, Written] = ByComponent(ids, write)
-    return Dressed(look, home, files, seen.seen)
+    return Dressed(look, home, files, seen.seen, writings)
 
 
 def either(*rows: Mapping[str, Paints]) -> Mapping[str, Paints]:

@@ -9,10 +9,10 @@ from types import MappingProxyType
 
 import numpy as np
 
+from ..colour.blend import mixed_in_oklab
 from ..colour.contrast import luminance, ratio
 from ..colour.gamut import oklch_to_rgba, oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
-from ..colour.spaces import oklab_to_oklch, oklch_to_oklab
 from .ansi import ANSI_HUES, ansi_set
 from .recipe import MOST_TINT, Recipe, Tone
 from .roles import FOLLOWS
@@ -220,7 +220,7 @@ def _take_accent(out: dict[str, Rgba], name: str, share: float, m: _Mixer) -> No
     if f"{name}_idle" in out:
         rows.append((f"{name}_idle", share * _IDLE_SHARE))
     for surface, part in rows:
-        out[surface] = mixed(out[surface], out["accent"], part)
+        out[surface] = mixed_in_oklab(out[surface], out["accent"], part)
         text = f"{surface}_text"
         if ratio(out[text], out[surface]) < max(4.5, m.temper.text_need):
             out[text] = m.opposite(out[surface])
@@ -230,15 +230,8 @@ def _take_accent(out: dict[str, Rgba], name: str, share: float, m: _Mixer) -> No
         away = 0.09 if luminance(out[f"{name}_text"]) < luminance(out[name]) else -0.09
         if not 0.1 < lightness + away < 0.95:
             away = -away
-        out[active] = mixed(out[active], oklch_to_rgba(lightness + away, chroma, hue), min(1.0, share * 2))
+        out[active] = mixed_in_oklab(out[active], oklch_to_rgba(lightness + away, chroma, hue), min(1.0, share * 2))
         out[f"{active}_text"] = m.opposite(out[active])
-
-
-def mixed(first: Rgba, second: Rgba, share: float) -> Rgba:
-    """Return the colour that lies share (0..1) of the way from the first to the second in OKLab."""
-    labs = oklch_to_oklab(np.array([rgba_to_oklch(first), rgba_to_oklch(second)]))
-    lightness, chroma, hue = oklab_to_oklch(labs[0] + (labs[1] - labs[0]) * share).tolist()
-    return oklch_to_rgba(lightness, chroma, hue)
 
 
 assert set(ACCENTED) == set(_ACTIVE)

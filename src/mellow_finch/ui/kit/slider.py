@@ -10,8 +10,8 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHelpEvent, QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from ...colour.gamut import fit_chroma, in_gamut, oklch_to_srgb
-from ...colour.spaces import Array
+from ...colour.gamut import fit_chroma, in_gamut
+from ...colour.spaces import Array, oklab_to_srgb, oklch_to_oklab
 from ...palette.limits import Limits, stopped
 from .style import Style
 
@@ -60,7 +60,7 @@ class ColourSlider(QWidget):
         lch = path(self.values)
         self._outside = ~in_gamut(lch)
         fitted = fit_chroma(lch)
-        data = np.rint(oklch_to_srgb(fitted) * 255).astype(np.uint8)
+        data = np.rint(np.clip(oklab_to_srgb(oklch_to_oklab(fitted)), 0, 1) * 255).astype(np.uint8)
         self._track = QImage(data.tobytes(), SAMPLES, 1, SAMPLES * 3, QImage.Format.Format_RGB888).copy()
         self._limits = judge(fitted) if judge is not None else None
         self._describe()

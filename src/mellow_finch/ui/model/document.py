@@ -15,7 +15,7 @@ from ...components.catalogue import COMPONENTS
 from ...components.model import Files, NoFiles, Paints, SteadyFiles
 from ...components.presence import Presence, presence_of
 from ...errors import FinchError
-from ...look.dressed import Dressed, as_it_is, dress, either
+from ...look.dressed import Dressed, Writings, as_it_is, dress, either
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...proof.proof import Finding, prove
@@ -77,6 +77,7 @@ class Document(QObject):
         self.home: Path | None = None
         self.files: Files = NoFiles()
         self._steady = SteadyFiles(self.files)  # what a drag works on: files are not read again at every step
+        self._writings = Writings()  # on these files
         self.before: Mapping[str, Paints] = {}
         self.present: Mapping[str, Presence] = {}  # by component, whether the home has it and how that was told
         self.role = "accent"
@@ -106,7 +107,7 @@ class Document(QObject):
         self.before = as_it_is(self.files)
         has = programs_of(home)
         self.present = {c.id: presence_of(c, self.files, has) for c in COMPONENTS}
-        self._steady = SteadyFiles(self.files)
+        self._hold_still()
         self._forget()
 
     def read_anew(self) -> None:
@@ -146,13 +147,15 @@ class Document(QObject):
     def dressed(self) -> Dressed | None:
         """Return the look dressed on the home, worked out when first asked for."""
         if self._dressed is None and self.look is not None:
-            self._dressed = self.dress(self.look, self._steady if self.dragging else self.files)
+            self._dressed = self.dress(self.look, self.dragging)
         return self._dressed
 
-    def dress(self, look: Look, files: Files | None = None) -> Dressed:
-        """Return a look dressed on what this home has."""
+    def dress(self, look: Look, steady: bool = False) -> Dressed:
+        """Return a look dressed on what this home has; steady: as it was when the drag began."""
         here = frozenset(id_ for id_, found in self.present.items() if found.here) if self.present else None
-        return dress(look, files or self.files, present=here)
+        if steady:
+            return dress(look, self._steady, present=here, writings=self._writings)
+        return dress(look, self.files, present=here)
 
     def dressed_with(self, component: str) -> Dressed:
         """Return the look dressed on the home, with one component more when it does not dress that one."""
@@ -189,8 +192,11 @@ class Document(QObject):
     def new_gesture(self) -> int:
         """Return a merge key for one drag: all its edits become one undoable step."""
         self._gesture += 1
-        self._steady = SteadyFiles(self.files)
+        self._hold_still()
         return self._gesture
+
+    def _hold_still(self) -> None:
+        self._steady, self._writings = SteadyFiles(self.files), Writings()
 
     def edit(self, text: str, change: Callable[[Look], Look], merge: int = -1, base: Look | None = None) -> bool:
         """Change the look as one undoable step; base is the look that a drag started from.

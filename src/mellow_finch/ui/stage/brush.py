@@ -101,6 +101,8 @@ class Brush:
         self.areas: list[Area] = []
         self.noting = noting
         self._component = ""
+        self._own: Paints = {}  # what the component that is drawn with says
+        self.used: set[str] = set()  # the components that were drawn with
         self._shift = QPointF()
         self.border = "kde"  # the component whose borders windows have that draw none themselves
 
@@ -116,7 +118,7 @@ class Brush:
 
     def has(self, part: str) -> bool:
         """Tell whether the component's files say anything of a part."""
-        return part in self._paints.get(self._component, {})
+        return part in self._own
 
     def first(self, *parts: str) -> str:
         """Return the first of some parts that the component's files say anything of, the last when none is."""
@@ -135,18 +137,20 @@ class Brush:
     def of(self, component: str) -> Brush:
         """Draw from here on with what one component says."""
         self._component = component
+        self._own = self._paints.get(component, {})
+        self.used.add(component)
         return self
 
     def paint(self, part: str) -> Paint:
         """Return what the component says of a part."""
-        return self._paints.get(self._component, {}).get(part, _NONE)
+        return self._own.get(part, _NONE)
 
     def fill_of(self, part: str) -> QColor:
         """Return a part's fill; transparent when its file is there and says nothing, plain grey without a file."""
         fill = self.paint(part).fill
         if fill is not None:
             return qcolor(fill.opaque if self._flat and fill.a >= _SURFACE else fill)
-        return QColor(0, 0, 0, 0) if self._paints.get(self._component) else qcolor(_PLAIN_FILL)
+        return QColor(0, 0, 0, 0) if self._own else qcolor(_PLAIN_FILL)
 
     def text_of(self, part: str) -> QColor:
         """Return a part's text colour."""
@@ -158,7 +162,7 @@ class Brush:
         paint = self.paint(part)
         if paint.edge is not None:
             return qcolor(paint.edge) if paint.edge.a > 0 else None
-        return None if self._paints.get(self._component) else qcolor(_PLAIN_EDGE)
+        return None if self._own else qcolor(_PLAIN_EDGE)
 
     def box(
         self, x: float, y: float, w: float, h: float, part: str, radius: float = 0, edge: bool = True, mark: bool = True

@@ -85,14 +85,29 @@ def draw_stage(
     picture: an image, which is laid as seen says, or a pixmap that is the whole screen already; behind: the blurred
     screen.
     """
+    draw_ground(painter, picture, plain, seen)
+    brush = Brush(painter, paints, noting, behind, seen.flat)
+    draw_scene(brush, seen.shown)
+    return brush.areas
+
+
+def draw_ground(painter: QPainter, picture: QImage | QPixmap | None, plain: QColor, seen: Seen = PLAINLY) -> None:
+    """Draw what lies under the desktop: the picture, or a plain colour without one."""
     target = QRectF(0, 0, WIDTH, HEIGHT)
     painter.fillRect(target, plain)
     if isinstance(picture, QImage) and not picture.isNull():
         lay_picture(painter, picture, seen)
     elif isinstance(picture, QPixmap) and not picture.isNull():
         painter.drawPixmap(target, picture, QRectF(picture.rect()))
-    brush = Brush(painter, paints, noting, behind, seen.flat)
-    draw_scene(brush, seen.shown)
+
+
+def areas_of(paints: PaintsOf, shown: str = "") -> list[Area]:
+    """Return what can be pointed at on the stage, lowest first; where it lies does not depend on its colours."""
+    nowhere = QImage(1, 1, QImage.Format.Format_RGB32)
+    painter = QPainter(nowhere)
+    brush = Brush(painter, paints)
+    draw_scene(brush, shown)
+    painter.end()
     return brush.areas
 
 

@@ -8,6 +8,8 @@ other, its launcher, editor or lock screen over it all.
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import lru_cache
+from typing import NamedTuple
 
 from PyQt6.QtCore import QRectF
 
@@ -23,7 +25,7 @@ from .things import drawing, rules, terminal, terminal_extras, widget
 from .toolkit import draw_toolkit
 from .windows import files, gtk3_window, gtk4_window
 
-__all__ = ["CLOSE", "HEIGHT", "TERMINAL", "WIDTH", "close_of", "draw_scene"]
+__all__ = ["CLOSE", "HEIGHT", "TERMINAL", "WIDTH", "Piece", "border_of", "close_of", "draw_scene", "owners", "pieces"]
 
 TERMINAL = (26.0, 552.0, 642.0, 360.0)  # where the terminal stands, with a little room around it
 # What is looked at for a small picture of a component, by the part of the scene that shows it.
@@ -55,34 +57,75 @@ def close_of(component: str) -> QRectF:
     return QRectF(x, y, w, h)
 
 
+class Piece(NamedTuple):
+    """One thing on the stage: the component that it shows, where it draws, in stage units, and how."""
+
+    owner: str
+    room: tuple[float, float, float, float]
+    drawn: Callable[[Brush], None]
+
+    def draw(self, b: Brush) -> None:
+        """Draw with what the component says."""
+        self.drawn(b.of(self.owner))
+
+
+_ALL = (0.0, 0.0, float(WIDTH), float(HEIGHT))
+_WIDGET = (1310.0, 390.0, 290.0, 340.0)
+_TERMINAL = (24.0, 548.0, 648.0, 376.0)
+_FORM = (14.0, 44.0, 860.0, 524.0)
+_SETTINGS = (698.0, 48.0, 598.0, 428.0)
+_FILES = (672.0, 464.0, 606.0, 454.0)
+_PANEL = (0.0, 0.0, float(WIDTH), 40.0)
+_MENU = (1296.0, 30.0, 304.0, 360.0)
+_NOTIFICATION = (1240.0, 758.0, 360.0, 164.0)
+_DOCK = (540.0, 874.0, 520.0, 126.0)
+
+
 def draw_scene(b: Brush, shown: str = "") -> None:
     """Draw everything but the picture; shown: the id of the component that is in view, empty for none."""
+    b.border = border_of(shown)
+    for piece in pieces(shown):
+        piece.draw(b)
+
+
+def border_of(shown: str) -> str:
+    """Return the component whose borders windows have that draw none themselves."""
+    return shown if shown and COMPONENT_BY_ID[shown].scene == "borders" else "kde"
+
+
+def owners(shown: str = "") -> frozenset[str]:
+    """Return the components that the stage shows."""
+    return frozenset(piece.owner for piece in pieces(shown)) | {border_of(shown), "kde"}
+
+
+@lru_cache(maxsize=128)
+def pieces(shown: str = "") -> tuple[Piece, ...]:
+    """Return what stands on the stage, lowest first; shown: the component that is in view, empty for none."""
     scene = COMPONENT_BY_ID[shown].scene if shown else ""
 
     def owner(spot: str, usual: str) -> str:
         return shown if scene == spot else usual
 
     if scene == "lock":
-        draw_lock(b.of(shown))
-        return
-    _draw_widgets(b, shown, scene)
-    b.border = shown if scene == "borders" else "kde"
-    terminal(b, owner("terminal", "terminal"))
+        return (Piece(shown, _ALL, draw_lock),)
+    out = [Piece(shown, _ALL, _draw_widget) if scene == "widget" else Piece("widget", _WIDGET, widget)]
+    out.append(Piece(owner("terminal", "terminal"), _TERMINAL, terminal))
     if scene == "terminal":
-        terminal_extras(b.of(shown))
+        out.append(Piece(shown, _ALL, terminal_extras))
     if scene not in ("editor", "browser"):
-        gtk4_window(b.of(owner("gtk-4", "gtk-4")))
+        out.append(Piece(owner("gtk-4", "gtk-4"), _SETTINGS, gtk4_window))
         if scene == "toolkit":
-            draw_toolkit(b.of(shown))
+            out.append(Piece(shown, _ALL, draw_toolkit))
         elif scene == "borders":
-            draw_framed_windows(b.of(shown))
+            out.append(Piece(shown, _ALL, draw_framed_windows))
         else:
-            files(b.of("kde"))
-        gtk3_window(b.of("gtk-3"))
-    _draw_shell(b, shown, scene)
+            out.append(Piece("kde", _FILES, files))
+        out.append(Piece("gtk-3", _FORM, gtk3_window))
+    out += _shell_pieces(shown, scene)
     over = _OVER.get(scene)
     if over is not None:
-        over(b.of(shown))
+        out.append(Piece(shown, _ALL, over))
+    return tuple(out)
 
 
 _OVER: dict[str, Callable[[Brush], None]] = {
@@ -93,38 +136,46 @@ _OVER: dict[str, Callable[[Brush], None]] = {
 }
 
 
-def _draw_widgets(b: Brush, shown: str, scene: str) -> None:
-    if scene == "widget":
-        b.of(shown)
-        if b.has("drawn colour 1"):
-            drawing(b)
-        elif b.has("rule 1"):
-            rules(b)
-        else:
-            widget(b)
+def _draw_widget(b: Brush) -> None:
+    if b.has("drawn colour 1"):
+        drawing(b)
+    elif b.has("rule 1"):
+        rules(b)
     else:
-        widget(b.of("widget"))
+        widget(b)
 
 
-def _draw_shell(b: Brush, shown: str, scene: str) -> None:
-    """Draw panel, menu, notifications and dock, or what stands in their place; a low panel leaves no room for some."""
+def _lower(by: float, draw: Callable[[Brush], None]) -> Callable[[Brush], None]:
+    def drawn(b: Brush) -> None:
+        with b.shifted(0, by):
+            draw(b)
+
+    return drawn
+
+
+def _shell_pieces(shown: str, scene: str) -> list[Piece]:
+    """Return panel, menu, notifications and dock, or what stands in their place; a low panel leaves less room."""
     layout = COMPONENT_BY_ID[shown].layout if scene in ("bar", "shell") else ""
     low = layout == "bottom"
     low_shell, low_bar = low and scene == "shell", low and scene == "bar"
     shell = shown if scene == "shell" else "shell"
+    out: list[Piece] = []
     if scene == "bar":
-        draw_bar(b.of(shown), layout)
+        out.append(Piece(shown, _ALL, lambda b: draw_bar(b, layout)))
+    elif low_shell:
+        out.append(Piece(shell, _ALL, _lower(HEIGHT - 34, panel)))
     else:
-        with b.shifted(0, HEIGHT - 34 if low_shell else 0):
-            panel(b.of(shell))
-    if not low_bar:
-        with b.shifted(0, 594 if low_shell else 0):
-            shell_menu(b.of(shell))
+        out.append(Piece(shell, _PANEL, panel))
+    if low_shell:
+        out.append(Piece(shell, _ALL, _lower(594, shell_menu)))
+    elif not low_bar:
+        out.append(Piece(shell, _MENU, shell_menu))
     if scene == "notice":
-        draw_notices(b.of(shown))
+        out.append(Piece(shown, _ALL, draw_notices))
     elif not low_shell:
-        notification(b.of(shell))
+        out.append(Piece(shell, _NOTIFICATION, notification))
     if scene == "dock":
-        draw_dock(b.of(shown))
+        out.append(Piece(shown, _ALL, draw_dock))
     elif not low:
-        dock(b.of(shell))
+        out.append(Piece(shell, _DOCK, dock))
+    return out

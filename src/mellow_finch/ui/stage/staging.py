@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 
-from PyQt6.QtCore import QObject, QRectF, QSize, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, QRectF, QSize, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
-from ...look.dressed import ByComponent, either
 from ...look.model import Look
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
@@ -18,13 +16,12 @@ from ..model.document import Document
 from ..model.gathered import Gathered
 from .brush import Area
 from .eyes import TITLES
+from .following import Following
 from .lay import PaintsOf, Seen, small_desktop
-from .scene import TERMINAL
+from .scene import TERMINAL, owners
 from .telling import area_words
 from .view import Stage
 
-_LATER_MS = 90  # after the last step of a drag, before what is slow to write follows it
-_LATEST_S = 0.8  # how long that may wait while the hand goes on
 _NEARLY = 1.1  # ratio by need, under which a pair is marked
 SMALL = QSize(112, 70)  # of a state among the steps taken
 
@@ -45,11 +42,8 @@ class Staging(QObject):
         self.near_terminal = False
         self._vision: Vision = "normal"
         self._flat = False
-        self._last: PaintsOf | None = None  # what the stage showed last
-        self._whole_at = 0.0  # when it showed all of it
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.timeout.connect(self._show_all)
+        self._shows = False  # whether the stage shows the look's own desktop already
+        self._following = Following(self._put)
         self.stage.picked.connect(self._picked)
         self.stage.pointed.connect(self._pointed)
         document.selected.connect(self._role_selected)
@@ -72,36 +66,18 @@ class Staging(QObject):
         self.stage.set_seen(self.seen(look))
         self.stage.set_close(QRectF(*TERMINAL) if self.near_terminal else None)
         document = self._document
-        if document.in_view and self._last is not None and document.beside == (None, None):
-            # What is in view first; the desktop around it follows when that has been painted.
-            own = {document.in_view: document.dressed_with(document.in_view).paints[document.in_view]}
-            self.stage.set_paints(either(own, self._last), document.left_paints)
-            self._rest.start(0)
-        elif self._may_follow_later():
-            self.stage.set_paints(either(self._quick(), self._last or {}), document.left_paints)
-            self._rest.start(_LATER_MS)
-        else:
-            self._show_all()
-
-    def _may_follow_later(self) -> bool:
-        """Tell whether what is slow to write may follow when the hand rests: during a drag, and not for long."""
-        document = self._document
-        fresh = time.monotonic() - self._whole_at < _LATEST_S
         plain = document.beside == (None, None) and not document.themed[1]
-        return document.dragging and self._last is not None and plain and fresh
+        if plain and self._shows and (document.dragging or document.in_view):
+            shown = document.in_view
+            self._following.follow(document.right_paints, owners(shown), shown or document.component)
+        else:
+            self._shows = plain
+            self._following.at_once(document.right_paints)
 
-    def _quick(self) -> PaintsOf:
-        """Return what is written in a moment: files of our own, and whatever is in hand."""
-        dressed, in_hand = self._document.dressed, self._document.component
-        paints: PaintsOf = dressed.paints if dressed is not None else {}
-        ids = tuple(id_ for id_ in paints if id_ == in_hand or not COMPONENT_BY_ID[id_].rewrites)
-        return ByComponent(ids, paints.__getitem__)
-
-    def _show_all(self) -> None:
-        self._rest.stop()
-        self._whole_at = time.monotonic()
-        self._last = self._document.right_paints
-        self.stage.set_paints(self._last, self._document.left_paints)
+    @property
+    def behind(self) -> bool:
+        """Tell whether something on the stage does not show yet what the files say."""
+        return self._following.behind
 
     def mark_worst(self, on: bool) -> None:
         """Mark on the stage where pairs fail or are within a tenth of their need."""
@@ -124,6 +100,9 @@ class Staging(QObject):
         self._flat = flat
         self._note()
         self.show()
+
+    def _put(self, paints: PaintsOf) -> None:
+        self.stage.set_paints(paints, self._document.left_paints)
 
     def _note(self) -> None:
         words = [] if self._vision == "normal" else [f"Seen: {TITLES[self._vision][0]}"]

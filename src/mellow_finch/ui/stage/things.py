@@ -41,8 +41,9 @@ def widget(b: Brush) -> None:
     b.text(x + 18, y + 290, w - 36, 20, "tide, metres above datum", third, 12)
 
 
-def terminal(b: Brush, owner: str) -> None:
+def terminal(b: Brush) -> None:
     """Draw a terminal with what a component says, in the borders that windows have."""
+    owner = b.owner
     x, y, w, h = 36.0, 562.0, 622.0, 340.0
     b.shadow(x, y, w, h, 8)
     title_bar(b, x, y, w, "warden@hide: ~/counts")

@@ -13,7 +13,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from ...colour.vision import Vision, simulate_pixels
 from ..kit.style import FAMILY, Style
 from .brush import Area
-from .lay import PLAINLY, PaintsOf, Seen, blurred, draw_stage, laid
+from .lay import PLAINLY, PaintsOf, Seen, areas_of, blurred, draw_ground, laid
+from .layers import Layers
 from .scene import HEIGHT, WIDTH, close_of
 
 _MARGIN = 2.0  # pixels around the desktop
@@ -53,6 +54,7 @@ class Stage(QWidget):
         self._after: PaintsOf = {}
         self._before: PaintsOf = {}
         self._areas: list[Area] = []
+        self._layers = (Layers(), Layers())  # of the desktop before, and after
         self._marked: tuple[str, str] = ("", "")
         self._hint: Area | None = None
         self._worst: dict[tuple[str, str], bool] = {}
@@ -272,15 +274,18 @@ class Stage(QWidget):
         painter.translate(-view.topLeft())
         plain = self._style.c("pressed")
         first = self._before if self.showing_before else self._after
-        # Where things lie does not depend on their colours, so it is noted once.
-        noted = draw_stage(painter, picture, first, plain, not self._areas, self._seen, self._behind)
-        self._areas = self._areas or noted
+        self._areas = self._areas or areas_of(first, self._seen.shown)
+        draw_ground(painter, picture, plain)
+        look = (view, self._seen.shown, self._behind, self._seen.flat)
+        layers = self._layers[0 if self.showing_before else 1]
+        layers.draw(painter, first, *look)
         drawn = self.curtain is not None and not self.showing_before
         if self.curtain is not None and drawn:
             painter.save()
             left = QRectF(view.x(), view.y(), self.curtain * view.width(), view.height())
             painter.setClipRect(left, Qt.ClipOperation.IntersectClip)
-            draw_stage(painter, picture, self._before, plain, False, self._seen, self._behind)
+            draw_ground(painter, picture, plain)
+            self._layers[0].draw(painter, self._before, *look)
             painter.restore()
         self._draw_marks(painter)
         self._draw_badges(painter, 1 / scale)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
@@ -38,7 +38,7 @@ from ..model.document import Document
 _USES = 9  # components that are named as showing a role
 _AXES = (("Lightness", 0.0, 1.0, 0.01), ("Chroma", 0.0, 0.33, 0.004), ("Hue", 0.0, 360.0, 2.0))
 _MOST_PAIRS = 9
-_FOLLOW_MS = 60
+_FOLLOW_MS = 35
 
 
 class PairRow(QWidget):
@@ -92,6 +92,7 @@ class RolePage(QWidget):
         self._shown: Rgba | None = None
         self._moving = False
         self._moved_axis = -1
+        self._next_axis = 0  # whose track follows next
         self._following = QTimer(self)  # the other axes' tracks follow a drag a little behind
         self._following.setSingleShot(True)
         self._following.setInterval(_FOLLOW_MS)
@@ -226,8 +227,8 @@ class RolePage(QWidget):
             lighter, darker = lightness_limits(look.colours, role.id, look.locks, look.pairs, over_of(look))
             self.why.setText(_whole_way(lighter, darker))
 
-    def _show_axes(self, look: Look, moved: int = -1) -> None:
-        """Show value and track of every axis; the track of the one that moves stays as it is."""
+    def _show_axes(self, look: Look, anew: Sequence[int] = (0, 1, 2)) -> None:
+        """Show the value of every axis, and tracks anew."""
         role, veil = self._document.role, over_of(look)
 
         def judge(lch: Array) -> Limits:
@@ -240,10 +241,10 @@ class RolePage(QWidget):
                 lch[:, axis] = values
                 return lch
 
-            if i == moved:
-                slider.place(self._lch[i])
-            else:
+            if i in anew:
                 slider.set(self._lch[i], path, judge)
+            else:
+                slider.place(self._lch[i])
             if not self.numbers[i].hasFocus():
                 self.numbers[i].setValue(self._lch[i])
 
@@ -294,7 +295,10 @@ class RolePage(QWidget):
 
     def _follow_axes(self) -> None:
         if self._document.look is not None:
-            self._show_axes(self._document.look, self._moved_axis)
+            self._next_axis = (
+                next(i for i in (self._next_axis + 1, self._next_axis + 2) if i % 3 != self._moved_axis) % 3
+            )
+            self._show_axes(self._document.look, (self._next_axis,))
 
     def _end(self) -> None:
         """Work out tracks and stops anew when a gesture is over."""

@@ -49,6 +49,7 @@ class Plumage(QWidget):
         self._document, self._style = document, style
         self._counts = use_counts()
         self._held: QPointF | None = None
+        self._laid: tuple[int, list[tuple[str, QRectF]]] = (0, [])  # a width, and where the chips lie at it
         self.setFixedHeight(HIGH)
         self.setMinimumWidth(400)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -63,6 +64,11 @@ class Plumage(QWidget):
 
     def chips(self) -> list[tuple[str, QRectF]]:
         """Return each role with where its chip lies; widths tell how much a role is used, groups stand apart."""
+        if self._laid[0] != self.width():
+            self._laid = (self.width(), self._lay())
+        return self._laid[1]
+
+    def _lay(self) -> list[tuple[str, QRectF]]:
         gap = 6.0
         groups = len({r.group for r in ROLES})
         weights = {r.id: 1.6 + min(8.0, self._counts.get(r.id, 0) ** 0.62) for r in ROLES}

@@ -1,0 +1,93 @@
+"""The stage in layers: what no file says otherwise of any more is not drawn again, only laid down again."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPixmap, QTransform
+
+from ...components.model import Paints
+from .brush import Brush
+from .scene import Piece, border_of, pieces
+
+
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """All but the files' paints that a layer depends on."""
+
+    shown: str
+    flat: bool
+    behind: QPixmap | None
+    ratio: float
+    transform: QTransform
+
+
+@dataclass(slots=True)
+class _Layer:
+    """One piece as it was drawn: at a place in device pixels, with what components said."""
+
+    pixmap: QPixmap
+    at: QPoint
+    drawn_from: dict[str, Paints]
+
+    def stands(self, paints: Mapping[str, Paints]) -> bool:
+        """Tell whether drawing the piece anew would draw the same."""
+        fresh = ((paints.get(id_, {}), old) for id_, old in self.drawn_from.items())
+        return all(new is old or new == old for new, old in fresh)
+
+
+class Layers:
+    """Keeps the pieces of a scene as they were drawn last, each to be drawn anew when what it shows has changed."""
+
+    def __init__(self) -> None:
+        self._way: _Way | None = None
+        self._known: dict[int, _Layer] = {}
+
+    def draw(
+        self,
+        painter: QPainter,
+        paints: Mapping[str, Paints],
+        room: QRectF,
+        shown: str = "",
+        behind: QPixmap | None = None,
+        flat: bool = False,
+    ) -> None:
+        """Draw a scene in the painter's units as far as it lies in a room."""
+        transform = painter.worldTransform()
+        ratio = painter.deviceTransform().m11() / transform.m11()  # that of what is really drawn on
+        way = _Way(shown, flat, behind, ratio, transform)
+        if way != self._way:
+            self._way, self._known = way, {}
+        to_device = transform * QTransform.fromScale(ratio, ratio)
+        within = to_device.mapRect(room).toAlignedRect()
+        painter.save()
+        painter.setWorldTransform(QTransform())
+        for i, piece in enumerate(pieces(shown)):
+            target = to_device.mapRect(QRectF(*piece.room)).toAlignedRect() & within
+            if target.isEmpty():
+                continue
+            layer = self._known.get(i)
+            if layer is None or not layer.stands(paints):
+                pixmap = layer.pixmap if layer is not None else None
+                layer = self._known[i] = _drawn(piece, paints, target, to_device, way, pixmap)
+            painter.drawPixmap(QPointF(layer.at) / ratio, layer.pixmap)
+        painter.restore()
+
+
+def _drawn(
+    piece: Piece, paints: Mapping[str, Paints], target: QRect, to_device: QTransform, way: _Way, old: QPixmap | None
+) -> _Layer:
+    pixmap = old if old is not None else QPixmap(target.size())
+    pixmap.setDevicePixelRatio(1.0)  # drawn in its own pixels
+    pixmap.fill(Qt.GlobalColor.transparent)
+    inner = QPainter(pixmap)
+    inner.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+    inner.setWorldTransform(to_device * QTransform.fromTranslate(-target.x(), -target.y()))
+    brush = Brush(inner, paints, False, way.behind, way.flat)
+    brush.border = border_of(way.shown)
+    piece.draw(brush)
+    inner.end()
+    pixmap.setDevicePixelRatio(way.ratio)
+    return _Layer(pixmap, target.topLeft(), {id_: paints.get(id_, {}) for id_ in brush.used})

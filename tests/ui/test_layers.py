@@ -1,0 +1,168 @@
+"""The stage in layers shows what drawing all of it would show, and follows the hand until nothing is behind."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QImage, QPainter, QPixmap
+
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.look.edits import with_accent, with_role
+from mellow_finch.ui.stage.brush import Brush
+from mellow_finch.ui.stage.following import Following
+from mellow_finch.ui.stage.lay import draw_stage
+from mellow_finch.ui.stage.layers import Layers
+from mellow_finch.ui.stage.scene import HEIGHT, WIDTH, border_of, owners, pieces
+
+ALL = QRectF(0, 0, WIDTH, HEIGHT)
+
+
+def pixels(image):
+    bits = image.constBits()
+    return (
+        np.frombuffer(bits.asstring(image.sizeInBytes()), np.uint8)
+        .reshape(image.height(), image.width(), 4)
+        .astype(int)
+    )
+
+
+def painted(draw, ratio=1.0):
+    image = QImage(round(800 * ratio), round(500 * ratio), QImage.Format.Format_RGB32)
+    image.setDevicePixelRatio(ratio)
+    image.fill(Qt.GlobalColor.darkCyan)
+    painter = QPainter(image)
+    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+    painter.scale(0.5, 0.5)
+    draw(painter)
+    painter.end()
+    return pixels(image)
+
+
+@pytest.mark.parametrize("ratio", [1.0, 2.0])
+@pytest.mark.parametrize("shown", ["", "i3", "foot"])
+def test_layers_show_what_drawing_everything_shows(opened, shown, ratio):
+    paints = opened.document.dressed_with(shown).paints if shown else opened.document.dressed.paints
+    layers = Layers()
+    for _ in range(2):  # drawn, and laid down again
+        ours = painted(lambda p: layers.draw(p, paints, ALL, shown), ratio)
+    plain = painted(
+        lambda p: (
+            draw_stage(p, None, paints, Qt.GlobalColor.darkCyan, False, opened.staging.seen(opened.document.look))
+            if not shown
+            else _scene(p, paints, shown)
+        ),
+        ratio,
+    )
+    assert np.abs(ours - plain)[..., :3].max() <= 3  # compositing in two steps rounds twice
+
+
+def _scene(painter, paints, shown):
+    from mellow_finch.ui.stage.scene import draw_scene
+
+    draw_scene(Brush(painter, paints, False), shown)
+
+
+@pytest.mark.parametrize("shown", ["", *sorted(c for c in COMPONENT_BY_ID if COMPONENT_BY_ID[c].scene)])
+def test_a_piece_draws_only_where_it_says(opened, shown):
+    paints = opened.document.dressed_with(shown).paints if shown else opened.document.dressed.paints
+    for piece in pieces(shown):
+        image = QPixmap(WIDTH, HEIGHT)
+        image.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(image)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        brush = Brush(painter, paints, False)
+        brush.border = border_of(shown)
+        piece.draw(brush)
+        painter.end()
+        assert brush.used <= owners(shown)
+        alpha = pixels(image.toImage().convertToFormat(QImage.Format.Format_ARGB32))[..., 3]
+        x, y, w, h = (round(v) for v in piece.room)
+        alpha[max(0, y) : y + h, max(0, x) : x + w] = 0
+        assert not alpha.any(), piece
+
+
+def test_only_what_changed_is_drawn_again(opened, monkeypatch):
+    drawn = []
+    document, layers = opened.document, Layers()
+    before = dict(document.dressed.paints)
+    painted(lambda p: layers.draw(p, before, ALL))
+    monkeypatch.setattr("mellow_finch.ui.stage.layers._drawn", _noting(drawn))
+    painted(lambda p: layers.draw(p, dict(before), ALL))
+    assert drawn == []
+    menu = {part: p._replace(fill=Rgba(1, 2, 3)) for part, p in before["kde"].items()}
+    painted(lambda p: layers.draw(p, {**before, "kde": menu}, ALL))
+    assert {piece.owner for piece in drawn} == {"kde", "terminal"}  # the terminal's border is the window manager's
+    painted(lambda p: layers.draw(p, {**before, "kde": menu}, QRectF(1300, 0, 300, 300)))
+    assert len(drawn) == 2
+
+
+def _noting(drawn):
+    from mellow_finch.ui.stage import layers
+
+    real = layers._drawn
+
+    def noted(piece, *rest):
+        drawn.append(piece)
+        return real(piece, *rest)
+
+    return noted
+
+
+def test_following_ends_at_what_is_wanted_and_takes_the_hand_first(qtbot):
+    shown, asked = [], []
+
+    class Slow(dict):
+        def get(self, key, default=None):
+            asked.append(key)
+            return super().get(key, default)
+
+    following = Following(shown.append)
+    following.at_once({"a": {"x": 1}, "b": {"x": 1}, "c": {"x": 1}})
+    wanted = Slow(a={"x": 2}, b={"x": 1}, c={"x": 2})
+    following.follow(wanted, ("a", "b", "c"), "c")
+    assert following.behind and shown[-1]["a"] == {"x": 1}
+    qtbot.waitUntil(lambda: not following.behind)
+    assert asked[0] == "c" and sorted(asked) == ["a", "b", "c"]
+    assert dict(shown[-1]) == dict(wanted)
+
+
+@pytest.mark.parametrize("shown", ["", "waybar"])
+def test_a_drag_ends_with_the_whole_stage_as_it_is_written(opened, settle, shown):
+    document = opened.document
+    opened.show_step("tune")
+    document.in_view = shown
+    opened.tune.role._gesture.begin()
+    for step in range(6):
+        opened.tune.role._gesture.edit(
+            "Change", lambda look, s=step: with_role(look, "accent", Rgba(60 + 20 * s, 90, 180))
+        )
+    settle(opened)
+    want = document.right_paints
+    for id_ in owners(shown):
+        assert opened.stage._after.get(id_, {}) == want.get(id_, {}), id_
+
+
+def test_what_was_written_before_is_written_anew_only_when_it_depends_on_it(opened):
+    document = opened.document
+    document.new_gesture()
+    rng = np.random.default_rng(5)
+    look = document.look
+    for role in ("accent", "menu_text", "terminal", "link", "panel", "window_text", "divider", "accent"):
+        colour = Rgba(*(int(v) for v in rng.integers(0, 255, 3)))
+        try:
+            look = with_accent(look, colour) if role == "accent" else with_role(look, role, colour)
+        except Exception:  # locks, which do not matter here
+            continue
+        kept, fresh = document.dress(look, True), document.dress(look)
+        assert dict(kept.files) == dict(fresh.files)
+        assert dict(kept.paints) == dict(fresh.paints)
+
+
+def test_the_same_bytes_say_the_same_thing_without_being_read(opened, monkeypatch):
+    document = opened.document
+    document.new_gesture()
+    first = document.dress(document.look, True).paints["terminal"]
+    again = document.dress(with_role(document.look, "tooltip", Rgba(9, 40, 90)), True)
+    assert again.paints["terminal"] is first
