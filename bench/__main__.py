@@ -125,24 +125,41 @@ def _window(folder: Path) -> tuple[Any, Any]:
     return window, app
 
 
+def _steps(words: str, wanted: str, app: Any, step: Callable[[int], object], count: int = 60) -> None:
+    """Print how long steps take from the hand to the painted window."""
+    times = []
+    for i in range(count):
+        started = time.perf_counter()
+        step(i)
+        app.processEvents()
+        times.append((time.perf_counter() - started) * 1000)
+    times = sorted(times[5:])
+    middle, most = times[len(times) // 2], times[int(len(times) * 0.95)]
+    print(f"{words}: median {middle:.1f} ms, 95 % {most:.1f} ms (wanted: {wanted})")
+
+
+def _drag_role(window: Any, app: Any, role: str, axis: int, bar: str) -> None:
+    page = window.tune.role
+    page._gesture.begin()
+    start, by = page._lch[axis], 0.0025 if axis == 0 else 1.0
+    _steps(f"Drag of {role}, axis {axis}", bar, app, lambda i: page._move(axis, start + by * i))
+
+
 def drag(folder: Path) -> None:
-    """One step of a slider drag: solve, and paint plumage and what of the stage there is time for."""
+    """One step of a slider drag: solve, and paint plumage and what of the stage there is time for; zooming; panning."""
+    from PyQt6.QtCore import QPointF
+
     window, app = _window(folder)
     window.show_step("tune")
-    for role, axis in (("accent", 0), ("accent", 2), ("window", 0), ("menu_text", 0)):
+    bar = "16, 95 % 25" if app.devicePixelRatio() == 1 else "25 at this pixel ratio"
+    for role, axis in (("accent", 0), ("accent", 2), ("window", 0), ("panel", 0), ("menu_text", 0)):
         window.document.select(role)
         app.processEvents()
-        window.tune.role._gesture.begin()
-        start = window.tune.role._lch[axis]
-        times = []
-        for i in range(60):
-            started = time.perf_counter()
-            window.tune.role._move(axis, start + (0.0025 if axis == 0 else 1.0) * i)
-            app.processEvents()
-            times.append((time.perf_counter() - started) * 1000)
-        times = sorted(times[5:])
-        middle, most = times[len(times) // 2], times[int(len(times) * 0.95)]
-        print(f"Drag of {role}, axis {axis}: median {middle:.1f} ms, 95 % {most:.1f} ms (wanted: 16, 95 % 25)")
+        _drag_role(window, app, role, axis, bar)
+    stage = window.stage
+    _steps("Zooming", "16", app, lambda i: stage.zoom(1.03))
+    _steps("Panning", "16", app, lambda i: stage._move(QPointF(3 if i % 40 < 20 else -3, 2 if i % 40 < 20 else -2)))
+    window.document.stack.setClean()
     window.close()
 
 
@@ -316,22 +333,17 @@ def rank(folder: Path) -> None:
 
 
 def whole(folder: Path) -> None:
-    """One step of a whole-look slider in the window: temper, dress, read back, judge, and paint."""
+    """One step of a whole-look slider in the window: temper both halves, and paint."""
     window, app = _window(folder)
     window.show_step("tune")
+    page = window.tune.whole
     window.tune.show_page("whole")
-    for name in ("warmth", "strength", "panel"):
-        slider = window.tune.whole.sliders[name]
-        window.tune.whole._gesture.begin()
-        times = []
-        for i in range(50):
-            started = time.perf_counter()
-            slider.moved.emit(slider.low + (slider.high - slider.low) * (0.5 + 0.008 * i))
-            app.processEvents()
-            times.append((time.perf_counter() - started) * 1000)
-        times = sorted(times[5:])
-        middle, most = times[len(times) // 2], times[int(len(times) * 0.95)]
-        print(f"Whole look in the window, {name}: median {middle:.1f} ms, 95 % {most:.1f} ms a step (wanted: 16, 95 % 25)")
+    for name, slider in page.sliders.items():
+        page._gesture.begin()
+        low, step, go = slider.low, (slider.high - slider.low) / 60, slider.moved.emit
+        _steps(f"Drag of {name}", "16, 95 % 25", app, lambda i, low=low, step=step, go=go: go(low + step * i))
+        window.document.stack.undo()
+    window.document.stack.setClean()
     window.close()
 
 

@@ -10,22 +10,17 @@ from .match_page import MatchPage
 from .pictures_page import PicturePage
 from .schemes_page import SchemesPage
 
-PAGES = (
-    ("picture", "Pictures", "take the colours of one or several pictures"),
-    ("schemes", "Schemes", "start from a scheme, a palette file or a theme"),
-    ("match", "Match", "find pictures that go with the look, or tone one"),
-)
-
 
 class GatherPanel(PagedPanel):
     """Holds the pages; the window listens to them."""
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__("Gather", "Choose where the desktop's colours come from.", PAGES, parent)
-        self.picture = PicturePage(style)
-        self.schemes = SchemesPage(style)
-        self.match = MatchPage(style)
-        for name, page in (("picture", self.picture), ("schemes", self.schemes), ("match", self.match)):
-            self.columns[name].addWidget(page)
-            if name != "match":
-                self.columns[name].addStretch(1)
+        super().__init__("Gather", "Choose where the desktop's colours come from.", parent)
+        self.picture = self.add(
+            "picture", "Pictures", "take the colours of one or several pictures", PicturePage(style)
+        )
+        self.schemes = self.add(
+            "schemes", "Schemes", "start from a scheme, a palette file or a theme", SchemesPage(style)
+        )
+        tip = "find pictures that go with the look, or tone one"
+        self.match = self.add("match", "Match", tip, MatchPage(style), fills=True)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
+from typing import TypeVar
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent, QPen
@@ -197,6 +199,15 @@ class TabButton(QPushButton):
         other.click()
 
 
+def add_tab(row: QHBoxLayout, group: QButtonGroup, words: str, tip: str, show: Callable[[], object]) -> TabButton:
+    """Return one more tab of a row."""
+    button = TabButton(words, tip)
+    button.clicked.connect(lambda: show())
+    group.addButton(button)
+    row.addWidget(button)
+    return button
+
+
 def tab_row(
     owner: QWidget, rows: Sequence[tuple[str, str, str]], show: Callable[[str], object]
 ) -> tuple[QHBoxLayout, dict[str, TabButton]]:
@@ -206,13 +217,12 @@ def tab_row(
     group = QButtonGroup(owner)
     tabs: dict[str, TabButton] = {}
     for name, words, tip in rows:
-        button = TabButton(words, tip)
-        button.clicked.connect(lambda _=False, name=name: show(name))
-        group.addButton(button)
-        row.addWidget(button)
-        tabs[name] = button
+        tabs[name] = add_tab(row, group, words, tip, partial(show, name))
     tabs[rows[0][0]].setChecked(True)
     return row, tabs
+
+
+W = TypeVar("W", bound=QWidget)
 
 
 class PagedPanel(_Framed):
@@ -220,23 +230,30 @@ class PagedPanel(_Framed):
 
     page_changed = pyqtSignal(str)
 
-    def __init__(
-        self, title: str, under: str, pages: Sequence[tuple[str, str, str]], parent: QWidget | None = None
-    ) -> None:
-        """pages: id, words and tip of each."""
+    def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
         super().__init__(title, under, parent)
-        row, self.tabs = tab_row(self, pages, self.show_page)
-        row.setContentsMargins(0, 0, 12, 0)
+        self._row, self._group = QHBoxLayout(), QButtonGroup(self)
+        self._row.setSpacing(2)
+        self._row.setContentsMargins(0, 0, 12, 0)
         self._stack = QStackedWidget()
-        self.columns: dict[str, QVBoxLayout] = {}
-        for name, _, _ in pages:
-            area, column = _scrolling()
-            self._stack.addWidget(area)
-            self.columns[name] = column
-        self.outer.addLayout(row)
+        self.tabs: dict[str, TabButton] = {}
+        self.outer.addLayout(self._row)
         self.outer.addWidget(self._stack, 1)
         self.outer.addLayout(self.foot)
-        self.page = pages[0][0]
+        self.page = ""
+
+    def add(self, name: str, words: str, tip: str, page: W, fills: bool = False) -> W:
+        """Add a page under a tab of its own and return it; fills: whether it takes all the height there is."""
+        area, column = _scrolling()
+        column.addWidget(page)
+        if not fills:
+            column.addStretch(1)
+        self._stack.addWidget(area)
+        self.tabs[name] = add_tab(self._row, self._group, words, tip, lambda: self.show_page(name))
+        if not self.page:
+            self.page = name
+            self.tabs[name].setChecked(True)
+        return page
 
     def show_page(self, name: str) -> None:
         """Bring a page in sight."""

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -20,6 +20,7 @@ from .scene import HEIGHT, WIDTH, close_of
 _MARGIN = 2.0  # pixels around the desktop
 _NEAREST = 8.0  # pixels a unit of the desktop
 _NEAR_PICTURE = 2.0  # pixels a unit that the picture behind has when it is looked at from near
+_CRISP_MS = 120  # after the last step of a zoom
 _WHEEL, _KEY = 1.2, 1.4  # how much nearer a notch of the wheel and a key bring one
 
 
@@ -69,6 +70,10 @@ class Stage(QWidget):
         self._dragging = False
         self._near: tuple[QPointF, float] | None = None  # what is looked at from near: its middle, pixels a unit
         self._held: QPointF | None = None  # where the pointer took hold of the desktop, to move it
+        self._swift: tuple[QPixmap, QRectF] | None = None  # what a zoom began with, shown at other sizes meanwhile
+        self._crisp = QTimer(self)
+        self._crisp.setSingleShot(True)
+        self._crisp.timeout.connect(self._come_crisp)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stage: a desktop painted from the dressed files")
@@ -181,11 +186,21 @@ class Stage(QWidget):
 
     def _come_near(self, near: tuple[QPointF, float] | None) -> None:
         if near != self._near:
+            turns = (near[1] if near else 0.0) != self.near
+            if turns and not self._crisp.isActive() and self._areas and self._vision == "normal":
+                self._take_swift()
+            if turns and self._swift is not None:
+                self._crisp.start(_CRISP_MS)
             self._near = near
             if near is not None:  # never past the desktop's edges, so that moving back is felt at once
                 self._near = (self._view().center(), near[1])
             self.near_changed.emit()
             self.update()
+
+    def _come_crisp(self) -> None:
+        """Draw the desktop anew at its size when the zoom rests."""
+        self._swift = None
+        self.update()
 
     def _move(self, by: QPointF) -> None:
         if self._near is not None:
@@ -269,29 +284,21 @@ class Stage(QWidget):
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
         view = self._view()
         scale = frame.width() / view.width()
-        picture = self._picture_for(scale * self.devicePixelRatioF())
         painter.scale(scale, scale)
         painter.translate(-view.topLeft())
-        plain = self._style.c("pressed")
-        first = self._before if self.showing_before else self._after
-        self._areas = self._areas or areas_of(first, self._seen.shown)
-        draw_ground(painter, picture, plain)
-        look = (view, self._seen.shown, self._behind, self._seen.flat)
-        layers = self._layers[0 if self.showing_before else 1]
-        layers.draw(painter, first, *look)
-        drawn = self.curtain is not None and not self.showing_before
-        if self.curtain is not None and drawn:
-            painter.save()
-            left = QRectF(view.x(), view.y(), self.curtain * view.width(), view.height())
-            painter.setClipRect(left, Qt.ClipOperation.IntersectClip)
-            draw_ground(painter, picture, plain)
-            self._layers[0].draw(painter, self._before, *look)
-            painter.restore()
+        if self._swift is not None and self._crisp.isActive():
+            painter.fillRect(view, self._style.c("pressed"))
+            if self._scaled is not None:
+                painter.drawPixmap(QRectF(0, 0, WIDTH, HEIGHT), self._scaled, QRectF(self._scaled.rect()))
+            was, seen = self._swift
+            painter.drawPixmap(seen, was, QRectF(was.rect()))
+        else:
+            self._paint_scene(painter, view, scale)
         self._draw_marks(painter)
         self._draw_badges(painter, 1 / scale)
         painter.translate(view.topLeft())
         painter.scale(1 / scale, 1 / scale)  # what is written over the desktop has a size of its own
-        if self.curtain is not None and drawn:
+        if self.curtain is not None and not self.showing_before:
             self._draw_curtain(painter, self.curtain * frame.width(), frame.height())
         elif self.showing_before:
             self._draw_label(painter, 10, frame.height() - 36, self.before_words)
@@ -299,6 +306,37 @@ class Stage(QWidget):
         note = "  ·  ".join(filter(None, (self._note, near)))
         if note:
             self._draw_label(painter, frame.width() - 10, 28, note, right=True)
+
+    def _paint_scene(self, painter: QPainter, view: QRectF, scale: float) -> None:
+        """Paint picture and windows in stage units, what was on the curtain's left; scale: pixels a unit."""
+        picture = self._picture_for(scale * self.devicePixelRatioF())
+        plain = self._style.c("pressed")
+        first = self._before if self.showing_before else self._after
+        self._areas = self._areas or areas_of(first, self._seen.shown)
+        draw_ground(painter, picture, plain)
+        look = (view, self._seen.shown, self._behind, self._seen.flat)
+        self._layers[0 if self.showing_before else 1].draw(painter, first, *look)
+        if self.curtain is not None and not self.showing_before:
+            painter.save()
+            left = QRectF(view.x(), view.y(), self.curtain * view.width(), view.height())
+            painter.setClipRect(left, Qt.ClipOperation.IntersectClip)
+            draw_ground(painter, picture, plain)
+            self._layers[0].draw(painter, self._before, *look)
+            painter.restore()
+
+    def _take_swift(self) -> None:
+        """Keep what is in sight, to be shown larger or smaller while the zoom goes on."""
+        frame, view, ratio = self.frame(), self._view(), self.devicePixelRatioF()
+        image = QPixmap((frame.size() * ratio).toSize())
+        image.setDevicePixelRatio(ratio)
+        painter = QPainter(image)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+        scale = frame.width() / view.width()
+        painter.scale(scale, scale)
+        painter.translate(-view.topLeft())
+        self._paint_scene(painter, view, scale)
+        painter.end()
+        self._swift = (image, view)
 
     def _draw_marks(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
