@@ -13,7 +13,7 @@ from mellow_finch.ui.window.window import Window
 def rested(window) -> None:
     """Let everything that follows a change after the stage has been painted happen."""
     while window._complete and (
-        any(t.isActive() for t in (window.tally._resting, window.dress._resting))
+        window.tally._resting.isActive()
         or window.staging.behind
         or window.jobs.running(COUNTING)
         or window.desk.drawing

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QMenu, QPushButton, QStackedWidget, QWidget
 
@@ -24,7 +24,6 @@ from .group_list import GroupList
 from .pictures_beside import Picture, Surface, pictures_of
 from .theme_page import ThemePage
 
-_REST_MS = 150  # the rows follow a drag when the hand has rested for so long
 _TOLD = 8  # files that a row's tip names
 _VIEWS = (
     ("stage", "Stage", "The desktop as it will be"),
@@ -54,9 +53,7 @@ class DressPanel(Panel):
         self._document, self._style, self._desk = document, style, desk
         self._made: tuple[int, tuple[str, ...]] = (0, ())
         self.view = "stage"
-        self._resting = QTimer(self)
-        self._resting.setSingleShot(True)
-        self._resting.timeout.connect(self.show_standings)
+        document.judged.connect(self.show_standings)
         self.thumbs = thumbs
         self._build_list()
         thumbs.painted.connect(self.list.update_rows)
@@ -158,7 +155,7 @@ class DressPanel(Panel):
         if look is None or dressed is None:
             return
         self._fill()
-        self._resting.start(_REST_MS if self._document.dragging else 0)
+        self.show_standings()
         self.thumbs.forget()
         path = self.theme_path()
         self._pages.setCurrentIndex(1 if path else 0)
@@ -169,8 +166,8 @@ class DressPanel(Panel):
             self.page.show_component(component, self._document.dressed_with(component.id))
 
     def show_standings(self) -> None:
-        """Say in every row what becomes of its component: after the stage has shown the change, or a drag rests."""
-        dressed = self._document.dressed
+        """Say in every row what becomes of its component, as soon as that has been worked out."""
+        dressed = self._document.dressed if self._document.worked_out else None
         if dressed is not None and self.isVisible():
             self.list.show_standings(self._standings(dressed))
 
@@ -185,7 +182,7 @@ class DressPanel(Panel):
 
     def _standings(self, dressed: Dressed) -> dict[str, Standing]:
         short: dict[str, int] = {}
-        for f in self._document.findings:
+        for f in self._document.findings_known or ():
             short[f.component] = short.get(f.component, 0) + (not f.passes)
         out: dict[str, Standing] = {}
         for component in COMPONENTS:

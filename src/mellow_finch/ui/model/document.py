@@ -69,6 +69,7 @@ class Document(QObject):
     trouble = pyqtSignal(str)  # a sentence for the person
     home_changed = pyqtSignal()
     beside_changed = pyqtSignal()
+    judged = pyqtSignal()  # the findings of the look are known now
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -175,6 +176,11 @@ class Document(QObject):
         return self._findings
 
     @property
+    def findings_known(self) -> tuple[Finding, ...] | None:
+        """Return the findings if they have been worked out, which a job does a moment after each change."""
+        return self._findings
+
+    @property
     def worked_out(self) -> bool:
         """Tell whether every file of the look was written and judged already."""
         return self.look is None or (self._findings is not None and self._dressed is not None)
@@ -183,6 +189,7 @@ class Document(QObject):
         """Take over what a job worked out, if it is still what is wanted."""
         if dressed.look is self.look and self._dressed_on is self.files and not self.dragging:
             self._dressed, self._findings = dressed, findings
+            self.judged.emit()
 
     def apart(self) -> Dressed | None:
         """Return the look dressed once more, for a job to work out and for adopt to take over."""

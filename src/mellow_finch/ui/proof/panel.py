@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFont, QPainter, QPen
 from PyQt6.QtWidgets import (
@@ -25,6 +27,25 @@ from ..model.document import Document
 
 _MOST = 400
 _WORDS = int(Qt.ItemDataRole.UserRole) + 1
+
+
+class FindingItem(QListWidgetItem):
+    """A row of the list; what it is called is found out when somebody looks."""
+
+    def __init__(self, finding: Finding, tell: Callable[[Finding], tuple[str, str]]) -> None:
+        super().__init__()
+        self.finding, self._tell = finding, tell
+        self._told: tuple[str, str] | None = None
+
+    def data(self, role: int) -> object:
+        """Return the finding, or what it is called."""
+        if role == Qt.ItemDataRole.UserRole:
+            return self.finding
+        if role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole, _WORDS):
+            return super().data(role)
+        if self._told is None:
+            self._told = self._tell(self.finding)
+        return self._told if role == _WORDS else self._told[0] if not role else "\n".join(self._told)
 
 
 class FindingDelegate(QStyledItemDelegate):
@@ -107,11 +128,13 @@ class ProofPanel(Panel):
         super().__init__("Proof", under, parent, scrolls=False)
         self._document = document
         document.selected.connect(self._light)
+        document.judged.connect(lambda: self.refresh() if self.isVisible() else None)
         self.verdict = label("", "section")
         self.column.addWidget(self.verdict)
         self.list = QListWidget()
         self.list.setAccessibleName("Pairs, worst first")
         self.list.setItemDelegate(FindingDelegate(style, self.list))
+        self.list.setUniformItemSizes(True)
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.list.setMinimumHeight(260)
         self.list.currentItemChanged.connect(self._chosen)
@@ -135,7 +158,11 @@ class ProofPanel(Panel):
         look = self._document.look
         if look is None:
             return
-        rows = self._document.findings
+        rows = self._document.findings_known
+        if rows is None:
+            self.verdict.setText("Judging every pair …")
+            set_kind(self.verdict, "quiet")
+            return
         short = [f for f in rows if not f.passes]
         if short:
             self.verdict.setText(f"{len(short)} of {len(rows)} pairs fall short")
@@ -150,11 +177,7 @@ class ProofPanel(Panel):
         self.list.blockSignals(True)
         self.list.clear()
         for finding in rows[:_MOST]:
-            told = self._told(finding)
-            item = QListWidgetItem(told[0])
-            item.setData(_WORDS, told)
-            item.setToolTip("\n".join(told))
-            item.setData(Qt.ItemDataRole.UserRole, finding)
+            item = FindingItem(finding, self._told)
             self.list.addItem(item)
             if keep is not None and (finding.key, finding.what) == (keep.key, keep.what):
                 self.list.setCurrentItem(item)

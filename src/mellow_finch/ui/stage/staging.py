@@ -81,7 +81,7 @@ class Staging(QObject):
 
     def mark_worst(self, on: bool) -> None:
         """Mark on the stage where pairs fail or are within a tenth of their need."""
-        rows = self._document.findings if on and self._document.look is not None else ()
+        rows = (self._document.findings_known or ()) if on else ()
         worst: dict[tuple[str, str], bool] = {}
         for row in rows:
             if not row.file and row.shortfall < _NEARLY:

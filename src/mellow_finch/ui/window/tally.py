@@ -62,9 +62,12 @@ class Tally(QObject):
         dressed = self._document.dressed
         buttons["gather"].say(self._desk.start_words(look))
         buttons["tune"].say(f"{len(look.locks)} locked" if look.locks else f"{look.tone}, no locks")
+        findings = self._document.findings_known
+        if findings is None:
+            return  # the look has changed meanwhile, and is counted next
         done = len(dressed.components) if dressed else 0
         buttons["dress"].say(f"{done} dressed")
-        short = sum(not f.passes for f in self._document.findings)
+        short = sum(not f.passes for f in findings)
         buttons["proof"].say(f"{short} to mend" if short else "all readable", bool(short))
 
     def _learned(self, known: Known) -> None:

@@ -274,6 +274,7 @@ class Window(QMainWindow):
         self.wear.may_wear = self.dialogs.may_wear
         self.opening.opened_path.connect(self._note_opened)
         d.beside_changed.connect(self._show_stage)
+        d.judged.connect(self._show_judged)
         d.stack.canUndoChanged.connect(self.actions_by_id["undo"].setEnabled)
         d.stack.canRedoChanged.connect(self.actions_by_id["redo"].setEnabled)
         d.stack.undoTextChanged.connect(self.header.say_undo)
@@ -397,6 +398,10 @@ class Window(QMainWindow):
             self.staging.mark_worst(self.step == "proof")
             self.staging.near_terminal = (self.step, self.tune.page) == ("tune", "terminal")
             self.staging.show()
+
+    def _show_judged(self) -> None:
+        """Mark the worst places when they are known."""
+        self.staging.mark_worst(self.step == "proof")
 
     def _show_dressed(self) -> None:
         """Show what is chosen in Dress in the centre: on the stage, as changes of files, or as pictures."""
