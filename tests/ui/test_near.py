@@ -88,7 +88,7 @@ def test_a_click_from_near_selects_what_a_click_on_the_whole_does(qtbot, tuned, 
     part = part if part in COMPONENT_BY_ID[component].by_key else next(iter(COMPONENT_BY_ID[component].by_key))
     whole = stage.point_of(component, part)
     if whole is None:
-        part = next(a.part for a in stage._areas if a.component == component)
+        part = next(a.part for a in stage.areas if a.component == component)
         whole = stage.point_of(component, part)
     expected = stage.area_at(whole)
     stage.zoom(5, whole)
@@ -102,7 +102,7 @@ def test_a_click_from_near_selects_what_a_click_on_the_whole_does(qtbot, tuned, 
 def test_it_is_drawn_anew_rather_than_scaled_up(qtbot, tuned):
     """From near, far fewer colours lie between text and surface than in an enlarged picture of the whole."""
     stage = tuned.stage
-    area = next(a for a in stage._areas if (a.component, a.part) == ("gtk-3", "menu item:hover") and a.what == "text")
+    area = next(a for a in stage.areas if (a.component, a.part) == ("gtk-3", "menu item:hover") and a.what == "text")
 
     def there() -> QRect:
         frame, view = stage.frame(), stage._view()
@@ -129,7 +129,7 @@ def test_it_is_drawn_anew_rather_than_scaled_up(qtbot, tuned):
 
 def test_a_double_click_looks_at_the_window_under_the_pointer_and_the_middle_button_moves(qtbot, tuned):
     stage = tuned.stage
-    at = stage.point_of("terminal", stage._areas[[a.component for a in stage._areas].index("terminal")].part)
+    at = stage.point_of("terminal", stage.areas[[a.component for a in stage.areas].index("terminal")].part)
     qtbot.mouseDClick(stage, Qt.MouseButton.LeftButton, pos=at.toPoint())
     assert stage.near > 1 and stage._view().contains(QPointF(200, 650))
     before = stage._view()
@@ -357,7 +357,7 @@ def test_proof_marks_the_worst_places_and_a_mark_chooses_its_row(qtbot, tuned, s
     marked = {(a.component, a.part): fails for a, fails in stage.badges()}
     assert marked.get(("gtk-3", "menu item")) is True
     short = {(f.component, f.part.key) for f in document.findings if f.shortfall < 1.1 and not f.file}
-    assert set(marked) == {(a.component, a.part) for a in stage._areas} & short
+    assert set(marked) == {(a.component, a.part) for a in stage.areas} & short
     area = next(a for a, _ in stage.badges() if (a.component, a.part) == ("gtk-3", "menu item"))
     scale = stage.frame().width() / stage._view().width()
     corner = stage.frame().topLeft() + (area.rect.topRight() - stage._view().topLeft()) * scale + QPointF(2, -1)

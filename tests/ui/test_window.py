@@ -137,7 +137,7 @@ def test_pointing_tells_what_it_is_in_words(qtbot, opened):
     act(opened, "step_tune")
     opened.stage.repaint()
     opened.staging._pointed(
-        next(a for a in opened.stage._areas if a.part == "menu item:hover" and a.component == "gtk-3")
+        next(a for a in opened.stage.areas if a.part == "menu item:hover" and a.component == "gtk-3")
     )
     words = opened.footer.text()
     assert (

@@ -54,7 +54,7 @@ class Stage(QWidget):
         self._scaled: QPixmap | None = None
         self._after: PaintsOf = {}
         self._before: PaintsOf = {}
-        self._areas: list[Area] = []
+        self._known_areas: list[Area] = []
         self._layers = (Layers(), Layers())  # of the desktop before, and after
         self._marked: tuple[str, str] = ("", "")
         self._hint: Area | None = None
@@ -96,7 +96,7 @@ class Stage(QWidget):
         if replace(seen, shown="") != replace(self._seen, shown=""):
             self._scaled, self._behind = None, None
         if seen.shown != self._seen.shown:
-            self._areas, self._hint = [], None
+            self._known_areas, self._hint = [], None
         self._seen = seen
         self.update()
 
@@ -187,7 +187,7 @@ class Stage(QWidget):
     def _come_near(self, near: tuple[QPointF, float] | None) -> None:
         if near != self._near:
             turns = (near[1] if near else 0.0) != self.near
-            if turns and not self._crisp.isActive() and self._areas and self._vision == "normal":
+            if turns and not self._crisp.isActive() and self._after and self._vision == "normal":
                 self._take_swift()
             if turns and self._swift is not None:
                 self._crisp.start(_CRISP_MS)
@@ -211,6 +211,13 @@ class Stage(QWidget):
         """Show other files."""
         self._after, self._before = after, before
         self.update()
+
+    @property
+    def areas(self) -> list[Area]:
+        """Return what can be pointed at, lowest first, found out when it is first asked for."""
+        if not self._known_areas and self._after:
+            self._known_areas = areas_of(self._before if self.showing_before else self._after, self._seen.shown)
+        return self._known_areas
 
     def mark(self, component: str, part: str) -> None:
         """Draw a ring around everything that shows a part."""
@@ -312,7 +319,6 @@ class Stage(QWidget):
         picture = self._picture_for(scale * self.devicePixelRatioF())
         plain = self._style.c("pressed")
         first = self._before if self.showing_before else self._after
-        self._areas = self._areas or areas_of(first, self._seen.shown)
         draw_ground(painter, picture, plain)
         look = (view, self._seen.shown, self._behind, self._seen.flat)
         self._layers[0 if self.showing_before else 1].draw(painter, first, *look)
@@ -340,7 +346,7 @@ class Stage(QWidget):
 
     def _draw_marks(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for area in self._areas:
+        for area in self.areas if any(self._marked) else ():
             if (area.component, area.part) == self._marked:
                 self._ring(painter, area.rect, 2.0)
                 break
@@ -350,7 +356,7 @@ class Stage(QWidget):
     def badges(self) -> list[tuple[Area, bool]]:
         """Return the areas whose pairs are marked, each once, and whether its pair fails rather than nearly does."""
         found: dict[tuple[str, str], tuple[Area, bool]] = {}
-        for area in self._areas:
+        for area in self.areas if self._worst else ():
             fails = self._worst.get((area.component, area.part))
             if fails is not None and (area.component, area.part) not in found:
                 found[area.component, area.part] = (area, fails)
@@ -423,7 +429,7 @@ class Stage(QWidget):
         ]
         if shown and min(shown)[0] < 10 * scale:
             return min(shown)[2]
-        for area in self._areas:
+        for area in self.areas:
             if area.rect.contains(inner):
                 best = area
         return best
@@ -432,7 +438,7 @@ class Stage(QWidget):
         """Return where a part can be clicked, None when it is not on the stage."""
         frame, view = self.frame(), self._view()
         scale = frame.width() / view.width()
-        for area in self._areas:
+        for area in self.areas:
             if (area.component, area.part) == (component, part) and view.contains(area.rect.center()):
                 c = area.rect.center()
                 return QPointF(frame.x() + (c.x() - view.x()) * scale, frame.y() + (c.y() - view.y()) * scale)
@@ -511,9 +517,9 @@ class Stage(QWidget):
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(key), 0)
         if step and self.curtain is not None and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self.set_curtain(min(1.0, max(0.0, self.curtain + step * 0.05)))
-        elif step and self._areas:
-            at = self._areas.index(self._hint) if self._hint in self._areas else -1 if step > 0 else 0
-            self._hint = self._areas[(at + step) % len(self._areas)]
+        elif step and self.areas:
+            at = self.areas.index(self._hint) if self._hint in self.areas else -1 if step > 0 else 0
+            self._hint = self.areas[(at + step) % len(self.areas)]
             if self._near is not None and not self._view().contains(self._hint.rect.center()):
                 self._come_near((self._hint.rect.center(), self._near[1]))
             self.pointed.emit(self._hint)
