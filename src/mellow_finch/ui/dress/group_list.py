@@ -21,9 +21,9 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
-from ...palette.roles import ROLE_BY_ID, ROLES, role_title
+from ...palette.roles import ROLES, role_title
 from ...recolour.groups import KEEP
-from ..kit.drag import ROLE_MIME
+from ..kit.drag import carries_role, dropped_role
 from ..kit.icons import draw_icon
 from ..kit.style import Style, qcolor
 
@@ -150,8 +150,7 @@ class GroupRow(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take roles."""
-        data = event.mimeData() if event is not None else None
-        if event is not None and data is not None and data.hasFormat(ROLE_MIME):
+        if event is not None and carries_role(event):
             self._over = True
             self.update()
             event.acceptProposedAction()
@@ -165,11 +164,9 @@ class GroupRow(QWidget):
         """Give the group the role that was dropped."""
         self._over = False
         self.update()
-        data = event.mimeData() if event is not None else None
-        if data is not None and data.hasFormat(ROLE_MIME):
-            role = bytes(data.data(ROLE_MIME).data()).decode("ascii", "replace")
-            if role in ROLE_BY_ID:
-                self.asked.emit(self.row.key, role)
+        role = dropped_role(event)
+        if role:
+            self.asked.emit(self.row.key, role)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint the row: old, an arrow, new; the role; how often."""

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QMenu, QT
 from ...colour.rgb import Rgba
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
-from ..kit.drag import ROLE_MIME
+from ..kit.drag import carries_role, dropped_role
 from ..kit.parts import label, plain_column
 from ..kit.style import Style, qcolor
 from .group_list import Row
@@ -68,8 +68,7 @@ class _Tree(QTreeWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take roles."""
-        data = event.mimeData() if event is not None else None
-        if event is not None and data is not None and data.hasFormat(ROLE_MIME):
+        if event is not None and carries_role(event):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
@@ -81,12 +80,9 @@ class _Tree(QTreeWidget):
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Give the row, or all chosen ones when it is one of them, the role that was dropped."""
-        data = event.mimeData() if event is not None else None
         item = self.itemAt(event.position().toPoint()) if event is not None else None
-        if event is None or data is None or item is None or not data.hasFormat(ROLE_MIME):
-            return
-        role = bytes(data.data(ROLE_MIME).data()).decode("ascii", "replace")
-        if role in ROLE_BY_ID:
+        role = dropped_role(event)
+        if event is not None and item is not None and role:
             self.dropped.emit(self.keys() if item.isSelected() else [str(item.data(0, _KEY))], role)
             event.acceptProposedAction()
 

@@ -9,7 +9,10 @@ from PyQt6.QtGui import QImage
 
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
+from ...look.behind import choice_behind
+from ...look.edits import with_group, with_role
 from ...look.model import Look
+from ...palette.roles import ROLE_BY_ID
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
 from ..model.document import Document
@@ -23,6 +26,7 @@ from .telling import area_words
 from .view import Stage
 
 _NEARLY = 1.1  # ratio by need, under which a pair is marked
+_MOST_NEARLY = 12  # marks of pairs that pass, the closest to their need; more would hide what they are about
 SMALL = QSize(112, 70)  # of a state among the steps taken
 
 
@@ -46,6 +50,7 @@ class Staging(QObject):
         self._following = Following(self._put)
         self.stage.picked.connect(self._picked)
         self.stage.pointed.connect(self._pointed)
+        self.stage.given.connect(self._given)
         document.selected.connect(self._role_selected)
 
     def seen(self, look: Look) -> Seen:
@@ -83,9 +88,12 @@ class Staging(QObject):
         """Mark on the stage where pairs fail or are within a tenth of their need."""
         rows = (self._document.findings_known or ()) if on else ()
         worst: dict[tuple[str, str], bool] = {}
+        on_stage = {(area.component, area.part) for area in self.stage.areas} if rows else set()
         for row in rows:
-            if not row.file and row.shortfall < _NEARLY:
-                key = (row.component, row.part.key)
+            key = (row.component, row.part.key)
+            if row.file or row.shortfall >= _NEARLY or key not in on_stage:
+                continue
+            if not row.passes or len(worst) < _MOST_NEARLY:
                 worst[key] = worst.get(key, False) or not row.passes
         self.stage.set_worst(worst)
 
@@ -142,6 +150,30 @@ class Staging(QObject):
         look = self._document.look
         self._document.select(role if look is not None and role in look.colours else "", area.component, area.part)
         self.picked.emit()
+
+    def _given(self, area: Area, role: str) -> None:
+        """Let a part be drawn with another role, by the group or the role that stands behind it in its component.
+
+        Where a component draws straight from the look, the part's own role takes the colour.
+        """
+        document, component = self._document, COMPONENT_BY_ID[area.component]
+        look = document.look
+        if look is None:
+            return
+        title = ROLE_BY_ID[role].title
+        before = document.before.get(component.id, {})
+        part = component.by_key[area.part]
+        key = choice_behind(look, component, part, area.what, document.files, before)
+        own = part.text_role if area.what == "text" else part.fill_role
+        if key:
+            document.select(role, component.id, area.part)
+            document.edit(f"{title} on {part.id}", lambda look: with_group(look, component.id, key, role))
+        elif own in look.colours:
+            document.select(own, component.id, area.part)
+            words = f"{ROLE_BY_ID[own].title} takes the colour of {title}"
+            document.edit(words, lambda look: with_role(look, own, look.colours[role]))
+        else:
+            document.trouble.emit(f"{component.title} has no colour of its own there that could take {title}.")
 
     def _pointed(self, area: Area | None) -> None:
         self.at_hand.emit(*((area.component, area.part, area.what) if area is not None else ("", "", "")))

@@ -7,10 +7,25 @@ from dataclasses import replace
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QWheelEvent
+from PyQt6.QtGui import (
+    QColor,
+    QDragEnterEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QFont,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ...colour.vision import Vision, simulate_pixels
+from ..kit.drag import carries_role, dropped_role
 from ..kit.style import FAMILY, Style
 from .brush import Area
 from .lay import PLAINLY, PaintsOf, Seen, areas_of, blurred, draw_ground, laid
@@ -46,6 +61,7 @@ class Stage(QWidget):
     pointed = pyqtSignal(object)  # Area under the pointer, or None
     near_changed = pyqtSignal()
     picked = pyqtSignal(object)  # Area that was clicked
+    given = pyqtSignal(object, str)  # Area, and the role that was dropped on it
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -74,6 +90,7 @@ class Stage(QWidget):
         self._crisp = QTimer(self)
         self._crisp.setSingleShot(True)
         self._crisp.timeout.connect(self._come_crisp)
+        self.setAcceptDrops(True)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stage: a desktop painted from the dressed files")
@@ -411,8 +428,9 @@ class Stage(QWidget):
         for side in (-1, 1):
             painter.drawLine(QPointF(x + side * 3, high / 2 - 4), QPointF(x + side * 7, high / 2))
             painter.drawLine(QPointF(x + side * 7, high / 2), QPointF(x + side * 3, high / 2 + 4))
-        self._draw_label(painter, x - 10, high - 36, self.before_words, right=True)
-        self._draw_label(painter, x + 10, high - 36, self.after_words)
+        top = high * 0.06  # under the panel, over the windows' title bars
+        self._draw_label(painter, x - 10, top, self.before_words, right=True)
+        self._draw_label(painter, x + 10, top, self.after_words)
 
     def area_at(self, point: QPointF) -> Area | None:
         """Return what lies topmost under a point of the widget."""
@@ -498,7 +516,9 @@ class Stage(QWidget):
             return
         near = self._near_curtain(event.position().x())
         self.setCursor(Qt.CursorShape.SplitHCursor if near else Qt.CursorShape.PointingHandCursor)
-        area = self.area_at(event.position())
+        self._point_at(self.area_at(event.position()))
+
+    def _point_at(self, area: Area | None) -> None:
         if area != self._hint:
             self._hint = area
             self.pointed.emit(area)
@@ -508,6 +528,29 @@ class Stage(QWidget):
         """Let go of the curtain or of the desktop."""
         self._dragging = False
         self._held = None
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take roles off the plumage."""
+        if event is not None and carries_role(event):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        """Show what a role would be given to."""
+        if event is None:
+            return
+        self._point_at(self.area_at(event.position()))
+        if self._hint is not None:
+            event.acceptProposedAction()
+        else:
+            event.ignore()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Give what is under the pointer the role that was dropped on it."""
+        area = self.area_at(event.position()) if event is not None else None
+        role = dropped_role(event)
+        if event is not None and area is not None and role:
+            event.acceptProposedAction()
+            self.given.emit(area, role)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Walk over the parts with the arrow keys, select with Return, move the curtain with Shift."""
