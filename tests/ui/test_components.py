@@ -107,7 +107,7 @@ def test_one_that_is_not_here_is_shown_as_it_would_be_and_added(dressing):
     document = dressing.document
     assert "wezterm" not in document.dressed.files and document.in_view == "wezterm"
     assert document.right_paints["wezterm"]["terminal"].fill == document.look.colours["terminal"]
-    assert "Not dressed" in dressing.stage._note and "~/.config/wezterm/colors" in dressing.dress.page.files.text()
+    assert "Not dressed" in dressing.stage._note and "~/.config/wezterm/colors" in dressing.dress.component.files.text()
     list_.row("wezterm").setCheckState(0, Qt.CheckState.Checked)
     rested(dressing)
     assert document.look.added == {"wezterm"} and document.dressed.files["wezterm"] and dressing.stage._note == ""
@@ -158,7 +158,7 @@ def test_this_panel_in_the_accent_by_its_row(dressing):
 
 def test_the_strips_height_is_one_step_a_drag(dressing):
     dressing.dress.choose("panel-strip")
-    slider = dressing.dress.page.sliders["height"]
+    slider = dressing.dress.component.sliders["height"]
     assert slider.figure.text() == "24 px"
     steps = dressing.document.stack.count()
     slider.began.emit()
@@ -172,7 +172,8 @@ def test_the_strips_height_is_one_step_a_drag(dressing):
 
 def test_variants_are_laid_beside(dressing):
     dressing.dress.choose("widget")
-    page = dressing.dress.page
+    dressing.dress.list.tree.itemActivated.emit(dressing.dress.list.row("widget"), 0)  # by Return or a double click
+    page = dressing.dress.component
     assert page.beside.isVisible() and not page.beside.isChecked()
     page.beside.click()
     assert dressing.document.look.beside == {"widget"}
@@ -184,7 +185,7 @@ def test_variants_are_laid_beside(dressing):
 def test_every_page_can_be_opened(dressing):
     for component in COMPONENTS:
         dressing.dress.choose(component.id)
-        page = dressing.dress.page
+        page = dressing.dress.component
         assert page.title.text() == component.title and page.files.text()
         assert "‹" not in page.effect.text() + page.reads.text()
         dressing.dress.show_view("changes")

@@ -253,7 +253,7 @@ def test_proof_lists_worst_first_and_mends(qtbot, opened):
 def test_dress_shows_groups_and_can_leave_out(qtbot, opened):
     act(opened, "step_dress")
     opened.document.select("", "shell", "panel")
-    assert opened.dress.current().id == "shell" and "groups of colours in" in opened.dress.page.groups_title.text()
+    assert opened.dress.current().id == "shell" and "groups of colours in" in opened.dress.component.groups_title.text()
     assert opened.dress.groups.rows[0].accessibleName().startswith("#ff2fa0, Accent, 1")
     opened.dress.show_view("changes")
     assert "lines change" in opened.changes.count.text() and "+" in opened.changes.text.toPlainText()

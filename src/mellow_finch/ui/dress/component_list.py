@@ -18,9 +18,9 @@ from ..kit.icons import draw_icon
 from ..kit.parts import plain_column, row_box
 from ..kit.style import Style
 
-_ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 17, 16, 16), 50
-_PICTURE = QRectF(32, 6, 61, 38)
-_HEAD_HIGH = 30
+_ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 13, 16, 16), 42
+_PICTURE = QRectF(32, 4, 55, 34)
+_HEAD_HIGH = 26
 ELSEWHERE = "Not found in this home"
 BROUGHT = "Brought along"
 
@@ -42,6 +42,7 @@ class ComponentList(QWidget):
 
     chosen = pyqtSignal(str)  # a component's id or a theme's path
     ticked = pyqtSignal(str, bool)
+    opened = pyqtSignal()  # the chosen row, to be shown in full
 
     def __init__(
         self, style: Style, picture_of: Callable[[str], QPixmap | None], parent: QWidget | None = None
@@ -67,12 +68,13 @@ class ComponentList(QWidget):
         self.tree.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.tree.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self.tree.setItemDelegate(_Rows(self, style, picture_of))
-        self.tree.setFixedHeight(292)
+        self.tree.setMinimumHeight(200)
         self.tree.currentItemChanged.connect(self._current_changed)
         self.tree.itemClicked.connect(self._clicked)
+        self.tree.itemActivated.connect(lambda item: self.opened.emit() if item.data(0, _ID) else None)
         self.tree.itemChanged.connect(self._changed)
         column.addWidget(self.field)
-        column.addWidget(self.tree)
+        column.addWidget(self.tree, 1)
         self._rows: dict[str, QTreeWidgetItem] = {}
         self._heads: dict[str, QTreeWidgetItem] = {}
 
@@ -271,14 +273,14 @@ class _Rows(QStyledItemDelegate):
         note, kind = self._list.note_of(standing)
         wide = p.fontMetrics().horizontalAdvance(note)
         p.setPen(s.c(kind))
-        p.drawText(QRectF(right - wide, at.y() + 6, wide, 20), Qt.AlignmentFlag.AlignVCenter, note)
+        p.drawText(QRectF(right - wide, at.y() + 2, wide, 20), Qt.AlignmentFlag.AlignVCenter, note)
         p.setPen(s.c("text" if standing.dressed else "quiet"))
         room = right - left - wide - 6
         title = p.fontMetrics().elidedText(str(index.data()), Qt.TextElideMode.ElideRight, round(room))
-        p.drawText(QRectF(left, at.y() + 6, room, 20), Qt.AlignmentFlag.AlignVCenter, title)
+        p.drawText(QRectF(left, at.y() + 2, room, 20), Qt.AlignmentFlag.AlignVCenter, title)
         p.setPen(s.c("quiet"))
         under = p.fontMetrics().elidedText(standing.words, Qt.TextElideMode.ElideMiddle, round(right - left))
-        p.drawText(QRectF(left, at.y() + 25, right - left, 19), Qt.AlignmentFlag.AlignVCenter, under)
+        p.drawText(QRectF(left, at.y() + 20, right - left, 19), Qt.AlignmentFlag.AlignVCenter, under)
 
     def _tick(self, p: QPainter, box: QRectF, on: bool) -> None:
         s = self._style

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QPixmap
-from PyQt6.QtWidgets import QMenu, QPushButton, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ...components.model import Component, OutFile, text_of
@@ -12,7 +14,7 @@ from ...look.dressed import Dressed
 from ...look.edits import with_dressed
 from ...syntax.catalogue import Format, format_of
 from ..kit.effects import EFFECTS
-from ..kit.parts import Panel, tab_row
+from ..kit.parts import PagedPanel, label, plain_column, tab_row
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import ThemeDesk
@@ -38,8 +40,8 @@ def _format(file: OutFile) -> Format | None:
     return format_of(file.path, file.data[:4096].decode("utf-8", "replace"))
 
 
-class DressPanel(Panel):
-    """Lists the components and the themes; the chosen one is shown in full."""
+class DressPanel(PagedPanel):
+    """Lists the components and the themes on one page, shows the chosen one in full on another."""
 
     view_changed = pyqtSignal(str)
     chosen = pyqtSignal()  # another component or theme
@@ -49,7 +51,7 @@ class DressPanel(Panel):
     def __init__(
         self, document: Document, style: Style, desk: ThemeDesk, thumbs: Thumbs, parent: QWidget | None = None
     ) -> None:
-        super().__init__("Dress", "Untick what should stay as it is. Drop a theme of yours to recolour it too.", parent)
+        super().__init__("Dress", "Untick what should stay as it is. Drop a theme to recolour it too.", parent)
         self._document, self._style, self._desk = document, style, desk
         self._made: tuple[int, tuple[str, ...]] = (0, ())
         self.view = "stage"
@@ -57,14 +59,14 @@ class DressPanel(Panel):
         self.thumbs = thumbs
         self._build_list()
         thumbs.painted.connect(self.list.update_rows)
-        self._build_views()
-        self._pages = QStackedWidget()
-        self.page = ComponentPage(document, style)
-        self._pages.addWidget(self.page)
+        both = QWidget()
+        column = plain_column(both, 0)
+        self.component = ComponentPage(document, style)
+        column.addWidget(self.component)
         self.theme = ThemePage(document, style, desk)
-        self._pages.addWidget(self.theme)
-        self.column.addWidget(self._pages)
-        self.column.addStretch(1)
+        column.addWidget(self.theme)
+        self.add("one", "Chosen", "who reads it, its numbers, colours and files", both)
+        self._build_views()
         document.selected.connect(self._selected)
         desk.opened.connect(self._opened)
         desk.changed.connect(lambda path: self.refresh() if path == self.theme_path() else None)
@@ -79,7 +81,10 @@ class DressPanel(Panel):
         if bar is not None:
             bar.valueChanged.connect(lambda _: self._catch_up())
         self.list.field.textChanged.connect(lambda _: self._catch_up())
-        self.column.addWidget(self.list)
+        self.list.opened.connect(lambda: self.show_page("one"))
+        all_ = QWidget()
+        column = plain_column(all_, 8)
+        column.addWidget(self.list, 1)
         self.bring = QPushButton("Bring a theme or file…")
         self.bring.setToolTip("A theme's folder, an archive of themes, icons or pointers, or any configuration")
         menu = QMenu(self.bring)
@@ -88,11 +93,13 @@ class DressPanel(Panel):
             if action is not None:
                 action.triggered.connect(signal)
         self.bring.setMenu(menu)
-        self.column.addWidget(self.bring)
+        column.addWidget(self.bring)
+        self.add("all", "All", "every component and theme, and what becomes of it", all_, scrolls=False)
 
     def _build_views(self) -> None:
-        row, self.tabs = tab_row(self, _VIEWS, self.show_view)
-        self.column.addLayout(row)
+        self.foot.addWidget(label("In the centre", "quiet"))
+        row, self.views = tab_row(self, _VIEWS, self.show_view)
+        self.foot.addLayout(row)
 
     # What is chosen
 
@@ -111,17 +118,17 @@ class DressPanel(Panel):
 
     def page_in_sight(self) -> ComponentPage | ThemePage:
         """Return the page of the chosen component or theme."""
-        return self.theme if self.theme_path() else self.page
+        return self.theme if self.theme_path() else self.component
 
     @property
     def groups(self) -> GroupList:
         """Return the rows of the chosen component."""
-        return self.page.groups
+        return self.component.groups
 
     def show_view(self, name: str) -> None:
         """Show the stage, the changes or the pictures."""
         self.view = name
-        self.tabs[name].setChecked(True)
+        self.views[name].setChecked(True)
         self.view_changed.emit(name)
 
     def _selected(self, _role: str, component: str, _part: str) -> None:
@@ -131,11 +138,14 @@ class DressPanel(Panel):
     def _opened(self, path: str) -> None:
         self._fill()
         self.choose(path)
+        self.show_page("one")
         self.refresh()
 
     def _other(self) -> None:
         self._desk.in_sight = self.theme_path()
         self._desk.catch_up()
+        if self._desk.asks(self.theme_path()):
+            self.show_page("one")  # where that can be answered
         self.refresh()
         self.chosen.emit()
 
@@ -158,12 +168,14 @@ class DressPanel(Panel):
         self.show_standings()
         self.thumbs.forget()
         path = self.theme_path()
-        self._pages.setCurrentIndex(1 if path else 0)
+        self.theme.setVisible(bool(path))
+        self.component.setVisible(not path)
+        self.tabs["one"].setText(Path(path).name if path else self.current().title)
         if path:
             self.theme.show_theme(path)
         else:
             component = self.current()
-            self.page.show_component(component, self._document.dressed_with(component.id))
+            self.component.show_component(component, self._document.dressed_with(component.id))
 
     def show_standings(self) -> None:
         """Say in every row what becomes of its component, as soon as that has been worked out."""

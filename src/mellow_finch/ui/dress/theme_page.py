@@ -6,7 +6,16 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ...colour.rgb import Rgba
 from ...look.edits import with_group, with_groups, with_split, with_words
@@ -180,8 +189,8 @@ class ThemePage(QWidget):
         self.read.setToolTip("The look names it; nothing of it is read before you say so")
         self.read.clicked.connect(lambda: desk.bring(Path(self.path)))
         for button in (self.read, self.wear, self.save):
-            buttons.addWidget(button)
-        buttons.addStretch(1)
+            button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            buttons.addWidget(button, 1)
         self.groups_title = label("", "section")
         self.groups = GroupList(style)
         self.groups.asked.connect(self._ask)

@@ -242,13 +242,20 @@ class PagedPanel(_Framed):
         self.outer.addLayout(self.foot)
         self.page = ""
 
-    def add(self, name: str, words: str, tip: str, page: W, fills: bool = False) -> W:
-        """Add a page under a tab of its own and return it; fills: whether it takes all the height there is."""
-        area, column = _scrolling()
-        column.addWidget(page)
-        if not fills:
-            column.addStretch(1)
-        self._stack.addWidget(area)
+    def add(self, name: str, words: str, tip: str, page: W, fills: bool = False, scrolls: bool = True) -> W:
+        """Add a page under a tab of its own and return it.
+
+        fills: whether it takes all the height there is; scrolls: whether the page does, not where a list in it does.
+        """
+        if scrolls:
+            area, column = _scrolling()
+            column.addWidget(page)
+            if not fills:
+                column.addStretch(1)
+            self._stack.addWidget(area)
+        else:
+            page.setContentsMargins(0, 0, 12, 0)
+            self._stack.addWidget(page)
         self.tabs[name] = add_tab(self._row, self._group, words, tip, lambda: self.show_page(name))
         if not self.page:
             self.page = name

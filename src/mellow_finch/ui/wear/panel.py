@@ -33,7 +33,7 @@ class WearPanel(Panel):
     view_changed = pyqtSignal(str)
 
     def __init__(self, document: Document, desk: WearDesk, parent: QWidget | None = None) -> None:
-        super().__init__("Wear", "Old files are kept first. Nothing is lost.", parent)
+        super().__init__("Wear", "Old files are kept first. Nothing is lost.", parent, scrolls=False)
         self._document, self._desk = document, desk
         self._known: Known | None = None
         self._error: WearError | None = None
@@ -62,9 +62,6 @@ class WearPanel(Panel):
         self.history.setMinimumHeight(84)
         self.history.currentItemChanged.connect(lambda *_: self._update_buttons())
         self.column.addWidget(self.history, 1)
-        self.column.addWidget(label("To see it everywhere", "section"))
-        self.restart = label("", "quiet")
-        self.column.addWidget(self.restart)
         self._build_foot()
         desk.learned.connect(self.show_known)
         desk.said.connect(self._say)
@@ -152,7 +149,6 @@ class WearPanel(Panel):
     def _show_plan(self, known: Known) -> None:
         plan = known.plan
         self.plan.show_known(known)
-        self.restart.setText("")
         if plan is None:
             self.count.setText(known.problem)
             return
@@ -163,7 +159,6 @@ class WearPanel(Panel):
             (len(known.settings), "settings"),
         )
         self.count.setText(", ".join(f"{n} {words}" for n, words in counts if n) or "✓ Every file is right")
-        self.restart.setText("\n".join(f"• {sentence}" for sentence in plan.restart))
 
     def _chosen(self) -> Snapshot | None:
         item = self.history.currentItem()

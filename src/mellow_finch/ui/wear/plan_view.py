@@ -27,13 +27,13 @@ class PlanView(QWidget):
         self.tree.setColumnCount(len(_COLUMNS))
         self.tree.setHeaderLabels(list(_COLUMNS))
         self.tree.setUniformRowHeights(True)
-        self.tree.setTextElideMode(Qt.TextElideMode.ElideMiddle)
+        self.tree.setTextElideMode(Qt.TextElideMode.ElideRight)
         header = self.tree.header()
         if header is not None:
             header.setStretchLastSection(False)
             header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self.tree.setColumnWidth(1, 190)
-        self.tree.setColumnWidth(2, 210)
+        self.tree.setColumnWidth(1, 150)
+        self.tree.setColumnWidth(2, 330)
         column.addWidget(self.tree, 1)
         self._shown: Known | None = None
 
@@ -58,10 +58,11 @@ class PlanView(QWidget):
             by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
         for row in known.settings:
             by.setdefault("Settings of the desktop", []).append((row.key, f"becomes {row.after}", row.schema))
-        shows = {c.title: EFFECTS[c.effect] for c in COMPONENT_BY_ID.values()}
+        shows = {c.title: c.restart or EFFECTS[c.effect] for c in COMPONENT_BY_ID.values()}
         for title, rows in by.items():
             count = f"{len(rows)} file{'s' * (len(rows) != 1)}" if title in shows else f"{len(rows)}"
             head_item = QTreeWidgetItem([title, count, shows.get(title, "")])
+            head_item.setToolTip(2, shows.get(title, ""))
             font = head_item.font(0)
             font.setBold(True)
             head_item.setFont(0, font)
