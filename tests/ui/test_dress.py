@@ -11,8 +11,8 @@ from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.theme.words import Here
 from mellow_finch.ui.dress.changes import Change, diff_lines
-from mellow_finch.ui.kit.drag import ROLE_MIME
 from mellow_finch.ui.dress.pictures_beside import image_of_bytes
+from mellow_finch.ui.kit.drag import ROLE_MIME
 
 HERE = Here(("eth0",), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
 

@@ -12,7 +12,7 @@ import pytest
 
 from mellow_finch.disk.write import Disk
 from mellow_finch.look.dressed import Output, dress
-from mellow_finch.session.base import Setting
+from mellow_finch.session.base import Setting, Told, Way
 from mellow_finch.session.simulated import SimulatedSession
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
@@ -72,18 +72,22 @@ class StepSession(SimulatedSession):
     """A desktop whose changes count as steps too."""
 
     def __init__(self, below: SimulatedSession, step: Callable[[str], None]) -> None:
-        super().__init__()
-        self.settings, self.sent, self._step = below.settings, below.sent, step
+        super().__init__(below.made_up, below.settings, below.sent, below.told)
+        self._step = step
 
     def write(self, setting: Setting) -> None:
         self._step("before a setting")
         super().write(setting)
         self._step("after a setting")
 
-    def reset(self, setting: Setting) -> None:
+    def reset(self, setting: Setting, kind: str = "") -> None:
         self._step("before a reset")
-        super().reset(setting)
+        super().reset(setting, kind)
         self._step("after a reset")
+
+    def tell(self, way: Way) -> Told:
+        self._step("before a program is told")
+        return super().tell(way)
 
     def broadcast(self, sequences: str) -> int:
         self._step("before the terminals")

@@ -39,14 +39,18 @@ def wear(look: Path, home: Path, without: tuple[str, ...], dry_run: bool, yes: b
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look
     from ..session.programs import programs_of
-    from ..wear.plan import make_plan, own_files
+    from ..wear.names import plan_to_follow
+    from ..wear.plan import own_files
     from ..wear.wear import put_on, settings_to_change
 
     history, session = history_of(home, "wear"), _session(home)
     files = own_files(home, history)
     loaded = load_look(look)
     loaded = replace(loaded, left_out=loaded.left_out | known_components(without))
-    plan = make_plan(dress_look(loaded, files, present=present_in(files, programs_of(home))), home)
+    present = present_in(files, programs_of(home))
+    plan = plan_to_follow(
+        lambda folder: dress_look(loaded, files, present=present, folder=folder), loaded.folder, home, session, history
+    )
     settings = settings_to_change(plan, session)
     if not as_json:
         for w in plan.writes:

@@ -28,7 +28,7 @@ from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
-from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, chosen_of
+from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, Way, chosen_of
 from .readers import READERS
 from .shades import Shade, Worn, component_colours
 from .steps import Job, Step, run, words_of
@@ -212,6 +212,15 @@ def _also(steps: Iterable[Step]) -> Callable[[Files], Mapping[str, Paints]] | No
     return read
 
 
+_HOW = ("signal", "command", "bus")
+
+
+def _way(row: Mapping[str, Any]) -> Way:
+    if row["how"] not in _HOW:
+        raise ValueError(f"“{row['how']}” is no way to follow: {', '.join(_HOW)}")
+    return Way(row["how"], row["program"], _tuple(row["words"]), _tuple(row.get("check")))
+
+
 def defined(text: str) -> Component:
     """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong."""
     row = tomllib.loads(text)
@@ -265,6 +274,9 @@ def defined(text: str) -> Component:
         subject=_subject(steps),
         also=_also(steps),
         after=_tuple(row.get("after")),
+        settings=tuple((s["schema"], s["key"], s["value"]) for s in row.get("settings", ())),
+        follow=tuple(_way(w) for w in row.get("follow", ())),
+        restarts=_tuple(row.get("restarts")),
     )
 
 

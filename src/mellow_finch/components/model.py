@@ -170,6 +170,21 @@ class Knob:
     unit: str = ""
 
 
+class Way(NamedTuple):
+    """One way in which a running program is told to follow.
+
+    how: "signal" (its name in `words`) to the person's own processes of one executable; "command", a control command
+    that the program answers; "bus", a call without arguments on the session bus (name, path, interface, method);
+    program: the executable that has to run; check: a command that must accept the file first, since the program
+    itself would end or stay silent over a bad one.
+    """
+
+    how: str
+    program: str
+    words: tuple[str, ...]
+    check: tuple[str, ...] = ()
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Component:
     """One thing that can be dressed.
@@ -182,7 +197,9 @@ class Component:
     it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
     version of the real reader that has read such a file; settings: rows of schema, key and value that choose its files
-    on a desktop, with {folder} and {tone} for the look's; also: further files of the same kind, by path, for the
+    on a desktop, with {folder} and {tone} for the look's; follow: how running programs are told, each that runs;
+    restarts: an executable that may be ended and started again when the person asks, and the words that start it (none
+    where it is started by whoever needs it); also: further files of the same kind, by path, for the
     proof; colours: every role and shade as its own files are written; subject: the first file that is recoloured with
     its groups, some of them taken apart, None where the home has none.
     """
@@ -209,6 +226,8 @@ class Component:
     after: tuple[str, ...] = ()
     tried: str = "not tried"
     settings: tuple[tuple[str, str, str], ...] = ()
+    follow: tuple[Way, ...] = ()
+    restarts: tuple[str, ...] = ()
     also: Callable[[Files], Mapping[str, Paints]] | None = None
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
     subject: Callable[[Files, frozenset[str]], Subject | None] | None = None

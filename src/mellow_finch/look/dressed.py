@@ -156,6 +156,7 @@ class Dressed:
     files: Mapping[str, Written]
     seen: Mapping[str, bytes | None] = field(default_factory=dict)
     writings: Writings | None = None
+    folder: str = ""
 
     @property
     def outputs(self) -> tuple[Output, ...]:
@@ -208,13 +209,17 @@ def dress(
     only: frozenset[str] | None = None,
     present: frozenset[str] | None = None,
     writings: Writings | None = None,
+    folder: str = "",
 ) -> Dressed:
     """Return the look dressed on a home. Reads when it is asked, writes nothing.
 
     only: component ids to dress; else those that the home has (present, or told by its files alone) without the ones
-    left out, and those that the look adds; writings: what was written on the same home for looks before.
+    left out, and those that the look adds; writings: what was written on the same home for looks before; folder: the
+    name of its folders, where the look's own is in use.
     """
     scheme = look.scheme()
+    if folder:
+        scheme = replace(scheme, folder=folder)
     if only is None:
         here = present if present is not None else present_in(home)
         only = (here - look.left_out) | look.added
@@ -229,7 +234,7 @@ def dress(
 
     seen = SeenFiles(home)
     files: Mapping[str, Written] = ByComponent(ids, write)
-    return Dressed(look, home, files, seen.seen, writings)
+    return Dressed(look, home, files, seen.seen, writings, scheme.folder)
 
 
 def either(*rows: Mapping[str, Paints]) -> Mapping[str, Paints]:

@@ -1,41 +1,90 @@
-"""The running desktop as the program sees it: settings it can read and write, and open terminals."""
+"""The running desktop as the program sees it: settings in stores, programs that can be told, and open terminals."""
 
 from __future__ import annotations
 
+from collections.abc import Collection, Sequence
 from typing import Literal, NamedTuple, Protocol, Self, get_args
+
+from ..components.model import Way
+
+__all__ = ["ABSENT", "UNSET", "Reading", "Session", "Setting", "Store", "Told", "Way"]
 
 SettingState = Literal["absent", "unset", "set"]
 
 
 class Setting(NamedTuple):
-    """One setting of the desktop by schema and key, and the value that it is to have as plain text."""
+    """One setting of the desktop, and the value that it is to have as plain text.
+
+    schema: the schema, channel or file in which the key lies; store: which store it is in; kind: the value's type as
+    the store names it, empty where the store knows it.
+    """
 
     schema: str
     key: str
     value: str = ""
+    store: str = "gsettings"
+    kind: str = ""
 
 
 class Reading(NamedTuple):
-    """What a setting is: there is no such key, it is not set, or it is set, perhaps to an empty text."""
+    """What a setting is: there is no such key, it is not set, or it is set, perhaps to an empty text.
+
+    kind: the value's type, where the store needs it to write the value back.
+    """
 
     state: SettingState
     value: str = ""
+    kind: str = ""
 
     @classmethod
-    def checked(cls, state: str, value: str) -> Self:
+    def checked(cls, state: str, value: str, kind: str = "") -> Self:
         """Return a reading that a journal kept; raises ValueError for a state that there is not."""
         found = next((s for s in get_args(SettingState) if s == state), None)
         if found is None:
             raise ValueError(f"“{state}” is no state of a setting")
-        return cls(found, value)
+        return cls(found, value, kind)
+
+    def has(self, value: str) -> bool:
+        """Tell whether a setting is set to a value."""
+        return self.state == "set" and self.value == value
 
 
 ABSENT = Reading("absent")
 UNSET = Reading("unset")
 
 
+class Store(Protocol):
+    """One place in which a desktop keeps settings. Nothing here waits longer than a few seconds."""
+
+    def read(self, schema: str, key: str) -> Reading:
+        """Return what a setting is; absent where the store is not there or has no such key."""
+
+    def write(self, schema: str, key: str, value: str, kind: str) -> None:
+        """Set a setting."""
+
+    def reset(self, schema: str, key: str, kind: str) -> None:
+        """Let a setting be not set; kind: what the reading said when it was not set."""
+
+    def keys(self, schema: str, pattern: str) -> list[str]:
+        """Return the keys that match a pattern of file names, those that exist, sorted."""
+
+
+ToldOutcome = Literal["told", "not running", "refused", "missing"]
+
+
+class Told(NamedTuple):
+    """What came of telling a program: told, not running, refused by it or its checker, or its command is missing."""
+
+    outcome: ToldOutcome
+    words: str = ""
+
+
 class Session(Protocol):
     """A desktop that follows changes while it runs."""
+
+    @property
+    def desktop(self) -> str:
+        """Return the id of what it is, empty when it is none that is known."""
 
     def read(self, setting: Setting) -> Reading:
         """Return what a setting is now."""
@@ -43,8 +92,26 @@ class Session(Protocol):
     def write(self, setting: Setting) -> None:
         """Set a setting; one that the desktop does not have is passed over."""
 
-    def reset(self, setting: Setting) -> None:
+    def reset(self, setting: Setting, kind: str = "") -> None:
         """Let a setting be not set."""
+
+    def keys(self, store: str, schema: str, pattern: str) -> list[str]:
+        """Return the keys of a schema that match a pattern."""
 
     def broadcast(self, sequences: str) -> int:
         """Send escape sequences to every open terminal of the person; return to how many."""
+
+    def running(self, programs: Collection[str]) -> frozenset[str]:
+        """Return which of some executables run now as the person's own."""
+
+    def tell(self, way: Way) -> Told:
+        """Tell a running program to follow."""
+
+    def restart(self, program: str, words: Sequence[str]) -> Told:
+        """End a program that runs and start it again with a command."""
+
+    def compositor(self) -> bool | None:
+        """Tell whether a compositor runs, None when that cannot be found out."""
+
+    def shown(self) -> dict[str, str]:
+        """Return what the running desktop itself publishes: the X settings in force by name, and root properties."""

@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
-from .base import ABSENT, Reading, Setting
+from collections.abc import Collection, Sequence
+
+from .base import ABSENT, Reading, Setting, Told, Way
+
+_NOTHING = Told("not running")
 
 
 class NoDesktop:
-    """Has no setting and no open terminal."""
+    """Has no setting, no program that runs and no open terminal."""
+
+    desktop = ""
 
     def read(self, _setting: Setting) -> Reading:
         """Return that there is no such setting."""
@@ -15,9 +21,33 @@ class NoDesktop:
     def write(self, _setting: Setting) -> None:
         """Do nothing."""
 
-    def reset(self, _setting: Setting) -> None:
+    def reset(self, _setting: Setting, _kind: str = "") -> None:
         """Do nothing."""
+
+    def keys(self, _store: str, _schema: str, _pattern: str) -> list[str]:
+        """Return nothing."""
+        return []
 
     def broadcast(self, _sequences: str) -> int:
         """Reach nobody."""
         return 0
+
+    def running(self, _programs: Collection[str]) -> frozenset[str]:
+        """Return nothing."""
+        return frozenset()
+
+    def tell(self, _way: Way) -> Told:
+        """Reach nobody."""
+        return _NOTHING
+
+    def restart(self, _program: str, _words: Sequence[str]) -> Told:
+        """Start nothing."""
+        return _NOTHING
+
+    def compositor(self) -> bool | None:
+        """Return that it is not known."""
+        return None
+
+    def shown(self) -> dict[str, str]:
+        """Return nothing."""
+        return {}

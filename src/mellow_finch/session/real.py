@@ -1,89 +1,67 @@
-"""The person's own desktop, through its settings command and their own terminals."""
+"""The person's own desktop: its stores, its running programs, and their own terminals."""
 
 from __future__ import annotations
 
-import ast
 import os
-import shutil
+import signal
 import stat
-import subprocess
+from collections.abc import Collection, Sequence
+from contextlib import suppress
 from pathlib import Path
 
-from .base import ABSENT, UNSET, Reading, Setting
-
-_LIMIT_S = 5
-
-
-def quoted(text: str) -> str:
-    """Return a text as the settings command reads it back as the same text."""
-    return "'" + text.replace("\\", "\\\\").replace("'", "\\'").replace("\n", "\\n") + "'"
-
-
-def unquoted(raw: str) -> str:
-    """Return the plain text of what the settings command prints; other types than text stay as printed."""
-    if raw[:1] in ("'", '"'):
-        try:
-            return str(ast.literal_eval(raw))
-        except (ValueError, SyntaxError):
-            return raw
-    return raw
+from . import x11
+from .base import ABSENT, Reading, Setting, Store, Told, Way
+from .commands import LIMIT_S, ask, start
+from .desktop import desktops, told_apart
+from .processes import end, own_processes
+from .stores.gsettings import GSettings
+from .stores.keyfile import KeyFiles
+from .stores.told import ToldProgram
+from .stores.xfconf import Xfconf
+from .stores.xresources import XResources
+from .stores.xsettingsd import Xsettingsd
 
 
 class RealSession:
-    """Reads and writes settings with `gsettings` where it is installed; otherwise every setting counts as absent."""
+    """The desktop that runs now, told apart when it is first asked for."""
 
-    def __init__(self) -> None:
-        self._command = shutil.which("gsettings")
-        self._dconf = shutil.which("dconf")
-        self._paths: dict[str, str] | None = None
-
-    @staticmethod
-    def _run(command: str, *words: str, memory: bool = False) -> str | None:
-        """Return what a command prints, None when it fails; memory: asked of an empty store, for the default."""
-        environment = {**os.environ, "GSETTINGS_BACKEND": "memory"} if memory else None
-        try:
-            done = subprocess.run(
-                [command, *words], capture_output=True, text=True, timeout=_LIMIT_S, check=False, env=environment
-            )
-        except (OSError, subprocess.TimeoutExpired, UnicodeError):
-            return None
-        return done.stdout.strip() if done.returncode == 0 else None
-
-    def _path(self, schema: str) -> str:
-        """Return where a schema's keys lie in the store, empty when that cannot be found out."""
-        if self._paths is None and self._command is not None:
-            rows = (self._run(self._command, "list-schemas", "--print-paths") or "").splitlines()
-            self._paths = {name: path for name, _, path in (row.partition(" ") for row in rows)}
-        return (self._paths or {}).get(schema, "").strip()
-
-    def _raw(self, setting: Setting) -> str | None:
-        return self._run(self._command, "get", setting.schema, setting.key) if self._command else None
+    def __init__(self, home: Path | None = None) -> None:
+        home = home or Path.home()
+        programs = {name for d in desktops() for name in d.programs}
+        found = told_apart(os.environ, own_processes(programs))
+        self.desktop = found.id if found is not None else ""
+        self._stores: dict[str, Store] = {
+            "gsettings": GSettings(),
+            "xfconf": Xfconf(home),
+            "keyfile": KeyFiles(home),
+            "xsettingsd": Xsettingsd(home),
+            "xresources": XResources(),
+        }
+        for desktop in desktops():
+            for id_, (program, command) in desktop.stores.items():
+                self._stores[id_] = ToldProgram(home, program, command)
 
     def read(self, setting: Setting) -> Reading:
-        """Return what a setting is; without `dconf` one that has its default counts as not set."""
-        raw = self._raw(setting)
-        if raw is None or self._command is None:
-            return ABSENT
-        path = self._path(setting.schema)
-        if self._dconf is not None and path and os.environ.get("GSETTINGS_BACKEND", "dconf") == "dconf":
-            stored = self._run(self._dconf, "read", path + setting.key)
-            return UNSET if not stored else Reading("set", unquoted(stored))
-        if raw == self._run(self._command, "get", setting.schema, setting.key, memory=True):
-            return UNSET
-        return Reading("set", unquoted(raw))
+        """Return what a setting is; absent in a store that there is not."""
+        store = self._stores.get(setting.store)
+        return store.read(setting.schema, setting.key) if store is not None else ABSENT
 
     def write(self, setting: Setting) -> None:
-        """Set a setting that exists; a value that it has already is not written again."""
-        raw = self._raw(setting)
-        if raw is None or self._command is None or self.read(setting) == Reading("set", setting.value):
-            return
-        text = quoted(setting.value) if raw[:1] in ("'", '"') else setting.value
-        self._run(self._command, "set", setting.schema, setting.key, text)
+        """Set a setting that exists."""
+        store = self._stores.get(setting.store)
+        if store is not None:
+            store.write(setting.schema, setting.key, setting.value, setting.kind)
 
-    def reset(self, setting: Setting) -> None:
+    def reset(self, setting: Setting, kind: str = "") -> None:
         """Let a setting be not set."""
-        if self._command is not None:
-            self._run(self._command, "reset", setting.schema, setting.key)
+        store = self._stores.get(setting.store)
+        if store is not None:
+            store.reset(setting.schema, setting.key, kind)
+
+    def keys(self, store: str, schema: str, pattern: str) -> list[str]:
+        """Return the keys of a schema that match."""
+        found = self._stores.get(store)
+        return found.keys(schema, pattern) if found is not None else []
 
     def broadcast(self, sequences: str) -> int:
         """Write to the person's own pseudo-terminals, never waiting for one."""
@@ -105,7 +83,68 @@ class RealSession:
                 os.close(handle)
         return count
 
+    def running(self, programs: Collection[str]) -> frozenset[str]:
+        """Return which of some executables run now as the person's own."""
+        return frozenset(own_processes(programs))
+
+    def tell(self, way: Way) -> Told:
+        """Tell a running program to follow, its own checker having accepted the file first."""
+        pids = own_processes((way.program,)).get(way.program, ())
+        if not pids:
+            return Told("not running")
+        if way.check:
+            checked = ask(way.check)
+            if checked.code is not None and not checked.ok:
+                return Told("refused", (checked.said or checked.out).strip()[:300])
+        if way.how == "signal":
+            for pid in pids:
+                with suppress(OSError):
+                    os.kill(pid, signal.Signals[f"SIG{way.words[0]}"])
+            return Told("told")
+        if way.how == "command":
+            answer = ask(way.words)
+            if answer.code is None:
+                return Told("missing", answer.said)
+            return Told("told") if answer.ok else Told("refused", (answer.said or answer.out).strip()[:300])
+        return _called(way.words)
+
+    def restart(self, program: str, words: Sequence[str]) -> Told:
+        """End a program that runs and start it again; without words it is started by whoever needs it next."""
+        pids = own_processes((program,)).get(program, ())
+        if not pids:
+            return Told("not running")
+        if not end(pids):
+            return Told("refused", f"“{program}” does not end.")
+        if words and not start(words):
+            return Told("missing", f"“{words[0]}” could not be started again.")
+        return Told("told")
+
+    def compositor(self) -> bool | None:
+        """Tell whether a compositor runs."""
+        return x11.compositor()
+
+    def shown(self) -> dict[str, str]:
+        """Return what the running desktop publishes."""
+        return x11.published()
+
+
+def _called(words: Sequence[str]) -> Told:
+    """Call a method without arguments on the session bus: name, path, interface, method."""
+    from jeepney import DBusAddress, MessageType, new_method_call
+    from jeepney.io.blocking import open_dbus_connection
+
+    name, path, interface, method = words
+    try:
+        with open_dbus_connection(bus="SESSION") as connection:
+            message = new_method_call(DBusAddress(path, name, interface), method)
+            reply = connection.send_and_get_reply(message, timeout=LIMIT_S)
+    except (OSError, KeyError, ValueError, EOFError, TimeoutError) as error:
+        return Told("refused", str(error))
+    if reply.header.message_type == MessageType.error:
+        return Told("refused", str(reply.body[0]) if reply.body else "")
+    return Told("told")
+
 
 def session_for(home: Path) -> RealSession | None:
     """Return the real desktop when this is the person's own home, else None."""
-    return RealSession() if home.resolve() == Path.home().resolve() else None
+    return RealSession(home) if home.resolve() == Path.home().resolve() else None

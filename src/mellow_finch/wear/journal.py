@@ -11,10 +11,11 @@ from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from ..disk.facts import Facts
-from ..session.base import Reading
+from ..session.base import Reading, Setting, Way
 from .targets import facts_as_json, facts_from_json
 
 VERSION = 2
+_LONGEST_REST_S = 10.0
 Status = Literal["preparing", "writing", "worn", "undoing", "undone"]
 UNDER_WAY: tuple[Status, ...] = ("writing", "undoing")
 IN_FORCE: tuple[Status, ...] = ("writing", "worn", "undoing")
@@ -54,12 +55,29 @@ class FileRow:
 
 @dataclass(frozen=True, slots=True)
 class SettingRow:
-    """One setting of the desktop: what it was, "not set" included, and what it becomes, None when that is not known."""
+    """One setting of the desktop: what it was, "not set" included, and what it becomes, None when that is not known.
+
+    title: what it sets, for people; component: the one whose files it chooses, empty for none.
+    """
 
     schema: str
     key: str
     before: Reading
     after: str | None
+    store: str = "gsettings"
+    kind: str = ""
+    title: str = ""
+    component: str = ""
+
+    @property
+    def setting(self) -> Setting:
+        """Return the setting as it is to become."""
+        return Setting(self.schema, self.key, self.after or "", self.store, self.kind)
+
+    @property
+    def old(self) -> Setting:
+        """Return the setting as it was."""
+        return Setting(self.schema, self.key, self.before.value, self.store, self.before.kind)
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +88,22 @@ class TerminalRow:
     after: str
 
 
-Row = FolderRow | FileRow | SettingRow | TerminalRow
+@dataclass(frozen=True, slots=True)
+class WayRow:
+    """One way in which a component's running program is told, the same forward and back, after all files."""
+
+    component: str
+    way: Way
+
+
+@dataclass(frozen=True, slots=True)
+class RestRow:
+    """How long the desktop needs, once its settings are back, before files may go (seconds)."""
+
+    seconds: float
+
+
+Row = FolderRow | FileRow | SettingRow | TerminalRow | WayRow | RestRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,6 +132,11 @@ class Snapshot:
         return tuple(row for row in self.rows if isinstance(row, FileRow))
 
     @property
+    def settings(self) -> tuple[SettingRow, ...]:
+        """Return the settings alone."""
+        return tuple(row for row in self.rows if isinstance(row, SettingRow))
+
+    @property
     def folders(self) -> tuple[FolderRow, ...]:
         """Return the folders alone."""
         return tuple(row for row in self.rows if isinstance(row, FolderRow))
@@ -112,7 +150,12 @@ def _row_as_json(row: Row) -> dict[str, Any]:
     if isinstance(row, FolderRow):
         return {"folder": row.path}
     if isinstance(row, SettingRow):
-        return {"setting": [row.schema, row.key, row.before.state, row.before.value, row.after]}
+        plain = [row.schema, row.key, row.before.state, row.before.value, row.after]
+        return {"setting": plain, "more": [row.store, row.kind, row.before.kind, row.title, row.component]}
+    if isinstance(row, WayRow):
+        return {"told": row.component, "way": [row.way.how, row.way.program, row.way.words, row.way.check]}
+    if isinstance(row, RestRow):
+        return {"rest": row.seconds}
     if isinstance(row, TerminalRow):
         return {"terminals": [row.before, row.after]}
     facts = facts_as_json(row.facts)
@@ -126,10 +169,18 @@ def _row_from_json(data: Mapping[str, Any]) -> Row:
     if "setting" in data:
         schema, key, state, value = (str(v) for v in data["setting"][:4])
         after = data["setting"][4]
-        return SettingRow(schema, key, Reading.checked(state, value), None if after is None else str(after))
+        store, kind, old_kind, title, owner = (str(v) for v in data.get("more", ("gsettings", "", "", "", "")))
+        before = Reading.checked(state, value, old_kind)
+        return SettingRow(schema, key, before, None if after is None else str(after), store, kind, title, owner)
+    if "told" in data:
+        how, program, words, check = data["way"]
+        way = Way(str(how), str(program), tuple(str(w) for w in words), tuple(str(w) for w in check))
+        return WayRow(str(data["told"]), way)
+    if "rest" in data:
+        return RestRow(min(_LONGEST_REST_S, max(0.0, float(data["rest"]))))
     if "terminals" in data:
-        before, after = (str(v) for v in data["terminals"])
-        return TerminalRow(before, after)
+        old, new = (str(v) for v in data["terminals"])
+        return TerminalRow(old, new)
     return FileRow(
         path=str(data["file"]),
         target=str(data["target"]),

@@ -11,7 +11,9 @@ from ..components.catalogue import COMPONENT_BY_ID
 from ..components.model import Files
 from ..errors import WearError
 from ..look.dressed import Dressed, Output
-from ..session.base import Setting
+from ..session.base import Session, Setting, Way
+from ..session.desktop import Wish, desktop_named, settings_for
+from ..session.none import NoDesktop
 from ..session.xdg import home_files
 from .history import History
 from .original import OriginalFiles
@@ -41,7 +43,9 @@ class Plan:
     """What putting a look on will do, in order.
 
     same: how many files need no change; made_of: a digest of every file of the look, changed or not; seen: the digest
-    of each of the person's files that this was made from, empty for one that was not there, by path.
+    of each of the person's files that this was made from, empty for one that was not there, by path; desktop: the one
+    that its settings are for; told: what each setting sets, and the component whose files it chooses; ways: how running
+    programs are told, with their components; rest_s: how long the desktop needs before an old theme may go.
     """
 
     look: str
@@ -53,6 +57,10 @@ class Plan:
     sequences: str = ""
     made_of: str = ""
     seen: Mapping[str, str] = field(default_factory=dict)
+    desktop: str = ""
+    told: Mapping[Setting, tuple[str, str]] = field(default_factory=dict)
+    ways: tuple[tuple[str, Way], ...] = ()
+    rest_s: float = 0.0
 
 
 def planned(home: Path, outputs: Iterable[Output]) -> tuple[tuple[Write, ...], int, str]:
@@ -93,26 +101,58 @@ def _identity(target: Target) -> Path:
     return target.place
 
 
-def make_plan(dressed: Dressed, home: Path) -> Plan:
-    """Return what would be written where. Writes nothing.
+def make_plan(dressed: Dressed, home: Path, session: Session | None = None) -> Plan:
+    """Return what would be written where, and what the desktop that runs would be set to. Writes nothing.
 
     Raises WearError when something cannot be written, FileAccessError when a file cannot be read.
     """
     check_home(home)
-    writes, same, made_of = planned(home, dressed.outputs)
+    session = session or NoDesktop()
+    outputs = dressed.outputs
+    writes, same, made_of = planned(home, outputs)
     touched = dict.fromkeys(c for w in writes for c in w.components)
     restart = tuple(f"{COMPONENT_BY_ID[c].title}: {COMPONENT_BY_ID[c].restart}" for c in touched)
     sequences = next(
         (f.data.decode("ascii") for f in dressed.files.get("terminal") or () if f.path.endswith(".osc")), ""
     )
-    look = dressed.look
-    chosen = dict.fromkeys(
-        Setting(schema, key, value.format(tone=look.tone, folder=look.folder))
-        for component in dressed.components
-        for schema, key, value in component.settings
-    )
+    told = _settings(dressed, session, [o.path for o in outputs])
     seen = {path: "" if data is None else digest(data) for path, data in dressed.seen.items()}
-    return Plan(look.name, home, writes, restart, tuple(chosen), same, sequences, made_of, seen)
+    desktop = desktop_named(session.desktop)
+    return Plan(
+        dressed.look.name,
+        home,
+        writes,
+        restart,
+        tuple(told),
+        same,
+        sequences,
+        made_of,
+        seen,
+        session.desktop,
+        told,
+        tuple((c.id, way) for c in dressed.components if c.id in touched for way in c.follow),
+        desktop.settle_s if desktop is not None else 0.0,
+    )
+
+
+def _settings(dressed: Dressed, session: Session, paths: list[str]) -> dict[Setting, tuple[str, str]]:
+    """Return what the look wants set, in order, with what each sets and for which component: the components' own first.
+
+    Light or dark is among these, and desktops rewrite other settings when it changes.
+    """
+    look = dressed.look
+    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode)
+    words = wish.words(None)
+    told: dict[Setting, tuple[str, str]] = {}
+    for component in dressed.components:
+        for schema, key, value in component.settings:
+            told.setdefault(Setting(schema, key, value.format(**words)), (component.title, component.id))
+    desktop = desktop_named(session.desktop)
+    if desktop is not None:
+        without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]
+        for setting, row in settings_for(desktop, wish, paths, session, without):
+            told.setdefault(setting, (row.title, row.component))
+    return told
 
 
 def own_files(home: Path, history: History) -> Files:

@@ -3,20 +3,29 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Collection
+import time
+from collections.abc import Callable, Collection, Sequence
+from functools import cache
 from pathlib import Path
 from typing import Literal
 
+from ..components.catalogue import COMPONENT_BY_ID
 from ..disk.facts import Facts, give_facts, no_room
 from ..disk.write import missing_folders
 from ..errors import FileAccessError, WearError
 from ..progress import Progress
-from ..session.base import Reading, Session, Setting
+from ..session.base import Session, Told, Way
 from .history import History
-from .journal import FileRow, SettingRow, Snapshot, TerminalRow
+from .journal import FileRow, RestRow, SettingRow, Snapshot, TerminalRow, WayRow
 from .targets import look_there, read_there
 
 Standing = Literal["old", "new", "torn", "edited"]
+
+
+@cache
+def known_ways() -> frozenset[Way]:
+    """Return every way that a component names: what a journal holds beside these is never run."""
+    return frozenset(way for c in COMPONENT_BY_ID.values() for way in c.follow)
 
 
 def standing(row: FileRow, snapshot: Snapshot, history: History) -> Standing:
@@ -45,10 +54,15 @@ def can_go_on(row: FileRow) -> bool:
 class Walker:
     """Takes one snapshot's rows in either direction, collecting a sentence for each that was left as it is."""
 
-    def __init__(self, snapshot: Snapshot, history: History, session: Session, progress: Progress) -> None:
+    def __init__(
+        self, snapshot: Snapshot, history: History, session: Session, progress: Progress, interrupted: bool = True
+    ) -> None:
+        """Walk a snapshot; interrupted: whether an earlier walk may have got only part of the way."""
         self._snapshot, self._history, self._session, self._progress = snapshot, history, session, progress
+        self._interrupted = interrupted
         self._disk = history.disk
         self.left: list[str] = []
+        self.told: dict[str, Told] = {}  # what came of telling each component's program
 
     def forward(self, skip: Collection[str] = (), overwrite: Collection[str] = ()) -> None:
         """Put every row on; files to skip are left as they are, edits of those to overwrite are given up.
@@ -67,11 +81,17 @@ class Walker:
                 places[Path(row.target).parent] = None
         for folder in places:
             self._disk.sync(folder)
+        self._set(self._snapshot.settings)
         for other in self._snapshot.rows:
-            if isinstance(other, SettingRow):
-                self._set(other)
-            elif isinstance(other, TerminalRow):
+            if isinstance(other, TerminalRow):
                 self._session.broadcast(other.after)
+        self._tell()
+
+    def _tell(self) -> None:
+        """Tell running programs of their files, in either direction."""
+        for row in self._snapshot.rows:
+            if isinstance(row, WayRow) and row.way in known_ways():
+                self.told[row.component] = self._session.tell(row.way)
 
     def _put(self, row: FileRow, overwrite: Collection[str]) -> None:
         target = Path(row.target)
@@ -92,13 +112,34 @@ class Walker:
         self._disk.overwrite(Path(row.target), data)
         self._history.end_overwriting(self._snapshot, row)
 
-    def _set(self, row: SettingRow) -> None:
-        setting = Setting(row.schema, row.key, row.after or "")
-        now = self._session.read(setting)
-        if now == row.before and now.state != "absent":
-            self._session.write(setting)
-        elif now.state != "absent" and now != Reading("set", setting.value):
-            self.left.append(f"“{row.key}” was changed meanwhile, and stays as it is.")
+    def _set(self, rows: Sequence[SettingRow]) -> None:
+        """Set settings in order, then once more those that the desktop moved while others were set."""
+        chosen = self._ours(rows, "meanwhile")
+        for _ in range(2):
+            for row in chosen:
+                now = self._session.read(row.setting)
+                if now.state != "absent" and not now.has(row.setting.value):
+                    self._session.write(row.setting)
+
+    def _ours(self, rows: Sequence[SettingRow], when: str) -> list[SettingRow]:
+        """Return the settings that are as they were or as the look has them; what a person changed is said and left.
+
+        Within an interrupted change another value counts as the desktop's doing once a setting of ours has moved:
+        desktops rewrite settings when others change.
+        """
+        found: list[SettingRow] = []
+        moved = False
+        for row in rows:
+            now = self._session.read(row.old)
+            if row.before.state == "absent" or now.state == "absent":
+                continue
+            new = row.after is None or now.has(row.after)
+            if now == row.before or new or (moved and self._interrupted):
+                found.append(row)
+            else:
+                self.left.append(f"“{row.title or row.key}” was changed {when}, and stays as it is.")
+            moved = moved or (new and now != row.before)
+        return found
 
     def back(self, skip: Collection[str] = (), overwrite: Collection[str] = ()) -> None:
         """Take every row back, newest first; files to skip, and edited ones not to overwrite, are left as they are.
@@ -111,8 +152,10 @@ class Walker:
         for row in reversed(rows):
             if isinstance(row, TerminalRow):
                 self._session.broadcast(row.before)
-            elif isinstance(row, SettingRow):
-                self._reset(row)
+        self._unset(self._snapshot.settings)
+        rest = sum(row.seconds for row in rows if isinstance(row, RestRow))
+        if rest:
+            time.sleep(rest)
         files = self._snapshot.files[::-1]
         for i, file in enumerate(files):
             self._progress.report(i, len(files), file.path)
@@ -125,6 +168,7 @@ class Walker:
             self._try(file, overwrite, None)
         for folder in reversed(self._snapshot.folders):
             self._disk.remove_folder(Path(folder.path))
+        self._tell()
 
     def _try(
         self, row: FileRow, overwrite: Collection[str], later: Callable[[FileRow], None] | None
@@ -177,15 +221,14 @@ class Walker:
                 os.close(handle)
             self._disk.move(blob, target)
 
-    def _reset(self, row: SettingRow) -> None:
-        setting = Setting(row.schema, row.key, row.before.value)
-        now = self._session.read(setting)
-        if now == row.before or row.before.state == "absent":
-            return
-        if row.after is not None and now != Reading("set", row.after):
-            if now.state != "absent":
-                self.left.append(f"“{row.key}” was changed since, and stays as it is.")
-        elif row.before.state == "set":
-            self._session.write(setting)
-        else:
-            self._session.reset(setting)
+    def _unset(self, rows: Sequence[SettingRow]) -> None:
+        """Put settings back, the last first, then once more those that the desktop moved meanwhile."""
+        chosen = self._ours(rows, "since")
+        for _ in range(2):
+            for row in reversed(chosen):
+                if self._session.read(row.old) == row.before:
+                    continue
+                if row.before.state == "set":
+                    self._session.write(row.old)
+                else:
+                    self._session.reset(row.old, row.before.kind)

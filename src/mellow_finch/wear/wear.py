@@ -19,10 +19,10 @@ from ..disk.facts import no_room
 from ..disk.write import missing_folders
 from ..errors import Cancelled, FileAccessError, FinchError, WearError
 from ..progress import Progress, Silent
-from ..session.base import Reading, Session
+from ..session.base import Session
 from ..session.terminals import RESET
 from .history import History
-from .journal import IN_FORCE, FileRow, FolderRow, Row, SettingRow, Snapshot, TerminalRow
+from .journal import IN_FORCE, FileRow, FolderRow, RestRow, Row, SettingRow, Snapshot, TerminalRow, WayRow
 from .plan import Plan, stale_paths
 from .room import check_room
 from .targets import check_home, digest, read_there
@@ -92,6 +92,9 @@ def _rows(plan: Plan, history: History, session: Session) -> tuple[Row, ...]:
             )
         )
     rows += settings_to_change(plan, session)
+    if plan.rest_s:
+        rows.append(RestRow(plan.rest_s))
+    rows += [WayRow(component, way) for component, way in plan.ways]
     if plan.sequences:
         rows.append(TerminalRow(_terminals_now(history), plan.sequences))
     return tuple(rows)
@@ -101,9 +104,17 @@ def settings_to_change(plan: Plan, session: Session) -> tuple[SettingRow, ...]:
     """Return the settings of a plan that the desktop has and that are something else now."""
     rows = [(setting, session.read(setting)) for setting in plan.settings]
     return tuple(
-        SettingRow(setting.schema, setting.key, before, setting.value)
+        SettingRow(
+            setting.schema,
+            setting.key,
+            before,
+            setting.value,
+            setting.store,
+            setting.kind,
+            *plan.told.get(setting, ("", "")),
+        )
         for setting, before in rows
-        if before.state != "absent" and before != Reading("set", setting.value)
+        if before.state != "absent" and not before.has(setting.value)
     )
 
 
@@ -274,9 +285,10 @@ def _take_off(
     ]
     _blocking(edited, damaged, "undone")
     check_room([row for row, now in rows if now != "old"], history, worn=True)
+    interrupted = snapshot.status != "worn"
     if snapshot.status != "undoing":
         snapshot = history.mark(snapshot, "undoing")
-    walker = Walker(snapshot, history, session, progress)
+    walker = Walker(snapshot, history, session, progress, interrupted)
     walker.back(leave, overwrite)
     stuck = [row.path for row, _ in rows if standing(row, snapshot, history) != "old"]
     if stuck:

@@ -151,12 +151,12 @@ class Document(QObject):
             self._dressed = self.dress(self.look, self.dragging)
         return self._dressed
 
-    def dress(self, look: Look, steady: bool = False) -> Dressed:
-        """Return a look dressed on what this home has; steady: as it was when the drag began."""
+    def dress(self, look: Look, steady: bool = False, folder: str = "") -> Dressed:
+        """Return a look dressed on what this home has; steady: as it was when the drag began; folder: see dress."""
         here = frozenset(id_ for id_, found in self.present.items() if found.here) if self.present else None
         if steady:
             return dress(look, self._steady, present=here, writings=self._writings)
-        return dress(look, self.files, present=here)
+        return dress(look, self.files, present=here, folder=folder)
 
     def dressed_with(self, component: str) -> Dressed:
         """Return the look dressed on the home, with one component more when it does not dress that one."""

@@ -9,11 +9,13 @@ from typing import NamedTuple
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
 from ...errors import Cancelled, FinchError, WearError
+from ...look.dressed import Dressed
 from ...session.base import Session
 from ...wear.history import History
 from ...wear.journal import SettingRow
+from ...wear.names import plan_to_follow
 from ...wear.places import history_folder
-from ...wear.plan import Plan, make_plan, stale_paths
+from ...wear.plan import Plan, stale_paths
 from ...wear.status import Status, changed_words, status_of
 from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
 from ..kit.jobs import JobProgress, Jobs
@@ -110,14 +112,18 @@ class WearDesk(QObject):
             return
         if dressed is not None:
             _ = dressed.outputs  # worked out here, so that the job only reads
-        session = self.session
+        session, document = self.session, self._document
+
+        def as_named(folder: str) -> Dressed:
+            assert look is not None
+            return dressed if dressed is not None and folder == dressed.folder else document.dress(look, folder=folder)
 
         def work(_progress: JobProgress) -> tuple[Known, bool]:
             history.tidy()
             plan, problem = None, ""
             stale = False
             try:
-                plan = make_plan(dressed, home) if dressed is not None else None
+                plan = plan_to_follow(as_named, look.folder, home, session, history) if look is not None else None
                 stale = bool(plan and stale_paths(plan, history))
             except FinchError as error:
                 problem = error.line()

@@ -1,0 +1,62 @@
+"""Running a desktop's own commands: never through a shell, never for long."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+from collections.abc import Mapping, Sequence
+from typing import NamedTuple
+
+LIMIT_S = 5.0
+
+
+class Answer(NamedTuple):
+    """What a command said: its exit code, None when it is missing or did not end in time, and its two outputs."""
+
+    code: int | None
+    out: str = ""
+    said: str = ""
+
+    @property
+    def ok(self) -> bool:
+        """Tell whether it ended well."""
+        return self.code == 0
+
+
+def ask(words: Sequence[str], text: str | None = None, extra: Mapping[str, str] | None = None) -> Answer:
+    """Run a command and return its answer; text: what it is given to read; extra: variables of its environment."""
+    command = shutil.which(words[0])
+    if command is None:
+        return Answer(None, said=f"“{words[0]}” is not installed")
+    environment = {**os.environ, **extra} if extra else None
+    try:
+        done = subprocess.run(
+            [command, *words[1:]],
+            input=text,
+            stdin=subprocess.DEVNULL if text is None else None,
+            capture_output=True,
+            text=True,
+            errors="replace",
+            timeout=LIMIT_S,
+            check=False,
+            env=environment,
+        )
+    except (OSError, ValueError) as error:
+        return Answer(None, said=str(error))
+    except subprocess.TimeoutExpired:
+        return Answer(None, said=f"“{words[0]}” did not answer")
+    return Answer(done.returncode, done.stdout, done.stderr.strip())
+
+
+def start(words: Sequence[str]) -> bool:
+    """Start a command that goes on by itself; tell whether it could be."""
+    command = shutil.which(words[0])
+    if command is None:
+        return False
+    null = subprocess.DEVNULL
+    try:
+        subprocess.Popen([command, *words[1:]], stdin=null, stdout=null, stderr=null, start_new_session=True)
+    except OSError:
+        return False
+    return True

@@ -1,0 +1,150 @@
+"""Desktops as data: where each keeps what a look sets, in which order, and what it is told by."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Collection, Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from importlib.resources import files
+from pathlib import Path
+from typing import Any
+
+from .base import Session, Setting
+
+_PACKAGE = "mellow_finch.session"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """One setting that a desktop has.
+
+    title: what it sets, for people; component: the one whose files it chooses, empty for the picture; writes: a file
+    that the look has to write for it, {theme} for its folder; every: whether the key is a pattern of which each that
+    exists is set; only_set: whether it is passed over where it is not set; the value takes words of the wish in braces.
+    """
+
+    title: str
+    store: str
+    schema: str
+    key: str
+    value: str
+    kind: str = ""
+    component: str = ""
+    writes: str = ""
+    every: bool = False
+    only_set: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Desktop:
+    """One desktop.
+
+    names: what XDG_CURRENT_DESKTOP calls it; programs: executables that tell of it, any of them; stores: programs that
+    keep settings in a file and take them by a command (id: program, command); placement: its words for how a picture
+    lies; settle_s: how long it needs after a change of theme before the old theme's folder may go; tried: versions.
+    """
+
+    id: str
+    title: str
+    names: tuple[str, ...] = ()
+    programs: tuple[str, ...] = ()
+    rows: tuple[Row, ...] = ()
+    placement: Mapping[str, str] = field(default_factory=dict)
+    stores: Mapping[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
+    settle_s: float = 0.0
+    tried: str = "not tried"
+    needs: tuple[str, ...] = ()
+
+
+def desktop_from(text: str) -> Desktop:
+    """Return the desktop that a data file describes; raises ValueError, KeyError or TypeError when it is wrong."""
+    data: dict[str, Any] = tomllib.loads(text)
+    rows = tuple(Row(**row) for row in data.get("set", ()))
+    stores = {s["id"]: (str(s["program"]), tuple(s["command"])) for s in data.get("store", ())}
+    return Desktop(
+        id=data["id"],
+        title=data["title"],
+        names=tuple(data.get("names", ())),
+        programs=tuple(data.get("programs", ())),
+        rows=rows,
+        placement=dict(data.get("placement", {})),
+        stores=stores,
+        settle_s=float(data.get("settle_s", 0.0)),
+        tried=data.get("tried", "not tried"),
+        needs=tuple(data.get("needs", ())),
+    )
+
+
+@cache
+def desktops() -> tuple[Desktop, ...]:
+    """Return every desktop there is data for, in the order of their files' names."""
+    found = sorted((e for e in files(_PACKAGE).joinpath("desktops").iterdir() if e.name.endswith(".toml")), key=_name)
+    return tuple(desktop_from(e.read_text(encoding="utf-8")) for e in found)
+
+
+def _name(entry: Any) -> str:
+    return str(entry.name)
+
+
+def desktop_named(id_: str) -> Desktop | None:
+    """Return a desktop by its id."""
+    return next((d for d in desktops() if d.id == id_), None)
+
+
+def told_apart(environ: Mapping[str, str], running: Collection[str]) -> Desktop | None:
+    """Return which desktop runs: what its environment calls it, or else the first whose programs run."""
+    called = [name for name in environ.get("XDG_CURRENT_DESKTOP", "").split(":") if name]
+    by_name = next((d for name in called for d in desktops() if name in d.names), None)
+    return by_name or next((d for d in desktops() if set(d.programs) & set(running)), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """What a look wants of a desktop: its theme's folder, light or dark, and the picture with how it lies."""
+
+    theme: str
+    tone: str
+    picture: str = ""
+    mode: str = "fill"
+
+    def words(self, desktop: Desktop | None) -> dict[str, str]:
+        """Return what stands for the names in braces."""
+        return {
+            "theme": self.theme,
+            "folder": self.theme,
+            "tone": self.tone,
+            "dark": "true" if self.tone == "dark" else "false",
+            "picture": self.picture,
+            "uri": Path(self.picture).as_uri() if Path(self.picture).is_absolute() else "",
+            "mode": desktop.placement.get(self.mode, "") if desktop is not None else "",
+        }
+
+
+def settings_for(
+    desktop: Desktop, wish: Wish, written: Collection[str], session: Session, without: Collection[str] = ()
+) -> list[tuple[Setting, Row]]:
+    """Return the settings that a look wants of a desktop, in order, each with its row.
+
+    written: the paths that the look writes; without: components that are not dressed. A row without a picture, a word
+    for how it lies, or the file that it needs is passed over.
+    """
+    words = wish.words(desktop)
+    paths = frozenset(written)
+    out: list[tuple[Setting, Row]] = []
+    for row in desktop.rows:
+        needs_picture = any(name in row.value for name in ("{picture}", "{uri}", "{mode}")) or not row.component
+        if (needs_picture and not (wish.picture and words["mode"])) or (row.component and row.component in without):
+            continue
+        if row.writes and row.writes.format(**words) not in paths:
+            continue
+        for key in session.keys(row.store, row.schema, row.key) if row.every else [row.key]:
+            setting = Setting(row.schema, key, row.value.format(**words), row.store, row.kind)
+            if not row.only_set or session.read(setting).state == "set":
+                out.append((setting, row))
+    return out
+
+
+def rows_of(chosen: Iterable[tuple[Setting, Row]]) -> dict[tuple[str, str, str], Row]:
+    """Return rows by store, schema and key of their settings."""
+    return {(s.store, s.schema, s.key): row for s, row in chosen}

@@ -1,0 +1,1 @@
+"""Where desktops keep their settings, each place behind the same interface."""

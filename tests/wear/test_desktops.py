@@ -1,0 +1,222 @@
+"""A look on made-up desktops with the traps of real ones: what is set, in which order, and exactly back."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from mellow_finch.look.dressed import dress
+from mellow_finch.session.base import Setting
+from mellow_finch.session.desktop import desktop_from, desktops, told_apart
+from mellow_finch.session.simulated import MADE_UP, SimulatedSession
+from mellow_finch.wear.history import History
+from mellow_finch.wear.journal import SettingRow, manifest_text, snapshot_from
+from mellow_finch.wear.places import history_folder
+from mellow_finch.wear.plan import make_plan, own_files
+from mellow_finch.wear.wear import finish, put_on, undo_last
+
+from .conftest import Killed, StepSession, killed_at, state
+
+PICTURE = "/home/maren/Pictures/reedbed.jpg"
+EVERYTHING = frozenset(
+    {"gtk-3", "xfwm", "metacity", "shell", "kitty", "waybar", "terminal", "plank", "xfce-notify", "dunst"}
+)
+
+
+@pytest.fixture
+def dressed(look, home):
+    return dress(replace(look, source=PICTURE), own_files(home, History(history_folder(home))), EVERYTHING)
+
+
+def values(session: SimulatedSession) -> dict[tuple[str, str], str | None]:
+    return dict(session.settings)
+
+
+@pytest.mark.parametrize("name", MADE_UP)
+def test_a_look_is_worn_and_taken_off_exactly(dressed, home, name):
+    session, history = SimulatedSession(MADE_UP[name]), History(history_folder(home))
+    before, was = state(home), values(session)
+    plan = make_plan(dressed, home, session)
+    put_on(plan, history, session)
+    for setting in plan.settings:
+        if session.read(setting).state != "absent":
+            assert session.read(setting).has(setting.value), setting
+    if name != "plain":
+        pictures = {
+            v for (_, k), v in session.settings.items() if "picture-u" in k or "last-image" in k or "filename" in k
+        }
+        assert pictures in ({PICTURE}, {f"file://{PICTURE}"})
+    told = {way.program for way in session.told}
+    assert told == MADE_UP[name].runs & {"kitty", "waybar"}
+    undo_last(history, session)
+    assert values(session) == was and state(home) == before
+
+
+@pytest.mark.parametrize("name", MADE_UP)
+@pytest.mark.parametrize("ending", ["finish", "undo"])
+def test_killed_at_every_setting_it_is_finished_or_undone(bench, dressed, name, ending):
+    """Files are few here: what counts is every moment of the settings and the programs."""
+    made_up = MADE_UP[name]
+    small = replace(bench.plan(), settings=(), sequences="")
+    whole = make_plan(dressed, dressed_home := bench.home, SimulatedSession(made_up))
+    plan = replace(small, settings=whole.settings, told=whole.told, ways=whole.ways, desktop=whole.desktop, seen={})
+    session = SimulatedSession(made_up)
+    before, was = state(dressed_home), values(session)
+    put_on(plan, bench.history(), session)
+    worn = values(session)
+    undo_last(bench.history(), session)
+    steps = 0
+    for back in (False, True):
+        number = 0
+        while True:
+            number += 1
+            session = SimulatedSession(made_up)
+            if back:
+                put_on(plan, bench.history(), session)
+            step = killed_at(number)
+            try:
+                (undo_last if back else lambda h, s: put_on(plan, h, s))(bench.history(), StepSession(session, step))
+            except Killed:
+                steps += 1
+            else:
+                if not back:
+                    undo_last(bench.history(), session)
+                break
+            history = bench.history()
+            if ending == "finish":
+                done = finish(history, session)
+                assert not done.left, (name, back, number, done.left)
+                if not back:
+                    assert values(session) == worn, (name, number)
+                    undo_last(history, session)
+            else:
+                undo_last(history, session)
+            assert values(session) == was and state(bench.home) == before, (name, back, number)
+    assert steps >= 8
+
+
+def test_what_a_person_changed_meanwhile_is_kept_and_said(dressed, home):
+    session, history = SimulatedSession(MADE_UP["slideshow"]), History(history_folder(home))
+    put_on(make_plan(dressed, home, session), history, session)
+    session.settings["xfwm4", "/general/theme"] = "Mine"
+    done = undo_last(history, session)
+    assert done.left == ("“Theme of window borders” was changed since, and stays as it is.",)
+    assert session.settings["xfwm4", "/general/theme"] == "Mine"
+    assert session.settings["xsettings", "/Net/ThemeName"] == "Saltpan"
+
+
+def test_a_row_of_the_journal_says_which_store_and_type(dressed, home):
+    session, history = SimulatedSession(MADE_UP["slideshow"]), History(history_folder(home))
+    snapshot = put_on(make_plan(dressed, home, session), history, session)
+    read = snapshot_from(manifest_text(snapshot), snapshot.id, "worn")
+    assert read.rows == snapshot.rows
+    row = next(r for r in read.rows if isinstance(r, SettingRow) and r.key == "/Net/ThemeName")
+    assert (row.store, row.kind, row.title, row.component) == ("xfconf", "s", "Theme of GTK programs", "gtk-3")
+
+
+def test_a_way_that_no_component_names_is_never_run(dressed, home):
+    session, history = SimulatedSession(MADE_UP["dark first"]), History(history_folder(home))
+    snapshot = put_on(make_plan(dressed, home, session), history, session)
+    folder = next(p for p in Path(history_folder(home)).rglob("*.json") if snapshot.id in str(p))
+    text = folder.read_text()
+    assert '"USR1"' in text
+    folder.write_text(text.replace('"USR1"', '"KILL"'))
+    session.told.clear()
+    undo_last(History(history_folder(home)), session)
+    assert session.told == []
+
+
+def test_a_component_that_is_left_out_has_no_settings(look, home):
+    session = SimulatedSession(MADE_UP["slideshow"])
+    files = own_files(home, History(history_folder(home)))
+    plan = make_plan(dress(look, files, EVERYTHING - {"xfwm"}), home, session)
+    assert "/general/theme" not in {s.key for s in plan.settings}
+    assert "/Net/ThemeName" in {s.key for s in plan.settings}
+
+
+def test_a_look_without_a_picture_leaves_the_picture(look, home):
+    session = SimulatedSession(MADE_UP["slideshow"])
+    files = own_files(home, History(history_folder(home)))
+    plan = make_plan(dress(replace(look, source=""), files, EVERYTHING), home, session)
+    assert not [s for s in plan.settings if s.schema == "xfce4-desktop"]
+
+
+# A desktop is one data file
+
+
+def test_a_new_desktop_is_one_file(look, home):
+    made = desktop_from(
+        """
+id = "tidal"
+title = "Tidal desk"
+names = ["Tidal"]
+[placement]
+fill = "cover"
+[[set]]
+title = "Picture"
+store = "gsettings"
+schema = "tidal.desk"
+key = "picture"
+value = "{uri} {mode}"
+"""
+    )
+    from mellow_finch.session.desktop import Wish, settings_for
+
+    session = SimulatedSession(settings={("tidal.desk", "picture"): None})
+    found = settings_for(made, Wish("Marsh", "dark", PICTURE), (), session)
+    assert [s for s, _ in found] == [Setting("tidal.desk", "picture", f"file://{PICTURE} cover")]
+
+
+def test_every_desktop_has_words_for_every_way_a_picture_can_lie():
+    from mellow_finch.picture.placement import MODES
+
+    for desktop in desktops():
+        wants = any("{mode}" in row.value or "{mode}" in row.kind for row in desktop.rows)
+        assert not wants or set(desktop.placement) == {m.id for m in MODES}, desktop.id
+
+
+@pytest.mark.parametrize(
+    "environ, running, expected",
+    [
+        ({"XDG_CURRENT_DESKTOP": "XFCE"}, (), "xfce"),
+        ({"XDG_CURRENT_DESKTOP": "ubuntu:GNOME"}, (), "gnome"),
+        ({}, ("mate-settings-daemon",), "mate"),
+        ({"XDG_CURRENT_DESKTOP": "Tidal"}, (), None),
+        ({}, (), None),
+    ],
+)
+def test_desktops_are_told_apart(environ, running, expected):
+    found = told_apart(environ, running)
+    assert (found.id if found else None) == expected
+
+
+# A theme that is worn takes another name
+
+
+def test_a_changed_look_takes_the_other_name_and_back(look, home):
+    from mellow_finch.colour.rgb import Rgba
+    from mellow_finch.look.edits import with_accent
+    from mellow_finch.wear.names import name_in_use, plan_to_follow
+
+    session, history = SimulatedSession(MADE_UP["dark first"]), History(history_folder(home))
+    was, before = values(session), state(home)
+    theme = ("org.gnome.desktop.interface", "gtk-theme")
+    names = []
+    for accent in (None, "#8a5cc8", "#3c8f6a", "#3c8f6a"):
+        worn = with_accent(look, Rgba(*bytes.fromhex(accent[1:]))) if accent else look
+        files = own_files(home, history)
+        plan = plan_to_follow(
+            lambda folder, w=worn, f=files: dress(w, f, EVERYTHING, folder=folder), worn.folder, home, session, history
+        )
+        done = put_on(plan, history, session)
+        names.append(session.settings[theme])
+        sheet = home / ".local/share/themes" / names[-1] / "gtk-3.0/gtk.css"
+        assert worn.colours["accent"].hex in sheet.read_text()
+    own = look.folder
+    assert names == [own, f"{own}-2", own, own] and done is None  # the same once more changes nothing
+    assert name_in_use(history, own) == own
+    while history.last_worn() is not None:
+        undo_last(history, session)
+    assert values(session) == was and state(home) == before
