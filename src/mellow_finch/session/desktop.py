@@ -37,11 +37,28 @@ class Row:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ToldPlace:
+    """A store of settings that a program keeps in a file and takes by a command.
+
+    program: the executable that has to run, empty where none does; command: the words that set a value, with {value}
+    and {kind}; reset: those that take one back which was not set before; file, pattern: where a file that is no key
+    file says value and kind.
+    """
+
+    id: str
+    command: tuple[str, ...]
+    program: str = ""
+    reset: tuple[str, ...] = ()
+    file: str = ""
+    pattern: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Desktop:
     """One desktop.
 
-    names: what XDG_CURRENT_DESKTOP calls it; programs: executables that tell of it, any of them; stores: programs that
-    keep settings in a file and take them by a command (id: program, command); placement: its words for how a picture
+    names: what XDG_CURRENT_DESKTOP calls it; programs: executables that tell of it, any of them; stores: places of
+    its own; placement: its words for how a picture
     lies; settle_s: how long it needs after a change of theme before the old theme's folder may go; tried: versions.
     """
 
@@ -51,7 +68,7 @@ class Desktop:
     programs: tuple[str, ...] = ()
     rows: tuple[Row, ...] = ()
     placement: Mapping[str, str] = field(default_factory=dict)
-    stores: Mapping[str, tuple[str, tuple[str, ...]]] = field(default_factory=dict)
+    stores: tuple[ToldPlace, ...] = ()
     settle_s: float = 0.0
     tried: str = "not tried"
     needs: tuple[str, ...] = ()
@@ -61,7 +78,9 @@ def desktop_from(text: str) -> Desktop:
     """Return the desktop that a data file describes; raises ValueError, KeyError or TypeError when it is wrong."""
     data: dict[str, Any] = tomllib.loads(text)
     rows = tuple(Row(**row) for row in data.get("set", ()))
-    stores = {s["id"]: (str(s["program"]), tuple(s["command"])) for s in data.get("store", ())}
+    stores = tuple(
+        ToldPlace(**{k: tuple(v) if isinstance(v, list) else v for k, v in s.items()}) for s in data.get("store", ())
+    )
     return Desktop(
         id=data["id"],
         title=data["title"],
@@ -139,7 +158,7 @@ def settings_for(
         if row.writes and row.writes.format(**words) not in paths:
             continue
         for key in session.keys(row.store, row.schema, row.key) if row.every else [row.key]:
-            setting = Setting(row.schema, key, row.value.format(**words), row.store, row.kind)
+            setting = Setting(row.schema, key, row.value.format(**words), row.store, row.kind.format(**words))
             if not row.only_set or session.read(setting).state == "set":
                 out.append((setting, row))
     return out

@@ -38,8 +38,8 @@ class RealSession:
             "xresources": XResources(),
         }
         for desktop in desktops():
-            for id_, (program, command) in desktop.stores.items():
-                self._stores[id_] = ToldProgram(home, program, command)
+            for place in desktop.stores:
+                self._stores[place.id] = ToldProgram(home, place)
 
     def read(self, setting: Setting) -> Reading:
         """Return what a setting is; absent in a store that there is not."""

@@ -2,34 +2,46 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import re
 from pathlib import Path
 
+from ...disk.facts import read_plain
+from ...errors import FileAccessError
 from ..base import ABSENT, Reading
 from ..commands import ask
+from ..desktop import ToldPlace
 from ..processes import own_processes
 from .keyfile import KeyFiles
 
 
 class ToldProgram:
-    """Read from the file in which the program keeps it, written by telling the running program.
+    """Read from the file in which the program keeps it, written by the program's own command."""
 
-    program: the executable that has to run; command: the words that set it, {value} and {kind} replaced.
-    """
-
-    def __init__(self, home: Path, program: str, command: Sequence[str]) -> None:
-        self._files, self._program, self._command = KeyFiles(home), program, tuple(command)
+    def __init__(self, home: Path, place: ToldPlace) -> None:
+        self._home, self._files, self._place = home, KeyFiles(home), place
 
     def read(self, schema: str, key: str) -> Reading:
-        """Return what the program keeps; absent where it does not run."""
-        return self._files.read(schema, key) if own_processes((self._program,)) else ABSENT
+        """Return what the program keeps; absent where it does not run, or has kept nothing yet that could be read."""
+        place = self._place
+        if place.program and not own_processes((place.program,)):
+            return ABSENT
+        if not place.pattern:
+            return self._files.read(schema, key)
+        try:
+            text = (read_plain(self._home / place.file) or b"").decode("utf-8", "replace")
+        except FileAccessError:
+            return ABSENT
+        found = re.search(place.pattern, text)
+        return Reading("set", found["value"], found["kind"]) if found else ABSENT
 
     def write(self, _schema: str, _key: str, value: str, kind: str) -> None:
         """Tell the program."""
-        ask([word.replace("{value}", value).replace("{kind}", kind) for word in self._command])
+        ask([word.replace("{value}", value).replace("{kind}", kind) for word in self._place.command])
 
-    def reset(self, schema: str, key: str, kind: str) -> None:
-        """Do nothing: what such a program was never told it cannot be told to forget."""
+    def reset(self, _schema: str, _key: str, _kind: str) -> None:
+        """Tell the program what it shows when nothing was set, where it can be told that."""
+        if self._place.reset:
+            ask(self._place.reset)
 
     def keys(self, schema: str, pattern: str) -> list[str]:
         """Return the keys that match."""

@@ -1,0 +1,197 @@
+"""Runs inside a virtual screen with a session bus of its own: starts a desktop, wears looks, and tells what it saw.
+
+Called with a desktop's name; prints one JSON object. Colours are asked of the screen's pixels, settings of the stores.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from PIL import ImageGrab
+from Xlib.display import Display
+
+from mellow_finch.look.carry import load_look
+from mellow_finch.session.real import RealSession
+
+HOME = Path.home()
+SHOWS = 3.0  # seconds that everything has to follow in
+WINDOW = """
+import gi
+gi.require_version("Gtk", "3.0")
+from gi.repository import Gtk
+w = Gtk.Window(title="Hide log")
+w.set_default_size(420, 260)
+w.move(160, 160)
+w.add(Gtk.Label(label=""))
+w.connect("destroy", Gtk.main_quit)
+w.show_all()
+Gtk.main()
+"""
+STARTS = {
+    "xfce": (["xfsettingsd"], ["xfwm4"], ["xfdesktop"]),
+    "mate": (["mate-settings-daemon"], ["marco"], ["caja", "--no-default-window", "--force-desktop"]),
+    "openbox": (["xsettingsd"], ["openbox"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
+    "i3": (["xsettingsd"], ["i3"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
+    "lxqt": (["openbox"], ["pcmanfm-qt", "--desktop", "--profile=lxqt"]),
+}
+FILES = {
+    ".config/xsettingsd/xsettingsd.conf": 'Net/ThemeName "Adwaita"\nGtk/ButtonImages 1\n',
+    ".config/i3/config": "# i3 config file (v4)\nfont pango:monospace 10\nfor_window [class=.*] floating enable\n",
+    ".config/openbox/rc.xml": Path("/etc/xdg/openbox/rc.xml").read_text()
+    if Path("/etc/xdg/openbox/rc.xml").exists()
+    else "",
+    ".fehbg": "#!/bin/sh\nfeh --no-fehbg --bg-fill '/usr/share/backgrounds/xfce/xfce-stripes.svg' \n",
+}
+CALLED = {"xfce": "XFCE", "mate": "MATE", "lxqt": "LXQt"}
+
+
+def start(words, **more):
+    null = subprocess.DEVNULL
+    return subprocess.Popen(words, stdin=null, stdout=null, stderr=null, **more)
+
+
+def client():
+    """Return where the test window's inside lies on the screen."""
+    display = Display()
+    try:
+        root = display.screen().root
+
+        def found(window):
+            try:
+                name = window.get_wm_name()
+                if name and "Hide log" in str(name) and window.get_attributes().map_state == 2:
+                    return window
+                for child in window.query_tree().children:
+                    inner = found(child)
+                    if inner is not None:
+                        return inner
+            except Exception:  # a window that went away meanwhile
+                return None
+            return None
+
+        window = found(root)
+        if window is None:
+            return None
+        at = window.translate_coords(root, 0, 0)
+        shape = window.get_geometry()
+        return -at.x if at.x < 0 else at.x, -at.y if at.y < 0 else at.y, shape.width, shape.height
+    finally:
+        display.close()
+
+
+def pixel(image, x, y):
+    return list(image.getpixel((max(0, min(image.width - 1, x)), max(0, min(image.height - 1, y)))))[:3]
+
+
+def seen():
+    """Return what the screen shows: the window's inside, its border, and the picture, well away from both."""
+    image = ImageGrab.grab(xdisplay=os.environ["DISPLAY"]).convert("RGB")
+    place = client()
+    out = {"picture": [pixel(image, x, y) for x, y in ((30, 500), (900, 620), (1200, 760))]}
+    if place is not None:
+        x, y, w, h = place
+        out["window"] = pixel(image, x + w // 2, y + h // 2 + 40)
+        out["border"] = pixel(image, x + 60, y - 6)
+    return out, image
+
+
+def still(until, want):
+    """Look at the screen until it shows what is wanted, or for so many seconds; return what it shows and how long it took."""
+    began = time.monotonic()
+    while True:
+        out, _ = seen()
+        took = time.monotonic() - began
+        if want(out) or took > until:
+            return out, took
+        time.sleep(0.1)
+
+
+def finch(*words):
+    done = subprocess.run(
+        [sys.executable, "-m", "mellow_finch.cli", *words], capture_output=True, text=True, timeout=60
+    )
+    return done.returncode, done.stdout + done.stderr
+
+
+def settings(session, rows):
+    return {f"{s.schema} {s.key}": list(session.read(s)) for s in rows}
+
+
+def near(a, b, most=12):
+    return all(abs(x - y) <= most for x, y in zip(a, b, strict=True))
+
+
+def main(desktop):
+    os.environ.pop("QT_QPA_PLATFORM", None)
+    for path, text in FILES.items():
+        (HOME / path).parent.mkdir(parents=True, exist_ok=True)
+        (HOME / path).write_text(text.replace("HOME", str(HOME)))
+    os.environ["XDG_CURRENT_DESKTOP"] = CALLED.get(desktop, "")
+    Path(os.environ["XDG_RUNTIME_DIR"]).mkdir(mode=0o700, exist_ok=True)
+    for words in STARTS[desktop]:
+        start(words)
+        time.sleep(1.0)
+    time.sleep(2.0)
+    start(["/usr/bin/python3", "-c", WINDOW])
+    time.sleep(2.0)
+    session = RealSession(HOME)
+    looks = [load_look(Path(p)) for p in sys.argv[2:4]]
+    from mellow_finch.components.presence import present_in
+    from mellow_finch.look.dressed import dress
+    from mellow_finch.session.programs import programs_of
+    from mellow_finch.wear.history import History
+    from mellow_finch.wear.places import history_folder
+    from mellow_finch.wear.plan import make_plan, own_files
+
+    files = own_files(HOME, History(history_folder(HOME)))
+    plan = make_plan(dress(looks[0], files, present=present_in(files, programs_of(HOME))), HOME, session)
+    rows = [s for s in plan.settings if session.read(s).state != "absent"]
+    out = {"desktop": session.desktop, "rows": [f"{s.schema} {s.key}" for s in rows], "steps": []}
+    before, image = seen()
+    image.save(HOME / f"{desktop}-0.png")
+    out["before"] = {"seen": before, "settings": settings(session, rows)}
+    for i, (path, look) in enumerate(zip(sys.argv[2:4], looks, strict=True)):
+        began = time.monotonic()
+        code, said = finch("wear", path, "--yes")
+        took = time.monotonic() - began
+        want = [look.colours["window"][:3]]
+        shown, follows = still(SHOWS, lambda o: near(o.get("window", (0, 0, 0)), want[0]))
+        time.sleep(0.8)
+        shown, image = seen()
+        image.save(HOME / f"{desktop}-{i + 1}.png")
+        out["steps"].append(
+            {
+                "code": code,
+                "said": said[-2000:],
+                "took": took,
+                "follows": follows,
+                "seen": shown,
+                "settings": settings(session, rows),
+            }
+        )
+    rollcall = finch("status", "--json")
+    out["status"] = rollcall[1]
+    for _ in looks:
+        code, said = finch("undo", "--yes")
+        out.setdefault("undone", []).append([code, said])
+    still(SHOWS, lambda o: o.get("window") == before.get("window") and o["picture"] == before["picture"])
+    time.sleep(0.8)
+    after, image = seen()
+    image.save(HOME / f"{desktop}-3.png")
+    out["after"] = {"seen": after, "settings": settings(session, rows)}
+    # The person changes one setting in between.
+    finch("wear", sys.argv[2], "--yes")
+    own = next((s for s in rows if s.key in ("/Net/ThemeName", "gtk-theme", "Net/ThemeName")), None)
+    if own is not None:
+        session.write(own._replace(value="Adwaita"))
+        out["kept"] = [finch("undo", "--yes"), list(session.read(own))]
+    print(json.dumps(out))
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])
