@@ -1,6 +1,6 @@
 """Runs inside a virtual screen with a session bus of its own: starts a desktop, wears looks, and tells what it saw.
 
-Called with a desktop's name; prints one JSON object. Colours are asked of the screen's pixels, settings of the stores.
+Called with a desktop's name and two looks; leaves one JSON object in the home. Colours are asked of the screen's pixels, settings of the stores.
 """
 
 from __future__ import annotations
@@ -12,13 +12,14 @@ import sys
 import time
 from pathlib import Path
 
-from PIL import ImageGrab
+from PIL import Image, ImageGrab
 from Xlib.display import Display
 
 from mellow_finch.look.carry import load_look
 from mellow_finch.session.real import RealSession
 
 HOME = Path.home()
+SPOTS = ((30, 500), (900, 620), (1200, 700))  # of the picture, away from windows and panels
 SHOWS = 3.0  # seconds that everything has to follow in
 WINDOW = """
 import gi
@@ -37,7 +38,11 @@ STARTS = {
     "mate": (["mate-settings-daemon"], ["marco"], ["caja", "--no-default-window", "--force-desktop"]),
     "openbox": (["xsettingsd"], ["openbox"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
     "i3": (["xsettingsd"], ["i3"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
-    "lxqt": (["openbox"], ["pcmanfm-qt", "--desktop", "--profile=lxqt"]),
+    "lxqt": (
+        ["openbox"],
+        ["pcmanfm-qt", "--desktop", "--profile=lxqt"],
+        ["pcmanfm-qt", "--set-wallpaper", str(HOME / "Pictures/lighthouse-fog.jpg"), "--wallpaper-mode", "fit"],
+    ),
 }
 FILES = {
     ".config/xsettingsd/xsettingsd.conf": 'Net/ThemeName "Adwaita"\nGtk/ButtonImages 1\n',
@@ -88,11 +93,16 @@ def pixel(image, x, y):
     return list(image.getpixel((max(0, min(image.width - 1, x)), max(0, min(image.height - 1, y)))))[:3]
 
 
+def mean(image, x, y):
+    """Return the mean colour around a place."""
+    return list(image.crop((x - 12, y - 12, x + 12, y + 12)).resize((1, 1), Image.Resampling.BOX).getpixel((0, 0)))
+
+
 def seen():
     """Return what the screen shows: the window's inside, its border, and the picture, well away from both."""
     image = ImageGrab.grab(xdisplay=os.environ["DISPLAY"]).convert("RGB")
     place = client()
-    out = {"picture": [pixel(image, x, y) for x, y in ((30, 500), (900, 620), (1200, 760))]}
+    out = {"picture": [mean(image, x, y) for x, y in SPOTS]}
     if place is not None:
         x, y, w, h = place
         out["window"] = pixel(image, x + w // 2, y + h // 2 + 40)
@@ -159,8 +169,8 @@ def main(desktop):
         began = time.monotonic()
         code, said = finch("wear", path, "--yes")
         took = time.monotonic() - began
-        want = [look.colours["window"][:3]]
-        shown, follows = still(SHOWS, lambda o: near(o.get("window", (0, 0, 0)), want[0]))
+        window = look.colours["window"][:3]
+        shown, follows = still(SHOWS, lambda o, want=window: near(o.get("window", (0, 0, 0)), want))
         time.sleep(0.8)
         shown, image = seen()
         image.save(HOME / f"{desktop}-{i + 1}.png")
@@ -190,7 +200,7 @@ def main(desktop):
     if own is not None:
         session.write(own._replace(value="Adwaita"))
         out["kept"] = [finch("undo", "--yes"), list(session.read(own))]
-    print(json.dumps(out))
+    Path(HOME / "seen.json").write_text(json.dumps(out))
 
 
 if __name__ == "__main__":

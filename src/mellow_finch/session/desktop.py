@@ -41,14 +41,16 @@ class ToldPlace:
     """A store of settings that a program keeps in a file and takes by a command.
 
     program: the executable that has to run, empty where none does; command: the words that set a value, with {value}
-    and {kind}; reset: those that take one back which was not set before; file, pattern: where a file that is no key
-    file says value and kind.
+    and {kind}; first: words that go before them; reset: those that take one back which was not set before; kind_key:
+    the key beside it that says the kind; file, pattern: where a file that is no key file says value and kind.
     """
 
     id: str
     command: tuple[str, ...]
     program: str = ""
+    first: tuple[str, ...] = ()
     reset: tuple[str, ...] = ()
+    kind_key: str = ""
     file: str = ""
     pattern: str = ""
 
@@ -74,13 +76,16 @@ class Desktop:
     needs: tuple[str, ...] = ()
 
 
+def _told_place(row: dict[str, Any]) -> ToldPlace:
+    plain: dict[str, Any] = {name: tuple(v) if isinstance(v, list) else v for name, v in row.items()}
+    return ToldPlace(**plain)
+
+
 def desktop_from(text: str) -> Desktop:
     """Return the desktop that a data file describes; raises ValueError, KeyError or TypeError when it is wrong."""
     data: dict[str, Any] = tomllib.loads(text)
     rows = tuple(Row(**row) for row in data.get("set", ()))
-    stores = tuple(
-        ToldPlace(**{k: tuple(v) if isinstance(v, list) else v for k, v in s.items()}) for s in data.get("store", ())
-    )
+    stores = tuple(_told_place(row) for row in data.get("store", ()))
     return Desktop(
         id=data["id"],
         title=data["title"],

@@ -26,17 +26,22 @@ class ToldProgram:
         if place.program and not own_processes((place.program,)):
             return ABSENT
         if not place.pattern:
-            return self._files.read(schema, key)
+            found = self._files.read(schema, key)
+            if found.state == "set" and place.kind_key:
+                return found._replace(kind=self._files.read(schema, place.kind_key).value)
+            return found
         try:
             text = (read_plain(self._home / place.file) or b"").decode("utf-8", "replace")
         except FileAccessError:
             return ABSENT
-        found = re.search(place.pattern, text)
-        return Reading("set", found["value"], found["kind"]) if found else ABSENT
+        told = re.search(place.pattern, text)
+        return Reading("set", told["value"], told["kind"]) if told else ABSENT
 
     def write(self, _schema: str, _key: str, value: str, kind: str) -> None:
         """Tell the program."""
-        ask([word.replace("{value}", value).replace("{kind}", kind) for word in self._place.command])
+        for words in (self._place.first, self._place.command):
+            if words:
+                ask([word.replace("{value}", value).replace("{kind}", kind) for word in words])
 
     def reset(self, _schema: str, _key: str, _kind: str) -> None:
         """Tell the program what it shows when nothing was set, where it can be told that."""

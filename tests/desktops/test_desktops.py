@@ -1,0 +1,93 @@
+"""Real desktops on a virtual screen: they follow, take a second look, and are exactly as before when it is taken off.
+
+They take a minute and programs that are not small, so they run with a word of their own: ./finch test desktops.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from PIL import Image, ImageOps
+
+from mellow_finch.colour.difference import colour_difference
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.look.carry import load_look, save_look
+from mellow_finch.look.gather import look_of_pictures
+
+from . import driver
+
+ROOT = Path(__file__).resolve().parents[2]
+# Which of window, border and picture follow at once, and what has to be installed.
+DESKTOPS = {
+    "xfce": (("window", "border", "picture"), ("xfsettingsd", "xfwm4", "xfdesktop")),
+    "mate": (("window", "border", "picture"), ("mate-settings-daemon", "marco", "caja")),
+    "openbox": (("window", "border", "picture"), ("openbox", "xsettingsd", "feh")),
+    "i3": (("window", "picture"), ("i3", "xsettingsd", "feh")),
+    "lxqt": (("border", "picture"), ("openbox", "pcmanfm-qt")),
+}
+_PLACES = ("/usr/bin", "/usr/libexec", "/usr/lib/x86_64-linux-gnu")
+
+pytestmark = pytest.mark.skipif(
+    os.environ.get("FINCH_DESKTOPS") != "1", reason="real desktops run with “./finch test desktops”"
+)
+
+
+def installed(program):
+    return shutil.which(program, path=os.pathsep.join(_PLACES)) is not None
+
+
+def close(seen, wanted):
+    return colour_difference(Rgba(*seen), Rgba(*wanted[:3]))
+
+
+@pytest.mark.parametrize("desktop", DESKTOPS)
+def test_a_real_desktop_follows_and_goes_back(desktop, home, tmp_path):
+    follow, programs = DESKTOPS[desktop]
+    missing = [p for p in (*programs, "xvfb-run", "dbus-run-session") if not installed(p)]
+    if missing:
+        pytest.skip(f"{', '.join(missing)} not installed")
+    person = tmp_path / "person"
+    (person / "Pictures").mkdir(parents=True)
+    looks = []
+    for name, tone in (("reedbed-at-dawn", "dark"), ("frost-on-sedge", "light")):
+        picture = person / "Pictures" / f"{name}.jpg"
+        shutil.copy(home / "Pictures" / picture.name, picture)
+        look = look_of_pictures([picture], tone)
+        save_look(look, person / f"{name}.finch")
+        looks.append(load_look(person / f"{name}.finch"))
+    shutil.copy(home / "Pictures/lighthouse-fog.jpg", person / "Pictures")
+    path = os.pathsep.join([str(Path(sys.executable).parent), os.environ["PATH"], *_PLACES])
+    environment = {
+        "PATH": path, "HOME": str(person), "XDG_RUNTIME_DIR": str(person / "run"),
+        "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}",
+    }  # fmt: skip
+    words = ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", "dbus-run-session", "--", sys.executable]
+    done = subprocess.run(
+        [*words, "-m", "tests.desktops.driver", desktop, *(str(person / f"{p}.finch") for p in ("reedbed-at-dawn", "frost-on-sedge"))],
+        env=environment, cwd=tmp_path, capture_output=True, text=True, timeout=150,
+    )  # fmt: skip
+    assert (person / "seen.json").exists(), done.stderr[-3000:]
+    out = json.loads((person / "seen.json").read_text())
+    before, after = out["before"], out["after"]
+    for step, look in zip(out["steps"], looks, strict=True):
+        assert step["code"] == 0, step["said"]
+        seen = step["seen"]
+        if "window" in follow:
+            assert close(seen["window"], look.colours["window"]) <= 3 and step["follows"] < driver.SHOWS
+        if "border" in follow:
+            assert close(seen["border"], look.colours["header"]) <= 3
+        screen = ImageOps.fit(Image.open(look.source).convert("RGB"), (1280, 800), Image.Resampling.BOX)
+        for found, (x, y) in zip(seen["picture"], driver.SPOTS, strict=True):
+            assert close(found, driver.mean(screen, x, y)) <= 3, (desktop, found, driver.mean(screen, x, y))
+        assert step["settings"] != before["settings"]
+    assert out["undone"][0][0] == out["undone"][1][0] == 0, out["undone"]
+    assert after == before
+    if "kept" in out:
+        (code, said), own = out["kept"]
+        assert code == 0 and "was changed since, and stays as it is" in said and own[:2] == ["set", "Adwaita"]
