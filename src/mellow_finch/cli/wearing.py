@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -13,9 +13,10 @@ from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
-    from ..session.base import Session
+    from ..session.base import Session, Told
     from ..wear.history import History
     from ..wear.journal import Snapshot
+    from ..wear.rollcall import Call
 
 
 def _session(home: Path) -> Session:
@@ -31,19 +32,25 @@ def _session(home: Path) -> Session:
 @home_options
 @click.option("--without", multiple=True, help="A component to leave out; may be given several times.")
 @click.option("--dry-run", is_flag=True, help="Only list what would be done.")
+@click.option("--files-only", is_flag=True, help="Write files; set nothing and tell no running program.")
 @YES_OPTION
 @JSON_OPTION
-def wear(look: Path, home: Path, without: tuple[str, ...], dry_run: bool, yes: bool, as_json: bool) -> None:
-    """Put a look on a home: snapshot first, then every file."""
+def wear(
+    look: Path, home: Path, without: tuple[str, ...], dry_run: bool, files_only: bool, yes: bool, as_json: bool
+) -> None:
+    """Put a look on a home: snapshot first, then every file and setting, then running programs are told."""
     from ..components.presence import present_in
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look
+    from ..session.none import NoDesktop
     from ..session.programs import programs_of
     from ..wear.names import plan_to_follow
     from ..wear.plan import own_files
+    from ..wear.rollcall import roll_call
     from ..wear.wear import put_on, settings_to_change
 
-    history, session = history_of(home, "wear"), _session(home)
+    history = history_of(home, "wear")
+    session = NoDesktop() if files_only else _session(home)
     files = own_files(home, history)
     loaded = load_look(look)
     loaded = replace(loaded, left_out=loaded.left_out | known_components(without))
@@ -56,28 +63,36 @@ def wear(look: Path, home: Path, without: tuple[str, ...], dry_run: bool, yes: b
         for w in plan.writes:
             say(f"{w.action:6}  {w.path}")
         for row in settings:
-            say(f"set     {row.schema} {row.key}: {row.after}")
-        for sentence in plan.restart:
-            say(f"- {sentence}")
+            say(f"set     {row.title or row.key}: {row.after}  ({row.schema} {row.key})")
+        runs = session.running({way.program for _, way in plan.ways})
+        for component, way in plan.ways:
+            if way.program in runs:
+                say(f"tell    {way.program}, for {component}")
     snapshot = None
     stopped = False
+    heard: dict[str, Told] = {}
     if not dry_run:
         question = f"Write {len(plan.writes)} files into “{home}”?"
         stopped = bool(plan.writes or settings) and not may_go_on(question, yes)
         if not stopped:
-            snapshot = put_on(plan, history, session)
+            snapshot = put_on(plan, history, session, heard=heard)
+    calls = roll_call(snapshot, session, heard) if snapshot is not None else ()
     if as_json:
         rows = [
             {"path": w.path, "action": w.action, "component": w.component, "components": list(w.components)}
             for w in plan.writes
         ]
-        chosen = [{"schema": s.schema, "key": s.key, "value": s.after} for s in settings]
+        chosen = [
+            {"store": s.store, "schema": s.schema, "key": s.key, "value": s.after, "title": s.title} for s in settings
+        ]
         print_json(
             {
                 "writes": rows,
                 "settings": chosen,
                 "restart": list(plan.restart),
+                "desktop": plan.desktop,
                 "snapshot": snapshot.id if snapshot else None,
+                "roll_call": _calls_json(calls),
             }
         )
     elif dry_run:
@@ -88,7 +103,28 @@ def wear(look: Path, home: Path, without: tuple[str, ...], dry_run: bool, yes: b
         say("Nothing had to change.")
     else:
         changed = f" and {len(settings)} settings changed" if settings else ""
+        _say_calls(calls)
         say(f"{len(snapshot.files)} files written{changed}; “mellow-finch undo” gives the old ones back.")
+
+
+def _calls_json(calls: Sequence[Call]) -> list[dict[str, str]]:
+    return [{"component": c.component, "title": c.title, "state": c.state, "words": c.words} for c in calls]
+
+
+def _say_calls(calls: Sequence[Call]) -> None:
+    """Print the roll call: each that needs the person, and how many do not."""
+    from ..wear.rollcall import SEVERAL, TITLES
+
+    for call in calls:
+        if not call.settled:
+            say(f"{TITLES[call.state].lower():16} {call.title}: {call.words}")
+    counts: dict[str, int] = {}
+    for call in calls:
+        if call.settled:
+            words = SEVERAL.get(call.state, "")
+            counts[words] = counts.get(words, 0) + 1
+    if counts:
+        say(", ".join(f"{count} {words}" for words, count in counts.items()) + ".")
 
 
 def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
@@ -173,12 +209,14 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
 @home_options
 @JSON_OPTION
 def status(home: Path, as_json: bool) -> int:
-    """Say what a home wears, and what waits; exit code 1 when a change was interrupted or a snapshot is damaged."""
+    """Say what a home wears, what waits and what does not follow; exit code 1 when a change was interrupted."""
+    from ..wear.rollcall import roll_call
     from ..wear.status import status_of
 
     history = history_of(home, "status")
     history.tidy()
     found = status_of(history)
+    calls = roll_call(found.worn, _session(home)) if found.worn is not None else ()
     if as_json:
         worn, pending = found.worn, found.pending
         print_json(
@@ -191,6 +229,7 @@ def status(home: Path, as_json: bool) -> int:
                 else None,
                 "damaged": [str(p) for p in found.broken],
                 "busy": found.busy,
+                "roll_call": _calls_json(calls),
             }
         )
     else:
@@ -203,7 +242,54 @@ def status(home: Path, as_json: bool) -> int:
             say(f"The kept files of an earlier look are damaged and were set aside: {folder}")
         if found.busy:
             say(f"{found.busy} is changing this home just now.")
+        _say_calls(calls)
     return 1 if found.pending is not None or found.broken else 0
 
 
-COMMANDS = (wear, undo, finish, status)
+@click.command()
+@in_a_sentence
+@home_options
+@JSON_OPTION
+def doctor(home: Path, as_json: bool) -> None:
+    """Say what runs here, what a look would set and tell, and what will not follow and why."""
+    from ..components.catalogue import COMPONENTS
+    from ..components.presence import present_in
+    from ..session.desktop import desktop_named
+    from ..session.programs import programs_of
+    from ..wear.plan import own_files
+    from ..wear.rollcall import programs_of as programs_for
+
+    session = _session(home)
+    desktop = desktop_named(session.desktop)
+    present = present_in(own_files(home, history_of(home, "doctor")), programs_of(home))
+    here = [c for c in COMPONENTS if c.id in present]
+    running = session.running({p for c in here for p in programs_for(c)})
+    composites = session.compositor()
+    outside = session.outside()
+    titles = list(dict.fromkeys(row.title for row in desktop.rows)) if desktop is not None else []
+    if as_json:
+        print_json(
+            {
+                "home": str(home),
+                "desktop": {"id": desktop.id, "title": desktop.title, "sets": titles} if desktop else None,
+                "compositor": composites,
+                "components": [
+                    {"id": c.id, "title": c.title, "running": bool(programs_for(c) & running)} for c in here
+                ],
+                "will_not_follow": [row._asdict() for row in outside],
+            }
+        )
+        return
+    say(f"Desktop: {desktop.title if desktop is not None else 'none that is known'}")
+    if titles:
+        say(f"  a look sets: {', '.join(titles)}")
+    known = {True: "one runs", False: "none runs, so see-through surfaces are drawn opaque", None: "not known"}
+    say(f"Compositor: {known[composites]}")
+    say(f"Can be dressed: {', '.join(c.title for c in here)}")
+    say(f"Running of these: {', '.join(sorted(running)) or 'none'}")
+    for row in outside:
+        say(f"Will not follow: {row.title}: {', '.join(row.names)}")
+        say(f"  {row.why} {row.cure}")
+
+
+COMMANDS = (wear, undo, finish, status, doctor)

@@ -274,7 +274,7 @@ def defined(text: str) -> Component:
         subject=_subject(steps),
         also=_also(steps),
         after=_tuple(row.get("after")),
-        settings=tuple((s["schema"], s["key"], s["value"]) for s in row.get("settings", ())),
+        settings=tuple((s["schema"], s["key"], s["value"], s["title"]) for s in row.get("settings", ())),
         follow=tuple(_way(w) for w in row.get("follow", ())),
         restarts=_tuple(row.get("restarts")),
     )

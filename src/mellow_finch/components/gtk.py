@@ -372,7 +372,10 @@ _USER_4 = UserSheet("gtk-4", ".config/gtk-4.0/gtk.css", GTK4_PARTS, _data("gtk_r
 
 # Light or dark first: desktops rewrite other settings when it changes.
 _INTERFACE = "org.gnome.desktop.interface"
-_SETTINGS = ((_INTERFACE, "color-scheme", "prefer-{tone}"), (_INTERFACE, "gtk-theme", "{folder}"))
+_SETTINGS = (
+    (_INTERFACE, "color-scheme", "prefer-{tone}", "Light or dark"),
+    (_INTERFACE, "gtk-theme", "{folder}", "Theme of programs"),
+)
 
 GTK3 = Component(
     settings=_SETTINGS,

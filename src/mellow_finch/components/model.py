@@ -196,8 +196,8 @@ class Component:
     programs, signs: commands and files that tell that a home has it; everywhere: whether every home counts as having
     it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
-    version of the real reader that has read such a file; settings: rows of schema, key and value that choose its files
-    on a desktop, with {folder} and {tone} for the look's; follow: how running programs are told, each that runs;
+    version of the real reader that has read such a file; settings: rows of schema, key, value and title that choose its
+    files on a desktop, with {folder} and {tone} for the look's; follow: how running programs are told, each that runs;
     restarts: an executable that may be ended and started again when the person asks, and the words that start it (none
     where it is started by whoever needs it); also: further files of the same kind, by path, for the
     proof; colours: every role and shade as its own files are written; subject: the first file that is recoloured with
@@ -225,7 +225,7 @@ class Component:
     knobs: tuple[Knob, ...] = ()
     after: tuple[str, ...] = ()
     tried: str = "not tried"
-    settings: tuple[tuple[str, str, str], ...] = ()
+    settings: tuple[tuple[str, str, str, str], ...] = ()
     follow: tuple[Way, ...] = ()
     restarts: tuple[str, ...] = ()
     also: Callable[[Files], Mapping[str, Paints]] | None = None

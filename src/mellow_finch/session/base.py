@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple, Protocol, Self, get_args
 
 from ..components.model import Way
 
-__all__ = ["ABSENT", "UNSET", "Reading", "Session", "Setting", "Store", "Told", "Way"]
+__all__ = ["ABSENT", "UNSET", "Outsider", "Reading", "Session", "Setting", "Store", "Told", "Way"]
 
 SettingState = Literal["absent", "unset", "set"]
 
@@ -69,6 +69,16 @@ class Store(Protocol):
         """Return the keys that match a pattern of file names, those that exist, sorted."""
 
 
+class Outsider(NamedTuple):
+    """One kind of program that does not follow: which ones, why, and what can be done."""
+
+    kind: str
+    title: str
+    names: tuple[str, ...]
+    why: str
+    cure: str
+
+
 ToldOutcome = Literal["told", "not running", "refused", "missing"]
 
 
@@ -112,6 +122,9 @@ class Session(Protocol):
 
     def compositor(self) -> bool | None:
         """Tell whether a compositor runs, None when that cannot be found out."""
+
+    def outside(self) -> tuple[Outsider, ...]:
+        """Return the programs that will not follow, and why."""
 
     def shown(self) -> dict[str, str]:
         """Return what the running desktop itself publishes: the X settings in force by name, and root properties."""

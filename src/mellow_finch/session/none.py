@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 
-from .base import ABSENT, Reading, Setting, Told, Way
+from .base import ABSENT, Outsider, Reading, Setting, Told, Way
 
 _NOTHING = Told("not running")
 
@@ -47,6 +47,10 @@ class NoDesktop:
     def compositor(self) -> bool | None:
         """Return that it is not known."""
         return None
+
+    def outside(self) -> tuple[Outsider, ...]:
+        """Return nothing."""
+        return ()
 
     def shown(self) -> dict[str, str]:
         """Return nothing."""

@@ -65,3 +65,12 @@ def _alive(pid: int) -> bool:
         return (_PROC / str(pid) / "stat").read_text().rpartition(")")[2].split()[0] not in ("Z", "X")
     except (OSError, IndexError):
         return False
+
+
+def running_folders() -> set[Path]:
+    """Return the executables of the person's own processes, each once."""
+    found: set[Path] = set()
+    for _, folder in _processes():
+        with suppress(OSError):
+            found.add(Path(os.readlink(folder / "exe").removesuffix(" (deleted)")))  # noqa: PTH115 - text, not a path
+    return found

@@ -10,9 +10,10 @@ from contextlib import suppress
 from pathlib import Path
 
 from . import x11
-from .base import ABSENT, Reading, Setting, Store, Told, Way
+from .base import ABSENT, Outsider, Reading, Setting, Store, Told, Way
 from .commands import LIMIT_S, ask, start
 from .desktop import desktops, told_apart
+from .outsiders import outsiders
 from .processes import end, own_processes
 from .stores.gsettings import GSettings
 from .stores.keyfile import KeyFiles
@@ -26,7 +27,7 @@ class RealSession:
     """The desktop that runs now, told apart when it is first asked for."""
 
     def __init__(self, home: Path | None = None) -> None:
-        home = home or Path.home()
+        self._home = home = home or Path.home()
         programs = {name for d in desktops() for name in d.programs}
         found = told_apart(os.environ, own_processes(programs))
         self.desktop = found.id if found is not None else ""
@@ -122,6 +123,10 @@ class RealSession:
     def compositor(self) -> bool | None:
         """Tell whether a compositor runs."""
         return x11.compositor()
+
+    def outside(self) -> tuple[Outsider, ...]:
+        """Return the programs of this machine that will not follow."""
+        return outsiders(self._home)
 
     def shown(self) -> dict[str, str]:
         """Return what the running desktop publishes."""

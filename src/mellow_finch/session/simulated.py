@@ -6,7 +6,7 @@ from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 
-from .base import ABSENT, UNSET, Reading, Setting, Told, Way
+from .base import ABSENT, UNSET, Outsider, Reading, Setting, Told, Way
 
 Place = tuple[str, str]
 _INTERFACE = "org.gnome.desktop.interface"
@@ -73,12 +73,30 @@ class MadeUp:
     traps: tuple[Trap, ...] = ()
     runs: frozenset[str] = frozenset()
     composites: bool = True
+    outside: tuple[Outsider, ...] = ()
 
 
+_TIDES = Outsider(
+    "flatpak",
+    "Sandboxed programs (Flatpak)",
+    ("org.reedholm.TideTables",),
+    "They see neither the home's themes nor its style sheets.",
+    "Let them see these: flatpak override --user --filesystem=xdg-data/themes:ro",
+)
+_DOCK = "net.launchpad.plank.dock.settings:/net/launchpad/plank/docks/dock1/"
+_RINGING_ROOM = frozenset({"xfce4-panel", "xfwm4", "kitty", "conky", "dunst", "waybar", "openbox"})
 MADE_UP: Mapping[str, MadeUp] = {
     "plain": MadeUp("", _PLAIN),
     "dark first": MadeUp("gnome", _GNOME, (_dark_resets_theme,), frozenset({"gnome-shell", "kitty"})),
     "slideshow": MadeUp("xfce", _XFCE, (_daemon_rewrites, _slideshow_goes_on), frozenset({"xfce4-panel", "xfwm4"})),
+    "ringing room": MadeUp(
+        "xfce",
+        {**_XFCE, (_DOCK, "theme"): "Saltpan"},
+        (_daemon_rewrites, _slideshow_goes_on),
+        _RINGING_ROOM,
+        True,
+        (_TIDES,),
+    ),
     "no compositor": MadeUp("mate", _MATE, (), frozenset({"marco", "waybar", "dunst"}), False),
 }
 
@@ -158,6 +176,10 @@ class SimulatedSession:
     def compositor(self) -> bool | None:
         """Return whether the made-up desktop has one."""
         return self.made_up.composites
+
+    def outside(self) -> tuple[Outsider, ...]:
+        """Return what the made-up desktop says of these."""
+        return self.made_up.outside
 
     def shown(self) -> dict[str, str]:
         """Return what a settings daemon would publish."""

@@ -145,8 +145,8 @@ def _settings(dressed: Dressed, session: Session, paths: list[str]) -> dict[Sett
     words = wish.words(None)
     told: dict[Setting, tuple[str, str]] = {}
     for component in dressed.components:
-        for schema, key, value in component.settings:
-            told.setdefault(Setting(schema, key, value.format(**words)), (component.title, component.id))
+        for schema, key, value, title in component.settings:
+            told.setdefault(Setting(schema, key, value.format(**words)), (title, component.id))
     desktop = desktop_named(session.desktop)
     if desktop is not None:
         without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]

@@ -19,7 +19,7 @@ from ..disk.facts import no_room
 from ..disk.write import missing_folders
 from ..errors import Cancelled, FileAccessError, FinchError, WearError
 from ..progress import Progress, Silent
-from ..session.base import Session
+from ..session.base import Session, Told
 from ..session.terminals import RESET
 from .history import History
 from .journal import IN_FORCE, FileRow, FolderRow, RestRow, Row, SettingRow, Snapshot, TerminalRow, WayRow
@@ -36,9 +36,16 @@ class Done(NamedTuple):
     left: tuple[str, ...] = ()
 
 
-def put_on(plan: Plan, history: History, session: Session, progress: Progress | None = None) -> Snapshot | None:
+def put_on(
+    plan: Plan,
+    history: History,
+    session: Session,
+    progress: Progress | None = None,
+    heard: dict[str, Told] | None = None,
+) -> Snapshot | None:
     """Put a planned look on; None comes back when nothing had to change.
 
+    heard: is given what came of telling running programs, by component.
     When it cannot be done or progress stops it, everything is as it was. Raises WearError when an interrupted change
     waits, when files have changed since the plan was made, or when another one changes the home.
     """
@@ -67,7 +74,7 @@ def put_on(plan: Plan, history: History, session: Session, progress: Progress | 
             plan.made_of,
         )
         snapshot = _prepared(snapshot, plan, history, progress)
-        return _placed(snapshot, history, session, progress)
+        return _placed(snapshot, history, session, progress, heard)
 
 
 def _rows(plan: Plan, history: History, session: Session) -> tuple[Row, ...]:
@@ -166,7 +173,9 @@ def _in_words(error: BaseException) -> FinchError | None:
     return None
 
 
-def _placed(snapshot: Snapshot, history: History, session: Session, progress: Progress) -> Snapshot:
+def _placed(
+    snapshot: Snapshot, history: History, session: Session, progress: Progress, heard: dict[str, Told] | None
+) -> Snapshot:
     """Return the snapshot worn; when that cannot be or is stopped, everything is taken back."""
     total = len(snapshot.files)
 
@@ -175,7 +184,10 @@ def _placed(snapshot: Snapshot, history: History, session: Session, progress: Pr
             progress.report(total + done, 2 * total, note)
 
     try:
-        Walker(snapshot, history, session, Second()).forward()
+        walker = Walker(snapshot, history, session, Second(), interrupted=False)
+        walker.forward()
+        if heard is not None:
+            heard |= walker.told
         return history.mark(snapshot, "worn")
     except (Exception, KeyboardInterrupt) as error:
         Walker(snapshot, history, session, Silent()).back()

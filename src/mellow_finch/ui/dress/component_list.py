@@ -175,6 +175,7 @@ class ComponentList(QWidget):
         if head is not None:
             head.setExpanded(True)
         self.tree.setCurrentItem(row)
+        self.tree.scrollToItem(row)
 
     def _current_changed(self, item: QTreeWidgetItem | None) -> None:
         if item is not None and not self._filling and item.data(0, _ID):

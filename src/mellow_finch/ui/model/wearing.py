@@ -8,14 +8,16 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
+from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import Cancelled, FinchError, WearError
 from ...look.dressed import Dressed
-from ...session.base import Session
+from ...session.base import Outsider, Session, Told
 from ...wear.history import History
 from ...wear.journal import SettingRow
 from ...wear.names import plan_to_follow
 from ...wear.places import history_folder
 from ...wear.plan import Plan, stale_paths
+from ...wear.rollcall import Call, roll_call
 from ...wear.status import Status, changed_words, status_of
 from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
 from ..kit.jobs import JobProgress, Jobs
@@ -28,13 +30,18 @@ Step = Callable[[History, set[str], set[str], JobProgress], str]
 
 
 class Known(NamedTuple):
-    """What is known of a home: what it wears, and what wearing the look would do; problem: why that cannot be said."""
+    """What is known of a home: what it wears, and what wearing the look would do; problem: why that cannot be said.
+
+    calls: what every component of the look that is worn answers; outside: programs that will not follow.
+    """
 
     look: str
     status: Status
     plan: Plan | None
     settings: tuple[SettingRow, ...]
     problem: str = ""
+    calls: tuple[Call, ...] = ()
+    outside: tuple[Outsider, ...] = ()
 
     @property
     def is_worn(self) -> bool:
@@ -54,7 +61,8 @@ class Known(NamedTuple):
         if self.status.worn is None or self.plan is None:
             return "not worn yet"
         if self.is_worn:
-            return "worn"
+            left = sum(not call.settled for call in self.calls)
+            return f"worn, {left} need you" if left else "worn"
         return "another is worn" if self.another else f"{len(self.plan.writes)} changed"
 
     def sentence(self) -> str:
@@ -79,12 +87,14 @@ class WearDesk(QObject):
     said = pyqtSignal(str, bool)  # what came of a change, and whether it is good news
     undecided = pyqtSignal(object)  # the WearError that asks about files; `decide` answers
     done = pyqtSignal()  # a change ended, well or not
+    worn = pyqtSignal()  # a look was put on
 
     def __init__(self, document: Document, jobs: Jobs, session: Session) -> None:
         super().__init__()
         self._document, self._jobs, self.session = document, jobs, session
         self._again: tuple[Step, set[str], set[str]] | None = None
         self._in_sight = False
+        self._heard: dict[str, Told] = {}  # what came of telling programs when a look was put on last
         self._watcher = QFileSystemWatcher(self)
         self._watcher.fileChanged.connect(lambda _: self._settle.start())
         self._watcher.directoryChanged.connect(lambda _: self._settle.start())
@@ -112,7 +122,7 @@ class WearDesk(QObject):
             return
         if dressed is not None:
             _ = dressed.outputs  # worked out here, so that the job only reads
-        session, document = self.session, self._document
+        session, document, heard = self.session, self._document, dict(self._heard)
 
         def as_named(folder: str) -> Dressed:
             assert look is not None
@@ -128,7 +138,10 @@ class WearDesk(QObject):
             except FinchError as error:
                 problem = error.line()
             settings = settings_to_change(plan, session) if plan is not None else ()
-            return Known(look.name if look else "", status_of(history), plan, settings, problem), stale
+            status = status_of(history)
+            calls = roll_call(status.worn, session, heard) if status.worn is not None else ()
+            name = look.name if look is not None else ""
+            return Known(name, status, plan, settings, problem, calls, session.outside()), stale
 
         def done(found: tuple[Known, bool]) -> None:
             known, stale = found
@@ -171,12 +184,14 @@ class WearDesk(QObject):
 
         def step(history: History, _overwrite: set[str], _leave: set[str], progress: JobProgress) -> str:
             plan = make()
-            snapshot = put_on(plan, history, self.session, progress)
+            heard: dict[str, Told] = {}
+            snapshot = put_on(plan, history, self.session, progress, heard)
+            self._heard = heard
             if snapshot is None:
                 return f"“{plan.look}” is in the home already: nothing had to change."
             return words.format(count=len(snapshot.files))
 
-        self._start(step, set(), set())
+        self._start(step, set(), set(), self.worn.emit)
 
     def finish(self) -> None:
         """Finish what was interrupted."""
@@ -216,11 +231,30 @@ class WearDesk(QObject):
         else:
             self._start(step, overwrite, leave | set(error.edited) | set(error.damaged))
 
+    def restart(self, component: str) -> None:
+        """Start a component's panel, bar or notifier again."""
+        known = COMPONENT_BY_ID.get(component)
+        if known is None or not known.restarts:
+            return
+        session = self.session
+
+        def work(_progress: JobProgress) -> Told:
+            return session.restart(known.restarts[0], known.restarts[1:])
+
+        def done(answer: Told) -> None:
+            good = answer.outcome == "told"
+            self.said.emit(f"✓ {known.title} was started again." if good else answer.words or "It does not run.", good)
+            self.look_again()
+
+        self._jobs.start(f"restart {component}", work, done, lambda error: self.said.emit(_line(error), False))
+
     def stop(self) -> None:
         """Stop the change that is under way."""
         self._jobs.stop(_CHANGE)
 
-    def _start(self, step: Step, overwrite: set[str], leave: set[str]) -> None:
+    def _start(
+        self, step: Step, overwrite: set[str], leave: set[str], then: Callable[[], None] | None = None
+    ) -> None:  # fmt: skip
         history = self._history()
         if history is None or self.busy:
             return
@@ -230,6 +264,8 @@ class WearDesk(QObject):
         def done(words: str) -> None:
             self._end()
             self.said.emit(words, True)
+            if then is not None:
+                then()
 
         def failed(error: Exception) -> None:
             self._end()

@@ -9,12 +9,15 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
 from ...errors import WearError
+from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
 from ...wear.places import history_folder, own_home
 from ..kit.parts import Panel, label, set_kind, tab_row
+from ..kit.style import Style
 from ..model.document import Document
 from ..model.wearing import Known, WearDesk
+from .calls_view import CallsView
 from .plan_view import PlanView
 
 _STATES = {"worn": "worn", "undone": "taken off", "writing": "interrupted", "undoing": "interrupted"}
@@ -22,6 +25,7 @@ _STATES = {"worn": "worn", "undone": "taken off", "writing": "interrupted", "und
 
 _VIEWS = (
     ("plan", "Plan", "Every file and setting that changes, by component"),
+    ("calls", "Roll call", "What follows the look, what needs you, what will not follow"),
     ("stage", "Stage", "The desktop as it will be"),
 )
 
@@ -32,7 +36,7 @@ class WearPanel(Panel):
     home_asked = pyqtSignal()
     view_changed = pyqtSignal(str)
 
-    def __init__(self, document: Document, desk: WearDesk, parent: QWidget | None = None) -> None:
+    def __init__(self, document: Document, style: Style, desk: WearDesk, parent: QWidget | None = None) -> None:
         super().__init__("Wear", "Old files are kept first. Nothing is lost.", parent, scrolls=False)
         self._document, self._desk = document, desk
         self._known: Known | None = None
@@ -56,6 +60,9 @@ class WearPanel(Panel):
         tabs, self.tabs = tab_row(self, _VIEWS, self.show_view)
         self.column.addLayout(tabs)
         self.plan = PlanView()
+        self.calls = CallsView(style)
+        self.calls.restart_asked.connect(desk.restart)
+        self.calls.again_asked.connect(desk.look_again)
         self.column.addWidget(label("History", "section"))
         self.history = QListWidget()
         self.history.setAccessibleName("Looks that were put on, newest first")
@@ -65,6 +72,7 @@ class WearPanel(Panel):
         self._build_foot()
         desk.learned.connect(self.show_known)
         desk.said.connect(self._say)
+        desk.worn.connect(lambda: self.show_view("calls"))
         desk.undecided.connect(self._ask)
         desk.progressed.connect(self._progressed)
         self._ask(None)
@@ -111,8 +119,12 @@ class WearPanel(Panel):
         self.back.clicked.connect(self.go_back)
         self.foot.addWidget(self.back)
 
+    def centre(self, stage: QWidget) -> QWidget:
+        """Return what the centre shows: the plan, the roll call, or the stage."""
+        return {"plan": self.plan, "calls": self.calls}.get(self.view, stage)
+
     def show_view(self, name: str) -> None:
-        """Show the plan in the centre, or the stage."""
+        """Show the plan in the centre, the roll call, or the stage."""
         self.view = name
         self.tabs[name].setChecked(True)
         self.view_changed.emit(name)
@@ -125,7 +137,8 @@ class WearPanel(Panel):
         if home is None:
             return
         self._known = known
-        self.home.setText(f"On {_short(home)}")
+        desktop = desktop_named(self._desk.session.desktop)
+        self.home.setText(f"On {_short(home)}" + (f", {desktop.title}" if desktop is not None else ""))
         status = known.status
         self.state.setText(known.sentence())
         set_kind(self.state, "bad" if status.pending is not None or status.broken else "section")
@@ -149,6 +162,7 @@ class WearPanel(Panel):
     def _show_plan(self, known: Known) -> None:
         plan = known.plan
         self.plan.show_known(known)
+        self.calls.show_known(known)
         if plan is None:
             self.count.setText(known.problem)
             return

@@ -57,7 +57,9 @@ class PlanView(QWidget):
             happens = "new file" if write.action == "create" else "changed"
             by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
         for row in known.settings:
-            by.setdefault("Settings of the desktop", []).append((row.key, f"becomes {row.after}", row.schema))
+            by.setdefault("Settings of the desktop", []).append(
+                (row.title or row.key, f"becomes {row.after}", f"{row.schema} {row.key}")
+            )
         shows = {c.title: c.restart or EFFECTS[c.effect] for c in COMPONENT_BY_ID.values()}
         for title, rows in by.items():
             count = f"{len(rows)} file{'s' * (len(rows) != 1)}" if title in shows else f"{len(rows)}"
@@ -68,7 +70,8 @@ class PlanView(QWidget):
             head_item.setFont(0, font)
             for words in rows:
                 item = QTreeWidgetItem(list(words))
-                item.setToolTip(0, words[0])
+                for i, told in enumerate(words):
+                    item.setToolTip(i, told)
                 head_item.addChild(item)
             self.tree.addTopLevelItem(head_item)
             head_item.setExpanded(title not in closed)

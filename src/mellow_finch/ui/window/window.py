@@ -238,7 +238,7 @@ class Window(QMainWindow):
         self.themes, self.dress = self.dressing.themes, self.dressing.panel
         self.changes, self.beside = self.dressing.changes, self.dressing.beside
         self.proof = ProofPanel(self.document, self._style)
-        self.wear = WearPanel(self.document, self.wearing)
+        self.wear = WearPanel(self.document, self._style, self.wearing)
         self.steps = StepsPanel(self.document, self._style)
         self.panels: dict[str, QWidget] = {
             "gather": self.gather,
@@ -255,7 +255,15 @@ class Window(QMainWindow):
         }
         for panel in (*self.panels.values(), self.steps):
             self.side.addWidget(panel)
-        for view in (self.desk.sheet, self.stage, self.dressing.groups, self.changes, self.beside, self.wear.plan):
+        for view in (
+            self.desk.sheet,
+            self.stage,
+            self.dressing.groups,
+            self.changes,
+            self.beside,
+            self.wear.plan,
+            self.wear.calls,
+        ):
             self.centre.addWidget(view)
         self.setTabOrder(self.plumage, self.stage)
         self._connect()
@@ -346,10 +354,10 @@ class Window(QMainWindow):
         """Work on a home folder, and offer its pictures if it is the demo's."""
         self.complete()
         from ...session.real import session_for
-        from ...session.simulated import SimulatedSession
+        from ...session.simulated import MADE_UP, SimulatedSession
         from ...wear.places import own_home
 
-        self.wearing.session = session_for(home) or SimulatedSession()
+        self.wearing.session = session_for(home) or SimulatedSession(MADE_UP["ringing room"])
         self.document.set_home(home)
         self.steps.forget_images()
         own = home.resolve() == own_home().resolve()
@@ -389,8 +397,8 @@ class Window(QMainWindow):
 
     def _show_centre(self) -> None:
         """Show what the step in force is about."""
-        plan = self.step == "wear" and self.wear.view == "plan"
-        view = self.desk.view() if self.step == "gather" else self.wear.plan if plan else self.stage
+        at = {"gather": lambda: self.desk.view(), "wear": lambda: self.wear.centre(self.stage)}
+        view = at.get(self.step, lambda: self.stage)()
         self.centre.setCurrentWidget(view)
 
     def _show_stage(self) -> None:

@@ -1,0 +1,95 @@
+"""Programs that will not follow a look, found cheaply: what they are, why, and what can be done about it."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator, Mapping
+from contextlib import suppress
+from pathlib import Path
+
+from ..disk.facts import first_bytes
+from ..errors import FileAccessError
+from .base import Outsider
+from .processes import running_folders
+
+_MOST = 40  # names of one kind that are told
+_APP_PLACES = ("Applications", ".local/bin", "bin", "Downloads")
+_OPEN = ("xdg-config/gtk-3.0", "xdg-config/gtk-4.0", "xdg-data/themes", "xdg-data/icons", "~/.themes", "~/.icons")
+
+
+def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = Path("/")) -> tuple[Outsider, ...]:
+    """Return what will not follow on this machine. Reads names and first bytes only; starts nothing."""
+    rows = (
+        Outsider(
+            "flatpak",
+            "Sandboxed programs (Flatpak)",
+            tuple(_flatpaks(home, root)),
+            "They see neither the home's themes nor its style sheets.",
+            f"Let them see these: flatpak override --user {' '.join(f'--filesystem={p}:ro' for p in _OPEN)}",
+        ),
+        Outsider(
+            "snap",
+            "Sandboxed programs (Snap)",
+            tuple(_folders(root / "snap", ("bin", "core", "core18", "core20", "core22", "core24", "bare"))),
+            "They only know themes that are snaps themselves.",
+            "Light or dark reaches them through the desktop; nothing more can be done.",
+        ),
+        Outsider(
+            "appimage",
+            "Programs in one file (AppImage)",
+            tuple(_app_images(home)),
+            "They carry a toolkit of their own, without the plug-ins that read the desktop's settings.",
+            "Light or dark reaches some of them; nothing more can be done.",
+        ),
+        Outsider(
+            "own toolkit",
+            "Programs that draw everything themselves",
+            tuple(_drawing_themselves()),
+            "Browsers and programs built on one have themes of their own.",
+            "Choose light or dark in them, or load the browser theme that Dress writes.",
+        ),
+        Outsider(
+            "qt",
+            "Qt programs without a platform theme",
+            () if _qt_is_told(environ) else ("all of them",),
+            "QT_QPA_PLATFORMTHEME names nothing, so they keep a look of their own.",
+            "Put QT_QPA_PLATFORMTHEME=qt5ct into ~/.config/environment.d/qt.conf; it counts from the next login.",
+        ),
+    )
+    return tuple(row._replace(names=row.names[:_MOST]) for row in rows if row.names)
+
+
+def _folders(place: Path, without: tuple[str, ...] = ()) -> list[str]:
+    try:
+        return sorted(e.name for e in place.iterdir() if e.is_dir() and e.name not in without)
+    except OSError:
+        return []
+
+
+def _flatpaks(home: Path, root: Path) -> list[str]:
+    places = (root / "var/lib/flatpak/app", home / ".local/share/flatpak/app")
+    return sorted({name for place in places for name in _folders(place)})
+
+
+def _app_images(home: Path) -> Iterator[str]:
+    for place in (home / name for name in _APP_PLACES):
+        with suppress(OSError):
+            for entry in sorted(place.iterdir()):
+                with suppress(OSError, FileAccessError):
+                    if entry.is_file() and first_bytes(entry, 11)[8:11] == b"AI\x02":
+                        yield entry.name
+
+
+def _drawing_themselves() -> list[str]:
+    """Return the running programs beside whose executable the parts of a browser's engine lie."""
+    found: set[str] = set()
+    for folder in running_folders():
+        if (folder.parent / "icudtl.dat").exists() and (folder.parent / "resources.pak").exists():
+            found.add(folder.name)
+    return sorted(found)
+
+
+def _qt_is_told(environ: Mapping[str, str]) -> bool:
+    """Tell whether Qt programs are told where their colours are: by a variable, or by a desktop that they know."""
+    known = {"KDE", "LXQT"} & {name.upper() for name in environ.get("XDG_CURRENT_DESKTOP", "").split(":")}
+    return bool(known or environ.get("QT_QPA_PLATFORMTHEME"))

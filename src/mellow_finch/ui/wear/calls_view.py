@@ -1,0 +1,128 @@
+"""The roll call as a wide table: what follows, what was told, what needs the person, and what will not follow."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QGuiApplication
+from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
+
+from ...session.base import Outsider
+from ...wear.rollcall import TITLES, Call, State
+from ..kit.parts import label, plain_column
+from ..kit.style import Style
+from ..model.wearing import Known
+
+_COLUMNS = ("What", "How it stands", "Why")
+_CALL = Qt.ItemDataRole.UserRole
+# How each state is marked and coloured.
+_MARKS: Mapping[State, tuple[str, str]] = {
+    "follows": ("✓", "good"),
+    "told": ("✓", "good"),
+    "later": ("○", "quiet"),
+    "restart": ("↻", "text"),
+    "needs you": ("!", "bad"),
+    "differs": ("≠", "bad"),
+}
+
+
+class CallsView(QWidget):
+    """Shows the roll call; says what is to be started again."""
+
+    restart_asked = pyqtSignal(str)  # a component
+    again_asked = pyqtSignal()
+
+    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._style = style
+        column = plain_column(self, 6)
+        column.setContentsMargins(10, 8, 10, 8)
+        self.words = label("", "section")
+        column.addWidget(self.words)
+        self.tree = QTreeWidget()
+        self.tree.setAccessibleName("What follows the look, and what does not")
+        self.tree.setColumnCount(len(_COLUMNS))
+        self.tree.setHeaderLabels(list(_COLUMNS))
+        self.tree.setRootIsDecorated(False)
+        self.tree.setUniformRowHeights(True)
+        self.tree.setTextElideMode(Qt.TextElideMode.ElideRight)
+        header = self.tree.header()
+        if header is not None:
+            header.setStretchLastSection(True)
+            header.setSectionResizeMode(0, QHeaderView.ResizeMode.Interactive)
+        self.tree.setColumnWidth(0, 250)
+        self.tree.setColumnWidth(1, 150)
+        self.tree.currentItemChanged.connect(lambda *_: self._update())
+        column.addWidget(self.tree, 1)
+        self.why = label("", "quiet")
+        self.why.setMinimumHeight(40)
+        column.addWidget(self.why)
+        row = QHBoxLayout()
+        self.restart = QPushButton("Start it again")
+        self.restart.setToolTip("End this panel, bar or notifier and start it again; never a program that holds work")
+        self.restart.clicked.connect(lambda: self.restart_asked.emit(self._component()))
+        self.copy = QPushButton("Copy")
+        self.copy.setToolTip("Copy the sentence, with the command in it")
+        self.copy.clicked.connect(self._copy)
+        self.again = QPushButton("Look again")
+        self.again.setToolTip("Read settings and running programs anew")
+        self.again.clicked.connect(self.again_asked)
+        for button in (self.restart, self.copy):
+            row.addWidget(button)
+        row.addStretch(1)
+        row.addWidget(self.again)
+        column.addLayout(row)
+        self._shown: tuple[tuple[Call, ...], tuple[Outsider, ...]] | None = None
+        self._update()
+
+    def show_known(self, known: Known) -> None:
+        """Show what every component answers, and then what will not follow."""
+        if (known.calls, known.outside) == self._shown:
+            return
+        self._shown = known.calls, known.outside
+        chosen = self._component()
+        self.tree.clear()
+        for call in known.calls:
+            mark, colour = _MARKS[call.state]
+            item = self._add(call.title, f"{mark}  {TITLES[call.state]}", call.words, colour)
+            item.setData(0, _CALL, call)
+            if call.component == chosen:
+                self.tree.setCurrentItem(item)
+        for row in known.outside:
+            words = f"{', '.join(row.names)}: {row.why} {row.cure}"
+            self._add(row.title, "✗  Will not", words, "quiet")
+        self.words.setText(_counted(known.calls) or "Nothing is worn yet")
+        self._update()
+
+    def _add(self, title: str, state: str, words: str, colour: str) -> QTreeWidgetItem:
+        item = QTreeWidgetItem([title, state, words])
+        item.setForeground(1, QBrush(self._style.c(colour)))
+        item.setToolTip(2, words)
+        self.tree.addTopLevelItem(item)
+        return item
+
+    def _component(self) -> str:
+        item = self.tree.currentItem()
+        call: Call | None = item.data(0, _CALL) if item is not None else None
+        return call.component if call is not None else ""
+
+    def _update(self) -> None:
+        item = self.tree.currentItem()
+        call: Call | None = item.data(0, _CALL) if item is not None else None
+        self.restart.setEnabled(call is not None and call.restarts)
+        self.copy.setEnabled(item is not None)
+        self.why.setText(item.text(2) if item is not None else "Choose a row to read all of it.")
+
+    def _copy(self) -> None:
+        item, clipboard = self.tree.currentItem(), QGuiApplication.clipboard()
+        if item is not None and clipboard is not None:
+            clipboard.setText(item.text(2))
+
+
+def _counted(calls: Sequence[Call]) -> str:
+    follow = sum(call.state in ("follows", "told") for call in calls)
+    later = sum(call.state == "later" for call in calls)
+    left = sum(not call.settled for call in calls)
+    rows = ((follow, "follow"), (later, "will when they start"), (left, "need you"))
+    return ", ".join(f"{count} {words}" for count, words in rows if count)
