@@ -101,3 +101,50 @@ def test_the_plan_is_a_tree_by_component_with_every_file(qtbot, opened, settle):
     assert sum(view.contains(plan.tree.visualItemRect(i)) for i in rows) >= 12
     opened.wear.show_view("stage")
     assert opened.centre.currentWidget() is opened.stage and opened.strip.isVisible()
+
+
+# The roll call
+
+
+def test_three_actions_from_a_picture_to_a_desktop_that_follows(window, home, settle):
+    """A picture dropped, the step, the button."""
+    session = window.wearing.session
+    was = dict(session.settings)
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))  # 1: what a drop does
+    settle(window)
+    window.track.buttons["wear"].click()  # 2
+    settle(window)
+    window.wear.wear_button.click()  # 3
+    settle(window)
+    assert session.settings["xsettings", "/Net/ThemeName"] == "Reedbed-at-dawn"
+    assert {way.program for way in session.told} == {"openbox", "kitty", "waybar"}
+    assert window.centre.currentWidget() is window.wear.calls and "follow" in window.wear.calls.words.text()
+    window.wear.go_back()
+    settle(window)
+    assert dict(session.settings) == was
+
+
+def test_the_roll_call_starts_again_what_may_be_and_copies_what_is_to_be_done(window, home, settle):
+    from PyQt6.QtGui import QGuiApplication
+
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    settle(window)
+    window.show_step("wear")
+    settle(window)
+    window.wear.wear()
+    settle(window)
+    calls = window.wear.calls
+    rows = [calls.tree.topLevelItem(i) for i in range(calls.tree.topLevelItemCount())]
+    titles = [row.text(0) for row in rows]
+    assert titles[-1] == "Sandboxed programs (Flatpak)" and rows[-1].text(1).endswith("Will not")
+    assert not calls.restart.isEnabled()
+    calls.tree.setCurrentItem(rows[titles.index("GTK 4 programs")])
+    assert not calls.restart.isEnabled() and "start them again" in calls.why.text()
+    calls.tree.setCurrentItem(rows[titles.index("Dunst")])
+    assert calls.restart.isEnabled()
+    calls.restart.click()
+    settle(window)
+    assert window.wearing.session.restarted == ["dunst"] and "started again" in window.wear.said.text()
+    calls.tree.setCurrentItem(rows[-1] if calls.tree.indexOfTopLevelItem(rows[-1]) >= 0 else calls.tree.topLevelItem(0))
+    calls.copy.click()
+    assert "flatpak override" in QGuiApplication.clipboard().text()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import shutil
 import subprocess
+import threading
 from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
@@ -56,7 +57,8 @@ def start(words: Sequence[str]) -> bool:
         return False
     null = subprocess.DEVNULL
     try:
-        subprocess.Popen([command, *words[1:]], stdin=null, stdout=null, stderr=null, start_new_session=True)
+        child = subprocess.Popen([command, *words[1:]], stdin=null, stdout=null, stderr=null, start_new_session=True)
     except OSError:
         return False
+    threading.Thread(target=child.wait, daemon=True).start()  # nothing is left of it when it ends
     return True
