@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import posixpath
 import re
 import subprocess
 from itertools import product
 
 import pytest
 from coloraide import Color
+from hypothesis import given
+from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from mellow_finch.components.inplace import moved_urls
 from mellow_finch.components.judge import Behind, judge_parts, surfaces_under
 from mellow_finch.components.model import NoFiles, layered, text_of
 from mellow_finch.components.terminal import escape_sequences
@@ -133,18 +137,39 @@ def test_escape_sequences_are_whole(look):
 
 
 @pytest.mark.parametrize(
-    "path", [".local/share/themes/Saltpan/gnome-shell/gnome-shell.css", ".config/conky/conky.conf"]
+    "name, path, old",
+    [
+        (
+            "shell",
+            ".local/share/themes/Reedbed-at-dawn/gnome-shell/gnome-shell.css",
+            ".local/share/themes/Saltpan/gnome-shell/gnome-shell.css",
+        ),
+        ("widget", ".config/conky/conky.conf", ".config/conky/conky.conf"),
+    ],
 )
-def test_only_colours_change_in_files_that_exist(look, files, path):
-    name = "shell" if path.endswith("css") else "widget"
+def test_only_colours_change_in_files_that_exist(look, files, name, path, old):
     out = written(COMPONENT_BY_ID[name], look, files)
     assert path in [f.path for f in out]
     colour = re.compile(
         r"#[0-9a-fA-F]{3,8}\b|rgba?\([^)]*\)|0x[0-9A-Fa-f]{6}|(?<=['\" {])(?:[0-9a-fA-F]{6}|ForestGreen|black|white)(?=['\"}\s;])|\bwhite\b"
     )
     fresh = next(f.data for f in out if f.path == path)
-    assert colour.sub("C", fresh.decode()) == colour.sub("C", files(path).decode())
-    assert fresh != files(path)
+    assert colour.sub("C", fresh.decode()) == colour.sub("C", moved_urls(files(old).decode(), old, path))
+    assert fresh != files(old)
+
+
+@given(st.sampled_from(["a.svg", "assets/a.svg", "../x/a.svg", "./b c.svg"]), st.sampled_from(["'", '"', ""]))
+def test_a_sheet_that_moves_names_the_same_files(name, quote):
+    old, new = ".themes/Salt/gnome-shell/g.css", ".local/share/themes/Reed/gnome-shell/g.css"
+    if " " in name and not quote:
+        return
+    text = f"a {{ background: url( {quote}{name}{quote} ); }} b {{ background: url('resource:///x.svg') url(/y.svg) }}"
+    moved = moved_urls(text, old, new)
+    found = re.search(r"url\( ['\"]?([^'\")]+?)['\"]? \)", moved)[1]
+    here, there = (posixpath.dirname(p) for p in (new, old))
+    assert posixpath.normpath(f"{here}/{found}") == posixpath.normpath(f"{there}/{name}")
+    assert moved.endswith("b { background: url('resource:///x.svg') url(/y.svg) }")
+    assert moved_urls(text, old, old) == text
 
 
 def test_the_home_as_it_is_has_its_usual_faults(files):

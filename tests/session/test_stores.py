@@ -189,7 +189,11 @@ print("exact", session.compositor(), session.shown())
     environment = {**os.environ, "PYTHONPATH": source, "HOME": str(tmp_path)}
     environment.pop("WAYLAND_DISPLAY", None)
     done = subprocess.run(
-        ["xvfb-run", "-a", "-s", "-noreset", sys.executable, "-c", script], env=environment, capture_output=True, text=True, timeout=60
+        ["xvfb-run", "-a", "-s", "-noreset", sys.executable, "-c", script],
+        env=environment,
+        capture_output=True,
+        text=True,
+        timeout=60,
     )
     assert "exact False" in done.stdout, done.stdout + done.stderr
 

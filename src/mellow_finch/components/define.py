@@ -194,6 +194,12 @@ def _subject(steps: Iterable[Step]) -> Callable[[Files, frozenset[str]], Subject
     return subject
 
 
+def _origin(steps: Iterable[Step]) -> Callable[[Files], str] | None:
+    """Return what finds the file of the person's own that is recoloured into another place."""
+    step = next((s for s in steps if s.how == "recolour" and s.to), None)
+    return None if step is None else lambda files: next(iter(matching(files, step)), "")
+
+
 def _also(steps: Iterable[Step]) -> Callable[[Files], Mapping[str, Paints]] | None:
     """Return what further files of the person's own say, by path, where a component recolours several."""
     rows = [s for s in steps if s.how == "recolour" and s.ways is not None]
@@ -272,6 +278,7 @@ def defined(text: str) -> Component:
         knobs=knobs,
         tried=row.get("tried", "not tried"),
         subject=_subject(steps),
+        origin=_origin(steps),
         also=_also(steps),
         after=_tuple(row.get("after")),
         settings=tuple((s["schema"], s["key"], s["value"], s["title"]) for s in row.get("settings", ())),

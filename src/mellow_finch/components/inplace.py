@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import posixpath
 import re
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
@@ -171,8 +172,23 @@ def recoloured_files(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
         )
         for inner, text in whole.folded(fresh):
             done.add(inner)
-            beside = job.owner in job.scheme.beside
-            yield variant_path(inner, job.scheme.folder) if beside else inner, as_bytes(text)
+            if step.to:
+                place = job.place(step.to)
+                yield place, as_bytes(moved_urls(text, inner, place))
+            else:
+                beside = job.owner in job.scheme.beside
+                yield variant_path(inner, job.scheme.folder) if beside else inner, as_bytes(text)
+
+
+_URL = re.compile(r"""(url\(\s*["']?|@import\s+["'])(?![a-zA-Z][a-zA-Z0-9+.-]*:|/|\#)([^"')]+?)(?=\s*["')])""")
+
+
+def moved_urls(text: str, old: str, new: str) -> str:
+    """Return a style sheet with the files that it names by the way from its place named from another one."""
+    way = posixpath.relpath(posixpath.dirname(old), posixpath.dirname(new))
+    if way == ".":
+        return text
+    return _URL.sub(lambda m: f"{m[1]}{posixpath.normpath(f'{way}/{m[2]}')}", text)
 
 
 def variant_path(path: str, folder: str) -> str:

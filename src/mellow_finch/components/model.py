@@ -200,7 +200,8 @@ class Component:
     files on a desktop, with {folder} and {tone} for the look's; follow: how running programs are told, each that runs;
     restarts: an executable that may be ended and started again when the person asks, and the words that start it (none
     where it is started by whoever needs it); also: further files of the same kind, by path, for the
-    proof; colours: every role and shade as its own files are written; subject: the first file that is recoloured with
+    proof; colours: every role and shade as its own files are written; origin: the file that is recoloured into
+    another place; subject: the first file that is recoloured with
     its groups, some of them taken apart, None where the home has none.
     """
 
@@ -231,6 +232,7 @@ class Component:
     also: Callable[[Files], Mapping[str, Paints]] | None = None
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
     subject: Callable[[Files, frozenset[str]], Subject | None] | None = None
+    origin: Callable[[Files], str] | None = None
     by_key: Mapping[str, Part] = field(init=False)
 
     def __post_init__(self) -> None:

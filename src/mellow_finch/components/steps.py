@@ -31,7 +31,8 @@ class Step:
     before; unless: patterns of files that must not be there. told: a pattern that files to be recoloured contain;
     first: whether only the first of them counts; include: how they take in other files, which are recoloured with them;
     named: (path, pattern) rows whose group is a list of further files; exact: see ways_of; reader: the name of a reader
-    of their own; ways: how they are read.
+    of their own; ways: how they are read; to: where a recoloured file goes instead of its own place, the pictures that
+    it names staying where they are.
     """
 
     paths: tuple[str, ...]
@@ -52,6 +53,7 @@ class Step:
     named: tuple[tuple[str, str], ...] = ()
     options: Mapping[str, Any] | None = None
     ways: Ways | None = None
+    to: str = ""
 
 
 @dataclass(frozen=True, slots=True)

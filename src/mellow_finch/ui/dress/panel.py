@@ -241,6 +241,9 @@ class DressPanel(PagedPanel):
         out: list[Change] = []
         for file in (f for f in files if b"\0" not in f.data):  # pictures and archives have no lines
             old, new = text_of(self._document.files, file.path), file.data.decode("utf-8", "replace")
+            origin = self.current().origin
+            if not old and origin is not None:
+                old = text_of(self._document.files, origin(self._document.files))
             form = _format(file)
             if old != new:
                 out.append(Change(f"~/{file.path}", old, new, form.scan if form is not None else None))
