@@ -344,3 +344,19 @@ def test_tabs_are_walked_by_keys_and_named(qtbot, tuned):
     qtbot.keyClick(tuned.tune.tabs["role"], Qt.Key.Key_Left)
     assert tuned.tune.page == "eyes"
     assert all(t.accessibleName() for t in (*tuned.tune.tabs.values(), *tuned.gather.tabs.values()))
+
+
+def test_without_a_compositor_glass_says_so_and_the_stage_is_opaque(tuned, settle):
+    from mellow_finch.session.simulated import MADE_UP, SimulatedSession
+
+    page = tuned.tune.glass
+    assert not page.flat.isChecked()
+    tuned.wearing.session = SimulatedSession(MADE_UP["no compositor"])
+    tuned.wearing.look_again()
+    settle(tuned)
+    tuned.tune.show_page("glass")
+    assert page.none.isVisible() and page.flat.isChecked() and tuned.stage._seen.flat
+    tuned.wearing.session = SimulatedSession(MADE_UP["dark first"])
+    tuned.wearing.look_again()
+    settle(tuned)
+    assert not page.none.isVisible() and not tuned.stage._seen.flat

@@ -32,7 +32,8 @@ Step = Callable[[History, set[str], set[str], JobProgress], str]
 class Known(NamedTuple):
     """What is known of a home: what it wears, and what wearing the look would do; problem: why that cannot be said.
 
-    calls: what every component of the look that is worn answers; outside: programs that will not follow.
+    calls: what every component of the look that is worn answers; outside: programs that will not follow;
+    composites: whether a compositor runs, None when that is not known.
     """
 
     look: str
@@ -42,6 +43,7 @@ class Known(NamedTuple):
     problem: str = ""
     calls: tuple[Call, ...] = ()
     outside: tuple[Outsider, ...] = ()
+    composites: bool | None = None
 
     @property
     def is_worn(self) -> bool:
@@ -141,7 +143,7 @@ class WearDesk(QObject):
             status = status_of(history)
             calls = roll_call(status.worn, session, heard) if status.worn is not None else ()
             name = look.name if look is not None else ""
-            return Known(name, status, plan, settings, problem, calls, session.outside()), stale
+            return Known(name, status, plan, settings, problem, calls, session.outside(), session.compositor()), stale
 
         def done(found: tuple[Known, bool]) -> None:
             known, stale = found

@@ -26,6 +26,10 @@ class GlassPage(QWidget):
         self._gesture = document.gesture()
         column = plain_column(self, 6)
         column.addWidget(label("Judged over your picture, at its worst place.", "quiet"))
+        self.none = label("No compositor runs here, so what is see-through is drawn opaque.", "bad")
+        self.none.hide()
+        column.addWidget(self.none)
+        self._told: bool | None = None  # whether a compositor was said to run
         self.checks: dict[str, QCheckBox] = {}
         self.sliders: dict[str, PlainSlider] = {}
         self.notes: dict[str, QLabel] = {}
@@ -50,6 +54,15 @@ class GlassPage(QWidget):
         self.flat.setToolTip("Without a compositor every surface is opaque")
         self.flat.clicked.connect(self.flat_asked)
         column.addWidget(self.flat)
+
+    def say_compositor(self, runs: bool | None) -> None:
+        """Say whether a compositor runs, None when that is not known; without one the stage is shown so."""
+        if runs is self._told:
+            return
+        self._told = runs
+        self.none.setVisible(runs is False)
+        if (runs is False) != self.flat.isChecked():
+            self.flat.click()
 
     def refresh(self) -> None:
         """Show the look's opacities, and the least of each that reads."""

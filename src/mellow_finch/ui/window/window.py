@@ -282,6 +282,7 @@ class Window(QMainWindow):
         self.wear.may_wear = self.dialogs.may_wear
         self.opening.opened_path.connect(self._note_opened)
         d.beside_changed.connect(self._show_stage)
+        self.wearing.learned.connect(lambda known: self.tune.glass.say_compositor(known.composites))
         d.judged.connect(self._show_judged)
         d.stack.canUndoChanged.connect(self.actions_by_id["undo"].setEnabled)
         d.stack.canRedoChanged.connect(self.actions_by_id["redo"].setEnabled)
