@@ -89,7 +89,7 @@ def test_every_control_is_reached_by_tab(qtbot, opened, settle):
             and one.focusPolicy() & Qt.FocusPolicy.TabFocus == Qt.FocusPolicy.TabFocus
         }
         reached, at = set(), opened.track.buttons["gather"]
-        for _ in range(600):
+        for _ in range(3000):
             at = at.nextInFocusChain()
             reached.add(at)
         assert wanted <= reached, [type(one).__name__ for one in wanted - reached]

@@ -199,3 +199,29 @@ def test_a_finding_of_a_component_is_shown_in_proof(dressing):
     dressing.document.select(finding.part.text_role, "dunst", finding.part.key)
     dressing.stage.grab()
     assert dressing.document.in_view == "dunst" and dressing.stage.point_of("dunst", finding.part.key) is not None
+
+
+def test_companions_are_off_until_asked_and_one_step_each(dressing, settle, monkeypatch, tmp_path):
+    from mellow_finch.theme import installed
+    from mellow_finch.ui.dress import companions_page
+
+    monkeypatch.setattr(companions_page, "places", lambda _home: (tmp_path,))
+    folder = tmp_path / "reed"
+    folder.mkdir()
+    (folder / "index.theme").write_text("[Icon Theme]\nName=Reed\nDirectories=48\n")
+    assert installed.icon_themes((tmp_path,))[0].title == "Reed"
+    page = dressing.dress.companions
+    dressing.dress.show_page("companions")
+    settle(dressing)
+    assert dressing.document.look.companions == {} and page.boxes["icons"].currentText() == "As it is"
+    box = page.boxes["icons"]
+    assert [box.itemText(i) for i in range(box.count())] == ["As it is", "Reed"]
+    box.setCurrentIndex(1)
+    box.activated.emit(1)
+    assert dressing.document.look.companions == {"icons": "reed"}
+    page.boxes["buttons"].setCurrentIndex(1)
+    page.boxes["buttons"].activated.emit(1)
+    assert dressing.document.look.companions == {"icons": "reed", "buttons": "left"}
+    dressing.document.stack.undo()
+    settle(dressing)
+    assert page.boxes["buttons"].currentText() == "As it is" and box.currentText() == "Reed"

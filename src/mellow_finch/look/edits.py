@@ -31,6 +31,7 @@ from ..palette.veil import faces, veiled, whole_percent
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import Backdrop
 from ..picture.placement import Placement
+from .companions import fits
 from .model import Look, Palette
 
 _HUES = tuple(f"ansi_{i}" for row in ROWS for i in row)
@@ -369,6 +370,14 @@ def with_dressed(look: Look, component: str, wanted: bool, present: bool) -> Loo
 def with_knob(look: Look, component: str, knob: str, value: float) -> Look:
     """Return the look with a number of a component set."""
     return replace(look, knobs={**look.knobs, f"{component}/{knob}": value})
+
+
+def with_companion(look: Look, id_: str, value: str) -> Look:
+    """Return the look with something that goes along, or without it (""); raises ValueError for what it cannot be."""
+    if value and not fits(id_, value):
+        raise ValueError(f"“{value}” cannot be a companion")
+    rest = {k: v for k, v in look.companions.items() if k != id_}
+    return replace(look, companions=rest | ({id_: value} if value else {}))
 
 
 def with_beside(look: Look, component: str, beside: bool) -> Look:

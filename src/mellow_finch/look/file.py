@@ -20,6 +20,7 @@ from ..palette.wanted import wanted_palette
 from ..picture.backdrop import PLAIN, Backdrop, Extremes
 from ..picture.placement import MODES, Placement
 from ..recolour.groups import KEEP
+from .companions import fits
 from .decode import Table, WrongValueError, checked_colour, checked_number, checked_text, checked_tree, read_json
 from .model import Look, Member
 
@@ -56,6 +57,7 @@ _KNOWN = frozenset(
         "regrouped",
         "split",
         "words",
+        "companions",
         "variants",
         "tones",
     ]
@@ -96,6 +98,7 @@ def _to_data(look: Look) -> dict[str, Any]:
         "regrouped": dict(sorted(look.regrouped.items())),
         "split": sorted(look.split),
         "words": dict(look.words),
+        "companions": dict(sorted(look.companions.items())),
         "variants": [_to_data(v) for v in look.variants],
         "tones": {t: {"roles": {r: look.palettes[t][r].hex for r in ROLE_IDS}} for t in TONES},
     }
@@ -192,6 +195,7 @@ def _look(data: Table, depth: int = 0) -> Look:
         regrouped={k: v for k, v in data.each("regrouped", checked_text) if v in ROLE_IDS or v == KEEP},
         split=frozenset(data.texts("split")),
         words=dict(data.each("words", checked_text)),
+        companions={k: v for k, v in data.each("companions", checked_text) if fits(k, v)},
         variants=data.rows("variants", lambda one, where: _look(Table(one, where), 1), 200) if depth == 0 else (),
         unknown={k: checked_tree(v, k) for k, v in data.data.items() if k not in _KNOWN},
     )

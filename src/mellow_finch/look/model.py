@@ -61,7 +61,8 @@ class Look:
     can be read; blur: whether the desktop blurs what is behind; brought: paths of themes, files and archives that are
     recoloured too; regrouped: "owner/group" (a component's id, or such a path) and the role that a person gave that
     group, or "keep"; split: groups taken apart, likewise; words: what is written instead of words of another machine;
-    variants: states that were kept; unknown: keys of a newer file, kept.
+    companions: what goes with the colours, by the ids of look.companions; variants: states that were kept; unknown:
+    keys of a newer file, kept.
     """
 
     name: str
@@ -90,6 +91,7 @@ class Look:
     regrouped: Mapping[str, str] = field(default_factory=dict)
     split: frozenset[str] = frozenset()
     words: Mapping[str, str] = field(default_factory=dict)
+    companions: Mapping[str, str] = field(default_factory=dict)
     variants: tuple[Look, ...] = field(default=(), repr=False)
     unknown: Mapping[str, Any] = field(default_factory=dict)
 

@@ -8,8 +8,10 @@ from dataclasses import dataclass, field
 from functools import cache
 from importlib.resources import files
 from pathlib import Path
+from string import Formatter
 from typing import Any
 
+from ..look.companions import COMPANION_BY_ID
 from .base import Session, Setting
 
 _PACKAGE = "mellow_finch.session"
@@ -21,7 +23,8 @@ class Row:
 
     title: what it sets, for people; component: the one whose files it chooses, empty for the picture; writes: a file
     that the look has to write for it, {theme} for its folder; every: whether the key is a pattern of which each that
-    exists is set; only_set: whether it is passed over where it is not set; the value takes words of the wish in braces.
+    exists is set; only_set: whether it is passed over where it is not set; with_picture: whether it only
+    goes with a picture; the value takes words of the wish in braces.
     """
 
     title: str
@@ -34,6 +37,7 @@ class Row:
     writes: str = ""
     every: bool = False
     only_set: bool = False
+    with_picture: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,7 +65,8 @@ class Desktop:
 
     names: what XDG_CURRENT_DESKTOP calls it; programs: executables that tell of it, any of them; stores: places of
     its own; placement: its words for how a picture
-    lies; settle_s: how long it needs after a change of theme before the old theme's folder may go; tried: versions.
+    lies; buttons: its words for title-bar buttons left or
+    right; settle_s: how long it needs after a change of theme before the old theme's folder may go; tried: versions.
     """
 
     id: str
@@ -71,6 +76,7 @@ class Desktop:
     rows: tuple[Row, ...] = ()
     placement: Mapping[str, str] = field(default_factory=dict)
     stores: tuple[ToldPlace, ...] = ()
+    buttons: Mapping[str, str] = field(default_factory=dict)
     settle_s: float = 0.0
     tried: str = "not tried"
     needs: tuple[str, ...] = ()
@@ -93,6 +99,7 @@ def desktop_from(text: str) -> Desktop:
         programs=tuple(data.get("programs", ())),
         rows=rows,
         placement=dict(data.get("placement", {})),
+        buttons=dict(data.get("buttons", {})),
         stores=stores,
         settle_s=float(data.get("settle_s", 0.0)),
         tried=data.get("tried", "not tried"),
@@ -125,12 +132,13 @@ def told_apart(environ: Mapping[str, str], running: Collection[str]) -> Desktop 
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """What a look wants of a desktop: its theme's folder, light or dark, and the picture with how it lies."""
+    """What a look wants of a desktop: its theme's folder, light or dark, the picture with how it lies, companions."""
 
     theme: str
     tone: str
     picture: str = ""
     mode: str = "fill"
+    companions: Mapping[str, str] = field(default_factory=dict)
 
     def words(self, desktop: Desktop | None) -> dict[str, str]:
         """Return what stands for the names in braces."""
@@ -141,7 +149,10 @@ class Wish:
             "dark": "true" if self.tone == "dark" else "false",
             "picture": self.picture,
             "uri": Path(self.picture).as_uri() if Path(self.picture).is_absolute() else "",
-            "mode": desktop.placement.get(self.mode, "") if desktop is not None else "",
+            "mode": desktop.placement.get(self.mode, "") if desktop is not None and self.picture else "",
+            **dict.fromkeys(COMPANION_BY_ID, ""),
+            **self.companions,
+            "buttons": desktop.buttons.get(self.companions.get("buttons", ""), "") if desktop is not None else "",
         }
 
 
@@ -157,8 +168,9 @@ def settings_for(
     paths = frozenset(written)
     out: list[tuple[Setting, Row]] = []
     for row in desktop.rows:
-        needs_picture = any(name in row.value for name in ("{picture}", "{uri}", "{mode}")) or not row.component
-        if (needs_picture and not (wish.picture and words["mode"])) or (row.component and row.component in without):
+        wanted = {name for _, name, _, _ in Formatter().parse(row.value + row.kind) if name}
+        wanted |= {"picture"} if row.with_picture else set()
+        if not all(words[name] for name in wanted) or row.component in without:
             continue
         if row.writes and row.writes.format(**words) not in paths:
             continue

@@ -141,7 +141,7 @@ def _settings(dressed: Dressed, session: Session, paths: list[str]) -> dict[Sett
     Light or dark is among these, and desktops rewrite other settings when it changes.
     """
     look = dressed.look
-    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode)
+    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, look.companions)
     words = wish.words(None)
     told: dict[Setting, tuple[str, str]] = {}
     for component in dressed.components:

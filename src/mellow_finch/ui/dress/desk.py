@@ -36,7 +36,7 @@ class DressDesk(QObject):
         self._document, self._staging, self._wearing = document, staging, wearing
         self.themes = ThemeDesk(document, jobs)
         self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
-        self.panel = DressPanel(document, style, self.themes, self.thumbs)
+        self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs)
         self.changes = ChangesView(style)
         self.beside = PicturesView(style)
         self.groups = GroupTable(style)

@@ -14,18 +14,21 @@ from ...look.dressed import Dressed
 from ...look.edits import with_dressed
 from ...syntax.catalogue import Format, format_of
 from ..kit.effects import EFFECTS
+from ..kit.jobs import Jobs
 from ..kit.parts import PagedPanel, label, plain_column, tab_row
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import ThemeDesk
 from ..stage.thumbs import Thumbs
 from .changes import Change
+from .companions_page import CompanionsPage
 from .component_list import ComponentList, Standing
 from .component_page import ComponentPage
 from .group_list import GroupList
 from .pictures_beside import Picture, Surface, pictures_of
 from .theme_page import ThemePage
 
+_TAB = 13  # letters that have room in a tab
 _TOLD = 8  # files that a row's tip names
 _VIEWS = (
     ("stage", "Stage", "The desktop as it will be"),
@@ -49,9 +52,15 @@ class DressPanel(PagedPanel):
     file_asked = pyqtSignal()
 
     def __init__(
-        self, document: Document, style: Style, desk: ThemeDesk, thumbs: Thumbs, parent: QWidget | None = None
+        self,
+        document: Document,
+        style: Style,
+        jobs: Jobs,
+        desk: ThemeDesk,
+        thumbs: Thumbs,
+        parent: QWidget | None = None,
     ) -> None:
-        super().__init__("Dress", "Untick what should stay as it is. Drop a theme to recolour it too.", parent)
+        super().__init__("Dress", "Untick what should stay as it is. Drop a theme to recolour it too.")
         self._document, self._style, self._desk = document, style, desk
         self._made: tuple[int, tuple[str, ...]] = (0, ())
         self.view = "stage"
@@ -66,6 +75,9 @@ class DressPanel(PagedPanel):
         self.theme = ThemePage(document, style, desk)
         column.addWidget(self.theme)
         self.add("one", "Chosen", "who reads it, its numbers, colours and files", both)
+        tip = "icons, pointers, fonts and buttons to go with the colours"
+        self.companions = self.add("companions", "Companions", tip, CompanionsPage(document, jobs))
+        self.page_changed.connect(lambda _: self.companions.refresh())
         self._build_views()
         document.selected.connect(self._selected)
         desk.opened.connect(self._opened)
@@ -166,11 +178,13 @@ class DressPanel(PagedPanel):
             return
         self._fill()
         self.show_standings()
+        self.companions.refresh()
         self.thumbs.forget()
         path = self.theme_path()
         self.theme.setVisible(bool(path))
         self.component.setVisible(not path)
-        self.tabs["one"].setText(Path(path).name if path else self.current().title)
+        title = Path(path).name if path else self.current().title
+        self.tabs["one"].setText(title if len(title) <= _TAB else f"{title[: _TAB - 1].rstrip()}…")
         if path:
             self.theme.show_theme(path)
         else:

@@ -1,0 +1,37 @@
+"""What goes with the colours of a look: icons, pointers, fonts, title-bar buttons. Off until a person asks for it."""
+
+from __future__ import annotations
+
+import re
+from typing import NamedTuple
+
+
+class Companion(NamedTuple):
+    """One thing that goes along: its id among a look's companions, what it is called, and the names it may have."""
+
+    id: str
+    title: str
+    allowed: re.Pattern[str]
+
+
+# Names go into settings of desktops: only letters that no store takes for more than that.
+_NAME = re.compile(r"[\w][\w .+()-]{0,79}")
+_FONT = re.compile(r"[^\W_][\w .'+-]{0,79} \d{1,2}")
+_SIZE = re.compile(r"1?\d\d")
+_SIDE = re.compile(r"left|right")
+COMPANIONS: tuple[Companion, ...] = (
+    Companion("icons", "Icons", _NAME),
+    Companion("pointers", "Pointers", _NAME),
+    Companion("pointer_size", "Pointers' size", _SIZE),
+    Companion("font", "Font of windows", _FONT),
+    Companion("document_font", "Font of documents", _FONT),
+    Companion("fixed_font", "Fixed-width font", _FONT),
+    Companion("buttons", "Title-bar buttons", _SIDE),
+)
+COMPANION_BY_ID = {c.id: c for c in COMPANIONS}
+
+
+def fits(id_: str, value: str) -> bool:
+    """Tell whether a value can be that of a companion."""
+    known = COMPANION_BY_ID.get(id_)
+    return known is not None and known.allowed.fullmatch(value) is not None

@@ -1,0 +1,127 @@
+"""The icon and pointer themes that a machine has, and how well their leading colour goes with a look."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterable, Mapping
+from pathlib import Path
+from typing import NamedTuple
+
+import numpy as np
+
+from ..colour.contrast import ratio
+from ..colour.gamut import rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..disk.facts import read_plain
+from ..errors import FileAccessError, FinchError
+from ..intake.pictures import opened
+from ..syntax.catalogue import format_by_id
+from ..syntax.ini import read_ini
+
+_MOST_THEMES = 200
+_MOST_BYTES = 300_000
+_COLOURED = 0.05  # OKLCH chroma from which a colour counts as one
+_SOLID = 200  # of 255, the opacity from which a pixel counts
+_NEED = 3.0  # contrast that icons need on what they lie on
+_STANDS_ON = ("panel", "menu", "view")
+
+
+class Installed(NamedTuple):
+    """One theme: its folder's name, which settings use, its title, and the colour that its folders have, if any."""
+
+    name: str
+    title: str
+    leading: Rgba | None = None
+
+
+def places(home: Path) -> tuple[Path, ...]:
+    """Return where icon and pointer themes lie, the person's own first."""
+    return (home / ".local/share/icons", home / ".icons", Path("/usr/local/share/icons"), Path("/usr/share/icons"))
+
+
+def _themes(roots: Iterable[Path]) -> dict[str, Path]:
+    found: dict[str, Path] = {}
+    for root in roots:
+        try:
+            folders = sorted(p for p in root.iterdir() if p.is_dir())
+        except OSError:
+            continue
+        for folder in folders[:_MOST_THEMES]:
+            found.setdefault(folder.name, folder)
+    return found
+
+
+def _index(folder: Path) -> Mapping[str, str]:
+    try:
+        data = read_plain(folder / "index.theme", _MOST_BYTES)
+    except FileAccessError:
+        return {}
+    return read_ini(data.decode("utf-8", "replace")) if data else {}
+
+
+def icon_themes(roots: Iterable[Path]) -> tuple[Installed, ...]:
+    """Return the icon themes, by title; those that are hidden or hold pointers alone are none."""
+    out = []
+    for name, folder in _themes(roots).items():
+        index = _index(folder)
+        if not index.get("Icon Theme/Directories") or index.get("Icon Theme/Hidden", "").lower() == "true":
+            continue
+        if name != "hicolor":
+            out.append(Installed(name, index.get("Icon Theme/Name", name), _leading(folder)))
+    return tuple(sorted(out, key=lambda theme: theme.title.lower()))
+
+
+def pointer_themes(roots: Iterable[Path]) -> tuple[Installed, ...]:
+    """Return the pointer themes, by title."""
+    found = _themes(roots).items()
+    rows = [Installed(n, _index(f).get("Icon Theme/Name", n)) for n, f in found if (f / "cursors").is_dir()]
+    return tuple(sorted(rows, key=lambda theme: theme.title.lower()))
+
+
+def _leading(folder: Path) -> Rgba | None:
+    """Return the commonest vivid colour of a theme's picture of a folder, of any of its colours without one."""
+    for pattern in ("**/places/**/folder.svg", "**/folder.svg", "**/places/**/folder.png", "**/folder.png"):
+        path = next(iter(sorted(folder.glob(pattern))), None)
+        if path is None:
+            continue
+        try:
+            data = read_plain(path, _MOST_BYTES) or b""
+            colours = _of_drawing(data) if path.suffix == ".svg" else _of_picture(data, path.name)
+        except (FinchError, ValueError):
+            continue
+        vivid = Counter({c: n for c, n in colours.items() if rgba_to_oklch(c)[1] >= _COLOURED})
+        common = (vivid or colours).most_common(1)
+        if common:
+            return common[0][0]
+    return None
+
+
+def _of_drawing(data: bytes) -> Counter[Rgba]:
+    spans = format_by_id("svg").scan(data.decode("utf-8", "replace"))
+    return Counter(span.colour.opaque for span in spans if span.colour.a > 0)
+
+
+def _of_picture(data: bytes, name: str) -> Counter[Rgba]:
+    image = opened(data, name).convert("RGBA")
+    image.thumbnail((32, 32))
+    rows = np.asarray(image).reshape(-1, 4)
+    return Counter(Rgba(r, g, b) for r, g, b in rows[rows[:, 3] >= _SOLID, :3].tolist())
+
+
+def ranked(themes: Iterable[Installed], colours: Mapping[str, Rgba]) -> tuple[Installed, ...]:
+    """Return themes with those first whose leading colour stands on panel, menu and view and lies near the accent.
+
+    colours: a look's, by role; themes without a colour come last.
+    """
+    hue = rgba_to_oklch(colours["accent"])[2]
+
+    def key(theme: Installed) -> tuple[int, int, float, str]:
+        if theme.leading is None:
+            return 2, 0, 0.0, theme.title
+        _, chroma, own = rgba_to_oklch(theme.leading)
+        stands = sum(ratio(theme.leading, colours[role]) >= _NEED for role in _STANDS_ON)
+        away = abs(math.remainder(own - hue, 360)) if chroma >= _COLOURED else 90.0
+        return int(away > 45), -stands, away, theme.title
+
+    return tuple(sorted(themes, key=key))
