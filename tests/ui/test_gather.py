@@ -275,3 +275,22 @@ def test_the_screens_eyedropper_says_when_it_cannot(opened, monkeypatch, settle,
     opened.picker.taken.emit(Rgba(1, 2, 3))
     assert opened.document.look.pins == (Rgba(1, 2, 3),)
     assert opened.desk.name_colour(opened.document.look.colours["accent"]) == "is Accent"
+
+
+def test_a_first_start_offers_what_the_desktop_has(window, home, settle):
+    from mellow_finch.session.simulated import MADE_UP, SimulatedSession
+
+    session = SimulatedSession(MADE_UP["dark first"])
+    picture = home / "Pictures" / "frost-on-sedge.jpg"
+    session.settings["org.gnome.desktop.background", "picture-uri"] = picture.as_uri()
+    session.settings["org.gnome.desktop.interface", "color-scheme"] = "prefer-light"
+    settle(window)
+    page = window.gather.picture
+    assert not page.now.isVisible()  # the made-up desktop's picture is nowhere
+    window.desk.look_at_desktop(session)
+    settle(window)
+    assert page.now.isVisible() and "GNOME, light" in page.now_words.text() and picture.name in page.now_words.text()
+    page.now_start.click()
+    settle(window)
+    assert window.document.look.tone == "light" and window.document.look.source == str(picture)
+    assert not page.now.isVisible()

@@ -220,3 +220,14 @@ def test_a_changed_look_takes_the_other_name_and_back(look, home):
     while history.last_worn() is not None:
         undo_last(history, session)
     assert values(session) == was and state(home) == before
+
+
+def test_the_page_of_desktops_is_made_from_the_data():
+    import importlib.util
+
+    root = Path(__file__).resolve().parents[2]
+    spec = importlib.util.spec_from_file_location("desktop_table", root / "tools/desktop_table.py")
+    table = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(table)
+    text = (root / "docs/desktops.md").read_text()
+    assert table.page(text) == text

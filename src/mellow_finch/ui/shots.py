@@ -163,7 +163,6 @@ def _dress(window: Window, home: Path, keep: Keep) -> None:
             break
     window.document.select("menu_text")
     wait(window)
-    keep("3a-dress-theme", window.grab().toImage())
     window.dress.show_view("groups")
     wait(window)
     keep("3d-dress-colours", window.grab().toImage())
@@ -203,6 +202,13 @@ def _rest(window: Window, home: Path, keep: Keep) -> None:
     window.show_step("wear")
     wait(window)
     keep("5-wear", window.grab().toImage())
+    window.wear.wear()
+    wait(window)
+    tree = window.wear.calls.tree
+    tree.setCurrentItem(tree.topLevelItem(0))
+    keep("5b-roll-call", window.grab().toImage())
+    window.wear.go_back()
+    wait(window)
     window.switch_appearance()
     window.open_path(str(home / "Pictures" / "lighthouse-fog.jpg"))
     wait(window)

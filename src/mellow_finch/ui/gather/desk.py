@@ -14,6 +14,8 @@ from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...palette.spoken import nearest_role
 from ...picture.load import load_picture
+from ...session.base import Session
+from ...session.now import Now, now
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
 from ..model.document import Document
@@ -44,6 +46,7 @@ class GatherDesk(QObject):
         self.panel = GatherPanel(style)
         self.sheet = ContactSheet(style)
         self.cards: list[tuple[Look, QImage]] = []
+        self._now = Now()
         self.drawing = False  # whether small desktops are still to be drawn
         self._drawing = 0  # counts the sets of small desktops that were begun
         self._connect()
@@ -61,6 +64,7 @@ class GatherDesk(QObject):
         g.dropper_asked.connect(self.picture.set_dropper)
         g.stop_asked.connect(o.stop)
         g.named_asked.connect(o.read_named_pictures)
+        g.now_asked.connect(lambda: o.start_from(self._now.picture, self._now.dark))
         g.swatch_pointed.connect(self.picture.light)
         g.accent_asked.connect(o.lead_by)
         g.pin_removed.connect(o.remove_pin)
@@ -108,6 +112,16 @@ class GatherDesk(QObject):
             page.offer_pictures(pictures, images)
 
         self._jobs.start("thumbnails", thumbnails, offer, lambda e: self.trouble.emit(str(e)))
+
+    def look_at_desktop(self, session: Session) -> None:
+        """Offer to start from what the desktop shows now, where that can be found out."""
+
+        def found(what: Now) -> None:
+            self._now = what
+            there = what.picture if Path(what.picture).is_file() and self._document.look is None else ""
+            self.panel.picture.offer_now(what.words(), there)
+
+        self._jobs.start("look at the desktop", lambda _progress: now(session), found, lambda _error: None)
 
     def _show_readings(self, rows: list[Card]) -> None:
         opened = self._opening.opened
@@ -182,6 +196,7 @@ class GatherDesk(QObject):
             return
         shown = self._opening.source_shown(look)
         self.panel.picture.show_named(self._opening.waits_for_leave(look))
+        self.panel.picture.offer_now("", "")
         self.picture.show_picture(shown)
         self.picture.show_placement(look.placement)
         self.picture.show_origin(look.origin or look.name, tuple(look.colours[r] for r in _BANDS))

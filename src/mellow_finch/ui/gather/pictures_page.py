@@ -77,6 +77,7 @@ class PicturePage(QWidget):
     screen_asked = pyqtSignal()
     stop_asked = pyqtSignal()
     named_asked = pyqtSignal()
+    now_asked = pyqtSignal()
     swatch_pointed = pyqtSignal(int)
     accent_asked = pyqtSignal(object)
     pin_removed = pyqtSignal(object)
@@ -133,6 +134,16 @@ class PicturePage(QWidget):
         busy.addWidget(self.stop)
         self.column.addLayout(busy)
         self.show_busy("")
+        self.now = QWidget()
+        now = plain_column(self.now, 4)
+        self.now_words = label("", "quiet")
+        self.now_start = QPushButton("Start from what I have")
+        self.now_start.setToolTip("Take the picture that is on the screen, dark or light as the desktop is now")
+        self.now_start.clicked.connect(self.now_asked)
+        now.addWidget(self.now_words)
+        now.addWidget(self.now_start)
+        self.column.addWidget(self.now)
+        self.now.hide()
         self.named = QWidget()
         named = plain_column(self.named, 4)
         self.named_words = label("", "quiet")
@@ -142,6 +153,11 @@ class PicturePage(QWidget):
         named.addWidget(self.named_read)
         self.column.addWidget(self.named)
         self.named.hide()
+
+    def offer_now(self, words: str, picture: str) -> None:
+        """Say what the desktop shows now, with a way to start from it; nothing for no picture."""
+        self.now.setVisible(bool(picture))
+        self.now_words.setText(words)
 
     def show_named(self, paths: Sequence[str]) -> None:
         """Say which pictures a look from elsewhere names, with a way to read them; nothing for none."""

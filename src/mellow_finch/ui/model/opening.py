@@ -77,13 +77,19 @@ class Opening(QObject):
         self.placement = Placement()
         self.usual_need = TEXT_NEED  # what text needs in looks that are made anew
         self.tone_strength = 0.0
+        self._first_tone: Tone = "dark"  # of the first look
 
     @property
     def _tone(self) -> Tone:
         """Return the tone in force, which what is opened anew comes in."""
-        return self._document.look.tone if self._document.look is not None else "dark"
+        return self._document.look.tone if self._document.look is not None else self._first_tone
 
     # Pictures
+
+    def start_from(self, picture: str, dark: bool | None) -> None:
+        """Open the picture of the desktop, dark or light as the desktop is."""
+        self._first_tone = "light" if dark is False else "dark"
+        self.open_path(picture)
 
     def open_path(self, path: str) -> None:
         """Open one file, whatever it is."""

@@ -363,6 +363,7 @@ class Window(QMainWindow):
         self.steps.forget_images()
         own = home.resolve() == own_home().resolve()
         self.footer_home.setText("Demo home" if home.parent.name == "demo" else "Your own home" if own else str(home))
+        self.desk.look_at_desktop(self.wearing.session)
         self.desk.offer_pictures_of(home)
         self.tally.count()
 

@@ -1,0 +1,61 @@
+"""What a desktop shows now: its picture, whether it is dark, and its theme, to start a look from."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import NamedTuple
+from urllib.parse import unquote, urlsplit
+
+from .base import Session, Setting
+from .desktop import desktop_named
+
+_SCHEME = Setting("org.gnome.desktop.interface", "color-scheme")
+_THEME = Setting("org.gnome.desktop.interface", "gtk-theme")
+
+
+class Now(NamedTuple):
+    """What was found; empty for what was not. dark: None where the desktop does not say."""
+
+    desktop: str = ""
+    picture: str = ""
+    dark: bool | None = None
+    theme: str = ""
+
+    def words(self) -> str:
+        """Return it as a sentence."""
+        tone = {True: ", dark", False: ", light", None: ""}[self.dark]
+        theme = f", in “{self.theme}”" if self.theme else ""
+        picture = f", with “{Path(self.picture).name}” on the screen" if self.picture else ""
+        return f"Your desktop is {self.desktop or 'of its own'}{tone}{theme}{picture}."
+
+
+def now(session: Session) -> Now:
+    """Return what the desktop that runs shows. Asks settings only."""
+    desktop = desktop_named(session.desktop)
+    picture = theme = ""
+    for row in desktop.rows if desktop is not None else ():
+        if row.value not in ("{picture}", "{uri}", "{theme}") or (row.value == "{theme}" and row.component != "gtk-3"):
+            continue
+        keys = session.keys(row.store, row.schema, row.key)[:1] if row.every else [row.key]
+        found = session.read(Setting(row.schema, keys[0], store=row.store, kind=row.kind)).value if keys else ""
+        if row.value == "{theme}":
+            theme = theme or found
+        else:
+            picture = picture or _path(found)
+    theme = theme or session.read(_THEME).value
+    scheme = session.read(_SCHEME).value
+    said = {"prefer-dark": True, "prefer-light": False}.get(scheme)
+    return Now(
+        desktop.title if desktop is not None else "",
+        picture,
+        said if said is not None else ("dark" in theme.lower() if theme else None),
+        theme,
+    )
+
+
+def _path(value: str) -> str:
+    """Return the path of a picture, named by a path or by an address of a file."""
+    parts = urlsplit(value)
+    if parts.scheme == "file":
+        return unquote(parts.path)
+    return value if value.startswith("/") else ""
