@@ -15,8 +15,14 @@ from pathlib import Path
 from PIL import Image, ImageGrab
 from Xlib.display import Display
 
+from mellow_finch.components.presence import present_in
 from mellow_finch.look.carry import load_look
+from mellow_finch.look.dressed import dress
+from mellow_finch.session.programs import programs_of
 from mellow_finch.session.real import RealSession
+from mellow_finch.wear.history import History
+from mellow_finch.wear.places import history_folder
+from mellow_finch.wear.plan import make_plan, own_files
 
 HOME = Path.home()
 SPOTS = ((30, 500), (900, 620), (1200, 700))  # of the picture, away from windows and panels
@@ -136,7 +142,8 @@ def near(a, b, most=12):
     return all(abs(x - y) <= most for x, y in zip(a, b, strict=True))
 
 
-def main(desktop):
+def begin(desktop):
+    """Start a desktop with a window on it."""
     os.environ.pop("QT_QPA_PLATFORM", None)
     for path, text in FILES.items():
         (HOME / path).parent.mkdir(parents=True, exist_ok=True)
@@ -149,18 +156,21 @@ def main(desktop):
     time.sleep(2.0)
     start(["/usr/bin/python3", "-c", WINDOW])
     time.sleep(2.0)
+
+
+def rows_of(session):
+    """Return the settings that the first look has on this desktop."""
+    files = own_files(HOME, History(history_folder(HOME)))
+    look = load_look(Path(sys.argv[2]))
+    plan = make_plan(dress(look, files, present=present_in(files, programs_of(HOME))), HOME, session)
+    return [s for s in plan.settings if session.read(s).state != "absent"]
+
+
+def main(desktop):
+    begin(desktop)
     session = RealSession(HOME)
     looks = [load_look(Path(p)) for p in sys.argv[2:4]]
-    from mellow_finch.components.presence import present_in
-    from mellow_finch.look.dressed import dress
-    from mellow_finch.session.programs import programs_of
-    from mellow_finch.wear.history import History
-    from mellow_finch.wear.places import history_folder
-    from mellow_finch.wear.plan import make_plan, own_files
-
-    files = own_files(HOME, History(history_folder(HOME)))
-    plan = make_plan(dress(looks[0], files, present=present_in(files, programs_of(HOME))), HOME, session)
-    rows = [s for s in plan.settings if session.read(s).state != "absent"]
+    rows = rows_of(session)
     out = {"desktop": session.desktop, "rows": [f"{s.schema} {s.key}" for s in rows], "steps": []}
     before, image = seen()
     image.save(HOME / f"{desktop}-0.png")
@@ -203,5 +213,41 @@ def main(desktop):
     Path(HOME / "seen.json").write_text(json.dumps(out))
 
 
+def kept(home):
+    """Return every file that a look could touch, with its bytes."""
+    own = (".local/state", ".local/share/mellow-finch", "run", ".cache", ".config/dconf", ".config/xfce4", ".dbus")
+    found = (p for p in home.rglob("*") if p.is_file() and not str(p.relative_to(home)).startswith(own))
+    return {str(p.relative_to(home)): p.read_bytes().hex()[:4000] for p in found if p.suffix != ".png"}
+
+
+def killed(desktop):
+    """Kill putting on and taking off at moments all along, and finish or undo each time."""
+    begin(desktop)
+    session = RealSession(HOME)
+    rows = rows_of(session)
+    before, was = settings(session, rows), kept(HOME)
+    out = {"kills": 0, "wrong": []}
+    for i in range(16):
+        back = i % 2 == 1
+        if back:
+            finch("wear", sys.argv[2], "--yes")
+        words = ("undo", "--yes") if back else ("wear", sys.argv[2], "--yes")
+        child = start([sys.executable, "-m", "mellow_finch.cli", *words])
+        time.sleep(0.25 + 0.06 * i)
+        out["kills"] += child.poll() is None
+        child.kill()
+        child.wait()
+        if i % 4 < 2:
+            finch("finish", "--yes")
+        for _ in range(3):
+            if finch("undo", "--yes")[0] != 0:
+                break
+        now, files = settings(session, rows), kept(HOME)
+        if now != before or files != was:
+            changed = [k for k in {**now, **files} if (now.get(k), files.get(k)) != (before.get(k), was.get(k))]
+            out["wrong"].append([i, changed[:5]])
+    Path(HOME / "seen.json").write_text(json.dumps(out))
+
+
 if __name__ == "__main__":
-    main(sys.argv[1])
+    {"kill": killed}.get(os.environ.get("FINCH_DRIVE", ""), main)(sys.argv[1])

@@ -46,34 +46,46 @@ def close(seen, wanted):
     return colour_difference(Rgba(*seen), Rgba(*wanted[:3]))
 
 
-@pytest.mark.parametrize("desktop", DESKTOPS)
-def test_a_real_desktop_follows_and_goes_back(desktop, home, tmp_path):
-    follow, programs = DESKTOPS[desktop]
-    missing = [p for p in (*programs, "xvfb-run", "dbus-run-session") if not installed(p)]
+def driven(desktop, home, person, **more):
+    """Let the driver run a desktop, and return what it saw and the two looks."""
+    programs = (*DESKTOPS[desktop][1], "xvfb-run", "dbus-run-session")
+    missing = [p for p in programs if not installed(p)]
     if missing:
         pytest.skip(f"{', '.join(missing)} not installed")
-    person = tmp_path / "person"
     (person / "Pictures").mkdir(parents=True)
     looks = []
     for name, tone in (("reedbed-at-dawn", "dark"), ("frost-on-sedge", "light")):
         picture = person / "Pictures" / f"{name}.jpg"
         shutil.copy(home / "Pictures" / picture.name, picture)
-        look = look_of_pictures([picture], tone)
-        save_look(look, person / f"{name}.finch")
+        save_look(look_of_pictures([picture], tone), person / f"{name}.finch")
         looks.append(load_look(person / f"{name}.finch"))
     shutil.copy(home / "Pictures/lighthouse-fog.jpg", person / "Pictures")
-    path = os.pathsep.join([str(Path(sys.executable).parent), os.environ["PATH"], *_PLACES])
     environment = {
-        "PATH": path, "HOME": str(person), "XDG_RUNTIME_DIR": str(person / "run"),
+        "PATH": os.pathsep.join([str(Path(sys.executable).parent), os.environ["PATH"], *_PLACES]),
+        "HOME": str(person),
+        "XDG_RUNTIME_DIR": str(person / "run"),
         "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}",
-    }  # fmt: skip
+        **more,
+    }
     words = ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", "dbus-run-session", "--", sys.executable]
+    files = [str(person / f"{name}.finch") for name in ("reedbed-at-dawn", "frost-on-sedge")]
     done = subprocess.run(
-        [*words, "-m", "tests.desktops.driver", desktop, *(str(person / f"{p}.finch") for p in ("reedbed-at-dawn", "frost-on-sedge"))],
-        env=environment, cwd=tmp_path, capture_output=True, text=True, timeout=150,
+        [*words, "-m", "tests.desktops.driver", desktop, *files],
+        env=environment, cwd=person, capture_output=True, text=True, timeout=240,
     )  # fmt: skip
     assert (person / "seen.json").exists(), done.stderr[-3000:]
-    out = json.loads((person / "seen.json").read_text())
+    return json.loads((person / "seen.json").read_text()), looks
+
+
+def test_killed_again_and_again_on_a_real_desktop(home, tmp_path):
+    out, _ = driven("xfce", home, tmp_path / "person", FINCH_DRIVE="kill")
+    assert out["wrong"] == [] and out["kills"] >= 8
+
+
+@pytest.mark.parametrize("desktop", DESKTOPS)
+def test_a_real_desktop_follows_and_goes_back(desktop, home, tmp_path):
+    follow = DESKTOPS[desktop][0]
+    out, looks = driven(desktop, home, tmp_path / "person")
     before, after = out["before"], out["after"]
     for step, look in zip(out["steps"], looks, strict=True):
         assert step["code"] == 0, step["said"]
