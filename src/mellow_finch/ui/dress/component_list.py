@@ -175,7 +175,9 @@ class ComponentList(QWidget):
         if head is not None:
             head.setExpanded(True)
         self.tree.setCurrentItem(row)
-        self.tree.scrollToItem(row)
+        there = self._rows.get(key)  # made anew where the choice has changed what is listed
+        if there is not None:
+            self.tree.scrollToItem(there)
 
     def _current_changed(self, item: QTreeWidgetItem | None) -> None:
         if item is not None and not self._filling and item.data(0, _ID):

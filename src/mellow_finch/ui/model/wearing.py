@@ -33,7 +33,7 @@ class Known(NamedTuple):
     """What is known of a home: what it wears, and what wearing the look would do; problem: why that cannot be said.
 
     calls: what every component of the look that is worn answers; outside: programs that will not follow;
-    composites: whether a compositor runs, None when that is not known.
+    composites: whether a compositor runs, None when that is not known; running: the programs that would be told.
     """
 
     look: str
@@ -44,6 +44,7 @@ class Known(NamedTuple):
     calls: tuple[Call, ...] = ()
     outside: tuple[Outsider, ...] = ()
     composites: bool | None = None
+    running: frozenset[str] = frozenset()
 
     @property
     def is_worn(self) -> bool:
@@ -143,7 +144,10 @@ class WearDesk(QObject):
             status = status_of(history)
             calls = roll_call(status.worn, session, heard) if status.worn is not None else ()
             name = look.name if look is not None else ""
-            return Known(name, status, plan, settings, problem, calls, session.outside(), session.compositor()), stale
+            running = session.running({way.program for _, way in plan.ways}) if plan is not None else frozenset()
+            return Known(
+                name, status, plan, settings, problem, calls, session.outside(), session.compositor(), running
+            ), stale
 
         def done(found: tuple[Known, bool]) -> None:
             known, stale = found

@@ -6,10 +6,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHeaderView, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...components.model import Component
 from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
 from ..model.wearing import Known
 
+_SETTINGS = "Settings of the desktop"
 _COLUMNS = ("What", "What happens", "When it shows")
 
 
@@ -48,7 +50,7 @@ class PlanView(QWidget):
         if plan is None:
             self.words.setText(known.problem or known.sentence())
             return
-        by: dict[str, list[tuple[str, str, str]]] = {}
+        by: dict[str, list[tuple[str, str, str]]] = {_SETTINGS: []} if known.settings else {}
         for write in plan.writes:
             first = COMPONENT_BY_ID.get(write.components[0]) if write.components else None
             others = [COMPONENT_BY_ID[c].title for c in write.components[1:] if c in COMPONENT_BY_ID]
@@ -57,10 +59,10 @@ class PlanView(QWidget):
             happens = "new file" if write.action == "create" else "changed"
             by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
         for row in known.settings:
-            by.setdefault("Settings of the desktop", []).append(
-                (row.title or row.key, f"becomes {row.after}", f"{row.schema} {row.key}")
+            by.setdefault(_SETTINGS, []).append(
+                (row.title or row.key, f"becomes {(row.after or '').rpartition('/')[2]}", f"{row.schema} {row.key}")
             )
-        shows = {c.title: c.restart or EFFECTS[c.effect] for c in COMPONENT_BY_ID.values()}
+        shows = {c.title: _shows(c, known) for c in COMPONENT_BY_ID.values()}
         for title, rows in by.items():
             count = f"{len(rows)} file{'s' * (len(rows) != 1)}" if title in shows else f"{len(rows)}"
             head_item = QTreeWidgetItem([title, count, shows.get(title, "")])
@@ -84,3 +86,14 @@ class PlanView(QWidget):
     def _heads(self) -> list[QTreeWidgetItem]:
         rows = (self.tree.topLevelItem(i) for i in range(self.tree.topLevelItemCount()))
         return [row for row in rows if row is not None]
+
+
+def _shows(component: Component, known: Known) -> str:
+    """Return when a component's files show, as things are just now."""
+    if any(row.component == component.id for row in known.settings) and component.effect != "restart":
+        return "At once: the desktop is set to it"
+    if any(way.program in known.running for way in component.follow):
+        return "At once: it is told to read them"
+    if component.follow:
+        return "When it starts; it does not run just now"
+    return component.restart or EFFECTS[component.effect]
