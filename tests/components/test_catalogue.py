@@ -174,7 +174,7 @@ def short_of(look, files):
     return [
         (id_, p.part.key, p.what, round(p.ratio, 2), p.need)
         for id_, paints in dressed.paints.items()
-        for found in (paints, *dressed.also(id_).values())
+        for found in (paints, *dressed.further(id_).values())
         for p in judge_parts(COMPONENT_BY_ID[id_].parts, found, Behind.of(scheme))
         if not p.passes
     ]
@@ -419,7 +419,7 @@ def test_variants_of_a_widget_stand_side_by_side(look, whole):
 
 def test_every_widget_of_a_home_is_judged(look, whole):
     dressed = dress(look, whole, frozenset({"widget"}))
-    assert list(dressed.also("widget")) == [".config/conky/visitors.conf"]
+    assert list(dressed.further("widget")) == [".config/conky/visitors.conf"]
 
 
 def test_a_configuration_that_its_reader_refuses_stays(look):
@@ -493,7 +493,7 @@ paths = [".config/tide-clock/colours.ini"]
 format = "notification-keys"
 patterns = [["face/{}", '^(\\w+) = (#[0-9a-f]{6})']]
 
-[[steps]]
+[[files]]
 paths = [".config/tide-clock/colours.ini"]
 template = "[face]\\nink = ‹notice_text›\\nquiet = ‹quiet›\\nground = ‹notice›\\n"
 """

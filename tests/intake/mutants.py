@@ -248,6 +248,12 @@ def _files_of(component, files: FolderFiles) -> dict[str, bytes]:
         def find(self, pattern: str) -> list[str]:
             return files.find(pattern)
 
+        def place(self, folder: str) -> str:
+            return files.place(folder)
+
+        def fresh(self, path: str) -> bool:
+            return False
+
     component.read(Noting())
     return {k: v for k, v in seen.items() if len(v) < 40_000}
 
@@ -262,6 +268,12 @@ def _read_home(component, files: FolderFiles, own: Mapping[str, bytes], path: Pa
 
         def find(self, pattern: str) -> list[str]:
             return files.find(pattern)
+
+        def place(self, folder: str) -> str:
+            return files.place(folder)
+
+        def fresh(self, path: str) -> bool:
+            return False
 
     component.read(Spoilt())
 

@@ -10,7 +10,7 @@ are read back; nothing about it is said anywhere else. Its fields:
   of a name and a number, for readers of their own (reader, see `readers`);
 - include: how its format takes in other files (see `unfold.Include`), for its readings and its recolouring;
 - partial: whether a default sheet of the reader's own lies under a style sheet;
-- steps: see `steps.Step`; read: see `values.Reading`, or sheet = true for style sheets;
+- files: see `rules.FileRule`; read: see `values.Reading`, or sheet = true for style sheets;
 - knobs: numbers that a person sets.
 """
 
@@ -28,10 +28,11 @@ from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
+from .making import run, words_of
 from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, Way, chosen_of
 from .readers import READERS
+from .rules import FileRule, Job
 from .shades import Shade, Worn, component_colours
-from .steps import Job, Step, run, words_of
 from .template import names_in
 from .unfold import Include, unfolded
 from .values import Opacity, Reading, first_of, keyed_reader, read_paths
@@ -123,20 +124,20 @@ def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
     )
 
 
-def _step(
+def _rule(
     row: Mapping[str, Any],
     parts: tuple[Part, ...],
     readings: tuple[Reading, ...],
     partial: bool,
     include: Include | None,
-) -> Step:
+) -> FileRule:
     lists = ("paths", "comment", "unless", "named")
     known = {k: v for k, v in row.items() if k not in lists}
     start, end = (*_tuple(row.get("comment", "#")), "")[:2]
     recolours = row.get("how") == "recolour"
     exact = row.get("exact", False)
     ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact, partial) if recolours else None
-    return Step(
+    return FileRule(
         paths=_tuple(row["paths"]),
         comment=(start, end),
         unless=_tuple(row.get("unless")),
@@ -148,7 +149,7 @@ def _step(
 
 
 def _reader(
-    row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...], steps: tuple[Step, ...]
+    row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...], rules: tuple[FileRule, ...]
 ) -> Callable[[Files], Paints]:
     rows, include = row.get("read", ()), _include(row)
     if any(r.get("sheet") for r in rows):
@@ -163,46 +164,46 @@ def _reader(
         whole = READERS[row["reader"]]
         return lambda get: whole(get, parts, [next(iter(read_paths(get, r)), "") for r in readings])
     if "reader" in row:
-        return _first_reader(next(s for s in steps if s.how == "recolour"))
+        return _first_reader(next(s for s in rules if s.how == "recolour"))
     return keyed_reader(readings, parts)
 
 
-def _first_reader(step: Step) -> Callable[[Files], Paints]:
-    """Return the read-back of the first of the files that a step recolours."""
-    ways = step.ways
+def _first_reader(rule: FileRule) -> Callable[[Files], Paints]:
+    """Return the read-back of the first of the files that a rule recolours."""
+    ways = rule.ways
     assert ways is not None
 
     def read(get: Files) -> Paints:
-        path = next(iter(in_force(get, step)), "")
-        return ways.reader(get, path)(text_with_all(get, step, path).text) if path else {}
+        path = next(iter(in_force(get, rule)), "")
+        return ways.reader(get, path)(text_with_all(get, rule, path).text) if path else {}
 
     return read
 
 
-def _subject(steps: Iterable[Step]) -> Callable[[Files, frozenset[str]], Subject | None] | None:
-    step = next((s for s in steps if s.how == "recolour"), None)
-    if step is None:
+def _subject(rules: Iterable[FileRule]) -> Callable[[Files, frozenset[str]], Subject | None] | None:
+    rule = next((s for s in rules if s.how == "recolour"), None)
+    if rule is None:
         return None
 
     def subject(get: Files, splits: frozenset[str]) -> Subject | None:
-        path = next(iter(matching(get, step)), "")
-        ways = step.ways
+        path = next(iter(matching(get, rule)), "")
+        ways = rule.ways
         if not path or ways is None:
             return None
-        return subject_of(text_with_all(get, step, path).text, ways.scan, splits, ways.sure)
+        return subject_of(text_with_all(get, rule, path).text, ways.scan, splits, ways.sure)
 
     return subject
 
 
-def _origin(steps: Iterable[Step]) -> Callable[[Files], str] | None:
+def _origin(rules: Iterable[FileRule]) -> Callable[[Files], str] | None:
     """Return what finds the file of the person's own that is recoloured into another place."""
-    step = next((s for s in steps if s.how == "recolour" and s.to), None)
-    return None if step is None else lambda files: next(iter(matching(files, step)), "")
+    rule = next((s for s in rules if s.how == "recolour" and s.to), None)
+    return None if rule is None else lambda files: next(iter(matching(files, rule)), "")
 
 
-def _also(steps: Iterable[Step]) -> Callable[[Files], Mapping[str, Paints]] | None:
+def _further(rules: Iterable[FileRule]) -> Callable[[Files], Mapping[str, Paints]] | None:
     """Return what further files of the person's own say, by path, where a component recolours several."""
-    rows = [s for s in steps if s.how == "recolour" and s.ways is not None]
+    rows = [s for s in rules if s.how == "recolour" and s.ways is not None]
     if not rows or not any("*" in p for s in rows for p in s.paths):
         return None
 
@@ -232,8 +233,8 @@ def defined(text: str) -> Component:
     row = tomllib.loads(text)
     parts, shades, include = _parts(row), _shades(row), _include(row)
     readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
-    steps = tuple(_step(s, parts, readings, row.get("partial", False), include) for s in row.get("steps", ()))
-    owner, read = row["id"], _reader(row, parts, readings, steps)
+    rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in row.get("files", ()))
+    owner, read = row["id"], _reader(row, parts, readings, rules)
     knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
 
     def numbers_of(scheme: Scheme) -> dict[str, float]:
@@ -249,10 +250,10 @@ def defined(text: str) -> Component:
     def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)
         words = words_of(scheme, get) | {name: f"{value:g}" for name, value in numbers.items()}
-        return run(steps, Job(owner, parts, scheme, worn, words, numbers, get, {}))
+        return run(rules, Job(owner, parts, scheme, worn, words, numbers, get, {}))
 
-    made = [s for s in steps if s.how != "recolour"]
-    rewrites = any(s.how == "recolour" for s in steps)
+    made = [s for s in rules if s.how != "recolour"]
+    rewrites = any(s.how == "recolour" for s in rules)
     named = (n for s in made for n in names_in(s.template))
     drawn = (r for p in parts for r in (p.fill_role, p.text_role, p.edge_role) if r)
     return Component(
@@ -277,9 +278,9 @@ def defined(text: str) -> Component:
         roles=tuple(dict.fromkeys([*named, *drawn])) if made else (),
         knobs=knobs,
         tried=row.get("tried", "not tried"),
-        subject=_subject(steps),
-        origin=_origin(steps),
-        also=_also(steps),
+        subject=_subject(rules),
+        origin=_origin(rules),
+        further=_further(rules),
         after=_tuple(row.get("after")),
         settings=tuple((s["schema"], s["key"], s["value"], s["title"]) for s in row.get("settings", ())),
         follow=tuple(_way(w) for w in row.get("follow", ())),

@@ -6,9 +6,8 @@ import posixpath
 import re
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import PurePosixPath
-from typing import TYPE_CHECKING
 
 from ..colour.rgb import Rgba
 from ..recolour.rewrite import Subject, Sure
@@ -18,31 +17,9 @@ from ..syntax.spans import ColourSpan
 from .model import Files, Paint, Paints, Part, as_bytes, painted, text_of
 from .readers import TEXT_READERS
 from .rewriting import recoloured, traced
+from .rules import FileRule, Job, Ways
 from .unfold import Unfolded, home_path, unfolded
 from .values import Reading, paints_of, values_of
-
-if TYPE_CHECKING:
-    from .steps import Job, Step
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Ways:
-    """How files that are recoloured are read: as text, from their spans' colours, and what is sure of them.
-
-    read_at: read for files that need what lies around them, given with their path.
-    """
-
-    scan: Callable[[str], list[ColourSpan]]
-    read: Callable[[str], Paints]
-    read_colours: Callable[[Subject, list[Rgba]], Paints] | None
-    sure: Sure | None
-    alpha: bool
-    read_at: Callable[[str, Files, str], Paints] | None = None
-
-    def reader(self, files: Files, path: str) -> Callable[[str], Paints]:
-        """Return how the text of one file is read."""
-        at = self.read_at
-        return self.read if at is None else lambda text: at(text, files, path)
 
 
 def read_sheet(text: str, parts: tuple[Part, ...], partial: bool = False) -> dict[str, Paint]:
@@ -118,47 +95,46 @@ def sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]
     return sure
 
 
-def _named_in_lists(files: Files, step: Step) -> Iterator[str]:
+def _named_in_lists(files: Files, rule: FileRule) -> Iterator[str]:
     """Yield the files of the home that settings name in lists."""
-    for path, pattern in step.named:
+    for path, pattern in rule.named:
         for words in re.findall(pattern, text_of(files, path)):
             yield from filter(None, (home_path(files, word, path) for word in words.split(",")))
 
 
-def matching(files: Files, step: Step) -> list[str]:
-    """Return every file that a step recolours, in the order of its patterns, each once."""
-    found = dict.fromkeys(p for pattern in step.paths for p in (files.find(pattern) if "*" in pattern else [pattern]))
-    told = step.told.encode()
-    found |= dict.fromkeys(_named_in_lists(files, step))
+def matching(files: Files, rule: FileRule) -> list[str]:
+    """Return every file that a rule recolours, in the order of its patterns, each once."""
+    found = dict.fromkeys(p for pattern in rule.paths for p in (files.find(pattern) if "*" in pattern else [pattern]))
+    told = rule.told.encode()
+    found |= dict.fromkeys(_named_in_lists(files, rule))
     rows = [p for p in found if (data := files(p)) is not None and (not told or re.search(told, data))]
-    return rows[:1] if step.first else rows
+    return rows[:1] if rule.first else rows
 
 
-def text_with_all(files: Files, step: Step, path: str) -> Unfolded:
-    """Return the text of a file that a step recolours, with all that it takes in."""
-    return unfolded(files, path, step.include)
+def text_with_all(files: Files, rule: FileRule, path: str) -> Unfolded:
+    """Return the text of a file that a rule recolours, with all that it takes in."""
+    return unfolded(files, path, rule.include)
 
 
-def in_force(files: Files, step: Step) -> list[str]:
-    """Return the files of a step that are read back: the ones just written where there are any, all otherwise.
+def in_force(files: Files, rule: FileRule) -> list[str]:
+    """Return the files of a rule that are read back: the ones just written where there are any, all otherwise.
 
     Where variants were laid beside a person's own files, these stay as they were and are not judged.
     """
-    found = matching(files, step)
-    fresh = getattr(files, "fresh", {})
-    return [p for p in found if p in fresh] or found
+    found = matching(files, rule)
+    return [p for p in found if files.fresh(p)] or found
 
 
-def recoloured_files(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
-    """Yield the files of a person's own that a step recolours, in their places or as variants beside them."""
-    ways = step.ways
+def recoloured_files(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
+    """Yield the files of a person's own that a rule recolours, in their places or as variants beside them."""
+    ways = rule.ways
     assert ways is not None
     scheme = replace(job.scheme, colours=job.colours, opacity=job.worn.opacity)
     done: set[str] = set()
-    for path in matching(job.files, step):
+    for path in matching(job.files, rule):
         if path in done:  # another one took it in
             continue
-        whole = text_with_all(job.files, step, path)
+        whole = text_with_all(job.files, rule, path)
         fresh = recoloured(
             whole.text,
             ways.scan,
@@ -172,8 +148,8 @@ def recoloured_files(step: Step, job: Job) -> Iterator[tuple[str, bytes]]:
         )
         for inner, text in whole.folded(fresh):
             done.add(inner)
-            if step.to:
-                place = job.place(step.to)
+            if rule.to:
+                place = job.place(rule.to)
                 yield place, as_bytes(moved_urls(text, inner, place))
             else:
                 beside = job.owner in job.scheme.beside

@@ -6,7 +6,7 @@ import gzip
 import io
 import tarfile
 from collections.abc import Callable, Iterator, Mapping
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 from PIL import Image
@@ -14,10 +14,8 @@ from PIL import Image
 from ..colour.blend import mixed_in_srgb
 from ..colour.rgb import Rgba
 from .drawings import desktop_drawings, style_drawing
+from .rules import Job
 from .template import opacity_byte
-
-if TYPE_CHECKING:
-    from .steps import Job
 
 Made = Iterator[tuple[str, bytes]]
 
@@ -157,7 +155,7 @@ def make_archive(job: Job, options: Mapping[str, Any]) -> Made:
 
 
 def make_copy(job: Job, options: Mapping[str, Any]) -> Made:
-    """Yield a file that an earlier step made once more, for another place."""
+    """Yield a file that an earlier rule made once more, for another place."""
     yield "", job.made[job.place(str(options["from"]))]
 
 

@@ -28,6 +28,12 @@ class Files(Protocol):
     def find(self, pattern: str) -> list[str]:
         """Return the paths that match a glob pattern, sorted."""
 
+    def place(self, folder: str) -> str:
+        """Return where a folder of the home really lies, as a whole path; "~" stands for a home that is not known."""
+
+    def fresh(self, path: str) -> bool:
+        """Tell whether a file is one that was just made, laid over those of the home."""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Part:
@@ -199,7 +205,7 @@ class Component:
     version of the real reader that has read such a file; settings: rows of schema, key, value and title that choose its
     files on a desktop, with {folder} and {tone} for the look's; follow: how running programs are told, each that runs;
     restarts: an executable that may be ended and started again when the person asks, and the words that start it (none
-    where it is started by whoever needs it); also: further files of the same kind, by path, for the
+    where it is started by whoever needs it); further: further files of the same kind, by path, for the
     proof; colours: every role and shade as its own files are written; origin: the file that is recoloured into
     another place; subject: the first file that is recoloured with
     its groups, some of them taken apart, None where the home has none.
@@ -229,7 +235,7 @@ class Component:
     settings: tuple[tuple[str, str, str, str], ...] = ()
     follow: tuple[Way, ...] = ()
     restarts: tuple[str, ...] = ()
-    also: Callable[[Files], Mapping[str, Paints]] | None = None
+    further: Callable[[Files], Mapping[str, Paints]] | None = None
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
     subject: Callable[[Files, frozenset[str]], Subject | None] | None = None
     origin: Callable[[Files], str] | None = None
@@ -250,6 +256,14 @@ class NoFiles:
     def find(self, pattern: str) -> list[str]:
         """Return nothing."""
         return []
+
+    def place(self, folder: str) -> str:
+        """Return a place in no home."""
+        return _joined("~", folder)
+
+    def fresh(self, path: str) -> bool:
+        """Return that nothing was made."""
+        return False
 
 
 def moved_path(path: str, moved: Mapping[str, str]) -> str:
@@ -283,6 +297,14 @@ class FolderFiles:
         usual = {place: name for name, place in self.moved.items()}
         return sorted(moved_path(p.relative_to(self.root).as_posix(), usual) for p in found if p.is_file())
 
+    def place(self, folder: str) -> str:
+        """Return where a folder really lies."""
+        return _joined(str(self.root), moved_path(folder, self.moved))
+
+    def fresh(self, path: str) -> bool:
+        """Return that nothing was made."""
+        return False
+
 
 @dataclass(frozen=True)
 class SteadyFiles:
@@ -304,6 +326,14 @@ class SteadyFiles:
             self.found[pattern] = self.below.find(pattern)
         return list(self.found[pattern])
 
+    def place(self, folder: str) -> str:
+        """Return where a folder really lies."""
+        return self.below.place(folder)
+
+    def fresh(self, path: str) -> bool:
+        """Tell whether a file was just made."""
+        return self.below.fresh(path)
+
 
 @lru_cache(maxsize=1024)
 def _matches(path: str, pattern: str) -> bool:
@@ -315,16 +345,24 @@ class Layered:
     """Fresh files laid over others."""
 
     below: Files
-    fresh: Mapping[str, bytes]
+    made: Mapping[str, bytes]
 
     def __call__(self, path: str) -> bytes | None:
         """Return a fresh file, or what lies below."""
-        return self.fresh[path] if path in self.fresh else self.below(path)
+        return self.made[path] if path in self.made else self.below(path)
 
     def find(self, pattern: str) -> list[str]:
         """Return the matches of both, fresh ones first."""
-        own = sorted(p for p in self.fresh if _matches(p, pattern))
+        own = sorted(p for p in self.made if _matches(p, pattern))
         return list(dict.fromkeys([*own, *self.below.find(pattern)]))
+
+    def place(self, folder: str) -> str:
+        """Return where a folder really lies."""
+        return self.below.place(folder)
+
+    def fresh(self, path: str) -> bool:
+        """Tell whether a file was just made."""
+        return path in self.made or self.below.fresh(path)
 
 
 def layered(below: Files, files: Iterable[OutFile]) -> Files:
@@ -332,18 +370,8 @@ def layered(below: Files, files: Iterable[OutFile]) -> Files:
     return Layered(below, {file.path: file.data for file in files})
 
 
-def root_of(files: Files) -> str:
-    """Return the path of the home folder that files are seen from, "~" when it is not known."""
-    root, below = getattr(files, "root", None), getattr(files, "below", None)
-    return str(root) if root is not None else root_of(below) if below is not None else "~"
-
-
-def place_in(files: Files, folder: str) -> str:
-    """Return where a folder of a home really lies, as a whole path; "~" stands for a home that is not known."""
-    below = getattr(files, "below", None)
-    if below is not None:
-        return place_in(below, folder)
-    return f"{root_of(files)}/{moved_path(folder, getattr(files, 'moved', {}))}"
+def _joined(root: str, folder: str) -> str:
+    return f"{root}/{folder}" if folder else root
 
 
 def text_of(get: Files, path: str) -> str:

@@ -10,7 +10,7 @@ import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
-from .model import Files, root_of, text_of
+from .model import Files, text_of
 
 _MOST_DEPTH = 8
 _MOST_FILES = 64
@@ -59,7 +59,7 @@ def _mark(include: Include | None, word: str, number: int) -> str:
 def home_path(files: Files, word: str, beside: str) -> str:
     """Return a path as a configuration spells it as one from the home folder, empty for one that leads elsewhere."""
     word = word.strip().strip("\"'")
-    for heads, folder in ((("~/", "$HOME/", "${HOME}/", f"{root_of(files)}/"), ""), (_CONFIG, ".config/")):
+    for heads, folder in ((("~/", "$HOME/", "${HOME}/", f"{files.place('')}/"), ""), (_CONFIG, ".config/")):
         head = next((h for h in heads if word.startswith(h)), "")
         if head:
             word = folder + word[len(head) :]

@@ -44,6 +44,14 @@ class SeenFiles:
         """Return the files that match."""
         return self.below.find(pattern)
 
+    def place(self, folder: str) -> str:
+        """Return where a folder really lies."""
+        return self.below.place(folder)
+
+    def fresh(self, path: str) -> bool:
+        """Tell whether a file was just made."""
+        return self.below.fresh(path)
+
 
 T = TypeVar("T")
 
@@ -192,9 +200,9 @@ class Dressed:
         """Return the home with a component's files in it, and those that it has to see."""
         return layered(self.home, [*seen_files(id_, self.files), *self.files[id_]])
 
-    def also(self, id_: str) -> Mapping[str, Paints]:
+    def further(self, id_: str) -> Mapping[str, Paints]:
         """Return what further files of a component say, by path."""
-        read, files = COMPONENT_BY_ID[id_].also, self.files[id_]
+        read, files = COMPONENT_BY_ID[id_].further, self.files[id_]
         return read(self._around(id_)) if read is not None and files else {}
 
     @property
@@ -237,7 +245,7 @@ def dress(
     return Dressed(look, home, files, seen.seen, writings, scheme.folder)
 
 
-def either(*rows: Mapping[str, Paints]) -> Mapping[str, Paints]:
+def first_said(*rows: Mapping[str, Paints]) -> Mapping[str, Paints]:
     """Return what is said of components, of each what the first says that says anything of it."""
     ids = tuple(dict.fromkeys(id_ for row in rows for id_ in row))
     return ByComponent(ids, lambda id_: next((found for row in rows if (found := row.get(id_))), {}))

@@ -49,6 +49,12 @@ class _ThemeFiles:
     def find(self, pattern: str) -> list[str]:
         return sorted(p for p in self._files if PurePosixPath(p).match(pattern) and fnmatchcase(p, pattern))
 
+    def place(self, folder: str) -> str:
+        return f"~/{folder}"
+
+    def fresh(self, _path: str) -> bool:
+        return False
+
 
 def holds_theme(folder: Path) -> bool:
     """Tell whether a folder has the parts of a theme, or a colour scheme, in it."""

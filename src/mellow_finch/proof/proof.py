@@ -74,7 +74,7 @@ def prove(dressed: Dressed) -> tuple[Finding, ...]:
     behind, tone = Behind.of(dressed.look.scheme()), dressed.look.tone
     rows = list(findings(dressed.paints, behind, tone))
     for component in dressed.files:
-        for file, paints in dressed.also(component).items():
+        for file, paints in dressed.further(component).items():
             rows += _of(component, paints, behind, tone, file)
     return tuple(sorted(rows, key=lambda f: f.shortfall))
 

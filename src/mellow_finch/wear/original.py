@@ -43,6 +43,14 @@ class OriginalFiles:
         """Return the matches that were there before."""
         return [p for p in self.below.find(pattern) if self(p) is not None]
 
+    def place(self, folder: str) -> str:
+        """Return where a folder really lies."""
+        return self.below.place(folder)
+
+    def fresh(self, path: str) -> bool:
+        """Tell whether a file was just made."""
+        return self.below.fresh(path)
+
 
 def _linked(place: Path, text: bytes) -> bytes | None:
     """Return what a link led to that gave way to a file; text: the link's."""

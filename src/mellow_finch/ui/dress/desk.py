@@ -6,7 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
-from ...look.dressed import either
+from ...look.dressed import first_said
 from ...wear.themes import theme_plan
 from ..kit.jobs import Jobs
 from ..kit.style import Style
@@ -50,7 +50,7 @@ class DressDesk(QObject):
 
     def _paints_of(self, component: str) -> PaintsOf:
         """Return what a small picture of a component is painted from: its own files, and the desktop around it."""
-        return either(self._document.dressed_with(component).paints, self._document.right_paints)
+        return first_said(self._document.dressed_with(component).paints, self._document.right_paints)
 
     def _seen(self) -> Seen | None:
         look = self._document.look

@@ -15,7 +15,7 @@ from ...components.catalogue import COMPONENTS
 from ...components.model import Files, NoFiles, Paints, SteadyFiles
 from ...components.presence import Presence, presence_of
 from ...errors import FinchError
-from ...look.dressed import Dressed, Writings, as_it_is, dress, either
+from ...look.dressed import Dressed, Writings, as_it_is, dress, first_said
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...proof.proof import Finding, prove
@@ -253,7 +253,9 @@ class Document(QObject):
     @property
     def left_paints(self) -> Mapping[str, Paints]:
         """Return what is on the curtain's left: the home as it was, or a state that was chosen."""
-        return self._paints_of(self.beside[0]) if self.beside[0] is not None else either(self.themed[0], self.before)
+        return (
+            self._paints_of(self.beside[0]) if self.beside[0] is not None else first_said(self.themed[0], self.before)
+        )
 
     @property
     def right_paints(self) -> Mapping[str, Paints]:
@@ -263,7 +265,7 @@ class Document(QObject):
         if self.dressed is None:
             return {}
         preview = self.dressed_with(self.in_view).paints if self.in_view else {}
-        return either(self.themed[1], self.dressed.paints, preview, self.before)
+        return first_said(self.themed[1], self.dressed.paints, preview, self.before)
 
     def _paints_of(self, state: State) -> Mapping[str, Paints]:
         key = id(state.look)

@@ -1,0 +1,139 @@
+"""The rules that make a component's files: whole files, regions and keys in a person's own, recolouring in place."""
+
+from __future__ import annotations
+
+import re
+import tomllib
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import replace
+from pathlib import PurePosixPath
+from typing import Any
+
+from ..syntax.ini import read_ini, set_sections
+from ..syntax.region import put_region
+from .inplace import recoloured_files
+from .makers import MAKERS
+from .model import Files, OutFile, Scheme, as_bytes, layered, text_of
+from .rules import FileRule, Job
+from .values import first_of
+
+
+def words_of(scheme: Scheme, files: Files) -> dict[str, str]:
+    """Return the words that templates may name; the look's name in letters that no format takes amiss.
+
+    config: the folder of settings as a whole path; settings: the same with "~" where it lies at its usual place, so
+    that a file can be carried to another machine.
+    """
+    config = files.place(".config")
+    name = scheme.plain_name
+    return {
+        "name": name,
+        "folder": scheme.folder,
+        "tone": scheme.tone,
+        "dark": "true" if scheme.tone == "dark" else "false",
+        "banner": f"{name}, {scheme.tone}: written by Mellow Finch.",
+        "id": scheme.folder.lower(),
+        "config": config,
+        "settings": "~/.config" if config == f"{files.place('')}/.config" else config,
+    }
+
+
+def run(rules: tuple[FileRule, ...], job: Job) -> tuple[OutFile, ...]:
+    """Return the files that the rules make, each rule seeing what the ones before it made."""
+    out: dict[str, bytes] = {}
+    for rule in rules:
+        seen = replace(job, files=layered(job.files, (OutFile(p, d) for p, d in out.items())), made=dict(out))
+        out.update(_made(rule, seen))
+    return tuple(OutFile(path, data) for path, data in out.items())
+
+
+def _made(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
+    if rule.how == "recolour":
+        yield from recoloured_files(rule, job)
+        return
+    if any(job.files.find(pattern) for pattern in rule.unless):
+        return
+    for path in _targets(rule, job):
+        there = job.files(path) is not None
+        if (rule.when == "present" and not there) or (rule.when == "absent" and there):
+            continue
+        if rule.how in MAKERS:
+            for name, data in MAKERS[rule.how](job, rule.options or {}):
+                yield str(PurePosixPath(path) / name) if name else path, data
+        else:
+            body = job.fill(rule.template, rule.spell)
+            yield path, as_bytes(_WAYS[rule.how](text_of(job.files, path), body, rule))
+
+
+def _targets(rule: FileRule, job: Job) -> list[str]:
+    paths = [job.place(p) for p in rule.paths]
+    if not rule.each:
+        return [first_of(job.files, tuple(paths)) or next(p for p in paths if "*" not in p)]
+    folders = dict.fromkeys(str(PurePosixPath(found).parent) for found in job.files.find(rule.each))
+    return [paths[0].replace("{each}", folder) for folder in folders]
+
+
+def _whole(_old: str, body: str, _rule: FileRule) -> str:
+    return body
+
+
+def _region(old: str, body: str, rule: FileRule) -> str:
+    return put_region(old, body, rule.comment, "start" if rule.at == "start" else "end")
+
+
+def _ini(old: str, body: str, _rule: FileRule) -> str:
+    sections: dict[str, dict[str, str]] = {}
+    section = sections.setdefault("", {})
+    now = read_ini(old)
+    name = ""
+    for line in body.splitlines():
+        bare = line.strip()
+        if bare.startswith("["):
+            name = bare[1:-1]
+            section = sections.setdefault(name, {})
+        elif "=" in bare:
+            key, _, value = (part.strip() for part in bare.partition("="))
+            if key.endswith("+"):  # one more entry of a list
+                key = key[:-1]
+                listed = [entry.strip() for entry in now.get(f"{name}/{key}", "").split(",") if entry.strip()]
+                value = ", ".join(dict.fromkeys([*listed, value]))
+            section[key] = value
+    return set_sections(old, {name: keys for name, keys in sections.items() if name})
+
+
+def _toml(old: str, body: str, _rule: FileRule) -> str:
+    if not old.strip():
+        return body
+    import tomlkit
+    from tomlkit.exceptions import TOMLKitError
+
+    try:
+        document = tomlkit.parse(old)
+    except TOMLKitError:
+        return old  # what its reader refuses too stays as it is
+    _merge(document, tomllib.loads(body))
+    return tomlkit.dumps(document)
+
+
+def _merge(into: Any, fresh: Mapping[str, Any]) -> None:
+    for key, value in fresh.items():
+        if isinstance(value, dict) and isinstance(into.get(key), dict):
+            _merge(into[key], value)
+        else:
+            into[key] = value
+
+
+_THEME_NAME = re.compile(r"(<theme>(?:(?!</theme>).)*?<name>)[^<]*(</name>)", re.DOTALL)
+
+
+def _theme_name(old: str, body: str, _rule: FileRule) -> str:
+    return _THEME_NAME.sub(lambda m: m.group(1) + body.strip() + m.group(2), old, count=1)
+
+
+_WAYS: dict[str, Callable[[str, str, FileRule], str]] = {
+    "whole": _whole,
+    "region": _region,
+    "ini": _ini,
+    "toml": _toml,
+    "xml-name": _theme_name,
+}
