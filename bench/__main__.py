@@ -201,14 +201,14 @@ def stall(folder: Path) -> None:
     for i in range(200):
         shutil.copy(folder / "4k.jpg", many / f"{i:03}.jpg")
     watch("opening a 4K PNG", lambda: window.open_path(str(png)))
-    watch("ranking 200 pictures", lambda: window.opening.rank_folder(many))
+    watch("ranking 200 pictures", lambda: window.matching.rank_folder(many))
     ran: list[float] = []
     window.show_step("gather")
 
     def tone_all() -> None:
         for i in range(40):
             ran.append(i)
-            window.opening.preview_tone(0.02 * i + 0.1)
+            window.matching.preview_tone(0.02 * i + 0.1)
             app.processEvents()
 
     watch("toning at 40 steps of a slider", tone_all)

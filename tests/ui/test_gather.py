@@ -208,7 +208,7 @@ def test_pictures_of_a_folder_are_ranked_in_the_background(opened, home, monkeyp
     opened.gather.show_page("match")
     page = opened.gather.match
     seen = []
-    opened.opening.rank_progress.connect(lambda done, total: seen.append((done, total)))
+    opened.matching.rank_progress.connect(lambda done, total: seen.append((done, total)))
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Pictures"))
     page.folder_button.click()
     assert page.stop.isVisible() and page.progress.isVisible()
@@ -224,7 +224,7 @@ def test_pictures_of_a_folder_are_ranked_in_the_background(opened, home, monkeyp
 
 def test_ranking_can_be_stopped(opened, home, settle):
     opened.gather.show_page("match")
-    opened.opening.rank_folder(home / "Pictures")
+    opened.matching.rank_folder(home / "Pictures")
     opened.gather.match.stop.click()
     settle(opened)
     assert not opened.gather.match.stop.isVisible() and opened.gather.match.list.count() < 5

@@ -63,7 +63,7 @@ def test_what_is_kept_of_pictures_is_counted_and_forgotten(qtbot, remembering, h
     window = remembering()
     window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))
     settle(window)
-    window.opening.rank_folder(home / "Pictures")
+    window.matching.rank_folder(home / "Pictures")
     settle(window)
     page = Preferences(window._memory)
     qtbot.addWidget(page)

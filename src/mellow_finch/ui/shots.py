@@ -86,7 +86,7 @@ def _gather(window: Window, home: Path, keep: Keep) -> None:
     wait(window)
     keep("1c-gather-schemes", window.grab().toImage())
     window.gather.show_page("match")
-    window.opening.rank_folder(pictures)
+    window.matching.rank_folder(pictures)
     wait(window)
     window.gather.match.strength.slider.setValue(130)
     wait(window)

@@ -20,6 +20,7 @@ from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.gathered import image_of
+from ..model.matching import Matching
 from ..model.opening import Card, Opening
 from ..stage.staging import Staging
 from .contact_sheet import ContactSheet
@@ -38,10 +39,18 @@ class GatherDesk(QObject):
     said = pyqtSignal(str)
 
     def __init__(
-        self, document: Document, style: Style, jobs: Jobs, opening: Opening, picture: PictureView, staging: Staging
+        self,
+        document: Document,
+        style: Style,
+        jobs: Jobs,
+        opening: Opening,
+        matching: Matching,
+        picture: PictureView,
+        staging: Staging,
     ) -> None:
         super().__init__()
         self._document, self._jobs, self._opening, self._staging = document, jobs, opening, staging
+        self._matching = matching
         self.picture = picture
         self.panel = GatherPanel(style)
         self.sheet = ContactSheet(style)
@@ -53,7 +62,7 @@ class GatherDesk(QObject):
         self._cards_old = False  # whether the starting points were drawn for another tone, temper or pins
 
     def _connect(self) -> None:
-        o, g = self._opening, self.panel.picture
+        o, match, g = self._opening, self._matching, self.panel.picture
         self.picture.dropped.connect(o.open_paths)
         self.sheet.dropped.connect(o.open_paths)
         self.picture.taken.connect(o.add_pin)
@@ -62,7 +71,7 @@ class GatherDesk(QObject):
         g.picture_added.connect(lambda path: o.add_paths([path]))
         g.reading_chosen.connect(o.choose_reading)
         g.dropper_asked.connect(self.picture.set_dropper)
-        g.stop_asked.connect(o.stop)
+        g.stop_asked.connect(self._stop)
         g.named_asked.connect(o.read_named_pictures)
         g.now_asked.connect(lambda: o.start_from(self._now.picture, self._now.dark))
         g.swatch_pointed.connect(self.picture.light)
@@ -74,22 +83,28 @@ class GatherDesk(QObject):
         s.scheme_chosen.connect(o.open_scheme)
         s.worn_asked.connect(o.open_worn)
         m = self.panel.match
-        m.stop_asked.connect(o.stop)
+        m.stop_asked.connect(match.stop)
         m.picture_asked.connect(o.open_path)
-        m.strength_moved.connect(o.preview_tone)
-        o.busy.connect(g.show_busy)
+        m.strength_moved.connect(match.preview_tone)
+        for source in (o.busy, match.busy):
+            source.connect(g.show_busy)
         o.shown.connect(self.show_source)
         o.readings_ready.connect(self._show_readings)
         o.problems.connect(self._show_problems)
-        o.ranked.connect(m.add)
-        o.rank_done.connect(m.show_ranked)
-        o.rank_progress.connect(m.show_progress)
-        o.toned.connect(self.picture.show_toned)
+        match.ranked.connect(m.add)
+        match.rank_done.connect(m.show_ranked)
+        match.rank_progress.connect(m.show_progress)
+        match.toned.connect(self.picture.show_toned)
         self._jobs.progressed.connect(self._progressed)
+
+    def _stop(self) -> None:
+        """Stop whatever is being read or made."""
+        self._opening.stop()
+        self._matching.stop()
 
     def _progressed(self, key: str, done: int, total: int, note: str) -> None:
         if key == "folder":
-            self._opening.rank_progress.emit(done, total)
+            self._matching.rank_progress.emit(done, total)
         elif key in _TOLD:
             self.panel.picture.show_busy(f"{note} …")
 

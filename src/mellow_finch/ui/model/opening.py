@@ -1,4 +1,4 @@
-"""Everything that brings colours in: pictures, several of them, schemes, palette files, themes; and pictures to match.
+"""Everything that brings colours in: pictures, several of them, schemes, palette files, themes.
 
 Knows the document and the jobs, and no widget: it tells by signals what there is to show.
 """
@@ -10,15 +10,11 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from pathlib import Path
 
-import numpy as np
-from PIL import Image
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtGui import QImage
 
 from ...colour.rgb import Rgba
 from ...components.model import Paints
 from ...disk.facts import first_bytes
-from ...disk.write import save
 from ...errors import FinchError
 from ...intake.archives import archive_kind
 from ...look.carry import read_look
@@ -36,16 +32,14 @@ from ...palette.readings import Reading
 from ...palette.recipe import Tone
 from ...palette.temper import Temper
 from ...picture.backdrop import backdrop_of, joined
-from ...picture.load import SUFFIXES, load_picture
+from ...picture.load import SUFFIXES
 from ...picture.placement import Placement
-from ...picture.rank import Kept, Ranked, pictures_in, rank
-from ...picture.toning import toned_file, toned_image
+from ...picture.rank import pictures_in
 from ...progress import Silent
 from ...syntax.catalogue import format_of
-from ...wear.places import cache_folder
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
-from .gathered import Gathered, Opened, image_of, open_pictures
+from .gathered import Gathered, Opened, open_pictures
 
 _MOST_TOGETHER = 24  # pictures of a slideshow that are read for one look
 Card = tuple[Look, dict[str, Paints]]
@@ -61,11 +55,7 @@ class Opening(QObject):
     shown = pyqtSignal()  # pictures, their weights or their fits are to be shown anew
     readings_ready = pyqtSignal(object)  # a list of cards
     problems = pyqtSignal(str, object)  # a palette file's name, and what could not be read of it
-    ranked = pyqtSignal(object)  # a Ranked picture as soon as it is known
-    rank_done = pyqtSignal(object)  # all of them, best first
-    rank_progress = pyqtSignal(int, int)
     theme_found = pyqtSignal(object)  # the path of a theme, configuration or archive to be recoloured
-    toned = pyqtSignal(object)  # the QImage of a toned preview, or None
 
     def __init__(self, document: Document, jobs: Jobs, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -76,7 +66,6 @@ class Opening(QObject):
         self.readings: tuple[Reading, ...] = ()
         self.placement = Placement()
         self.usual_need = TEXT_NEED  # what text needs in looks that are made anew
-        self.tone_strength = 0.0
         self._first_tone: Tone = "dark"  # of the first look
 
     @property
@@ -172,10 +161,9 @@ class Opening(QObject):
 
     def stop(self) -> None:
         """Stop whatever is being read; everything stays as it was."""
-        for key in ("picture", "readings", "folder", "toned"):
+        for key in ("picture", "readings"):
             self._jobs.cancel(key)
         self.busy.emit("")
-        self.rank_progress.emit(0, 0)
 
     def _failed(self, error: Exception) -> None:
         self.busy.emit("")
@@ -400,64 +388,3 @@ class Opening(QObject):
         if self._document.look is not None:
             self._unread -= set(self.waits_for_leave(self._document.look))
             self.shown.emit()
-
-    # Pictures that go with the look
-
-    def rank_folder(self, folder: Path) -> None:
-        """Rank the pictures of a folder by how well they go with the look."""
-        look = self._document.look
-        if look is None:
-            self.trouble.emit("Choose a picture or a scheme first: pictures are ranked by how well they go with it.")
-            return
-        colours = look.colours
-
-        def work(progress: JobProgress) -> list[Ranked]:
-            paths = pictures_in(folder)
-            return rank(paths, colours, progress, Kept(cache_folder()), progress.give)
-
-        def done(rows: list[Ranked]) -> None:
-            self.rank_progress.emit(0, 0)
-            if not rows:
-                self.trouble.emit(f"There is no picture in “{folder.name}”.")
-            self.rank_done.emit(rows)
-
-        def failed(error: Exception) -> None:
-            self.rank_progress.emit(0, 0)
-            self._failed(error)
-
-        self.rank_progress.emit(0, 1)
-        self._jobs.start("folder", work, done, failed, self.ranked.emit)
-
-    def preview_tone(self, strength: float) -> None:
-        """Show the picture toned toward the look, at a strength of 0..1; 0 shows it as it is."""
-        self.tone_strength = strength
-        look = self._document.look
-        shown = self.known.get(look.source) if look is not None else None
-        if look is None or shown is None or strength <= 0:
-            self._jobs.cancel("preview")
-            self.toned.emit(None)
-            return
-        path, colours = shown.path, look.colours
-
-        def work(_progress: JobProgress) -> QImage:
-            image = Image.fromarray(load_picture(path, 1200).pixels)
-            return image_of(np.asarray(toned_image(image, colours, strength)))
-
-        self._jobs.start("preview", work, self.toned.emit, self._failed)
-
-    def save_toned(self, target: Path) -> None:
-        """Write the picture toned toward the look as a new file; the original stays as it is."""
-        look = self._document.look
-        if look is None or not look.source:
-            return
-        source, colours, strength = Path(look.source), look.colours, self.tone_strength
-
-        def work(progress: JobProgress) -> Path:
-            save(target, toned_file(source, target, colours, strength, progress))
-            return target
-
-        def done(path: Path) -> None:
-            self.busy.emit("")
-            self.said.emit(f"Saved as {path.name}. Open it to lay it behind the desktop.")
-
-        self._jobs.start("toned", work, done, self._failed)

@@ -19,6 +19,7 @@ from ...picture.load import SUFFIXES as PICTURE_SUFFIXES
 from ...picture.toning import toned_name
 from ...wear.themes import lay_down
 from ..model.document import Document
+from ..model.matching import Matching
 from ..model.opening import Opening
 from ..model.themes import ThemeDesk
 from .actions import ACTIONS
@@ -38,9 +39,10 @@ class Dialogs(QObject):
     home_chosen = pyqtSignal(object)
     theme_chosen = pyqtSignal(object)  # the path of a theme, file or archive that is to be recoloured
 
-    def __init__(self, window: QWidget, document: Document, opening: Opening) -> None:
+    def __init__(self, window: QWidget, document: Document, opening: Opening, matching: Matching) -> None:
         super().__init__(window)
         self._window, self._document, self._opening = window, document, opening
+        self._matching = matching
 
     def _folder(self) -> str:
         home = self._document.home
@@ -123,7 +125,7 @@ class Dialogs(QObject):
         """Let the person choose a folder whose pictures are ranked."""
         path = QFileDialog.getExistingDirectory(self._window, "Choose a folder of pictures", self._folder())
         if path:
-            self._opening.rank_folder(Path(path))
+            self._matching.rank_folder(Path(path))
 
     def toned(self) -> None:
         """Let the person choose where the toned picture is saved."""
@@ -133,7 +135,7 @@ class Dialogs(QObject):
             start = str(source.with_name(toned_name(source, look.folder)))
             path, _ = QFileDialog.getSaveFileName(self._window, "Save the toned picture", start, _PICTURES)
             if path:
-                self._opening.save_toned(Path(path))
+                self._matching.save_toned(Path(path))
 
     def save(self) -> None:
         """Let the person choose where the look is saved."""

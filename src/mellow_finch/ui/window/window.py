@@ -204,6 +204,7 @@ class Window(QMainWindow):
         from ..gather.desk import GatherDesk
         from ..gather.screen_pick import ScreenPicker
         from ..model.document import Document
+        from ..model.matching import Matching
         from ..model.opening import Opening
         from ..model.wearing import WearDesk
         from ..proof.panel import ProofPanel
@@ -218,14 +219,17 @@ class Window(QMainWindow):
 
         self.document = Document(self)
         self.opening = Opening(self.document, self.jobs, self)
-        self.dialogs = Dialogs(self, self.document, self.opening)
+        self.matching = Matching(self.document, self.jobs, lambda path: self.opening.known.get(path))
+        self.dialogs = Dialogs(self, self.document, self.opening, self.matching)
         self.staging = Staging(self.document, self._style, self.jobs, lambda look: self.opening.known.get(look.source))
         self.stage = self.staging.stage
         self.strip = PairStrip(self.document, self._style, self.jobs)
         self._work.addWidget(self.strip)
         self.strip.hide()
         self.centre.currentChanged.connect(lambda _: self.strip.setVisible(self.centre.currentWidget() is self.stage))
-        self.desk = GatherDesk(self.document, self._style, self.jobs, self.opening, self.picture, self.staging)
+        self.desk = GatherDesk(
+            self.document, self._style, self.jobs, self.opening, self.matching, self.picture, self.staging
+        )
         self.wearing = WearDesk(self.document, self.jobs, SimulatedSession())
         self.tally = Tally(self.document, self.jobs, self.track, self.desk, self.wearing)
         self.picker = ScreenPicker(self, self.jobs, self.desk.name_colour)
@@ -325,9 +329,9 @@ class Window(QMainWindow):
         self.dress.folder_asked.connect(ask.theme_folder)
         self.dress.theme.save_asked.connect(lambda path: ask.save_theme(self.themes, path))
         ask.theme_chosen.connect(self.themes.bring)
-        for source in (self.opening, self.dialogs, self.desk, self.tally, self.dressing):
+        for source in (self.opening, self.matching, self.dialogs, self.desk, self.tally, self.dressing):
             source.trouble.connect(self.say_trouble)
-        for speaker in (self.opening, self.dialogs, self.desk, self.staging, self.dressing):
+        for speaker in (self.opening, self.matching, self.dialogs, self.desk, self.staging, self.dressing):
             speaker.said.connect(self.footer.setText)
         self.picker.trouble.connect(self.say_trouble)
 
