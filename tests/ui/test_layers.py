@@ -9,12 +9,12 @@ from PyQt6.QtGui import QImage, QPainter, QPixmap
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.look.edits import with_accent, with_role
+from mellow_finch.look.edits import with_accent, with_companion, with_role
 from mellow_finch.ui.stage.brush import Brush
 from mellow_finch.ui.stage.following import Following
-from mellow_finch.ui.stage.lay import draw_stage
+from mellow_finch.ui.stage.lay import Seen, areas_of, draw_stage
 from mellow_finch.ui.stage.layers import Layers
-from mellow_finch.ui.stage.scene import HEIGHT, WIDTH, border_of, owners, pieces
+from mellow_finch.ui.stage.scene import HEIGHT, WIDTH, Shape, border_of, owners, pieces
 
 ALL = QRectF(0, 0, WIDTH, HEIGHT)
 
@@ -46,7 +46,7 @@ def test_layers_show_what_drawing_everything_shows(opened, shown, ratio):
     paints = opened.document.dressed_with(shown).paints if shown else opened.document.dressed.paints
     layers = Layers()
     for _ in range(2):  # drawn, and laid down again
-        ours = painted(lambda p: layers.draw(p, paints, ALL, shown), ratio)
+        ours = painted(lambda p: layers.draw(p, paints, ALL, Seen(shown=shown)), ratio)
     plain = painted(
         lambda p: (
             draw_stage(p, None, paints, Qt.GlobalColor.darkCyan, False, opened.staging.seen(opened.document.look))
@@ -68,15 +68,16 @@ def test_a_piece_draws_only_where_it_says(opened):
     scenes = {}
     for id_, component in COMPONENT_BY_ID.items():  # of each scene and layout one is enough
         scenes.setdefault((component.scene, component.layout), id_ if component.scene else "")
-    for shown in scenes.values():
+    shapes = [Shape(), Shape(low=True), Shape(dock=False, left=True)]
+    for shown, shape in [*((s, Shape()) for s in scenes.values()), *(("", s) for s in shapes)]:
         paints = opened.document.dressed_with(shown).paints if shown else opened.document.dressed.paints
-        for piece in pieces(shown):
+        for piece in pieces(shown, shape):
             image = QPixmap(WIDTH, HEIGHT)
             image.fill(Qt.GlobalColor.transparent)
             painter = QPainter(image)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             brush = Brush(painter, paints, False)
-            brush.border = border_of(shown)
+            brush.border, brush.left = border_of(shown), shape.left
             piece.draw(brush)
             painter.end()
             assert brush.used <= owners(shown)
@@ -169,3 +170,21 @@ def test_the_same_bytes_say_the_same_thing_without_being_read(opened, monkeypatc
     first = document.dress(document.look, True).paints["terminal"]
     again = document.dress(with_role(document.look, "tooltip", Rgba(9, 40, 90)), True)
     assert again.paints["terminal"] is first
+
+
+def test_the_stage_has_the_shape_of_the_desktop_that_runs(opened, settle):
+    document = opened.document
+    paints = document.dressed.paints
+
+    def panel(shape):
+        return next(a.rect for a in areas_of(paints, Seen(shape=shape)) if (a.component, a.part) == ("shell", "panel"))
+
+    assert panel(Shape()).top() == 0 and panel(Shape(low=True)).bottom() == HEIGHT
+    docks = [any(a.part == "dock" for a in areas_of(paints, Seen(shape=s))) for s in (Shape(), Shape(dock=False))]
+    assert docks == [True, False]
+    opened.show_step("tune")
+    assert opened.staging.shape == Shape(dock=True)  # the made-up ringing room
+    before = opened.stage.grab().toImage()
+    document.edit("Buttons", lambda look: with_companion(look, "buttons", "left"))
+    settle(opened)
+    assert opened.stage._seen.shape.left and opened.stage.grab().toImage() != before

@@ -81,6 +81,17 @@ def test_a_desktop_that_gives_out_another_theme_is_not_believed(look, home, room
     assert call.state == "needs you" and "still gives out “Saltpan”" in call.words
 
 
+def test_where_nobody_gives_the_theme_out_programs_have_to_start(look, home, room):
+    snapshot, heard = worn(look, home, room)
+
+    class Bare(SimulatedSession):
+        def shown(self):
+            return {"wm": "Openbox"}
+
+    call = next(c for c in roll_call(snapshot, Bare(room.made_up, room.settings), heard) if c.component == "gtk-3")
+    assert call.state == "later" and "No X settings daemon" in call.words
+
+
 def test_later_what_was_told_is_not_said_to_have_been_told_just_now(look, home, room):
     snapshot, _ = worn(look, home, room)
     call = next(c for c in roll_call(snapshot, room) if c.component == "kitty")

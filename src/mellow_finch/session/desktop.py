@@ -64,9 +64,9 @@ class Desktop:
     """One desktop.
 
     names: what XDG_CURRENT_DESKTOP calls it; programs: executables that tell of it, any of them; stores: places of
-    its own; placement: its words for how a picture
-    lies; buttons: its words for title-bar buttons left or
-    right; settle_s: how long it needs after a change of theme before the old theme's folder may go; tried: versions.
+    its own; placement: its words for how a picture lies; buttons: its words for title-bar buttons left or right; panel,
+    dock: its usual shape; settle_s: how long it needs after a change of theme before the old theme's folder may go;
+    tried: versions.
     """
 
     id: str
@@ -77,9 +77,10 @@ class Desktop:
     placement: Mapping[str, str] = field(default_factory=dict)
     stores: tuple[ToldPlace, ...] = ()
     buttons: Mapping[str, str] = field(default_factory=dict)
+    panel: str = "top"
+    dock: bool = False
     settle_s: float = 0.0
     tried: str = "not tried"
-    needs: tuple[str, ...] = ()
 
 
 def _told_place(row: dict[str, Any]) -> ToldPlace:
@@ -101,9 +102,10 @@ def desktop_from(text: str) -> Desktop:
         placement=dict(data.get("placement", {})),
         buttons=dict(data.get("buttons", {})),
         stores=stores,
+        panel=data.get("panel", "top"),
+        dock=bool(data.get("dock", False)),
         settle_s=float(data.get("settle_s", 0.0)),
         tried=data.get("tried", "not tried"),
-        needs=tuple(data.get("needs", ())),
     )
 
 

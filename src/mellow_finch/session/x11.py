@@ -37,8 +37,11 @@ def compositor() -> bool | None:
 
 
 def published() -> dict[str, str]:
-    """Return the X settings by name, the window manager's name as "wm", and root properties that tell of themes."""
-    display = _display()
+    """Return the X settings by name, the window manager's name as "wm", and root properties that tell of themes.
+
+    Under Wayland nothing: there programs read the desktop's settings themselves.
+    """
+    display = _display() if not os.environ.get("WAYLAND_DISPLAY") else None
     if display is None:
         return {}
     found: dict[str, str] = {}

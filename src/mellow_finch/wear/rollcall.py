@@ -101,6 +101,9 @@ def _by_settings(
     if other:
         names = ", ".join(f"“{row.title or row.key}”" for row in other)
         return Call(id_, title, "differs", f"{names} was changed since the look was put on.")
+    if shown and not any(name in shown for name in _PUBLISHED.values()) and any(r.key in _PUBLISHED for r in rows):
+        words = "No X settings daemon gives the theme out here, so programs show it when they start."
+        return Call(id_, title, "later", words)
     published = [(row, shown[name]) for row in rows if (name := _PUBLISHED.get(row.key, "")) in shown]
     behind = [row for row, value in published if value != row.after]
     if behind and session.desktop not in ("", "gnome"):

@@ -104,6 +104,7 @@ class Brush:
         self._own: Paints = {}  # what the component that is drawn with says
         self.used: set[str] = set()  # the components that were drawn with
         self._shift = QPointF()
+        self.left = False  # whether title bars have their buttons on the left
         self.border = "kde"  # the component whose borders windows have that draw none themselves
 
     @contextmanager

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPixmap
 from ...components.model import Paints
 from ...picture.placement import Placement, boxes
 from .brush import Area, Brush
-from .scene import HEIGHT, WIDTH, draw_scene
+from .scene import AS_USUAL, HEIGHT, WIDTH, Shape, draw_scene
 
 PaintsOf = Mapping[str, Paints]
 
@@ -21,7 +21,7 @@ class Seen:
     """How the desktop is looked at: the picture's placement, blur behind see-through surfaces, no compositor (flat).
 
     true_size: the picture's size in its file, of which the image shown may be a reduced copy; shown: the component
-    that is in view, which takes the place of its kind.
+    that is in view, which takes the place of its kind; shape: the desktop's.
     """
 
     placement: Placement = field(default_factory=Placement)
@@ -29,6 +29,7 @@ class Seen:
     flat: bool = False
     true_size: tuple[int, int] = (0, 0)
     shown: str = ""
+    shape: Shape = AS_USUAL
 
 
 PLAINLY = Seen()
@@ -87,7 +88,7 @@ def draw_stage(
     """
     draw_ground(painter, picture, plain, seen)
     brush = Brush(painter, paints, noting, behind, seen.flat)
-    draw_scene(brush, seen.shown)
+    draw_scene(brush, seen.shown, seen.shape)
     return brush.areas
 
 
@@ -101,12 +102,12 @@ def draw_ground(painter: QPainter, picture: QImage | QPixmap | None, plain: QCol
         painter.drawPixmap(target, picture, QRectF(picture.rect()))
 
 
-def areas_of(paints: PaintsOf, shown: str = "") -> list[Area]:
+def areas_of(paints: PaintsOf, seen: Seen = PLAINLY) -> list[Area]:
     """Return what can be pointed at on the stage, lowest first; where it lies does not depend on its colours."""
     nowhere = QImage(1, 1, QImage.Format.Format_RGB32)
     painter = QPainter(nowhere)
     brush = Brush(painter, paints)
-    draw_scene(brush, shown)
+    draw_scene(brush, seen.shown, seen.shape)
     painter.end()
     return brush.areas
 

@@ -10,7 +10,8 @@ from PyQt6.QtGui import QPainter, QPixmap, QTransform
 
 from ...components.model import Paints
 from .brush import Brush
-from .scene import Piece, border_of, pieces
+from .lay import PLAINLY, Seen
+from .scene import Piece, Shape, dip, pieces
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,6 +19,7 @@ class _Way:
     """All but the files' paints that a layer depends on."""
 
     shown: str
+    shape: Shape
     flat: bool
     behind: QPixmap | None
     ratio: float
@@ -50,21 +52,20 @@ class Layers:
         painter: QPainter,
         paints: Mapping[str, Paints],
         room: QRectF,
-        shown: str = "",
+        seen: Seen = PLAINLY,
         behind: QPixmap | None = None,
-        flat: bool = False,
     ) -> None:
         """Draw a scene in the painter's units as far as it lies in a room."""
         transform = painter.worldTransform()
         ratio = painter.deviceTransform().m11() / transform.m11()  # that of what is really drawn on
-        way = _Way(shown, flat, behind, ratio, transform)
+        way = _Way(seen.shown, seen.shape, seen.flat, behind, ratio, transform)
         if way != self._way:
             self._way, self._known = way, {}
         to_device = transform * QTransform.fromScale(ratio, ratio)
         within = to_device.mapRect(room).toAlignedRect()
         painter.save()
         painter.setWorldTransform(QTransform())
-        for i, piece in enumerate(pieces(shown)):
+        for i, piece in enumerate(pieces(seen.shown, seen.shape)):
             target = to_device.mapRect(QRectF(*piece.room)).toAlignedRect() & within
             if target.isEmpty():
                 continue
@@ -86,7 +87,7 @@ def _drawn(
     inner.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
     inner.setWorldTransform(to_device * QTransform.fromTranslate(-target.x(), -target.y()))
     brush = Brush(inner, paints, False, way.behind, way.flat)
-    brush.border = border_of(way.shown)
+    dip(brush, way.shown, way.shape)
     piece.draw(brush)
     inner.end()
     pixmap.setDevicePixelRatio(way.ratio)

@@ -25,7 +25,21 @@ from .things import drawing, rules, terminal, terminal_extras, widget
 from .toolkit import draw_toolkit
 from .windows import files, gtk3_window, gtk4_window
 
-__all__ = ["CLOSE", "HEIGHT", "TERMINAL", "WIDTH", "Piece", "border_of", "close_of", "draw_scene", "owners", "pieces"]
+__all__ = [
+    "AS_USUAL",
+    "CLOSE",
+    "HEIGHT",
+    "TERMINAL",
+    "WIDTH",
+    "Piece",
+    "Shape",
+    "border_of",
+    "close_of",
+    "dip",
+    "draw_scene",
+    "owners",
+    "pieces",
+]
 
 TERMINAL = (26.0, 552.0, 642.0, 360.0)  # where the terminal stands, with a little room around it
 # What is looked at for a small picture of a component, by the part of the scene that shows it.
@@ -57,6 +71,17 @@ def close_of(component: str) -> QRectF:
     return QRectF(x, y, w, h)
 
 
+class Shape(NamedTuple):
+    """What shape a desktop has: its panel at the bottom, a dock or none, title-bar buttons on the left."""
+
+    low: bool = False
+    dock: bool = True
+    left: bool = False
+
+
+AS_USUAL = Shape()
+
+
 class Piece(NamedTuple):
     """One thing on the stage: the component that it shows, where it draws, in stage units, and how."""
 
@@ -81,11 +106,16 @@ _NOTIFICATION = (1240.0, 758.0, 360.0, 164.0)
 _DOCK = (540.0, 874.0, 520.0, 126.0)
 
 
-def draw_scene(b: Brush, shown: str = "") -> None:
+def draw_scene(b: Brush, shown: str = "", shape: Shape = AS_USUAL) -> None:
     """Draw everything but the picture; shown: the id of the component that is in view, empty for none."""
-    b.border = border_of(shown)
-    for piece in pieces(shown):
+    dip(b, shown, shape)
+    for piece in pieces(shown, shape):
         piece.draw(b)
+
+
+def dip(b: Brush, shown: str, shape: Shape) -> None:
+    """Tell a brush of the borders and the buttons that windows have."""
+    b.border, b.left = border_of(shown), shape.left
 
 
 def border_of(shown: str) -> str:
@@ -99,7 +129,7 @@ def owners(shown: str = "") -> frozenset[str]:
 
 
 @lru_cache(maxsize=128)
-def pieces(shown: str = "") -> tuple[Piece, ...]:
+def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[Piece, ...]:
     """Return what stands on the stage, lowest first; shown: the component that is in view, empty for none."""
     scene = COMPONENT_BY_ID[shown].scene if shown else ""
 
@@ -121,7 +151,7 @@ def pieces(shown: str = "") -> tuple[Piece, ...]:
         else:
             out.append(Piece("kde", _FILES, files))
         out.append(Piece("gtk-3", _FORM, gtk3_window))
-    out += _shell_pieces(shown, scene)
+    out += _shell_pieces(shown, scene, shape)
     over = _OVER.get(scene)
     if over is not None:
         out.append(Piece(shown, _ALL, over))
@@ -153,11 +183,12 @@ def _lower(by: float, draw: Callable[[Brush], None]) -> Callable[[Brush], None]:
     return drawn
 
 
-def _shell_pieces(shown: str, scene: str) -> list[Piece]:
+def _shell_pieces(shown: str, scene: str, shape: Shape) -> list[Piece]:
     """Return panel, menu, notifications and dock, or what stands in their place; a low panel leaves less room."""
     layout = COMPONENT_BY_ID[shown].layout if scene in ("bar", "shell") else ""
     low = layout == "bottom"
-    low_shell, low_bar = low and scene == "shell", low and scene == "bar"
+    low_bar = low and scene == "bar"
+    low_shell = (low or shape.low) and scene != "bar"
     shell = shown if scene == "shell" else "shell"
     out: list[Piece] = []
     if scene == "bar":
@@ -176,6 +207,6 @@ def _shell_pieces(shown: str, scene: str) -> list[Piece]:
         out.append(Piece(shell, _NOTIFICATION, notification))
     if scene == "dock":
         out.append(Piece(shown, _ALL, draw_dock))
-    elif not low:
+    elif shape.dock and not low and not low_shell:
         out.append(Piece(shell, _DOCK, dock))
     return out

@@ -21,7 +21,7 @@ from .brush import Area
 from .eyes import TITLES
 from .following import Following
 from .lay import PaintsOf, Seen, small_desktop
-from .scene import TERMINAL, owners
+from .scene import TERMINAL, Shape, owners
 from .telling import area_words
 from .view import Stage
 
@@ -44,6 +44,7 @@ class Staging(QObject):
         self._document, self._style, self._jobs, self._picture_of = document, style, jobs, picture_of
         self.stage = Stage(style)
         self.near_terminal = False
+        self.shape = Shape()  # of the desktop that runs
         self._vision: Vision = "normal"
         self._flat = False
         self._shows = False  # whether the stage shows the look's own desktop already
@@ -57,7 +58,8 @@ class Staging(QObject):
         """Return how a look's desktop is looked at."""
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
-        return Seen(look.placement, look.blur, self._flat, size, self._document.in_view)
+        shape = self.shape._replace(left=look.companions.get("buttons") == "left") if look.companions else self.shape
+        return Seen(look.placement, look.blur, self._flat, size, self._document.in_view, shape)
 
     def show(self) -> None:
         """Show what the document's files say, or the states that are compared."""

@@ -73,6 +73,6 @@ class Thumbs(QObject):
         picture = self._picture()
         if picture is not None and not picture.isNull():
             lay_picture(painter, picture, seen)
-        draw_scene(Brush(painter, self._paints_of(component), noting=False, flat=seen.flat), component)
+        draw_scene(Brush(painter, self._paints_of(component), noting=False, flat=seen.flat), component, seen.shape)
         painter.end()
         return QPixmap.fromImage(image)

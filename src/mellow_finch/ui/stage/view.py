@@ -30,7 +30,7 @@ from ..kit.style import FAMILY, Style
 from .brush import Area
 from .lay import PLAINLY, PaintsOf, Seen, areas_of, blurred, draw_ground, laid
 from .layers import Layers
-from .scene import HEIGHT, WIDTH, close_of
+from .scene import HEIGHT, WIDTH, Shape, close_of
 
 _MARGIN = 2.0  # pixels around the desktop
 _NEAREST = 8.0  # pixels a unit of the desktop
@@ -110,9 +110,9 @@ class Stage(QWidget):
         """Look at the desktop another way."""
         if seen == self._seen:
             return
-        if replace(seen, shown="") != replace(self._seen, shown=""):
+        if replace(seen, shown="", shape=Shape()) != replace(self._seen, shown="", shape=Shape()):
             self._scaled, self._behind = None, None
-        if seen.shown != self._seen.shown:
+        if (seen.shown, seen.shape) != (self._seen.shown, self._seen.shape):
             self._known_areas, self._hint = [], None
         self._seen = seen
         self.update()
@@ -233,7 +233,7 @@ class Stage(QWidget):
     def areas(self) -> list[Area]:
         """Return what can be pointed at, lowest first, found out when it is first asked for."""
         if not self._known_areas and self._after:
-            self._known_areas = areas_of(self._before if self.showing_before else self._after, self._seen.shown)
+            self._known_areas = areas_of(self._before if self.showing_before else self._after, self._seen)
         return self._known_areas
 
     def mark(self, component: str, part: str) -> None:
@@ -337,7 +337,7 @@ class Stage(QWidget):
         plain = self._style.c("pressed")
         first = self._before if self.showing_before else self._after
         draw_ground(painter, picture, plain)
-        look = (view, self._seen.shown, self._behind, self._seen.flat)
+        look = (view, self._seen, self._behind)
         self._layers[0 if self.showing_before else 1].draw(painter, first, *look)
         if self.curtain is not None and not self.showing_before:
             painter.save()

@@ -15,7 +15,7 @@ def title_bar(b: Brush, x: float, y: float, w: float, words: str, state: str = "
     b.of(b.border)
     b.top(x, y, w, 32, part, 8)
     b.text(x, y, w, 32, words, part, 14, True, CENTER)
-    border_buttons(b, x + w - 20, y + 16, part)
+    border_buttons(b, x + (80 if b.left else w - 20), y + 16, part)
 
 
 def border_buttons(b: Brush, right: float, y: float, part: str) -> None:
@@ -40,7 +40,7 @@ def window(b: Brush, x: float, y: float, w: float, h: float, idle: bool, title: 
         b.text(x, y + 23, w, 18, subtitle, "header subtitle", 12, False, CENTER)
     else:
         b.text(x, y, w, 46, title, f"header bar{state}", 15, True, CENTER)
-    border_buttons(b, x + w - 24, y + 23, f"header bar{state}")
+    border_buttons(b, x + (84 if b.left else w - 24), y + 23, f"header bar{state}")
 
 
 def button(b: Brush, x: float, y: float, w: float, words: str, part: str) -> None:
@@ -73,7 +73,7 @@ def gtk3_window(b: Brush) -> None:
     """Draw the form in which rings are entered."""
     x, y, w, h = 36.0, 62.0, 640.0, 478.0
     window(b, x, y, w, h, False, "Ringing log", "Autumn count, hide 2")
-    b.text(x + 14, y, 60, 46, "New", "header button", 14, True)
+    b.text(x + (w - 54 if b.left else 14), y, 60, 46, "New", "header button", 14, True)
     tabs_y = y + 46
     b.box(x, tabs_y, w, 34, "tabs", edge=False)
     names = (("Today", "tab:open"), ("Rings", "tab"), ("Nets", "tab:hover"), ("Weather", "tab"))

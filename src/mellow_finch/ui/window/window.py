@@ -358,11 +358,16 @@ class Window(QMainWindow):
     def use_home(self, home: Path) -> None:
         """Work on a home folder, and offer its pictures if it is the demo's."""
         self.complete()
+        from ...session.desktop import desktop_named
         from ...session.real import session_for
         from ...session.simulated import MADE_UP, SimulatedSession
         from ...wear.places import own_home
+        from ..stage.scene import Shape
 
         self.wearing.session = session_for(home) or SimulatedSession(MADE_UP["ringing room"])
+        desktop = desktop_named(self.wearing.session.desktop)
+        if desktop is not None:
+            self.staging.shape = Shape(desktop.panel == "bottom", desktop.dock)
         self.document.set_home(home)
         self.steps.forget_images()
         own = home.resolve() == own_home().resolve()
