@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from functools import cache
 from importlib.resources import files
@@ -181,8 +181,3 @@ def settings_for(
             if not row.only_set or session.read(setting).state == "set":
                 out.append((setting, row))
     return out
-
-
-def rows_of(chosen: Iterable[tuple[Setting, Row]]) -> dict[tuple[str, str, str], Row]:
-    """Return rows by store, schema and key of their settings."""
-    return {(s.store, s.schema, s.key): row for s, row in chosen}
