@@ -38,6 +38,21 @@ class PlainLabel(QLabel):
         super().setText(shown(words or ""))
 
 
+class ElidedLabel(PlainLabel):
+    """One line that ends in dots where it has no room for all."""
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Draw as many words as there is room for."""
+        painter = QPainter(self)
+        short = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.contentsRect().width())
+        style = self.style()
+        if style is not None:
+            align = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+            style.drawItemText(
+                painter, self.contentsRect(), align, self.palette(), self.isEnabled(), short, self.foregroundRole()
+            )
+
+
 def label(words: str = "", kind: str = "", wrap: bool = True) -> QLabel:
     """Return a label; kind is one of the style's: title, section, quiet, bad, good."""
     made = PlainLabel()

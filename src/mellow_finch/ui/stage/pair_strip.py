@@ -12,7 +12,7 @@ from ...palette.roles import ROLE_BY_ID
 from ...proof.place import Place, place_of
 from ...proof.proof import Finding, mend
 from ..kit.jobs import JobProgress, Jobs
-from ..kit.parts import label, set_kind
+from ..kit.parts import ElidedLabel, label, set_kind
 from ..kit.style import FAMILY, Style, qcolor
 from ..model.document import Document
 
@@ -82,7 +82,8 @@ class PairStrip(QWidget):
         words.setSpacing(1)
         self.title = label("", "section", wrap=False)
         self.roles = label("", wrap=False)
-        self.place = label("", "quiet", wrap=False)
+        self.place = ElidedLabel()
+        self.place.setProperty("kind", "quiet")
         for one in (self.title, self.roles, self.place):
             one.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
             words.addWidget(one)
