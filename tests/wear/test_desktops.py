@@ -231,3 +231,38 @@ def test_the_page_of_desktops_is_made_from_the_data():
     spec.loader.exec_module(table)
     text = (root / "docs/desktops.md").read_text()
     assert table.page(text) == text
+
+
+def test_x_resources_are_set_in_the_server_and_taken_out_again(look, home):
+    import re
+
+    before = {"XTerm*background": "#ffffff", "Marsh*note": "kept"}
+    session = SimulatedSession(settings={("", name): value for name, value in before.items()})
+    history = History(history_folder(home))
+    plan = make_plan(dress(look, own_files(home, history), frozenset({"terminal"})), home, session)
+    rows = {s.key: s.value for s in plan.settings if s.store == "xresources"}
+    assert len(rows) > 20 and rows["XTerm*background"] == look.colours["terminal"].hex
+    assert all(re.fullmatch(r"#[0-9a-f]{6}|\S+", value) for value in rows.values())
+    session.settings.update({("", name): None for name in rows if name not in before})
+    was = dict(session.settings)
+    put_on(plan, history, session)
+    assert session.settings["", "XTerm*background"] == look.colours["terminal"].hex
+    assert session.settings["", "Marsh*note"] == "kept"
+    undo_last(history, session)
+    assert session.settings == was
+
+
+@pytest.mark.consumer
+def test_every_key_that_a_desktop_names_is_in_its_schema_where_that_is_installed():
+    import shutil
+    import subprocess
+
+    if shutil.which("gsettings") is None:
+        pytest.skip("gsettings is not installed")
+    known = subprocess.run(["gsettings", "list-schemas"], capture_output=True, text=True).stdout.split()
+    rows = {(r.schema, r.key) for d in desktops() for r in d.rows if r.store == "gsettings" and r.schema in known}
+    assert len(rows) >= 5
+    for schema in {schema for schema, _ in rows}:
+        keys = subprocess.run(["gsettings", "list-keys", schema], capture_output=True, text=True).stdout.split()
+        missing = {k for s, k in rows if s == schema} - set(keys)
+        assert not missing, (schema, missing)

@@ -205,10 +205,10 @@ class Component:
     version of the real reader that has read such a file; settings: rows of schema, key, value and title that choose its
     files on a desktop, with {folder} and {tone} for the look's; follow: how running programs are told, each that runs;
     restarts: an executable that may be ended and started again when the person asks, and the words that start it (none
-    where it is started by whoever needs it); further: further files of the same kind, by path, for the
-    proof; colours: every role and shade as its own files are written; origin: the file that is recoloured into
-    another place; subject: the first file that is recoloured with
-    its groups, some of them taken apart, None where the home has none.
+    where it is started by whoever needs it); resources: its file whose lines are X resources, set in the server too;
+    further: further files of the same kind, by path, for the proof; colours: every role and shade as its own files are
+    written; origin: the file that is recoloured into another place; subject: the first file that is recoloured with its
+    groups, some of them taken apart, None where the home has none.
     """
 
     id: str
@@ -235,6 +235,7 @@ class Component:
     settings: tuple[tuple[str, str, str, str], ...] = ()
     follow: tuple[Way, ...] = ()
     restarts: tuple[str, ...] = ()
+    resources: str = ""
     further: Callable[[Files], Mapping[str, Paints]] | None = None
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
     subject: Callable[[Files, frozenset[str]], Subject | None] | None = None

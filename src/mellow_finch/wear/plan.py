@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Literal
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.model import Files
+from ..components.model import Component, Files
 from ..errors import WearError
 from ..look.dressed import Dressed, Output
 from ..session.base import Session, Setting, Way
@@ -147,12 +148,28 @@ def _settings(dressed: Dressed, session: Session, paths: list[str]) -> dict[Sett
     for component in dressed.components:
         for schema, key, value, title in component.settings:
             told.setdefault(Setting(schema, key, value.format(**words)), (title, component.id))
+        for name, value in _resources(dressed, component):
+            told.setdefault(Setting("", name, value, "xresources"), ("X resources", component.id))
     desktop = desktop_named(session.desktop)
     if desktop is not None:
         without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]
         for setting, row in settings_for(desktop, wish, paths, session, without):
             told.setdefault(setting, (row.title, row.component))
     return told
+
+
+_RESOURCE = re.compile(r"^([A-Za-z*.?][\w*.?-]*)[ \t]*:[ \t]*(\S.*?)[ \t]*$", re.MULTILINE)
+
+
+def _resources(dressed: Dressed, component: Component) -> list[tuple[str, str]]:
+    """Return the X resources that a component's file says otherwise than the one that it takes the place of."""
+    path = component.resources
+    fresh = next((f.data for f in dressed.files.get(component.id, ()) if f.path == path), None) if path else None
+    if fresh is None:
+        return []
+    old = dict(_RESOURCE.findall((dressed.home(path) or b"").decode("utf-8", "replace")))
+    found = dict(_RESOURCE.findall(fresh.decode("utf-8", "replace")))
+    return [(name, value) for name, value in found.items() if old.get(name) != value]
 
 
 def own_files(home: Path, history: History) -> Files:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHeaderView, QTreeWidget, QTreeWidgetItem, QWidget
 
@@ -11,6 +13,7 @@ from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
 from ..model.wearing import Known
 
+_MOST_ALIKE = 8  # settings of one title that are listed one by one
 _SETTINGS = "Settings of the desktop"
 _COLUMNS = ("What", "What happens", "When it shows")
 
@@ -58,7 +61,14 @@ class PlanView(QWidget):
             head = first.title if first is not None else "Files"
             happens = "new file" if write.action == "create" else "changed"
             by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
+        many = Counter(row.title for row in known.settings)
+        counted: set[str] = set()
         for row in known.settings:
+            if many[row.title] > _MOST_ALIKE:
+                if row.title not in counted:
+                    by[_SETTINGS].append((row.title, f"{many[row.title]} change", row.store))
+                    counted.add(row.title)
+                continue
             by.setdefault(_SETTINGS, []).append(
                 (row.title or row.key, f"becomes {(row.after or '').rpartition('/')[2]}", f"{row.schema} {row.key}")
             )
