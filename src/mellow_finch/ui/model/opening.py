@@ -178,8 +178,10 @@ class Opening(QObject):
         self._take(f"Open {names}", self._fresh(opened.gathering.readings()[0]))
         self.offer_readings()
         # What was compiled for the first picture stays for good: without this every collection would walk over it.
-        gc.collect()
-        gc.freeze()
+        # Once only: what is frozen is never collected, and what comes with later pictures goes with them.
+        if not gc.get_freeze_count():
+            gc.collect()
+            gc.freeze()
 
     def _keep(self, opened: Opened) -> None:
         self.opened = opened
