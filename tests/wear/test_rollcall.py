@@ -69,27 +69,23 @@ def test_a_setting_that_is_something_else_now_is_no_follower(look, home, room):
     assert call.state == "differs" and "Theme of window borders" in call.words
 
 
-def test_a_desktop_that_gives_out_another_theme_is_not_believed(look, home, room):
+@pytest.mark.parametrize(
+    "shown, state, words",
+    [
+        ({"Net/ThemeName": "Saltpan"}, "needs you", "still gives out “Saltpan”"),
+        ({"wm": "Openbox"}, "later", "No X settings daemon"),
+    ],
+)
+def test_a_setting_is_believed_only_as_far_as_the_desktop_gives_it_out(look, home, room, shown, state, words):
     snapshot, heard = worn(look, home, room)
 
-    class Deaf(SimulatedSession):
+    class Other(SimulatedSession):
         def shown(self):
-            return {"Net/ThemeName": "Saltpan"}
+            return shown
 
-    deaf = Deaf(room.made_up, room.settings)
-    call = next(c for c in roll_call(snapshot, deaf, heard) if c.component == "gtk-3")
-    assert call.state == "needs you" and "still gives out “Saltpan”" in call.words
-
-
-def test_where_nobody_gives_the_theme_out_programs_have_to_start(look, home, room):
-    snapshot, heard = worn(look, home, room)
-
-    class Bare(SimulatedSession):
-        def shown(self):
-            return {"wm": "Openbox"}
-
-    call = next(c for c in roll_call(snapshot, Bare(room.made_up, room.settings), heard) if c.component == "gtk-3")
-    assert call.state == "later" and "No X settings daemon" in call.words
+    calls = roll_call(snapshot, Other(room.made_up, room.settings), heard)
+    call = next(c for c in calls if c.component == "gtk-3")
+    assert call.state == state and words in call.words
 
 
 def test_later_what_was_told_is_not_said_to_have_been_told_just_now(look, home, room):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -18,9 +17,6 @@ if TYPE_CHECKING:
     from ..wear.history import History
     from ..wear.journal import Snapshot
     from ..wear.rollcall import Call
-
-
-_MOST_ALIKE = 8  # settings of one title that are listed one by one
 
 
 def _session(home: Path) -> Session:
@@ -48,6 +44,7 @@ def wear(
     from ..look.dressed import dress as dress_look
     from ..session.none import NoDesktop
     from ..session.programs import programs_of
+    from ..wear.journal import crowds
     from ..wear.names import plan_to_follow
     from ..wear.plan import own_files
     from ..wear.rollcall import roll_call
@@ -66,11 +63,10 @@ def wear(
     if not as_json:
         for w in plan.writes:
             say(f"{w.action:6}  {w.path}")
-        many = Counter(row.title for row in settings)
+        many = crowds(settings)
         for title, count in many.items():
-            if count > _MOST_ALIKE:
-                say(f"set     {title}: {count} of them")
-        for row in (row for row in settings if many[row.title] <= _MOST_ALIKE):
+            say(f"set     {title}: {count} of them")
+        for row in (row for row in settings if row.title not in many):
             say(f"set     {row.title or row.key}: {row.after}  ({row.schema} {row.key})")
         runs = session.running({way.program for _, way in plan.ways})
         for component, way in plan.ways:

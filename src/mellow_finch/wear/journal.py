@@ -6,7 +6,8 @@ Rows are only data here; `walk` takes them forward and back.
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections import Counter
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
@@ -78,6 +79,14 @@ class SettingRow:
     def old(self) -> Setting:
         """Return the setting as it was."""
         return Setting(self.schema, self.key, self.before.value, self.store, self.before.kind)
+
+
+_MOST_ALIKE = 8
+
+
+def crowds(rows: Iterable[SettingRow]) -> dict[str, int]:
+    """Return the titles that so many settings share that they are told by their number, with that number."""
+    return {title: n for title, n in Counter(row.title for row in rows).items() if title and n > _MOST_ALIKE}
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from collections import Counter
-
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHeaderView, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
+from ...wear.journal import crowds
 from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
 from ..model.wearing import Known
 
-_MOST_ALIKE = 8  # settings of one title that are listed one by one
 _SETTINGS = "Settings of the desktop"
 _COLUMNS = ("What", "What happens", "When it shows")
 
@@ -61,17 +59,13 @@ class PlanView(QWidget):
             head = first.title if first is not None else "Files"
             happens = "new file" if write.action == "create" else "changed"
             by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
-        many = Counter(row.title for row in known.settings)
-        counted: set[str] = set()
-        for row in known.settings:
-            if many[row.title] > _MOST_ALIKE:
-                if row.title not in counted:
-                    by[_SETTINGS].append((row.title, f"{many[row.title]} change", row.store))
-                    counted.add(row.title)
-                continue
-            by.setdefault(_SETTINGS, []).append(
+        many = crowds(known.settings)
+        for row in (row for row in known.settings if row.title not in many):
+            by[_SETTINGS].append(
                 (row.title or row.key, f"becomes {(row.after or '').rpartition('/')[2]}", f"{row.schema} {row.key}")
             )
+        for title, number in many.items():
+            by[_SETTINGS].append((title, f"{number} change", ""))
         shows = {c.title: _shows(c, known) for c in COMPONENT_BY_ID.values()}
         for title, rows in by.items():
             count = f"{len(rows)} file{'s' * (len(rows) != 1)}" if title in shows else f"{len(rows)}"
