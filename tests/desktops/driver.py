@@ -5,13 +5,19 @@ Called with a desktop's name and two looks; leaves one JSON object in the home. 
 
 from __future__ import annotations
 
+import atexit
+import io
 import json
 import os
+import re
 import subprocess
 import sys
 import time
+from contextlib import suppress
 from pathlib import Path
 
+from jeepney import DBusAddress, message_bus, new_method_call
+from jeepney.io.blocking import open_dbus_connection
 from PIL import Image, ImageGrab
 from Xlib.display import Display
 
@@ -44,8 +50,13 @@ STARTS = {
     "mate": (["mate-settings-daemon"], ["marco"], ["caja", "--no-default-window", "--force-desktop"]),
     "openbox": (["xsettingsd"], ["openbox"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
     "i3": (["xsettingsd"], ["i3"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
+    "plasma": (["kded5"], ["kwin_x11"], ["plasmashell"]),
+    "cinnamon": (["/usr/bin/csd-xsettings"], ["cinnamon"], ["csd-background"]),
+    "gnome": (["gnome-shell", "--headless", "--virtual-monitor", "1280x800"],),
+    "sway": (["sway"],),
     "lxqt": (
         ["openbox"],
+        ["lxqt-panel"],
         ["pcmanfm-qt", "--desktop", "--profile=lxqt"],
         ["pcmanfm-qt", "--set-wallpaper", str(HOME / "Pictures/lighthouse-fog.jpg"), "--wallpaper-mode", "fit"],
     ),
@@ -56,18 +67,43 @@ FILES = {
     ".config/openbox/rc.xml": Path("/etc/xdg/openbox/rc.xml").read_text()
     if Path("/etc/xdg/openbox/rc.xml").exists()
     else "",
+    ".config/sway/config": "default_border normal 2\nfor_window [title=.*] floating enable\noutput * bg /usr/share/backgrounds/none.png fill\n",
     ".fehbg": "#!/bin/sh\nfeh --no-fehbg --bg-fill '/usr/share/backgrounds/xfce/xfce-stripes.svg' \n",
 }
-CALLED = {"xfce": "XFCE", "mate": "MATE", "lxqt": "LXQt"}
+CALLED = {
+    "xfce": "XFCE",
+    "mate": "MATE",
+    "lxqt": "LXQt",
+    "plasma": "KDE",
+    "cinnamon": "X-Cinnamon",
+    "gnome": "GNOME",
+    "sway": "sway",
+}
+QUICK = ("xfce", "mate", "openbox", "i3", "lxqt")
+DESKTOP = sys.argv[1] if len(sys.argv) > 1 else ""
+PANELS = {
+    "xfce": (640, 8),
+    "mate": (640, 8),
+    "lxqt": (640, 796),
+    "plasma": (640, 790),
+    "cinnamon": (640, 790),
+    "gnome": (900, 14),
+}
 
 
 def start(words, **more):
     null = subprocess.DEVNULL
-    return subprocess.Popen(words, stdin=null, stdout=null, stderr=null, **more)
+    child = subprocess.Popen(words, stdin=null, stdout=null, stderr=null, **more)
+    atexit.register(child.kill)
+    return child
 
 
 def client():
     """Return where the test window's inside lies on the screen."""
+    if os.environ.get("SWAYSOCK"):
+        return client_of_sway()
+    if DESKTOP == "gnome":
+        return 8, 132, 420, 254  # where the shell puts the first window
     display = Display()
     try:
         root = display.screen().root
@@ -95,6 +131,38 @@ def client():
         display.close()
 
 
+def client_of_sway():
+    """Return the same as Sway tells it."""
+    tree = json.loads(subprocess.run(["swaymsg", "-t", "get_tree"], capture_output=True, text=True).stdout or "{}")
+    todo = [tree]
+    while todo:
+        node = todo.pop()
+        if node.get("name") == "Hide log" and node.get("rect"):
+            return tuple(node["rect"][k] for k in ("x", "y", "width", "height"))
+        todo += [*node.get("nodes", ()), *node.get("floating_nodes", ())]
+    return None
+
+
+def screen():
+    """Return a picture of the whole screen."""
+    if os.environ.get("SWAYSOCK"):
+        shot = subprocess.run(["grim", "-t", "ppm", "-"], capture_output=True).stdout
+        return Image.open(io.BytesIO(shot)).convert("RGB")
+    if DESKTOP == "gnome":
+        return screen_of_gnome()
+    return ImageGrab.grab(xdisplay=os.environ["DISPLAY"]).convert("RGB")
+
+
+def screen_of_gnome():
+    """Return the same as the shell draws it, which it does for programs of a few names."""
+    shot = HOME / "shot.png"
+    with open_dbus_connection(bus="SESSION") as bus, suppress(TimeoutError):
+        bus.send_and_get_reply(message_bus.RequestName("org.gnome.Screenshot"), timeout=10)
+        place = DBusAddress("/org/gnome/Shell/Screenshot", "org.gnome.Shell.Screenshot", "org.gnome.Shell.Screenshot")
+        bus.send_and_get_reply(new_method_call(place, "Screenshot", "bbs", (False, False, str(shot))), timeout=10)
+    return Image.open(shot).convert("RGB") if shot.exists() else Image.new("RGB", (1280, 800))
+
+
 def pixel(image, x, y):
     return list(image.getpixel((max(0, min(image.width - 1, x)), max(0, min(image.height - 1, y)))))[:3]
 
@@ -106,13 +174,15 @@ def mean(image, x, y):
 
 def seen():
     """Return what the screen shows: the window's inside, its border, and the picture, well away from both."""
-    image = ImageGrab.grab(xdisplay=os.environ["DISPLAY"]).convert("RGB")
+    image = screen()
     place = client()
     out = {"picture": [mean(image, x, y) for x, y in SPOTS]}
     if place is not None:
         x, y, w, h = place
         out["window"] = pixel(image, x + w // 2, y + h // 2 + 40)
         out["border"] = pixel(image, x + 60, y - 6)
+    if DESKTOP in PANELS:
+        out["panel"] = pixel(image, *PANELS[DESKTOP])
     return out, image
 
 
@@ -149,11 +219,25 @@ def begin(desktop):
         (HOME / path).parent.mkdir(parents=True, exist_ok=True)
         (HOME / path).write_text(text.replace("HOME", str(HOME)))
     os.environ["XDG_CURRENT_DESKTOP"] = CALLED.get(desktop, "")
+    if desktop == "gnome":  # what it asks of the system is not there, so it may ask the session
+        os.environ["DBUS_SYSTEM_BUS_ADDRESS"] = os.environ["DBUS_SESSION_BUS_ADDRESS"]
+    if desktop == "plasma":
+        os.environ |= {"KDE_FULL_SESSION": "true", "KDE_SESSION_VERSION": "5"}
     Path(os.environ["XDG_RUNTIME_DIR"]).mkdir(mode=0o700, exist_ok=True)
     for words in STARTS[desktop]:
         start(words)
-        time.sleep(1.0)
+        time.sleep(1.0 if desktop in QUICK else 4.0)
+    if desktop in PANELS:
+        still(30.0, lambda o: o["panel"] != [0, 0, 0])
+    if desktop == "sway":
+        sockets = sorted(Path(os.environ["XDG_RUNTIME_DIR"]).iterdir())
+        os.environ["SWAYSOCK"] = next(str(p) for p in sockets if p.name.startswith("sway-ipc"))
+        os.environ["WAYLAND_DISPLAY"] = next(p.name for p in sockets if re.fullmatch(r"wayland-\d+", p.name))
     time.sleep(2.0)
+    if desktop == "gnome":
+        os.environ["WAYLAND_DISPLAY"] = "wayland-0"
+        words = "--dest org.gnome.Shell --object-path /org/gnome/Shell --method org.freedesktop.DBus.Properties.Set"
+        subprocess.run(["gdbus", "call", "--session", *words.split(), "org.gnome.Shell", "OverviewActive", "<false>"])
     start(["/usr/bin/python3", "-c", WINDOW])
     time.sleep(2.0)
 
@@ -174,6 +258,7 @@ def main(desktop):
     out = {"desktop": session.desktop, "rows": [f"{s.schema} {s.key}" for s in rows], "steps": []}
     before, image = seen()
     image.save(HOME / f"{desktop}-0.png")
+    out["screen"] = image.size
     out["before"] = {"seen": before, "settings": settings(session, rows)}
     for i, (path, look) in enumerate(zip(sys.argv[2:4], looks, strict=True)):
         began = time.monotonic()

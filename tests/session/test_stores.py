@@ -52,7 +52,7 @@ def test_a_key_that_is_set_and_taken_back_leaves_the_file_as_it_was(
     if sections:
         assert path.read_bytes() == text.encode()
     else:
-        assert not path.exists()
+        assert list(home.iterdir()) == []
 
 
 def test_xfconf_tells_what_the_person_set_by_their_own_files(tmp_path, monkeypatch):

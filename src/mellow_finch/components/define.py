@@ -219,15 +219,6 @@ def _further(rules: Iterable[FileRule]) -> Callable[[Files], Mapping[str, Paints
     return read
 
 
-_HOW = ("signal", "command", "bus")
-
-
-def _way(row: Mapping[str, Any]) -> Way:
-    if row["how"] not in _HOW:
-        raise ValueError(f"“{row['how']}” is no way to follow: {', '.join(_HOW)}")
-    return Way(row["how"], row["program"], _tuple(row["words"]), _tuple(row.get("check")))
-
-
 def defined(text: str) -> Component:
     """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong."""
     row = tomllib.loads(text)
@@ -283,7 +274,7 @@ def defined(text: str) -> Component:
         further=_further(rules),
         after=_tuple(row.get("after")),
         settings=tuple((s["schema"], s["key"], s["value"], s["title"]) for s in row.get("settings", ())),
-        follow=tuple(_way(w) for w in row.get("follow", ())),
+        follow=tuple(Way.of(w) for w in row.get("follow", ())),
         restarts=_tuple(row.get("restarts")),
     )
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from ..colour.rgb import Rgba
 from ..palette.solve import readable_on
 from ..syntax.ini import drop_keys, ini_colours, set_sections
-from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
+from .model import Component, Files, OutFile, Paint, Part, Scheme, Way, as_bytes, text_of
 
 GLOBALS = ".config/kdeglobals"
 # Group, background, alternate background, text, and the mark that shows focus in it.
@@ -183,6 +183,10 @@ def _parts() -> tuple[Part, ...]:
     return tuple(rows)
 
 
+def _emitted(*words: str) -> Way:
+    return Way("emit", "plasmashell", words)
+
+
 PARTS = _parts()
 KDE = Component(
     everywhere=True,
@@ -193,6 +197,13 @@ KDE = Component(
     reads="KDE's programs, and Qt programs that use its platform theme; KDE's window borders",
     effect="reload",
     restart="KDE programs follow at once when told; other Qt programs when they are started again.",
+    follow=(
+        _emitted("/KGlobalSettings", "org.kde.KGlobalSettings", "notifyChange", "ii", "0", "0"),
+        # The keys that are named are only those that window borders wait for: others let a daemon rewrite GTK's files.
+        _emitted("/kdeglobals", "org.kde.kconfig.notify", "ConfigChanged", "a{saay}", "WM/activeBackground"),
+        _emitted("/KDEPlatformTheme", "org.kde.KDEPlatformTheme", "refreshFonts", ""),
+        *(_emitted("/KIconLoader", "org.kde.KIconLoader", "iconChanged", "i", str(group)) for group in range(6)),
+    ),
     parts=PARTS,
     write=write_kde,
     read=read_kde,

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
 from pathlib import Path, PurePosixPath
-from typing import NamedTuple, Protocol
+from typing import Any, NamedTuple, Protocol, Self
 
 from ..colour.rgb import Rgba
 from ..disk.facts import read_plain
@@ -181,6 +181,7 @@ class Way(NamedTuple):
 
     how: "signal" (its name in `words`) to the person's own processes of one executable; "command", a control command
     that the program answers; "bus", a call without arguments on the session bus (name, path, interface, method);
+    "emit", a signal on that bus (path, interface, member, the arguments' signature, each argument);
     program: the executable that has to run; check: a command that must accept the file first, since the program
     itself would end or stay silent over a bad one.
     """
@@ -189,6 +190,16 @@ class Way(NamedTuple):
     program: str
     words: tuple[str, ...]
     check: tuple[str, ...] = ()
+
+    @classmethod
+    def of(cls, row: Mapping[str, Any]) -> Self:
+        """Return the way that a row of a data file says; raises ValueError or KeyError when it says none."""
+        if row["how"] not in _HOW:
+            raise ValueError(f"“{row['how']}” is no way to follow: {', '.join(_HOW)}")
+        return cls(row["how"], row["program"], tuple(row["words"]), tuple(row.get("check", ())))
+
+
+_HOW = ("signal", "command", "bus", "emit")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -27,6 +27,8 @@ COMPANIONS: tuple[Companion, ...] = (
     Companion("document_font", "Font of documents", _FONT),
     Companion("fixed_font", "Fixed-width font", _FONT),
     Companion("buttons", "Title-bar buttons", _SIDE),
+    Companion("compositor", "Compositor", re.compile("on")),
+    Companion("sandboxes", "Sandboxed programs", re.compile("read")),
 )
 COMPANION_BY_ID = {c.id: c for c in COMPANIONS}
 

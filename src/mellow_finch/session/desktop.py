@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
@@ -11,6 +12,7 @@ from pathlib import Path
 from string import Formatter
 from typing import Any
 
+from ..components.model import Way
 from ..look.companions import COMPANION_BY_ID
 from .base import Session, Setting
 
@@ -23,8 +25,9 @@ class Row:
 
     title: what it sets, for people; component: the one whose files it chooses, empty for the picture; writes: a file
     that the look has to write for it, {theme} for its folder; every: whether the key is a pattern of which each that
-    exists is set; only_set: whether it is passed over where it is not set; with_picture: whether it only
-    goes with a picture; the value takes words of the wish in braces.
+    exists is set; beside: the same with a pattern of other keys, which ours lies beside; only_set: whether it is passed
+    over where it is not set; adds: what parts a list's entries, to which the value is added; where: a schema and key
+    that have to be there; needs: a word of the wish that it only goes with; the value takes such words in braces.
     """
 
     title: str
@@ -36,8 +39,11 @@ class Row:
     component: str = ""
     writes: str = ""
     every: bool = False
+    beside: str = ""
     only_set: bool = False
-    with_picture: bool = False
+    adds: str = ""
+    where: str = ""
+    needs: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,9 +70,9 @@ class Desktop:
     """One desktop.
 
     names: what XDG_CURRENT_DESKTOP calls it; programs: executables that tell of it, any of them; stores: places of
-    its own; placement: its words for how a picture lies; buttons: its words for title-bar buttons left or right; panel,
-    dock: its usual shape; settle_s: how long it needs after a change of theme before the old theme's folder may go;
-    tried: versions.
+    its own; tell: how what runs is told of settings of a schema where it does not watch them; placement: its words for
+    how a picture lies; buttons: its words for title-bar buttons left or right; panel, dock: its usual shape; settle_s:
+    how long it needs after a change of theme before the old theme's folder may go; tried: versions.
     """
 
     id: str
@@ -80,6 +86,7 @@ class Desktop:
     panel: str = "top"
     dock: bool = False
     settle_s: float = 0.0
+    tell: tuple[tuple[str, Way], ...] = ()
     tried: str = "not tried"
 
 
@@ -105,6 +112,7 @@ def desktop_from(text: str) -> Desktop:
         panel=data.get("panel", "top"),
         dock=bool(data.get("dock", False)),
         settle_s=float(data.get("settle_s", 0.0)),
+        tell=tuple((row["of"], Way.of(row)) for row in data.get("tell", ())),
         tried=data.get("tried", "not tried"),
     )
 
@@ -125,6 +133,12 @@ def desktop_named(id_: str) -> Desktop | None:
     return next((d for d in desktops() if d.id == id_), None)
 
 
+def everywhere() -> tuple[Row, ...]:
+    """Return the rows that count on every desktop."""
+    found = desktop_named("everywhere")
+    return found.rows if found is not None else ()
+
+
 def told_apart(environ: Mapping[str, str], running: Collection[str]) -> Desktop | None:
     """Return which desktop runs: what its environment calls it, or else the first whose programs run."""
     called = [name for name in environ.get("XDG_CURRENT_DESKTOP", "").split(":") if name]
@@ -134,17 +148,22 @@ def told_apart(environ: Mapping[str, str], running: Collection[str]) -> Desktop 
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """What a look wants of a desktop: its theme's folder, light or dark, the picture with how it lies, companions."""
+    """What a look wants of a desktop: its theme's folder, light or dark, the picture with how it lies,
+    companions, the home."""
 
     theme: str
     tone: str
     picture: str = ""
     mode: str = "fill"
     companions: Mapping[str, str] = field(default_factory=dict)
+    home: str = ""
 
     def words(self, desktop: Desktop | None) -> dict[str, str]:
         """Return what stands for the names in braces."""
+        buttons = desktop.buttons.get(self.companions.get("buttons", ""), "") if desktop is not None else ""
+        left, _, right = buttons.partition(":")
         return {
+            "home": self.home,
             "theme": self.theme,
             "folder": self.theme,
             "tone": self.tone,
@@ -154,8 +173,47 @@ class Wish:
             "mode": desktop.placement.get(self.mode, "") if desktop is not None and self.picture else "",
             **dict.fromkeys(COMPANION_BY_ID, ""),
             **self.companions,
-            "buttons": desktop.buttons.get(self.companions.get("buttons", ""), "") if desktop is not None else "",
+            **_font_words(self.companions),
+            "buttons": buttons,
+            "buttons_left": left,
+            "buttons_right": right,
         }
+
+
+def _font_words(companions: Mapping[str, str]) -> dict[str, str]:
+    """Return the families and sizes in points of "Family 10", for desktops that want them apart."""
+    words: dict[str, str] = {}
+    for id_ in ("font", "document_font", "fixed_font"):
+        words[f"{id_}_family"], _, words[f"{id_}_points"] = companions.get(id_, "").rpartition(" ")
+    return words
+
+
+def _lacks(session: Session, row: Row) -> bool:
+    schema, _, key = row.where.partition(" ")
+    return session.read(Setting(schema, key, store=row.store)).state == "absent"
+
+
+def _added(now: str, value: str, parting: str) -> str:
+    """Return a list as its store writes it, with a value's entries added: "['a', 'b']" for commas, "a;b;" else."""
+    if parting == ",":
+        found = re.findall(r"'((?:[^'\\]|\\.)*)'", now)
+        return "[" + ", ".join(f"'{entry}'" for entry in dict.fromkeys([*found, value])) + "]"
+    entries = [entry for entry in (*now.split(parting), *value.split(parting)) if entry]
+    return "".join(f"{entry}{parting}" for entry in dict.fromkeys(entries))
+
+
+def _plain_in_line(path: str) -> bool:
+    """Tell whether a path stays one word within quotes, in configurations of one command a line."""
+    return path.isprintable() and not set(path) & set('"$\\`')
+
+
+def keys_of(row: Row, session: Session) -> list[str]:
+    """Return the keys that a row is about on the desktop that runs."""
+    if row.beside:
+        name = row.key.rpartition("/")[2]
+        found = session.keys(row.store, row.schema, row.beside)
+        return [f"{key.rpartition('/')[0]}/{name}" for key in found]
+    return session.keys(row.store, row.schema, row.key) if row.every else [row.key]
 
 
 def settings_for(
@@ -169,15 +227,22 @@ def settings_for(
     words = wish.words(desktop)
     paths = frozenset(written)
     out: list[tuple[Setting, Row]] = []
-    for row in desktop.rows:
+    for row in (*desktop.rows, *everywhere()):
         wanted = {name for _, name, _, _ in Formatter().parse(row.value + row.kind) if name}
-        wanted |= {"picture"} if row.with_picture else set()
+        wanted |= {row.needs} if row.needs else set()
         if not all(words[name] for name in wanted) or row.component in without:
             continue
         if row.writes and row.writes.format(**words) not in paths:
             continue
-        for key in session.keys(row.store, row.schema, row.key) if row.every else [row.key]:
+        if row.where and _lacks(session, row):
+            continue
+        for key in keys_of(row, session):
             setting = Setting(row.schema, key, row.value.format(**words), row.store, row.kind.format(**words))
-            if not row.only_set or session.read(setting).state == "set":
+            if row.store == "lines" and not _plain_in_line(words["picture"]):
+                continue
+            now = session.read(setting) if row.only_set or row.adds else None
+            if now is not None and row.adds:
+                setting = setting._replace(value=_added(now.value, setting.value, row.adds))
+            if not row.only_set or (now is not None and now.state == "set"):
                 out.append((setting, row))
     return out

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from urllib.parse import unquote, urlsplit
 
 from .base import Session, Setting
-from .desktop import desktop_named
+from .desktop import desktop_named, keys_of
 
 _SCHEME = Setting("org.gnome.desktop.interface", "color-scheme")
 _THEME = Setting("org.gnome.desktop.interface", "gtk-theme")
@@ -36,7 +36,7 @@ def now(session: Session) -> Now:
     for row in desktop.rows if desktop is not None else ():
         if row.value not in ("{picture}", "{uri}", "{theme}") or (row.value == "{theme}" and row.component != "gtk-3"):
             continue
-        keys = session.keys(row.store, row.schema, row.key)[:1] if row.every else [row.key]
+        keys = keys_of(row, session)[:1]
         found = session.read(Setting(row.schema, keys[0], store=row.store, kind=row.kind)).value if keys else ""
         if row.value == "{theme}":
             theme = theme or found

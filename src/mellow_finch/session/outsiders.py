@@ -15,6 +15,7 @@ from .processes import running_folders
 _MOST = 40  # names of one kind that are told
 _APP_PLACES = ("Applications", ".local/bin", "bin", "Downloads")
 _OPEN = ("xdg-config/gtk-3.0", "xdg-config/gtk-4.0", "xdg-data/themes", "xdg-data/icons", "~/.themes", "~/.icons")
+_OPENED = " ".join(f"--filesystem={p}:ro" for p in _OPEN)
 
 
 def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = Path("/")) -> tuple[Outsider, ...]:
@@ -25,7 +26,7 @@ def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = 
             "Sandboxed programs (Flatpak)",
             tuple(_flatpaks(home, root)),
             "They see neither the home's themes nor its style sheets.",
-            f"Let them see these: flatpak override --user {' '.join(f'--filesystem={p}:ro' for p in _OPEN)}",
+            f"Let them in Dress, Companions, or by: flatpak override --user {_OPENED}",
         ),
         Outsider(
             "snap",

@@ -8,6 +8,7 @@ import stat
 from collections.abc import Collection, Sequence
 from contextlib import suppress
 from pathlib import Path
+from typing import Any
 
 from . import x11
 from .base import ABSENT, Outsider, Reading, Setting, Store, Told, Way
@@ -17,6 +18,7 @@ from .outsiders import outsiders
 from .processes import end, own_processes
 from .stores.gsettings import GSettings
 from .stores.keyfile import KeyFiles
+from .stores.plasma import PlasmaPictures, PlasmaTheme
 from .stores.told import ToldProgram
 from .stores.xfconf import Xfconf
 from .stores.xresources import XResources
@@ -37,6 +39,8 @@ class RealSession:
             "keyfile": KeyFiles(home),
             "xsettingsd": Xsettingsd(home),
             "xresources": XResources(),
+            "plasma": PlasmaPictures(),
+            "plasma-theme": PlasmaTheme(home),
         }
         for desktop in desktops():
             for place in desktop.stores:
@@ -107,7 +111,7 @@ class RealSession:
             if answer.code is None:
                 return Told("missing", answer.said)
             return Told("told") if answer.ok else Told("refused", (answer.said or answer.out).strip()[:300])
-        return _called(way.words)
+        return _emitted(way.words) if way.how == "emit" else _called(way.words)
 
     def restart(self, program: str, words: Sequence[str]) -> Told:
         """End a program that runs and start it again; without words it is started by whoever needs it next."""
@@ -147,6 +151,25 @@ def _called(words: Sequence[str]) -> Told:
         return Told("refused", str(error))
     if reply.header.message_type == MessageType.error:
         return Told("refused", str(reply.body[0]) if reply.body else "")
+    return Told("told")
+
+
+def _emitted(words: Sequence[str]) -> Told:
+    """Send a signal on the session bus; a word for each argument, digits for numbers, "group/key" for changed keys."""
+    from jeepney import DBusAddress, new_signal
+    from jeepney.io.blocking import open_dbus_connection
+
+    path, interface, member, signature, *arguments = words
+    body: tuple[Any, ...]
+    if signature == "a{saay}":
+        body = ({group: [key.encode()] for group, _, key in (a.partition("/") for a in arguments)},)
+    else:
+        body = tuple(int(a) if kind in "iu" else a for kind, a in zip(signature, arguments, strict=True))
+    try:
+        with open_dbus_connection(bus="SESSION") as connection:
+            connection.send(new_signal(DBusAddress(path, interface=interface), member, signature or None, body))
+    except (OSError, KeyError, ValueError, EOFError) as error:
+        return Told("refused", str(error))
     return Told("told")
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Literal
@@ -13,9 +13,11 @@ from ..components.model import Component, Files
 from ..errors import WearError
 from ..look.dressed import Dressed, Output
 from ..session.base import Session, Setting, Way
-from ..session.desktop import Wish, desktop_named, settings_for
+from ..session.desktop import Desktop, Wish, desktop_named, settings_for
 from ..session.none import NoDesktop
 from ..session.xdg import home_files
+from ..syntax.ini import set_keys
+from ..syntax.lines import set_lines
 from .history import History
 from .original import OriginalFiles
 from .targets import NOTHING, Target, check_home, digest, read_there, target_of
@@ -109,16 +111,20 @@ def make_plan(dressed: Dressed, home: Path, session: Session | None = None) -> P
     """
     check_home(home)
     session = session or NoDesktop()
-    outputs = dressed.outputs
+    told = _settings(dressed, home, session, [o.path for o in dressed.outputs])
+    desktop = desktop_named(session.desktop)
+    tell = desktop.tell if desktop is not None else ()
+    asked = [way for schema, way in tell if any(s.schema.startswith(schema) for s in told)]
+    outputs, told = folded(dressed.outputs, told, dressed.home)
     writes, same, made_of = planned(home, outputs)
     touched = dict.fromkeys(c for w in writes for c in w.components)
     restart = tuple(f"{COMPONENT_BY_ID[c].title}: {COMPONENT_BY_ID[c].restart}" for c in touched)
     sequences = next(
         (f.data.decode("ascii") for f in dressed.files.get("terminal") or () if f.path.endswith(".osc")), ""
     )
-    told = _settings(dressed, session, [o.path for o in outputs])
     seen = {path: "" if data is None else digest(data) for path, data in dressed.seen.items()}
-    desktop = desktop_named(session.desktop)
+    ways = [(c.id, way) for c in dressed.components if c.id in touched for way in c.follow]
+    ways += [(session.desktop, way) for way in asked]
     return Plan(
         dressed.look.name,
         home,
@@ -131,18 +137,60 @@ def make_plan(dressed: Dressed, home: Path, session: Session | None = None) -> P
         seen,
         session.desktop,
         told,
-        tuple((c.id, way) for c in dressed.components if c.id in touched for way in c.follow),
+        tuple(ways),
         desktop.settle_s if desktop is not None else 0.0,
     )
 
 
-def _settings(dressed: Dressed, session: Session, paths: list[str]) -> dict[Setting, tuple[str, str]]:
+def folded(
+    outputs: Iterable[Output], told: Mapping[Setting, tuple[str, str]], home: Files
+) -> tuple[tuple[Output, ...], dict[Setting, tuple[str, str]]]:
+    """Return the files and the settings without those that lie in one another's place.
+
+    A file that the look writes and a setting in the same file would take each other for a person's edit: a plain
+    setting goes into the file, and a file in which nothing else changes is left to a store that tells who watches it.
+    """
+    files = {o.path: o for o in outputs}
+    rest: dict[Setting, tuple[str, str]] = {}
+    for setting, words in told.items():
+        path, _, section = setting.schema.partition("#")
+        change = _IN_FILES.get(setting.store)
+        if change is None or path not in files:
+            rest[setting] = words
+            continue
+        old, new = (home(path) or b"").decode(*_TEXT), files[path].data.decode(*_TEXT)
+        if setting.store in _WATCHED and change(old, section, setting) == new:
+            del files[path]
+            rest[setting] = words
+        else:
+            files[path] = files[path]._replace(data=change(new, section, setting).encode(*_TEXT))
+    return tuple(files.values()), rest
+
+
+def _with_key(text: str, section: str, setting: Setting) -> str:
+    return set_keys(text, section, {setting.key: setting.value})
+
+
+def _with_lines(text: str, _section: str, setting: Setting) -> str:
+    return set_lines(text, setting.key, setting.value)
+
+
+_TEXT = ("utf-8", "surrogateescape")
+_WATCHED = ("plasma-theme",)
+_IN_FILES: Mapping[str, Callable[[str, str, Setting], str]] = {
+    "keyfile": _with_key,
+    "plasma-theme": _with_key,
+    "lines": _with_lines,
+}
+
+
+def _settings(dressed: Dressed, home: Path, session: Session, paths: list[str]) -> dict[Setting, tuple[str, str]]:
     """Return what the look wants set, in order, with what each sets and for which component: the components' own first.
 
     Light or dark is among these, and desktops rewrite other settings when it changes.
     """
     look = dressed.look
-    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, look.companions)
+    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, look.companions, str(home))
     words = wish.words(None)
     told: dict[Setting, tuple[str, str]] = {}
     for component in dressed.components:
@@ -150,11 +198,10 @@ def _settings(dressed: Dressed, session: Session, paths: list[str]) -> dict[Sett
             told.setdefault(Setting(schema, key, value.format(**words)), (title, component.id))
         for name, value in _resources(dressed, component):
             told.setdefault(Setting("", name, value, "xresources"), ("X resources", component.id))
-    desktop = desktop_named(session.desktop)
-    if desktop is not None:
-        without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]
-        for setting, row in settings_for(desktop, wish, paths, session, without):
-            told.setdefault(setting, (row.title, row.component))
+    desktop = desktop_named(session.desktop) or Desktop(id="", title="")
+    without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]
+    for setting, row in settings_for(desktop, wish, paths, session, without):
+        told.setdefault(setting, (row.title, row.component))
     return told
 
 

@@ -15,6 +15,7 @@ from ..disk.write import missing_folders
 from ..errors import FileAccessError, WearError
 from ..progress import Progress
 from ..session.base import Session, Told, Way
+from ..session.desktop import desktops
 from .history import History
 from .journal import FileRow, RestRow, SettingRow, Snapshot, TerminalRow, WayRow
 from .targets import look_there, read_there
@@ -24,8 +25,10 @@ Standing = Literal["old", "new", "torn", "edited"]
 
 @cache
 def known_ways() -> frozenset[Way]:
-    """Return every way that a component names: what a journal holds beside these is never run."""
-    return frozenset(way for c in COMPONENT_BY_ID.values() for way in c.follow)
+    """Return every way that a component or a desktop names: what a journal holds beside these is never run."""
+    return frozenset(
+        (*(w for c in COMPONENT_BY_ID.values() for w in c.follow), *(w for d in desktops() for _, w in d.tell))
+    )
 
 
 def standing(row: FileRow, snapshot: Snapshot, history: History) -> Standing:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import fnmatch
+from contextlib import suppress
 from pathlib import Path
 
 from ...disk.facts import read_plain
@@ -27,13 +28,14 @@ class KeyFiles:
         return place, section, None if data is None else data.decode("utf-8", "surrogateescape")
 
     def read(self, schema: str, key: str) -> Reading:
-        """Return what a key is; kind tells what is not there yet when it is not set."""
+        """Return what a key is; kind tells what is not there yet when it is not set, and how many folders."""
         try:
-            _, section, text = self._text(schema)
+            place, section, text = self._text(schema)
         except FileAccessError:
             return ABSENT
         if text is None:
-            return Reading("unset", "", _NO_FILE)
+            missing = sum(not (self._home / folder).exists() for folder in place.relative_to(self._home).parents)
+            return Reading("unset", "", f"{_NO_FILE} {missing}")
         found = read_ini(text).get(f"{section}/{key}")
         if found is not None:
             return Reading("set", found)
@@ -52,10 +54,14 @@ class KeyFiles:
         if text is None:
             return
         fresh = drop_keys(text, section, (key,))
-        if kind in (_NO_SECTION, _NO_FILE):
+        no_file = kind.startswith(_NO_FILE)
+        if no_file or kind == _NO_SECTION:
             fresh = _without_empty(fresh, section)
-        if kind == _NO_FILE and not fresh.strip():
+        if no_file and not fresh.strip():
             place.unlink(missing_ok=True)
+            for folder in list(place.parents)[: int(kind.removeprefix(_NO_FILE) or 0)]:
+                with suppress(OSError):  # something else lies in it by now
+                    folder.rmdir()
         else:
             save(place, fresh.encode("utf-8", "surrogateescape"))
 

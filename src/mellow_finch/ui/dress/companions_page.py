@@ -1,4 +1,4 @@
-"""Dress, companions: icons, pointers, fonts and title-bar buttons that go with the colours. Off until asked."""
+"""Dress, companions: icons, pointers, fonts, buttons and the like that go with the colours. Off until asked."""
 
 from __future__ import annotations
 
@@ -52,6 +52,8 @@ class CompanionsPage(QWidget):
         self.state = label("", "quiet")
         column.addWidget(self.state)
         self._fill("buttons", [("left", "On the left"), ("right", "On the right")])
+        self._fill("compositor", [("on", "Switched on, for see-through surfaces")])
+        self._fill("sandboxes", [("read", "May read themes and style sheets")])
         self._fill("pointer_size", [(size, f"{size} pixels") for size in _SIZES])
         self._fonts_later = QTimer(self)
         self._fonts_later.setSingleShot(True)
