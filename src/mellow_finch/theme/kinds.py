@@ -18,7 +18,8 @@ class Kind:
 
     marks: patterns of paths by which it is known; the group "root" is the folder that belongs to it, "" for the top.
     tell: what the file that matched must hold; place: where it goes, {name} being the new name; derived: whether only
-    changed files are written, into a new theme that inherits the old; single: whether it is one file, not a folder.
+    changed files are written, into a new theme that inherits the old; single: whether it is one file, not a folder;
+    only: the names of files that go along, beside licences and credits.
     """
 
     id: str
@@ -28,6 +29,7 @@ class Kind:
     tell: str = ""
     derived: bool = False
     single: bool = False
+    only: str = ""
     code: bool = False
 
 
@@ -166,9 +168,10 @@ KINDS: tuple[Kind, ...] = (
     Kind(
         id="fonts",
         title="Fonts",
-        marks=(r"(?P<root>.*/)?[^/]+\.(?:ttf|otf|ttc|woff2)$",),
+        marks=(r"(?P<root>.*/)?[^/]+\.(?:ttf|otf|ttc)$",),
+        tell=r"\A(?:\x00\x01\x00\x00|OTTO|true|ttcf)",
         place=".local/share/fonts/{name}",
-        single=True,
+        only=r"\.(?:ttf|otf|ttc)$",
     ),
 )  # fmt: skip
 _KNOWN = tuple((kind, tuple(re.compile(m) for m in kind.marks), re.compile(kind.tell, re.M)) for kind in KINDS)
@@ -252,6 +255,17 @@ def root_of_output(path: str) -> str:
     place = next((p for p in _ROOTS if path.startswith(p)), "")
     name = path[len(place) :].partition("/")[0] if place else ""
     return f"{place}{name}" if place else path.rpartition("/")[0]
+
+
+def goes_along(path: str, kind: Kind) -> bool:
+    """Tell whether a file of a thing's folder is one that is installed."""
+    return not kind.only or bool(re.search(kind.only, path, re.IGNORECASE)) or is_credit(path)
+
+
+def is_credit(path: str) -> bool:
+    """Tell whether a file says who made something, and what may be done with it."""
+    name = path.rpartition("/")[2].upper()
+    return name.startswith(("LICEN", "COPYING", "COPYRIGHT", "AUTHORS", "CREDITS", "README", "NOTICE", "OFL"))
 
 
 def leads_out(path: str, link: str, roots: Iterable[str]) -> bool:

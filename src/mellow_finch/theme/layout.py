@@ -17,7 +17,7 @@ from ..recolour.pointers import recoloured_pointer
 from .account import Choices, FileRow, GroupRow, Outcome, OutEntry, Short
 from .drawings import Drawings
 from .gresource import write_resources
-from .kinds import Found, leads_out, moved_lines, owner_of, place_of, root_of_output
+from .kinds import Found, goes_along, is_credit, leads_out, moved_lines, owner_of, place_of, root_of_output
 from .model import INSIDE, Theme
 from .words import fitting_words
 
@@ -131,7 +131,7 @@ class Layout:
         pending: list[str] = []
         for path, entry in theme.bundle.entries.items():
             owner = self._owner(path)
-            if found_any and owner is None:
+            if found_any and (owner is None or not goes_along(path, owner.kind)):
                 continue
             if not found_any and path not in changed and not theme.bundle.single:
                 continue
@@ -139,7 +139,7 @@ class Layout:
                 if entry.link:
                     pending.append(path)
                     continue
-                if path.removeprefix(owner.root) not in ("index.theme", "cursor.theme") and not _is_credit(path):
+                if path.removeprefix(owner.root) not in ("index.theme", "cursor.theme") and not is_credit(path):
                     continue
             data = changed.get(path)
             if path.endswith("index.theme") and owner is not None and not entry.link:
@@ -150,10 +150,23 @@ class Layout:
                 fresh = OutEntry(theme.data(path) if data is None else data, entry.mode, "")
                 self._outputs[self._free(self._place(path), fresh)] = fresh
         self._lay_links(pending)
+        self._notes += self._of_fonts()
         roots = {root_of_output(path) for path in self._outputs}
         for path in [p for p, out in self._outputs.items() if out.link and leads_out(p, out.link, roots)]:
             del self._outputs[path]
             self._notes.append(f"The link “{path}” leads out of its theme, so it is left out.")
+
+    def _of_fonts(self) -> list[str]:
+        """Return a sentence for each folder of fonts that goes along: their files, and the licence beside them."""
+        notes = []
+        for found in (f for f in self._theme.found if f.kind.id == "fonts"):
+            own = [p for p in self._theme.bundle.entries if self._owner(p) == found and goes_along(p, found.kind)]
+            names = [p.rpartition("/")[2] for p in own if not is_credit(p)]
+            licence = next((p for p in own if re.search(r"(?i)licen|copying|ofl", p.rpartition("/")[2])), "")
+            words = self._theme.data(licence)[:400].decode("utf-8", "replace").strip().splitlines() if licence else []
+            terms = f"their licence begins “{words[0].strip()[:90]}”" if words else "no licence lies beside them"
+            notes.append(f"Fonts that are installed for you: {', '.join(names[:12])}; {terms}.")
+        return notes
 
     def _free(self, place: str, fresh: OutEntry) -> str:
         """Return a place that no other file of the theme has taken, with a note where it is not its own name."""
@@ -234,8 +247,3 @@ def shown_targets(
         else:
             out[g.key] = fresh[g.anchor]
     return out
-
-
-def _is_credit(path: str) -> bool:
-    name = path.rpartition("/")[2].upper()
-    return name.startswith(("LICEN", "COPYING", "COPYRIGHT", "AUTHORS", "CREDITS", "README", "NOTICE"))

@@ -82,7 +82,7 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
             else:
                 _take_text(texts, path, data, problems, budget)
         heads.pop(path, None)
-    if not (texts or pointers or (pictures and found)):
+    if not (texts or pointers or (pictures and found) or any(f.kind.id == "fonts" for f in found)):
         raise ParseError(
             f"Nothing in “{bundle.name}” can be recoloured.",
             hint="Style sheets, theme and terminal files, widgets, drawings, pictures and pointers can.",
