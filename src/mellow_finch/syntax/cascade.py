@@ -8,7 +8,9 @@ libraries are imported when the first sheet is compiled, not on the way to the f
 from __future__ import annotations
 
 import re
+from bisect import insort
 from collections.abc import Callable, Iterable, Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any, NamedTuple, TypeVar
@@ -320,36 +322,91 @@ def _take(rules: _Rules, selector: str, found: list[Any], style: dict[str, Any])
         rules.selectors.append(selector)
 
 
-def add_rule(rules: _Rules, selector: str, style: dict[str, Any]) -> None:
-    """Add a rule after all others."""
-    _take(rules, selector, _selector_of(selector), style)
+def add_rule(rules: _Rules, selector: str, style: dict[str, Any]) -> list[tuple[Any, int]]:
+    """Add a rule after all others; return what it compiles to, with its number."""
+    found = _selector_of(selector)
+    number = len(rules.selectors)
+    _take(rules, selector, found, style)
+    return [(one, number) for one in found]
 
 
 def matched(matcher: Any, places: tuple[str, ...]) -> list[list[Node]]:
-    root = Element("everything")
-    elements: dict[tuple[str, ...], Element] = {(): root}
-    ways: list[list[tuple[str, ...]]] = []
-    for place in places:
-        way = [compound.strip() for compound in place.split(">")]
-        prefixes = [tuple(way[: i + 1]) for i in range(len(way))]
-        for prefix in prefixes:
-            if prefix not in elements:
-                elements[prefix] = _element(elements[prefix[:-1]], prefix[-1])
-        ways.append(prefixes)
-    import cssselect2
+    """Return the styles of the nodes on the way to each place."""
+    tree = Tree(places)
+    tree.match(matcher)
+    return [tree.nodes(place) for place in places]
 
-    wrapped = {e.etree_element: e for e in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree()}
-    numbers = {prefix: i for i, prefix in enumerate(elements)}
-    styles: dict[tuple[str, ...], dict[str, Any]] = {}
-    for prefix, element in elements.items():
+
+class Tree:
+    """The nodes on the way to some places, matched with rules, of which more may come."""
+
+    def __init__(self, places: Iterable[str]) -> None:
+        import cssselect2
+
+        root = Element("everything")
+        elements: dict[tuple[str, ...], Element] = {(): root}
+        numbers: dict[tuple[str, ...], int] = {(): 0}
+        self._ways: dict[str, list[int]] = {}
+        for place in places:
+            way = [compound.strip() for compound in place.split(">")]
+            prefixes = [tuple(way[: i + 1]) for i in range(len(way))]
+            for prefix in prefixes:
+                if prefix not in elements:
+                    elements[prefix] = _element(elements[prefix[:-1]], prefix[-1])
+                    numbers[prefix] = len(numbers)
+            self._ways[place] = [numbers[prefix] for prefix in prefixes]
+        wrapped = {e.etree_element: e for e in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree()}
+        self._elements = [wrapped[element] for element in elements.values()]
+        self._found: list[list[Any]] = [[] for _ in self._elements]
+        self._styles: list[dict[str, Any]] = [{} for _ in self._elements]
+
+    def copy(self) -> Tree:
+        """Return a tree of the same nodes, which may be matched with more rules than this one."""
+        other = copy(self)
+        other._found = [list(rows) for rows in self._found]
+        other._styles = list(self._styles)
+        return other
+
+    def match(self, matcher: Any) -> None:
+        """Match every node with all rules of a matcher."""
+        for i, element in enumerate(self._elements):
+            self._found[i] = matcher.match(element)
+            self._restyle(i)
+
+    def match_more(self, rows: Iterable[tuple[Any, int, int, dict[str, Any]]]) -> frozenset[int]:
+        """Match every node with rules that came after all others; return the nodes that they change.
+
+        rows: what a selector compiles to, its place in the order of rules, its number, its style.
+        """
+        changed: set[int] = set()
+        for selector, order, number, style in rows:
+            if selector.never_matches:
+                continue
+            for i, element in enumerate(self._elements):
+                if selector.test(element):
+                    row = (selector.specificity, order, selector.pseudo_element, (number, style))
+                    insort(self._found[i], row, key=lambda r: r[:2])
+                    changed.add(i)
+        for i in changed:
+            self._restyle(i)
+        return frozenset(changed)
+
+    def _restyle(self, i: int) -> None:
         merged: dict[str, Any] = {}
         origins: dict[str, int] = {}
-        found = [(number, style) for *_, (number, style) in matcher.match(wrapped[element])]
+        found = [(number, style) for *_, (number, style) in self._found[i]]
         for number, style in sorted(found, key=lambda row: row[1].get(LAYER, 0)):
             merged |= style
             origins |= dict.fromkeys(style, number)
-        styles[prefix] = merged | {ORIGINS: origins}
-    return [[(numbers[prefix], styles[prefix]) for prefix in way] for way in ways]
+        self._styles[i] = merged | {ORIGINS: origins}
+
+    def nodes(self, place: str) -> list[Node]:
+        """Return the nodes on the way to a place, outermost first."""
+        return [(i, self._styles[i]) for i in self._ways[place]]
+
+    def through(self, changed: frozenset[int]) -> list[str]:
+        """Return the places on whose way one of some nodes lies."""
+        return [place for place, way in self._ways.items() if not changed.isdisjoint(way)]
 
 
 _COMPOUND = re.compile(r"([.#:])((?:[\w-]|\([\w-]*\))+)")

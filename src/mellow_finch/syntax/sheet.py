@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Hashable, Iterable, Mapping, Sequence
+from functools import lru_cache
 from typing import Any, NamedTuple
 
 from ..colour.rgb import Rgba
-from .cascade import ORIGINS, Drawn, Node, Painted, add_rule, alternatives, compiled, evaluated, matched, named
+from .cascade import ORIGINS, Drawn, Node, Painted, Tree, add_rule, alternatives, compiled, evaluated, named
 from .css_values import EDGES, Expr, Frame, inherited, style_of
 
 
@@ -18,14 +19,34 @@ class Sheet:
     """
 
     def __init__(self, skeleton: str, pictures: Mapping[str, tuple[Rgba, ...]] | None = None) -> None:
-        self._rules = compiled(skeleton)
+        self._skeleton, self._rules, self._more = skeleton, compiled(skeleton), False
         self._pictures = pictures or {}
         self._nodes: dict[str, list[Node]] = {}
+        self._roots: dict[int, Roots] = {}  # by node
+        self._tree: Tree | None = None
+        self._fresh: list[tuple[Any, int, int, dict[str, Any]]] = []  # rules that no place was matched with yet
         self._names_of_roots: dict[str, Rgba] = {}
 
     def know(self, places: Sequence[str]) -> None:
         """Match the rules with places, once for all that is asked of them."""
-        self._nodes |= dict(zip(places, matched(self._rules.matcher, tuple(places)), strict=True))
+        self._tree = _tree_of(self._skeleton, tuple(places)).copy() if not self._more else self._matched(places)
+        self._fresh.clear()
+        self._nodes = {place: self._tree.nodes(place) for place in places}
+
+    def _matched(self, places: Sequence[str]) -> Tree:
+        tree = Tree(places)
+        tree.match(self._rules.matcher)
+        return tree
+
+    def know_more(self) -> list[str]:
+        """Match the places that are known with the rules that were added since; return the places that changed."""
+        if self._tree is None:
+            return []
+        changed = self._tree.through(self._tree.match_more(self._fresh))
+        self._fresh.clear()
+        for place in changed:
+            self._nodes[place] = self._tree.nodes(place)
+        return changed
 
     def names(self, literals: Sequence[Rgba]) -> dict[str, Rgba]:
         """Return what every defined colour comes to."""
@@ -42,6 +63,23 @@ class Sheet:
         known: dict[int, Drawn] = {}
         return {p: evaluated(self._nodes[p], literals, names, known, self._pictures) for p in places}
 
+    def likeness(self, place: str) -> Hashable:
+        """Return what two known places have in common that are painted alike, whatever the colours are."""
+        nodes = self._nodes[place]
+        said = tuple(tuple(sorted(style[ORIGINS].items())) for _, style in nodes if len(style) > 1)
+        return said, len(nodes[0][1]) > 1, len(nodes[-1][1]) > 1
+
+    def painter(
+        self, literals: Sequence[Rgba], names: dict[str, Rgba] | None = None, known: dict[int, Drawn] | None = None
+    ) -> Callable[[str], Painted]:
+        """Return what gives one known place after the other as `paint` does, for those who may stop early.
+
+        known: what nodes have drawn, taken as it is and added to.
+        """
+        told = named(self._rules, literals) if names is None else names
+        known = {} if known is None else known
+        return lambda place: evaluated(self._nodes[place], literals, told, known, self._pictures)
+
     def roots(self, literals: Sequence[Rgba], place: str, name_roots: dict[str, frozenset[int]]) -> Roots:
         """Return which literals a known place's text, surfaces and edge come from; name_roots as that method says."""
         names = self._names_of_roots
@@ -53,18 +91,27 @@ class Sheet:
             expression(Frame(seen, _RecordingNames(seen), Rgba(0, 0, 0)))
             return frozenset(seen.used) | (current if _refers_to_current(expression) else frozenset())
 
-        text: frozenset[int] = frozenset()
-        text_at, fills, edge = -1, [], frozenset[int]()
-        for depth, (_, style) in enumerate(self._nodes[place]):
-            if "color" in style and style["color"] is not inherited:
-                text, text_at = used(style["color"], text), depth
-            own = used(style.get("background-color"), text)
-            for stop in style.get("stops", ()):
-                own |= used(stop, text)
-            fills.append(own | used(style.get("veil"), text))
-            edge = frozenset().union(*(used(style[name], text) for name in (*EDGES[:1], "ring") if style.get(name)))
-            edge = edge or next((used(style[name], text) for name in EDGES if name in style), frozenset())
-        return Roots(text, text_at, tuple(fills), edge)
+        found = Roots(frozenset(), -1, (), frozenset(), frozenset())
+        for depth, (number, style) in enumerate(self._nodes[place]):
+            if number not in self._roots:
+                text, text_at = found.text, found.text_at
+                if "color" in style and style["color"] is not inherited:
+                    text, text_at = used(style["color"], text), depth
+                own = used(style.get("background-color"), text)
+                for stop in style.get("stops", ()):
+                    own |= used(stop, text)
+                own |= used(style.get("veil"), text)
+                first, *others = [used(style[name], text) if style.get(name) else frozenset() for name in EDGES]
+                ring = used(style.get("ring"), text)
+                edge = first | ring or next((o for o in others if o), frozenset())
+                all_ = found.all.union(text, own, first, ring, *others)
+                self._roots[number] = Roots(text, text_at, (*found.fills, own), edge, all_)
+            found = self._roots[number]
+        return found
+
+    def independent(self, literals: Collection[int]) -> frozenset[int]:
+        """Return the nodes, of those whose roots were asked for, on whose way nothing comes from some literals."""
+        return frozenset(n for n, roots in self._roots.items() if roots.all.isdisjoint(literals))
 
     def name_roots(self, literals: Sequence[Rgba]) -> dict[str, frozenset[int]]:
         """Return which literals each defined colour comes from."""
@@ -76,6 +123,7 @@ class Sheet:
             if value is not None:
                 names[name], found[name] = value, frozenset(seen.used)
         self._names_of_roots = names
+        self._roots.clear()
         return found
 
     def style(self, place: str, depth: int) -> dict[str, Any]:
@@ -96,27 +144,37 @@ class Sheet:
         return {number for _, style in self._nodes[place] for number in style.get(ORIGINS, {}).values()}
 
     def add(self, selector: str, declarations: str) -> range:
-        """Add a rule at the end and return its numbers, one for each selector; places have to be made known again."""
-        first = len(self._rules.selectors)
+        """Add a rule at the end and return its numbers, one for each selector; `know_more` makes it count."""
+        first, self._more = len(self._rules.selectors), True
         import tinycss2
 
         style = style_of(tinycss2.parse_component_value_list(declarations))
         for part in alternatives(tinycss2.parse_component_value_list(selector)):
-            add_rule(self._rules, part, style)
+            for one, number in add_rule(self._rules, part, style):
+                self._fresh.append((one, self._rules.matcher.order, number, style))
         return range(first, len(self._rules.selectors))
+
+
+@lru_cache(maxsize=8)
+def _tree_of(skeleton: str, places: tuple[str, ...]) -> Tree:
+    """Return places matched with a sheet as it came: the same one is painted again whenever a role changes."""
+    tree = Tree(places)
+    tree.match(compiled(skeleton).matcher)
+    return tree
 
 
 class Roots(NamedTuple):
     """The literals, by number, that a place's colours come from.
 
     text_at: the depth of the node whose rule gives the text its colour, -1 when none does; fills: by node, outermost
-    first.
+    first; all: those that anything on the way to the place comes from.
     """
 
     text: frozenset[int]
     text_at: int
     fills: tuple[frozenset[int], ...]
     edge: frozenset[int]
+    all: frozenset[int]
 
 
 class _Recording(Sequence[Rgba]):

@@ -76,6 +76,7 @@ class Drawings:
         self.pictures = {p for p in theme.pictures if not (p in self._iconic and symbolic.search(p))}
         self.pointers = set(theme.pointers)
         self._known: dict[ColourMap, dict[Rgba, Rgba]] = {}
+        self._repainted: dict[str, bytes] = {}
 
     # Maps
 
@@ -240,7 +241,7 @@ class Drawings:
     def _fill(self, path: str) -> tuple[Rgba, ...]:
         """Return the darkest and the lightest of the rows in the middle of a picture, redrawn."""
         try:
-            data = self.repainted(path, self._theme.data(path))
+            data = self.repainted(path)
             pixels = np.asarray(opened(data, path).convert("RGBA"), dtype=np.float64)
         except PictureError:
             return ()
@@ -253,8 +254,13 @@ class Drawings:
         found = (rows[int(light.argmin())], rows[int(light.argmax())])
         return tuple(dict.fromkeys(Rgba(round(r), round(g), round(b), a / 255) for r, g, b, a in found))
 
-    def repainted(self, path: str, data: bytes) -> bytes:
+    def repainted(self, path: str) -> bytes:
         """Return a pixel picture's new bytes, the old ones where nothing changes."""
+        if path not in self._repainted:
+            self._repainted[path] = self._paint_anew(path, self._theme.data(path))
+        return self._repainted[path]
+
+    def _paint_anew(self, path: str, data: bytes) -> bytes:
         name = path.rpartition("/")[2]
         fresh = recoloured_image(data, name, self._chart_of(path))
         if not _MARK.search(path) or _OFF.search(path) or path in self._iconic or not self._scheme.mend:

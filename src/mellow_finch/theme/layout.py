@@ -28,10 +28,16 @@ class Layout:
     """Puts the files of a recoloured theme where they belong."""
 
     def __init__(
-        self, theme: Theme, scheme: Scheme, choices: Choices, charts: Sequence[ColourMap], progress: Progress
+        self,
+        theme: Theme,
+        scheme: Scheme,
+        choices: Choices,
+        charts: Sequence[ColourMap],
+        drawn: Drawings,
+        progress: Progress,
     ) -> None:
         self._theme, self._scheme, self._choices, self._charts = theme, scheme, choices, charts
-        self._progress = progress
+        self._drawn, self._progress = drawn, progress
         self._outputs: dict[str, OutEntry] = {}
         self._words, unfit = fitting_words(theme, choices.words)
         self._notes: list[str] = [*theme.problems, *unfit]
@@ -50,7 +56,7 @@ class Layout:
         theme = self._theme
         files: list[FileRow] = []
         changed: dict[str, bytes] = {}
-        drawn = Drawings(theme, self._scheme, self._charts, self._choices)
+        drawn = self._drawn
         order = [*theme.bundle.entries, *(f"{o}{INSIDE}{i}" for o, rows in theme.resources.items() for i in rows)]
         for done, path in enumerate(order):
             if done % 20 == 0:
@@ -93,7 +99,7 @@ class Layout:
         try:
             if path in drawn.pictures:
                 old = theme.data(path)
-                new = drawn.repainted(path, old)
+                new = drawn.repainted(path)
             elif path in drawn.pointers:
                 old = theme.data(path)
                 new = recoloured_pointer(old, path.rpartition("/")[2], drawn.pointer_chart)

@@ -7,7 +7,8 @@ its own way of lightness to where all that comes from it can be read; then surfa
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections import Counter
+from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from math import cos, radians, sqrt
 
@@ -18,6 +19,7 @@ from ..components.model import Paint, Part, painted
 from ..components.rewriting import nearest_over
 from ..components.template import css_colour
 from ..palette.lightness import STEPS, way_of
+from ..syntax.cascade import Drawn
 from ..syntax.sheet import Roots, Sheet
 from .toolkit import MUST_SHOW
 
@@ -34,6 +36,10 @@ _EXACT = 1.008  # what a pair has to have above its need to be left alone
 _MARGIN = 1.02  # what a mended pair has above its need, for the rounding of the toolkit's own arithmetic
 BEGIN = "/* >>> mellow-finch: rules that make readable what no colour of the theme alone could */"
 END = "/* <<< mellow-finch */"
+
+
+Crowd = tuple[int, int]  # a part, and how many are like it
+Found = tuple[int, float, int, float]  # how many pairs fall short, the cost, the step of the way, the opacity
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,23 +76,37 @@ class Mender:
     _users: dict[int, set[int]] = field(default_factory=dict)
     _faint: frozenset[str] = frozenset()  # parts that are drawn faintly, whatever their colours
     _named: frozenset[int] = frozenset()  # the literals that defined colours come from
+    _alike: list[int] = field(default_factory=list)  # by part, the first that is painted and judged like it
     _tries: dict[tuple[str, str], int] = field(default_factory=dict)  # how often rules were tried for a pair
 
     def __post_init__(self) -> None:
         self._learn()
 
-    def _learn(self) -> None:
-        """Find which literals each part comes from."""
-        self.sheet.know([p.at for p in self.parts])
+    def _learn(self, again: bool = False) -> None:
+        """Find which literals each part comes from; again: only what rules that were added since have changed."""
+        if again:
+            changed = set(self.sheet.know_more())
+            parts = [p for p in self.parts if p.at in changed]
+        else:
+            parts = list(self.parts)
+            self.sheet.know([p.at for p in parts])
         name_roots = self.sheet.name_roots(self.literals)
         self._named = frozenset().union(*name_roots.values())
         self._roots = {p.key: self.sheet.roots(self.literals, p.at, name_roots) for p in self.parts}
-        self._faint = frozenset(p.key for p in self.parts if self._faint_at(p.at) >= 0)
+        faint = {p.key for p in parts if self._faint_at(p.at) >= 0}
+        self._faint = frozenset(self._faint - {p.key for p in parts} | faint)
+        firsts: dict[Hashable, int] = {}
+        self._alike = [firsts.setdefault(self._likeness(p), i) for i, p in enumerate(self.parts)]
         self._users = {}
         for i, part in enumerate(self.parts):
             roots = self._roots[part.key]
             for number in roots.text | roots.edge | frozenset().union(*roots.fills):
                 self._users.setdefault(number, set()).add(i)
+
+    def _likeness(self, part: Part) -> Hashable:
+        """Return what two parts have in common that are painted and judged alike, whatever the colours are."""
+        judged = (part.need, part.edge_need, part.place, part.under, part.id in MUST_SHOW)
+        return (self.sheet.likeness(part.at), *judged)
 
     def paints(self, indices: Iterable[int] | None = None, names: dict[str, Rgba] | None = None) -> dict[str, Paint]:
         """Return what the sheet says of some parts, of all when none are named."""
@@ -97,15 +117,24 @@ class Mender:
     def pairs(self, indices: Sequence[int] | None = None, names: dict[str, Rgba] | None = None) -> list[DrawnPair]:
         """Return the pairs of some parts, of all when none are named. Parts that no rule paints have none."""
         rows = [self.parts[i] for i in indices] if indices is not None else self.parts
-        paints = self.paints(indices, names)
+        paint_of = self.sheet.painter(self.literals, names)
+        numbers = indices if indices is not None else range(len(self.parts))
+        known: dict[int, list[DrawnPair]] = {}
         found: list[DrawnPair] = []
-        for part in rows:
-            paint = paints[part.key]
-            if _said(paint):
-                found += judge_part(part, paint, self.behind)
-                if part.id in MUST_SHOW and paint.edge is None and paint.fill is None:
-                    under = surfaces_under(paint.below, self.behind)[0]
-                    found.append(DrawnPair(part, "edge", under, under, 1.0, part.edge_need))
+        for i, part in zip(numbers, rows, strict=True):
+            alike = self._alike[i]
+            if alike not in known:
+                known[alike] = self._pairs_of(part, _seen(part, painted(paint_of(part.at))))
+            found += [pair._replace(part=part) for pair in known[alike]]
+        return found
+
+    def _pairs_of(self, part: Part, paint: Paint) -> list[DrawnPair]:
+        if not _said(paint):
+            return []
+        found = judge_part(part, paint, self.behind)
+        if part.id in MUST_SHOW and paint.edge is None and paint.fill is None:
+            under = surfaces_under(paint.below, self.behind)[0]
+            found.append(DrawnPair(part, "edge", under, under, 1.0, part.edge_need))
         return found
 
     def short(self) -> list[DrawnPair]:
@@ -151,39 +180,70 @@ class Mender:
                 counts[number] = counts.get(number, 0.0) + 1
         return sorted(counts, key=lambda n: (-counts[n], n))
 
-    def _missing(self, users: Sequence[int], names: dict[str, Rgba] | None = None) -> int:
-        """Return how many pairs of some parts miss their needs, those that no colour can help left out."""
-        return sum(p.ratio < p.need * _MARGIN for p in self.pairs(users, names) if p.part.key not in self._faint)
+    def _crowds(self, users: Iterable[int]) -> list[Crowd]:
+        """Return one of all parts that are painted and judged alike, whatever the colours, with their number."""
+        found = Counter(self._alike[i] for i in users if self.parts[i].key not in self._faint)
+        return sorted(found.items())
+
+    def _missing(
+        self,
+        crowds: list[Crowd],
+        names: dict[str, Rgba] | None = None,
+        most: int | None = None,
+        known: dict[int, Drawn] | None = None,
+    ) -> int:
+        """Return how many pairs of some parts miss their needs.
+
+        most: more than so many are not counted on; the part at which that was seen goes first, for the next colour;
+        known: what nodes have drawn already.
+        """
+        paint_of = self.sheet.painter(self.literals, names, known)
+        count = 0
+        for at, (i, number) in enumerate(crowds):
+            part = self.parts[i]
+            pairs = self._pairs_of(part, _seen(part, painted(paint_of(part.at))))
+            count += number * sum(p.ratio < p.need * _MARGIN for p in pairs)
+            if most is not None and count > most:
+                if at:
+                    crowds.insert(0, crowds.pop(at))
+                return count
+        return count
 
     def _move(self, number: int) -> bool:
         """Move one literal to the nearest colour with which fewer pairs fall short than before, and fewest at that.
 
         The way is looked over in wide steps first, then closely around the best of them, on the side of what was.
         """
-        users = sorted(self._users.get(number, ()))
+        crowds = self._crowds(self._users.get(number, ()))
         old = self.literals[number]
         names = None if number in self._named else self.sheet.names(self.literals)
-        before = self._missing(users, names)
+        known: dict[int, Drawn] = {}
+        before = self._missing(crowds, names, known=known)
         if before <= 0:
             return False
+        same = self.sheet.independent(self.same.get(number, (number,)))
+        known = {node: drawn for node, drawn in known.items() if node in same}
         way = way_of(old.opaque)
         own = int(way.cost.argmin())
-        found: dict[tuple[int, float], int] = {}
 
-        def missing(step: int, alpha: float) -> int:
-            if (step, alpha) not in found:
+        def least(steps: Iterable[int], alpha: float, lead: Found | None) -> Found | None:
+            """Return the best of some steps, the cheapest first, and of one that is known."""
+            for step in sorted(steps, key=lambda i: float(way.cost[i])):
+                if lead is not None and lead[0] <= 0 and lead[1] <= way.cost[step]:
+                    break
                 self._put(number, way.at(step)._replace(a=alpha))
-                found[step, alpha] = self._missing(users, names)
-            return found[step, alpha]
+                count = self._missing(crowds, names, lead[0] if lead is not None else None, dict(known))
+                one = (count, float(way.cost[step]), step, alpha)
+                lead = one if lead is None else min(lead, one)
+            return lead
 
-        best: tuple[int, float, int, float] = (before, -1.0, own, old.a)
+        best: Found = (before, -1.0, own, old.a)
         for alpha in (old.a, (old.a + 1) / 2, 1.0) if 0 < old.a < 1 else (old.a,):
-            wide = sorted(range(0, STEPS, _STRIDE), key=lambda i: float(way.cost[i]))
-            rows = [(missing(i, alpha), float(way.cost[i]), i, alpha) for i in wide]
-            lead = min(rows)
+            lead = least(range(0, STEPS, _STRIDE), alpha, None)
+            assert lead is not None
             towards = 1 if own > lead[2] else -1
             near = range(lead[2] + towards, min(max(lead[2] + towards * _STRIDE, 0), STEPS - 1), towards)
-            best = min(best, lead, *((missing(i, alpha), float(way.cost[i]), i, alpha) for i in near))
+            best = min(best, least(near, alpha, lead) or lead)
             if best[0] <= 0:
                 break
         moved = best[2] != own or best[3] != old.a
@@ -232,12 +292,12 @@ class Mender:
         fills, others = self._roots[self.parts[i].key].fills, self._roots[self.parts[plain].key].fills
         own = next((f for f in reversed(fills) if f), frozenset()) - frozenset().union(*others) - self.frozen
         for number in sorted(own):
-            users = sorted(self._users[number])
-            old, missing = self.literals[number], self._missing(users)
+            crowds = self._crowds(self._users[number])
+            old, missing = self.literals[number], self._missing(crowds)
             way = way_of(old.opaque)
             for step in sorted(range(STEPS), key=lambda s: float(way.cost[s])):
                 self._put(number, way.at(step)._replace(a=old.a))
-                if _distance(self._surface(i), ground) >= _APART and self._missing(users) <= missing:
+                if _distance(self._surface(i), ground) >= _APART and self._missing(crowds) <= missing:
                     return
                 if way.cost[step] > _FAR:
                     break
@@ -285,7 +345,7 @@ class Mender:
             numbers = self.sheet.add(selector, declarations.format(f"__literal{number}"))
             self.added.append(Added(selector, declarations, number, numbers))
         if tried:
-            self._learn()
+            self._learn(again=True)
         return tried
 
     def _with_all_it_serves(self, wanted: dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]]) -> None:

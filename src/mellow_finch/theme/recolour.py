@@ -59,14 +59,15 @@ def recolour_theme(
     literals = new_literals(theme, scheme, choices, charts)
     rules: dict[str, str] = {}
     short: list[Short] = []
+    drawn = Drawings(theme, scheme, charts, choices)
     if scheme.mend:
         progress.report(0, max(1, len(theme.sheets)), "Making it readable")
-        rules, short = _mended(theme, scheme, charts, literals, choices, progress)
+        rules, short = _mended(theme, scheme, drawn, literals, choices, progress)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")
         for path, colours in literals.items()
     }
-    return Layout(theme, scheme, choices, charts, progress).outcome(fresh, literals, rules, short)
+    return Layout(theme, scheme, choices, charts, drawn, progress).outcome(fresh, literals, rules, short)
 
 
 def _kept_literals(theme: Theme, choices: Choices) -> set[tuple[str, int]]:
@@ -84,7 +85,7 @@ def _kept_literals(theme: Theme, choices: Choices) -> set[tuple[str, int]]:
 def _mended(
     theme: Theme,
     scheme: Scheme,
-    charts: Sequence[ColourMap],
+    drawn: Drawings,
     literals: dict[str, list[Rgba]],
     choices: Choices,
     progress: Progress,
@@ -94,7 +95,6 @@ def _mended(
     kept = _kept_literals(theme, choices)
     menders: dict[str, Mender] = {}
     rows = list(theme.sheets.items())
-    drawn = Drawings(theme, scheme, charts, choices)
     for done, (entry, sheet) in enumerate(rows):
         progress.report(done, len(rows), "Making it readable")
         pieces = sheet.pieces
