@@ -66,6 +66,31 @@ def test_several_are_mapped_at_once_as_one_step(qtbot, dressed, settle):
     assert document.look == before
 
 
+def test_one_colour_alone_can_be_swapped_for_another(qtbot, dressed, settle):
+    from PyQt6.QtGui import QColor
+    from PyQt6.QtWidgets import QColorDialog
+
+    table, document = dressed.dressing.groups, dressed.document
+    items(table.tree)[0].setSelected(True)
+    (key,) = table.tree.keys()
+    everything = {i.data(0, Qt.ItemDataRole.UserRole) for i in items(table.tree)}
+
+    def choose(words):
+        next(a for a in table.menu().actions() if a.text() == words).trigger()
+        settle(dressed)
+
+    choose("Change only this")
+    assert {k for k, v in document.look.regrouped.items() if v == KEEP} == {f"shell/{k}" for k in everything - {key}}
+    choose("A colour of its own …")
+    box = table.findChild(QColorDialog)
+    box.setCurrentColor(QColor("#3c8f6a"))
+    box.accept()
+    settle(dressed)
+    assert document.look.regrouped[f"shell/{key}"] == "#3c8f6a"
+    row = next(i for i in items(table.tree) if i.data(0, Qt.ItemDataRole.UserRole) == key)
+    assert row.text(2) == "a colour of its own, #3c8f6a" and "#3c8f6a" in row.text(1)
+
+
 def test_a_role_dropped_on_a_row_maps_it(qtbot, dressed, settle):
     table, document = dressed.dressing.groups, dressed.document
     item = items(table.tree)[2]

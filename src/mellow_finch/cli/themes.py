@@ -1,4 +1,4 @@
-"""The command about themes, configurations and archives that exist already."""
+"""The commands about themes, configurations and archives that exist already."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from pathlib import Path
 
 import click
 
+from ..colour.rgb import Rgba, parse_hex
 from ..errors import ParseError
 from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 
@@ -15,7 +16,8 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
     """Return what options of the form OLD=NEW say, parted at the first “=”, or at the last."""
     for row in rows:
         if "=" not in row:
-            raise ParseError(f"“{option} {row}” has no “=” in it.", hint=f"Write {option} OLD=NEW.")
+            shown = f"{option} {row}".strip()
+            raise ParseError(f"“{shown}” has no “=” in it.", hint=f"Write {f'{option} OLD=NEW'.strip()}.")
     parted = [row.rpartition("=") if last else row.partition("=") for row in rows]
     return {old: new for old, _, new in parted}
 
@@ -27,7 +29,13 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
     "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
 )
 @click.option("--name", default="", help="The new theme's name; made of the old one and the look's when not given.")
-@click.option("--group", "groups", multiple=True, metavar="KEY=ROLE", help="Give a group of colours a role, or “keep”.")
+@click.option(
+    "--group",
+    "groups",
+    multiple=True,
+    metavar="KEY=ROLE",
+    help="Give a group of colours a role, a colour as #rrggbb, or “keep”.",
+)
 @click.option("--split", "splits", multiple=True, metavar="KEY", help="Take a group apart.")
 @click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help="Replace a word of another machine.")
 @click.option("--mine", is_flag=True, help="Replace every word of another machine for which this one has its own.")
@@ -51,7 +59,7 @@ def recolour(
     """Recolour a theme, a file or an archive that exists already; tell what was replaced and how often."""
     from ..look.carry import load_look
     from ..palette.roles import ROLE_BY_ID
-    from ..recolour.groups import KEEP
+    from ..recolour.groups import KEEP, is_free
     from ..theme.account import Choices
     from ..theme.bundle import open_bundle
     from ..theme.kinds import counted
@@ -62,7 +70,7 @@ def recolour(
 
     check_into(into, yes)
     chosen = _pairs(groups, "--group", last=True)
-    unknown = next((r for r in chosen.values() if r not in ROLE_BY_ID and r != KEEP), None)
+    unknown = next((r for r in chosen.values() if r not in ROLE_BY_ID and r != KEEP and not is_free(r)), None)
     if unknown is not None:
         raise ParseError(f"There is no role “{unknown}”.", hint="“mellow-finch derive” lists the roles.")
     theme = read_theme(open_bundle(path), splits)
@@ -115,4 +123,49 @@ def recolour(
         say(note)
 
 
-COMMANDS = (recolour,)
+@click.command()
+@click.argument("path", type=click.Path(path_type=Path))
+@click.argument("colours", nargs=-1, required=True, metavar="OLD=NEW…")
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
+)
+@click.option("--shades", is_flag=True, help="Let the shades of each colour follow by the same step.")
+@click.option("--leave", multiple=True, metavar="COLOUR", help="A shade that stays as it is.")
+@YES_OPTION
+@JSON_OPTION
+@in_a_sentence
+def swap(
+    path: Path, colours: tuple[str, ...], into: Path, shades: bool, leave: tuple[str, ...], yes: bool, as_json: bool
+) -> None:
+    """Replace a colour everywhere in a theme, a file or an archive by another, and nothing else. Needs no look."""
+    from ..theme.bundle import open_bundle
+    from ..theme.read import read_theme
+    from ..theme.swap import swapped
+    from ..wear.themes import lay_down
+
+    check_into(into, yes)
+    pairs = {_colour(old): _colour(new) for old, new in _pairs(colours, "").items()}
+    theme = read_theme(open_bundle(path))
+    result = swapped(theme, pairs, shades, [_colour(c) for c in leave])
+    sources = {path} if path.is_file() else {path / p for p in theme.bundle.entries}
+    count = lay_down(result.outputs, into, frozenset(sources))
+    if as_json:
+        rows = [r.as_json() for r in result.rows]
+        print_json({"swaps": rows, "files": [f._asdict() for f in result.files], "notes": list(result.notes)})
+        return
+    for row in result.rows:
+        what = f"{row.places} place{'s' * (row.places != 1)} in {row.files} file{'s' * (row.files != 1)}"
+        say(f"{row.source.hex} -> {row.target.hex}  {what}{', a shade' if row.shade else ''}")
+    say(f"{count} files written.")
+    for note in result.notes:
+        say(note)
+
+
+def _colour(text: str) -> Rgba:
+    try:
+        return parse_hex(text)
+    except ValueError as error:
+        raise ParseError(f"{error}.", hint="Write colours as #rrggbb.") from error
+
+
+COMMANDS = (recolour, swap)

@@ -19,7 +19,7 @@ from ..palette.veil import KIND_BY_ID
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import PLAIN, Backdrop, Extremes
 from ..picture.placement import MODES, Placement
-from ..recolour.groups import KEEP
+from ..recolour.groups import KEEP, is_free
 from .companions import fits
 from .decode import Table, WrongValueError, checked_colour, checked_number, checked_text, checked_tree, read_json
 from .model import Look, Member
@@ -192,7 +192,7 @@ def _look(data: Table, depth: int = 0) -> Look:
         placement=_placement(data.table("placement")),
         origin=data.text("origin", ""),
         brought=data.rows("brought", checked_text, 100),
-        regrouped={k: v for k, v in data.each("regrouped", checked_text) if v in ROLE_IDS or v == KEEP},
+        regrouped={k: v for k, v in data.each("regrouped", checked_text) if v in ROLE_IDS or v == KEEP or is_free(v)},
         split=frozenset(data.texts("split")),
         words=dict(data.each("words", checked_text)),
         companions={k: v for k, v in data.each("companions", checked_text) if fits(k, v)},

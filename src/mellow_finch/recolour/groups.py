@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
@@ -9,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..colour.gamut import rgba_to_oklch
-from ..colour.rgb import Rgba
+from ..colour.rgb import Rgba, parse_hex
 from ..colour.spaces import srgb_to_oklch
 from ..syntax.spans import ColourSpan
 from .colour_map import Anchor, ColourMap, map_of
@@ -193,6 +194,19 @@ _WEIGHT = {
     "disabled_text": 0.1,
     "shadow": 0.0,
 }
+
+
+def chosen_colour(choice: str, colours: Mapping[str, Rgba]) -> Rgba | None:
+    """Return the colour that a person's choice names: that of a role, or its own as #rrggbb; None for neither."""
+    return parse_hex(choice) if is_free(choice) else colours.get(choice)
+
+
+def is_free(choice: str) -> bool:
+    """Tell whether a choice is a colour of its own."""
+    return _FREE.fullmatch(choice) is not None
+
+
+_FREE = re.compile(r"#[0-9a-f]{6}")
 
 
 def is_light(groups: Sequence[Group], spans: Sequence[ColourSpan]) -> bool:

@@ -13,7 +13,7 @@ from ..colour.rgb import Rgba
 from ..syntax.notations import spell_as
 from ..syntax.spans import ColourSpan, replace_spans
 from .colour_map import ColourMap
-from .groups import KEEP, Group, group_spans, map_for
+from .groups import KEEP, Group, chosen_colour, group_spans, map_for
 
 Scan = Callable[[str], list[ColourSpan]]
 Sure = Callable[[str, Sequence[ColourSpan]], Sequence[str]]
@@ -74,8 +74,9 @@ def carried_spans(
 def _group_colours(
     group: Group, fresh: Mapping[Rgba, Rgba], chart: ColourMap, colours: Mapping[str, Rgba], choice: str
 ) -> Mapping[Rgba, Rgba]:
-    if choice in colours:
-        return around(group, colours[choice], chart)
+    target = chosen_colour(choice, colours)
+    if target is not None:
+        return around(group, target, chart)
     if group.sure:
         return dict.fromkeys(group.shades, colours[group.role])
     if group.use == "shadow":  # what is dark below a thing stays dark, whichever way the rest turns

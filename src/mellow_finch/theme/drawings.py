@@ -22,7 +22,7 @@ from ..intake.pictures import opened
 from ..palette.pairs import MARK_NEED
 from ..palette.solve import readable_on
 from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of, vivid_among
-from ..recolour.groups import KEEP
+from ..recolour.groups import KEEP, chosen_colour
 from ..recolour.images import recoloured_image
 from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
@@ -95,8 +95,9 @@ class Drawings:
         anchors: list[Anchor] = []
         lead = self.lead
         colours = self._scheme.colours
-        if lead is not None and self._choice in colours:
-            anchors.append(Anchor(lead, colours[self._choice], 10))
+        target = chosen_colour(self._choice, colours)
+        if lead is not None and target is not None:
+            anchors.append(Anchor(lead, target, 10))
         return map_of(anchors)
 
     @cached_property
@@ -280,6 +281,6 @@ class Drawings:
             return []
         files = sum(any(s.colour.opaque == lead for s in self._theme.texts[p].spans) for p in self.paths & self._iconic)
         files = files or len(self.pictures & self._iconic)  # pixels are not counted one by one
-        target = self._scheme.colours.get(self._choice, lead)
+        target = chosen_colour(self._choice, self._scheme.colours) or lead
         role = "" if self._choice == KEEP else self._choice
         return [GroupRow(LEAD, lead, target, role, "the icons have it most", self._counts[lead], files)]

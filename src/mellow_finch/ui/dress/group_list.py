@@ -22,7 +22,8 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidge
 
 from ...colour.rgb import Rgba
 from ...palette.roles import ROLES, role_title
-from ...recolour.groups import KEEP
+from ...recolour.groups import KEEP, is_free
+from ..kit.colour_box import ask_colour
 from ..kit.drag import carries_role, dropped_role
 from ..kit.icons import draw_icon
 from ..kit.style import Style, qcolor
@@ -50,6 +51,8 @@ class Row(NamedTuple):
         """Return what becomes of the group."""
         if self.role in ("", KEEP):
             return "stays as it is"
+        if is_free(self.role):
+            return f"a colour of its own, {self.role}"
         return role_title(self.role)
 
     @property
@@ -106,6 +109,7 @@ class GroupRow(QWidget):
         key = self.row.key
         kept = self.row.role in ("", KEEP)
         add("Leave it as it is", lambda: self.asked.emit(key, KEEP), kept)
+        add("A colour of its own …", lambda: self._ask_colour(key), is_free(self.row.role))
         if self.row.chosen:
             add("As it was guessed", lambda: self.asked.emit(key, ""))
         if self.row.split:
@@ -124,6 +128,9 @@ class GroupRow(QWidget):
                 action.triggered.connect(lambda _=False, role=role: self.asked.emit(key, role.id))
                 inner.addAction(action)
         return menu
+
+    def _ask_colour(self, key: str) -> None:
+        ask_colour(self, self.row.new, lambda colour: self.asked.emit(key, colour.hex))
 
     def _open_menu(self) -> None:
         menu = self.menu()

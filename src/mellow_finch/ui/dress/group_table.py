@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QMenu, QT
 from ...colour.rgb import Rgba
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
+from ..kit.colour_box import ask_colour
 from ..kit.drag import carries_role, dropped_role
 from ..kit.parts import label, plain_column
 from ..kit.style import Style, qcolor
@@ -198,6 +199,10 @@ class GroupTable(QWidget):
             to.addAction(action)
 
         add("Leave as they are" if len(rows) > 1 else "Leave it as it is", lambda: self.asked.emit(keys, KEEP), menu)
+        add("A colour of its own …", lambda: self._ask_colour(keys), menu)
+        others = [key for key in self._rows if key not in keys]
+        if others:
+            add("Change only these" if len(rows) > 1 else "Change only this", lambda: self._change_only(others), menu)
         if any(row.chosen for row in rows):
             add("As it was guessed", lambda: self.asked.emit(keys, ""), menu)
         if len(rows) == 1 and rows[0].split:
@@ -211,6 +216,12 @@ class GroupTable(QWidget):
                 if inner is not None:
                     add(role.title, partial(self.asked.emit, keys, role.id), inner)
         return menu
+
+    def _ask_colour(self, keys: list[str]) -> None:
+        ask_colour(self, self._rows[keys[0]].new, lambda colour: self.asked.emit(keys, colour.hex))
+
+    def _change_only(self, others: list[str]) -> None:
+        self.asked.emit(others, KEEP)
 
     def _open_menu(self, at: QPoint) -> None:
         view = self.tree.viewport()
