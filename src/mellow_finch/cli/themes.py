@@ -81,8 +81,7 @@ def recolour(
     scheme = load_look(look).scheme()
     scheme = replace(scheme, mend=False) if no_mend else scheme
     result = recolour_theme(theme, scheme, Choices(chosen, replaced, name))
-    sources = {path} if path.is_file() else {path / p for p in theme.bundle.entries}
-    lay_down(result.outputs, into, frozenset(sources))
+    lay_down(result.outputs, into, theme.bundle.sources(path))
     if as_json:
         print_json(
             {
@@ -147,8 +146,7 @@ def swap(
     pairs = {_colour(old): _colour(new) for old, new in _pairs(colours, "").items()}
     theme = read_theme(open_bundle(path))
     result = swapped(theme, pairs, shades, [_colour(c) for c in leave])
-    sources = {path} if path.is_file() else {path / p for p in theme.bundle.entries}
-    count = lay_down(result.outputs, into, frozenset(sources))
+    count = lay_down(result.outputs, into, theme.bundle.sources(path))
     if as_json:
         rows = [r.as_json() for r in result.rows]
         print_json({"swaps": rows, "files": [f._asdict() for f in result.files], "notes": list(result.notes)})

@@ -11,7 +11,7 @@ import posixpath
 import re
 import stat
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import partial
 from pathlib import Path
 
@@ -20,6 +20,7 @@ from ..errors import file_errors
 from ..intake.archives import Entry, archive_kind, passed_over, unpacked
 from ..intake.budget import MOST_FILE, Budget
 from ..progress import Progress
+from .part import part_of, put_into
 
 
 @dataclass(frozen=True, eq=False)
@@ -27,14 +28,20 @@ class Bundle:
     """A theme's files by path from its root. name: of the folder or archive, without the archive's ending.
 
     budget: what is left of what may be read of it; left_out: links that lead out of a folder, whose files are not taken
-    along.
+    along; part: the folder of a theme that its files were put into, having come without it.
     """
 
     name: str
     entries: Mapping[str, Entry]
     single: bool = False  # whether it is one file rather than a folder of them
     left_out: tuple[str, ...] = ()
+    part: str = ""
     budget: Budget = field(default_factory=lambda: Budget("The theme"), repr=False)
+
+    def sources(self, path: Path) -> frozenset[Path]:
+        """Return where the files lie, the bundle having been opened at a path."""
+        head = f"{self.part}/" if self.part else ""
+        return frozenset({path} if path.is_file() else {path / p.removeprefix(head) for p in self.entries})
 
     def data(self, path: str) -> bytes:
         """Return a file's bytes, links within followed; raises KeyError for a file that is not there."""
@@ -58,7 +65,7 @@ def open_bundle(path: Path, progress: Progress | None = None) -> Bundle:
             budget = Budget(path.name, progress=progress)
             left_out: list[str] = []
             found = {e.path: e for e in _folder_entries(path, left_out, budget)}
-            return Bundle(path.resolve().name, found, left_out=tuple(left_out), budget=budget)
+            return _whole(Bundle(path.resolve().name, found, left_out=tuple(left_out), budget=budget))
     handle = must_open(path)
     with file_errors(path, "open"):
         state = os.fstat(handle)
@@ -69,7 +76,13 @@ def open_bundle(path: Path, progress: Progress | None = None) -> Bundle:
         return Bundle(path.name, {path.name: entry}, single=True)
     budget = Budget(path.name, max(1, state.st_size), progress)
     name = re.sub(r"(?i)\.(tar(\.\w+)?|t[gbx]z2?|tzst|zip|7z|obt|xpi|plasmoid|gz|bz2|xz|zst)$", "", path.name)
-    return Bundle(name, unpacked(handle, kind, path, budget), budget=budget)
+    return _whole(Bundle(name, unpacked(handle, kind, path, budget), budget=budget))
+
+
+def _whole(bundle: Bundle) -> Bundle:
+    """Return a bundle that is only the inside of a part of a theme as the theme that it is a part of."""
+    part = part_of(bundle.name, bundle.entries, bundle.data)
+    return replace(bundle, entries=put_into(part, bundle.entries), part=part) if part else bundle
 
 
 def _read(path: Path) -> bytes:
