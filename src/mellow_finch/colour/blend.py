@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 
-from .gamut import oklch_to_rgba, rgba_to_oklab
+from .gamut import oklab_to_rgba, rgba_to_oklab
 from .rgb import Rgba
 
 
@@ -29,7 +28,7 @@ def mixed_in_oklab(first: Rgba, second: Rgba, share: float) -> Rgba:
     """Return the opaque colour that lies share (0..1) of the way from the first to the second in OKLab."""
     ends = zip(rgba_to_oklab(first), rgba_to_oklab(second), strict=True)
     lightness, a, b = (start + (end - start) * share for start, end in ends)
-    return oklch_to_rgba(lightness, math.hypot(a, b), math.degrees(math.atan2(b, a)))
+    return oklab_to_rgba(lightness, a, b)
 
 
 def flatten(layers: Iterable[Rgba]) -> Rgba:

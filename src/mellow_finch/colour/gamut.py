@@ -133,6 +133,11 @@ _TO_LAB: tuple[_Three, ...] = tuple((a, b, c) for a, b, c in LMS_TO_OKLAB.tolist
 
 
 @lru_cache(maxsize=65536)
+def oklab_to_rgba(lightness: float, a: float, b: float) -> Rgba:
+    """Return the opaque colour at a place of OKLab, chroma taken away where it lies outside of sRGB."""
+    return oklch_to_rgba(lightness, math.hypot(a, b), math.degrees(math.atan2(b, a)))
+
+
 def rgba_to_oklab(colour: Rgba) -> _Three:
     """Return OKLab (L 0..1) of an 8-bit colour, its alpha ignored."""
     r, g, b = (_LINEAR_OF[v] for v in colour[:3])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 
 from ..colour.gamut import rgba_to_oklch
@@ -52,6 +52,25 @@ def newest(entry: str) -> tuple[bool, int, str]:
     """Return by what sheets are ordered so that those which today's toolkit takes come first."""
     found = re.search(r"gtk-3\.(\d+)/", entry)
     return found is None, -int(found.group(1)) if found else 0, entry
+
+
+def is_superseded(entry: str, entries: Iterable[str]) -> bool:
+    """Tell whether today's toolkit takes another sheet of the theme instead: there is one for a later version."""
+    number = _number(entry)
+    root = entry.partition("gtk-3.")[0]
+    return number is not None and any(
+        (other := _number(e)) is not None and number < other <= _TODAY
+        for e in entries
+        if e.startswith(f"{root}gtk-3.") and e.rpartition("/")[2] == entry.rpartition("/")[2]
+    )
+
+
+_TODAY = 24  # the last minor version of the toolkit's third generation
+
+
+def _number(entry: str) -> int | None:
+    found = re.search(r"gtk-3\.(\d+)/", entry)
+    return int(found.group(1)) if found else None
 
 
 def _key_colours(sheet: Joined, texts: Mapping[str, Text]) -> list[tuple[Rgba, str]]:

@@ -61,7 +61,8 @@ class Mender:
 
     literals: the colours in force; frozen: the numbers of those that must not move; same: for a literal that the sheet
     takes in more than once, all its numbers by the first; was: the colours that the theme came with, by which it is
-    known which states it tells apart.
+    known which states it tells apart; extra: further places that are asked for; firm: literals of surfaces that are
+    right, and stay.
     """
 
     sheet: Sheet
@@ -71,8 +72,11 @@ class Mender:
     frozen: frozenset[int] = frozenset()
     same: Mapping[int, Sequence[int]] = field(default_factory=dict)
     was: Sequence[Rgba] = ()
+    extra: Sequence[str] = ()
+    firm: frozenset[int] = frozenset()
     added: list[Added] = field(default_factory=list)
     _roots: dict[str, Roots] = field(default_factory=dict)
+    _name_roots: dict[str, frozenset[int]] = field(default_factory=dict)
     _users: dict[int, set[int]] = field(default_factory=dict)
     _faint: frozenset[str] = frozenset()  # parts that are drawn faintly, whatever their colours
     _named: frozenset[int] = frozenset()  # the literals that defined colours come from
@@ -89,8 +93,8 @@ class Mender:
             parts = [p for p in self.parts if p.at in changed]
         else:
             parts = list(self.parts)
-            self.sheet.know([p.at for p in parts])
-        name_roots = self.sheet.name_roots(self.literals)
+            self.sheet.know([*dict.fromkeys([*(p.at for p in parts), *self.extra])])
+        self._name_roots = name_roots = self.sheet.name_roots(self.literals)
         self._named = frozenset().union(*name_roots.values())
         self._roots = {p.key: self.sheet.roots(self.literals, p.at, name_roots) for p in self.parts}
         faint = {p.key for p in parts if self._faint_at(p.at) >= 0}
@@ -150,6 +154,40 @@ class Mender:
             if not short or not self._add_rules(short):
                 break
 
+    # What is asked of single places, and told to them
+
+    def paint_at(self, at: str, literals: Sequence[Rgba] | None = None) -> Paint:
+        """Return what the sheet says of a place, with literals other than those in force when some are given."""
+        return painted(self.sheet.painter(self.literals if literals is None else literals)(at))
+
+    def roots_at(self, at: str) -> Roots:
+        """Return which literals a place's colours come from."""
+        return self.sheet.roots(self.literals, at, self._name_roots)
+
+    def users_of(self, number: int) -> list[str]:
+        """Return the places that a literal has to do with."""
+        return [self.parts[i].at for i in self._users.get(number, ())]
+
+    @property
+    def inks(self) -> frozenset[int]:
+        """Return the literals that are a text's colour somewhere."""
+        return frozenset().union(*(roots.text for roots in self._roots.values()))
+
+    def add_surface(self, at: str, selector: str, colour: Rgba) -> None:
+        """Give a place a surface of its own by a rule at the sheet's end."""
+        veiled = "box-shadow: none; " if self.sheet.way(at)[-1].get("veil") else ""
+        self._add(selector, f"{veiled}background-image: none; background-color: {{}};", colour)
+
+    def _add(self, selector: str, declarations: str, colour: Rgba) -> None:
+        self.literals.append(colour)
+        number = len(self.literals) - 1
+        numbers = self.sheet.add(selector, declarations.format(f"__literal{number}"))
+        self.added.append(Added(selector, declarations, number, numbers))
+
+    def learn_more(self) -> None:
+        """Take in the rules that were added."""
+        self._learn(again=True)
+
     # Literals
 
     def _move_literals(self) -> None:
@@ -176,7 +214,7 @@ class Mender:
                 numbers = roots.text if pair.what == "text" else roots.edge
             else:
                 numbers = next((f for f in reversed(roots.fills) if f), frozenset())
-            for number in numbers - self.frozen:
+            for number in numbers - self.frozen - self.firm:
                 counts[number] = counts.get(number, 0.0) + 1
         return sorted(counts, key=lambda n: (-counts[n], n))
 
@@ -231,7 +269,7 @@ class Mender:
             for step in sorted(steps, key=lambda i: float(way.cost[i])):
                 if lead is not None and lead[0] <= 0 and lead[1] <= way.cost[step]:
                     break
-                self._put(number, way.at(step)._replace(a=alpha))
+                self.put(number, way.at(step)._replace(a=alpha))
                 count = self._missing(crowds, names, lead[0] if lead is not None else None, dict(known))
                 one = (count, float(way.cost[step]), step, alpha)
                 lead = one if lead is None else min(lead, one)
@@ -247,10 +285,11 @@ class Mender:
             if best[0] <= 0:
                 break
         moved = best[2] != own or best[3] != old.a
-        self._put(number, way.at(best[2])._replace(a=best[3]) if moved else old)
+        self.put(number, way.at(best[2])._replace(a=best[3]) if moved else old)
         return moved
 
-    def _put(self, number: int, colour: Rgba) -> None:
+    def put(self, number: int, colour: Rgba) -> None:
+        """Give a literal another colour, wherever the sheet takes it in."""
         for other in self.same.get(number, (number,)):
             self.literals[other] = colour
 
@@ -296,12 +335,12 @@ class Mender:
             old, missing = self.literals[number], self._missing(crowds)
             way = way_of(old.opaque)
             for step in sorted(range(STEPS), key=lambda s: float(way.cost[s])):
-                self._put(number, way.at(step)._replace(a=old.a))
+                self.put(number, way.at(step)._replace(a=old.a))
                 if _distance(self._surface(i), ground) >= _APART and self._missing(crowds) <= missing:
                     return
                 if way.cost[step] > _FAR:
                     break
-            self._put(number, old)
+            self.put(number, old)
 
     # Rules at the end
 
@@ -340,10 +379,7 @@ class Mender:
             better = nearest_over(colour.opaque, surfaces)
             if not selector or better is None:
                 continue
-            self.literals.append(better)
-            number = len(self.literals) - 1
-            numbers = self.sheet.add(selector, declarations.format(f"__literal{number}"))
-            self.added.append(Added(selector, declarations, number, numbers))
+            self._add(selector, declarations, better)
         if tried:
             self._learn(again=True)
         return tried

@@ -14,10 +14,12 @@ from ..recolour.rewrite import carried_spans, respelled
 from ..syntax.sheet import Sheet
 from .account import Choices, Outcome, Short
 from .drawings import Drawings
+from .families import is_superseded
 from .imports import Piece
 from .layout import Layout
 from .mend import Mender
 from .model import Family, Theme, parts_for
+from .surfaces import places_for, settle
 
 
 def charts_of(theme: Theme, scheme: Scheme, choices: Choices) -> tuple[ColourMap, ...]:
@@ -94,7 +96,7 @@ def _mended(
     behind = Behind.of(scheme)
     kept = _kept_literals(theme, choices)
     menders: dict[str, Mender] = {}
-    rows = list(theme.sheets.items())
+    rows = [(entry, sheet) for entry, sheet in theme.sheets.items() if not is_superseded(entry, theme.sheets)]
     for done, (entry, sheet) in enumerate(rows):
         progress.report(done, len(rows), "Making it readable")
         pieces = sheet.pieces
@@ -102,7 +104,11 @@ def _mended(
         frozen = frozenset(i for i, p in enumerate(pieces) if (p.path, p.index) in kept)
         was = [theme.texts[p.path].spans[p.index].colour for p in pieces]
         compiled = Sheet(sheet.skeleton, drawn.fills(entry))
-        mender = Mender(compiled, parts_for(sheet.component), own, behind, frozen, _same(pieces), was)
+        places = places_for(sheet.component)
+        mender = Mender(
+            compiled, parts_for(sheet.component), own, behind, frozen, _same(pieces), was, [p.at for p in places]
+        )
+        mender.firm = settle(mender, places, scheme.colours)
         mender.mend()
         for piece, colour in zip(pieces, mender.literals, strict=False):
             literals[piece.path][piece.index] = colour

@@ -1,0 +1,195 @@
+"""The surfaces that matter most, in the look's own colours: the literal behind each moves there, else a rule says it.
+
+A colour that a theme uses for two of them goes to the one that comes first here; the other gets a rule at the sheet's
+end. What a theme means by itself stays: a header bar that is dark in a light theme, or light in a dark one.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, NamedTuple
+
+from ..colour.blend import mixed_in_oklab
+from ..colour.contrast import ratio
+from ..colour.difference import colour_difference
+from ..colour.gamut import oklab_to_rgba, rgba_to_oklab, rgba_to_oklch
+from ..colour.rgb import Rgba
+from ..components.judge import surfaces_under
+
+if TYPE_CHECKING:
+    from .mend import Mender
+
+
+class Place(NamedTuple):
+    """One surface: where it is, the selector that says it, its roles, the meant one first, and if it may be inverse."""
+
+    at: str
+    selector: str
+    roles: tuple[str, ...]
+    may_be_inverse: bool = False
+
+
+_W = "window.background"
+_OLDER = (
+    Place(_W, ".background", ("window",)),
+    Place(f"{_W} > textview.view > text", "textview text", ("view",)),
+    Place(f"{_W} > treeview.view", "treeview.view", ("view",)),
+    Place(f"{_W} > iconview.view", "iconview.view", ("view",)),
+    Place(f"{_W} > list", "list", ("view", "window", "card")),
+    Place(f"{_W} > entry", "entry", ("view",)),
+    Place(f"{_W} > headerbar.titlebar", "headerbar", ("header",), True),
+    Place(f"{_W} > .sidebar", ".sidebar", ("sidebar", "window", "view")),
+    Place(f"{_W} > menu", "menu", ("menu",)),
+    Place("window.background.popup > menu", ".popup > menu", ("menu",)),
+    Place(f"{_W} > popover.background", "popover.background", ("menu",)),
+    Place("tooltip.background", "tooltip.background", ("tooltip",)),
+    Place(f"{_W} > button.text-button", "button", ("control",)),
+    Place(f"{_W} > button.text-button.suggested-action", "button.suggested-action", ("accent",)),
+    Place(f"{_W} > button.text-button.destructive-action", "button.destructive-action", ("error",)),
+    Place(f"{_W} > list > row.activatable:selected", "row:selected", ("selection", "accent")),
+    Place(f"{_W} > treeview.view:selected:focus", "treeview.view:selected:focus", ("selection", "accent")),
+    Place(f"{_W} > textview.view > text > selection:focus", "selection:focus", ("selection", "accent")),
+)
+_ONLY_OLDER = ("menu", "popover", "treeview", "iconview")
+_NEWER = (
+    *(p for p in _OLDER if not any(word in p.at for word in _ONLY_OLDER)),
+    Place(f"{_W} > popover.background > contents", "popover.background > contents", ("menu",)),
+    Place(f"{_W} > listview.view", "listview.view", ("view",)),
+    Place(f"{_W} > listview.view > row.activatable:selected", "listview > row:selected", ("selection", "accent")),
+)
+# What a selector gets where the plain one is outweighed: as strong as an id, and at rest only where states are told.
+_STRONGER = (":not(#finch)", ":not(#finch):not(:hover):not(:active):not(:checked):not(:disabled):not(:backdrop)")
+_FILLS = ("accent", "error", "selection")
+_NEAR = 2.5  # CIEDE2000 up to which a surface counts as the role's colour
+_INVERSE = 0.3  # OKLab lightness by which an inverse part differs from the theme's windows
+_TRIES = 4
+
+
+def places_for(component: str) -> tuple[Place, ...]:
+    """Return the surfaces of a component's sheet that are to have roles of the look; none for shells."""
+    return {"gtk-3": _OLDER, "gtk-4": _NEWER}.get(component, ())
+
+
+def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba]) -> frozenset[int]:
+    """Bring surfaces to their roles' colours, by literals first, then by rules; return the literals that were moved."""
+    window = _own_lightness(mender, _W)
+    claimed: dict[int, str] = {}
+    left: list[tuple[Place, Rgba]] = []
+    for place in places:
+        drawn = _drawn(mender, place.at)
+        if drawn is None or _is_inverse(mender, place, window):
+            continue
+        target = colours[place.roles[0]]
+        if any(colour_difference(drawn, colours[role]) <= _NEAR for role in place.roles):
+            for number in _own_literals(mender, place.at):
+                claimed.setdefault(number, place.roles[0])
+            continue
+        numbers = _own_literals(mender, place.at) - mender.frozen
+        free = {n for n in numbers if claimed.get(n, place.roles[0]) == place.roles[0]}
+        if place.roles[0] in _FILLS:  # what is a word's colour elsewhere stays that
+            free -= mender.inks
+        if numbers and free == numbers and _moved(mender, place.at, numbers, target):
+            claimed |= dict.fromkeys(numbers, place.roles[0])
+            _flatten(mender, place, numbers, target, colours)
+            _take_states_along(mender, place, frozenset(claimed), drawn, target)
+        else:
+            left.append((place, target))
+    for stronger in (False, True):
+        for place, target in left:
+            drawn = _drawn(mender, place.at)
+            if drawn is not None and all(colour_difference(drawn, colours[role]) > _NEAR for role in place.roles):
+                mender.add_surface(place.at, _selector(place, stronger), target)
+        mender.learn_more()
+    return frozenset(claimed)
+
+
+def _selector(place: Place, stronger: bool) -> str:
+    return place.selector + (_STRONGER["button" in place.selector] if stronger else "")
+
+
+def _drawn(mender: Mender, at: str) -> Rgba | None:
+    """Return the colour in the middle of what lies at a place, None where the place itself draws nothing solid."""
+    paint = mender.paint_at(at)
+    own = paint.layers[-1] if paint.layers else ()
+    if not own or max(c.a for c in own) < _VEIL:
+        return None
+    faces = surfaces_under(paint.layers, mender.behind)
+    return _mean(faces) if faces else None
+
+
+_VEIL = 0.5  # opacity below which a place is not told from what lies under it
+
+
+def _mean(colours: Sequence[Rgba]) -> Rgba:
+    rows = [rgba_to_oklab(c.opaque) for c in colours]
+    return oklab_to_rgba(*(sum(row[i] for row in rows) / len(rows) for i in range(3)))
+
+
+def _own_literals(mender: Mender, at: str) -> frozenset[int]:
+    fills = mender.roots_at(at).fills
+    return fills[-1] if fills else frozenset()
+
+
+def _own_lightness(mender: Mender, at: str) -> float | None:
+    """Return how light a place was in the theme as it came."""
+    paint = mender.paint_at(at, mender.was) if mender.was else None
+    faces = surfaces_under(paint.layers, mender.behind) if paint is not None and any(paint.layers) else ()
+    return rgba_to_oklch(_mean(faces))[0] if faces else None
+
+
+def _is_inverse(mender: Mender, place: Place, window: float | None) -> bool:
+    own = _own_lightness(mender, place.at) if place.may_be_inverse else None
+    return own is not None and window is not None and abs(own - window) > _INVERSE and (own > 0.5) != (window > 0.5)
+
+
+def _moved(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> bool:
+    """Move literals together until what they draw is the target; put them back and say no where that does not come."""
+    old = {n: mender.literals[n] for n in numbers}
+    for _ in range(_TRIES):
+        drawn = _drawn(mender, at)
+        if drawn is None:
+            break
+        if colour_difference(drawn, target) <= 1.0:
+            return True
+        step = [b - a for a, b in zip(rgba_to_oklab(drawn), rgba_to_oklab(target), strict=True)]
+        for n in numbers:
+            mender.put(n, _shifted(mender.literals[n], step))
+    drawn = _drawn(mender, at)
+    if drawn is not None and colour_difference(drawn, target) <= _NEAR:
+        return True
+    for n, colour in old.items():
+        mender.put(n, colour)
+    return False
+
+
+def _flatten(mender: Mender, place: Place, numbers: frozenset[int], target: Rgba, colours: Mapping[str, Rgba]) -> None:
+    """Bring the stops of a gradient so near to its middle that the role's own text can be read on all of them."""
+    text = colours.get(f"{place.roles[0]}_text")
+    for _ in range(_TRIES):
+        faces = surfaces_under(mender.paint_at(place.at).layers, mender.behind)
+        if text is None or len(numbers) < 2 or all(ratio(text, face) >= _TEXT for face in faces):
+            return
+        for n in numbers:
+            mender.put(n, mixed_in_oklab(mender.literals[n], target, 0.5)._replace(a=mender.literals[n].a))
+
+
+def _take_states_along(mender: Mender, place: Place, claimed: frozenset[int], old: Rgba, new: Rgba) -> None:
+    """Move the surfaces of a place's states by the step that it took itself, where nothing else is drawn with them."""
+    step = [b - a for a, b in zip(rgba_to_oklab(old), rgba_to_oklab(new), strict=True)]
+    depth = place.at.count(">")
+    states = [p for p in mender.parts if p.at.startswith(f"{place.at}:")]
+    own = frozenset().union(*(mender.roots_at(p.at).fills[depth] for p in states)) - claimed - mender.frozen
+    for n in own - mender.inks:
+        if all(at.startswith(place.at) for at in mender.users_of(n)):
+            mender.put(n, _shifted(mender.literals[n], step))
+
+
+_TEXT = 4.5 * 1.03
+
+
+def _shifted(colour: Rgba, step: Sequence[float]) -> Rgba:
+    lightness, a, b = (v + s for v, s in zip(rgba_to_oklab(colour.opaque), step, strict=True))
+    if not all(map(math.isfinite, (lightness, a, b))):
+        return colour
+    return oklab_to_rgba(min(1.0, max(0.0, lightness)), a, b)._replace(a=colour.a)
