@@ -136,3 +136,16 @@ def test_every_role_says_where_it_shows():
     assert {p.text for p in PAIRS} | {p.surface for p in PAIRS} <= set(ROLE_IDS)
     unpaired = set(ROLE_IDS) - {p.text for p in PAIRS} - {p.surface for p in PAIRS}
     assert unpaired == {"divider", "shadow", "ansi_0"}
+
+
+@given(st.floats(0, 360), st.floats(0.35, 0.85), st.floats(0.0, 0.2), st.floats(0, 360), st.sampled_from(TONES))
+def test_status_colours_are_told_apart_by_eyes_that_take_red_and_green_for_one(hue, light, chroma, ground, tone):
+    """By coloraide's simulation and difference, not by ours."""
+    from coloraide import Color
+
+    palette = derive(Recipe(oklch_to_rgba(light, chroma, hue), ground, 0.02), tone)
+    for ending in ("", "_ink"):
+        seen = [Color(palette[f"{name}{ending}"].hex) for name in ("success", "warning", "error")]
+        for kind in ("deutan", "protan"):
+            rows = [c.filter(kind, method="machado") for c in seen]
+            assert min(a.delta_e(b, method="2000") for i, a in enumerate(rows) for b in rows[:i]) >= 9.5

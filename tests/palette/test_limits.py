@@ -143,7 +143,9 @@ def test_confusions_are_told_by_ordinary_eyes_and_by_no_others():
         rows = confusions(palette, vision)
         assert all(r.normal >= APART > r.seen for r in rows)
         assert [r.seen for r in rows] == sorted(r.seen for r in rows)
-    assert any({r.first, r.second} == {"success", "error"} for r in confusions(palette, "deutan"))
+    alike = {**palette, "success": Rgba(70, 141, 87), "error": Rgba(178, 95, 89)}
+    assert any({r.first, r.second} == {"success", "error"} for r in confusions(alike, "deutan"))
+    assert not any({r.first, r.second} == {"success", "error"} for r in confusions(palette, "deutan"))
     assert confusions(palette, "normal") == ()
 
 

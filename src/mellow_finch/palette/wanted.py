@@ -110,7 +110,13 @@ _TEXTS: Mapping[Tone, Mapping[str, float]] = {
     },
 }
 
-STATUS_HUES = {"success": 150.0, "warning": 78.0, "error": 25.0}
+STATUS_HUES = {"success": 155.0, "warning": 78.0, "error": 25.0}
+# Lightness tells them apart too, for eyes to which red and green are one.
+_STATUS_FILLS = {"success": 0.650, "warning": 0.810, "error": 0.510}
+_STATUS_INKS = {
+    "dark": {"success": 0.762, "warning": 0.940, "error": 0.645},
+    "light": {"success": 0.425, "warning": 0.548, "error": 0.300},
+}
 _ACTIVE = {"panel": ("panel_active",), "header": (), "border": (), "menu": ("menu_hover",)}
 _IDLE_SHARE = 0.35  # how much of the accent a bar without focus takes of what it takes with focus
 
@@ -191,9 +197,8 @@ def _wanted(recipe: Recipe, tone: Tone, temper: Temper) -> Mapping[str, Rgba]:
     rows["widget_accent"] = m.accented(0.800 if dark else 0.430, 0.9)
     lean = 0.65 * 0.135 + 0.35 * min(max(m.accent_c, 0.06), 0.18)
     for name, own_hue in STATUS_HUES.items():
-        fill = {"success": 0.56, "warning": 0.79, "error": 0.56}[name] + 0.12 * (m.accent_l - 0.62)
-        rows[name] = (fill, lean, own_hue)
-        rows[f"{name}_ink"] = (0.790 if dark else 0.480, lean * 0.9, own_hue)
+        rows[name] = (_STATUS_FILLS[name] + 0.12 * (m.accent_l - 0.62), lean, own_hue)
+        rows[f"{name}_ink"] = (_STATUS_INKS[tone][name], lean * 0.9, own_hue)
     strength = max(0.095, min(0.15, lean))
     light = {1: 0.70, 2: 0.76, 3: 0.82, 4: 0.70, 5: 0.73, 6: 0.79} if dark else dict.fromkeys(range(1, 7), 0.50)
     for i, own_hue in ANSI_HUES.items():
