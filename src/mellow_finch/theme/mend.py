@@ -173,10 +173,12 @@ class Mender:
         """Return the literals that are a text's colour somewhere."""
         return frozenset().union(*(roots.text for roots in self._roots.values()))
 
-    def add_surface(self, at: str, selector: str, colour: Rgba) -> None:
-        """Give a place a surface of its own by a rule at the sheet's end."""
+    def add_surface(self, at: str, selector: str, colour: Rgba, text: Rgba | None = None) -> None:
+        """Give a place a surface of its own, and its text where one is given, by a rule at the sheet's end."""
         veiled = "box-shadow: none; " if self.sheet.way(at)[-1].get("veil") else ""
         self._add(selector, f"{veiled}background-image: none; background-color: {{}};", colour)
+        if text is not None:
+            self._add(selector, "color: {};", text)
 
     def _add(self, selector: str, declarations: str, colour: Rgba) -> None:
         self.literals.append(colour)

@@ -61,6 +61,7 @@ _NEWER = (
 # What a selector gets where the plain one is outweighed: as strong as an id, and at rest only where states are told.
 _STRONGER = (":not(#finch)", ":not(#finch):not(:hover):not(:active):not(:checked):not(:disabled):not(:backdrop)")
 _FILLS = ("accent", "error", "selection")
+_OWN = ("accent", "error", "menu", "tooltip")  # surfaces that are drawn whether a theme speaks of them or not
 _NEAR = 2.5  # CIEDE2000 up to which a surface counts as the role's colour
 _INVERSE = 0.3  # OKLab lightness by which an inverse part differs from the theme's windows
 _TRIES = 4
@@ -78,6 +79,8 @@ def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba])
     left: list[tuple[Place, Rgba]] = []
     for place in places:
         drawn = _drawn(mender, place.at)
+        if drawn is None and place.roles[0] in _OWN:  # what lies under it is not what it is for
+            left.append((place, colours[place.roles[0]]))
         if drawn is None or _is_inverse(mender, place, window):
             continue
         target = colours[place.roles[0]]
@@ -98,8 +101,9 @@ def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba])
     for stronger in (False, True):
         for place, target in left:
             drawn = _drawn(mender, place.at)
-            if drawn is not None and all(colour_difference(drawn, colours[role]) > _NEAR for role in place.roles):
-                mender.add_surface(place.at, _selector(place, stronger), target)
+            if drawn is None or all(colour_difference(drawn, colours[role]) > _NEAR for role in place.roles):
+                text = colours.get(f"{place.roles[0]}_text") if place.roles[0] in _OWN else None
+                mender.add_surface(place.at, _selector(place, stronger), target, text)
         mender.learn_more()
     return frozenset(claimed)
 
