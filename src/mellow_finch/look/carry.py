@@ -87,7 +87,7 @@ def look_text(look: Look, folder: Path, places: Places | None = None) -> str:
             return near
         return f"elsewhere:{places.keep(str(whole))}/{_spelled(whole.name)}"
 
-    return look_to_json(_with_paths(look, carried))
+    return look_to_json(with_paths(look, carried))
 
 
 def read_look(path: Path, places: Places | None = None) -> Carried:
@@ -122,7 +122,7 @@ def read_look_text(text: str, path: Path, places: Places | None = None) -> Carri
             asks.add(str(whole))
         return str(whole)
 
-    look = _with_paths(look_from_json(text, f"“{path.name}”"), settled)
+    look = with_paths(look_from_json(text, f"“{path.name}”"), settled)
     return Carried(look, frozenset(asks))
 
 
@@ -141,7 +141,7 @@ def _spelled(name: str) -> str:
     return name.encode("utf-8", "surrogateescape").decode("utf-8", "replace")
 
 
-def _with_paths(look: Look, swap: Callable[[str], str]) -> Look:
+def with_paths(look: Look, swap: Callable[[str], str]) -> Look:
     """Return a look with every path in it swapped, in the names of groups too."""
     fresh = {path: swap(path) for path in look.brought}
 
@@ -156,5 +156,5 @@ def _with_paths(look: Look, swap: Callable[[str], str]) -> Look:
         brought=tuple(fresh.values()),
         regrouped={owned(key): role for key, role in look.regrouped.items()},
         split=frozenset(owned(key) for key in look.split),
-        variants=tuple(_with_paths(one, swap) for one in look.variants),
+        variants=tuple(with_paths(one, swap) for one in look.variants),
     )

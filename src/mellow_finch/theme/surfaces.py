@@ -74,6 +74,8 @@ def places_for(component: str) -> tuple[Place, ...]:
 
 def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba]) -> frozenset[int]:
     """Bring surfaces to their roles' colours, by literals first, then by rules; return the literals that were moved."""
+    if not places or _drawn(mender, _W) is None:  # a sheet that paints no windows is no whole theme
+        return frozenset()
     window = _own_lightness(mender, _W)
     claimed: dict[int, str] = {}
     left: list[tuple[Place, Rgba]] = []

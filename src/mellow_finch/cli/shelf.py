@@ -1,0 +1,110 @@
+"""The commands of the shelf: what is kept, and how it is carried to other machines."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from .parts import JSON_OPTION, YES_OPTION, in_a_sentence, may_go_on, print_json, say
+
+
+@click.group()
+def shelf() -> None:
+    """Kept looks: list, show, keep and drop them, send and receive them, make cards of them."""
+
+
+@shelf.command("list")
+@click.argument("words", nargs=-1)
+@click.option("--sort", type=click.Choice(["newest", "name", "hue", "lightness"]), default="newest", help="The order.")
+@click.option("--tone", type=click.Choice(["dark", "light"]), default=None, help="Only looks of this tone.")
+@click.option("--strict", is_flag=True, help="Only looks whose every text reaches 7:1.")
+@JSON_OPTION
+@in_a_sentence
+def list_(words: tuple[str, ...], sort: str, tone: str | None, strict: bool, as_json: bool) -> None:
+    """List the kept looks, those whose names or tags hold some words."""
+    from ..shelf.kept import narrowed, sorted_by
+    from ..shelf.shelf import Shelf
+
+    own = Shelf()
+    rows = sorted_by(narrowed(own.looks(), " ".join(words), tone or "", strict=strict), sort)
+    if as_json:
+        print_json({"looks": [k.as_json() for k in rows], "bytes": own.size()})
+        return
+    for k in rows:
+        tags = f"  [{', '.join(k.tags)}]" if k.tags else ""
+        say(f"{k.id:32}  {k.tone:5}  {k.accent.hex}  {k.name}{tags}")
+    say(f"{len(rows)} look{'s' * (len(rows) != 1)}, {own.size() / 1e6:.1f} MB in “{own.folder}”.")
+
+
+@shelf.command()
+@click.argument("look")
+@JSON_OPTION
+@in_a_sentence
+def show(look: str, as_json: bool) -> None:
+    """Tell what a kept look is: its colours, its pictures, its tags, where it lies."""
+    from ..shelf.kept import SOURCES, size_of
+    from ..shelf.shelf import Shelf, pictures_of
+
+    own = Shelf()
+    kept = own.find(look)
+    found = own.load(kept.id).look
+    folder = own.place(kept.id)
+    if as_json:
+        roles = {t: {r: c.hex for r, c in found.palettes[t].items()} for t in found.palettes}
+        print_json({**kept.as_json(), "folder": str(folder), "roles": roles, "bytes": size_of(folder)})
+        return
+    say(f"{kept.name}, {kept.tone}, made of {SOURCES[kept.source]}, kept {kept.kept[:10]}")
+    for tone in found.palettes:
+        names = ("window", "window_text", "accent", "selection", "panel", "terminal")
+        say(f"  {tone:5}  " + "  ".join(f"{name} {found.palettes[tone][name].hex}" for name in names))
+    for path in pictures_of(found):
+        say(f"  {Path(path).name}")
+    if kept.tags:
+        say(f"  tags: {', '.join(kept.tags)}")
+    say(f"  {size_of(folder) / 1e6:.1f} MB in “{folder}”")
+
+
+@shelf.command()
+@click.argument("look", type=click.Path(path_type=Path))
+@click.option("--tag", "tags", multiple=True, help="A word to find it by; may be given several times.")
+@YES_OPTION
+@JSON_OPTION
+@in_a_sentence
+def keep(look: Path, tags: tuple[str, ...], yes: bool, as_json: bool) -> None:
+    """Put a look's file onto the shelf, a copy of its pictures with it."""
+    from ..look.carry import load_look
+    from ..shelf.shelf import ASK_BYTES, Shelf, size_of_pictures
+
+    found = load_look(look)
+    size = size_of_pictures(found)
+    large = size > ASK_BYTES
+    copies = not large or may_go_on(f"Its pictures have {size / 1e6:.0f} MB. Copy them too?", yes)
+    kept = Shelf().keep(found, tags, copies)
+    if as_json:
+        print_json(kept.as_json())
+    else:
+        say(f"“{kept.name}” is kept as “{kept.id}”.")
+
+
+@shelf.command()
+@click.argument("looks", nargs=-1, required=True)
+@YES_OPTION
+@in_a_sentence
+def drop(looks: tuple[str, ...], yes: bool) -> None:
+    """Take looks off the shelf for good."""
+    from ..shelf.shelf import Shelf
+
+    own = Shelf()
+    found = [own.find(words) for words in looks]
+    names = ", ".join(f"“{k.name}”" for k in found)
+    if not may_go_on(f"Drop {names} for good?", yes):
+        say("Nothing was dropped.")
+        return
+    for kept in found:
+        own.drop(kept.id)
+    own.empty()
+    say(f"{names} dropped.")
+
+
+COMMANDS = (shelf,)

@@ -1,0 +1,213 @@
+"""The shelf: one folder for each kept look, with its file, a copy of its pictures and what is said of it.
+
+A look comes onto the shelf whole or not at all: it is made beside and put in place at once. What is dropped lies apart
+until it is emptied, and can be taken back.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import secrets
+import shutil
+from collections.abc import Iterable
+from dataclasses import replace
+from pathlib import Path
+
+import platformdirs
+
+from ..disk.facts import must_read, read_plain
+from ..disk.own import APP
+from ..disk.write import save
+from ..errors import FinchError, ParseError, file_errors
+from ..look.carry import Carried, read_look, save_look, with_paths
+from ..look.file import MOST_BYTES
+from ..look.model import Look, folder_of
+from .kept import Kept, cleaned_tags, kept_from_json, kept_of, size_of
+
+LOOK, ABOUT, PICTURES = "look.finch", "about.json", "pictures"
+ASK_BYTES = 20_000_000  # pictures above this are only copied when the person said so
+_DROPPED, _NEW = ".dropped", ".new-"
+_MOST_ABOUT = 20_000
+
+
+def shelf_folder() -> Path:
+    """Return the person's own shelf."""
+    return platformdirs.user_data_path(APP) / "shelf"
+
+
+def pictures_of(look: Look) -> tuple[str, ...]:
+    """Return the pictures that a look is made of or shows, each once, those that are there."""
+    paths = dict.fromkeys(p for p in (look.source, *(m.path for m in look.pictures)) if p)
+    return tuple(p for p in paths if Path(p).is_file())
+
+
+def size_of_pictures(look: Look) -> int:
+    """Return how many bytes the pictures of a look have."""
+    return sum(Path(p).stat().st_size for p in pictures_of(look))
+
+
+class Shelf:
+    """Kept looks in a folder; the person's own where none is named."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self.folder = folder or shelf_folder()
+
+    def looks(self) -> list[Kept]:
+        """Return every kept look, the newest first. One that cannot be read is left out."""
+        if not self.folder.is_dir():
+            return []
+        found = []
+        for entry in sorted(self.folder.iterdir()):
+            if entry.is_dir() and not entry.name.startswith("."):
+                kept = self._about(entry)
+                if kept is not None:
+                    found.append(kept)
+        return sorted(found, key=lambda k: k.kept, reverse=True)
+
+    def _about(self, folder: Path) -> Kept | None:
+        """Return what is said of a look, made anew from the look itself where that is not there or not true."""
+        try:
+            text = (read_plain(folder / ABOUT, _MOST_ABOUT) or b"").decode("utf-8")
+            return kept_from_json(folder.name, text)
+        except (ValueError, KeyError, TypeError, FinchError):
+            pass
+        try:
+            kept = kept_of(folder.name, read_look(folder / LOOK).look, _digest(folder / LOOK))
+            self._say(folder, kept)
+        except FinchError:
+            return None
+        return kept
+
+    def _say(self, folder: Path, kept: Kept) -> None:
+        save(folder / ABOUT, (json.dumps(kept.as_json(), indent=1, ensure_ascii=False) + "\n").encode("utf-8"))
+
+    def place(self, id_: str) -> Path:
+        """Return the folder of a kept look; raises ParseError where there is none of that id."""
+        folder = self.folder / id_
+        if not id_ or "/" in id_ or id_.startswith(".") or not (folder / LOOK).is_file():
+            raise ParseError(f"There is no look “{id_}” on the shelf.", hint="“mellow-finch shelf list” names them.")
+        return folder
+
+    def find(self, words: str) -> Kept:
+        """Return the look of an id or a name; raises ParseError where there is none, or several of that name."""
+        rows = self.looks()
+        exact = [k for k in rows if k.id == words] or [k for k in rows if k.name.casefold() == words.casefold()]
+        if len(exact) == 1:
+            return exact[0]
+        if exact:
+            ids = ", ".join(k.id for k in exact)
+            raise ParseError(f"Several looks are called “{words}”.", hint=f"Take one of these: {ids}.")
+        raise ParseError(f"There is no look “{words}” on the shelf.", hint="“mellow-finch shelf list” names them.")
+
+    def load(self, id_: str) -> Carried:
+        """Return a kept look. Raises ParseError or FileAccessError."""
+        return read_look(self.place(id_) / LOOK)
+
+    def keep(
+        self, look: Look, tags: Iterable[str] = (), with_pictures: bool = True, instead_of: str = "", when: str = ""
+    ) -> Kept:
+        """Put a look on the shelf, a copy of its pictures with it; instead_of: the id of one whose place it takes.
+
+        Raises FileAccessError where the disk refuses; nothing is left half done then.
+        """
+        fresh = self.folder / f"{_NEW}{secrets.token_hex(6)}"
+        try:
+            with file_errors(fresh, "write"):
+                fresh.mkdir(parents=True)
+                own = self._with_own_pictures(look, fresh) if with_pictures else look
+            save_look(own, fresh / LOOK)
+            id_ = instead_of or self._free(look.folder)
+            kept = kept_of(id_, own, _digest(fresh / LOOK), tags, when)
+            self._say(fresh, kept)
+            with file_errors(fresh, "write"):
+                if instead_of and (self.folder / instead_of).exists():
+                    self.drop(instead_of)
+                fresh.rename(self.folder / id_)
+        except BaseException:
+            shutil.rmtree(fresh, ignore_errors=True)
+            raise
+        return kept
+
+    def _with_own_pictures(self, look: Look, folder: Path) -> Look:
+        """Copy a look's pictures into a folder and return the look with these."""
+        there: dict[str, str] = {}
+        for path in pictures_of(look):
+            target = _free_name(folder / PICTURES, Path(path).name)
+            target.parent.mkdir(exist_ok=True)
+            shutil.copyfile(path, target)
+            there[path] = str(target)
+        return with_paths(look, lambda path: there.get(path, path))
+
+    def _free(self, name: str) -> str:
+        return next(n for n in (name, *(f"{name}-{i}" for i in range(2, 100_000))) if not (self.folder / n).exists())
+
+    def rename(self, id_: str, name: str) -> Kept:
+        """Give a look another name; its folder keeps its own. Raises ParseError for an empty name."""
+        name = " ".join(name.split())
+        if not name:
+            raise ParseError("A look needs a name.")
+        folder = self.place(id_)
+        look = replace(read_look(folder / LOOK).look, name=name)
+        save_look(look, folder / LOOK)
+        return self._changed(id_, name=name, digest=_digest(folder / LOOK))
+
+    def tag(self, id_: str, tags: Iterable[str]) -> Kept:
+        """Give a look these tags and no others."""
+        return self._changed(id_, tags=cleaned_tags(tags))
+
+    def _changed(self, id_: str, **changes: object) -> Kept:
+        folder = self.place(id_)
+        kept = self._about(folder)
+        if kept is None:
+            raise ParseError(f"“{id_}” cannot be read.")
+        kept = replace(kept, **changes)  # type: ignore[arg-type]
+        self._say(folder, kept)
+        return kept
+
+    def copy(self, id_: str, name: str = "") -> Kept:
+        """Put a second one of a look onto the shelf, called by another name."""
+        kept = self.find(id_)
+        look = self.load(id_).look
+        return self.keep(replace(look, name=name or f"{kept.name}, copy"), kept.tags)
+
+    def drop(self, id_: str) -> str:
+        """Take a look off the shelf; return what `take_back` wants to put it back."""
+        folder = self.place(id_)
+        apart = self.folder / _DROPPED / f"{secrets.token_hex(4)}-{id_}"
+        with file_errors(apart, "write"):
+            apart.parent.mkdir(exist_ok=True)
+            folder.rename(apart)
+        return apart.name
+
+    def take_back(self, dropped: str) -> str:
+        """Put a dropped look back and return its id; raises ParseError where it is gone."""
+        apart = self.folder / _DROPPED / dropped
+        if "/" in dropped or not apart.is_dir():
+            raise ParseError("That look is gone.")
+        id_ = self._free(dropped.partition("-")[2])
+        with file_errors(apart, "write"):
+            apart.rename(self.folder / id_)
+        return id_
+
+    def empty(self) -> None:
+        """Let go of what was dropped, and of what was left half made."""
+        for path in [self.folder / _DROPPED, *self.folder.glob(f"{_NEW}*")]:
+            shutil.rmtree(path, ignore_errors=True)
+
+    def size(self) -> int:
+        """Return how many bytes the shelf takes."""
+        return size_of(self.folder) if self.folder.is_dir() else 0
+
+
+def _digest(path: Path) -> str:
+    return hashlib.sha256(must_read(path, MOST_BYTES)).hexdigest()
+
+
+def _free_name(folder: Path, name: str) -> Path:
+    """Return a path for a file of that name that is not there yet, its letters plain enough for any archive."""
+    stem, dot, ending = name.rpartition(".")
+    plain = folder_of((stem if dot else name).replace("-", " "))
+    tail = f".{ending.lower()}" if dot and ending.isalnum() else ""
+    names = (f"{plain}{number}{tail}" for number in ("", *(f"-{i}" for i in range(2, 10_000))))
+    return next(folder / n for n in names if not (folder / n).exists())
