@@ -87,7 +87,7 @@ class Table:
         """Return a number, brought into its range."""
         if default is not None and not self.has(key):
             return default
-        return float(min(high, max(low, checked_number(self._value(key), self.path(key)))))
+        return min(high, max(low, checked_number(self._value(key), self.path(key))))
 
     def colour(self, key: str) -> Rgba:
         """Return an opaque colour."""

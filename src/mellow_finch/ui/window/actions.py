@@ -22,6 +22,8 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("import_palette", "Import a palette…", "Ctrl+Shift+P", "Take the colours of a palette file", "Look"),
     ActionSpec("open_theme", "Start from a theme…", "", "Read a theme's colours in their roles", "Look"),
     ActionSpec("open_look", "Open a look…", "Ctrl+Shift+O", "Open a look that was saved", "Look"),
+    ActionSpec("shelf", "The Shelf", "Ctrl+B", "See the looks that you kept", "Look"),
+    ActionSpec("keep", "Keep on the Shelf", "Ctrl+Shift+S", "Keep the look with a copy of its pictures", "Look", True),
     ActionSpec("save_look", "Save the look…", "Ctrl+S", "Save the look as one file", "Look", True),
     ActionSpec("export_palette", "Export the palette…", "Ctrl+E", "Write the colours as a palette file", "Look", True),
     ActionSpec("rename", "Name the look…", "F2", "Give the look a name", "Look", True),

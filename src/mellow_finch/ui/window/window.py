@@ -7,7 +7,7 @@ pictures and files are not on the way to the first paint.
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -46,6 +46,7 @@ if TYPE_CHECKING:
     from ...colour.rgb import Rgba
     from ...look.model import Look
     from .memory import Memory
+    from .shelving import Shelving
 
 _TITLE_BAR = 30  # pixels that a title bar takes from the screen
 SIDE = (320, 520)  # pixels that the panel of a step is wide at least and at most
@@ -97,6 +98,8 @@ class Window(QMainWindow):
             "import_palette": lambda: self.dialogs.palette(),
             "open_theme": lambda: self.dialogs.theme(),
             "open_look": lambda: self.dialogs.look(),
+            "shelf": lambda: self.shelving.show(),
+            "keep": lambda: self.shelving.keep(),
             "save_look": lambda: self.dialogs.save(),
             "export_palette": lambda: self.dialogs.export(),
             "rename": lambda: self.dialogs.name(),
@@ -352,6 +355,13 @@ class Window(QMainWindow):
         ):
             main = button is self.gather.picture.open_button
             button.setIcon(icon(name, self._style.c("on_accent") if main else ink, off))
+
+    @cached_property
+    def shelving(self) -> Shelving:
+        """The shelf in the window, made when it is first wanted."""
+        from .shelving import Shelving
+
+        return Shelving(self)
 
     # Home and what is opened
 
@@ -686,6 +696,8 @@ class Window(QMainWindow):
             return
         if self._complete:
             self.session_bar.keeping.stop()
+        if "shelving" in self.__dict__:
+            self.shelving.desk.close()
         self.jobs.shut_down()  # first, so that no job writes the session once more
         if self._memory is not None:
             self._memory.keep_window(self.size(), self.side.width(), self.step)

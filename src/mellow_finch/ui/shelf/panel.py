@@ -1,0 +1,112 @@
+"""The panel beside the wall: finding looks, and what can be done with those that are chosen."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
+
+from ...shelf.kept import ORDERS, SOURCES, Kept
+from ..kit.parts import Panel, label
+from ..kit.style import Style
+
+_SHOWN = (("", "Each in its own half"), ("dark", "All dark"), ("light", "All light"))
+
+
+class ShelfPanel(Panel):
+    """Says what is wanted; what is done with it is the desk's."""
+
+    narrowed = pyqtSignal()
+    tone_asked = pyqtSignal(str)
+    asked = pyqtSignal(str)  # the id of something to do with the chosen looks, see DEEDS
+
+    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__("The Shelf", "Looks that you kept, each with its pictures.", parent)
+        self.field = QLineEdit()
+        self.field.setPlaceholderText("Find by name or tag")
+        self.field.setAccessibleName("Find kept looks")
+        self.field.setClearButtonEnabled(True)
+        self.field.textChanged.connect(lambda _: self.narrowed.emit())
+        self.column.addWidget(self.field)
+        self.order = self._box("Order", [(id_, words) for id_, words in ORDERS.items()])
+        self.tone = self._box("Tone", [("", "Dark and light looks"), ("dark", "Dark looks"), ("light", "Light looks")])
+        self.source = self._box(
+            "Made of", [("", "Made of anything"), *((i, f"Made of {w}") for i, w in SOURCES.items())]
+        )
+        self.strict = QCheckBox("Only where all text reaches 7:1")
+        self.strict.toggled.connect(lambda _: self.narrowed.emit())
+        self.column.addWidget(self.strict)
+        self.shown = QComboBox()
+        self.shown.setAccessibleName("Half that is shown")
+        for id_, words in _SHOWN:
+            self.shown.addItem(words, id_)
+        self.shown.currentIndexChanged.connect(lambda _: self.tone_asked.emit(str(self.shown.currentData())))
+        self.column.addWidget(self.shown)
+        self.state = label("", "quiet")
+        self.column.addWidget(self.state)
+        self.title = label("", "section")
+        self.column.addWidget(self.title)
+        self.buttons: dict[str, QPushButton] = {}
+        grid = QGridLayout()
+        grid.setSpacing(8)
+        for i, (id_, words, tip, main) in enumerate(DEEDS):
+            button = QPushButton(words)
+            button.setToolTip(tip)
+            if main:
+                button.setProperty("kind", "main")
+            button.clicked.connect(lambda _=False, id_=id_: self.asked.emit(id_))
+            grid.addWidget(button, i // 2, i % 2)
+            self.buttons[id_] = button
+        self.column.addLayout(grid)
+        self.column.addWidget(label("Tags, parted by commas", "quiet"))
+        row = QHBoxLayout()
+        self.tags = QLineEdit()
+        self.tags.setAccessibleName("Tags of the chosen look")
+        self.tags.editingFinished.connect(self._tags_edited)
+        row.addWidget(self.tags)
+        self.column.addLayout(row)
+        self.column.addStretch(1)
+        self.back = QPushButton("Take back what was dropped")
+        self.back.clicked.connect(lambda: self.asked.emit("take_back"))
+        self.back.hide()
+        self.foot.addWidget(self.back)
+        self._tags_shown = ""
+
+    def _box(self, name: str, rows: list[tuple[str, str]]) -> QComboBox:
+        box = QComboBox()
+        box.setAccessibleName(name)
+        for id_, words in rows:
+            box.addItem(words, id_)
+        box.currentIndexChanged.connect(lambda _: self.narrowed.emit())
+        self.column.addWidget(box)
+        return box
+
+    def show_chosen(self, rows: list[Kept]) -> None:
+        """Show what can be done with the looks that are chosen."""
+        many = f"{len(rows)} looks are chosen" if len(rows) > 1 else rows[0].name if rows else "Choose a look"
+        self.title.setText(many)
+        for id_, button in self.buttons.items():
+            least, most = _HOW_MANY.get(id_, (1, 1))
+            button.setEnabled(least <= len(rows) <= most)
+        self.tags.setEnabled(len(rows) == 1)
+        self._tags_shown = ", ".join(rows[0].tags) if len(rows) == 1 else ""
+        self.tags.setText(self._tags_shown)
+
+    def _tags_edited(self) -> None:
+        if self.tags.text() != self._tags_shown:
+            self._tags_shown = self.tags.text()
+            self.asked.emit("tag")
+
+
+# What can be done: its id, its words, what it does, and whether it is the main thing.
+DEEDS: tuple[tuple[str, str, str, bool], ...] = (
+    ("open", "Go on tuning", "Open the look in the window; steps go on from there", True),
+    ("wear", "Wear", "Open the look and show what putting it on would do", False),
+    ("compare", "Compare", "Hang two looks side by side behind the curtain", False),
+    ("copy", "Copy", "Put a second one beside it", False),
+    ("rename", "Rename…", "Give it another name", False),
+    ("card", "Card…", "Save a picture that shows it; a sheet of several", False),
+    ("send", "Send…", "Save all that it needs as one archive", False),
+    ("drop", "Drop", "Take it off the shelf; it can be taken back until the window closes", False),
+)
+_MANY = 10_000
+_HOW_MANY = {"compare": (2, 2), "drop": (1, _MANY), "card": (1, 24)}

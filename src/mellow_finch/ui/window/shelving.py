@@ -1,0 +1,143 @@
+"""The shelf in the window: showing it, keeping what is there, cards and parcels, and what is asked for these."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
+
+from ...errors import FinchError
+from ...shelf.kept import Kept
+from ...shelf.shelf import ASK_BYTES, Shelf, size_of_pictures
+from ...wear.history import History
+from ...wear.places import cache_folder, history_folder
+from ..kit.jobs import JobProgress
+from ..shelf.card import Subject, card, sheet
+from ..shelf.desk import ShelfDesk, picture_of
+
+if TYPE_CHECKING:
+    from .window import Window
+
+
+class Shelving(QObject):
+    """Connects the shelf with the window. Made when it is first wanted."""
+
+    def __init__(self, window: Window, shelf: Shelf | None = None) -> None:
+        super().__init__(window)
+        self._window = window
+        w = window
+        cache = cache_folder().parent / "wall"
+        self.desk = ShelfDesk(w.document, w._style, w.jobs, w.staging, cache, shelf)
+        w.centre.addWidget(self.desk.wall)
+        w.side.addWidget(self.desk.panel)
+        d = self.desk
+        d.trouble.connect(w.say_trouble)
+        d.said.connect(w.footer.setText)
+        d.open_asked.connect(self._open)
+        d.compare_asked.connect(lambda: self._compare())
+        d.name_asked.connect(self._rename)
+        d.card_asked.connect(self._card)
+        d.send_asked.connect(self._send)
+
+    def show(self) -> None:
+        """Show the wall with its panel."""
+        w = self._window
+        w.centre.setCurrentWidget(self.desk.wall)
+        w.side.setCurrentWidget(self.desk.panel)
+        w.track.choose("")
+        w.footer.setText("Looks that you kept. Double click one to go on with it.")
+        self.desk.come_in_sight(self._worn())
+        self.desk.panel.field.setFocus()
+
+    def _worn(self) -> str:
+        home = self._window.document.home
+        snapshot = History(history_folder(home)).last_worn() if home is not None else None
+        return snapshot.look if snapshot is not None else ""
+
+    def keep(self) -> None:
+        """Keep the look that is there; one of the same name may be taken the place of."""
+        look = self._window.document.look
+        if look is None:
+            return
+        copies = True
+        size = size_of_pictures(look)
+        if size > ASK_BYTES:
+            words = f"Its pictures have {size / 1e6:.0f} MB. Copy them onto the shelf too?"
+            copies = self._asks("Keep the look", words)
+        same = [k for k in self.desk.shelf.looks() if k.name == look.name]
+        instead = ""
+        if same and self._asks("Keep the look", f"“{look.name}” is on the shelf already. Put this one in its place?"):
+            instead = same[0].id
+        self.desk.keep(look, instead, copies)
+
+    def _asks(self, title: str, words: str) -> bool:
+        yes = QMessageBox.StandardButton.Yes
+        return QMessageBox.question(self._window, title, words) == yes
+
+    def _open(self, path: Path, step: str) -> None:
+        self._window.opening.open_path(str(path))
+        self._window.show_step(step)
+
+    def _compare(self) -> None:
+        self._window.show_step("tune")
+        self._window.stage.set_curtain(0.5)
+
+    def _rename(self, kept: Kept) -> None:
+        name, sure = QInputDialog.getText(self._window, "Name the look", "Its name", text=kept.name)
+        if sure and name.strip():
+            self.desk.rename(kept, name)
+
+    def _card(self, rows: list[Kept]) -> None:
+        start = str(Path.home() / f"{rows[0].id}.png")
+        path, _ = QFileDialog.getSaveFileName(self._window, "Save a card", start, "Pictures (*.png)")
+        if path:
+            self.save_card(rows, Path(path))
+
+    def save_card(self, rows: list[Kept], path: Path) -> None:
+        """Draw the card of a look, or a sheet of several, and save it."""
+        w, desk = self._window, self.desk
+
+        def work(progress: JobProgress) -> QImage:
+            subjects = []
+            for i, kept in enumerate(rows):
+                progress.report(i, len(rows), kept.name)
+                look = desk.shelf.load(kept.id).look
+                paints = dict(w.document.dress(look).paints)
+                subjects.append(Subject(look, paints, picture_of(look.source, 1600), w.staging.seen(look)))
+            return card(subjects[0]) if len(subjects) == 1 else sheet(subjects)
+
+        def done(image: QImage) -> None:
+            try:
+                desk.save_image(image, path)
+            except FinchError as error:
+                w.say_trouble(str(error))
+            else:
+                w.footer.setText(f"“{path.name}” shows {rows[0].name if len(rows) == 1 else f'{len(rows)} looks'}.")
+
+        w.jobs.start("card", work, done, lambda error: w.say_trouble(str(error)))
+
+    def _send(self, kept: Kept) -> None:
+        start = str(Path.home() / f"{kept.id}.zip")
+        path, _ = QFileDialog.getSaveFileName(self._window, "Send a look", start, "Parcels (*.zip)")
+        if path:
+            self.send(kept, Path(path))
+
+    def send(self, kept: Kept, path: Path) -> None:
+        """Write a parcel of a look."""
+        from ...shelf.parcel import send
+
+        w, desk = self._window, self.desk
+
+        def work(progress: JobProgress) -> int:
+            look = desk.shelf.load(kept.id).look
+            paints = dict(w.document.dress(look).paints)
+            subject = Subject(look, paints, picture_of(look.source, 1600), w.staging.seen(look))
+            return send(look, path, desk.png(card(subject)), progress)
+
+        def done(size: int) -> None:
+            w.footer.setText(f"“{path.name}” holds all that {kept.name} needs, {size / 1e6:.1f} MB.")
+
+        w.jobs.start("send", work, done, lambda error: w.say_trouble(str(error)))
