@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from .parts import JSON_OPTION, YES_OPTION, in_a_sentence, may_go_on, print_json, say
+
+if TYPE_CHECKING:
+    from ..look.model import Look
 
 
 @click.group()
@@ -105,6 +109,74 @@ def drop(looks: tuple[str, ...], yes: bool) -> None:
         own.drop(kept.id)
     own.empty()
     say(f"{names} dropped.")
+
+
+@shelf.command()
+@click.argument("look")
+@click.argument("into", type=click.Path(path_type=Path, dir_okay=False))
+@in_a_sentence
+def send(look: str, into: Path) -> None:
+    """Write a parcel: the look with all that it needs in one archive, scripts for those without Mellow Finch beside."""
+    from ..shelf.parcel import send as write
+
+    size = write(_look(look), into)
+    say(f"“{into}”: {size / 1e6:.1f} MB.")
+
+
+def _look(words: str) -> Look:
+    """Return a look from the shelf, or from a file."""
+    from ..look.carry import load_look
+    from ..look.file import SUFFIX
+    from ..shelf.shelf import Shelf
+
+    if Path(words).is_file() and words.endswith((SUFFIX, ".finch")):
+        return load_look(Path(words))
+    own = Shelf()
+    return own.load(own.find(words).id).look
+
+
+@shelf.command()
+@click.argument("parcel", type=click.Path(path_type=Path, dir_okay=False))
+@YES_OPTION
+@JSON_OPTION
+@in_a_sentence
+def receive(parcel: Path, yes: bool, as_json: bool) -> None:
+    """Take a parcel in: its look comes onto the shelf. Nothing in it is run."""
+    from ..shelf.parcel import receive as read
+    from ..shelf.parcel import take_in
+    from ..shelf.shelf import Shelf
+
+    received = read(parcel)
+    if not as_json:
+        say(received.words())
+        say(f"It dresses {len(received.components)} components; nothing of it is written before you wear it.")
+    if not may_go_on("Put it onto the shelf?", yes):
+        say("Nothing was kept.")
+        return
+    kept = take_in(received, Shelf())
+    if as_json:
+        print_json({**kept.as_json(), "components": list(received.components), "made_with": received.made_with})
+    else:
+        say(f"“{kept.name}” is kept as “{kept.id}”.")
+
+
+@shelf.command()
+@click.argument("looks", nargs=-1, required=True)
+@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="A .png file.")
+@click.option("--tall", is_flag=True, help="For phones: 1080x1920 instead of 1600x1000.")
+@in_a_sentence
+def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:
+    """Draw a picture that shows a look, or a sheet of several."""
+    import os
+
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from ..ui.app import make_app
+    from ..ui.shelf.drawn import save_card
+
+    app, _ = make_app(["card"])
+    save_card([_look(words) for words in looks], into, "tall" if tall else "wide")
+    app.processEvents()
+    say(f"“{into}” shows {len(looks)} look{'s' * (len(looks) != 1)}.")
 
 
 COMMANDS = (shelf,)

@@ -25,7 +25,7 @@ from ..look.file import MOST_BYTES
 from ..look.model import Look, folder_of
 from .kept import Kept, cleaned_tags, kept_from_json, kept_of, size_of
 
-LOOK, ABOUT, PICTURES = "look.finch", "about.json", "pictures"
+LOOK, ABOUT, PICTURES, THEMES = "look.finch", "about.json", "pictures", "themes"
 ASK_BYTES = 20_000_000  # pictures above this are only copied when the person said so
 _DROPPED, _NEW = ".dropped", ".new-"
 _MOST_ABOUT = 20_000
@@ -105,9 +105,16 @@ class Shelf:
         return read_look(self.place(id_) / LOOK)
 
     def keep(
-        self, look: Look, tags: Iterable[str] = (), with_pictures: bool = True, instead_of: str = "", when: str = ""
+        self,
+        look: Look,
+        tags: Iterable[str] = (),
+        with_pictures: bool = True,
+        instead_of: str = "",
+        when: str = "",
+        with_themes: bool = False,
     ) -> Kept:
-        """Put a look on the shelf, a copy of its pictures with it; instead_of: the id of one whose place it takes.
+        """Put a look on the shelf, a copy of its pictures with it; instead_of: the id of one whose place it takes;
+        with_themes: whether archives of themes are copied too.
 
         Raises FileAccessError where the disk refuses; nothing is left half done then.
         """
@@ -115,7 +122,7 @@ class Shelf:
         try:
             with file_errors(fresh, "write"):
                 fresh.mkdir(parents=True)
-                own = self._with_own_pictures(look, fresh) if with_pictures else look
+                own = _with_own(look, fresh, with_pictures, with_themes)
             save_look(own, fresh / LOOK)
             id_ = instead_of or self._free(look.folder)
             kept = kept_of(id_, own, _digest(fresh / LOOK), tags, when)
@@ -128,16 +135,6 @@ class Shelf:
             shutil.rmtree(fresh, ignore_errors=True)
             raise
         return kept
-
-    def _with_own_pictures(self, look: Look, folder: Path) -> Look:
-        """Copy a look's pictures into a folder and return the look with these."""
-        there: dict[str, str] = {}
-        for path in pictures_of(look):
-            target = _free_name(folder / PICTURES, Path(path).name)
-            target.parent.mkdir(exist_ok=True)
-            shutil.copyfile(path, target)
-            there[path] = str(target)
-        return with_paths(look, lambda path: there.get(path, path))
 
     def _free(self, name: str) -> str:
         return next(n for n in (name, *(f"{name}-{i}" for i in range(2, 100_000))) if not (self.folder / n).exists())
@@ -198,6 +195,20 @@ class Shelf:
     def size(self) -> int:
         """Return how many bytes the shelf takes."""
         return size_of(self.folder) if self.folder.is_dir() else 0
+
+
+def _with_own(look: Look, folder: Path, pictures: bool, themes: bool) -> Look:
+    """Copy a look's pictures, and archives of its themes, into a folder and return the look with these."""
+    there: dict[str, str] = {}
+    kinds = [(PICTURES, pictures_of(look) if pictures else ())]
+    kinds.append((THEMES, tuple(p for p in look.brought if Path(p).is_file()) if themes else ()))
+    for kind, paths in kinds:
+        for path in paths:
+            target = _free_name(folder / kind, Path(path).name)
+            target.parent.mkdir(exist_ok=True)
+            shutil.copyfile(path, target)
+            there[path] = str(target)
+    return with_paths(look, lambda path: there.get(path, path))
 
 
 def _digest(path: Path) -> str:

@@ -18,7 +18,8 @@ from ...palette.roles import role_title
 from ...palette.solve import readable_on
 from ..kit.style import FAMILY, qcolor
 from ..stage.lay import Seen, draw_stage
-from ..stage.scene import HEIGHT, WIDTH
+from ..stage.scene import AS_USUAL, HEIGHT, WIDTH
+from ..stage.scene import Shape as Desk
 
 Shape = Literal["wide", "tall"]
 SIZES: Mapping[Shape, QSize] = {"wide": QSize(1600, 1000), "tall": QSize(1080, 1920)}
@@ -37,6 +38,12 @@ class Subject(NamedTuple):
     paints: Mapping[str, Paints]
     picture: QImage | None
     seen: Seen
+
+
+def seen_of(look: Look, shape: Desk = AS_USUAL) -> Seen:
+    """Return how a look's desktop is looked at, whatever else is open; shape: of the desktop that runs."""
+    left = look.companions.get("buttons") == "left"
+    return Seen(look.placement, look.blur, shape=shape._replace(left=left) if look.companions else shape)
 
 
 def card(subject: Subject, shape: Shape = "wide") -> QImage:

@@ -24,6 +24,7 @@ from ..kit.style import Style
 from ..model.document import Document, State
 from ..stage.lay import small_desktop
 from ..stage.staging import Staging
+from .card import seen_of
 from .panel import DEEDS, ShelfPanel
 from .wall import SMALL, Wall
 
@@ -120,7 +121,7 @@ class ShelfDesk(QObject):
             look = self._in_tone(self.shelf.load(kept.id).look, tone)
             paints: PaintsOf = dict(self._document.dress(look).paints)
             picture = picture_of(look.source)
-            image = small_desktop(size, picture, paints, plain, self._staging.seen(look))
+            image = small_desktop(size, picture, paints, plain, seen_of(look, self._staging.shape))
             place.parent.mkdir(parents=True, exist_ok=True)
             image.save(str(place))
             return image

@@ -15,7 +15,7 @@ from ...shelf.shelf import ASK_BYTES, Shelf, size_of_pictures
 from ...wear.history import History
 from ...wear.places import cache_folder, history_folder
 from ..kit.jobs import JobProgress
-from ..shelf.card import Subject, card, sheet
+from ..shelf.card import Subject, card, seen_of, sheet
 from ..shelf.desk import ShelfDesk, picture_of
 
 if TYPE_CHECKING:
@@ -106,7 +106,7 @@ class Shelving(QObject):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
                 paints = dict(w.document.dress(look).paints)
-                subjects.append(Subject(look, paints, picture_of(look.source, 1600), w.staging.seen(look)))
+                subjects.append(Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape)))
             return card(subjects[0]) if len(subjects) == 1 else sheet(subjects)
 
         def done(image: QImage) -> None:
@@ -134,7 +134,7 @@ class Shelving(QObject):
         def work(progress: JobProgress) -> int:
             look = desk.shelf.load(kept.id).look
             paints = dict(w.document.dress(look).paints)
-            subject = Subject(look, paints, picture_of(look.source, 1600), w.staging.seen(look))
+            subject = Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape))
             return send(look, path, desk.png(card(subject)), progress)
 
         def done(size: int) -> None:

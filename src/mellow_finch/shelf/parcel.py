@@ -1,0 +1,354 @@
+"""Parcels: a look with all that it needs, in one archive that every machine opens, with scripts for those without us.
+
+Nothing of the sender's home is in it: what their machine calls things is written as a placeholder, and the receiver's
+machine fills it. Receiving runs nothing; what does not agree with the list of contents is refused.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import re
+import tempfile
+import zipfile
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from fnmatch import fnmatchcase
+from importlib.resources import files
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+
+from .. import __version__
+from ..components.catalogue import COMPONENT_BY_ID
+from ..components.model import Component, Files
+from ..disk.write import save
+from ..errors import FinchError, ParseError
+from ..look.carry import look_text, read_look_text, with_paths
+from ..look.dressed import dress, every_component
+from ..look.model import Look, folder_of
+from ..progress import Progress, Silent
+from ..session.desktop import Wish, desktops
+from ..theme.account import Choices
+from ..theme.bundle import Bundle, open_bundle
+from ..theme.read import read_theme
+from ..theme.recolour import recolour_theme
+from .kept import Kept
+from .shelf import LOOK, PICTURES, THEMES, Shelf, pictures_of
+
+KIND, VERSION = "mellow-finch parcel", 1
+HOME = "@HOME@"
+MANIFEST = "manifest.json"
+_PROBE = b"kept by the person\n"
+_MOST_MANIFEST = 4_000_000
+_PLAIN = re.compile(r"[^\n|]+")
+
+
+class Probe(Files):
+    """A home in which some paths are there already, to learn what a component does with a file that is."""
+
+    def __init__(self, there: Iterable[str] = ()) -> None:
+        self._there = frozenset(there)
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return a file that is only told by its words."""
+        return _PROBE if path in self._there else None
+
+    def find(self, pattern: str) -> list[str]:
+        """Return what matches."""
+        return sorted(path for path in self._there if fnmatchcase(path, pattern))
+
+    def place(self, folder: str) -> str:
+        """Return the placeholder that the receiver's machine fills."""
+        return f"{HOME}/{folder}" if folder else HOME
+
+    def fresh(self, path: str) -> bool:
+        """Return that nothing was made."""
+        return False
+
+
+@dataclass(frozen=True, slots=True)
+class HomeFile:
+    """One file for the receiver's home.
+
+    way: "whole" and "text", put as it is or with placeholders filled; "after" and "before", a block that is added to a
+    file that is there; "new", only put where there is none.
+    """
+
+    component: str
+    way: str
+    path: str
+    data: bytes
+    block: bytes = b""
+
+
+def home_files(look: Look, progress: Progress | None = None) -> list[HomeFile]:
+    """Return everything that a look writes into a home that is not known, themes that were brought included."""
+    progress = progress or Silent()
+    only = every_component(look)
+    plain = dress(look, Probe(), only)
+    there = dress(look, Probe(o.path for o in plain.outputs), only)
+    merged = {o.path: o.data for o in there.outputs}
+    out = [
+        HomeFile(o.components[-1], _whole(o.data), o.path, o.data)
+        if look.folder in o.path
+        else _home_file(o.components[-1], o.path, o.data, merged.get(o.path))
+        for o in plain.outputs
+    ]
+    for i, path in enumerate(look.brought):
+        progress.report(i, len(look.brought), Path(path).name)
+        try:
+            theme = read_theme(open_bundle(Path(path)))
+            found = recolour_theme(theme, look.scheme(), Choices(look.choices_of(path), look.words))
+        except FinchError:
+            continue
+        plain_files = ((p, e.data) for p, e in found.outputs.items() if not e.link)
+        out += [HomeFile("-", "whole", p, data) for p, data in plain_files]
+    return [f for f in out if _PLAIN.fullmatch(f.path)]
+
+
+def _whole(data: bytes) -> str:
+    return "text" if HOME.encode() in data else "whole"
+
+
+def _home_file(component: str, path: str, data: bytes, merged: bytes | None) -> HomeFile:
+    """Return a file with how it goes into a home where it may be already, told by what became of one that was."""
+    if merged is not None and _PROBE.strip() not in merged:
+        return HomeFile(component, _whole(data), path, data)
+    if merged is not None and merged != _PROBE and merged.startswith(_PROBE):
+        return HomeFile(component, "after", path, data, merged.removeprefix(_PROBE))
+    if merged is not None and merged != _PROBE and merged.endswith(_PROBE):
+        return HomeFile(component, "before", path, data, merged.removesuffix(_PROBE))
+    return HomeFile(component, "new", path, data)
+
+
+def settings_for_anyone(look: Look) -> list[tuple[str, str, str, str]]:
+    """Return (store, schema, key, value) of what common desktops can be set to by commands of their own."""
+    folder = look.folder
+    picture = f"{HOME}/.local/share/backgrounds/{folder}/{_picture_name(look)}" if pictures_of(look) else ""
+    rows: dict[tuple[str, str, str], str] = {}
+    for component in (COMPONENT_BY_ID[i] for i in ("gtk-3", "gtk-4")):
+        for schema, key, value, _ in component.settings:
+            words = Wish(folder, look.tone).words(None)
+            rows.setdefault(("gsettings", schema, key), value.format(**words))
+    for desktop in desktops():
+        wish = Wish(folder, look.tone, picture, look.placement.mode)
+        words = {**wish.words(desktop), "uri": f"file://{picture}" if picture else ""}
+        for row in desktop.rows:
+            if row.store not in ("gsettings", "xfconf") or row.adds or row.needs or row.beside:
+                continue
+            wanted = re.findall(r"\{(\w+)\}", row.value)
+            if wanted and all(words.get(w) for w in wanted) and set(wanted) <= {"theme", "picture", "uri", "mode"}:
+                rows.setdefault((row.store, row.schema, row.key), row.value.format(**words))
+    return [(*place, value) for place, value in rows.items()]
+
+
+def _picture_name(look: Look) -> str:
+    first = Path(pictures_of(look)[0])
+    return f"{folder_of(first.stem.replace('-', ' '))}{first.suffix.lower()}"
+
+
+def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = None) -> int:
+    """Write a parcel of a look and return its size in bytes. The same look gives the same parcel.
+
+    card: a PNG that shows it. Raises FileAccessError where a picture cannot be read or the disk refuses.
+    """
+    progress = progress or Silent()
+    parts: dict[str, bytes] = {}
+    with tempfile.TemporaryDirectory() as made:
+        folder = Path(made)
+        carried = _carried(look, folder, parts)
+        parts[LOOK] = look_text(carried, folder).encode("utf-8")
+    rows = home_files(look, progress)
+    for file in rows:
+        parts[f"home/{file.path}"] = file.data
+        if file.block:
+            parts[f"blocks/{file.path}"] = file.block
+    if pictures_of(look):
+        name = f".local/share/backgrounds/{look.folder}/{_picture_name(look)}"
+        parts[f"home/{name}"] = Path(pictures_of(look)[0]).read_bytes()
+        rows.append(HomeFile("-", "whole", name, b""))
+    components = [c for c in COMPONENT_BY_ID.values() if any(f.component == c.id for f in rows)]
+    parts |= _lists(look, rows, components)
+    if card:
+        parts["card.png"] = card
+    parts["README.txt"] = _read_me(look, components).encode("utf-8")
+    scripts = files("mellow_finch.shelf").joinpath("scripts")
+    for name in ("install.sh", "uninstall.sh"):
+        parts[name] = scripts.joinpath(name).read_bytes()
+    parts[MANIFEST] = _manifest(look, parts, components)
+    data = _zipped(parts)
+    save(path, data)
+    return len(data)
+
+
+def _carried(look: Look, folder: Path, parts: dict[str, bytes]) -> Look:
+    """Return the look with its pictures and themes where they will lie in the parcel, and take these along."""
+    there: dict[str, str] = {}
+    for kind, paths in ((PICTURES, pictures_of(look)), (THEMES, tuple(p for p in look.brought if Path(p).exists()))):
+        for path in paths:
+            name, data = _packed(Path(path)) if kind == THEMES else (Path(path).name, Path(path).read_bytes())
+            stem, dot, ending = name.rpartition(".")
+            plain = folder_of((stem if dot else name).replace("-", " ")) + (f".{ending.lower()}" if dot else "")
+            inner = next(
+                f"{kind}/{n}{plain}"
+                for n in ("", *(f"{i}-" for i in range(2, 9999)))
+                if f"{kind}/{n}{plain}" not in parts
+            )
+            parts[inner] = data
+            target = folder / inner
+            target.parent.mkdir(exist_ok=True)
+            target.write_bytes(b"")  # so that it is named by its way from the look
+            there[path] = str(target)
+    return with_paths(look, lambda path: there.get(path, path))
+
+
+def _packed(path: Path) -> tuple[str, bytes]:
+    """Return a theme's archive or file as it is, a folder packed."""
+    if path.is_file():
+        return path.name, path.read_bytes()
+    bundle: Bundle = open_bundle(path)
+    head = f"{bundle.part}/" if bundle.part else ""
+    rows = {f"{bundle.name}/{p.removeprefix(head)}": bundle.data(p) for p, e in bundle.entries.items() if not e.link}
+    return f"{path.name}.zip", _zipped(rows)
+
+
+def _lists(look: Look, rows: list[HomeFile], components: list[Component]) -> dict[str, bytes]:
+    """Return the tables that the scripts read."""
+    about = [f"name={_one_line(look.name)}", f"folder={look.folder}"]
+    known = [f"{c.id}|{c.kind}|{' '.join(() if c.everywhere else c.programs)}" for c in components]
+    listed = [f"{f.component}|{f.way}|{f.path}" for f in rows]
+    chosen = ["|".join(row) for row in settings_for_anyone(look) if all("|" not in v and "\n" not in v for v in row)]
+    tables = {"about": about, "components": known, "files": listed, "settings": chosen}
+    return {f"lists/{name}.txt": "".join(f"{row}\n" for row in table).encode("utf-8") for name, table in tables.items()}
+
+
+def _one_line(text: str) -> str:
+    return " ".join("".join(c if c.isprintable() else " " for c in text).split())
+
+
+def _read_me(look: Look, components: list[Component]) -> str:
+    kinds: dict[str, list[str]] = {}
+    for c in components:
+        kinds.setdefault(c.kind, []).append(c.title)
+    dressed = "\n".join(f"  {kind}: {', '.join(titles)}" for kind, titles in kinds.items())
+    made = ", ".join(Path(p).name for p in pictures_of(look)) or look.origin or "a scheme"
+    return f"""{_one_line(look.name)}
+A look of one palette, {look.tone}, made from {made} with Mellow Finch {__version__}.
+
+With Mellow Finch: open this archive in it, or "mellow-finch shelf receive FILE".
+
+Without it: "sh install.sh --dry-run" lists what would be written, "sh install.sh" writes it, each old file kept first;
+"sh uninstall.sh" gives back what was there. Only programs that are found are dressed; "--only KIND" takes some of them.
+
+It dresses:
+{dressed}
+"""
+
+
+def _manifest(look: Look, parts: Mapping[str, bytes], components: list[Component]) -> bytes:
+    rows = [{"path": p, "bytes": len(d), "sha256": hashlib.sha256(d).hexdigest()} for p, d in sorted(parts.items())]
+    data: dict[str, Any] = {
+        "kind": KIND,
+        "version": VERSION,
+        "name": look.name,
+        "tone": look.tone,
+        "made_with": __version__,
+        "components": [c.id for c in components],
+        "companions": dict(sorted(look.companions.items())),
+        "files": rows,
+    }
+    return (json.dumps(data, indent=1, ensure_ascii=False) + "\n").encode("utf-8")
+
+
+def _zipped(parts: Mapping[str, bytes]) -> bytes:
+    """Return files as an archive: the same bytes for the same files, whenever it is made."""
+    buffer = BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as out:
+        for path in sorted(parts):
+            entry = zipfile.ZipInfo(path, (1980, 1, 1, 0, 0, 0))
+            entry.compress_type = zipfile.ZIP_DEFLATED
+            entry.external_attr = (0o755 if path.endswith(".sh") else 0o644) << 16
+            out.writestr(entry, parts[path])
+    return buffer.getvalue()
+
+
+# Receiving
+
+
+@dataclass(frozen=True, slots=True)
+class Received:
+    """A parcel that was read and holds what it says.
+
+    look: with its pictures and themes named by their place in the parcel; made_with: by what; components: those that
+    it has files for; writes: how many files its own scripts would write.
+    """
+
+    look: Look
+    made_with: str
+    components: tuple[str, ...]
+    writes: int
+    size: int
+    files: Mapping[str, bytes]
+
+    def words(self) -> str:
+        """Return what it is, in a sentence."""
+        count = sum(p.startswith(f"{PICTURES}/") for p in self.files)
+        themes = sum(p.startswith(f"{THEMES}/") for p in self.files)
+        more = f", {themes} theme{'s' * (themes != 1)}" if themes else ""
+        pictures = f"{count} picture{'s' * (count != 1)}"
+        return f"“{self.look.name}”, {self.look.tone}, made with version {self.made_with}: {pictures}{more}."
+
+
+def receive(path: Path, progress: Progress | None = None) -> Received:
+    """Read a parcel as data; nothing in it is run.
+
+    Raises FileAccessError, UnsafeArchiveError for what must not be unpacked, ParseError for what is no parcel, is
+    damaged or comes from a newer version.
+    """
+    bundle = open_bundle(path, progress)
+    try:
+        told = json.loads(bundle.data(MANIFEST)[:_MOST_MANIFEST])
+        if told["kind"] != KIND:
+            raise ValueError("another kind")
+        version, listed = int(told["version"]), {str(f["path"]): str(f["sha256"]) for f in told["files"]}
+        made_with = _one_line(str(told["made_with"]))[:40]
+        components = tuple(str(c) for c in told["components"] if c in COMPONENT_BY_ID)
+    except (KeyError, ValueError, TypeError, RecursionError) as error:
+        raise ParseError(f"“{path.name}” is no parcel of a look.", hint="Parcels are made by “shelf send”.") from error
+    if version > VERSION:
+        raise ParseError(f"“{path.name}” comes from a newer version.", hint="Bring this program up to date.")
+    found: dict[str, bytes] = {}
+    for name, digest in listed.items():
+        data = bundle.data(name) if name in bundle.entries and not bundle.entries[name].link else None
+        if data is None or hashlib.sha256(data).hexdigest() != digest:
+            raise ParseError(f"“{path.name}” is damaged: “{_one_line(name)}” is not what its list says.")
+        if name.startswith((f"{PICTURES}/", f"{THEMES}/")) or name in (LOOK, "card.png"):
+            found[name] = data
+    if LOOK not in found:
+        raise ParseError(f"“{path.name}” holds no look.")
+    look = read_look_text(found[LOOK].decode("utf-8", "replace"), Path("/parcel") / LOOK).look
+    writes = sum(name.startswith("home/") for name in listed)
+    return Received(look, made_with, components, writes, sum(map(len, found.values())), found)
+
+
+def take_in(received: Received, shelf: Shelf, tags: Iterable[str] = ()) -> Kept:
+    """Put a received look onto the shelf, with its pictures and themes. Raises FileAccessError."""
+    with tempfile.TemporaryDirectory() as made:
+        folder = Path(made)
+        for name, data in received.files.items():
+            target = folder / name
+            target.parent.mkdir(parents=True, exist_ok=True)
+            target.write_bytes(data)
+        look = read_look_text(received.files[LOOK].decode("utf-8", "replace"), folder / LOOK).look
+
+        def own(named: str) -> str:
+            return named if named and Path(named).is_relative_to(folder) and Path(named).exists() else ""
+
+        look = with_paths(look, own)
+        look = replace(
+            look,
+            pictures=tuple(m for m in look.pictures if m.path),
+            brought=tuple(p for p in look.brought if p),
+        )
+        return shelf.keep(look, tags, with_themes=True)

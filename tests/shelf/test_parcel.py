@@ -1,0 +1,259 @@
+"""Parcels: the same look arrives, nothing of the sender goes along, and the scripts give an exact home back."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import shutil
+import stat
+import subprocess
+import zipfile
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from click.testing import CliRunner
+
+from mellow_finch.cli import app
+from mellow_finch.errors import FinchError, ParseError
+from mellow_finch.look.edits import with_brought
+from mellow_finch.look.file import look_to_json
+from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.shelf.parcel import HOME, home_files, receive, send, take_in
+from mellow_finch.shelf.shelf import Shelf
+
+SHELLS = [shell for shell in (("dash",), ("busybox", "sh"), ("bash", "--posix")) if shutil.which(shell[0])]
+
+
+@pytest.fixture(scope="module")
+def sent(tmp_path_factory, pictures):
+    folder = tmp_path_factory.mktemp("sender")
+    picture = Path(shutil.copy(pictures[0], folder / "dawn at the hide.jpg"))
+    theme = folder / "Marsh"
+    (theme / "gtk-3.0").mkdir(parents=True)
+    (theme / "gtk-3.0/gtk.css").write_text("window { background-color: #ff2fa0; color: #202020; }\n")
+    (theme / "LICENSE").write_text("Free to pass on.\n")
+    look = with_brought(look_of_pictures([picture], "dark"), str(theme))
+    path = folder / "parcel.zip"
+    send(look, path, b"card")
+    return look, path, folder
+
+
+def test_the_same_look_arrives(sent, tmp_path):
+    look, path, _ = sent
+    kept = take_in(receive(path), Shelf(tmp_path / "shelf"), ["post"])
+    back = Shelf(tmp_path / "shelf").load(kept.id).look
+
+    def plain(one):
+        bare = replace(one, source="", pictures=(), brought=(), regrouped={}, split=frozenset())
+        return look_to_json(bare)
+
+    assert plain(back) == plain(look) and kept.tags == ("post",)
+    assert Path(back.source).read_bytes() == Path(look.source).read_bytes()
+    assert len(back.brought) == 1 and Path(back.brought[0]).is_relative_to(tmp_path / "shelf")
+    again = tmp_path / "again.zip"
+    send(back, again, b"card")
+    third = take_in(receive(again), Shelf(tmp_path / "third"))
+    assert (tmp_path / "third" / third.id / "look.finch").read_bytes() == (
+        tmp_path / "shelf" / kept.id / "look.finch"
+    ).read_bytes()
+
+
+def test_the_same_look_gives_the_same_parcel(sent, tmp_path):
+    look, path, _ = sent
+    send(look, tmp_path / "b.zip", b"card")
+    assert (tmp_path / "b.zip").read_bytes() == path.read_bytes()
+
+
+def test_nothing_of_the_sender_goes_along(sent):
+    _, path, folder = sent
+    with zipfile.ZipFile(path) as parcel:
+        names = parcel.namelist()
+        assert {"look.finch", "manifest.json", "README.txt", "install.sh", "uninstall.sh", "card.png"} <= set(names)
+        assert any(n.startswith("themes/") for n in names) and any(n.startswith("pictures/") for n in names)
+        for name in names:
+            data = parcel.read(name)
+            for word in (str(folder), os.environ["HOME"], str(folder.parent)):
+                assert word.encode() not in data, (name, word)
+
+
+@pytest.mark.parametrize("spoil", ["cut", "other", "flip", "newer", "empty", "manifest"])
+def test_damaged_hostile_and_newer_parcels_are_told_in_a_sentence(sent, tmp_path, spoil):
+    _, path, _ = sent
+    bad = tmp_path / "bad.zip"
+    with zipfile.ZipFile(path) as parcel:
+        parts = {n: parcel.read(n) for n in parcel.namelist()}
+    if spoil == "flip":
+        parts["look.finch"] = parts["look.finch"].replace(b"dark", b"dusk", 1)
+    elif spoil == "newer":
+        parts["manifest.json"] = parts["manifest.json"].replace(b'"version": 1', b'"version": 99', 1)
+    elif spoil == "manifest":
+        parts["manifest.json"] = b"[" * 90_000
+    elif spoil == "other":
+        parts = {"reeds.txt": b"x"}
+    with zipfile.ZipFile(bad, "w") as out:
+        for name, data in parts.items():
+            out.writestr(name, data)
+    if spoil == "cut":
+        bad.write_bytes(bad.read_bytes()[:4000])
+    elif spoil == "empty":
+        bad.write_bytes(b"")
+    with pytest.raises(FinchError) as told:
+        receive(bad)
+    assert str(told.value).endswith(".") and "Traceback" not in str(told.value)
+    run = CliRunner().invoke(app, ["shelf", "receive", str(bad), "--yes"])
+    assert run.exit_code == 2 and run.output.count("\n") <= 2
+
+
+def test_what_is_not_listed_is_not_taken(sent, tmp_path):
+    _, path, _ = sent
+    bad = tmp_path / "more.zip"
+    shutil.copy(path, bad)
+    with zipfile.ZipFile(bad, "a") as out:
+        out.writestr("pictures/extra.png", b"not listed")
+    assert "pictures/extra.png" not in receive(bad).files
+
+
+def test_files_of_a_person_are_added_to_and_never_taken_the_place_of(look):
+    rows = {f.path: f for f in home_files(look)}
+    assert rows[".config/kitty/kitty.conf"].way == "after" and rows[".Xresources"].way == "after"
+    assert rows[f".local/share/themes/{look.folder}/gtk-3.0/gtk.css"].way in ("whole", "text")
+    assert rows[".config/alacritty/alacritty.toml"].way == "new"
+    for row in rows.values():
+        assert row.way in ("whole", "text", "new") or row.block
+        assert (HOME.encode() in row.data) <= (row.way != "whole")
+
+
+# The scripts
+
+
+def state(home):
+    """Return all that a home is: contents, modes, links, folders."""
+    out = {}
+    for path in sorted(home.rglob("*")):
+        info = path.lstat()
+        kind = str(path.readlink()) if path.is_symlink() else path.read_bytes() if path.is_file() else ""
+        out[str(path.relative_to(home))] = (stat.S_IMODE(info.st_mode), kind)
+    return out
+
+
+def made_up_home(home, seed, paths):
+    """Make a home in which files are there in every odd way."""
+    rng = random.Random(seed)
+    home.mkdir(parents=True)
+    for path in paths:
+        place = home / path
+        odd = rng.choice(["none", "none", "file", "no end", "read only", "link", "link away", "folder", "strict"])
+        if odd == "none" or any(p.exists() and not p.is_dir() for p in place.parents):
+            continue
+        place.parent.mkdir(parents=True, exist_ok=True)
+        if place.exists() or place.is_symlink():
+            continue
+        if odd == "folder":
+            place.mkdir()
+        elif odd in ("link", "link away"):
+            real = home / "own files" / f"Ärger {rng.randrange(10**6)}.conf"
+            real.parent.mkdir(exist_ok=True)
+            real.write_text("mine\n")
+            place.symlink_to(os.path.relpath(real, place.parent) if odd == "link" else real)
+        else:
+            place.write_text("mine | & \\ stays" + ("" if odd == "no end" else "\n"))
+            place.chmod({"read only": 0o444, "strict": 0o600}.get(odd, 0o640))
+    return home
+
+
+def run(shell, script, home, *words):
+    environment = {"PATH": os.environ["PATH"], "HOME": str(home), "LC_ALL": "C.UTF-8"}
+    return subprocess.run([*shell, str(script), *words], env=environment, capture_output=True, text=True, timeout=60)
+
+
+@pytest.fixture(scope="module")
+def unpacked(sent, tmp_path_factory):
+    folder = tmp_path_factory.mktemp("parcel of a look")
+    with zipfile.ZipFile(sent[1]) as parcel:
+        parcel.extractall(folder)
+    return folder
+
+
+@pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
+@pytest.mark.parametrize("seed", range(9))
+def test_installing_and_taking_back_gives_the_exact_home(unpacked, sent, tmp_path, seed):
+    shell = SHELLS[seed % len(SHELLS)]
+    files = [row.split("|")[2] for row in (unpacked / "lists/files.txt").read_text().splitlines()]
+    home = made_up_home(tmp_path / "ein Heim & mehr | für Ü", seed, files)
+    before = state(home)
+    dry = run(shell, unpacked / "install.sh", home, "--dry-run", "--all", "--no-settings")
+    assert dry.returncode == 0 and state(home) == before, dry.stderr
+    done = run(shell, unpacked / "install.sh", home, "--all", "--no-settings")
+    assert done.returncode == 0 and done.stderr == "", done.stderr
+    sheet = home / f".local/share/themes/{sent[0].folder}/gtk-3.0/gtk.css"
+    assert sheet.is_dir() or sheet.read_bytes()
+    assert not [p for p in home.rglob("*") if p.is_file() and b"@HOME@" in p.read_bytes()]
+    twice = run(shell, unpacked / "install.sh", home, "--all")
+    assert twice.returncode == 1 and "installed already" in twice.stderr
+    back = run(shell, unpacked / "uninstall.sh", home)
+    assert back.returncode == 0 and back.stderr == "", back.stderr
+    assert state(home) == before
+    assert run(shell, unpacked / "uninstall.sh", home).returncode == 1
+
+
+@pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
+def test_what_was_edited_since_stays_and_is_said(unpacked, tmp_path):
+    home = tmp_path / "home"
+    (home / ".config/kitty").mkdir(parents=True)
+    own = home / ".config/kitty/kitty.conf"
+    own.write_text("font_size 12\n")
+    run(SHELLS[0], unpacked / "install.sh", home, "--all", "--no-settings")
+    assert own.read_text().startswith("font_size 12\n") and "mellow-finch" in own.read_text()
+    own.write_text(own.read_text() + "# my own line\n")
+    mine = own.read_text()
+    back = run(SHELLS[0], unpacked / "uninstall.sh", home)
+    assert "kitty.conf: it was edited since" in back.stdout and own.read_text() == mine
+    assert not (home / ".local/share/themes").exists()
+
+
+@pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
+def test_only_kinds_that_are_asked_for_and_programs_that_are_here(unpacked, tmp_path):
+    home = tmp_path / "home"
+    home.mkdir()
+    kinds = [row.split("|")[1] for row in (unpacked / "lists/components.txt").read_text().splitlines()]
+    assert "Terminals" in kinds
+    one = run(SHELLS[0], unpacked / "install.sh", home, "--only", "Terminals", "--all", "--no-settings")
+    assert one.returncode == 0 and (home / ".config/kitty").exists() and not (home / ".config/gtk-4.0").exists()
+    wrong = run(SHELLS[0], unpacked / "install.sh", home, "--reeds")
+    assert wrong.returncode == 2 and "not known" in wrong.stderr
+    help_ = run(SHELLS[0], unpacked / "install.sh", home, "--help")
+    assert help_.returncode == 0 and "Terminals" in help_.stdout
+
+
+@pytest.mark.consumer
+def test_the_scripts_pass_the_shells_own_checker():
+    if shutil.which("shellcheck") is None:
+        pytest.skip("shellcheck is not installed")
+    from importlib.resources import files
+
+    folder = files("mellow_finch.shelf").joinpath("scripts")
+    for name in ("install.sh", "uninstall.sh"):
+        done = subprocess.run(["shellcheck", "-s", "sh", str(folder / name)], capture_output=True, text=True)
+        assert done.returncode == 0, done.stdout
+
+
+def test_the_command_line_does_the_whole_of_it(sent, tmp_path, monkeypatch):
+    look, path, _ = sent
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+
+    def finch(*words):
+        done = CliRunner().invoke(app, ["shelf", *words])
+        assert done.exit_code == 0, (words, done.output, done.exception)
+        return done.output
+
+    assert "kept as" in finch("receive", str(path), "--yes")
+    (row,) = json.loads(finch("list", "--json"))["looks"]
+    assert row["name"] == look.name and json.loads(finch("show", row["id"], "--json"))["roles"]["dark"]["accent"]
+    finch("send", row["id"], str(tmp_path / "on.zip"))
+    assert receive(tmp_path / "on.zip").look.name == look.name
+    finch("drop", row["id"], "--yes")
+    assert json.loads(finch("list", "--json"))["looks"] == []
+    with pytest.raises(ParseError):
+        Shelf().find(row["id"])
