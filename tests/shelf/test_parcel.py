@@ -55,8 +55,8 @@ def test_the_same_look_arrives(sent, tmp_path):
     again = tmp_path / "again.zip"
     send(back, again, b"card")
     third = take_in(receive(again), Shelf(tmp_path / "third"))
-    assert (tmp_path / "third" / third.id / "look.finch").read_bytes() == (
-        tmp_path / "shelf" / kept.id / "look.finch"
+    assert (tmp_path / "third" / third.id / "look.finchlook").read_bytes() == (
+        tmp_path / "shelf" / kept.id / "look.finchlook"
     ).read_bytes()
 
 
@@ -70,7 +70,7 @@ def test_nothing_of_the_sender_goes_along(sent):
     _, path, folder = sent
     with zipfile.ZipFile(path) as parcel:
         names = parcel.namelist()
-        assert {"look.finch", "manifest.json", "README.txt", "install.sh", "uninstall.sh", "card.png"} <= set(names)
+        assert {"look.finchlook", "manifest.json", "README.txt", "install.sh", "uninstall.sh", "card.png"} <= set(names)
         assert any(n.startswith("themes/") for n in names) and any(n.startswith("pictures/") for n in names)
         for name in names:
             data = parcel.read(name)
@@ -85,7 +85,7 @@ def test_damaged_hostile_and_newer_parcels_are_told_in_a_sentence(sent, tmp_path
     with zipfile.ZipFile(path) as parcel:
         parts = {n: parcel.read(n) for n in parcel.namelist()}
     if spoil == "flip":
-        parts["look.finch"] = parts["look.finch"].replace(b"dark", b"dusk", 1)
+        parts["look.finchlook"] = parts["look.finchlook"].replace(b"dark", b"dusk", 1)
     elif spoil == "newer":
         parts["manifest.json"] = parts["manifest.json"].replace(b'"version": 1', b'"version": 99', 1)
     elif spoil == "manifest":
@@ -177,7 +177,7 @@ def unpacked(sent, tmp_path_factory):
 
 
 @pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
-@pytest.mark.parametrize("seed", range(9))
+@pytest.mark.parametrize("seed", range(6))
 def test_installing_and_taking_back_gives_the_exact_home(unpacked, sent, tmp_path, seed):
     shell = SHELLS[seed % len(SHELLS)]
     files = [row.split("|")[2] for row in (unpacked / "lists/files.txt").read_text().splitlines()]

@@ -37,7 +37,7 @@ def test_a_look_comes_back_as_it_was_and_its_picture_with_it(shelf, pictures, tm
     back = shelf.load(kept.id)
     assert alike(back.look, look) and not back.asks
     assert Path(back.look.source).read_bytes() == data and Path(back.look.source).is_relative_to(shelf.folder)
-    assert str(tmp_path) not in (shelf.place(kept.id) / "look.finch").read_text()
+    assert str(tmp_path) not in (shelf.place(kept.id) / "look.finchlook").read_text()
     (row,) = shelf.looks()
     assert row == kept and row.tags == ("autumn", "hide") and row.source == "picture"
     assert row.accent == look.colours["accent"] and row.name == look.name
@@ -92,7 +92,7 @@ def test_what_is_said_of_a_look_is_made_anew_where_it_is_broken(shelf, look):
         (row,) = shelf.looks()
         assert (row.name, row.accent, row.digest) == (kept.name, kept.accent, kept.digest)
     (shelf.folder / "Broken").mkdir()
-    (shelf.folder / "Broken" / "look.finch").write_text("reeds")
+    (shelf.folder / "Broken" / "look.finchlook").write_text("reeds")
     assert [k.id for k in shelf.looks()] == [kept.id]
 
 

@@ -129,7 +129,7 @@ def _look(words: str) -> Look:
     from ..look.file import SUFFIX
     from ..shelf.shelf import Shelf
 
-    if Path(words).is_file() and words.endswith((SUFFIX, ".finch")):
+    if Path(words).is_file() and words.endswith(SUFFIX):
         return load_look(Path(words))
     own = Shelf()
     return own.load(own.find(words).id).look

@@ -300,6 +300,15 @@ class Received:
         return f"“{self.look.name}”, {self.look.tone}, made with version {self.made_with}: {pictures}{more}."
 
 
+def is_parcel(path: Path) -> bool:
+    """Tell whether a file looks like a parcel: an archive with its list of contents in it."""
+    try:
+        with zipfile.ZipFile(path) as archive:
+            return {MANIFEST, LOOK} <= set(archive.namelist()[:5000])
+    except (OSError, ValueError, zipfile.BadZipFile, NotImplementedError):
+        return False
+
+
 def receive(path: Path, progress: Progress | None = None) -> Received:
     """Read a parcel as data; nothing in it is run.
 

@@ -21,11 +21,11 @@ from ..disk.own import APP
 from ..disk.write import save
 from ..errors import FinchError, ParseError, file_errors
 from ..look.carry import Carried, read_look, save_look, with_paths
-from ..look.file import MOST_BYTES
+from ..look.file import MOST_BYTES, SUFFIX
 from ..look.model import Look, folder_of
 from .kept import Kept, cleaned_tags, kept_from_json, kept_of, size_of
 
-LOOK, ABOUT, PICTURES, THEMES = "look.finch", "about.json", "pictures", "themes"
+LOOK, ABOUT, PICTURES, THEMES = f"look{SUFFIX}", "about.json", "pictures", "themes"
 ASK_BYTES = 20_000_000  # pictures above this are only copied when the person said so
 _DROPPED, _NEW = ".dropped", ".new-"
 _MOST_ABOUT = 20_000

@@ -36,6 +36,7 @@ from ...picture.load import SUFFIXES
 from ...picture.placement import Placement
 from ...picture.rank import pictures_in
 from ...progress import Silent
+from ...shelf.parcel import is_parcel
 from ...syntax.catalogue import format_of
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
@@ -55,6 +56,7 @@ class Opening(QObject):
     shown = pyqtSignal()  # pictures, their weights or their fits are to be shown anew
     readings_ready = pyqtSignal(object)  # a list of cards
     problems = pyqtSignal(str, object)  # a palette file's name, and what could not be read of it
+    parcel_found = pyqtSignal(object)  # the path of a parcel of a look
     theme_found = pyqtSignal(object)  # the path of a theme, configuration or archive to be recoloured
 
     def __init__(self, document: Document, jobs: Jobs, parent: QObject | None = None) -> None:
@@ -92,6 +94,8 @@ class Opening(QObject):
             self.open_look(first)
         elif first.suffix.lower() in SUFFIXES:
             self._open_pictures([p for p in files if p.suffix.lower() in SUFFIXES])
+        elif first.suffix.lower() == ".zip" and is_parcel(first):
+            self.parcel_found.emit(first)
         elif self._document.look is not None and self._is_theme(first):
             self.theme_found.emit(first)
         elif first.is_dir():

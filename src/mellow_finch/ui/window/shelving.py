@@ -5,10 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject
-from PyQt6.QtGui import QImage
+from PyQt6.QtCore import QObject, Qt
+from PyQt6.QtGui import QFontDatabase, QImage
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
+from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import FinchError
 from ...shelf.kept import Kept
 from ...shelf.shelf import ASK_BYTES, Shelf, size_of_pictures
@@ -19,6 +20,7 @@ from ..shelf.card import Subject, card, seen_of, sheet
 from ..shelf.desk import ShelfDesk, picture_of
 
 if TYPE_CHECKING:
+    from ...shelf.parcel import Received
     from .window import Window
 
 
@@ -78,7 +80,7 @@ class Shelving(QObject):
         return QMessageBox.question(self._window, title, words) == yes
 
     def _open(self, path: Path, step: str) -> None:
-        self._window.opening.open_path(str(path))
+        self._window.opening.open_look(path)
         self._window.show_step(step)
 
     def _compare(self) -> None:
@@ -141,3 +143,59 @@ class Shelving(QObject):
             w.footer.setText(f"“{path.name}” holds all that {kept.name} needs, {size / 1e6:.1f} MB.")
 
         w.jobs.start("send", work, done, lambda error: w.say_trouble(str(error)))
+
+    def receive(self, path: Path) -> None:
+        """Read a parcel, say what is in it, and put its look onto the shelf when that is wanted."""
+        from ...shelf.parcel import receive
+
+        def done(received: Received) -> None:
+            if self.asks_to_take(received):
+                self.take_in(received)
+
+        self._window.jobs.start(
+            "receive",
+            lambda progress: receive(path, progress),
+            done,
+            lambda error: self._window.say_trouble(error.line() if isinstance(error, FinchError) else str(error)),
+        )
+
+    def asks_to_take(self, received: Received) -> bool:
+        """Say what a parcel is, what it would dress here, and what is missing; return whether it is wanted."""
+        box = QMessageBox(self._window)
+        box.setWindowTitle("A parcel")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(received.words())
+        box.setInformativeText(self.says_of(received))
+        take = box.addButton("Put it onto the shelf", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.exec()
+        return box.clickedButton() is take
+
+    def says_of(self, received: Received) -> str:
+        """Return what a parcel would change here, and which of its parts have nothing to dress here."""
+        here = {c for c, found in self._window.document.present.items() if found.here}
+        dressed = [COMPONENT_BY_ID[c].title for c in received.components if c in here]
+        absent = [COMPONENT_BY_ID[c].title for c in received.components if c not in here]
+        fonts = [v.rpartition(" ")[0] for k, v in received.look.companions.items() if k.endswith("font")]
+        missing = [f for f in fonts if f not in QFontDatabase.families()]
+        rows = [
+            f"Of what it dresses, {len(dressed)} are here: {', '.join(dressed[:12])}"
+            + (" and more." if len(dressed) > 12 else ".")
+        ]
+        rows += [f"{len(absent)} more wait for programs that are not here."] if absent else []
+        rows += [f"Fonts that it names and that are not here: {', '.join(missing)}."] if missing else []
+        rows.append("Nothing in it is run, and nothing is written into your home before you wear it.")
+        return "\n\n".join(rows)
+
+    def take_in(self, received: Received) -> None:
+        """Put a received look onto the shelf and show it there."""
+        from ...shelf.parcel import take_in
+
+        def done(kept: Kept) -> None:
+            self.show()
+            self._window.footer.setText(f"“{kept.name}” is on the shelf.")
+
+        shelf = self.desk.shelf
+        self._window.jobs.start(
+            "take in", lambda _progress: take_in(received, shelf), done, lambda e: self._window.say_trouble(str(e))
+        )

@@ -316,6 +316,7 @@ class Window(QMainWindow):
         self.dress.theme.wear_asked.connect(self.dressing.wear)
         self.themes.opened.connect(lambda _: self.show_step("dress"))
         self.opening.theme_found.connect(self.themes.bring)
+        self.opening.parcel_found.connect(lambda path: self.shelving.receive(path))
         self.steps.closed.connect(lambda: self.show_step(self.step))
         self.steps.compared.connect(self._show_compared)
         self.steps.images_wanted.connect(lambda look: self.staging.make_small(look, self.steps.give_image))

@@ -1,0 +1,165 @@
+"""The shelf in the window: kept, found, drawn, compared, dropped and taken back; parcels come in by being opened."""
+
+from __future__ import annotations
+
+import shutil
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage
+
+from mellow_finch.look.edits import with_tone
+from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.shelf.parcel import send
+from mellow_finch.shelf.shelf import Shelf
+
+
+@pytest.fixture
+def wall(opened, settle, home):
+    """A window with three looks on its shelf, the wall in view."""
+    shelf = Shelf()
+    for name, tone, tags in (
+        ("reedbed-at-dawn", "dark", ["hide"]),
+        ("frost-on-sedge", "light", []),
+        ("lighthouse-fog", "dark", []),
+    ):
+        shelf.keep(look_of_pictures([home / "Pictures" / f"{name}.jpg"], tone), tags)
+    opened.actions_by_id["shelf"].trigger()
+    settle(opened)
+    return opened
+
+
+def names(window):
+    listed = window.shelving.desk.wall.list
+    return {listed.item(i).text() for i in range(listed.count())}
+
+
+def drawn(window, settle):
+    desk = window.shelving.desk
+    desk.wall.list.viewport().repaint()  # what is in sight asks for its small desktop when it is painted
+    for _ in range(200):
+        settle(window)
+        if not desk._queue and not desk._drawing:
+            return
+
+
+def test_the_empty_shelf_says_what_to_do(opened, settle):
+    opened.actions_by_id["shelf"].trigger()
+    settle(opened)
+    wall = opened.shelving.desk.wall
+    assert opened.centre.currentWidget() is wall and not wall.list.isVisible() and "Ctrl+Shift+S" in wall.empty.text()
+    opened.actions_by_id["keep"].trigger()
+    settle(opened)
+    assert names(opened) == {opened.document.look.name} and not wall.empty.isVisible()
+
+
+def test_looks_are_found_by_name_tag_tone_and_order(wall, qtbot, settle):
+    panel = wall.shelving.desk.panel
+    assert names(wall) == {"Reedbed at dawn", "Frost on sedge", "Lighthouse fog"}
+    qtbot.keyClicks(panel.field, "hide")
+    assert names(wall) == {"Reedbed at dawn"}
+    panel.field.clear()
+    panel.tone.setCurrentIndex(panel.tone.findData("light"))
+    assert names(wall) == {"Frost on sedge"}
+    panel.tone.setCurrentIndex(0)
+    panel.order.setCurrentIndex(panel.order.findData("name"))
+    listed = wall.shelving.desk.wall.list
+    assert [listed.item(i).text() for i in range(3)] == sorted(names(wall))
+    qtbot.keyClicks(panel.field, "heron")
+    assert names(wall) == set() and "No kept look" in wall.shelving.desk.wall.empty.text()
+
+
+def test_small_desktops_are_true_and_come_from_the_cache_the_second_time(wall, settle):
+    desk = wall.shelving.desk
+    drawn(wall, settle)
+    kept = next(k for k in desk.looks if k.name == "Frost on sedge")
+    image = desk.wall.image_of(kept)
+    assert image is not None and len(list(desk._cache.glob("*.png"))) == 3
+    look = desk.shelf.load(kept.id).look
+    colours = {image.pixelColor(x, y).name() for x in range(0, image.width(), 3) for y in range(0, image.height(), 3)}
+    assert look.colours["window"].hex in colours and look.colours["view"].hex in colours
+    desk.wall.show_tone("dark")
+    drawn(wall, settle)
+    dark = desk.wall.image_of(kept)
+    colours = {dark.pixelColor(x, y).name() for x in range(0, dark.width(), 3) for y in range(0, dark.height(), 3)}
+    assert with_tone(look, "dark").colours["window"].hex in colours
+    before = {p: p.stat().st_mtime_ns for p in desk._cache.glob("*.png")}
+    desk.wall.forget_images()
+    desk.wall.show_tone("")
+    drawn(wall, settle)
+    assert desk.wall.image_of(kept) is not None
+    assert {p: p.stat().st_mtime_ns for p in desk._cache.glob("*.png")} == before
+
+
+def test_one_is_gone_on_with_two_are_compared(wall, settle, qtbot):
+    desk = wall.shelving.desk
+    first = next(k for k in desk.looks if k.name == "Frost on sedge")
+    desk.wall.choose([first.id])
+    assert desk.panel.buttons["open"].isEnabled() and not desk.panel.buttons["compare"].isEnabled()
+    qtbot.mouseClick(desk.panel.buttons["open"], Qt.MouseButton.LeftButton)
+    settle(wall)
+    assert wall.document.look.name == "Frost on sedge" and wall.step == "tune"
+    assert wall.document.look.tone == "light"
+    wall.actions_by_id["shelf"].trigger()
+    settle(wall)
+    desk.wall.choose([k.id for k in desk.looks[:2]])
+    desk.do("compare")
+    settle(wall)
+    assert wall.stage.curtain is not None and None not in wall.document.beside
+
+
+def test_dropped_looks_come_back_until_the_window_closes(wall, settle):
+    desk = wall.shelving.desk
+    desk.wall.choose([k.id for k in desk.looks[:2]])
+    desk.do("drop")
+    assert len(names(wall)) == 1 and desk.panel.back.isVisible()
+    desk.panel.back.click()
+    assert len(names(wall)) == 3 and not desk.panel.back.isVisible()
+    desk.wall.choose([desk.looks[0].id])
+    desk.do("drop")
+    desk.close()
+    assert not (desk.shelf.folder / ".dropped").exists()
+
+
+def test_tags_names_and_copies(wall, settle):
+    desk = wall.shelving.desk
+    kept = desk.looks[0]
+    desk.wall.choose([kept.id])
+    desk.panel.tags.setText("mist, evening")
+    desk.panel.tags.editingFinished.emit()
+    assert desk.shelf.find(kept.id).tags == ("evening", "mist")
+    desk.rename(kept, "Evening")
+    assert "Evening" in names(wall)
+    desk.wall.choose([kept.id])
+    desk.do("copy")
+    assert "Evening, copy" in names(wall)
+
+
+def test_a_card_and_a_sheet_are_saved(wall, settle, tmp_path):
+    wall.shelving.save_card(wall.shelving.desk.looks[:1], tmp_path / "card.png")
+    settle(wall)
+    wall.shelving.save_card(wall.shelving.desk.looks, tmp_path / "sheet.png")
+    settle(wall)
+    card, sheet = QImage(str(tmp_path / "card.png")), QImage(str(tmp_path / "sheet.png"))
+    assert (card.width(), card.height()) == (1600, 1000) and sheet.width() == 1600
+    look = wall.shelving.desk.shelf.load(wall.shelving.desk.looks[0].id).look
+    colours = {card.pixelColor(x, y).name() for x in range(0, 1600, 4) for y in range(0, 1000, 4)}
+    assert {look.colours[r].hex for r in ("accent", "window", "error", "terminal", "ansi_4")} <= colours
+
+
+def test_a_parcel_that_is_opened_comes_onto_the_shelf(opened, settle, home, tmp_path, monkeypatch):
+    picture = Path(shutil.copy(home / "Pictures/dusk-murmuration.jpg", tmp_path / "dusk.jpg"))
+    send(look_of_pictures([picture], "dark"), tmp_path / "dusk.zip")
+    told = []
+    monkeypatch.setattr(opened.shelving, "asks_to_take", lambda received: told.append(received) or True)
+    opened.open_path(str(tmp_path / "dusk.zip"))
+    settle(opened)
+    settle(opened)
+    assert names(opened) == {"Dusk"} and "1 picture" in told[0].words()
+    assert "are here" in opened.shelving.says_of(told[0]) and "Nothing in it is run" in opened.shelving.says_of(told[0])
+    monkeypatch.setattr(opened.shelving, "asks_to_take", lambda received: False)
+    (tmp_path / "bad.zip").write_bytes((tmp_path / "dusk.zip").read_bytes()[:-40])
+    opened.open_path(str(tmp_path / "dusk.zip"))
+    settle(opened)
+    assert len(Shelf().looks()) == 1
