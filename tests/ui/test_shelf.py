@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QApplication
 
 from mellow_finch.look.edits import with_tone
 from mellow_finch.look.gather import look_of_pictures
@@ -38,7 +39,8 @@ def names(window):
 def drawn(window, settle):
     desk = window.shelving.desk
     desk.wall.list.viewport().repaint()  # what is in sight asks for its small desktop when it is painted
-    for _ in range(200):
+    for _ in range(400):
+        QApplication.processEvents()
         settle(window)
         if not desk._queue and not desk._drawing:
             return
