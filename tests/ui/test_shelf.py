@@ -42,7 +42,7 @@ def drawn(window, settle):
     for _ in range(400):
         QApplication.processEvents()
         settle(window)
-        if not desk._queue and not desk._drawing:
+        if desk.rested:
             return
 
 

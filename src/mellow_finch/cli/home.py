@@ -11,6 +11,7 @@ from ..errors import ParseError
 from .parts import JSON_OPTION, YES_OPTION, check_into, home_options, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
+    from ..proof.report import Report
     from ..wear.history import History
 
 
@@ -127,6 +128,61 @@ def proof(look: Path, home: Path, as_json: bool) -> int:
     return 1 if short else 0
 
 
+@click.command()
+@in_a_sentence
+@click.argument("look", type=click.Path(path_type=Path))
+@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="FILE.html or FILE.pdf.")
+@home_options
+def report(look: Path, into: Path, home: Path) -> None:
+    """Write readability to show others: every pair of a look, or of a folder of dressed files, as HTML or PDF."""
+    from ..disk.write import save
+    from ..proof.report import as_html
+
+    if into.suffix.lower() not in (".html", ".pdf"):
+        raise ParseError(f"“{into.name}” is neither HTML nor PDF.", hint="Name a file that ends in .html or .pdf.")
+    made = _report(look, home)
+    page = as_html(made)
+    if into.suffix.lower() == ".html":
+        save(into, page.encode("utf-8"))
+    else:
+        import os
+
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+        from ..ui.app import make_app
+        from ..ui.kit.printing import pdf_of
+
+        app, _ = make_app(["report"])
+        save(into, pdf_of(page))
+        app.processEvents()
+    short = len(made.short)
+    say(f"“{into}”: {len(made.findings)} pairs, {f'{short} fall short' if short else 'all can be read'}.")
+
+
+def _report(look: Path, home: Path) -> Report:
+    from ..components.judge import Behind
+    from ..components.model import FolderFiles
+    from ..look.carry import load_look
+    from ..look.dressed import as_it_is, every_component
+    from ..look.dressed import dress as dress_look
+    from ..look.edits import with_tone
+    from ..palette.recipe import TONES
+    from ..picture.backdrop import PLAIN
+    from ..proof.proof import findings, prove
+    from ..proof.report import Report
+    from ..wear.plan import own_files
+
+    if look.is_dir():
+        rows = findings(as_it_is(FolderFiles(look)), Behind(PLAIN), "as found")
+        return Report(look.resolve().name, "", rows, {})
+    loaded = load_look(look)
+    files = own_files(home, history_of(home, "report"))
+    found = [f for tone in TONES for f in prove(dress_look(with_tone(loaded, tone), files, every_component(loaded)))]
+    made = Path(loaded.source).name if loaded.source else loaded.origin
+    roles = {tone: dict(loaded.palettes[tone]) for tone in TONES}
+    ordered = tuple(sorted(found, key=lambda f: f.shortfall))
+    return Report(loaded.name, made, ordered, roles, loaded.temper.text_need)
+
+
 def _pair_as_json(finding: object) -> dict[str, object]:
     from ..proof.proof import Finding
 
@@ -145,4 +201,4 @@ def _pair_as_json(finding: object) -> dict[str, object]:
     }
 
 
-COMMANDS = (components, dress, proof)
+COMMANDS = (components, dress, proof, report)

@@ -15,10 +15,14 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication
 from ..colour.rgb import Rgba
 from ..demo.build import build_demo_home, demo_archive
 from ..look.edits import with_role, with_temper
+from ..look.gather import look_of_pictures
+from ..palette.recipe import TONES
+from ..shelf.shelf import Shelf
 from ..theme.words import Here
 from .app import make_app
 from .kit.style import Style
 from .stage.scene import close_of
+from .window.shelving import Shelving
 from .window.window import Window
 
 SIZE = QSize(1280, 800)
@@ -57,7 +61,7 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
     window.resize(SIZE)
     window.show()
     wait(window)
-    for part in (_gather, _tune, _rest):
+    for part in (_gather, _tune, _rest, _shelf):
         part(window, home, keep)
     window.close()
     app.processEvents()
@@ -109,7 +113,6 @@ def _tune(window: Window, home: Path, keep: Keep) -> None:
     window.tune.show_page("terminal")
     window.document.select("ansi_2", "terminal", "colour 2")
     wait(window)
-    keep("2c-tune-terminal", window.grab().toImage())
     window.tune.show_page("glass")
     for kind in ("windows", "menus", "terminal"):
         window.tune.glass.checks[kind].click()
@@ -129,11 +132,33 @@ def _tune(window: Window, home: Path, keep: Keep) -> None:
     window.steps.list.setCurrentRow(window.steps.list.count() - 1)
     window.steps.compare()
     wait(window)
-    keep("2f-steps", window.grab().toImage())
     window.switch_curtain()
     while window.document.stack.canUndo():
         window.document.stack.undo()
     wait(window)
+
+
+def _shelf(window: Window, home: Path, keep: Keep) -> None:
+    """Make the pictures of the shelf and of a card, with a shelf of its own."""
+    with tempfile.TemporaryDirectory() as made:
+        shelving = Shelving(window, Shelf(Path(made) / "shelf"), Path(made) / "wall")
+        names = ("lighthouse-fog", "frost-on-sedge", "mudflat-in-rain", "dusk-murmuration", "reedbed-at-dawn")
+        for i, name in enumerate(names):
+            for tone in TONES if i % 2 else TONES[:1]:
+                look = look_of_pictures([home / "Pictures" / f"{name}.jpg"], tone)
+                shelving.desk.shelf.keep(look, ["hide", "autumn"] if i == 3 else ["visitors"], when=f"2026-11-{20 + i}")
+        shelving.show()
+        for _ in range(200):
+            wait(window)
+            if shelving.desk.rested:
+                break
+        first = shelving.desk.looks[1]
+        shelving.desk.choose(first.id)
+        wait(window)
+        keep("7-shelf", window.grab().toImage())
+        shelving.save_card([first], Path(made) / "card.png")
+        wait(window)
+        keep("7b-card", QImage(str(Path(made) / "card.png")))
 
 
 def _components(window: Window, keep: Keep) -> None:

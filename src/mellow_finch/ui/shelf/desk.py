@@ -140,6 +140,11 @@ class ShelfDesk(QObject):
 
         return with_tone(look, next(t for t in TONES if t == tone))
 
+    @property
+    def rested(self) -> bool:
+        """Tell whether every small desktop that is wanted is there."""
+        return not self._queue and not self._drawing
+
     # What is done
 
     def keep(self, look: Look, instead_of: str = "", with_pictures: bool = True) -> None:

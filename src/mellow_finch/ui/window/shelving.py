@@ -27,12 +27,11 @@ if TYPE_CHECKING:
 class Shelving(QObject):
     """Connects the shelf with the window. Made when it is first wanted."""
 
-    def __init__(self, window: Window, shelf: Shelf | None = None) -> None:
+    def __init__(self, window: Window, shelf: Shelf | None = None, cache: Path | None = None) -> None:
         super().__init__(window)
         self._window = window
         w = window
-        cache = cache_folder().parent / "wall"
-        self.desk = ShelfDesk(w.document, w._style, w.jobs, w.staging, cache, shelf)
+        self.desk = ShelfDesk(w.document, w._style, w.jobs, w.staging, cache or cache_folder().parent / "wall", shelf)
         w.centre.addWidget(self.desk.wall)
         w.side.addWidget(self.desk.panel)
         d = self.desk

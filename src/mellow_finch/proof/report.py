@@ -1,0 +1,205 @@
+"""Readability to show others: one page of HTML, without network or script, that prints well.
+
+What was judged and how, a summary, every pair with its sample in its colours, worst first by component, and the same
+under the eyes of those who see colours otherwise.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from html import escape
+
+from ..colour.contrast import ratio
+from ..colour.rgb import Rgba
+from ..colour.vision import VISIONS, Vision, simulate_colour
+from ..components.catalogue import COMPONENT_BY_ID
+from ..palette.apart import confusions
+from ..palette.recipe import TONES, Tone
+from ..palette.roles import role_title
+from .proof import Finding
+
+_EYES: dict[Vision, str] = {
+    "protan": "without red cones (protan)",
+    "deutan": "without green cones (deutan)",
+    "tritan": "without blue cones (tritan)",
+}
+_MOST_ROWS = 4000
+_STYLE = """
+:root { color-scheme: light; }
+body { font: 16px/1.5 "Atkinson Hyperlegible", system-ui, sans-serif; color: #1c1d1f; background: #ffffff;
+  max-width: 62rem; margin: 2rem auto; padding: 0 1.5rem; }
+h1 { font-size: 2rem; line-height: 1.2; margin: 0 0 .25rem; } h2 { font-size: 1.35rem; margin: 2.2rem 0 .5rem; }
+h3 { font-size: 1.05rem; margin: 1.4rem 0 .4rem; } p { margin: .4rem 0; }
+table { border-collapse: collapse; width: 100%; margin: .5rem 0 1rem; } caption { text-align: left; font-weight: 600; }
+th, td { text-align: left; padding: .3rem .6rem; border-bottom: 1px solid #c9cbce; vertical-align: middle; }
+th { font-size: .9rem; } td.n { font-variant-numeric: tabular-nums; text-align: right; white-space: nowrap; }
+.sample { display: inline-block; min-width: 9rem; padding: .25rem .6rem; border: 1px solid #c9cbce; }
+.edge { display: inline-block; width: 9rem; height: 1.9rem; border-radius: 4px; border: 3px solid; }
+.sum { display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 1rem; margin: 1rem 0; }
+.sum div { border: 1px solid #c9cbce; border-radius: 6px; padding: .7rem 1rem; }
+.sum strong { display: block; font-size: 1.6rem; line-height: 1.2; }
+.short { font-weight: 700; } .swatches { display: flex; flex-wrap: wrap; gap: .4rem; padding: 0; list-style: none; }
+.swatches li { border: 1px solid #c9cbce; border-radius: 4px; padding: .3rem .6rem; font-size: .9rem; }
+@media print { body { max-width: none; margin: 0; font-size: 11pt; } h2, h3 { break-after: avoid; }
+  tr { break-inside: avoid; } .page { break-before: page; } * { print-color-adjust: exact; } }
+"""
+
+
+@dataclass(frozen=True, slots=True)
+class Report:
+    """What is reported: name and what it is made of, the pairs of both halves, and the roles by tone where known."""
+
+    name: str
+    made_of: str
+    findings: tuple[Finding, ...]
+    roles: Mapping[Tone, Mapping[str, Rgba]]
+    text_need: float = 4.5
+
+    @property
+    def short(self) -> list[Finding]:
+        """Return the pairs that fall short, worst first."""
+        return [f for f in self.findings if not f.passes]
+
+    @property
+    def tones(self) -> list[str]:
+        """Return the halves that were judged."""
+        return list(dict.fromkeys(f.tone for f in self.findings))
+
+
+def as_html(report: Report) -> str:
+    """Return the report as one page. What comes from outside is escaped."""
+    title = f"Readability of {report.name}"
+    body = [_head(report, title), _method(report), _short(report), *_tones(report), *_eyes(report)]
+    return (
+        f'<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8" />\n'
+        f'<meta name="viewport" content="width=device-width, initial-scale=1" />\n<title>{escape(title)}</title>\n'
+        f"<style>{_STYLE}</style>\n</head>\n<body>\n<main>\n" + "\n".join(body) + "\n</main>\n</body>\n</html>\n"
+    )
+
+
+def _head(report: Report, title: str) -> str:
+    rows, short = report.findings, report.short
+    texts = [f for f in rows if f.what == "text" and f.need >= 4.5]
+    least = min((f.ratio for f in texts), default=0.0)
+    parts = (
+        (f"{len(rows)}", "pairs judged"),
+        (f"{len(rows) - len(short)}", "can be read"),
+        (f"{len(short)}", "fall short"),
+        (f"{least:.2f} : 1", "the least contrast of any text"),
+    )
+    boxes = "".join(f"<div><strong>{a}</strong> {b}</div>" for a, b in parts)
+    verdict = "Every pair reaches what it needs." if not short else f"{_pairs(len(short))} below what they need."
+    halves = " and ".join(report.tones)
+    made = f"Made from {escape(report.made_of)}. " if report.made_of else ""
+    top = f"<h1>{escape(title)}</h1>\n<p>{made}Halves: {escape(halves)}.</p>"
+    return f'{top}\n<p class="short">{verdict}</p>\n<div class="sum">{boxes}</div>'
+
+
+def _pairs(count: int) -> str:
+    return f"{count} pair{'s' * (count != 1)} fall{'s' * (count == 1)}"
+
+
+def _method(report: Report) -> str:
+    return (
+        "<h2>What was judged, and how</h2>\n"
+        "<p>Colours were read back from the files that the components write, states included, and composited as they "
+        "are drawn: see-through surfaces over what lies below at its worst place. Contrast is that of WCAG 2.2. "
+        f"Text needs {report.text_need:g} to 1, edges and marks that carry a meaning 3 to 1, what cannot be used "
+        "2.5 to 1.</p>"
+    )
+
+
+def _short(report: Report) -> str:
+    if not report.short:
+        return ""
+    return "<h2>What falls short</h2>\n" + _table(report.short, "Pairs that fall short, worst first", True)
+
+
+def _tones(report: Report) -> list[str]:
+    out = []
+    for tone in report.tones:
+        rows = [f for f in report.findings if f.tone == tone]
+        out.append(f'<h2 class="page">{escape(tone.capitalize())}</h2>')
+        own = next((roles for known, roles in report.roles.items() if known == tone), None)
+        if own is not None:
+            out.append(_swatches(own))
+        by: dict[str, list[Finding]] = {}
+        for f in rows[:_MOST_ROWS]:
+            by.setdefault(f.component, []).append(f)
+        for component, found in by.items():
+            known = COMPONENT_BY_ID.get(component)
+            name = known.title if known is not None else component
+            out.append(f"<h3>{escape(name)}</h3>")
+            out.append(_table(found, f"{name}, {tone}: {len(found)} pairs, the nearest to its need first", False))
+    return out
+
+
+def _swatches(roles: Mapping[str, Rgba]) -> str:
+    rows = []
+    for role, colour in roles.items():
+        ink = (
+            Rgba(0, 0, 0) if ratio(Rgba(0, 0, 0), colour) >= ratio(Rgba(255, 255, 255), colour) else Rgba(255, 255, 255)
+        )
+        style = f"background-color:{colour.opaque.hex};color:{ink.hex}"
+        rows.append(f'<li style="{style}">{escape(role_title(role))} {colour.hex}</li>')
+    return f'<ul class="swatches">{"".join(rows)}</ul>'
+
+
+def _table(rows: Iterable[Finding], caption: str, tone: bool) -> str:
+    head = ("Sample", "Part", *(("Component", "Half") if tone else ()), "Colours", "Ratio", "Needs")
+    cells = []
+    for f in rows:
+        known = COMPONENT_BY_ID.get(f.component)
+        more = [escape(known.title if known else f.component), escape(f.tone)] if tone else []
+        words = [_sample(f), escape(f.words), *more, f"{f.text.opaque.hex} on {f.surface.opaque.hex}"]
+        mark = "" if f.passes else " (short)"
+        numbers = f'<td class="n">{f.ratio:.2f}{mark}</td><td class="n">{f.need:g}</td>'
+        cells.append("<tr>" + "".join(f"<td>{w}</td>" for w in words) + numbers + "</tr>")
+    return _framed(caption, head, cells)
+
+
+def _framed(caption: str, head: Iterable[str], rows: Iterable[str]) -> str:
+    titles = "".join(f'<th scope="col">{escape(t)}</th>' for t in head)
+    top = f"<caption>{escape(caption)}</caption><thead><tr>{titles}</tr></thead>"
+    return f"<table>{top}<tbody>{''.join(rows)}</tbody></table>"
+
+
+def _sample(f: Finding) -> str:
+    """Return a pair as it looks; for those who do not see it, the words beside it say the same."""
+    surface, text = f.surface.opaque.hex, f.text.opaque.hex
+    if f.what == "edge":
+        return f'<span class="edge" aria-hidden="true" style="background-color:{surface};border-color:{text}"></span>'
+    style = f"background-color:{surface};color:{text}"
+    return f'<span class="sample" aria-hidden="true" style="{style}">Sample text</span>'
+
+
+def _eyes(report: Report) -> list[str]:
+    out = [
+        '<h2 class="page">Under other eyes</h2>',
+        "<p>Contrast as it is seen with one kind of cone missing, and roles that are told apart by hue alone.</p>",
+    ]
+    rows = []
+    for vision in (v for v in VISIONS if v in _EYES):
+        seen = [
+            (f, ratio(simulate_colour(f.text.opaque, vision), simulate_colour(f.surface.opaque, vision)))
+            for f in report.findings
+        ]
+        below = [f for f, r in seen if r < f.need]
+        least = min((r for f, r in seen if f.what == "text" and f.need >= 4.5), default=0.0)
+        mixed = _mixed(report, vision)
+        numbers = f'<td class="n">{least:.2f}</td><td class="n">{len(below)}</td>'
+        rows.append(f'<tr><th scope="row">{_EYES[vision]}</th>{numbers}<td>{escape(mixed or "none")}</td></tr>')
+    head = ("Eyes", "Least of any text", "Pairs below their need", "Roles taken for one another")
+    out.append(_framed("The same pairs under other eyes", head, rows))
+    return out
+
+
+def _mixed(report: Report, vision: Vision) -> str:
+    names = [
+        f"{role_title(c.first)} and {role_title(c.second)} ({tone})"
+        for tone in TONES
+        if tone in report.roles
+        for c in confusions(report.roles[tone], vision)
+    ]
+    return ", ".join(names[:8]) + (f" and {len(names) - 8} more" if len(names) > 8 else "")
