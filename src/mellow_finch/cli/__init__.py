@@ -11,7 +11,7 @@ from pathlib import Path
 import click
 
 from .. import __version__
-from . import colours, home, shelf, themes, wearing
+from . import colours, follow, home, shelf, themes, wearing
 from .parts import in_a_sentence, speak_any_name
 
 
@@ -30,7 +30,14 @@ def app(context: click.Context) -> None:
         sys.exit(run(own_home()))
 
 
-for command in (*home.COMMANDS, *wearing.COMMANDS, *colours.COMMANDS, *themes.COMMANDS, *shelf.COMMANDS):
+for command in (
+    *home.COMMANDS,
+    *wearing.COMMANDS,
+    *colours.COMMANDS,
+    *themes.COMMANDS,
+    *shelf.COMMANDS,
+    *follow.COMMANDS,
+):
     app.add_command(command)
 
 

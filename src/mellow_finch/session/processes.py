@@ -74,3 +74,12 @@ def running_folders() -> set[Path]:
         with suppress(OSError):
             found.add(Path(os.readlink(folder / "exe").removesuffix(" (deleted)")))  # noqa: PTH115 - text, not a path
     return found
+
+
+def runs_as(pid: int, word: str) -> bool:
+    """Tell whether a process of the person's own was started with a word among its arguments."""
+    folder = _PROC / str(pid)
+    try:
+        return folder.stat().st_uid == os.getuid() and word.encode() in (folder / "cmdline").read_bytes().split(b"\0")
+    except OSError:
+        return False

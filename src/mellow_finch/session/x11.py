@@ -36,6 +36,26 @@ def compositor() -> bool | None:
         display.close()
 
 
+def fills_screen() -> bool:
+    """Tell whether the window that is worked in fills the whole screen."""
+    display = _display() if not os.environ.get("WAYLAND_DISPLAY") else None
+    if display is None:
+        return False
+    try:
+        from Xlib.error import XError
+
+        with suppress(XError, IndexError):
+            root = display.screen().root
+            active = root.get_full_property(display.intern_atom("_NET_ACTIVE_WINDOW"), 0)
+            if active is not None and active.value[0]:
+                window = display.create_resource_object("window", active.value[0])
+                state = window.get_full_property(display.intern_atom("_NET_WM_STATE"), 0)
+                return state is not None and display.intern_atom("_NET_WM_STATE_FULLSCREEN") in state.value
+        return False
+    finally:
+        display.close()
+
+
 def published() -> dict[str, str]:
     """Return the X settings by name, the window manager's name as "wm", and root properties that tell of themes.
 

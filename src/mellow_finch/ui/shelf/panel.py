@@ -52,7 +52,7 @@ class ShelfPanel(Panel):
             button = QPushButton(words)
             button.setToolTip(tip)
             if main:
-                button.setProperty("kind", "main")
+                button.setProperty("main", True)
             button.clicked.connect(lambda _=False, id_=id_: self.asked.emit(id_))
             grid.addWidget(button, i // 2, i % 2)
             self.buttons[id_] = button

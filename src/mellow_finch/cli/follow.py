@@ -1,0 +1,180 @@
+"""Following the wallpaper and the time of day without a window."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from datetime import datetime, time
+from typing import TYPE_CHECKING, Any
+
+import click
+
+from ..errors import ParseError
+from .parts import JSON_OPTION, in_a_sentence, print_json, say
+
+if TYPE_CHECKING:
+    from ..follow.follower import Follower
+    from ..follow.rules import Rules
+
+
+@click.group()
+def follow() -> None:
+    """Follow the wallpaper, light by day and dark by night, without a window."""
+
+
+def _rules_options(function: Any) -> Any:
+    options = (
+        click.option("--look", default=None, help="The kept look that is followed; the one kept last when not given."),
+        click.option("--picture/--no-picture", default=None, help="Derive a look anew for a new wallpaper."),
+        click.option(
+            "--day", type=click.Choice(["none", "sun", "clock", "desktop"]), default=None, help="What turns it."
+        ),
+        click.option("--place", default=None, metavar="LATITUDE,LONGITUDE", help="Where the sun rises and sets."),
+        click.option("--light-at", default=None, metavar="HH:MM", help="For --day clock."),
+        click.option("--dark-at", default=None, metavar="HH:MM", help="For --day clock."),
+        click.option("--turn", multiple=True, metavar="LOOK", help="A kept look that has its day in turn."),
+    )
+    for option in reversed(options):
+        function = option(function)
+    return function
+
+
+@follow.command()
+@_rules_options
+@click.option("--autostart", is_flag=True, help="By an autostart entry, also where user units run.")
+@in_a_sentence
+def start(autostart: bool, **chosen: Any) -> None:
+    """Follow from now on, and with every session: by a user unit, or an autostart entry."""
+    from ..follow.rules import DAY_RULES, load_rules, paused, save_rules
+    from ..follow.service import follow_folder, has_units, install
+
+    rules = paused(_with(load_rules(), chosen), False)
+    save_rules(rules)
+    say(install(follow_folder(), has_units() and not autostart))
+    say(f"The wallpaper: {'a new one gives a new look' if rules.picture else 'is left alone'}. {DAY_RULES[rules.day]}.")
+
+
+def _with(rules: Rules, chosen: dict[str, Any]) -> Rules:
+    """Return rules with what was given on the command line. Raises ParseError."""
+    from dataclasses import replace
+
+    from ..follow.rules import rules_from
+
+    given = {k: v for k, v in chosen.items() if v is not None and v != ()}
+    try:
+        if "place" in given:
+            latitude, _, longitude = given["place"].partition(",")
+            given["place"] = (float(latitude), float(longitude))
+        for key in ("light_at", "dark_at"):
+            if key in given:
+                given[key] = time.fromisoformat(given[key])
+    except ValueError as error:
+        raise ParseError(f"{error}.", hint="A place is LATITUDE,LONGITUDE, a time HH:MM.") from error
+    return rules_from(replace(rules, **given).as_toml())
+
+
+@follow.command()
+@in_a_sentence
+def stop() -> None:
+    """Follow no more; what started it is taken away without a trace."""
+    from ..follow.service import follow_folder, remove
+
+    remove(follow_folder())
+    say("Nothing is followed any more; the look that is worn stays.")
+
+
+@follow.command()
+@in_a_sentence
+def pause() -> None:
+    """Follow nothing for a while."""
+    _pause(True)
+    say("Paused. “follow resume” goes on.")
+
+
+@follow.command()
+@in_a_sentence
+def resume() -> None:
+    """Go on after a pause, or after a change by hand stopped it."""
+    _pause(False)
+    _follower().go_on()
+    say("Going on.")
+
+
+def _pause(on: bool) -> None:
+    from ..follow.rules import load_rules, paused, save_rules
+
+    save_rules(paused(load_rules(), on))
+
+
+@follow.command()
+@JSON_OPTION
+@in_a_sentence
+def status(as_json: bool) -> None:
+    """Tell whether something follows, by which rules, and what it did last."""
+    from ..follow.rules import DAY_RULES
+    from ..follow.service import follow_folder, running
+
+    follower = _follower()
+    rules = follower.rules
+    pid = running(follow_folder())
+    stopped = follower.stopped()
+    if as_json:
+        log = follower.log()
+        print_json({"running": bool(pid), "paused": rules.paused, "stopped": stopped, "day": rules.day, "log": log})
+        return
+    say("It follows." if pid and not rules.paused else "Paused." if rules.paused else "Nothing follows.")
+    if stopped:
+        say(f"Stopped: {stopped} “follow resume” goes on.")
+    say(f"By day and night: {DAY_RULES[rules.day]}.")
+    for line in follower.log():
+        say(f"  {line}")
+
+
+def _follower() -> Follower:
+    from ..follow.follower import Follower, battery
+    from ..follow.rules import load_rules
+    from ..session.real import RealSession
+    from ..session.x11 import fills_screen
+    from ..shelf.shelf import Shelf
+    from ..wear.history import History
+    from ..wear.places import history_folder, own_home
+
+    home = own_home()
+
+    def busy() -> str:
+        return battery() or ("a program fills the screen." if fills_screen() else "")
+
+    history = History(history_folder(home), who="The follower")
+    return Follower(home, RealSession(home), load_rules(), Shelf(), history, busy=busy)
+
+
+@follow.command(hidden=True)
+@in_a_sentence
+def step() -> None:
+    """Look around once, and tell what was done and when to look again."""
+    words, again = _follower().step(datetime.now().astimezone())
+    print_json({"did": words, "again": again.isoformat()})
+
+
+@follow.command(hidden=True)
+@in_a_sentence
+def run() -> None:
+    """Follow until it is ended. The work is done by a process of its own each time, so that waiting takes little."""
+    from ..follow.service import follow_folder, note
+    from ..follow.waiting import Waiter
+
+    note(follow_folder())
+    waiter = Waiter()
+    words = [sys.executable, "-m", "mellow_finch.cli", "follow", "step"]
+    while True:
+        done = subprocess.run(words, capture_output=True, text=True, check=False)
+        try:
+            again = datetime.fromisoformat(json.loads(done.stdout)["again"])
+            seconds = (again - datetime.now().astimezone()).total_seconds()
+        except (ValueError, KeyError, TypeError):
+            seconds = 600.0  # it said why in its log
+        waiter.wait(max(1.0, seconds))
+
+
+COMMANDS = (follow,)

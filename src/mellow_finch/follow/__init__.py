@@ -1,0 +1,1 @@
+"""Following the wallpaper and the time of day without a window."""

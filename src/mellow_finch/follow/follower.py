@@ -1,0 +1,213 @@
+"""One look around: what is wanted now, and putting it on when it passes and nothing speaks against it."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import asdict, dataclass, field, replace
+from datetime import datetime
+from pathlib import Path
+
+from ..components.presence import present_in
+from ..disk.facts import read_plain
+from ..disk.write import save
+from ..errors import FinchError
+from ..look.dressed import dress
+from ..look.edits import with_lock, with_role, with_tone
+from ..look.from_colours import on_the_same_desk
+from ..look.gather import gathering_of
+from ..look.model import Look
+from ..palette.recipe import Tone
+from ..picture.load import load_picture
+from ..proof.proof import prove
+from ..session.base import Session
+from ..session.now import now as desktop_now
+from ..session.programs import programs_of
+from ..shelf.shelf import Shelf
+from ..wear.history import History
+from ..wear.names import plan_to_follow
+from ..wear.plan import own_files
+from ..wear.wear import put_on, settings_to_change, undecided_files
+from .rules import Rules
+from .service import follow_folder
+
+_MOST_LOG = 200_000
+_LOG, _STATE = "log.txt", "state.json"
+
+
+@dataclass(slots=True)
+class State:
+    """What was followed last. picture: the wallpaper; look: the kept look; tone: the half; stopped: why nothing more is
+    worn before the person says so, empty where nothing stands in the way.
+    """
+
+    picture: str = ""
+    look: str = ""
+    tone: str = ""
+    stopped: str = ""
+
+
+@dataclass
+class Follower:
+    """Looks around once at a time; holds nothing between but what lies in its folder.
+
+    busy: says why it should wait, empty when it need not: a program that fills the screen, a battery that runs out.
+    """
+
+    home: Path
+    session: Session
+    rules: Rules
+    shelf: Shelf
+    history: History
+    folder: Path = field(default_factory=follow_folder)
+    busy: Callable[[], str] = lambda: ""
+
+    def step(self, now: datetime) -> tuple[str, datetime]:
+        """Look around; return what was done in a sentence, and when to look again at the latest. Never raises."""
+        state = self._state()
+        try:
+            words = self._step(now, state)
+        except FinchError as error:
+            words = f"Nothing was worn: {error}"
+        self._keep(state)
+        self._log(now, words)
+        return words, self.rules.next_turn(now)
+
+    def _step(self, now: datetime, state: State) -> str:
+        if self.rules.paused:
+            return "Paused."
+        if state.stopped:
+            return f"Stopped: {state.stopped}"
+        worn = self.history.last_worn()
+        edited = undecided_files(worn, self.history) if worn is not None and worn.status == "worn" else ()
+        if edited:
+            state.stopped = f"“{edited[0]}” was changed by hand since the look was put on."
+            return f"Stopped: {state.stopped}"
+        waiting = self.busy()
+        if waiting:
+            return f"Waits: {waiting}"
+        shown = desktop_now(self.session)
+        name = self.rules.look_of(now.date())
+        wanted = self._wanted(state, name, shown.picture)
+        if wanted is None:
+            return "There is no look to follow: keep one, or wear one."
+        look, picture = wanted
+        tone: Tone = self.rules.tone(now, shown.dark, look.tone)
+        if (picture, name, tone) == (state.picture, state.look, state.tone):
+            return "Nothing has changed."
+        words = self._wear(with_tone(look, tone))
+        state.picture, state.look, state.tone = picture, name, tone
+        return words
+
+    def _wanted(self, state: State, name: str, picture: str) -> tuple[Look, str] | None:
+        """Return the look that is wanted, and the wallpaper that it is for."""
+        base = self.shelf.load(self.shelf.find(name).id).look if name else self._newest()
+        new = bool(picture) and Path(picture).is_file() and (base is None or not _same(picture, base.source))
+        if self.rules.picture and new and not self.rules.turn:
+            return self._derived(picture, base), picture
+        return None if base is None else (base, base.source or picture)
+
+    def _newest(self) -> Look | None:
+        rows = self.shelf.looks()
+        return self.shelf.load(rows[0].id).look if rows else None
+
+    @staticmethod
+    def _derived(picture: str, base: Look | None) -> Look:
+        """Return the look of a new wallpaper, with the controls and locks of the one before it."""
+        found = gathering_of([load_picture(Path(picture))])
+        recipe = found.readings()[0].recipe
+        if base is None:
+            return found.look(recipe, "dark")
+        fresh = found.look(recipe, base.tone, placement=base.placement, temper=base.temper)
+        fresh = replace(on_the_same_desk(fresh, base, picture=False), variants=())
+        for role in sorted(base.locks):
+            fresh = with_lock(with_role(fresh, role, base.colours[role]), role, True)
+        return fresh
+
+    def _wear(self, look: Look) -> str:
+        files = own_files(self.home, self.history)
+        present = present_in(files, programs_of(self.home))
+        dressed = dress(look, files, present=present)
+        short = [f for f in prove(dressed) if not f.passes]
+        if short:
+            return f"“{look.name}” was not worn: {len(short)} of its pairs cannot be read."
+        plan = plan_to_follow(
+            lambda folder: dress(look, files, present=present, folder=folder),
+            look.folder,
+            self.home,
+            self.session,
+            self.history,
+        )
+        if not plan.writes and not settings_to_change(plan, self.session):
+            return f"“{look.name}”, {look.tone}, is worn already."
+        put_on(plan, self.history, self.session)
+        return f"“{look.name}”, {look.tone}, was put on."
+
+    # What is kept between two looks around
+
+    def _state(self) -> State:
+        try:
+            data = json.loads(read_plain(self.folder / _STATE, 20_000) or b"{}")
+            return State(**{k: str(v) for k, v in data.items() if k in State.__slots__})
+        except (ValueError, TypeError, AttributeError, FinchError):
+            return State()
+
+    def _keep(self, state: State) -> None:
+        self.folder.mkdir(parents=True, exist_ok=True)
+        save(self.folder / _STATE, json.dumps(asdict(state)).encode("utf-8"), sync=False)
+
+    def go_on(self) -> None:
+        """Follow again after it was stopped by a change that a person made."""
+        self._keep(replace(self._state(), stopped=""))
+
+    def stopped(self) -> str:
+        """Return why nothing more is worn, empty where nothing stands in the way."""
+        return self._state().stopped
+
+    def _log(self, now: datetime, words: str) -> None:
+        """Write a line where it says something new, the older half going when the log grows long."""
+        path = self.folder / _LOG
+        text = (read_plain(path, 4 * _MOST_LOG) or b"").decode("utf-8", "replace")
+        if text.rstrip("\n").endswith(f"  {words}"):
+            return
+        text += f"{now:%Y-%m-%d %H:%M:%S}  {words}\n"
+        if len(text) > _MOST_LOG:
+            text = text[len(text) // 2 :].partition("\n")[2]
+        save(path, text.encode("utf-8"), sync=False)
+
+    def log(self, most: int = 20) -> list[str]:
+        """Return the last lines of the log."""
+        text = (read_plain(self.folder / _LOG, 4 * _MOST_LOG) or b"").decode("utf-8", "replace")
+        return text.splitlines()[-most:]
+
+
+def _same(first: str, second: str) -> bool:
+    """Tell whether two paths are one picture, copies included."""
+    if not first or not second:
+        return first == second
+    try:
+        one, other = Path(first), Path(second)
+        return one.samefile(other) or (
+            one.stat().st_size == other.stat().st_size and one.read_bytes() == other.read_bytes()
+        )
+    except OSError:
+        return False
+
+
+def battery(root: Path = Path("/sys/class/power_supply")) -> str:
+    """Return that the battery runs out, empty where there is none or it does not."""
+    for supply in sorted(root.glob("BAT*")):
+        told: Mapping[str, str] = {n: _read(supply / n) for n in ("status", "capacity")}
+        if told["status"] == "Discharging" and told["capacity"].isdigit() and int(told["capacity"]) < _LOW:
+            return f"the battery is at {told['capacity']} %."
+    return ""
+
+
+_LOW = 20
+
+
+def _read(path: Path) -> str:
+    try:
+        return (read_plain(path, 200) or b"").decode("ascii", "replace").strip()
+    except FinchError:
+        return ""

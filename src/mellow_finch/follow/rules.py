@@ -1,0 +1,159 @@
+"""What is followed: the rules that a person set, kept in one small file."""
+
+from __future__ import annotations
+
+import json
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from pathlib import Path
+from typing import Any, Literal, get_args
+
+import platformdirs
+
+from ..disk.facts import read_plain
+from ..disk.own import APP
+from ..disk.write import save
+from ..errors import ParseError
+from ..palette.recipe import Tone
+from .sun import Day, day_at
+
+DayRule = Literal["none", "sun", "clock", "desktop"]
+DAY_RULES: Mapping[DayRule, str] = {
+    "none": "the look's own half always",
+    "sun": "light while the sun is up, dark when it is not",
+    "clock": "light and dark at times of the clock",
+    "desktop": "light or dark as the desktop prefers it",
+}
+_MOST = 20_000
+
+
+@dataclass(frozen=True, slots=True)
+class Rules:
+    """The rules.
+
+    look: the id or name of a kept look, empty for the one kept last; picture: whether a new wallpaper gives a new look
+    with the controls and locks of that one; turn: kept looks of which each has a day; place: latitude and longitude;
+    light_at, dark_at: local times; paused: whether nothing is followed just now.
+    """
+
+    look: str = ""
+    picture: bool = True
+    day: DayRule = "none"
+    place: tuple[float, float] | None = None
+    light_at: time = time(7)
+    dark_at: time = time(19)
+    turn: tuple[str, ...] = ()
+    paused: bool = False
+
+    def tone(self, now: datetime, prefers_dark: bool | None, own: Tone) -> Tone:
+        """Return the half that is wanted at a moment; now: with its zone."""
+        if self.day == "sun" and self.place is not None:
+            return "light" if self._day(now).is_light(now) else "dark"
+        if self.day == "clock":
+            return "light" if self.light_at <= now.time() < self.dark_at else "dark"
+        if self.day == "desktop" and prefers_dark is not None:
+            return "dark" if prefers_dark else "light"
+        return own
+
+    def _day(self, now: datetime) -> Day:
+        assert self.place is not None
+        here = now.astimezone(UTC)
+        found = day_at(*self.place, here.date())
+        if here < found.rise - timedelta(hours=12):
+            return day_at(*self.place, here.date() - timedelta(days=1))
+        return (
+            day_at(*self.place, here.date() + timedelta(days=1)) if here >= found.rise + timedelta(hours=23) else found
+        )
+
+    def look_of(self, day: date) -> str:
+        """Return the kept look that has a day, empty for what is worn."""
+        return self.turn[day.toordinal() % len(self.turn)] if self.turn else self.look
+
+    def next_turn(self, now: datetime) -> datetime:
+        """Return when something changes by itself next; tomorrow's first minute at the latest."""
+        midnight = datetime.combine(now.date() + timedelta(days=1), time(0, 1), now.tzinfo)
+        rows = [midnight]
+        if self.day == "clock":
+            rows += [
+                _at(now.date() + timedelta(days=d), t, now.tzinfo)
+                for d in (0, 1)
+                for t in (self.light_at, self.dark_at)
+            ]
+        elif self.day == "sun" and self.place is not None:
+            for d in (-1, 0, 1):
+                found = day_at(*self.place, now.astimezone(UTC).date() + timedelta(days=d))
+                rows += [] if found.polar else [found.rise.astimezone(now.tzinfo), found.set.astimezone(now.tzinfo)]
+        return min(moment for moment in rows if moment > now)
+
+    def as_toml(self) -> str:
+        """Return the rules as their file."""
+        rows = [
+            f"look = {json.dumps(self.look)}",
+            f"picture = {str(self.picture).lower()}",
+            f"day = {json.dumps(self.day)}",
+        ]
+        if self.place is not None:
+            rows.append(f"place = [{self.place[0]:g}, {self.place[1]:g}]")
+        rows += [f'light_at = "{self.light_at:%H:%M}"', f'dark_at = "{self.dark_at:%H:%M}"']
+        rows += [f"turn = {json.dumps(list(self.turn))}", f"paused = {str(self.paused).lower()}"]
+        return "".join(f"{row}\n" for row in rows)
+
+
+def _at(day: date, moment: time, zone: tzinfo | None) -> datetime:
+    return datetime.combine(day, moment, zone)
+
+
+def rules_from(text: str) -> Rules:
+    """Read rules; raises ParseError with a sentence that says what is wrong."""
+    try:
+        data: dict[str, Any] = tomllib.loads(text)
+    except (tomllib.TOMLDecodeError, RecursionError) as error:
+        raise ParseError(f"The rules that are followed cannot be read: {error}.") from error
+    try:
+        day = data.get("day", "none")
+        if day not in get_args(DayRule):
+            raise ValueError(f"“{day}” is none of {', '.join(get_args(DayRule))}")
+        place = data.get("place")
+        found = None if place is None else (float(place[0]), float(place[1]))
+        if found is not None:
+            day_at(*found, date(2000, 1, 1))
+        rules = Rules(
+            look=str(data.get("look", "")),
+            picture=bool(data.get("picture", True)),
+            day=day,
+            place=found,
+            light_at=time.fromisoformat(data.get("light_at", "07:00")),
+            dark_at=time.fromisoformat(data.get("dark_at", "19:00")),
+            turn=tuple(str(t) for t in data.get("turn", ())),
+            paused=bool(data.get("paused", False)),
+        )
+    except (ValueError, TypeError, IndexError, KeyError) as error:
+        raise ParseError(f"The rules that are followed cannot be read: {error}.") from error
+    if rules.day == "sun" and rules.place is None:
+        raise ParseError("Sunrise and sunset need a place.", hint="Give one with --place LATITUDE,LONGITUDE.")
+    return rules
+
+
+def rules_file() -> Path:
+    """Return where the rules are kept."""
+    return platformdirs.user_config_path(APP) / "follow.toml"
+
+
+def load_rules(path: Path | None = None) -> Rules:
+    """Return the person's rules, the usual ones where none were set. Raises ParseError."""
+    data = read_plain(path or rules_file(), _MOST)
+    return rules_from(data.decode("utf-8", "replace")) if data else Rules()
+
+
+def save_rules(rules: Rules, path: Path | None = None) -> None:
+    """Keep rules. Raises FileAccessError."""
+    place = path or rules_file()
+    place.parent.mkdir(parents=True, exist_ok=True)
+    save(place, rules.as_toml().encode("utf-8"))
+
+
+def paused(rules: Rules, on: bool) -> Rules:
+    """Return the rules, followed or not."""
+    return replace(rules, paused=on)

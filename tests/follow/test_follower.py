@@ -1,0 +1,295 @@
+"""Following: by a clock that is made up and a desktop that is made up; the right half, at the right time, or a reason why not."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from dataclasses import replace
+from datetime import date, datetime, time, timedelta
+from pathlib import Path
+from zoneinfo import ZoneInfo
+
+import pytest
+from click.testing import CliRunner
+from hypothesis import given
+from hypothesis import strategies as st
+
+import mellow_finch
+from mellow_finch.cli import app
+from mellow_finch.errors import ParseError
+from mellow_finch.follow import service
+from mellow_finch.follow.follower import Follower, battery
+from mellow_finch.follow.rules import Rules, load_rules, rules_from, save_rules
+from mellow_finch.look.edits import with_lock, with_role, with_temper
+from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.session.simulated import MADE_UP, SimulatedSession
+from mellow_finch.shelf.shelf import Shelf
+from mellow_finch.wear.history import History
+from mellow_finch.wear.places import history_folder
+
+ZONE = ZoneInfo("Europe/Berlin")
+REEDHOLM = (53.6, 8.2)
+IMAGE = ("xfce4-desktop", "/backdrop/screen0/monitorHDMI-1/workspace0/last-image")
+SCHEME = ("org.gnome.desktop.interface", "color-scheme")
+
+
+def at(text):
+    return datetime.fromisoformat(text).replace(tzinfo=ZONE)
+
+
+@pytest.fixture
+def follower(home, tmp_path, look):
+    """A follower on the demo home whose desktop shows the picture of the one look on its shelf."""
+    shelf = Shelf(tmp_path / "shelf")
+    kept = shelf.keep(look)
+    session = SimulatedSession(MADE_UP["slideshow"])
+    session.settings[IMAGE] = shelf.load(kept.id).look.source
+    return Follower(home, session, Rules(), shelf, History(history_folder(home)), tmp_path / "follow")
+
+
+def tone_worn(follower):
+    return {"prefer-dark": "dark", "prefer-light": "light"}[follower.session.settings[SCHEME]]
+
+
+def test_light_by_day_and_dark_by_night_where_the_sun_is(follower):
+    follower.rules = Rules(day="sun", place=REEDHOLM)
+    seen = []
+    now = at("2026-11-27T12:00")
+    for _ in range(4):
+        words, again = follower.step(now)
+        seen.append((tone_worn(follower), "was put on" in words))
+        assert now < again <= now + timedelta(days=1)
+        now = again + timedelta(seconds=1)
+    assert seen[0] == ("light", True) and [tone for tone, _ in seen[:2]] == ["light", "dark"]
+    follower.step(now)
+    assert follower.step(now)[0] == "Nothing has changed."
+
+
+def test_times_of_the_clock_and_the_desktops_own_wish(follower):
+    follower.rules = Rules(day="clock", light_at=time(8), dark_at=time(18))
+    for moment, tone in (("2026-11-27T07:59", "dark"), ("2026-11-27T08:00", "light"), ("2026-11-27T18:00", "dark")):
+        follower.step(at(moment))
+        assert tone_worn(follower) == tone
+    follower.rules = Rules(day="desktop")
+    follower.session.settings[SCHEME] = "prefer-light"
+    follower.step(at("2026-11-27T22:00"))
+    assert tone_worn(follower) == "light"
+
+
+def test_a_new_wallpaper_gives_a_new_look_with_the_same_controls_and_locks(follower, home, look):
+    locked = with_lock(with_role(look, "accent", look.colours["accent"]), "accent", True)
+    locked = with_temper(locked, replace(locked.temper, warmth=0.4))
+    follower.shelf.keep(locked, instead_of=follower.shelf.looks()[0].id)
+    base = follower.shelf.load(follower.shelf.looks()[0].id).look
+    follower.session.settings[IMAGE] = base.source
+    assert "put on" in follower.step(at("2026-11-27T12:00"))[0]
+    picture = home / "Pictures/dusk-murmuration.jpg"
+    follower.session.settings[IMAGE] = str(picture)
+    words, _ = follower.step(at("2026-11-27T12:01"))
+    assert words.startswith("“Dusk murmuration”")
+    sheets = list(home.glob(".local/share/themes/Dusk-murmuration*/gtk-3.0/gtk.css"))
+    assert len(sheets) == 1 and base.colours["accent"].hex in sheets[0].read_text()
+    assert follower.session.settings[IMAGE] == str(picture)
+    assert follower.step(at("2026-11-27T12:02"))[0] == "Nothing has changed."
+    follower.rules = replace(follower.rules, picture=False)
+    assert base.name in follower.step(at("2026-11-27T12:03"))[0]
+
+
+def test_looks_in_turn_one_a_day(follower, home):
+    ids = [
+        follower.shelf.keep(look_of_pictures([home / "Pictures" / f"{n}.jpg"], "dark")).id
+        for n in ("frost-on-sedge", "lighthouse-fog")
+    ]
+    follower.rules = Rules(turn=tuple(ids))
+    names = []
+    for day in range(4):
+        words, again = follower.step(at(f"2026-11-2{day + 2}T09:00"))
+        names.append(words.partition("”")[0].strip("“"))
+        assert again == at(f"2026-11-2{day + 3}T00:01")
+    assert names[0] == names[2] != names[1] == names[3]
+
+
+def test_a_change_by_hand_stops_it_until_the_person_says_so(follower, home):
+    follower.step(at("2026-11-27T12:00"))
+    own = home / ".config/kitty/kitty.conf"
+    own.write_text(own.read_text() + "# mine\n")
+    follower.rules = Rules(day="clock")
+    words, _ = follower.step(at("2026-11-27T22:00"))
+    assert words.startswith("Stopped: “.config/kitty/kitty.conf” was changed by hand") and tone_worn(follower) == "dark"
+    mine = own.read_text()
+    assert follower.step(at("2026-11-28T09:00"))[0].startswith("Stopped") and own.read_text() == mine
+    follower.go_on()
+    assert follower.stopped() == ""
+
+
+def test_it_waits_for_what_fills_the_screen_and_for_the_battery(follower, tmp_path):
+    follower.busy = lambda: "a program fills the screen."
+    assert follower.step(at("2026-11-27T12:00"))[0] == "Waits: a program fills the screen."
+    supply = tmp_path / "power/BAT0"
+    supply.mkdir(parents=True)
+    (supply / "status").write_text("Discharging\n")
+    for level, low in (("19", True), ("20", False), ("x", False)):
+        (supply / "capacity").write_text(f"{level}\n")
+        assert bool(battery(tmp_path / "power")) == low
+    (supply / "status").write_text("Charging\n")
+    (supply / "capacity").write_text("3\n")
+    assert battery(tmp_path / "power") == "" == battery(tmp_path / "none")
+
+
+def test_nothing_is_worn_that_does_not_pass(follower, look):
+    from mellow_finch.colour.rgb import Rgba
+
+    bad = with_lock(
+        with_role(replace(look, mend_as_you_go=False), "window_text", Rgba(60, 50, 40)), "window_text", True
+    )
+    follower.shelf.keep(bad, instead_of=follower.shelf.looks()[0].id)
+    follower.rules = Rules(picture=False)
+    before = dict(follower.session.settings)
+    assert "cannot be read" in follower.step(at("2026-11-27T12:00"))[0]
+    assert follower.session.settings == before and follower.history.last_worn() is None
+
+
+def test_faults_are_said_and_the_next_look_around_goes_on(follower):
+    follower.rules = Rules(look="heron")
+    assert "There is no look “heron”" in follower.step(at("2026-11-27T12:00"))[0]
+    (follower.folder / "state.json").write_text("[[")
+    follower.rules = Rules(paused=True)
+    assert follower.step(at("2026-11-27T12:00"))[0] == "Paused."
+    follower.rules = Rules()
+    assert "put on" in follower.step(at("2026-11-27T12:01"))[0]
+    assert len(follower.log()) == 3 and follower.log()[-1].startswith("2026-11-27 12:01:00  “")
+
+
+@given(
+    st.sampled_from(["none", "sun", "clock", "desktop"]),
+    st.tuples(st.floats(-89, 89), st.floats(-179, 179)),
+    st.datetimes(datetime(2024, 1, 1), datetime(2030, 1, 1)),
+    st.times(),
+    st.times(),
+    st.sampled_from(["Europe/Berlin", "Pacific/Auckland", "America/Caracas"]),
+)
+def test_the_half_only_changes_at_the_turns_that_are_told(day, place, moment, light, dark, zone):
+    rules = Rules(
+        day=day,
+        place=place,
+        light_at=light.replace(second=0, microsecond=0),
+        dark_at=dark.replace(second=0, microsecond=0),
+    )
+    now = moment.replace(tzinfo=ZoneInfo(zone))
+    again = rules.next_turn(now)
+    assert now < again <= now + timedelta(hours=26)
+    tone = rules.tone(now, None, "dark")
+    for share in (0.3, 0.7, 0.98):
+        between = now + (again - now) * share
+        if day != "sun" or abs((between - again).total_seconds()) > 300:
+            assert rules.tone(between, None, "dark") == tone
+
+
+@given(
+    st.sampled_from(["none", "clock", "desktop", "sun"]),
+    st.lists(st.text("ab c\"'\\é", max_size=9), max_size=3),
+    st.booleans(),
+)
+def test_rules_come_back_from_their_file(day, turn, picture):
+    rules = Rules("“Marsh”", picture, day, (53.5, 8.25), time(6, 30), time(20, 5), tuple(turn), True)
+    assert rules_from(rules.as_toml()) == rules
+
+
+@pytest.mark.parametrize(
+    "text", ["day = 'dusk'", "day = 'sun'", "place = [99, 0]", "light_at = 'noon'", "= 3", "place = 4"]
+)
+def test_wrong_rules_are_told_in_a_sentence(text):
+    with pytest.raises(ParseError):
+        rules_from(text)
+
+
+def test_it_starts_with_the_session_and_goes_without_a_trace(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+    ran = []
+    monkeypatch.setattr(service, "ask", lambda words, *a, **k: ran.append(words) or service_answer())
+    monkeypatch.setattr(service, "start", lambda words: ran.append(words) or True)
+    for by_unit, file in ((True, service.unit_file), (False, service.entry_file)):
+        service.install(tmp_path / "state", by_unit)
+        assert "follow" in file().read_text() and "run" in file().read_text()
+        service.remove(tmp_path / "state")
+        assert not file().exists()
+    assert ["systemctl", "--user", "enable", "--now", service.UNIT] in ran and service.command() in ran
+    if shutil.which("systemd-analyze"):
+        import subprocess
+
+        service.install(tmp_path / "state", True)
+        told = subprocess.run(
+            ["systemd-analyze", "--user", "verify", str(service.unit_file())], capture_output=True, text=True
+        )
+        assert "Unknown" not in told.stderr
+
+
+def service_answer():
+    from mellow_finch.session.commands import Answer
+
+    return Answer(0)
+
+
+def test_the_command_line_keeps_rules_and_tells_of_them(monkeypatch, tmp_path):
+    monkeypatch.setattr("mellow_finch.follow.service.install", lambda folder, by_unit: "It follows from now on.")
+
+    def finch(*words, code=0):
+        done = CliRunner().invoke(app, ["follow", *words])
+        assert done.exit_code == code, (words, done.output, done.exception)
+        return done.output
+
+    finch("start", "--day", "sun", "--place", "53.6,8.2", "--no-picture")
+    assert load_rules() == Rules(picture=False, day="sun", place=(53.6, 8.2))
+    assert "a place" in finch("start", "--place", "north", code=2).lower()
+    finch("start", "--day", "clock", "--light-at", "06:30")
+    assert load_rules().light_at == time(6, 30) and not load_rules().paused
+    assert "Paused" in finch("pause") and load_rules().paused
+    assert "Paused." in finch("status")
+    finch("resume")
+    assert not load_rules().paused and '"running": false' in finch("status", "--json")
+    assert "Nothing is followed" in finch("stop")
+    save_rules(Rules(day="none"))
+    assert load_rules() == Rules()
+
+
+def test_waiting_takes_little_and_hears_the_desktop(tmp_path):
+    """In a process of its own with a session bus: under 60 MB, asleep until a signal comes, awake at once then."""
+    import json
+    import subprocess
+    import sys
+
+    if not (shutil.which("dbus-run-session") and shutil.which("dbus-send")):
+        pytest.skip("no session bus can be started here")
+    script = """
+import json, resource, subprocess, sys, threading, time
+from mellow_finch.follow.service import follow_folder
+from mellow_finch.follow.waiting import Waiter
+waiter = Waiter()
+used = time.process_time()
+began = time.monotonic()
+quiet = waiter.wait(1.5)
+slept, used = time.monotonic() - began, time.process_time() - used
+signal = ["dbus-send", "--session", "--type=signal", "/org/xfce/Xfconf", "org.xfce.Xfconf.PropertyChanged", "string:a"]
+threading.Timer(0.5, lambda: subprocess.run(signal)).start()
+began = time.monotonic()
+heard = waiter.wait(20)
+print(json.dumps([quiet, slept, used, heard, time.monotonic() - began,
+                  resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "numpy" in sys.modules]))
+"""
+    environment = {**os.environ, "PYTHONPATH": str(Path(mellow_finch.__file__).parents[1])}
+    done = subprocess.run(
+        ["dbus-run-session", "--", sys.executable, "-c", script],
+        env=environment,
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
+    quiet, slept, used, heard, took, megabytes, heavy = json.loads(done.stdout.splitlines()[-1])
+    assert not quiet and slept >= 1.4 and used < 0.2
+    assert heard and took < 15 and megabytes < 60 and not heavy
+
+
+def test_a_day_has_its_look_whatever_the_order_of_days():
+    rules = Rules(turn=("a", "b", "c"))
+    days = [date(2026, 2, 27) + timedelta(days=i) for i in range(9)]
+    assert sorted(rules.look_of(d) for d in days) == list("aaabbbccc")
