@@ -24,6 +24,7 @@ from Xlib.display import Display
 from mellow_finch.components.presence import present_in
 from mellow_finch.look.carry import load_look
 from mellow_finch.look.dressed import dress
+from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.session.programs import programs_of
 from mellow_finch.session.real import RealSession
 from mellow_finch.wear.history import History
@@ -334,5 +335,27 @@ def killed(desktop):
     Path(HOME / "seen.json").write_text(json.dumps(out))
 
 
+def followed(desktop):
+    """Let the follower run, change the wallpaper by the desktop's own tool, and see the toolkit's colours follow."""
+    begin(desktop)
+    said = [finch("shelf", "keep", sys.argv[2]), finch("wear", sys.argv[2], "--yes")]
+    start([sys.executable, "-m", "mellow_finch.cli", "follow", "run"])
+    first = load_look(Path(sys.argv[2])).colours["window"][:3]
+    shown, _ = still(30.0, lambda o: near(o.get("window", (0, 0, 0)), first))
+    out = {"first": shown, "said": said, "steps": []}
+    time.sleep(2.0)
+    for name in ("lighthouse-fog", "reedbed-at-dawn"):
+        picture = HOME / "Pictures" / f"{name}.jpg"
+        want = look_of_pictures([picture], "dark").colours["window"][:3]
+        keys = subprocess.run(["xfconf-query", "-c", "xfce4-desktop", "-l"], capture_output=True, text=True).stdout
+        for key in (k for k in keys.split() if k.endswith("last-image")):
+            subprocess.run(["xfconf-query", "-c", "xfce4-desktop", "-p", key, "-s", str(picture)])
+        shown, took = still(10.0, lambda o, want=want: near(o.get("window", (0, 0, 0)), want, 2))
+        out["steps"].append({"window": shown.get("window"), "want": list(want), "took": took})
+        time.sleep(1.5)
+    out["log"] = finch("follow", "status")[1]
+    (HOME / "seen.json").write_text(json.dumps(out))
+
+
 if __name__ == "__main__":
-    {"kill": killed}.get(os.environ.get("FINCH_DRIVE", ""), main)(sys.argv[1])
+    {"kill": killed, "follow": followed}.get(os.environ.get("FINCH_DRIVE", ""), main)(sys.argv[1])

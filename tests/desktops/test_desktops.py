@@ -92,6 +92,13 @@ def test_killed_again_and_again_on_a_real_desktop(home, tmp_path):
     assert out["wrong"] == [] and out["kills"] >= 8
 
 
+def test_the_toolkits_colours_follow_a_wallpaper_that_the_desktops_own_tool_sets(home, tmp_path):
+    out, looks = driven("xfce", home, tmp_path / "person", FINCH_DRIVE="follow")
+    assert close(out["first"]["window"], looks[0].colours["window"]) <= 3, out
+    for step in out["steps"]:
+        assert close(step["window"], step["want"]) <= 3 and step["took"] < driver.SHOWS, out
+
+
 @pytest.mark.parametrize("desktop", DESKTOPS)
 def test_a_real_desktop_follows_and_goes_back(desktop, home, tmp_path):
     follow = DESKTOPS[desktop][0]

@@ -9,7 +9,7 @@ from datetime import datetime
 from pathlib import Path
 
 from ..components.presence import present_in
-from ..disk.facts import read_plain
+from ..disk.facts import must_read, read_plain
 from ..disk.write import save
 from ..errors import FinchError
 from ..look.dressed import dress
@@ -32,6 +32,7 @@ from .rules import Rules
 from .service import follow_folder
 
 _MOST_LOG = 200_000
+_MOST_PICTURE = 200_000_000
 _LOG, _STATE = "log.txt", "state.json"
 
 
@@ -187,10 +188,11 @@ def _same(first: str, second: str) -> bool:
         return first == second
     try:
         one, other = Path(first), Path(second)
-        return one.samefile(other) or (
-            one.stat().st_size == other.stat().st_size and one.read_bytes() == other.read_bytes()
-        )
-    except OSError:
+        if one.samefile(other):
+            return True
+        alike = one.stat().st_size == other.stat().st_size
+        return alike and must_read(one, _MOST_PICTURE) == must_read(other, _MOST_PICTURE)
+    except (OSError, FinchError):
         return False
 
 

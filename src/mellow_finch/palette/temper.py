@@ -73,4 +73,4 @@ def temper_from(values: dict[str, Any]) -> Temper:
     """
     ranges = {c.id: (c.low, c.high) for c in CONTROLS} | {"text_need": (4.5, 21.0)}
     known = {f.name for f in fields(Temper)}
-    return Temper(**{k: float(min(ranges[k][1], max(ranges[k][0], v))) for k, v in values.items() if k in known})
+    return Temper(**{k: float(min(ranges[k][1], max(ranges[k][0], float(v)))) for k, v in values.items() if k in known})

@@ -22,6 +22,7 @@ from typing import Any
 from .. import __version__
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.model import Component, Files
+from ..disk.facts import must_read
 from ..disk.write import save
 from ..errors import FinchError, ParseError
 from ..look.carry import look_text, read_look_text, with_paths
@@ -41,6 +42,7 @@ HOME = "@HOME@"
 MANIFEST = "manifest.json"
 _PROBE = b"kept by the person\n"
 _MOST_MANIFEST = 4_000_000
+_MOST_PICTURE = 200_000_000
 _PLAIN = re.compile(r"[^\n|]+")
 
 
@@ -166,7 +168,7 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
             parts[f"blocks/{file.path}"] = file.block
     if pictures_of(look):
         name = f".local/share/backgrounds/{look.folder}/{_picture_name(look)}"
-        parts[f"home/{name}"] = Path(pictures_of(look)[0]).read_bytes()
+        parts[f"home/{name}"] = must_read(Path(pictures_of(look)[0]), _MOST_PICTURE)
         rows.append(HomeFile("-", "whole", name, b""))
     components = [c for c in COMPONENT_BY_ID.values() if any(f.component == c.id for f in rows)]
     parts |= _lists(look, rows, components)
@@ -187,7 +189,7 @@ def _carried(look: Look, folder: Path, parts: dict[str, bytes]) -> Look:
     there: dict[str, str] = {}
     for kind, paths in ((PICTURES, pictures_of(look)), (THEMES, tuple(p for p in look.brought if Path(p).exists()))):
         for path in paths:
-            name, data = _packed(Path(path)) if kind == THEMES else (Path(path).name, Path(path).read_bytes())
+            name, data = _packed(Path(path))
             stem, dot, ending = name.rpartition(".")
             plain = folder_of((stem if dot else name).replace("-", " ")) + (f".{ending.lower()}" if dot else "")
             inner = next(
@@ -206,7 +208,7 @@ def _carried(look: Look, folder: Path, parts: dict[str, bytes]) -> Look:
 def _packed(path: Path) -> tuple[str, bytes]:
     """Return a theme's archive or file as it is, a folder packed."""
     if path.is_file():
-        return path.name, path.read_bytes()
+        return path.name, must_read(path, _MOST_PICTURE)
     bundle: Bundle = open_bundle(path)
     head = f"{bundle.part}/" if bundle.part else ""
     rows = {f"{bundle.name}/{p.removeprefix(head)}": bundle.data(p) for p, e in bundle.entries.items() if not e.link}
