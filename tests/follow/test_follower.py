@@ -293,3 +293,21 @@ def test_a_day_has_its_look_whatever_the_order_of_days():
     rules = Rules(turn=("a", "b", "c"))
     days = [date(2026, 2, 27) + timedelta(days=i) for i in range(9)]
     assert sorted(rules.look_of(d) for d in days) == list("aaabbbccc")
+
+
+def test_a_file_of_a_desktop_that_tells_nobody_is_looked_at_now_and_then(tmp_path, monkeypatch):
+    import threading
+    import time as clock
+
+    from mellow_finch.follow import waiting
+
+    monkeypatch.setattr(waiting, "_LOOK_S", 0.1)
+    monkeypatch.setattr(waiting, "_listening", lambda: None)
+    told = tmp_path / ".fehbg"
+    told.write_text("feh --bg-fill '/a.png'")
+    waiter = waiting.Waiter([told, tmp_path / "none"])
+    began = clock.monotonic()
+    assert not waiter.wait(0.3) and clock.monotonic() - began >= 0.3
+    threading.Timer(0.2, lambda: os.utime(told, ns=(1, 1))).start()
+    assert waiter.wait(20) and clock.monotonic() - began < 15
+    assert not waiting.Waiter().wait(0.05)

@@ -6,6 +6,7 @@ import shutil
 from pathlib import Path
 
 import pytest
+from defusedxml import ElementTree
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
@@ -143,6 +144,10 @@ def test_a_card_and_a_sheet_are_saved(wall, settle, tmp_path):
     settle(wall)
     wall.shelving.save_card(wall.shelving.desk.looks, tmp_path / "sheet.png")
     settle(wall)
+    wall.shelving.save_card(wall.shelving.desk.looks[:1], tmp_path / "card.svg")
+    settle(wall)
+    drawing = ElementTree.parse(tmp_path / "card.svg").getroot()
+    assert drawing.get("viewBox") == "0 0 1600 1000" and wall.shelving.desk.looks[0].name in "".join(drawing.itertext())
     card, sheet = QImage(str(tmp_path / "card.png")), QImage(str(tmp_path / "sheet.png"))
     assert (card.width(), card.height()) == (1600, 1000) and sheet.width() == 1600
     look = wall.shelving.desk.shelf.load(wall.shelving.desk.looks[0].id).look
@@ -163,5 +168,26 @@ def test_a_parcel_that_is_opened_comes_onto_the_shelf(opened, settle, home, tmp_
     monkeypatch.setattr(opened.shelving, "asks_to_take", lambda received: False)
     (tmp_path / "bad.zip").write_bytes((tmp_path / "dusk.zip").read_bytes()[:-40])
     opened.open_path(str(tmp_path / "dusk.zip"))
+    settle(opened)
+    assert len(Shelf().looks()) == 1
+
+
+def test_a_look_that_is_worn_is_kept_once(opened, settle, tmp_path):
+    from mellow_finch.ui.window.memory import Memory
+
+    opened._memory = Memory(tmp_path / "window.ini")
+    for _ in range(2):
+        opened.show_step("wear")
+        settle(opened)
+        opened.wear.wear()
+        settle(opened)
+        settle(opened)
+        assert [k.name for k in Shelf().looks()] == [opened.document.look.name]
+        opened.wear.go_back()
+        settle(opened)
+    opened._memory.choose("keep", "no")
+    opened.document.edit("Light", lambda look: with_tone(look, "light"))
+    settle(opened)
+    opened.wear.wear()
     settle(opened)
     assert len(Shelf().looks()) == 1

@@ -162,10 +162,11 @@ def step() -> None:
 def run() -> None:
     """Follow until it is ended. The work is done by a process of its own each time, so that waiting takes little."""
     from ..follow.service import follow_folder, note
-    from ..follow.waiting import Waiter
+    from ..follow.waiting import QUIET_FILES, Waiter
+    from ..wear.places import own_home
 
     note(follow_folder())
-    waiter = Waiter()
+    waiter = Waiter(own_home() / path for path in QUIET_FILES)
     words = [sys.executable, "-m", "mellow_finch.cli", "follow", "step"]
     while True:
         done = subprocess.run(words, capture_output=True, text=True, check=False)

@@ -162,7 +162,9 @@ def receive(parcel: Path, yes: bool, as_json: bool) -> None:
 
 @shelf.command()
 @click.argument("looks", nargs=-1, required=True)
-@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="A .png file.")
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="A .png file; .svg for one look."
+)
 @click.option("--tall", is_flag=True, help="For phones: 1080x1920 instead of 1600x1000.")
 @in_a_sentence
 def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:

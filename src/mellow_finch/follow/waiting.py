@@ -1,9 +1,14 @@
-"""Waiting for something to follow: a change that the desktop tells of, or the next turn of the day. No polling."""
+"""Waiting for something to follow: a change that the desktop tells of, or the next turn of the day.
+
+Only where a desktop keeps its wallpaper in a file and tells nobody is that file's time looked at now and then.
+"""
 
 from __future__ import annotations
 
 import select
 import time
+from collections.abc import Iterable
+from pathlib import Path
 from typing import Any
 
 # Who tells of a changed wallpaper, theme or preference for light or dark, by interface and member.
@@ -13,32 +18,55 @@ SIGNALS = (
     ("org.freedesktop.portal.Settings", "SettingChanged"),
     ("org.kde.PlasmaShell", "wallpaperChanged"),
 )
+QUIET_FILES = (".fehbg", ".config/pcmanfm-qt/lxqt/settings.conf")  # wallpapers of desktops that tell nobody
 _SETTLE_S = 0.6  # desktops tell of one change several times
+_LOOK_S = 15.0
 _LONGEST_S = 3600.0  # a clock that was set, or a machine that slept, is noticed by then
 
 
 class Waiter:
-    """Listens on the session bus; without one, only the clock is waited for."""
+    """Listens on the session bus; without one, only the clock is waited for. files: of desktops that tell nobody."""
 
-    def __init__(self) -> None:
+    def __init__(self, files: Iterable[Path] = ()) -> None:
         self._bus: Any = _listening()
+        self._files = tuple(path for path in files if path.exists())
+        self._times = self._now()
+
+    def _now(self) -> tuple[int, ...]:
+        """Return the times of the files."""
+        found = []
+        for path in self._files:
+            try:
+                found.append(path.stat().st_mtime_ns)
+            except OSError:
+                found.append(0)
+        return tuple(found)
 
     def wait(self, seconds: float) -> bool:
         """Wait for a change, or so many seconds; return whether there was a change."""
         until = time.monotonic() + min(seconds, _LONGEST_S)
-        if self._bus is None:
-            time.sleep(max(0.0, until - time.monotonic()))
-            return False
-        heard = self._heard(until)
-        while heard and self._heard(time.monotonic() + _SETTLE_S):
-            pass
-        return heard
+        while True:
+            left = until - time.monotonic()
+            if left <= 0:
+                return False
+            slice_ = min(left, _LOOK_S) if self._files else left
+            if self._bus is None:
+                time.sleep(slice_)
+            elif self._heard(time.monotonic() + slice_):
+                while self._heard(time.monotonic() + _SETTLE_S):
+                    pass
+                self._times = self._now()
+                return True
+            now = self._now()
+            if now != self._times:
+                self._times = now
+                return True
 
     def _heard(self, until: float) -> bool:
         """Wait until a message comes that is one of the signals, or a moment."""
         while True:
             left = until - time.monotonic()
-            if left <= 0:
+            if left <= 0 or self._bus is None:
                 return False
             ready, _, _ = select.select([self._bus.sock], [], [], left)
             if not ready:

@@ -6,8 +6,9 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Literal, NamedTuple
 
-from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtCore import QBuffer, QByteArray, QPoint, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFont, QImage, QPaintDevice, QPainter, QPen
+from PyQt6.QtSvg import QSvgGenerator
 
 from ...colour.contrast import ratio
 from ...colour.rgb import Rgba
@@ -51,6 +52,19 @@ def card(subject: Subject, shape: Shape = "wide") -> QImage:
     image = QImage(SIZES[shape], QImage.Format.Format_RGB32)
     draw_card(image, subject, shape)
     return image
+
+
+def card_svg(subject: Subject, shape: Shape = "wide") -> bytes:
+    """Return the card of a look as SVG: words and colours as shapes, the picture inside."""
+    data = QByteArray()
+    buffer = QBuffer(data)
+    drawing = QSvgGenerator()
+    drawing.setOutputDevice(buffer)
+    drawing.setSize(SIZES[shape])
+    drawing.setViewBox(QRect(QPoint(0, 0), SIZES[shape]))
+    drawing.setTitle(subject.look.name)
+    draw_card(drawing, subject, shape)
+    return bytes(data.data())
 
 
 def draw_card(device: QPaintDevice, subject: Subject, shape: Shape) -> None:

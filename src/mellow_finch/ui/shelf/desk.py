@@ -12,7 +12,6 @@ from PyQt6.QtGui import QAction, QImage
 from PyQt6.QtWidgets import QMenu
 
 from ...components.model import Paints
-from ...disk.write import save
 from ...errors import FinchError
 from ...look.model import Look
 from ...palette.recipe import TONES, Tone
@@ -242,10 +241,6 @@ class ShelfDesk(QObject):
 
     def _open_menu(self, at: QPoint) -> None:
         self.menu().popup(at)
-
-    def save_image(self, image: QImage, path: Path) -> None:
-        """Write a picture. Raises FileAccessError."""
-        save(path, self.png(image))
 
     @staticmethod
     def png(image: QImage) -> bytes:

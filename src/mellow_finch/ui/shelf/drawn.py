@@ -9,7 +9,7 @@ from ...components.model import NoFiles
 from ...disk.write import save
 from ...look.dressed import dress, every_component
 from ...look.model import Look
-from .card import Shape, Subject, card, seen_of, sheet
+from .card import Shape, Subject, card, card_svg, seen_of, sheet
 from .desk import ShelfDesk, picture_of
 
 _WIDE = 1600
@@ -23,7 +23,13 @@ def subject_of(look: Look) -> Subject:
 
 
 def save_card(looks: Sequence[Look], path: Path, shape: Shape = "wide") -> None:
-    """Draw a card of a look or a sheet of several and save it as PNG. Needs an application. Raises FileAccessError."""
+    """Save a card of a look, as PNG or SVG, or a sheet of several, as PNG.
+
+    Needs an application. Raises FileAccessError.
+    """
     subjects = [subject_of(look) for look in looks]
+    if path.suffix.lower() == ".svg" and len(subjects) == 1:
+        save(path, card_svg(subjects[0], shape))
+        return
     image = card(subjects[0], shape) if len(subjects) == 1 else sheet(subjects)
     save(path, ShelfDesk.png(image))

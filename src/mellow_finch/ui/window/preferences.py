@@ -29,6 +29,11 @@ CHOICES: tuple[tuple[str, str, tuple[tuple[str, str], ...]], ...] = (
         "Before a look is worn",
         (("no", "The plan is in sight; nothing more is asked"), ("yes", "The number of files is said and asked about")),
     ),
+    (
+        "keep",
+        "A look that is worn",
+        (("yes", "Is kept on the Shelf"), ("no", "Is kept when I say so")),
+    ),
 )
 USUAL: dict[str, str] = {id_: rows[0][0] for id_, _, rows in CHOICES}
 

@@ -6,22 +6,27 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, Qt
-from PyQt6.QtGui import QFontDatabase, QImage
+from PyQt6.QtGui import QFontDatabase
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...disk.write import save
 from ...errors import FinchError
 from ...shelf.kept import Kept
 from ...shelf.shelf import ASK_BYTES, Shelf, size_of_pictures
 from ...wear.history import History
 from ...wear.places import cache_folder, history_folder
 from ..kit.jobs import JobProgress
-from ..shelf.card import Subject, card, seen_of, sheet
+from ..shelf.card import Subject, card, card_svg, seen_of, sheet
 from ..shelf.desk import ShelfDesk, picture_of
 
 if TYPE_CHECKING:
     from ...shelf.parcel import Received
     from .window import Window
+
+
+_SHEETS = "Pictures (*.png)"
+_CARDS = f"{_SHEETS};;Drawings (*.svg)"
 
 
 class Shelving(QObject):
@@ -74,6 +79,15 @@ class Shelving(QObject):
             instead = same[0].id
         self.desk.keep(look, instead, copies)
 
+    def keep_worn(self) -> None:
+        """Keep the look that was put on, unless one of its name and colours is on the shelf already."""
+        look = self._window.document.look
+        if look is None:
+            return
+        same = [k for k in self.desk.shelf.looks() if k.name == look.name]
+        if all(self.desk.shelf.load(k.id).look.palettes != look.palettes for k in same):
+            self.desk.keep(look, with_pictures=size_of_pictures(look) <= ASK_BYTES)
+
     def _asks(self, title: str, words: str) -> bool:
         yes = QMessageBox.StandardButton.Yes
         return QMessageBox.question(self._window, title, words) == yes
@@ -93,7 +107,7 @@ class Shelving(QObject):
 
     def _card(self, rows: list[Kept]) -> None:
         start = str(Path.home() / f"{rows[0].id}.png")
-        path, _ = QFileDialog.getSaveFileName(self._window, "Save a card", start, "Pictures (*.png)")
+        path, _ = QFileDialog.getSaveFileName(self._window, "Save a card", start, _CARDS if len(rows) == 1 else _SHEETS)
         if path:
             self.save_card(rows, Path(path))
 
@@ -101,18 +115,20 @@ class Shelving(QObject):
         """Draw the card of a look, or a sheet of several, and save it."""
         w, desk = self._window, self.desk
 
-        def work(progress: JobProgress) -> QImage:
+        def work(progress: JobProgress) -> bytes:
             subjects = []
             for i, kept in enumerate(rows):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
                 paints = dict(w.document.dress(look).paints)
                 subjects.append(Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape)))
-            return card(subjects[0]) if len(subjects) == 1 else sheet(subjects)
+            if path.suffix.lower() == ".svg" and len(subjects) == 1:
+                return card_svg(subjects[0])
+            return desk.png(card(subjects[0]) if len(subjects) == 1 else sheet(subjects))
 
-        def done(image: QImage) -> None:
+        def done(data: bytes) -> None:
             try:
-                desk.save_image(image, path)
+                save(path, data)
             except FinchError as error:
                 w.say_trouble(str(error))
             else:

@@ -299,6 +299,7 @@ class Window(QMainWindow):
         self.wear.view_changed.connect(lambda _: self._show_centre())
         self.wear.home_asked.connect(self.dialogs.home)
         self.wearing.done.connect(self.tally.count)
+        self.wearing.worn.connect(self._keep_worn)
         self.wearing.said.connect(self._say_change)
         self.wearing.progressed.connect(self._say_progress)
         self.dialogs.home_chosen.connect(self.use_home)
@@ -363,6 +364,13 @@ class Window(QMainWindow):
         from .shelving import Shelving
 
         return Shelving(self)
+
+    def _keep_worn(self) -> None:
+        """Keep the look that was put on, where that is wanted."""
+        from .preferences import USUAL
+
+        if self._memory is not None and self._memory.choice("keep", USUAL["keep"]) == "yes":
+            self.shelving.keep_worn()
 
     # Home and what is opened
 
