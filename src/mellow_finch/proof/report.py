@@ -15,6 +15,7 @@ from ..colour.rgb import Rgba
 from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
 from ..palette.apart import confusions
+from ..palette.pairs import TEXT_NEED
 from ..palette.recipe import TONES, Tone
 from ..palette.roles import role_title
 from .proof import Finding
@@ -80,7 +81,7 @@ def as_html(report: Report) -> str:
 
 def _head(report: Report, title: str) -> str:
     rows, short = report.findings, report.short
-    texts = [f for f in rows if f.what == "text" and f.need >= 4.5]
+    texts = [f for f in rows if f.what == "text" and f.need >= TEXT_NEED]
     least = min((f.ratio for f in texts), default=0.0)
     parts = (
         (f"{len(rows)}", "pairs judged"),
@@ -171,7 +172,8 @@ def _sample(f: Finding) -> str:
     if f.what == "edge":
         return f'<span class="edge" aria-hidden="true" style="background-color:{surface};border-color:{text}"></span>'
     style = f"background-color:{surface};color:{text}"
-    return f'<span class="sample" aria-hidden="true" style="{style}">Sample text</span>'
+    off = ' aria-disabled="true"' if f.need < TEXT_NEED else ""  # what cannot be used may be fainter
+    return f'<span class="sample" aria-hidden="true"{off} style="{style}">Sample text</span>'
 
 
 def _eyes(report: Report) -> list[str]:
@@ -186,7 +188,7 @@ def _eyes(report: Report) -> list[str]:
             for f in report.findings
         ]
         below = [f for f, r in seen if r < f.need]
-        least = min((r for f, r in seen if f.what == "text" and f.need >= 4.5), default=0.0)
+        least = min((r for f, r in seen if f.what == "text" and f.need >= TEXT_NEED), default=0.0)
         mixed = _mixed(report, vision)
         numbers = f'<td class="n">{least:.2f}</td><td class="n">{len(below)}</td>'
         rows.append(f'<tr><th scope="row">{_EYES[vision]}</th>{numbers}<td>{escape(mixed or "none")}</td></tr>')
