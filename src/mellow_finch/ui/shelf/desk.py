@@ -11,7 +11,6 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QObject, QPoint, QSize,
 from PyQt6.QtGui import QAction, QImage
 from PyQt6.QtWidgets import QMenu
 
-from ...components.model import Paints
 from ...errors import FinchError
 from ...look.model import Look
 from ...palette.recipe import TONES, Tone
@@ -31,7 +30,6 @@ _LISTING, _DRAWING = "the shelf", "small desktop of the shelf"
 _WIDE = 640  # pixels that a picture behind a small desktop is read at
 _EMPTY = "Nothing is kept yet.\n\nKeep the look you have with Ctrl+Shift+S; wearing one keeps it too, if you like."
 _NOTHING = "No kept look is like that."
-PaintsOf = dict[str, Paints]
 
 
 class ShelfDesk(QObject):
@@ -118,7 +116,7 @@ class ShelfDesk(QObject):
             if not known.isNull():
                 return known
             look = self._in_tone(self.shelf.load(kept.id).look, tone)
-            paints: PaintsOf = dict(self._document.dress(look).paints)
+            paints = self._document.dress(look).paints  # only what is drawn is worked out
             picture = picture_of(look.source)
             image = small_desktop(size, picture, paints, plain, seen_of(look, self._staging.shape))
             place.parent.mkdir(parents=True, exist_ok=True)
