@@ -13,6 +13,7 @@ import tinycss2
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.judge import Behind
@@ -22,9 +23,11 @@ from mellow_finch.look.edits import with_brought, with_group, with_split, with_t
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.recolour.groups import KEEP, group_spans, states_of
+from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.sheet import Sheet
 from mellow_finch.syntax.spans import replace_spans
 from mellow_finch.theme.account import Choices
+from mellow_finch.theme.bundle import open_bundle
 from mellow_finch.theme.mend import BEGIN, Mender
 from mellow_finch.theme.read import open_theme, read_theme
 from mellow_finch.theme.recolour import recolour_theme
@@ -467,3 +470,40 @@ def test_imports_go_round_without_end(tmp_path, dark):
     theme = open_theme(tmp_path / "Ring")
     assert theme.sheets["gtk-3.0/gtk.css"].files == ("gtk-3.0/gtk.css", "gtk-3.0/a.css")
     assert recolour_theme(theme, dark).short == ()
+
+
+def test_surfaces_that_matter_come_in_the_looks_own_colours(looks, tmp_path):
+    """Read back by the cascade from the written sheet, a colour that serves two places among them."""
+    sheet = tmp_path / "Marsh/gtk-3.0/gtk.css"
+    sheet.parent.mkdir(parents=True)
+    sheet.write_text(
+        "@define-color bg #e8e4f0; @define-color own #ff2fa0; @define-color bad #c00010;\n"
+        ".background { background-color: @bg; color: #202020; }\n"
+        "textview text { background-color: white; color: #101010; }\n"
+        "button { background-image: linear-gradient(to bottom, shade(@bg, 1.1), @bg); color: #202020; }\n"
+        "button.suggested-action { background-color: @own; background-image: none; color: white; }\n"
+        "button.suggested-action:hover { background-color: shade(@own, 1.2); }\n"
+        "button.destructive-action { background-color: @bad; background-image: none; color: white; }\n"
+        "label.error { color: @bad; } row:selected { background-color: @own; color: white; }\n"
+        "menu { background-color: @bg; color: #202020; }\n"
+        "headerbar { background-color: #201a28; color: #f0f0f0; }\n"
+    )
+    places = {
+        "window.background": ("window",),
+        "window.background > textview.view > text": ("view",),
+        "window.background > button.text-button.suggested-action": ("accent",),
+        "window.background > button.text-button.destructive-action": ("error",),
+        "window.background > menu": ("menu",),
+        "window.background > list > row.activatable:selected": ("selection", "accent"),
+    }
+    for look in (looks[0], with_tone(looks[3], "light")):
+        outcome = recolour_theme(read_theme(open_bundle(tmp_path / "Marsh")), look.scheme(), Choices())
+        assert not outcome.short
+        (text,) = [o.data.decode() for p, o in outcome.outputs.items() if p.endswith("gtk.css")]
+        found = paint(text, list(places))
+        for place, roles in places.items():
+            near = min(colour_difference(found[place].fill, look.colours[r]) for r in roles)
+            assert near <= 3, (place, look.tone, found[place].fill)
+        header = paint(text, ["window.background > headerbar.titlebar"])["window.background > headerbar.titlebar"]
+        inverse = rgba_to_oklch(header.fill)[0] - rgba_to_oklch(look.colours["window"])[0]
+        assert (inverse > 0.3) == (look.tone == "dark")  # dark in a light theme is meant so, and stays a contrast

@@ -176,15 +176,16 @@ class Mender:
     def add_surface(self, at: str, selector: str, colour: Rgba, text: Rgba | None = None) -> None:
         """Give a place a surface of its own, and its text where one is given, by a rule at the sheet's end."""
         veiled = "box-shadow: none; " if self.sheet.way(at)[-1].get("veil") else ""
-        self._add(selector, f"{veiled}background-image: none; background-color: {{}};", colour)
+        self.firm |= {self._add(selector, f"{veiled}background-image: none; background-color: {{}};", colour)}
         if text is not None:
             self._add(selector, "color: {};", text)
 
-    def _add(self, selector: str, declarations: str, colour: Rgba) -> None:
+    def _add(self, selector: str, declarations: str, colour: Rgba) -> int:
         self.literals.append(colour)
         number = len(self.literals) - 1
         numbers = self.sheet.add(selector, declarations.format(f"__literal{number}"))
         self.added.append(Added(selector, declarations, number, numbers))
+        return number
 
     def learn_more(self) -> None:
         """Take in the rules that were added."""
@@ -331,7 +332,8 @@ class Mender:
         if _distance(self._surface(i), ground) >= _APART:
             return
         fills, others = self._roots[self.parts[i].key].fills, self._roots[self.parts[plain].key].fills
-        own = next((f for f in reversed(fills) if f), frozenset()) - frozenset().union(*others) - self.frozen
+        stays = self.frozen.union(self.firm, *others)
+        own = next((f for f in reversed(fills) if f), frozenset()) - stays
         for number in sorted(own):
             crowds = self._crowds(self._users[number])
             old, missing = self.literals[number], self._missing(crowds)

@@ -108,7 +108,7 @@ def _mended(
         mender = Mender(
             compiled, parts_for(sheet.component), own, behind, frozen, _same(pieces), was, [p.at for p in places]
         )
-        mender.firm = settle(mender, places, scheme.colours)
+        settle(mender, places, scheme.colours)
         mender.mend()
         for piece, colour in zip(pieces, mender.literals, strict=False):
             literals[piece.path][piece.index] = colour

@@ -72,10 +72,10 @@ def places_for(component: str) -> tuple[Place, ...]:
     return {"gtk-3": _OLDER, "gtk-4": _NEWER}.get(component, ())
 
 
-def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba]) -> frozenset[int]:
-    """Bring surfaces to their roles' colours, by literals first, then by rules; return the literals that were moved."""
+def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba]) -> None:
+    """Bring surfaces to their roles' colours, by literals first, then by rules; what is right is firm from then on."""
     if not places or _drawn(mender, _W) is None:  # a sheet that paints no windows is no whole theme
-        return frozenset()
+        return
     window = _own_lightness(mender, _W)
     claimed: dict[int, str] = {}
     left: list[tuple[Place, Rgba]] = []
@@ -107,7 +107,7 @@ def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba])
                 text = colours.get(f"{place.roles[0]}_text") if place.roles[0] in _OWN else None
                 mender.add_surface(place.at, _selector(place, stronger), target, text)
         mender.learn_more()
-    return frozenset(claimed)
+    mender.firm |= frozenset(claimed)
 
 
 def _selector(place: Place, stronger: bool) -> str:
