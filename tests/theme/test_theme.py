@@ -507,3 +507,21 @@ def test_surfaces_that_matter_come_in_the_looks_own_colours(looks, tmp_path):
         header = paint(text, ["window.background > headerbar.titlebar"])["window.background > headerbar.titlebar"]
         inverse = rgba_to_oklch(header.fill)[0] - rgba_to_oklch(look.colours["window"])[0]
         assert (inverse > 0.3) == (look.tone == "dark")  # dark in a light theme is meant so, and stays a contrast
+
+
+@pytest.mark.parametrize("choice", ["keep", "#3c8f6a", "link"])
+def test_a_surface_that_a_person_decided_about_stays_as_decided(looks, tmp_path, choice):
+    """Settling surfaces in the look's colours must not take a choice back."""
+    sheet = tmp_path / "Marsh/gtk-3.0/gtk.css"
+    sheet.parent.mkdir(parents=True)
+    sheet.write_text(
+        ".background { background-color: #e8e4f0; color: #202020; }\n"
+        "button.suggested-action { background-color: #7a0f6a; background-image: none; color: white; }\n"
+    )
+    look, theme = looks[0], read_theme(open_bundle(tmp_path / "Marsh"))
+    key = next(g.key for f in theme.families for g in f.groups if parse_hex("#7a0f6a") in g.shades)
+    outcome = recolour_theme(theme, look.scheme(), Choices({key: choice}))
+    (text,) = [o.data.decode() for p, o in outcome.outputs.items() if p.endswith("gtk.css")]
+    place = "window.background > button.text-button.suggested-action"
+    wanted = {"keep": parse_hex("#7a0f6a"), "link": look.colours["link"]}.get(choice) or parse_hex(choice)
+    assert colour_difference(paint(text, [place])[place].fill, wanted) <= 3

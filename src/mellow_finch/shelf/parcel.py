@@ -27,7 +27,7 @@ from ..disk.write import save
 from ..errors import FinchError, ParseError
 from ..look.carry import look_text, read_look_text, with_paths
 from ..look.dressed import dress, every_component
-from ..look.model import Look, folder_of
+from ..look.model import Look
 from ..progress import Progress, Silent
 from ..session.desktop import Wish, desktops
 from ..theme.account import Choices
@@ -35,7 +35,7 @@ from ..theme.bundle import Bundle, open_bundle
 from ..theme.read import read_theme
 from ..theme.recolour import recolour_theme
 from .kept import Kept
-from .shelf import LOOK, PICTURES, THEMES, Shelf, pictures_of
+from .shelf import LOOK, PICTURES, THEMES, Shelf, free_name, pictures_of
 
 KIND, VERSION = "mellow-finch parcel", 1
 HOME = "@HOME@"
@@ -146,8 +146,7 @@ def settings_for_anyone(look: Look) -> list[tuple[str, str, str, str]]:
 
 
 def _picture_name(look: Look) -> str:
-    first = Path(pictures_of(look)[0])
-    return f"{folder_of(first.stem.replace('-', ' '))}{first.suffix.lower()}"
+    return free_name(Path(pictures_of(look)[0]).name, lambda _name: False)
 
 
 def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = None) -> int:
@@ -190,13 +189,7 @@ def _carried(look: Look, folder: Path, parts: dict[str, bytes]) -> Look:
     for kind, paths in ((PICTURES, pictures_of(look)), (THEMES, tuple(p for p in look.brought if Path(p).exists()))):
         for path in paths:
             name, data = _packed(Path(path))
-            stem, dot, ending = name.rpartition(".")
-            plain = folder_of((stem if dot else name).replace("-", " ")) + (f".{ending.lower()}" if dot else "")
-            inner = next(
-                f"{kind}/{n}{plain}"
-                for n in ("", *(f"{i}-" for i in range(2, 9999)))
-                if f"{kind}/{n}{plain}" not in parts
-            )
+            inner = f"{kind}/{free_name(name, lambda n, kind=kind: f'{kind}/{n}' in parts)}"  # type: ignore[misc]
             parts[inner] = data
             target = folder / inner
             target.parent.mkdir(exist_ok=True)

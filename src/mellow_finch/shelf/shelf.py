@@ -10,7 +10,7 @@ import hashlib
 import json
 import secrets
 import shutil
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from pathlib import Path
 
@@ -204,8 +204,9 @@ def _with_own(look: Look, folder: Path, pictures: bool, themes: bool) -> Look:
     kinds.append((THEMES, tuple(p for p in look.brought if Path(p).is_file()) if themes else ()))
     for kind, paths in kinds:
         for path in paths:
-            target = _free_name(folder / kind, Path(path).name)
-            target.parent.mkdir(exist_ok=True)
+            place = folder / kind
+            place.mkdir(exist_ok=True)
+            target = place / free_name(Path(path).name, lambda name, place=place: (place / name).exists())  # type: ignore[misc]
             shutil.copyfile(path, target)
             there[path] = str(target)
     return with_paths(look, lambda path: there.get(path, path))
@@ -215,10 +216,9 @@ def _digest(path: Path) -> str:
     return hashlib.sha256(must_read(path, MOST_BYTES)).hexdigest()
 
 
-def _free_name(folder: Path, name: str) -> Path:
-    """Return a path for a file of that name that is not there yet, its letters plain enough for any archive."""
+def free_name(name: str, taken: Callable[[str], bool]) -> str:
+    """Return a name for a file of that name that is not taken yet, its letters plain enough for any archive."""
     stem, dot, ending = name.rpartition(".")
     plain = folder_of((stem if dot else name).replace("-", " "))
     tail = f".{ending.lower()}" if dot and ending.isalnum() else ""
-    names = (f"{plain}{number}{tail}" for number in ("", *(f"-{i}" for i in range(2, 10_000))))
-    return next(folder / n for n in names if not (folder / n).exists())
+    return next(n for i in range(1, 10_000) if not taken(n := f"{plain}{f'-{i}' if i > 1 else ''}{tail}"))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from ..colour.rgb import Rgba
 from ..components.judge import Behind
@@ -72,16 +72,16 @@ def recolour_theme(
     return Layout(theme, scheme, choices, charts, drawn, progress).outcome(fresh, literals, rules, short)
 
 
-def _kept_literals(theme: Theme, choices: Choices) -> set[tuple[str, int]]:
-    """Return the literals of groups that a person wants to stay as they are."""
-    kept: set[tuple[str, int]] = set()
+def _literals_where(theme: Theme, choices: Choices, wanted: Callable[[str], bool]) -> set[tuple[str, int]]:
+    """Return the literals of groups for which a person's choice is as wanted; an empty one where they made none."""
+    found: set[tuple[str, int]] = set()
     for family in theme.families:
-        wanted = {i for g in family.groups if choices.roles.get(g.key) == KEEP for i in g.spans}
-        if wanted:
+        spans = {i for g in family.groups if wanted(choices.roles.get(g.key, "")) for i in g.spans}
+        if spans:
             for path in family.paths:
                 start = family.starts[path]
-                kept |= {(path, i) for i in range(len(theme.texts[path].spans)) if start + i in wanted}
-    return kept
+                found |= {(path, i) for i in range(len(theme.texts[path].spans)) if start + i in spans}
+    return found
 
 
 def _mended(
@@ -94,7 +94,8 @@ def _mended(
 ) -> tuple[dict[str, str], list[Short]]:
     """Mend every sheet of a theme in place; return the rules to add by entry, and what still falls short."""
     behind = Behind.of(scheme)
-    kept = _kept_literals(theme, choices)
+    kept = _literals_where(theme, choices, lambda choice: choice == KEEP)
+    decided = _literals_where(theme, choices, bool)
     menders: dict[str, Mender] = {}
     rows = [(entry, sheet) for entry, sheet in theme.sheets.items() if not is_superseded(entry, theme.sheets)]
     for done, (entry, sheet) in enumerate(rows):
@@ -108,7 +109,8 @@ def _mended(
         mender = Mender(
             compiled, parts_for(sheet.component), own, behind, frozen, _same(pieces), was, [p.at for p in places]
         )
-        settle(mender, places, scheme.colours)
+        chosen = frozenset(i for i, p in enumerate(pieces) if (p.path, p.index) in decided)
+        settle(mender, places, scheme.colours, chosen)
         mender.mend()
         for piece, colour in zip(pieces, mender.literals, strict=False):
             literals[piece.path][piece.index] = colour

@@ -6,7 +6,6 @@ end. What a theme means by itself stays: a header bar that is dark in a light th
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -72,14 +71,21 @@ def places_for(component: str) -> tuple[Place, ...]:
     return {"gtk-3": _OLDER, "gtk-4": _NEWER}.get(component, ())
 
 
-def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba]) -> None:
-    """Bring surfaces to their roles' colours, by literals first, then by rules; what is right is firm from then on."""
+def settle(
+    mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba], chosen: frozenset[int] = frozenset()
+) -> None:
+    """Bring surfaces to their roles' colours, by literals first, then by rules; what is right is firm from then on.
+
+    chosen: literals that a person gave a colour or keeps; a surface that comes from one of them is left to that.
+    """
     if not places or _drawn(mender, _W) is None:  # a sheet that paints no windows is no whole theme
         return
     window = _own_lightness(mender, _W)
     claimed: dict[int, str] = {}
     left: list[tuple[Place, Rgba]] = []
     for place in places:
+        if _own_literals(mender, place.at) & (mender.frozen | chosen):
+            continue
         drawn = _drawn(mender, place.at)
         if drawn is None and place.roles[0] in _OWN:  # what lies under it is not what it is for
             left.append((place, colours[place.roles[0]]))
@@ -90,7 +96,7 @@ def settle(mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba])
             for number in _own_literals(mender, place.at):
                 claimed.setdefault(number, place.roles[0])
             continue
-        numbers = _own_literals(mender, place.at) - mender.frozen
+        numbers = _own_literals(mender, place.at)
         free = {n for n in numbers if claimed.get(n, place.roles[0]) == place.roles[0]}
         if place.roles[0] in _FILLS:  # what is a word's colour elsewhere stays that
             free -= mender.inks
@@ -196,6 +202,4 @@ _TEXT = 4.5 * 1.03
 
 def _shifted(colour: Rgba, step: Sequence[float]) -> Rgba:
     lightness, a, b = (v + s for v, s in zip(rgba_to_oklab(colour.opaque), step, strict=True))
-    if not all(map(math.isfinite, (lightness, a, b))):
-        return colour
     return oklab_to_rgba(min(1.0, max(0.0, lightness)), a, b)._replace(a=colour.a)
