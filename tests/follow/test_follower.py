@@ -310,4 +310,7 @@ def test_a_file_of_a_desktop_that_tells_nobody_is_looked_at_now_and_then(tmp_pat
     assert not waiter.wait(0.3) and clock.monotonic() - began >= 0.3
     threading.Timer(0.2, lambda: os.utime(told, ns=(1, 1))).start()
     assert waiter.wait(20)
-    assert not waiting.Waiter().wait(0.05)
+    waiter.close()
+    nothing = waiting.Waiter()
+    assert not nothing.wait(0.05)
+    nothing.close()

@@ -20,6 +20,8 @@ from mellow_finch.errors import FinchError, ParseError
 from mellow_finch.look.edits import with_brought
 from mellow_finch.look.file import look_to_json
 from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.session.commands import Answer
+from mellow_finch.shelf import fonts
 from mellow_finch.shelf.parcel import HOME, home_files, receive, send, take_in
 from mellow_finch.shelf.shelf import Shelf
 
@@ -64,6 +66,35 @@ def test_the_same_look_gives_the_same_parcel(sent, tmp_path):
     look, path, _ = sent
     send(look, tmp_path / "b.zip", b"card")
     assert (tmp_path / "b.zip").read_bytes() == path.read_bytes()
+
+
+def test_fonts_go_along_only_with_their_licence(sent, tmp_path, monkeypatch):
+    look, _, _ = sent
+    font = next((Path(__file__).parents[2] / "src/mellow_finch/ui/kit/fonts").glob("*-Regular.ttf"))
+    for name, terms in (("Marsh Hand", "OFL.txt"), ("Mud Hand", "")):
+        (tmp_path / name).mkdir()
+        shutil.copy(font, tmp_path / name / "regular.ttf")
+        if terms:
+            (tmp_path / name / terms).write_text("Marsh font licence\n")
+
+    def listed(words, *_):
+        family = words[-1].partition("=")[2]
+        return Answer(0, f"{tmp_path / family}/regular.ttf\n" if (tmp_path / family).is_dir() else "")
+
+    monkeypatch.setattr(fonts, "ask", listed)
+    named = {"font": "Marsh Hand 11", "fixed_font": "Mud Hand 10", "document_font": "Not Here 10"}
+    path = tmp_path / "fonts.zip"
+    send(replace(look, companions=named), path)
+    with zipfile.ZipFile(path) as parcel:
+        names = [n for n in parcel.namelist() if n.startswith("home/.local/share/fonts/")]
+    assert sorted(n.rpartition("/")[2] for n in names) == ["OFL.txt", "regular.ttf"]
+    received = receive(path)
+    kept = take_in(received, Shelf(tmp_path / "shelf"))
+    back = Shelf(tmp_path / "shelf").load(kept.id).look
+    assert len(back.brought) == len(look.brought) + 1 and back.companions == named
+    send(back, tmp_path / "again.zip")
+    with zipfile.ZipFile(tmp_path / "again.zip") as parcel:
+        assert sum(n.startswith("themes/fonts-") for n in parcel.namelist()) == 1
 
 
 def test_nothing_of_the_sender_goes_along(sent):

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import shutil
+from base64 import b64decode
 from pathlib import Path
 
 import pytest
 from defusedxml import ElementTree
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from mellow_finch.look.edits import with_tone
 from mellow_finch.look.gather import look_of_pictures
-from mellow_finch.shelf.parcel import send
+from mellow_finch.shelf.parcel import receive, send
 from mellow_finch.shelf.shelf import Shelf
 
 
@@ -139,6 +140,35 @@ def test_tags_names_and_copies(wall, settle):
     assert "Evening, copy" in names(wall)
 
 
+def test_several_are_sent_one_parcel_each_and_a_report_is_saved(wall, settle, tmp_path):
+    rows = wall.shelving.desk.looks
+    wall.shelving.desk.wall.choose([k.id for k in rows])
+    assert wall.shelving.desk.panel.buttons["send"].isEnabled()
+    wall.shelving.send(rows, tmp_path)
+    settle(wall)
+    assert {receive(p).look.name for p in tmp_path.glob("*.zip")} == {k.name for k in rows}
+    wall.shelving.save_report(tmp_path / "report.html")
+    settle(wall)
+    page = (tmp_path / "report.html").read_text()
+    assert f"Readability of {wall.document.look.name}" in page and "all can be read" in wall.footer.text()
+    wall.shelving.save_report(tmp_path / "report.pdf")
+    settle(wall)
+    assert (tmp_path / "report.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_a_step_is_kept_on_the_shelf(wall, settle, monkeypatch):
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
+    name = wall.document.look.name
+    wall.document.edit("Go light", lambda look: with_tone(look, "light"))
+    wall.actions_by_id["steps"].trigger()
+    wall.steps.list.clearSelection()
+    wall.steps.list.item(1).setSelected(True)
+    wall.steps.shelve_button.click()
+    settle(wall)
+    kept = [k for k in wall.shelving.desk.shelf.looks() if k.name == name]
+    assert [k.tone for k in kept][:1] == ["dark"]
+
+
 def test_a_card_and_a_sheet_are_saved(wall, settle, tmp_path):
     wall.shelving.save_card(wall.shelving.desk.looks[:1], tmp_path / "card.png")
     settle(wall)
@@ -146,6 +176,11 @@ def test_a_card_and_a_sheet_are_saved(wall, settle, tmp_path):
     settle(wall)
     wall.shelving.save_card(wall.shelving.desk.looks[:1], tmp_path / "card.svg")
     settle(wall)
+    wall.shelving.save_card(wall.shelving.desk.looks, tmp_path / "page.html")
+    settle(wall)
+    page = ElementTree.parse(tmp_path / "page.html").getroot()
+    assert {e.text for e in page.iter("h2")} == {k.name for k in wall.shelving.desk.looks}
+    assert all(QImage.fromData(b64decode(e.get("src").partition(",")[2])).width() == 720 for e in page.iter("img"))
     drawing = ElementTree.parse(tmp_path / "card.svg").getroot()
     assert drawing.get("viewBox") == "0 0 1600 1000" and wall.shelving.desk.looks[0].name in "".join(drawing.itertext())
     card, sheet = QImage(str(tmp_path / "card.png")), QImage(str(tmp_path / "sheet.png"))

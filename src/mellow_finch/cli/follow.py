@@ -47,11 +47,12 @@ def _rules_options(function: Any) -> Any:
 def start(autostart: bool, **chosen: Any) -> None:
     """Follow from now on, and with every session: by a user unit, or an autostart entry."""
     from ..follow.rules import DAY_RULES, load_rules, paused, save_rules
-    from ..follow.service import follow_folder, has_units, install
+    from ..follow.service import follow_folder, has_units, install, nudge
 
     rules = paused(_with(load_rules(), chosen), False)
     save_rules(rules)
     say(install(follow_folder(), has_units() and not autostart))
+    nudge(follow_folder())
     say(f"The wallpaper: {'a new one gives a new look' if rules.picture else 'is left alone'}. {DAY_RULES[rules.day]}.")
 
 
@@ -96,8 +97,11 @@ def pause() -> None:
 @in_a_sentence
 def resume() -> None:
     """Go on after a pause, or after a change by hand stopped it."""
+    from ..follow.service import follow_folder, nudge
+
     _pause(False)
     _follower().go_on()
+    nudge(follow_folder())
     say("Going on.")
 
 
@@ -132,21 +136,10 @@ def status(as_json: bool) -> None:
 
 
 def _follower() -> Follower:
-    from ..follow.follower import Follower, battery
-    from ..follow.rules import load_rules
-    from ..session.real import RealSession
-    from ..session.x11 import fills_screen
-    from ..shelf.shelf import Shelf
-    from ..wear.history import History
-    from ..wear.places import history_folder, own_home
+    from ..follow.follower import own_follower
+    from ..wear.places import own_home
 
-    home = own_home()
-
-    def busy() -> str:
-        return battery() or ("a program fills the screen." if fills_screen() else "")
-
-    history = History(history_folder(home), who="The follower")
-    return Follower(home, RealSession(home), load_rules(), Shelf(), history, busy=busy)
+    return own_follower(own_home())
 
 
 @follow.command(hidden=True)

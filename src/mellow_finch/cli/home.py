@@ -159,28 +159,14 @@ def report(look: Path, into: Path, home: Path) -> None:
 
 
 def _report(look: Path, home: Path) -> Report:
-    from ..components.judge import Behind
     from ..components.model import FolderFiles
     from ..look.carry import load_look
-    from ..look.dressed import as_it_is, every_component
-    from ..look.dressed import dress as dress_look
-    from ..look.edits import with_tone
-    from ..palette.recipe import TONES
-    from ..picture.backdrop import PLAIN
-    from ..proof.proof import findings, prove
-    from ..proof.report import Report
+    from ..proof.report import report_of_folder, report_of_look
     from ..wear.plan import own_files
 
     if look.is_dir():
-        rows = findings(as_it_is(FolderFiles(look)), Behind(PLAIN), "as found")
-        return Report(look.resolve().name, "", rows, {})
-    loaded = load_look(look)
-    files = own_files(home, history_of(home, "report"))
-    found = [f for tone in TONES for f in prove(dress_look(with_tone(loaded, tone), files, every_component(loaded)))]
-    made = Path(loaded.source).name if loaded.source else loaded.origin
-    roles = {tone: dict(loaded.palettes[tone]) for tone in TONES}
-    ordered = tuple(sorted(found, key=lambda f: f.shortfall))
-    return Report(loaded.name, made, ordered, roles, loaded.temper.text_need)
+        return report_of_folder(look.resolve().name, FolderFiles(look))
+    return report_of_look(load_look(look), own_files(home, history_of(home, "report")))
 
 
 def _pair_as_json(finding: object) -> dict[str, object]:

@@ -181,4 +181,25 @@ def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:
     say(f"“{into}” shows {len(looks)} look{'s' * (len(looks) != 1)}.")
 
 
+@shelf.command()
+@click.argument("looks", nargs=-1)
+@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="An .html file.")
+@in_a_sentence
+def page(looks: tuple[str, ...], into: Path) -> None:
+    """Write looks, all of the shelf where none is named, as one page of HTML without network or script."""
+    import os
+
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from ..shelf.shelf import Shelf
+    from ..ui.app import make_app
+    from ..ui.shelf.drawn import save_page
+
+    own = Shelf()
+    chosen = [own.find(words) for words in looks] if looks else own.looks()
+    app, _ = make_app(["page"])
+    save_page([(own.load(kept.id).look, kept.tags) for kept in chosen], into)
+    app.processEvents()
+    say(f"“{into}” shows {len(chosen)} look{'s' * (len(chosen) != 1)}.")
+
+
 COMMANDS = (shelf,)

@@ -37,6 +37,13 @@ def luminance(colour: Rgba) -> float:
     return _R[colour.r] + _G[colour.g] + _B[colour.b]
 
 
+def plain_ink(surface: Rgba) -> Rgba:
+    """Return black or white, whichever can be read better on an opaque surface."""
+    lum = luminance(surface)
+    dark, light = lum + FLARE, 1.0 + FLARE
+    return Rgba(0, 0, 0) if dark * dark >= light * FLARE else Rgba(255, 255, 255)
+
+
 def enough(a: float, b: float, need: float) -> bool:
     """Tell whether two relative luminances have at least the contrast ratio needed."""
     return (max(a, b) + FLARE) >= need * (min(a, b) + FLARE)

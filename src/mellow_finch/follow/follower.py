@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, field, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from ..components.presence import present_in
@@ -23,16 +23,21 @@ from ..proof.proof import prove
 from ..session.base import Session
 from ..session.now import now as desktop_now
 from ..session.programs import programs_of
+from ..session.real import RealSession
+from ..session.x11 import fills_screen
 from ..shelf.shelf import Shelf
 from ..wear.history import History
 from ..wear.names import plan_to_follow
+from ..wear.places import history_folder
 from ..wear.plan import own_files
 from ..wear.wear import put_on, settings_to_change, undecided_files
-from .rules import Rules
+from .rules import Rules, load_rules
 from .service import follow_folder
 
 _MOST_LOG = 200_000
 _MOST_PICTURE = 200_000_000
+_WAITING = "Waits: "
+_WAITS = timedelta(minutes=5)  # until it is looked again whether what was waited for is over
 _LOG, _STATE = "log.txt", "state.json"
 
 
@@ -72,7 +77,8 @@ class Follower:
             words = f"Nothing was worn: {error}"
         self._keep(state)
         self._log(now, words)
-        return words, self.rules.next_turn(now)
+        again = self.rules.next_turn(now)
+        return words, min(again, now + _WAITS) if words.startswith(_WAITING) else again
 
     def _step(self, now: datetime, state: State) -> str:
         if self.rules.paused:
@@ -86,7 +92,7 @@ class Follower:
             return f"Stopped: {state.stopped}"
         waiting = self.busy()
         if waiting:
-            return f"Waits: {waiting}"
+            return f"{_WAITING}{waiting}"
         shown = desktop_now(self.session)
         name = self.rules.look_of(now.date())
         wanted = self._wanted(state, name, shown.picture)
@@ -180,6 +186,16 @@ class Follower:
         """Return the last lines of the log."""
         text = (read_plain(self.folder / _LOG, 4 * _MOST_LOG) or b"").decode("utf-8", "replace")
         return text.splitlines()[-most:]
+
+
+def own_follower(home: Path) -> Follower:
+    """Return the follower of a person's home on the desktop that runs."""
+
+    def busy() -> str:
+        return battery() or ("a program fills the screen." if fills_screen() else "")
+
+    history = History(history_folder(home), who="The follower")
+    return Follower(home, RealSession(home), load_rules(), Shelf(), history, busy=busy)
 
 
 def _same(first: str, second: str) -> bool:

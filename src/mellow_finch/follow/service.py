@@ -6,6 +6,7 @@ import os
 import shutil
 import signal
 import sys
+from contextlib import suppress
 from pathlib import Path
 
 import platformdirs
@@ -87,7 +88,8 @@ def remove(folder: Path) -> None:
     entry_file().unlink(missing_ok=True)
     pid = running(folder)
     if pid:
-        os.kill(pid, signal.SIGTERM)
+        with suppress(ProcessLookupError):
+            os.kill(pid, signal.SIGTERM)
     (folder / "pid").unlink(missing_ok=True)
 
 
@@ -100,6 +102,14 @@ def note(folder: Path) -> None:
     """Write down which process follows."""
     folder.mkdir(parents=True, exist_ok=True)
     save(folder / "pid", str(os.getpid()).encode("ascii"), sync=False)
+
+
+def nudge(folder: Path) -> None:
+    """Let the follower look around now, as the rules have changed."""
+    pid = running(folder)
+    if pid:
+        with suppress(ProcessLookupError):  # it has just ended
+            os.kill(pid, signal.SIGUSR1)
 
 
 def running(folder: Path) -> int:

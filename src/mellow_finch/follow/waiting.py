@@ -6,8 +6,11 @@ Only where a desktop keeps its wallpaper in a file and tells nobody is that file
 from __future__ import annotations
 
 import select
+import signal
+import socket
 import time
 from collections.abc import Iterable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -31,6 +34,16 @@ class Waiter:
         self._bus: Any = _listening()
         self._files = tuple(path for path in files if path.exists())
         self._times = self._now()
+        self._nudged, self._nudging = _nudges()
+
+    def close(self) -> None:
+        """Listen no more."""
+        with suppress(ValueError):
+            signal.set_wakeup_fd(-1)
+        for end in (self._nudged, self._nudging):
+            end.close()
+        if self._bus is not None:
+            self._bus.close()
 
     def _now(self) -> tuple[int, ...]:
         """Return the times of the files."""
@@ -50,9 +63,7 @@ class Waiter:
             if left <= 0:
                 return False
             slice_ = min(left, _LOOK_S) if self._files else left
-            if self._bus is None:
-                time.sleep(slice_)
-            elif self._heard(time.monotonic() + slice_):
+            if self._heard(time.monotonic() + slice_):
                 while self._heard(time.monotonic() + _SETTLE_S):
                     pass
                 self._times = self._now()
@@ -63,14 +74,18 @@ class Waiter:
                 return True
 
     def _heard(self, until: float) -> bool:
-        """Wait until a message comes that is one of the signals, or a moment."""
+        """Wait until a message comes that is one of the signals, until it is nudged, or a moment."""
         while True:
             left = until - time.monotonic()
-            if left <= 0 or self._bus is None:
+            if left <= 0:
                 return False
-            ready, _, _ = select.select([self._bus.sock], [], [], left)
+            listened = [self._nudged, *([self._bus.sock] if self._bus is not None else [])]
+            ready, _, _ = select.select(listened, [], [], left)
             if not ready:
                 return False
+            if self._nudged in ready:
+                self._nudged.recv(512)
+                return True
             try:
                 message = self._bus.receive(timeout=1.0)
             except (OSError, EOFError, TimeoutError):
@@ -79,6 +94,16 @@ class Waiter:
             fields = message.header.fields
             if (str(fields.get(2, "")), str(fields.get(3, ""))) in SIGNALS:
                 return True
+
+
+def _nudges() -> tuple[socket.socket, socket.socket]:
+    """Return two ends, the first readable once this process was nudged: it got SIGUSR1, as when rules have changed."""
+    ours, theirs = socket.socketpair()
+    theirs.setblocking(False)
+    with suppress(ValueError):  # only the main thread takes signals
+        signal.set_wakeup_fd(theirs.fileno())
+        signal.signal(signal.SIGUSR1, lambda *_: None)
+    return ours, theirs
 
 
 def _listening() -> Any:

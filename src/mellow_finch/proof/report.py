@@ -6,19 +6,26 @@ under the eyes of those who see colours otherwise.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from html import escape
+from pathlib import Path
 
-from ..colour.contrast import ratio
+from ..colour.contrast import plain_ink, ratio
 from ..colour.rgb import Rgba
 from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
+from ..components.judge import Behind
+from ..components.model import Files
+from ..look.dressed import as_it_is, dress, every_component
+from ..look.edits import with_tone
+from ..look.model import Look
 from ..palette.apart import confusions
 from ..palette.pairs import TEXT_NEED
 from ..palette.recipe import TONES, Tone
 from ..palette.roles import role_title
-from .proof import Finding
+from ..picture.backdrop import PLAIN
+from .proof import Finding, findings, prove
 
 _EYES: dict[Vision, str] = {
     "protan": "without red cones (protan)",
@@ -66,6 +73,21 @@ class Report:
     def tones(self) -> list[str]:
         """Return the halves that were judged."""
         return list(dict.fromkeys(f.tone for f in self.findings))
+
+
+def report_of_look(look: Look, files: Files, only: Collection[str] | None = None) -> Report:
+    """Return what can be said of a look on a home's files, both halves of it; only: the components that are judged."""
+    chosen = every_component(look) if only is None else frozenset(only)
+    halves = {tone: dress(with_tone(look, tone), files, chosen) for tone in TONES}
+    found = sorted((f for dressed in halves.values() for f in prove(dressed)), key=lambda f: f.shortfall)
+    made = Path(look.source).name if look.source else look.origin
+    roles = {tone: dict(look.palettes[tone]) for tone in TONES}
+    return Report(look.name, made, tuple(found), roles, look.temper.text_need)
+
+
+def report_of_folder(name: str, files: Files) -> Report:
+    """Return what can be said of a folder's files as they lie there."""
+    return Report(name, "", findings(as_it_is(files), Behind(PLAIN), "as found"), {})
 
 
 def as_html(report: Report) -> str:
@@ -139,10 +161,7 @@ def _tones(report: Report) -> list[str]:
 def _swatches(roles: Mapping[str, Rgba]) -> str:
     rows = []
     for role, colour in roles.items():
-        ink = (
-            Rgba(0, 0, 0) if ratio(Rgba(0, 0, 0), colour) >= ratio(Rgba(255, 255, 255), colour) else Rgba(255, 255, 255)
-        )
-        style = f"background-color:{colour.opaque.hex};color:{ink.hex}"
+        style = f"background-color:{colour.opaque.hex};color:{plain_ink(colour.opaque).hex}"
         rows.append(f'<li style="{style}">{escape(role_title(role))} {colour.hex}</li>')
     return f'<ul class="swatches">{"".join(rows)}</ul>'
 

@@ -34,6 +34,7 @@ from ..theme.account import Choices
 from ..theme.bundle import Bundle, open_bundle
 from ..theme.read import read_theme
 from ..theme.recolour import recolour_theme
+from .fonts import families_of, font_files
 from .kept import Kept
 from .shelf import LOOK, PICTURES, THEMES, Shelf, free_name, pictures_of
 
@@ -43,6 +44,7 @@ MANIFEST = "manifest.json"
 _PROBE = b"kept by the person\n"
 _MOST_MANIFEST = 4_000_000
 _MOST_PICTURE = 200_000_000
+_MOST_FONT = 40_000_000
 _PLAIN = re.compile(r"[^\n|]+")
 
 
@@ -156,11 +158,12 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
     """
     progress = progress or Silent()
     parts: dict[str, bytes] = {}
-    with tempfile.TemporaryDirectory() as made:
+    with tempfile.TemporaryDirectory() as made, tempfile.TemporaryDirectory() as beside:
         folder = Path(made)
+        look = _with_fonts(look, Path(beside))
         carried = _carried(look, folder, parts)
         parts[LOOK] = look_text(carried, folder).encode("utf-8")
-    rows = home_files(look, progress)
+        rows = home_files(look, progress)
     for file in rows:
         parts[f"home/{file.path}"] = file.data
         if file.block:
@@ -181,6 +184,19 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
     data = _zipped(parts)
     save(path, data)
     return len(data)
+
+
+def _with_fonts(look: Look, folder: Path) -> Look:
+    """Return the look with the fonts that it names brought along, those that may be passed on."""
+    there = {Path(p).name for p in look.brought}
+    added = []
+    for family in families_of(look):
+        name = f"fonts-{free_name(family, lambda _name: False)}.zip"
+        found = {} if name in there else font_files(family)
+        if found:
+            (folder / name).write_bytes(_zipped({f"{family}/{p.name}": must_read(p, _MOST_FONT) for p in found}))
+            added.append(str(folder / name))
+    return replace(look, brought=(*look.brought, *added)) if added else look
 
 
 def _carried(look: Look, folder: Path, parts: dict[str, bytes]) -> Look:

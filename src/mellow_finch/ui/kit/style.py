@@ -130,6 +130,7 @@ class Style:
         h = {name: colour.hex for name, colour in self.colours.items()}
         icons = Path(str(files("mellow_finch.ui.kit").joinpath("drawn"))).as_posix()
         tick = f"{icons}/tick-{'light' if self.dark else 'dark'}.svg"
+        up = f"{icons}/up-{'pale' if self.dark else 'deep'}.svg"
         down = f"{icons}/down-{'pale' if self.dark else 'deep'}.svg"
         return f"""
 QWidget {{ color: {h["text"]}; }}
@@ -171,8 +172,8 @@ QPushButton[tab="true"] {{ background: transparent; border: none; border-bottom:
 QPushButton[tab="true"]:hover {{ background: {h["hover"]}; color: {h["text"]}; }}
 QPushButton[tab="true"]:checked {{ border: none; border-bottom: 3px solid {h["accent"]}; padding: 4px 2px 5px 2px; color: {h["text"]}; font-weight: bold; }}
 QPushButton[tab="true"]:focus {{ border: none; border-bottom: 3px solid {h["accent"]}; padding: 4px 2px 5px 2px; background: {h["hover"]}; color: {h["text"]}; }}
-QLineEdit, QSpinBox, QDoubleSpinBox, QPlainTextEdit {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 4px 6px; selection-background-color: {h["accent"]}; selection-color: {h["on_accent"]}; }}
-QLineEdit:focus, QDoubleSpinBox:focus, QPlainTextEdit:focus {{ border: 2px solid {h["accent"]}; padding: 3px 5px; }}
+QLineEdit, QSpinBox, QDoubleSpinBox, QTimeEdit, QPlainTextEdit {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 4px 6px; selection-background-color: {h["accent"]}; selection-color: {h["on_accent"]}; }}
+QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QTimeEdit:focus, QPlainTextEdit:focus {{ border: 2px solid {h["accent"]}; padding: 3px 5px; }}
 QListWidget, QTreeWidget, QListView, QScrollArea#list {{ background: {h["raised"]}; border: 1px solid {h["line"]}; border-radius: 6px; outline: none; }}
 QListWidget::item, QTreeWidget::item {{ padding: 4px 6px; border-radius: 4px; }}
 QListWidget::item:selected, QTreeWidget::item:selected {{ background: {h["pressed"]}; color: {h["text"]}; }}
@@ -186,8 +187,12 @@ QAbstractScrollArea::corner {{ background: transparent; border: none; }}
 QScrollBar:horizontal {{ background: transparent; height: 12px; }}
 QScrollBar::handle:horizontal {{ background: {h["edge"]}; border-radius: 4px; min-width: 28px; margin: 2px; }}
 QCheckBox {{ spacing: 8px; }}
-QCheckBox::indicator {{ width: 16px; height: 16px; border: 1px solid {h["edge"]}; border-radius: 4px; background: {h["raised"]}; }}
-QCheckBox::indicator:checked {{ background: {h["accent"]}; border: 1px solid {h["accent"]}; image: url({tick}); }}
+QCheckBox::indicator, QListView::indicator {{ width: 16px; height: 16px; border: 1px solid {h["edge"]}; border-radius: 4px; background: {h["raised"]}; }}
+QCheckBox::indicator:checked, QListView::indicator:checked {{ background: {h["accent"]}; border: 1px solid {h["accent"]}; image: url({tick}); }}
+QSpinBox::up-button, QDoubleSpinBox::up-button, QTimeEdit::up-button {{ width: 20px; border: none; background: transparent; }}
+QSpinBox::down-button, QDoubleSpinBox::down-button, QTimeEdit::down-button {{ width: 20px; border: none; background: transparent; }}
+QSpinBox::up-arrow, QDoubleSpinBox::up-arrow, QTimeEdit::up-arrow {{ image: url({up}); width: 10px; height: 10px; }}
+QSpinBox::down-arrow, QDoubleSpinBox::down-arrow, QTimeEdit::down-arrow {{ image: url({down}); width: 10px; height: 10px; }}
 QComboBox {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 4px 8px; min-height: 20px; }}
 QComboBox:focus {{ border: 2px solid {h["accent"]}; padding: 3px 7px; }}
 QComboBox::drop-down {{ border: none; width: 26px; }}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QPainter, QPen
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -123,6 +123,8 @@ class FindingDelegate(QStyledItemDelegate):
 class ProofPanel(Panel):
     """Lists the findings; mends through the document."""
 
+    report_asked = pyqtSignal()
+
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
         under = "Every pair as the files have it, at its worst place over the picture."
         super().__init__("Proof", under, parent, scrolls=False)
@@ -152,6 +154,10 @@ class ProofPanel(Panel):
         row.addWidget(self.one)
         row.addWidget(self.all)
         self.foot.addLayout(row)
+        self.report = QPushButton("Save a report…")
+        self.report.setToolTip("Every pair with its sample, to show others, as a page or as PDF")
+        self.report.clicked.connect(self.report_asked)
+        self.foot.addWidget(self.report)
 
     def refresh(self) -> None:
         """Show the findings of the look."""

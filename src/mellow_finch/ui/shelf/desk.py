@@ -41,7 +41,7 @@ class ShelfDesk(QObject):
     compare_asked = pyqtSignal()
     name_asked = pyqtSignal(object)  # a kept look that is to have another name
     card_asked = pyqtSignal(object)  # kept looks of which a card is wanted
-    send_asked = pyqtSignal(object)  # a kept look that is to be sent
+    send_asked = pyqtSignal(object)  # kept looks that are to be sent
 
     def __init__(
         self, document: Document, style: Style, jobs: Jobs, staging: Staging, cache: Path, shelf: Shelf | None = None
@@ -172,7 +172,7 @@ class ShelfDesk(QObject):
             "copy": lambda: self._copy(rows[0]),
             "rename": lambda: self.name_asked.emit(rows[0]),
             "card": lambda: self.card_asked.emit(rows),
-            "send": lambda: self.send_asked.emit(rows[0]),
+            "send": lambda: self.send_asked.emit(rows),
             "drop": lambda: self._drop(rows),
             "take_back": self._take_back,
             "tag": lambda: self.shelf.tag(rows[0].id, self.panel.tags.text().split(",")),

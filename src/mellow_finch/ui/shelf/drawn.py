@@ -1,18 +1,25 @@
-"""Cards without a window: for the command line."""
+"""Cards and pages without a window: for the command line."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from pathlib import Path
 
+from PyQt6.QtCore import QSize
+
 from ...components.model import NoFiles
 from ...disk.write import save
 from ...look.dressed import dress, every_component
 from ...look.model import Look
+from ...shelf.page import Shown, shelf_page
+from ..kit.style import qcolor
+from ..stage.lay import small_desktop
+from ..stage.scene import HEIGHT, WIDTH
 from .card import Shape, Subject, card, card_svg, seen_of, sheet
 from .desk import ShelfDesk, picture_of
 
 _WIDE = 1600
+_ON_PAGE = QSize(720, round(720 * HEIGHT / WIDTH))
 
 
 def subject_of(look: Look) -> Subject:
@@ -20,6 +27,18 @@ def subject_of(look: Look) -> Subject:
     paints = dict(dress(look, NoFiles(), every_component(look)).paints)
     picture = picture_of(look.source, _WIDE)
     return Subject(look, paints, picture, seen_of(look))
+
+
+def desktop_png(subject: Subject) -> bytes:
+    """Return the small desktop of a look as it stands on a page."""
+    plain = qcolor(subject.look.colours["window"])
+    return ShelfDesk.png(small_desktop(_ON_PAGE, subject.picture, subject.paints, plain, subject.seen))
+
+
+def save_page(rows: Sequence[tuple[Look, tuple[str, ...]]], path: Path) -> None:
+    """Save looks with their tags as one page of HTML. Needs an application. Raises FileAccessError."""
+    shown = [Shown(look, desktop_png(subject_of(look)), tags) for look, tags in rows]
+    save(path, shelf_page(shown).encode("utf-8"))
 
 
 def save_card(looks: Sequence[Look], path: Path, shape: Shape = "wide") -> None:

@@ -17,6 +17,7 @@ class ShelfPanel(Panel):
 
     narrowed = pyqtSignal()
     tone_asked = pyqtSignal(str)
+    follow_asked = pyqtSignal()
     asked = pyqtSignal(str)  # the id of something to do with the chosen looks, see DEEDS
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
@@ -69,6 +70,10 @@ class ShelfPanel(Panel):
         self.back.clicked.connect(lambda: self.asked.emit("take_back"))
         self.back.hide()
         self.foot.addWidget(self.back)
+        self.follow = QPushButton("Follow the picture and the day…")
+        self.follow.setToolTip("Let a kept look follow the wallpaper and the time of day, without this window")
+        self.follow.clicked.connect(self.follow_asked)
+        self.foot.addWidget(self.follow)
         self._tags_shown = ""
 
     def _box(self, name: str, rows: list[tuple[str, str]]) -> QComboBox:
@@ -104,9 +109,9 @@ DEEDS: tuple[tuple[str, str, str, bool], ...] = (
     ("compare", "Compare", "Hang two looks side by side behind the curtain", False),
     ("copy", "Copy", "Put a second one beside it", False),
     ("rename", "Rename…", "Give it another name", False),
-    ("card", "Card…", "Save a picture that shows it; a sheet of several", False),
-    ("send", "Send…", "Save all that it needs as one archive", False),
+    ("card", "Card…", "Save a picture that shows it; a sheet or a page of several", False),
+    ("send", "Send…", "Save all that it needs as one archive; several, one each", False),
     ("drop", "Drop", "Take it off the shelf; it can be taken back until the window closes", False),
 )
 _MANY = 10_000
-_HOW_MANY = {"compare": (2, 2), "drop": (1, _MANY), "card": (1, 24)}
+_HOW_MANY = {"compare": (2, 2), "drop": (1, _MANY), "card": (1, 200), "send": (1, 24)}

@@ -81,6 +81,7 @@ class StepsPanel(Panel):
     closed = pyqtSignal()
     images_wanted = pyqtSignal(object)  # looks whose small desktops are not there yet
     compared = pyqtSignal()
+    shelf_asked = pyqtSignal(object)  # a look that is to be kept on the Shelf
     name_asked = pyqtSignal(object)  # a function that takes the name of a variant
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
@@ -102,10 +103,17 @@ class StepsPanel(Panel):
         self.compare_button = QPushButton("Compare")
         self.compare_button.setToolTip("The chosen step beside the look now, or two chosen steps, under the curtain")
         self.compare_button.clicked.connect(self.compare)
-        self.keep_button = QPushButton("Keep…")
+        for button in (self.go_button, self.compare_button):
+            row.addWidget(button)
+        self.column.addLayout(row)
+        row = QHBoxLayout()
+        self.keep_button = QPushButton("Keep in the look…")
         self.keep_button.setToolTip("Keep the chosen step as a variant, inside the look's own file")
         self.keep_button.clicked.connect(self.keep)
-        for button in (self.go_button, self.compare_button, self.keep_button):
+        self.shelve_button = QPushButton("Keep on the Shelf")
+        self.shelve_button.setToolTip("Put the look as it was at the chosen step onto the Shelf")
+        self.shelve_button.clicked.connect(self.shelve)
+        for button in (self.keep_button, self.shelve_button):
             row.addWidget(button)
         self.column.addLayout(row)
         self.variant_title = label("Variants", "section")
@@ -207,6 +215,7 @@ class StepsPanel(Panel):
         count = len(self.chosen())
         self.go_button.setEnabled(count == 1)
         self.keep_button.setEnabled(count == 1)
+        self.shelve_button.setEnabled(count == 1)
         self.compare_button.setEnabled(count in (1, 2))
         self.compare_button.setText("Compare the two" if count == 2 else "Compare")
         for button in (self.use_button, self.beside_button, self.drop_button):
@@ -231,6 +240,12 @@ class StepsPanel(Panel):
         if len(rows) == 1:
             state = rows[0][1]
             self.name_asked.emit(lambda name: self.keep_as(state, name))
+
+    def shelve(self) -> None:
+        """Put the chosen step onto the Shelf."""
+        rows = self.chosen()
+        if len(rows) == 1:
+            self.shelf_asked.emit(rows[0][1].look)
 
     def keep_as(self, state: State, name: str) -> None:
         """Keep a state as a variant."""

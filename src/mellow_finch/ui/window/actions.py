@@ -26,6 +26,8 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("keep", "Keep on the Shelf", "Ctrl+Shift+S", "Keep the look with a copy of its pictures", "Look", True),
     ActionSpec("save_look", "Save the look…", "Ctrl+S", "Save the look as one file", "Look", True),
     ActionSpec("export_palette", "Export the palette…", "Ctrl+E", "Write the colours as a palette file", "Look", True),
+    ActionSpec("follow", "Follow the day…", "", "Follow the wallpaper and the time of day, without the window", "Look"),
+    ActionSpec("report", "Save a report…", "", "Readability to show others, as a page or as PDF", "Look", True),
     ActionSpec("rename", "Name the look…", "F2", "Give the look a name", "Look", True),
     ActionSpec("quit", "Quit", "Ctrl+Q", "Close the window", "Look"),
     ActionSpec("undo", "Undo", "Ctrl+Z", "Undo the last step", "Edit"),

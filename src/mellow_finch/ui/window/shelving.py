@@ -13,19 +13,24 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...disk.write import save
 from ...errors import FinchError
 from ...shelf.kept import Kept
-from ...shelf.shelf import ASK_BYTES, Shelf, size_of_pictures
+from ...shelf.page import Shown, shelf_page
+from ...shelf.shelf import ASK_BYTES, Shelf, free_name, size_of_pictures
 from ...wear.history import History
 from ...wear.places import cache_folder, history_folder
 from ..kit.jobs import JobProgress
+from ..kit.printing import pdf_of
 from ..shelf.card import Subject, card, card_svg, seen_of, sheet
 from ..shelf.desk import ShelfDesk, picture_of
+from ..shelf.drawn import desktop_png
 
 if TYPE_CHECKING:
+    from ...look.model import Look
     from ...shelf.parcel import Received
     from .window import Window
 
 
-_SHEETS = "Pictures (*.png)"
+_SHEETS = "Pictures (*.png);;Web pages (*.html)"
+_REPORTS = "Web pages (*.html);;PDF (*.pdf)"
 _CARDS = f"{_SHEETS};;Drawings (*.svg)"
 
 
@@ -47,6 +52,7 @@ class Shelving(QObject):
         d.name_asked.connect(self._rename)
         d.card_asked.connect(self._card)
         d.send_asked.connect(self._send)
+        d.panel.follow_asked.connect(self.follow)
 
     def show(self) -> None:
         """Show the wall with its panel."""
@@ -63,9 +69,9 @@ class Shelving(QObject):
         snapshot = History(history_folder(home)).last_worn() if home is not None else None
         return snapshot.look if snapshot is not None else ""
 
-    def keep(self) -> None:
-        """Keep the look that is there; one of the same name may be taken the place of."""
-        look = self._window.document.look
+    def keep(self, look: Look | None = None) -> None:
+        """Keep a look, the one that is there where none is given; one of the same name may be taken the place of."""
+        look = look or self._window.document.look
         if look is None:
             return
         copies = True
@@ -112,7 +118,7 @@ class Shelving(QObject):
             self.save_card(rows, Path(path))
 
     def save_card(self, rows: list[Kept], path: Path) -> None:
-        """Draw the card of a look, or a sheet of several, and save it."""
+        """Draw the card of a look, or a sheet of several, or a page of HTML with them, and save it."""
         w, desk = self._window, self.desk
 
         def work(progress: JobProgress) -> bytes:
@@ -122,6 +128,9 @@ class Shelving(QObject):
                 look = desk.shelf.load(kept.id).look
                 paints = dict(w.document.dress(look).paints)
                 subjects.append(Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape)))
+            if path.suffix.lower() == ".html":
+                shown = [Shown(s.look, desktop_png(s), kept.tags) for s, kept in zip(subjects, rows, strict=True)]
+                return shelf_page(shown).encode("utf-8")
             if path.suffix.lower() == ".svg" and len(subjects) == 1:
                 return card_svg(subjects[0])
             return desk.png(card(subjects[0]) if len(subjects) == 1 else sheet(subjects))
@@ -136,28 +145,80 @@ class Shelving(QObject):
 
         w.jobs.start("card", work, done, lambda error: w.say_trouble(str(error)))
 
-    def _send(self, kept: Kept) -> None:
-        start = str(Path.home() / f"{kept.id}.zip")
-        path, _ = QFileDialog.getSaveFileName(self._window, "Send a look", start, "Parcels (*.zip)")
+    def _send(self, rows: list[Kept]) -> None:
+        if len(rows) == 1:
+            start = str(Path.home() / f"{rows[0].id}.zip")
+            path, _ = QFileDialog.getSaveFileName(self._window, "Send a look", start, "Parcels (*.zip)")
+        else:
+            title = f"Send {len(rows)} looks: a folder for their parcels"
+            path = QFileDialog.getExistingDirectory(self._window, title, str(Path.home()))
         if path:
-            self.send(kept, Path(path))
+            self.send(rows, Path(path))
 
-    def send(self, kept: Kept, path: Path) -> None:
-        """Write a parcel of a look."""
+    def send(self, rows: list[Kept], path: Path) -> None:
+        """Write a parcel of a look, or of several looks one each into a folder."""
         from ...shelf.parcel import send
 
         w, desk = self._window, self.desk
 
         def work(progress: JobProgress) -> int:
-            look = desk.shelf.load(kept.id).look
-            paints = dict(w.document.dress(look).paints)
-            subject = Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape))
-            return send(look, path, desk.png(card(subject)), progress)
+            size = 0
+            for i, kept in enumerate(rows):
+                progress.report(i, len(rows), kept.name)
+                look = desk.shelf.load(kept.id).look
+                paints = dict(w.document.dress(look).paints)
+                subject = Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape))
+                into = path / free_name(f"{kept.id}.zip", lambda n: (path / n).exists()) if path.is_dir() else path
+                size += send(look, into, desk.png(card(subject)), progress)
+            return size
 
         def done(size: int) -> None:
-            w.footer.setText(f"“{path.name}” holds all that {kept.name} needs, {size / 1e6:.1f} MB.")
+            what = f"all that {rows[0].name} needs" if len(rows) == 1 else f"{len(rows)} parcels"
+            w.footer.setText(f"“{path.name}” holds {what}, {size / 1e6:.1f} MB.")
 
         w.jobs.start("send", work, done, lambda error: w.say_trouble(str(error)))
+
+    def follow(self) -> None:
+        """Show what is followed, and by which rules."""
+        from ..follow.dialog import FollowDialog
+
+        w = self._window
+        self.following = FollowDialog(w.jobs, w.document.home or Path.home(), self.desk.shelf, w)
+        self.following.show()
+
+    def ask_report(self) -> None:
+        """Ask where the report of the look that is there is to be saved."""
+        look = self._window.document.look
+        if look is not None:
+            start = str(Path.home() / f"{look.folder}.html")
+            path, _ = QFileDialog.getSaveFileName(self._window, "Save a report", start, _REPORTS)
+            if path:
+                self.save_report(Path(path))
+
+    def save_report(self, path: Path) -> None:
+        """Write the readability of what is dressed here, both halves, as a page or as PDF."""
+        from ...proof.report import Report, as_html, report_of_look
+
+        w = self._window
+        look, files = w.document.look, w.document.files
+        if look is None:
+            return
+        dressed = w.document.dress(look).paints.keys()
+
+        def done(report: Report) -> None:
+            page = as_html(report)
+            try:
+                save(path, pdf_of(page) if path.suffix.lower() == ".pdf" else page.encode("utf-8"))
+            except FinchError as error:
+                w.say_trouble(error.line())
+                return
+            short = len(report.short)
+            said = f"{short} fall short" if short else "all can be read"
+            w.footer.setText(f"“{path.name}”: {len(report.findings)} pairs, {said}.")
+
+        w.jobs.start(
+            "report", lambda _progress: report_of_look(look, files, dressed), done, lambda e: w.say_trouble(str(e))
+        )
 
     def receive(self, path: Path) -> None:
         """Read a parcel, say what is in it, and put its look onto the shelf when that is wanted."""

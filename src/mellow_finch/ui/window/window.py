@@ -100,6 +100,8 @@ class Window(QMainWindow):
             "open_look": lambda: self.dialogs.look(),
             "shelf": lambda: self.shelving.show(),
             "keep": lambda: self.shelving.keep(),
+            "follow": lambda: self.shelving.follow(),
+            "report": lambda: self.shelving.ask_report(),
             "save_look": lambda: self.dialogs.save(),
             "export_palette": lambda: self.dialogs.export(),
             "rename": lambda: self.dialogs.name(),
@@ -322,6 +324,8 @@ class Window(QMainWindow):
         self.steps.compared.connect(self._show_compared)
         self.steps.images_wanted.connect(lambda look: self.staging.make_small(look, self.steps.give_image))
         self.steps.name_asked.connect(self.dialogs.variant_name)
+        self.steps.shelf_asked.connect(lambda look: self.shelving.keep(look))
+        self.proof.report_asked.connect(lambda: self.shelving.ask_report())
         g, ask = self.gather, self.dialogs
         g.picture.open_asked.connect(ask.pictures)
         g.picture.add_asked.connect(ask.more_pictures)

@@ -1,0 +1,1 @@
+"""Following, in the window."""

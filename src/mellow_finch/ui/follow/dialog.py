@@ -1,0 +1,303 @@
+"""Following in the window: whether something follows, by which rules, what it did; starting, pausing, stopping."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import time
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, QTime, QTimer
+from PyQt6.QtGui import QHideEvent, QShowEvent
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QDoubleSpinBox,
+    QFormLayout,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPlainTextEdit,
+    QPushButton,
+    QTimeEdit,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ...errors import FinchError
+from ...follow.follower import own_follower
+from ...follow.rules import DAY_RULES, Rules, load_rules, paused, rules_from, save_rules
+from ...follow.service import follow_folder, has_units, install, nudge, remove, running
+from ...shelf.shelf import Shelf
+from ..kit.jobs import Jobs
+from ..kit.parts import label, set_kind
+
+_LOOK_AGAIN_MS = 2000
+_LOG_LINES = 60
+_JOB = "following"
+_STARTS = (("unit", "With the session, as a unit of it"), ("entry", "With the session, by an autostart entry"))
+
+
+class FollowDialog(QDialog):
+    """Shows and changes the rules; the work itself is done by a process of its own, with or without this window."""
+
+    def __init__(self, jobs: Jobs, home: Path, shelf: Shelf, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._jobs, self._home, self._shelf = jobs, home, shelf
+        self.setWindowTitle("Follow the picture and the day")
+        self.setMinimumSize(620, 560)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 16, 18, 14)
+        column.setSpacing(10)
+        self.state = label("", "section")
+        self.why = label("", "quiet")
+        column.addWidget(self.state)
+        column.addWidget(self.why)
+        column.addLayout(self._build_rules())
+        self.trouble = label("", "bad")
+        self.trouble.hide()
+        column.addWidget(self.trouble)
+        column.addWidget(label("What it did", "quiet"))
+        self.log = QPlainTextEdit()
+        self.log.setReadOnly(True)
+        self.log.setAccessibleName("What was followed, the newest at the bottom")
+        self.log.setLineWrapMode(QPlainTextEdit.LineWrapMode.WidgetWidth)
+        column.addWidget(self.log, 1)
+        column.addLayout(self._build_buttons())
+        self._timer = QTimer(self)
+        self._timer.setInterval(_LOOK_AGAIN_MS)
+        self._timer.timeout.connect(self.refresh)
+        self._show_rules(self._known_rules())
+        self.refresh()
+
+    # Building
+
+    def _build_rules(self) -> QFormLayout:
+        form = QFormLayout()
+        form.setVerticalSpacing(8)
+        form.setHorizontalSpacing(16)
+        self.look = QComboBox()
+        self.look.addItem("The one kept last", "")
+        for kept in self._shelf.looks():
+            self.look.addItem(kept.name, kept.id)
+        self.picture = QCheckBox("Make a new look for it, with the same controls and locks")
+        self.day = QComboBox()
+        for rule, words in DAY_RULES.items():
+            self.day.addItem(words[0].upper() + words[1:], rule)
+        self.latitude = self._degrees("Latitude, degrees north", 90)
+        self.longitude = self._degrees("Longitude, degrees east", 180)
+        self.light_at, self.dark_at = QTimeEdit(), QTimeEdit()
+        for edit, name in ((self.light_at, "Light from"), (self.dark_at, "Dark from")):
+            edit.setDisplayFormat("HH:mm")
+            edit.setAccessibleName(name)
+        self.place = self._row(("Latitude", self.latitude), ("longitude", self.longitude))
+        self.times = self._row(("Light from", self.light_at), ("dark from", self.dark_at))
+        self.turn = QListWidget()
+        self.turn.setAccessibleName("Looks that have a day in turn")
+        self.turn.setMaximumHeight(96)
+        self.turn.setSpacing(2)
+        for i in range(1, self.look.count()):
+            item = QListWidgetItem(self.look.itemText(i))
+            item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsSelectable)
+            item.setData(Qt.ItemDataRole.UserRole, self.look.itemData(i))
+            item.setCheckState(Qt.CheckState.Unchecked)
+            self.turn.addItem(item)
+        self.starts = QComboBox()
+        for id_, words in _STARTS:
+            self.starts.addItem(words, id_)
+        rows: tuple[tuple[str, QWidget], ...] = (
+            ("Look", self.look),
+            ("A new wallpaper", self.picture),
+            ("Day and night", self.day),
+            ("Where", self.place),
+            ("When", self.times),
+            ("A day each, in turn", self.turn),
+            ("It starts", self.starts),
+        )
+        for title, widget in rows:
+            widget.setAccessibleName(widget.accessibleName() or title)
+            form.addRow(label(title, wrap=False), widget)
+        self._form = form
+        self.day.currentIndexChanged.connect(lambda _: self._show_needed())
+        return form
+
+    @staticmethod
+    def _degrees(name: str, most: float) -> QDoubleSpinBox:
+        box = QDoubleSpinBox()
+        box.setRange(-most, most)
+        box.setDecimals(2)
+        box.setSuffix("°")
+        box.setAccessibleName(name)
+        return box
+
+    @staticmethod
+    def _row(*parts: tuple[str, QWidget]) -> QWidget:
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 0, 0)
+        for words, widget in parts:
+            row.addWidget(label(words, "quiet", wrap=False))
+            row.addWidget(widget)
+        row.addStretch(1)
+        made = QWidget()
+        made.setLayout(row)
+        return made
+
+    def _build_buttons(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        self.start_button = QPushButton("Follow from now on")
+        self.start_button.setProperty("main", True)
+        self.start_button.clicked.connect(self.start)
+        self.pause_button = QPushButton("Pause")
+        self.pause_button.clicked.connect(self.switch_pause)
+        self.stop_button = QPushButton("Stop following")
+        self.stop_button.setToolTip("End it, and take away what starts it; the look that is worn stays")
+        self.stop_button.clicked.connect(self.stop)
+        done = QPushButton("Done")
+        done.clicked.connect(self.accept)
+        for button in (self.start_button, self.pause_button, self.stop_button):
+            row.addWidget(button)
+        row.addStretch(1)
+        row.addWidget(done)
+        return row
+
+    # What is shown
+
+    def _known_rules(self) -> Rules:
+        try:
+            return load_rules()
+        except FinchError as error:
+            self._say(error)
+            return Rules()
+
+    def _say(self, error: Exception | None) -> None:
+        self.trouble.setText("" if error is None else error.line() if isinstance(error, FinchError) else str(error))
+        self.trouble.setVisible(error is not None)
+
+    def _show_rules(self, rules: Rules) -> None:
+        found = max(self.look.findData(rules.look), self.look.findText(rules.look) if rules.look else 0, 0)
+        self.look.setCurrentIndex(found)
+        self.picture.setChecked(rules.picture)
+        self.day.setCurrentIndex(self.day.findData(rules.day))
+        latitude, longitude = rules.place or (0.0, 0.0)
+        self.latitude.setValue(latitude)
+        self.longitude.setValue(longitude)
+        self.light_at.setTime(QTime(rules.light_at.hour, rules.light_at.minute))
+        self.dark_at.setTime(QTime(rules.dark_at.hour, rules.dark_at.minute))
+        for item in self._turns():
+            wanted = {item.data(Qt.ItemDataRole.UserRole), item.text()} & set(rules.turn)
+            item.setCheckState(Qt.CheckState.Checked if wanted else Qt.CheckState.Unchecked)
+        self._show_needed()
+
+    def _turns(self) -> list[QListWidgetItem]:
+        rows = (self.turn.item(i) for i in range(self.turn.count()))
+        return [item for item in rows if item is not None]
+
+    def _show_needed(self) -> None:
+        """Show only what the rule for the day needs."""
+        day = self.day.currentData()
+        self._form.setRowVisible(self.place, day == "sun")
+        self._form.setRowVisible(self.times, day == "clock")
+        self._form.setRowVisible(self.turn, self.turn.count() > 1)
+
+    def rules(self) -> Rules:
+        """Return the rules as they are set here. Raises ParseError."""
+        light, dark = self.light_at.time(), self.dark_at.time()
+        day = next(rule for rule in DAY_RULES if rule == self.day.currentData())
+        place = (self.latitude.value(), self.longitude.value())
+        checked = (i for i in self._turns() if i.checkState() == Qt.CheckState.Checked)
+        made = replace(
+            self._known_rules(),
+            look=str(self.look.currentData()),
+            picture=self.picture.isChecked(),
+            day=day,
+            place=place if day == "sun" or any(place) else None,
+            light_at=time(light.hour(), light.minute()),
+            dark_at=time(dark.hour(), dark.minute()),
+            turn=tuple(str(i.data(Qt.ItemDataRole.UserRole)) for i in checked),
+        )
+        return rules_from(made.as_toml())
+
+    def refresh(self) -> None:
+        """Show what is so now."""
+        try:
+            follower = own_follower(self._home)
+        except FinchError:
+            return  # said already
+        stopped, on_hold = follower.stopped(), follower.rules.paused
+        follows = bool(running(follow_folder()))
+        said = "Nothing follows" if not follows else "Paused" if on_hold else "Stopped" if stopped else "It follows"
+        self.state.setText(said)
+        set_kind(self.state, "bad" if follows and stopped else "good" if said == "It follows" else "section")
+        self.why.setText(
+            stopped
+            if follows and stopped
+            else "It goes on without this window. Nothing is worn that cannot be read, and nothing that you changed by "
+            "hand is written over."
+        )
+        self.start_button.setText("Take these rules" if follows else "Follow from now on")
+        self.pause_button.setEnabled(follows)
+        self.pause_button.setText("Go on" if on_hold or stopped else "Pause")
+        self.stop_button.setEnabled(follows)
+        self.starts.setEnabled(not follows)
+        lines = "\n".join(follower.log(_LOG_LINES))
+        if lines != self.log.toPlainText():
+            self.log.setPlainText(lines)
+            bar = self.log.verticalScrollBar()
+            if bar is not None:
+                bar.setValue(bar.maximum())
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Look again as long as this is in sight."""
+        super().showEvent(event)
+        self._timer.start()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Look no more."""
+        super().hideEvent(event)
+        self._timer.stop()
+
+    # What is done
+
+    def start(self) -> None:
+        """Follow by these rules, from now on and with every session."""
+        try:
+            rules = paused(self.rules(), False)
+            save_rules(rules)
+        except FinchError as error:
+            self._say(error)
+            return
+        self._say(None)
+        own_follower(self._home).go_on()
+        if running(follow_folder()):
+            nudge(follow_folder())
+            self.refresh()
+            return
+        by_unit = self.starts.currentData() == "unit"
+        self.start_button.setEnabled(False)
+
+        def work(_progress: object) -> None:
+            install(follow_folder(), by_unit and has_units())
+
+        self._jobs.start(_JOB, work, lambda _: self._after(None), self._after)
+
+    def _after(self, error: Exception | None) -> None:
+        self.start_button.setEnabled(True)
+        self._say(error)
+        self.refresh()
+
+    def switch_pause(self) -> None:
+        """Follow nothing for a while, or go on after a pause or after a change by hand."""
+        follower = own_follower(self._home)
+        on = not follower.rules.paused and not follower.stopped()
+        try:
+            save_rules(paused(follower.rules, on))
+            if not on:
+                follower.go_on()
+                nudge(follow_folder())
+        except FinchError as error:
+            self._say(error)
+        self.refresh()
+
+    def stop(self) -> None:
+        """Follow no more."""
+        self._jobs.start(_JOB, lambda _progress: remove(follow_folder()), lambda _: self._after(None), self._after)
