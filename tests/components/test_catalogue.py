@@ -145,6 +145,7 @@ def scrambled(data: bytes) -> bytes:
     )
     data = re.sub(rb"(?<=[=\s\[])(\d{1,3}), ?(\d{1,3}), ?(\d{1,3})(?![\d.])", b"9,8,7", data)
     data = re.sub(rb"rgba?\((\d+), ?(\d+), ?(\d+)", b"rgba(9, 8, 7", data)
+    data = re.sub(rb"(?<=8;2;)\d+;\d+;\d+", b"9;8;7", data)
     return re.sub(rb"\d{1,3};;\d{1,3};;\d{1,3};;", b"9;;8;;7;;", data)
 
 

@@ -29,11 +29,12 @@ from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
 from .making import run, words_of
-from .model import Component, Files, Knob, OutFile, Paints, Part, Scheme, Way, chosen_of
+from .model import Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of
 from .readers import READERS
 from .rules import FileRule, Job
 from .shades import Shade, Worn, component_colours
 from .template import names_in
+from .terminal import TERMINAL
 from .unfold import Include, unfolded
 from .values import Opacity, Reading, first_of, keyed_reader, read_paths
 
@@ -116,6 +117,8 @@ def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
         format=row.get("format", ""),
         counted=row.get("counted", False),
         references=row.get("references", ""),
+        notation=row.get("notation", ""),
+        sections=row.get("sections", False),
         patterns=tuple((place, re.compile(p, re.MULTILINE)) for place, p in row.get("patterns", ())),
         opacities=tuple(
             Opacity(of=o["of"], pattern=re.compile(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
@@ -131,7 +134,7 @@ def _rule(
     partial: bool,
     include: Include | None,
 ) -> FileRule:
-    lists = ("paths", "comment", "unless", "named")
+    lists = ("paths", "comment", "unless", "named", "like")
     known = {k: v for k, v in row.items() if k not in lists}
     start, end = (*_tuple(row.get("comment", "#")), "")[:2]
     recolours = row.get("how") == "recolour"
@@ -165,7 +168,14 @@ def _reader(
         return lambda get: whole(get, parts, [next(iter(read_paths(get, r)), "") for r in readings])
     if "reader" in row:
         return _first_reader(next(s for s in rules if s.how == "recolour"))
-    return keyed_reader(readings, parts)
+    return keyed_reader(readings, parts, _GROUNDS.get(_set(row.get("set", "")).get("ground", "")))
+
+
+def _terminal_ground(get: Files) -> Paint | None:
+    return TERMINAL.read(get).get("terminal")
+
+
+_GROUNDS: dict[str, Callable[[Files], Paint | None]] = {"terminal": _terminal_ground}
 
 
 def _first_reader(rule: FileRule) -> Callable[[Files], Paints]:
@@ -224,7 +234,9 @@ def defined(text: str) -> Component:
     row = tomllib.loads(text)
     parts, shades, include = _parts(row), _shades(row), _include(row)
     readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
-    rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in row.get("files", ()))
+    files_ = row.get("files", ())
+    whole = [{**files_[s["like"] - 1], **s} if "like" in s else s for s in files_]
+    rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in whole)
     owner, read = row["id"], _reader(row, parts, readings, rules)
     knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
 
@@ -272,7 +284,7 @@ def defined(text: str) -> Component:
         subject=_subject(rules),
         origin=_origin(rules),
         further=_further(rules),
-        after=_tuple(row.get("after")),
+        after=(*_tuple(row.get("after")), *_tuple(_set(row.get("set", "")).get("ground"))),
         settings=tuple((s["schema"], s["key"], s["value"], s["title"]) for s in row.get("settings", ())),
         follow=tuple(Way.of(w) for w in row.get("follow", ())),
         restarts=_tuple(row.get("restarts")),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 import tomllib
 from collections.abc import Callable, Iterator, Mapping
@@ -10,6 +11,7 @@ from pathlib import PurePosixPath
 from typing import Any
 
 from ..syntax.ini import read_ini, set_sections
+from ..syntax.jsonc import set_members
 from ..syntax.region import put_region
 from .inplace import recoloured_files
 from .makers import MAKERS
@@ -78,7 +80,7 @@ def _whole(_old: str, body: str, _rule: FileRule) -> str:
 
 
 def _region(old: str, body: str, rule: FileRule) -> str:
-    return put_region(old, body, rule.comment, "start" if rule.at == "start" else "end")
+    return put_region(old, body, rule.comment, "start" if rule.at == "start" else "end", rule.region)
 
 
 def _ini(old: str, body: str, _rule: FileRule) -> str:
@@ -123,6 +125,50 @@ def _merge(into: Any, fresh: Mapping[str, Any]) -> None:
             into[key] = value
 
 
+def _keys(old: str, body: str, rule: FileRule) -> str:
+    """Return a text with lines of a key and a value set, in the place of every such line, else at the end."""
+    parted = str((rule.options or {}).get("separator", "="))
+    newline = "\r\n" if "\r\n" in old else "\n"
+    for line in filter(str.strip, body.splitlines()):
+        key = line.partition(parted)[0].strip()
+        space = r"[ \t]+" if parted == " " else rf"[ \t]*{re.escape(parted)}"
+        plain = line.replace("\\", "\\\\")
+        old, count = re.subn(rf"(?m)^[ \t]*{re.escape(key)}{space}[^\r\n]*", plain, old)
+        if not count:
+            old += ("" if not old or old.endswith("\n") else newline) + line + newline
+    return old
+
+
+def _json(old: str, body: str, _rule: FileRule) -> str:
+    try:
+        return set_members(old, json.loads(body))
+    except ValueError:
+        return old  # what its reader refuses too stays as it is
+
+
+_ITEM = re.compile(r'<item oor:path="([^"]*)"><(?:prop|node) oor:name="([^"]*)"')
+_NO_ITEMS = (
+    '<?xml version="1.0" encoding="UTF-8"?>\n<oor:items xmlns:oor="http://openoffice.org/2001/registry" '
+    'xmlns:xs="http://www.w3.org/2001/XMLSchema" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance">\n</oor:items>\n'
+)
+
+
+def _items(old: str, body: str, _rule: FileRule) -> str:
+    """Return a registry of settings with items set, one a line: in the place of an equal one, else at its end."""
+    text = old if old.strip() else _NO_ITEMS
+    end = text.rfind("</oor:items>")
+    if end < 0:
+        return old
+    fresh = {found.groups(): line for line in body.splitlines() if (found := _ITEM.match(line))}
+    lines = text[:end].splitlines(keepends=True)
+    for i, line in enumerate(lines):
+        found = _ITEM.match(line.strip())
+        item = fresh.pop(found.groups(), None) if found else None
+        if item is not None:
+            lines[i] = item + line[len(line.rstrip("\r\n")) :]
+    return "".join([*lines, *(f"{item}\n" for item in fresh.values()), text[end:]])
+
+
 _THEME_NAME = re.compile(r"(<theme>(?:(?!</theme>).)*?<name>)[^<]*(</name>)", re.DOTALL)
 
 
@@ -135,5 +181,8 @@ _WAYS: dict[str, Callable[[str, str, FileRule], str]] = {
     "region": _region,
     "ini": _ini,
     "toml": _toml,
+    "keys": _keys,
+    "json": _json,
+    "items": _items,
     "xml-name": _theme_name,
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import tomllib
+from bisect import bisect_right
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
@@ -41,7 +42,8 @@ class Reading:
     tables: whether the file is read as TOML, however its tables are spelled;
     every: whether all files that match count, one after the other; via: (path, pattern) rows, the group of each of
     which names what stands for {} in the next row's path, and for {chosen} in the paths; patterns: (place, pattern)
-    whose groups are what fills the place's {} and a colour, where a scanner cannot tell the place.
+    whose groups are what fills the place's {} and a colour, where a scanner cannot tell the place; notation: how these
+    spell colours, empty as style sheets do; sections: whether the section that a line stands in comes before its place.
     """
 
     paths: tuple[str, ...]
@@ -53,6 +55,8 @@ class Reading:
     tables: bool = False
     via: tuple[tuple[str, re.Pattern[str]], ...] = ()
     patterns: tuple[tuple[str, re.Pattern[str]], ...] = ()
+    notation: str = ""
+    sections: bool = False
     opacities: tuple[Opacity, ...] = ()
 
 
@@ -79,12 +83,7 @@ def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
     if reading.tables:
         out = _in_tables(plain)
     elif reading.patterns:
-        out = {
-            place.format(found.group(1)): colour
-            for place, pattern in reading.patterns
-            for found in pattern.finditer(plain)
-            if (colour := read_as("", found.group(2))) is not None
-        }
+        out = _by_patterns(plain, reading)
     else:
         spans = _scanner(reading.format)(plain)
         out = dict(zip(places_of(plain, spans, reading.counted), (s.colour for s in spans), strict=True))
@@ -93,6 +92,22 @@ def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
         if found and row.of in out:
             out[row.of] = out[row.of]._replace(a=min(1.0, max(0.0, number(found.group(1)) / row.full)))
     return out
+
+
+def _by_patterns(text: str, reading: Reading) -> dict[str, Rgba]:
+    heads = [(h.start(), h.group(1)) for h in _HEAD.finditer(text)] if reading.sections else []
+    out: dict[str, Rgba] = {}
+    for place, pattern in reading.patterns:
+        for found in pattern.finditer(text):
+            colour = read_as(reading.notation, found.group(2))
+            if colour is not None:
+                before = bisect_right(heads, (found.start(), "\U0010ffff"))
+                section = f"{heads[before - 1][1]}/" if before else ""
+                out[section + place.format(found.group(1))] = colour
+    return out
+
+
+_HEAD = re.compile(r"(?m)^[ \t]*\[([^\]\n]*)\]")
 
 
 def _in_tables(text: str) -> dict[str, Rgba]:
@@ -183,11 +198,23 @@ def paints_of(values: Values, parts: tuple[Part, ...]) -> dict[str, Paint]:
     return out
 
 
-def keyed_reader(readings: tuple[Reading, ...], parts: tuple[Part, ...]) -> Callable[[Files], Paints]:
-    """Return the read-back of files of keys and values."""
+def keyed_reader(
+    readings: tuple[Reading, ...], parts: tuple[Part, ...], ground: Callable[[Files], Paint | None] | None = None
+) -> Callable[[Files], Paints]:
+    """Return the read-back of files of keys and values.
+
+    ground: what the program draws on where its own files say nothing, such as its terminal; where that is not known,
+    texts on it are not known either.
+    """
 
     def read(get: Files) -> Paints:
-        return paints_of(values_in(get, readings), parts)
+        found = paints_of(values_in(get, readings), parts)
+        if ground is None or all(any(paint.layers) for paint in found.values()):
+            return found
+        below = ground(get)
+        layers = tuple(filter(None, below.layers)) if below is not None else ()
+        laid = {k: p if any(p.layers) else p._replace(below=layers) for k, p in found.items()}
+        return {k: p for k, p in laid.items() if any(p.layers)}
 
     return read
 

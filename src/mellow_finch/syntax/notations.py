@@ -347,6 +347,7 @@ _ROWS = (
         spell=_spell_decimals,
         alpha=True,
     ),
+    Notation(id="sgr", pattern=r"\d{1,3};\d{1,3};\d{1,3}", read=_read_decimals, spell=_spell_decimals),
     Notation(
         id="braces",
         pattern=rf"\{{\s*{_NUM}\s*,\s*{_NUM}\s*,\s*{_NUM}\s*\}}",
