@@ -50,6 +50,7 @@ SPELLINGS: dict[str, Callable[[Rgba], str]] = {
     "list": lambda c: f"[{c.r}, {c.g}, {c.b}]",
     "units": lambda c: ", ".join(f"{v:.4f}" for v in c.unit),
     "alpha": lambda c: f"{c.a:.2f}",
+    "columns": lambda c: f"{c.r:3} {c.g:3} {c.b:3}",
     "sgr": lambda c: f"{c.r};{c.g};{c.b}",
     "spaced": lambda c: f"{c.unit[0]:.4f} {c.unit[1]:.4f} {c.unit[2]:.4f}",
     "rgb:": lambda c: f"rgb:{_digits(c)}",

@@ -41,7 +41,8 @@ class Reading:
     a key refers to another: "${a.b}", "@a", "$a" or "" for not at all; include: how the format takes in other files;
     tables: whether the file is read as TOML, however its tables are spelled;
     every: whether all files that match count, one after the other; via: (path, pattern) rows, the group of each of
-    which names what stands for {} in the next row's path, and for {chosen} in the paths; patterns: (place, pattern)
+    which names what stands for {} in the next row's path, and for {chosen} in the paths; of paths parted by bars the
+    first that is there counts; patterns: (place, pattern)
     whose groups are what fills the place's {} and a colour, where a scanner cannot tell the place; notation: how these
     spell colours, empty as style sheets do; sections: whether the section that a line stands in comes before its place.
     """
@@ -164,8 +165,9 @@ def _chosen(get: Files, reading: Reading) -> tuple[str, ...]:
     if not reading.via:
         return reading.paths
     word = ""
-    for path, pattern in reading.via:
-        found = pattern.findall(text_of(get, path.replace("{}", word)))
+    for paths, pattern in reading.via:
+        path = first_of(get, tuple(paths.replace("{}", word).split("|")))
+        found = pattern.findall(text_of(get, path)) if path else []
         word = found[-1] if found else ""
         if not word:
             return tuple(p.replace("{chosen}", "*") for p in reading.paths if not p.startswith("{chosen}"))

@@ -161,6 +161,15 @@ def _spell_decimals(old: str, colour: Rgba) -> str:
     return _put(old, found, [str(v) for v in (*colour[:3], round(colour.a * 255))[: len(found)]])
 
 
+def _read_integer(text: str) -> Rgba | None:
+    value = int(text)
+    return Rgba(value >> 16, value >> 8 & 255, value & 255) if value < 1 << 24 else None
+
+
+def _spell_integer(_old: str, colour: Rgba) -> str:
+    return str(colour.r << 16 | colour.g << 8 | colour.b)
+
+
 def _read_braces(text: str) -> Rgba | None:
     words = _NUMBERS.findall(text)
     if len(words) != 3:
@@ -347,6 +356,8 @@ _ROWS = (
         spell=_spell_decimals,
         alpha=True,
     ),
+    Notation(id="columns", pattern=r"\d{1,3}[ ]+\d{1,3}[ ]+\d{1,3}", read=_read_decimals, spell=_spell_decimals),
+    Notation(id="integer", pattern=r"\d{1,8}", read=_read_integer, spell=_spell_integer),
     Notation(id="sgr", pattern=r"\d{1,3};\d{1,3};\d{1,3}", read=_read_decimals, spell=_spell_decimals),
     Notation(
         id="braces",
