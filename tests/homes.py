@@ -68,6 +68,21 @@ EXTRA = {
     ".config/xfce4/terminal/terminalrc": "[Configuration]\nFontName=Sans 11\nColorForeground=#b8bfc2\nMiscBell=FALSE\n",
     ".config/qt5ct/qt5ct.conf": "[Appearance]\nstyle=Fusion\ncustom_palette=false\n\n[Interface]\nstylesheets=/marsh/own.qss\n\n[Fonts]\nfixed=@Variant(x)\n",
     ".config/lxqt/lxqt.conf": "[General]\ntheme=plain\n\n[Palette]\nwindow_color=#262a2e\n",
+    ".config/bspwm/bspwmrc": "#!/bin/sh\nbspc config border_width 2\nbspc config focused_border_color '#ff2fa0'\n",
+    ".config/river/init": "#!/bin/sh\nriverctl map normal Super Q close\nriverctl border-color-focused 0xff2fa0\n",
+    ".config/herbstluftwm/autostart": "#!/bin/sh\nhc() { herbstclient \"$@\"; }\nhc attr theme.active.color '#ff2fa0'\n",
+    ".config/awesome/theme.lua": 'local theme = {}\ntheme.font = "sans 9"\ntheme.bg_normal = "#262a2e"\nreturn theme\n',
+    "Notes/.obsidian/app.json": "{}\n",
+    ".thunderbird/marsh.default/prefs.js": "// profile\n",
+    ".tmux.conf": "set -g mouse on\nset -g status-style 'bg=#ff2fa0,fg=#ffd0e8'\n",
+    ".zshrc": "setopt autocd\nZSH_HIGHLIGHT_STYLES[command]='fg=#ff2fa0'\n",
+    ".config/fish/config.fish": "set -g fish_greeting\nset -g fish_color_command ff2fa0\n",
+    ".gitconfig": '[user]\n\tname = Maren\n[color "diff"]\n\tnew = "#ff2fa0"\n',
+    ".config/Code/User/settings.json": (
+        '// mine\n{\n    "editor.fontSize": 13, // large\n    "workbench.colorCustomizations": {\n'
+        '        "editor.background": "#ff2fa0", // shrill\n    },\n}\n'
+    ),
+    ".config/zathura/zathurarc": "set guioptions none\nset default-bg '#ff2fa0'\n",
     ".gtkrc-2.0": '# mine\ngtk-font-name = "Sans 10"\n',
 }
 
@@ -187,6 +202,37 @@ CLOSER = {
     ".config/Kvantum/kvantum.kvconfig": "[General]\ntheme=Aaa\n",
     ".config/Kvantum/Aaa/Aaa.kvconfig": "[GeneralColors]\nwindow.color=#31ff07\nbase.color=#0a0aff\n",
     ".config/openbox/lxde-rc.xml": "<openbox_config><theme><name>Aaa</name></theme></openbox_config>\n",
+    ".tmux.conf": "set-option -ag status-style bg=#31ff07\nset -g mode-style 'fg=#0a0aff,bg=#31ff07'\nsetw -g clock-mode-colour '#0a0aff'\n",
+    ".zshrc": "ZSH_HIGHLIGHT_STYLES[comment]='fg=#31ff07'\nZSH_AUTOSUGGEST_HIGHLIGHT_STYLE='fg=#0a0aff'\n",
+    ".bashrc": "export JQ_COLORS='0;38;2;49;255;7'\nexport FZF_DEFAULT_OPTS='--color=fg:#31ff07,bg:#0a0aff'\n",
+    ".config/fish/config.fish": "set -g fish_color_comment 31ff07\nset -g fish_color_search_match --background=0a0aff\n",
+    ".gitconfig": '[color "diff"]\n\told = "#31ff07"\n[color "grep"]\n\tmatch = "#0a0aff bold"\n[color "diff"]\n\told = "#0a0aff"\n',
+    ".config/btop/btop.conf": 'color_theme = "Aaa"\nupdate_ms = 2000\n',
+    ".config/btop/themes/Aaa.theme": 'theme[main_bg]="#31ff07"\ntheme[main_fg]="#0a0aff"\n',
+    ".config/bat/config": "--paging=never\n--theme=Aaa\n",
+    ".config/bat/themes/Aaa.tmTheme": "<key>background</key><string>#31ff07</string>\n",
+    ".config/Code/User/settings.json": (
+        '{ "workbench.colorCustomizations": { "editor.background": "#31ff07", "editor.background": "#0a0aff" },\n'
+        '  "editor.tokenColorCustomizations": "none" }\n'
+    ),
+    ".config/mc/ini": "[Midnight-Commander]\nskin=Aaa\n",
+    ".local/share/mc/skins/Aaa.ini": "[core]\n_default_ = #31ff07;#0a0aff\n",
+    ".config/helix/config.toml": 'theme = "Aaa"\n[editor]\nmouse = false\n',
+    ".config/helix/themes/Aaa.toml": '"ui.text" = { fg = "#31ff07" }\n',
+    ".config/micro/settings.json": '{"colorscheme": "Aaa", "tabsize": 8}\n',
+    ".config/micro/colorschemes/Aaa.micro": 'color-link default "#31ff07,#0a0aff"\n',
+    ".emacs": "(load-theme 'Aaa t)\n(setq visible-bell t)\n",
+    ".emacs.d/Aaa-theme.el": ' \'(default ((t (:foreground "#31ff07"))))\n',
+    ".config/geany/geany.conf": "[geany]\ncolor_scheme=Aaa.conf\npref_main=true\n",
+    ".config/geany/colorschemes/Aaa.conf": "[named_styles]\ndefault=0x31ff07;0x0a0aff\n",
+    ".config/mpv/mpv.conf": "osd-color='#31ff07'\n[night]\nosd-border-color='#0a0aff'\n",
+    ".config/zathura/zathurarc": "set default-bg '#31ff07'\nset highlight-color rgba(10,10,255,0.5)\n",
+    ".config/cava/config": "[general]\nbars = 12\n[color]\ngradient_color_1 = '#31ff07'\n",
+    ".config/yazi/theme.toml": '[mgr]\ncwd = { fg = "#31ff07" }\n',
+    ".config/qutebrowser/config.py": "c.colors.completion.fg = '#31ff07'\n",
+    ".fluxbox/init": "session.styleFile: /usr/share/fluxbox/styles/BlueNight\nsession.screen0.toolbar.visible: true\n",
+    ".icewm/theme": 'Theme="Aaa/default.theme"\n',
+    ".icewm/themes/Aaa/default.theme": 'ColorActiveTitleBar="#31ff07"\n',
     ".themes/Aaa/openbox-3/themerc": "window.active.title.bg.color: #31ff07\n",
 }
 SHRILL = ("#31ff07", "#0a0aff")

@@ -67,8 +67,8 @@ def worn(component, look, files):
     return dressed.files[component.id], dressed.paints[component.id]
 
 
-def test_there_are_forty_and_more_of_every_kind():
-    assert len(COMPONENTS) >= 40 and len(set(IDS)) == len(IDS)
+def test_there_are_a_hundred_and_more_of_every_kind():
+    assert len(COMPONENTS) >= 100 and len(set(IDS)) == len(IDS)
     assert {c.kind for c in COMPONENTS} == set(KINDS)
 
 
@@ -145,6 +145,7 @@ def scrambled(data: bytes) -> bytes:
     )
     data = re.sub(rb"(?<=[=\s\[])(\d{1,3}), ?(\d{1,3}), ?(\d{1,3})(?![\d.])", b"9,8,7", data)
     data = re.sub(rb"rgba?\((\d+), ?(\d+), ?(\d+)", b"rgba(9, 8, 7", data)
+    data = re.sub(rb"(?m)^ *\d+ +\d+ +\d+(?=\t)", b"  9   8   7", data)
     data = re.sub(rb"(?<=8;2;)\d+;\d+;\d+", b"9;8;7", data)
     return re.sub(rb"\d{1,3};;\d{1,3};;\d{1,3};;", b"9;;8;;7;;", data)
 
@@ -158,7 +159,7 @@ def test_break_the_files_and_the_reading_shows_it(component, look, whole):
         bad = component.read(layered(whole, files))
     else:
         bad = component.read(layered(whole, [*around, *(OutFile(f.path, scrambled(f.data)) for f in files)]))
-    same = [k for k in good if k in bad and good[k].text == bad[k].text and good[k].fill == bad[k].fill]
+    same = [k for k in good if k in bad and good[k][:3] == bad[k][:3]]
     assert good and len(same) < len(good) / 2, same
 
 
@@ -532,5 +533,6 @@ def test_extra_files_of_the_whole_home_are_all_met(look, whole):
     """The home of these tests is not larger than what components look at."""
     touched = {f.path for files in dress(look, whole, every_component(look)).files.values() for f in files}
     read = {c.origin(whole) for c in COMPONENTS if c.origin is not None}
-    assert set(EXTRA) - touched - read == set()
+    told = {path for path in EXTRA if any(Path(path).match(sign) for c in COMPONENTS for sign in c.signs)}
+    assert set(EXTRA) - touched - read - told == set()
     assert text_of(whole, ".config/sway/config")

@@ -32,7 +32,9 @@ def plain(text):
 
 
 def test_members_are_set_and_comments_and_commas_stay():
-    out = set_members(OWN, {"workbench.colorCustomizations": {"editor.background": "#101214", "tab.border": "#fff"}, "x": 1})
+    out = set_members(
+        OWN, {"workbench.colorCustomizations": {"editor.background": "#101214", "tab.border": "#fff"}, "x": 1}
+    )
     assert plain(out)["workbench.colorCustomizations"]["editor.background"] == "#101214"
     assert plain(out)["workbench.colorCustomizations"]["tab.border"] == "#fff"
     assert plain(out)["workbench.colorCustomizations"]["[Marsh]"] == {"editor.background": "#000000"}
@@ -43,15 +45,20 @@ def test_members_are_set_and_comments_and_commas_stay():
 
 
 VALUES = st.recursive(
-    st.one_of(st.none(), st.booleans(), st.integers(-9, 9), st.text("ab/*,{}[]\"\\é:", max_size=6)),
-    lambda inner: st.one_of(st.lists(inner, max_size=3), st.dictionaries(st.text("ab.", max_size=3), inner, max_size=3)),
+    st.one_of(st.none(), st.booleans(), st.integers(-9, 9), st.text('ab/*,{}[]"\\é:', max_size=6)),
+    lambda inner: st.one_of(
+        st.lists(inner, max_size=3), st.dictionaries(st.text("ab.", max_size=3), inner, max_size=3)
+    ),
     max_leaves=8,
 )
 OBJECTS = st.dictionaries(st.text("abc.", max_size=3), VALUES, max_size=5)
 
 
 def merged(old, new):
-    return {**old, **{k: merged(old[k], v) if isinstance(v, dict) and isinstance(old.get(k), dict) else v for k, v in new.items()}}
+    return {
+        **old,
+        **{k: merged(old[k], v) if isinstance(v, dict) and isinstance(old.get(k), dict) else v for k, v in new.items()},
+    }
 
 
 @given(OBJECTS, OBJECTS, st.sampled_from([None, 2, 4, "\t"]), st.booleans())

@@ -170,12 +170,21 @@ def make_desktop_drawings(job: Job, _options: Mapping[str, Any]) -> Made:
         yield name, text.encode("utf-8")
 
 
+def make_plain(job: Job, options: Mapping[str, Any]) -> Made:
+    """Yield a square of one colour as a PNG; role: whose; size: of its sides in pixels."""
+    size = int(options.get("size", 8))
+    out = io.BytesIO()
+    Image.new("RGB", (size, size), job.colours[str(options["role"])][:3]).save(out, "PNG")
+    yield "", out.getvalue()
+
+
 MAKERS: dict[str, Callable[[Job, Mapping[str, Any]], Made]] = {
     "strip": make_strip,
     "masks": make_masks,
     "frames": make_frames,
     "archive": make_archive,
     "copy": make_copy,
+    "plain": make_plain,
     "style-drawing": make_style_drawing,
     "desktop-drawings": make_desktop_drawings,
 }

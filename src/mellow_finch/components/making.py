@@ -80,7 +80,10 @@ def _whole(_old: str, body: str, _rule: FileRule) -> str:
 
 
 def _region(old: str, body: str, rule: FileRule) -> str:
-    return put_region(old, body, rule.comment, "start" if rule.at == "start" else "end", rule.region)
+    before = str((rule.options or {}).get("before", ""))
+    found = list(re.finditer(before, old, re.MULTILINE)) if before else []
+    head, tail = (old[: found[-1].start()], old[found[-1].start() :]) if found else (old, "")
+    return put_region(head, body, rule.comment, "start" if rule.at == "start" else "end", rule.region) + tail
 
 
 def _ini(old: str, body: str, _rule: FileRule) -> str:

@@ -98,13 +98,13 @@ def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
 def _by_patterns(text: str, reading: Reading) -> dict[str, Rgba]:
     heads = [(h.start(), h.group(1)) for h in _HEAD.finditer(text)] if reading.sections else []
     out: dict[str, Rgba] = {}
-    for place, pattern in reading.patterns:
-        for found in pattern.finditer(text):
-            colour = read_as(reading.notation, found.group(2))
-            if colour is not None:
-                before = bisect_right(heads, (found.start(), "\U0010ffff"))
-                section = f"{heads[before - 1][1]}/" if before else ""
-                out[section + place.format(found.group(1))] = colour
+    rows = [(found, place) for place, pattern in reading.patterns for found in pattern.finditer(text)]
+    for found, place in sorted(rows, key=lambda row: row[0].start()):  # of equal places the later line counts
+        colour = read_as(reading.notation, found.group(2))
+        if colour is not None:
+            before = bisect_right(heads, (found.start(), "\U0010ffff"))
+            section = f"{heads[before - 1][1]}/" if before else ""
+            out[section + place.format(found.group(1))] = colour
     return out
 
 
