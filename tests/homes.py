@@ -75,7 +75,7 @@ EXTRA = {
     "Notes/.obsidian/app.json": "{}\n",
     ".thunderbird/marsh.default/prefs.js": "// profile\n",
     ".tmux.conf": "set -g mouse on\nset -g status-style 'bg=#ff2fa0,fg=#ffd0e8'\n",
-    ".zshrc": "setopt autocd\nZSH_HIGHLIGHT_STYLES[command]='fg=#ff2fa0'\n",
+    ".zshrc": "setopt autocd\ntypeset -A ZSH_HIGHLIGHT_STYLES\nZSH_HIGHLIGHT_STYLES[command]='fg=#ff2fa0'\n",
     ".config/fish/config.fish": "set -g fish_greeting\nset -g fish_color_command ff2fa0\n",
     ".gitconfig": '[user]\n\tname = Maren\n[color "diff"]\n\tnew = "#ff2fa0"\n',
     ".config/Code/User/settings.json": (
@@ -203,14 +203,17 @@ CLOSER = {
     ".config/Kvantum/Aaa/Aaa.kvconfig": "[GeneralColors]\nwindow.color=#31ff07\nbase.color=#0a0aff\n",
     ".config/openbox/lxde-rc.xml": "<openbox_config><theme><name>Aaa</name></theme></openbox_config>\n",
     ".tmux.conf": "set-option -ag status-style bg=#31ff07\nset -g mode-style 'fg=#0a0aff,bg=#31ff07'\nsetw -g clock-mode-colour '#0a0aff'\n",
-    ".zshrc": "ZSH_HIGHLIGHT_STYLES[comment]='fg=#31ff07'\nZSH_AUTOSUGGEST_HIGHLIGHT_STYLE='fg=#0a0aff'\n",
-    ".bashrc": "export JQ_COLORS='0;38;2;49;255;7'\nexport FZF_DEFAULT_OPTS='--color=fg:#31ff07,bg:#0a0aff'\n",
+    ".zshrc": "typeset -A ZSH_HIGHLIGHT_STYLES\nZSH_HIGHLIGHT_STYLES[comment]='fg=#31ff07'\nZSH_AUTOSUGGEST_HIGHLIGHT_STYLE='fg=#0a0aff'\n",
+    ".bashrc": "export FZF_DEFAULT_OPTS='--color=fg:#31ff07,bg:#0a0aff'\n",
     ".config/fish/config.fish": "set -g fish_color_comment 31ff07\nset -g fish_color_search_match --background=0a0aff\n",
     ".gitconfig": '[color "diff"]\n\told = "#31ff07"\n[color "grep"]\n\tmatch = "#0a0aff bold"\n[color "diff"]\n\told = "#0a0aff"\n',
     ".config/btop/btop.conf": 'color_theme = "Aaa"\nupdate_ms = 2000\n',
     ".config/btop/themes/Aaa.theme": 'theme[main_bg]="#31ff07"\ntheme[main_fg]="#0a0aff"\n',
     ".config/bat/config": "--paging=never\n--theme=Aaa\n",
-    ".config/bat/themes/Aaa.tmTheme": "<key>background</key><string>#31ff07</string>\n",
+    ".config/bat/themes/Aaa.tmTheme": (
+        '<plist version="1.0">\n<dict>\n<key>settings</key>\n<array>\n<dict><key>settings</key><dict>\n'
+        "<key>background</key><string>#31ff07</string>\n</dict></dict>\n</array>\n</dict>\n</plist>\n"
+    ),
     ".config/Code/User/settings.json": (
         '{ "workbench.colorCustomizations": { "editor.background": "#31ff07", "editor.background": "#0a0aff" },\n'
         '  "editor.tokenColorCustomizations": "none" }\n'
@@ -222,14 +225,17 @@ CLOSER = {
     ".config/micro/settings.json": '{"colorscheme": "Aaa", "tabsize": 8}\n',
     ".config/micro/colorschemes/Aaa.micro": 'color-link default "#31ff07,#0a0aff"\n',
     ".emacs": "(load-theme 'Aaa t)\n(setq visible-bell t)\n",
-    ".emacs.d/Aaa-theme.el": ' \'(default ((t (:foreground "#31ff07"))))\n',
+    ".emacs.d/Aaa-theme.el": (
+        "(deftheme Aaa)\n(custom-theme-set-faces 'Aaa\n '(default ((t (:foreground \"#31ff07\")))))\n"
+        "(provide-theme 'Aaa)\n"
+    ),
     ".config/geany/geany.conf": "[geany]\ncolor_scheme=Aaa.conf\npref_main=true\n",
     ".config/geany/colorschemes/Aaa.conf": "[named_styles]\ndefault=0x31ff07;0x0a0aff\n",
     ".config/mpv/mpv.conf": "osd-color='#31ff07'\n[night]\nosd-border-color='#0a0aff'\n",
     ".config/zathura/zathurarc": "set default-bg '#31ff07'\nset highlight-color rgba(10,10,255,0.5)\n",
     ".config/cava/config": "[general]\nbars = 12\n[color]\ngradient_color_1 = '#31ff07'\n",
     ".config/yazi/theme.toml": '[mgr]\ncwd = { fg = "#31ff07" }\n',
-    ".config/qutebrowser/config.py": "c.colors.completion.fg = '#31ff07'\n",
+    ".config/qutebrowser/config.py": "config.load_autoconfig()\nc.colors.completion.fg = '#31ff07'\n",
     ".fluxbox/init": "session.styleFile: /usr/share/fluxbox/styles/BlueNight\nsession.screen0.toolbar.visible: true\n",
     ".icewm/theme": 'Theme="Aaa/default.theme"\n',
     ".icewm/themes/Aaa/default.theme": 'ColorActiveTitleBar="#31ff07"\n',

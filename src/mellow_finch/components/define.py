@@ -258,7 +258,8 @@ def defined(text: str) -> Component:
     made = [s for s in rules if s.how != "recolour"]
     rewrites = any(s.how == "recolour" for s in rules)
     named = (n for s in made for n in names_in(s.template))
-    drawn = (r for p in parts for r in (p.fill_role, p.text_role, p.edge_role) if r)
+    grounded = bool(_set(row.get("set", "")).get("ground"))  # what it is drawn on may be another's
+    drawn = (r for p in parts for r in (p.fill_role, p.text_role, p.edge_role) if r and not grounded)
     return Component(
         id=owner,
         title=row["title"],
