@@ -225,3 +225,25 @@ def test_companions_are_off_until_asked_and_one_step_each(dressing, settle, monk
     dressing.document.stack.undo()
     settle(dressing)
     assert page.boxes["buttons"].currentText() == "As it is" and box.currentText() == "Reed"
+
+
+def test_components_of_every_new_scene_are_drawn_in_their_colours_one_after_the_other(opened, settle):
+    """Each that comes into sight is drawn with what its files say, whichever was in sight before."""
+    from mellow_finch.look.edits import with_dressed
+
+    look = opened.document.look
+    for id_, parts in {
+        "mc": ("screen", "row:chosen"),
+        "zathura": ("page", "viewer bar"),
+        "telegram": ("message:own", "chat list"),
+        "office": ("sheet of paper", "paper around"),
+        "code-editor": ("document", "tree"),
+    }.items():
+        opened.document.edit("Add", lambda now, id_=id_: with_dressed(now, id_, True, False))
+        opened.show_component(id_)
+        settle(opened)
+        image = opened.stage.grab().toImage()
+        seen = {image.pixelColor(x, y).name() for x in range(0, image.width(), 2) for y in range(0, image.height(), 2)}
+        paints = opened.document.dressed.paints[id_]
+        assert {paints[part].fill.opaque.hex for part in parts} <= seen, id_
+    assert opened.document.look.palettes == look.palettes

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QFontMetricsF
 
-from .brush import Brush
+from .brush import CENTER, Brush
 from .windows import title_bar
 
 # Each line: words and the part that draws them, parted by bars; a line that starts with ">" is the caret's.
@@ -40,9 +40,12 @@ def draw_editor(b: Brush) -> None:
     """Draw the editor's window."""
     x, y, w, h = 300.0, 84.0, 900.0, 470.0
     owner = b.owner
-    b.shadow(x, y, w, h, 8, 16)
-    title_bar(b, x, y, w, "count.py - Reedholm")
+    left = _TREE if b.has("tree") else 0.0
+    b.shadow(x - left, y, w + left, h, 8, 16)
+    title_bar(b, x - left, y, w + left, "Reedholm" if b.has("editor tab") else "count.py - Reedholm")
     b.of(owner)
+    if b.has("tree"):
+        _tree(b, x - _TREE, y + 32, h - 32)
     status = 26.0 if b.has("status line") else 0.0
     b.box(x, y + 32, w, h - 32, "document", edge=False)
     size, line = 16.0, 27.0
@@ -73,8 +76,49 @@ def draw_editor(b: Brush) -> None:
     if status:
         b.box(x, y + h - status, w, status, "status line", edge=False)
         b.text(x + 14, y + h - status, 400, status, "count.py  line 7", "status line", 14, mono=True)
+    if b.has("tree"):
+        _minimap(b, x + w - 96, y + 44)
     if b.has("menu"):
         _completion(b, x + gutter + cell * 14, y + 40 + 7 * line)
+
+
+_TREE = 190.0  # how wide the tree of files is
+
+
+def _minimap(b: Brush, x: float, y: float) -> None:
+    """Draw the whole text small, each word in its own colour."""
+    for number, words in enumerate(_lines()):
+        at = x
+        for text, part in words:
+            known = b.first(part, part.partition(":")[0], "document")
+            stripped = len(text) - len(text.lstrip())
+            b.painter.fillRect(
+                QRectF(at + stripped * 1.4, y + number * 5, len(text.strip()) * 1.4, 2.4), b.text_of(known)
+            )
+            at += len(text) * 1.4
+
+
+def _tree(b: Brush, x: float, y: float, h: float) -> None:
+    """Draw the tree of files, and tabs over the text, of editors that have them."""
+    b.box(x, y, _TREE, h, "tree", edge=False)
+    rows = (("counts", "tree"), ("  count.py", "tree:chosen"), ("  nets.py", "tree:hover"), ("  tide.log", "tree"))
+    for i, (name, part) in enumerate(rows):
+        known = b.first(part, "tree")
+        if known != "tree":
+            b.box(x, y + 10 + i * 30, _TREE, 30, known, edge=False)
+        b.text(x + 16, y + 10 + i * 30, 170, 30, name, known, 14)
+    if b.has("editor button"):
+        b.box(x + 16, y + h - 52, 158, 34, "editor button", 5, edge=False)
+        b.text(x + 16, y + h - 52, 158, 34, "New note", "editor button", 14, False, CENTER)
+    if b.has("editor panel"):
+        b.box(x + _TREE, y + h, 900, 74, "editor panel", edge=False)
+        b.text(x + 206, y + h + 8, 500, 24, "> python count.py", "editor panel", 14, mono=True)
+        b.text(x + 206, y + h + 32, 500, 24, "37 birds, 9 species", "editor panel", 14, mono=True)
+    if b.has("editor tab"):
+        for i, (name, part) in enumerate((("count.py", "editor tab:open"), ("nets.py", "editor tab"))):
+            known = b.first(part, "editor tab")
+            b.box(x + _TREE + 8 + i * 130, y - 28, 128, 28, known, 4, edge=False)
+            b.text(x + _TREE + 8 + i * 130, y - 28, 128, 28, name, known, 13, False, CENTER)
 
 
 def _completion(b: Brush, x: float, y: float) -> None:

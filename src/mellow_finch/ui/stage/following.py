@@ -25,6 +25,7 @@ class Following(QObject):
         self._wanted: PaintsOf = {}
         self._late: list[str] = []  # what is behind, the longest behind first
         self._first = ""
+        self._owed = False  # whether the stage has not got yet what has just come into sight
         self._hand_turn = True  # whether it is the turn of what the hand is on
         self._costs: dict[str, float] = {}  # seconds that a component took
         self._timer = QTimer(self)
@@ -48,6 +49,7 @@ class Following(QObject):
         for id_ in drawn:
             if id_ not in self._shown:
                 self._shown[id_] = self._wanted.get(id_, {})
+                self._owed = True
         self._wanted, self._first = paints, first
         self._late = [*(id_ for id_ in self._late if id_ in drawn), *(id_ for id_ in drawn if id_ not in self._late)]
         if not self._timer.isActive():
@@ -57,7 +59,7 @@ class Following(QObject):
         started = time.perf_counter()
         order = [self._first, *self._late] if self._hand_turn and self._first in self._late else list(self._late)
         self._hand_turn = not self._hand_turn
-        changed = False
+        changed, self._owed = self._owed, False
         for i, id_ in enumerate(dict.fromkeys(order)):
             begun = time.perf_counter()
             if i and begun - started + self._costs.get(id_, 0.0) > _FRAME_S:

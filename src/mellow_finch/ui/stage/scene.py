@@ -20,6 +20,7 @@ from .browser import draw_browser
 from .brush import HEIGHT, WIDTH, Brush
 from .editor import draw_editor
 from .overlays import draw_launcher, draw_lock, draw_notices
+from .programs import draw_chat, draw_office, draw_tool, draw_viewer
 from .shell import dock, notification, panel, shell_menu
 from .things import drawing, rules, terminal, terminal_extras, widget
 from .toolkit import draw_toolkit
@@ -59,6 +60,10 @@ CLOSE: dict[str, tuple[float, float, float, float]] = {
     "widget": (1318, 396, 268, 168),
     "lock": (480, 300, 640, 400),
     "browser": (240, 90, 480, 300),
+    "tool": (280, 92, 560, 350),
+    "viewer": (280, 92, 560, 350),
+    "chat": (280, 92, 560, 350),
+    "office": (280, 92, 560, 350),
 }
 
 
@@ -142,7 +147,7 @@ def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[Piece, ...]:
     out.append(Piece(owner("terminal", "terminal"), _TERMINAL, terminal))
     if scene == "terminal":
         out.append(Piece(shown, _ALL, terminal_extras))
-    if scene not in ("editor", "browser"):
+    if scene not in _LARGE:
         out.append(Piece(owner("gtk-4", "gtk-4"), _SETTINGS, gtk4_window))
         if scene == "toolkit":
             out.append(Piece(shown, _ALL, draw_toolkit))
@@ -158,11 +163,16 @@ def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[Piece, ...]:
     return tuple(out)
 
 
+_LARGE = ("editor", "browser", "tool", "viewer", "chat", "office")  # a window that covers those of the toolkits
 _OVER: dict[str, Callable[[Brush], None]] = {
     "launcher": draw_launcher,
     "editor": draw_editor,
     "browser": draw_browser,
     "borders": draw_border_menu,
+    "tool": draw_tool,
+    "viewer": draw_viewer,
+    "chat": draw_chat,
+    "office": draw_office,
 }
 
 
