@@ -247,3 +247,21 @@ def test_components_of_every_new_scene_are_drawn_in_their_colours_one_after_the_
         paints = opened.document.dressed.paints[id_]
         assert {paints[part].fill.opaque.hex for part in parts} <= seen, id_
     assert opened.document.look.palettes == look.palettes
+
+
+def test_rounded_corners_show_on_the_stage_and_can_be_undone(opened, settle):
+    from mellow_finch.look.edits import with_companion
+
+    opened.show_step("tune")
+    settle(opened)
+    plain = opened.stage.grab().toImage()
+    opened.document.edit("Rounded corners", lambda look: with_companion(look, "radius", "0"))
+    settle(opened)
+    square = opened.stage.grab().toImage()
+    opened.document.edit("Rounded corners", lambda look: with_companion(look, "radius", "20"))
+    settle(opened)
+    assert plain != square != opened.stage.grab().toImage()
+    opened.actions_by_id["undo"].trigger()
+    opened.actions_by_id["undo"].trigger()
+    settle(opened)
+    assert opened.stage.grab().toImage() == plain

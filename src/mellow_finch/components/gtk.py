@@ -133,7 +133,21 @@ def _theme_files(scheme: Scheme, version: str) -> tuple[OutFile, ...]:
 
 
 def _sheet(scheme: Scheme) -> str:
-    return _banner(scheme) + _definitions(theme_colours(scheme), PUBLIC_NAMES) + _data("gtk_rules.css")
+    return _banner(scheme) + _definitions(theme_colours(scheme), PUBLIC_NAMES) + _data("gtk_rules.css") + _shape(scheme)
+
+
+def _shape(scheme: Scheme) -> str:
+    """Return rules for rounded corners, where they were asked for: of windows, and at most half as round inside."""
+    asked = scheme.options.get("radius")
+    if asked is None:
+        return ""
+    outer, inner = int(asked), min(int(asked), max(3, int(asked) // 2))
+    return (
+        f"decoration, window.csd {{ border-radius: {outer}px; }}\n"
+        f"window.csd .titlebar, window.csd headerbar {{ border-radius: {outer}px {outer}px 0 0; }}\n"
+        f"menu, .menu, popover.background, tooltip {{ border-radius: {inner}px; }}\n"
+        f"button, entry, spinbutton {{ border-radius: {inner}px; }}\n"
+    )
 
 
 def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
@@ -150,7 +164,9 @@ def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the user style sheet, recoloured and with the library's names in a region of ours, a theme for programs
     without it, and the setting; names that are defined later count."""
     named = theme_colours(scheme)
-    region = _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme)
+    region = (
+        _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme) + _shape(scheme)
+    )
     user = _USER_4.recoloured(scheme, get, _sheet(scheme), region)
     own = user.pop(_USER_4.path, text_of(get, _USER_4.path))
     return (

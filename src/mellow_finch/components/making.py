@@ -36,6 +36,7 @@ def words_of(scheme: Scheme, files: Files) -> dict[str, str]:
         "banner": f"{name}, {scheme.tone}: written by Mellow Finch.",
         "id": scheme.folder.lower(),
         "config": config,
+        **scheme.options,
         "settings": "~/.config" if config == f"{files.place('')}/.config" else config,
     }
 

@@ -103,7 +103,8 @@ class Scheme:
     reach; opacity: by kind of surface, as it is to be drawn, absent where opaque or left as found; blur: whether the
     desktop blurs what is behind; regrouped: "component/group" of rewritten files and the role that a person gave it;
     split: such groups that are taken apart; beside: components whose files are kept, the recoloured ones written
-    beside them as variants; knobs: "component/knob" and the number that a person set.
+    beside them as variants; knobs: "component/knob" and the number that a person set; options: words for shape and
+    fonts that a person asked for, absent where they did not.
     """
 
     name: str
@@ -120,6 +121,7 @@ class Scheme:
     split: frozenset[str] = frozenset()
     beside: frozenset[str] = frozenset()
     knobs: Mapping[str, float] = field(default_factory=dict)
+    options: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def plain_name(self) -> str:

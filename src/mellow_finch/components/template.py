@@ -1,7 +1,8 @@
 """Templates of files: text with places for colours, filled in with the spelling that the reader of the file knows.
 
 A place is ‹role›, spelled as the definition says, or ‹role spelling›; ‹~role› is the colour as it is drawn, with the
-look's opacity; ‹=word› is a word: the look's name, its folder, its tone.
+look's opacity; ‹=word› is a word: the look's name, its folder, its tone; ‹=word|otherwise› is what stands there where
+nobody asked for it. A line that begins with ‹?word› is only there when somebody did.
 """
 
 from __future__ import annotations
@@ -61,7 +62,8 @@ SPELLINGS: dict[str, Callable[[Rgba], str]] = {
     "green": lambda c: str(c.g),
     "blue": lambda c: str(c.b),
 }
-_PLACE = re.compile(r"‹([=~]?)([\w-]+)(?: ([\w-]+))?›")
+_PLACE = re.compile(r"‹([=~]?)([\w-]+)(?:[ |]([^›]*))?›")
+_ASKED = re.compile(r"(?m)^([ \t]*)‹\?(\w+)›([^\n]*\n?)")
 
 
 class Piece(NamedTuple):
@@ -91,12 +93,14 @@ def names_in(text: str) -> tuple[str, ...]:
 
 def filled(text: str, spelling: str, worn: Worn, words: Mapping[str, str]) -> str:
     """Return a template filled in; raises KeyError for a place that nothing fills."""
+    if "‹?" in text:
+        text = _ASKED.sub(lambda m: m.group(1) + m.group(3) if m.group(2) in words else "", text)
     pieces, tail = compiled(text)
     out: list[str] = []
     for before, mark, name, own in pieces:
         out.append(before)
         if mark == "=":
-            out.append(words[name])
+            out.append(words.get(name, own) if own else words[name])
         else:
             colour = worn.drawn(name) if mark else worn.colours[name]
             out.append(SPELLINGS[own or spelling](colour))

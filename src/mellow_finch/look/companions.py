@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from typing import NamedTuple
 
 
@@ -18,6 +19,7 @@ class Companion(NamedTuple):
 _NAME = re.compile(r"[\w][\w .+()-]{0,79}")
 _FONT = re.compile(r"[^\W_][\w .'+-]{0,79} \d{1,2}")
 _SIZE = re.compile(r"1?\d\d")
+_PIXELS = re.compile(r"\d|[1-5]\d|60")
 _SIDE = re.compile(r"left|right")
 COMPANIONS: tuple[Companion, ...] = (
     Companion("icons", "Icons", _NAME),
@@ -26,11 +28,30 @@ COMPANIONS: tuple[Companion, ...] = (
     Companion("font", "Font of windows", _FONT),
     Companion("document_font", "Font of documents", _FONT),
     Companion("fixed_font", "Fixed-width font", _FONT),
+    Companion("radius", "Rounded corners", _PIXELS),
+    Companion("edge", "Width of borders", _PIXELS),
+    Companion("gaps", "Gaps between windows", _PIXELS),
     Companion("buttons", "Title-bar buttons", _SIDE),
     Companion("compositor", "Compositor", re.compile("on")),
     Companion("sandboxes", "Sandboxed programs", re.compile("read")),
 )
 COMPANION_BY_ID = {c.id: c for c in COMPANIONS}
+
+
+SHAPE = ("radius", "edge", "gaps")
+
+
+def options_of(companions: Mapping[str, str]) -> dict[str, str]:
+    """Return the words by which files of components name a look's shape and fonts; what is not asked for is absent.
+
+    A font "Marsh Hand 11" gives font (as it is), font_family and font_points.
+    """
+    out = {id_: companions[id_] for id_ in SHAPE if id_ in companions}
+    for id_ in ("font", "document_font", "fixed_font"):
+        family, _, points = companions.get(id_, "").rpartition(" ")
+        if family:
+            out |= {id_: companions[id_], f"{id_}_family": family, f"{id_}_points": points}
+    return out
 
 
 def fits(id_: str, value: str) -> bool:

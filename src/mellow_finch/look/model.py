@@ -18,6 +18,7 @@ from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.temper import Temper
 from ..picture.backdrop import PLAIN, Backdrop
 from ..picture.placement import Placement
+from .companions import options_of
 
 Palette = Mapping[str, Rgba]
 
@@ -132,6 +133,7 @@ class Look:
             self.split,
             self.beside,
             self.knobs,
+            options_of(self.companions),
         )
 
     def choices_of(self, owner: str) -> dict[str, str]:

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import os
+import shutil
+import tomllib
 from collections.abc import Iterator, Mapping
 from contextlib import suppress
+from importlib.resources import files
 from pathlib import Path
 
 from ..disk.facts import first_bytes
@@ -57,7 +60,16 @@ def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = 
             "Put QT_QPA_PLATFORMTHEME=qt5ct into ~/.config/environment.d/qt.conf; it counts from the next login.",
         ),
     )
-    return tuple(row._replace(names=row.names[:_MOST]) for row in rows if row.names)
+    found = (*rows, *_undressed(environ.get("PATH", os.defpath)))
+    return tuple(row._replace(names=row.names[:_MOST]) for row in found if row.names)
+
+
+def _undressed(path: str) -> Iterator[Outsider]:
+    """Yield the programs of the path that have colours of their own and no component, by what can be done."""
+    text = files("mellow_finch.session").joinpath("undressed.toml").read_text(encoding="utf-8")
+    for row in tomllib.loads(text)["row"]:
+        here = tuple(name for name in row["names"] if shutil.which(name, path=path))
+        yield Outsider(row["kind"], row["title"], here, row["why"], row["cure"])
 
 
 def _folders(place: Path, without: tuple[str, ...] = ()) -> list[str]:

@@ -19,6 +19,7 @@ from ..model.document import Document
 
 _AS_IT_IS = "As it is"
 _SIZES = ("24", "32", "48", "64")
+_STEPS = (0, 1, 2, 3, 4, 6, 8, 10, 12, 16, 20, 24, 32, 40)
 _POINTS = 10  # of a font that is chosen by its family
 _READING = "finding icons and pointers"
 Found = tuple[tuple[Installed, ...], tuple[Installed, ...]]
@@ -52,6 +53,8 @@ class CompanionsPage(QWidget):
         self.state = label("", "quiet")
         column.addWidget(self.state)
         self._fill("buttons", [("left", "On the left"), ("right", "On the right")])
+        for id_, most in (("radius", 24), ("edge", 8), ("gaps", 40)):
+            self._fill(id_, [(str(n), f"{n} pixels" if n else "None") for n in _STEPS if n <= most])
         self._fill("compositor", [("on", "Switched on, for see-through surfaces")])
         self._fill("sandboxes", [("read", "May read themes and style sheets")])
         self._fill("pointer_size", [(size, f"{size} pixels") for size in _SIZES])

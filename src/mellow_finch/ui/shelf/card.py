@@ -19,7 +19,7 @@ from ...palette.roles import role_title
 from ...palette.solve import readable_on
 from ..kit.style import FAMILY, qcolor
 from ..stage.lay import Seen, draw_stage
-from ..stage.scene import AS_USUAL, HEIGHT, WIDTH
+from ..stage.scene import AS_USUAL, HEIGHT, WIDTH, shaped
 from ..stage.scene import Shape as Desk
 
 Shape = Literal["wide", "tall"]
@@ -43,8 +43,7 @@ class Subject(NamedTuple):
 
 def seen_of(look: Look, shape: Desk = AS_USUAL) -> Seen:
     """Return how a look's desktop is looked at, whatever else is open; shape: of the desktop that runs."""
-    left = look.companions.get("buttons") == "left"
-    return Seen(look.placement, look.blur, shape=shape._replace(left=left) if look.companions else shape)
+    return Seen(look.placement, look.blur, shape=shaped(shape, look.companions))
 
 
 def card(subject: Subject, shape: Shape = "wide") -> QImage:

@@ -28,6 +28,7 @@ from ..kit.style import FAMILY, MONO, qcolor
 
 _NONE = Paint()
 WIDTH, HEIGHT = 1600, 1000
+_SMALL, _ROUND = 4, 8  # corners of controls begin at the one, those of windows and menus at the other
 _SURFACE = 0.3  # opacity from which a fill counts as a surface, not as a tint on one
 # What programs show that have no file to say otherwise: the plain greys of toolkits.
 _PLAIN_ICON = Rgba(140, 140, 146)
@@ -104,6 +105,7 @@ class Brush:
         self._own: Paints = {}  # what the component that is drawn with says
         self.used: set[str] = set()  # the components that were drawn with
         self._shift = QPointF()
+        self.radius: int | None = None  # of large corners, where one was asked for
         self.left = False  # whether title bars have their buttons on the left
         self.border = "kde"  # the component whose borders windows have that draw none themselves
 
@@ -170,6 +172,7 @@ class Brush:
     ) -> QRectF:
         """Draw a part's fill and edge, and remember it."""
         rect = QRectF(x, y, w, h)
+        radius = self._round(radius, w, h)
         p = self.painter
         line = self.edge_of(part) if edge else None
         fill = self.fill_of(part)
@@ -197,8 +200,15 @@ class Brush:
             out.setColorAt(i / (len(shades) - 1), qcolor(shade))
         return out
 
+    def _round(self, radius: float, w: float, h: float) -> float:
+        """Return how round a corner is: as asked for where windows and menus have round ones, half of it inside."""
+        if self.radius is None or not _SMALL <= radius < min(w, h) / 2:
+            return radius
+        return float(self.radius if radius >= _ROUND else min(self.radius, max(3, self.radius // 2)))
+
     def top(self, x: float, y: float, w: float, h: float, part: str, radius: float) -> QRectF:
         """Draw a fill with its upper corners round, as header bars have them."""
+        radius = self._round(radius, w, h)
         path = QPainterPath()
         path.moveTo(x, y + h)
         path.lineTo(x, y + radius)

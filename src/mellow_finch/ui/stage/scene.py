@@ -7,7 +7,7 @@ other, its launcher, editor or lock screen over it all.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -40,6 +40,7 @@ __all__ = [
     "draw_scene",
     "owners",
     "pieces",
+    "shaped",
 ]
 
 TERMINAL = (26.0, 552.0, 642.0, 360.0)  # where the terminal stands, with a little room around it
@@ -77,14 +78,24 @@ def close_of(component: str) -> QRectF:
 
 
 class Shape(NamedTuple):
-    """What shape a desktop has: its panel at the bottom, a dock or none, title-bar buttons on the left."""
+    """What shape a desktop has: its panel at the bottom, a dock or none, title-bar buttons on the left; radius: of the
+    corners of its windows and menus, where one was asked for."""
 
     low: bool = False
     dock: bool = True
     left: bool = False
+    radius: int | None = None
 
 
 AS_USUAL = Shape()
+
+
+def shaped(shape: Shape, companions: Mapping[str, str]) -> Shape:
+    """Return a desktop's shape with what a look asks for: the side of the buttons, the corners."""
+    if not companions:
+        return shape
+    radius = companions.get("radius")
+    return shape._replace(left=companions.get("buttons") == "left", radius=None if radius is None else int(radius))
 
 
 class Piece(NamedTuple):
@@ -120,7 +131,7 @@ def draw_scene(b: Brush, shown: str = "", shape: Shape = AS_USUAL) -> None:
 
 def dip(b: Brush, shown: str, shape: Shape) -> None:
     """Tell a brush of the borders and the buttons that windows have."""
-    b.border, b.left = border_of(shown), shape.left
+    b.border, b.left, b.radius = border_of(shown), shape.left, shape.radius
 
 
 def border_of(shown: str) -> str:

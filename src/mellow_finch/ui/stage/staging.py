@@ -21,7 +21,7 @@ from .brush import Area
 from .eyes import TITLES
 from .following import Following
 from .lay import PaintsOf, Seen, small_desktop
-from .scene import TERMINAL, Shape, owners
+from .scene import TERMINAL, Shape, owners, shaped
 from .telling import area_words
 from .view import Stage
 
@@ -58,7 +58,7 @@ class Staging(QObject):
         """Return how a look's desktop is looked at."""
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
-        shape = self.shape._replace(left=look.companions.get("buttons") == "left") if look.companions else self.shape
+        shape = shaped(self.shape, look.companions)
         return Seen(look.placement, look.blur, self._flat, size, self._document.in_view, shape)
 
     def show(self) -> None:
