@@ -42,6 +42,9 @@ def main() -> None:
         re.escape(BEGIN) + r".*?" + re.escape(END), lambda _: f"{BEGIN}\n{table()}\n{END}", text, flags=re.DOTALL
     )
     path.write_text(fresh, encoding="utf-8")
+    readme = ROOT / "README.md"
+    counted = re.sub(r"(<!-- count -->)\d+", rf"\g<1>{len(COMPONENTS)}", readme.read_text(encoding="utf-8"))
+    readme.write_text(counted, encoding="utf-8")
 
 
 if __name__ == "__main__":

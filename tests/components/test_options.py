@@ -64,7 +64,9 @@ def asked_of(look):
 
 @pytest.mark.parametrize("id_", SAYS)
 def test_what_is_asked_for_is_written_and_nothing_before(id_, look, whole):
-    files = {o.path: o.data.decode(errors="replace") for o in COMPONENT_BY_ID[id_].write(asked_of(look).scheme(), whole)}
+    files = {
+        o.path: o.data.decode(errors="replace") for o in COMPONENT_BY_ID[id_].write(asked_of(look).scheme(), whole)
+    }
     text = "\n".join(files.values())
     assert all(words in text for words in SAYS[id_]), [w for w in SAYS[id_] if w not in text]
     plain = "\n".join(o.data.decode(errors="replace") for o in COMPONENT_BY_ID[id_].write(look.scheme(), whole))

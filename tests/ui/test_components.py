@@ -265,3 +265,25 @@ def test_rounded_corners_show_on_the_stage_and_can_be_undone(opened, settle):
     opened.actions_by_id["undo"].trigger()
     settle(opened)
     assert opened.stage.grab().toImage() == plain
+
+
+def test_a_program_of_ones_own_becomes_a_component(opened, settle):
+    from mellow_finch.components.own import own_texts
+
+    home = opened.document.home
+    file = home / ".config/tides.ini"
+    file.write_text('[colors]\nbackground = "#ff2fa0"\nforeground = "#4d5559"\n')
+    opened.dialogs.make_own(home, file)
+    dialog = opened.dialogs.own
+    assert dialog.name.text() == "Tides" and dialog.table.rowCount() == 2
+    dialog.boxes[0].setCurrentIndex(dialog.boxes[0].findData("terminal"))
+    dialog.name.setText("")
+    dialog.keep_button.click()
+    assert "cannot be a name" in dialog.trouble.text() and dialog.isVisible()
+    dialog.name.setText("Tides")
+    dialog.keep_button.click()
+    assert not dialog.isVisible() and "component of yours" in opened.footer.text()
+    (row,) = own_texts()
+    assert row[0] == "own-tides.toml" and "/terminal" in row[1]
+    opened.dialogs.make_own(home, home / ".config/none.ini")
+    assert opened.notice.text()

@@ -187,4 +187,39 @@ def _pair_as_json(finding: object) -> dict[str, object]:
     }
 
 
-COMMANDS = (components, dress, proof, report)
+@click.command()
+@in_a_sentence
+@click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
+@click.option("--name", required=True, help="What the program is called.")
+@click.option("--kind", default="Terminal programs", show_default=True, help="The kind it is listed under.")
+@click.option("--role", "roles", multiple=True, metavar="PLACE=ROLE", help="Another role for a place; several times.")
+@click.option("--look-only", is_flag=True, help="Only tell which colours were found.")
+@home_options
+@JSON_OPTION
+def define(
+    file: Path, name: str, kind: str, roles: tuple[str, ...], look_only: bool, home: Path, as_json: bool
+) -> None:
+    """Make a component of your own from a file of a program: its colours are mapped to roles, and it is dressed."""
+    from ..components.catalogue import KINDS
+    from ..components.own import definition_of, keep, propose
+
+    if kind not in KINDS:
+        raise ParseError(f"There is no kind “{kind}”.", hint=f"Known are {', '.join(KINDS)}.")
+    found = propose(home, file)
+    chosen = dict(row.rpartition("=")[::2] for row in roles)
+    strange = sorted(set(chosen) - {row.place for row in found.rows})
+    if strange:
+        raise ParseError(f"No colour stands at “{strange[0]}” in “{file.name}”.")
+    text = definition_of(found, name, kind, chosen)
+    place = None if look_only else keep(text)
+    rows = [{"place": r.place, "colour": r.colour.hex, "role": chosen.get(r.place, r.role)} for r in found.rows]
+    if as_json:
+        print_json({"file": found.path, "format": found.format.id, "places": rows, "kept": place and str(place)})
+        return
+    for row in rows:
+        say(f"{row['colour']}  {row['place']}: {row['role']}")
+    if place is not None:
+        say(f"“{name}” is a component now: “{place}”.")
+
+
+COMMANDS = (components, dress, proof, report, define)

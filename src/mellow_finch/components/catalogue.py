@@ -28,7 +28,7 @@ KINDS: tuple[str, ...] = (
 
 
 def _in_order() -> tuple[Component, ...]:
-    rows = (GTK4, GTK3, KDE, TERMINAL, *definitions())
+    rows = [c for c in (GTK4, GTK3, KDE, TERMINAL, *definitions()) if c.kind in KINDS]
     return tuple(sorted(rows, key=lambda c: KINDS.index(c.kind)))
 
 

@@ -19,6 +19,7 @@ from __future__ import annotations
 import re
 import tomllib
 from collections.abc import Callable, Iterable, Mapping
+from contextlib import suppress
 from dataclasses import replace
 from functools import cache
 from importlib.resources import files
@@ -30,6 +31,7 @@ from ..recolour.rewrite import Subject, subject_of
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
 from .making import run, words_of
 from .model import Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of
+from .own import own_texts
 from .readers import READERS
 from .rules import FileRule, Job
 from .shades import Shade, Worn, component_colours
@@ -294,7 +296,15 @@ def defined(text: str) -> Component:
 
 @cache
 def definitions() -> tuple[Component, ...]:
-    """Return every component that is defined as data, by the order that its file's name gives."""
+    """Return every component that is defined as data, by the order that its file's name gives, a person's own last.
+
+    Of the person's own those are left out that are wrong, or that have the name of another.
+    """
     folder = files(_PACKAGE).joinpath("definitions")
     rows = sorted((e for e in folder.iterdir() if e.name.endswith(".toml")), key=lambda e: e.name)
-    return tuple(defined(e.read_text(encoding="utf-8")) for e in rows)
+    out = {c.id: c for c in (defined(e.read_text(encoding="utf-8")) for e in rows)}
+    for _, text in own_texts():
+        with suppress(ValueError, KeyError, TypeError):
+            own = defined(text)
+            out.setdefault(own.id, own)
+    return tuple(out.values())

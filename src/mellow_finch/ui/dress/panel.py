@@ -50,6 +50,7 @@ class DressPanel(PagedPanel):
     chosen = pyqtSignal()  # another component or theme
     folder_asked = pyqtSignal()
     file_asked = pyqtSignal()
+    own_asked = pyqtSignal()  # a component of the person's own is to be made
 
     def __init__(
         self,
@@ -100,7 +101,11 @@ class DressPanel(PagedPanel):
         self.bring = QPushButton("Bring a theme or file…")
         self.bring.setToolTip("A theme's folder, an archive of themes, icons or pointers, or any configuration")
         menu = QMenu(self.bring)
-        for words, signal in (("A file or an archive…", self.file_asked), ("A folder…", self.folder_asked)):
+        for words, signal in (
+            ("A file or an archive…", self.file_asked),
+            ("A folder…", self.folder_asked),
+            ("A program of your own…", self.own_asked),
+        ):
             action = menu.addAction(words)
             if action is not None:
                 action.triggered.connect(signal)

@@ -93,6 +93,28 @@ class Dialogs(QObject):
         if path:
             self.theme_chosen.emit(Path(path))
 
+    def own_program(self) -> None:
+        """Let the person choose a file of a program, and make a component of it."""
+        home = self._document.home
+        start = str(home / ".config") if home is not None else ""
+        path, _ = QFileDialog.getOpenFileName(self._window, "A file that says a program's colours", start)
+        if path and home is not None:
+            self.make_own(home, Path(path))
+
+    def make_own(self, home: Path, path: Path) -> None:
+        """Show the colours of a file with the roles they may have, to be kept as a component."""
+        from ...components.own import propose
+        from ..dress.own_dialog import OwnDialog
+
+        try:
+            found = propose(home, path)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+            return
+        self.own = OwnDialog(found, self._document.look, self._window)
+        self.own.said.connect(self.said)
+        self.own.show()
+
     def _themes(self) -> str:
         home = self._document.home
         themes = home / ".local/share/themes" if home is not None else None

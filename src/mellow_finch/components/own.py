@@ -1,0 +1,188 @@
+"""Components that a person makes: a file of theirs, its colours mapped to roles, kept as a definition of their own."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Mapping
+from pathlib import Path
+from typing import NamedTuple
+
+import numpy as np
+import platformdirs
+
+from ..colour.rgb import Rgba
+from ..colour.spaces import srgb_to_oklch
+from ..disk.facts import must_read, read_plain
+from ..disk.own import APP
+from ..disk.write import save
+from ..errors import FinchError, ParseError
+from ..palette.roles import ROLE_BY_ID
+from ..recolour.guess import guess_role, use_at
+from ..syntax.catalogue import Format, format_by_id, formats
+from ..syntax.spans import ColourSpan
+from .values import places_of
+
+_MOST_FILE = 2_000_000
+_MOST_DEFINITION = 200_000
+_MOST_ROWS = 400
+_MIDDLE = 0.5  # OKLab lightness that parts light from dark
+_NAME = re.compile(r"[\w][\w .,()+-]{0,59}")
+
+
+class Row(NamedTuple):
+    """One colour of a file: the place it stands at, the colour that stands there now, and the role it is to have."""
+
+    place: str
+    colour: Rgba
+    role: str
+
+
+class Proposal(NamedTuple):
+    """What was found in a file: its path from the home folder, how it is written, and its colours with likely roles."""
+
+    path: str
+    format: Format
+    rows: tuple[Row, ...]
+
+
+def propose(home: Path, file: Path) -> Proposal:
+    """Return the colours of a file of a home with the roles that they most likely have.
+
+    Raises FileAccessError for a file that cannot be read, ParseError for one that lies elsewhere, whose way of writing
+    colours is not known, or that has none or far too many.
+    """
+    try:
+        path = file.resolve().relative_to(home.resolve()).as_posix()
+    except ValueError as error:
+        raise ParseError(
+            f"“{file.name}” lies outside the home folder.", hint="Choose one of your own files."
+        ) from error
+    text = must_read(file, _MOST_FILE).decode("utf-8", "surrogateescape")
+    found, spans = _read(path, text)
+    if not spans:
+        raise ParseError(
+            f"No colour was found in “{file.name}”, or it is not known how it writes them.",
+            hint="docs/new-component.md tells how such a file can be described.",
+        )
+    rows: dict[str, Row] = {}
+    for span, place in zip(spans, places_of(text, spans, False), strict=True):
+        rows.setdefault(place, Row(place, span.colour, _role(found, span)))
+    if len(rows) > _MOST_ROWS:
+        raise ParseError(f"“{file.name}” has colours in {len(rows)} places; that is a theme: bring it in Dress.")
+    return Proposal(path, found, tuple(rows.values()))
+
+
+def _read(path: str, text: str) -> tuple[Format, list[ColourSpan]]:
+    """Return the format that finds most colours, of those that claim the file, else of plain ones; and the colours."""
+    plain = [format_by_id(id_) for id_ in _PLAIN]
+    for rows in ([f for f in formats() if f.claims(path, text[:_HEAD])], plain):
+        scanned = [(f, f.scan(text)) for f in rows]
+        if any(spans for _, spans in scanned):
+            return max(scanned, key=lambda row: len(row[1]))
+    return plain[0], []
+
+
+_HEAD = 4096
+_PLAIN = ("bar-ini", "json", "terminal-toml", "settings-list", "manager-words")  # keys and values in common spellings
+
+
+def _role(format_: Format, span: ColourSpan) -> str:
+    sure = format_.role_of(span)
+    if sure in ROLE_BY_ID:
+        return sure
+    lightness, chroma, _ = srgb_to_oklch(np.asarray(span.colour.unit)).tolist()
+    return guess_role(span, chroma, lightness > _MIDDLE).role
+
+
+def definition_of(proposal: Proposal, name: str, kind: str, roles: Mapping[str, str] | None = None) -> str:
+    """Return a definition as its data file; roles: what a person chose, by place.
+
+    Texts are judged on the ground that stands in their own section, where there is one. Raises ParseError for a name or
+    a role that cannot be.
+    """
+    if not _NAME.fullmatch(name):
+        raise ParseError(f"“{name}” cannot be a name.", hint="Letters, digits and spaces, at most sixty.")
+    chosen = {row.place: (roles or {}).get(row.place, row.role) for row in proposal.rows}
+    unknown = sorted(set(chosen.values()) - set(ROLE_BY_ID))
+    if unknown:
+        raise ParseError(f"There is no role “{unknown[0]}”.")
+    grounds: dict[str, str] = {}
+    for row in proposal.rows:
+        section, _, key = row.place.rpartition("/")
+        if use_at(key.partition("#")[0]) == "surface":
+            grounds.setdefault(section, row.place)
+    own, parts = [], []
+    for number, row in enumerate(proposal.rows, 1):
+        section, _, key = row.place.rpartition("/")
+        part = f"place {number}"
+        ground = grounds.get(section, "") if use_at(key.partition("#")[0]) == "text" else ""
+        text, fill = (chosen[row.place], chosen[ground]) if ground else ("", chosen[row.place])
+        own.append(f'  [{json.dumps(part)}, "", {json.dumps(f"{text}/{fill}")}],')
+        parts.append(f"{json.dumps(part)} = {json.dumps([row.place, ground] if ground else ['', row.place])}")
+    slug = "own-" + "-".join(re.findall(r"[a-z0-9]+", name.lower()))[:40].strip("-")
+    lines = [
+        f"id = {json.dumps(slug)}",
+        f"title = {json.dumps(name)}",
+        f"kind = {json.dumps(kind)}",
+        'scene = "own"',
+        f"reads = {json.dumps(f'{name}, through your own definition')}",
+        'effect = "restart"',
+        f"restart = {json.dumps(f'Start {name} again.')}",
+        f"signs = {json.dumps([proposal.path])}",
+        f"needs_file = {json.dumps(proposal.path)}",
+        "own = [",
+        *own,
+        "]",
+        "",
+        "[parts]",
+        *parts,
+        "",
+        "[[read]]",
+        f"paths = {json.dumps([proposal.path])}",
+        f"format = {json.dumps(proposal.format.id)}",
+        "",
+        "[[files]]",
+        f"paths = {json.dumps([proposal.path])}",
+        'how = "recolour"',
+        f"format = {json.dumps(proposal.format.id)}",
+        "",
+    ]
+    return "\n".join(lines)
+
+
+def own_folder() -> Path:
+    """Return where a person's own definitions lie."""
+    return platformdirs.user_config_path(APP) / "definitions"
+
+
+def keep(text: str, folder: Path | None = None) -> Path:
+    """Keep a definition under its id and return its file. Raises ParseError for one that is wrong."""
+    from .define import defined
+
+    try:
+        component = defined(text)
+    except (ValueError, KeyError, TypeError) as error:
+        raise ParseError(f"This is no definition: {error}.") from error
+    place = (folder or own_folder()) / f"{component.id}.toml"
+    place.parent.mkdir(parents=True, exist_ok=True)
+    save(place, text.encode("utf-8"))
+    return place
+
+
+def own_texts(folder: Path | None = None) -> list[tuple[str, str]]:
+    """Return the name and the text of every definition of a person's own; what cannot be read is left out."""
+    place = folder or own_folder()
+    out: list[tuple[str, str]] = []
+    try:
+        paths = sorted(p for p in place.iterdir() if p.suffix == ".toml")
+    except OSError:
+        return []
+    for path in paths:
+        try:
+            data = read_plain(path, _MOST_DEFINITION)
+        except FinchError:
+            continue
+        if data is not None:
+            out.append((path.name, data.decode("utf-8", "replace")))
+    return out

@@ -1,0 +1,118 @@
+"""Making a component of one's own: the colours of a file in a table, each with the role it is to have."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QIcon, QPixmap
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QHeaderView,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ...colour.rgb import Rgba
+from ...components.catalogue import KINDS
+from ...components.own import Proposal, definition_of, keep
+from ...errors import FinchError
+from ...look.model import Look
+from ...palette.roles import ROLES
+from ..kit.parts import label
+from ..kit.style import qcolor
+
+_SWATCH = 18
+
+
+def _swatch(colour: Rgba) -> QIcon:
+    pixmap = QPixmap(_SWATCH, _SWATCH)
+    pixmap.fill(qcolor(colour.opaque))
+    return QIcon(pixmap)
+
+
+class OwnDialog(QDialog):
+    """Names the program, maps its colours, and keeps the definition in the person's own folder."""
+
+    said = pyqtSignal(str)
+
+    def __init__(self, found: Proposal, look: Look | None, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._found = found
+        self.setWindowTitle("A program of your own")
+        self.setMinimumSize(640, 520)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 16, 18, 14)
+        column.setSpacing(10)
+        column.addWidget(label(f"~/{found.path}", "section"))
+        words = f"{len(found.rows)} colours, each with the role it most likely has. Whatever else the file says stays."
+        column.addWidget(label(words, "quiet"))
+        form = QFormLayout()
+        self.name = QLineEdit(found.path.rpartition("/")[2].partition(".")[0].replace("-", " ").capitalize())
+        self.name.setAccessibleName("Name of the program")
+        self.kind = QComboBox()
+        self.kind.setAccessibleName("Kind")
+        self.kind.addItems(list(KINDS))
+        self.kind.setCurrentText("Terminal programs")
+        form.addRow(label("Name", wrap=False), self.name)
+        form.addRow(label("Kind", wrap=False), self.kind)
+        column.addLayout(form)
+        self.table = QTableWidget(len(found.rows), 3)
+        self.table.setAccessibleName("Colours of the file, and their roles")
+        self.table.setHorizontalHeaderLabels(["Now", "Where it stands", "Role"])
+        head, side = self.table.horizontalHeader(), self.table.verticalHeader()
+        if head is not None and side is not None:
+            head.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+            side.setDefaultSectionSize(38)
+            side.hide()
+        self.table.setColumnWidth(0, 110)
+        self.table.setColumnWidth(2, 220)
+        self.boxes = [self._row(i, look) for i in range(len(found.rows))]
+        column.addWidget(self.table, 1)
+        self.trouble = label("", "bad")
+        self.trouble.hide()
+        column.addWidget(self.trouble)
+        row = QHBoxLayout()
+        row.addStretch(1)
+        leave, self.keep_button = QPushButton("Leave it"), QPushButton("Keep as a component")
+        self.keep_button.setProperty("main", True)
+        leave.clicked.connect(self.reject)
+        self.keep_button.clicked.connect(self.keep)
+        row.addWidget(leave)
+        row.addWidget(self.keep_button)
+        column.addLayout(row)
+
+    def _row(self, number: int, look: Look | None) -> QComboBox:
+        """Fill a row of the table and return the box of its role."""
+        row = self._found.rows[number]
+        now, place = QTableWidgetItem(_swatch(row.colour), row.colour.hex), QTableWidgetItem(row.place)
+        for column, item in enumerate((now, place)):
+            item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+            self.table.setItem(number, column, item)
+        box = QComboBox()
+        box.setAccessibleName(f"Role of {row.place}")
+        for role in ROLES:
+            if look is None:
+                box.addItem(role.title, role.id)
+            else:
+                box.addItem(_swatch(look.colours[role.id]), role.title, role.id)
+        box.setCurrentIndex(max(0, box.findData(row.role)))
+        self.table.setCellWidget(number, 2, box)
+        return box
+
+    def keep(self) -> None:
+        """Keep the definition; what is wrong with it is said in place."""
+        roles = {row.place: str(box.currentData()) for row, box in zip(self._found.rows, self.boxes, strict=True)}
+        try:
+            keep(definition_of(self._found, self.name.text().strip(), self.kind.currentText(), roles))
+        except FinchError as error:
+            self.trouble.setText(error.line())
+            self.trouble.show()
+            return
+        self.said.emit(f"“{self.name.text().strip()}” is a component of yours; it is in the list from the next start.")
+        self.accept()

@@ -1,0 +1,103 @@
+"""Components that a person makes: proposed from a file, kept, dressed like the others, refused with a sentence."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from click.testing import CliRunner
+
+from mellow_finch.cli import app
+from mellow_finch.components.define import defined, definitions
+from mellow_finch.components.judge import Behind, judge_parts
+from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.own import definition_of, keep, own_texts, propose
+from mellow_finch.errors import FileAccessError, ParseError
+
+TEXT = """# tides
+[colors]
+background = "#ff2fa0"
+foreground = "#4d5559"
+selection-background = "#00ff00"
+urgent = "#8a2b2b"
+
+[other]
+depth = 3
+"""
+
+
+@pytest.fixture
+def file(home):
+    path = home / ".config/tides/tides.ini"
+    path.parent.mkdir(parents=True)
+    path.write_text(TEXT)
+    return path
+
+
+def test_colours_are_mapped_and_the_file_is_dressed(home, file, look):
+    found = propose(home, file)
+    assert found.path == ".config/tides/tides.ini" and [r.colour.hex for r in found.rows][:2] == ["#ff2fa0", "#4d5559"]
+    roles = {
+        "colors/background": "terminal",
+        "colors/foreground": "terminal_text",
+        "colors/selection-background": "accent",
+    }
+    component = defined(definition_of(found, "Tide clock", "Widgets", roles))
+    assert component.id == "own-tide-clock" and component.title == "Tide clock"
+    (out,) = component.write(look.scheme(), FolderFiles(home))
+    text = out.data.decode()
+    assert f'background = "{look.colours["terminal"].hex}"' in text and "# tides" in text and "depth = 3" in text
+    (home / out.path).write_bytes(out.data)
+    paints = component.read(FolderFiles(home))
+    ground = paints[next(p.key for p in component.parts if p.text == "colors/foreground")]
+    assert ground.fill == look.colours["terminal"]
+    assert all(p.passes for p in judge_parts(component.parts, paints, Behind.of(look.scheme())))
+
+
+def test_it_is_kept_and_read_with_the_others(home, file, tmp_path, monkeypatch):
+    folder = tmp_path / "definitions"
+    place = keep(definition_of(propose(home, file), "Tide clock", "Widgets"), folder)
+    (folder / "broken.toml").write_text("id = [")
+    (folder / "copy.toml").write_text(place.read_text().replace("own-tide-clock", "kitty"))
+    assert place.name == "own-tide-clock.toml" and len(own_texts(folder)) == 3
+    monkeypatch.setattr("mellow_finch.components.define.own_texts", lambda: own_texts(folder))
+    definitions.cache_clear()
+    try:
+        known = {c.id: c for c in definitions()}
+        assert known["own-tide-clock"].kind == "Widgets" and known["kitty"].title == "kitty"
+    finally:
+        definitions.cache_clear()
+
+
+@pytest.mark.parametrize(
+    ("name", "kind", "roles"),
+    [("", "Widgets", {}), ("a\nb", "Widgets", {}), ("Tides", "Widgets", {"colors/urgent": "heron"})],
+)
+def test_what_cannot_be_is_refused(home, file, name, kind, roles):
+    with pytest.raises(ParseError):
+        definition_of(propose(home, file), name, kind, roles)
+
+
+def test_files_that_will_not_do_are_refused_with_a_sentence(home, tmp_path):
+    (tmp_path / "x.conf").write_text(TEXT)
+    with pytest.raises(ParseError, match="outside the home"):
+        propose(home, tmp_path / "x.conf")
+    (home / "plain.ini").write_text("[a]\nb = 3\n")
+    with pytest.raises(ParseError):
+        propose(home, home / "plain.ini")
+    with pytest.raises(FileAccessError):
+        propose(home, home / "none.ini")
+    with pytest.raises(ParseError, match="no definition"):
+        keep("id = 'x'", tmp_path)
+
+
+def test_the_command_tells_and_keeps(home, file):
+    words = ["define", str(file), "--name", "Tide clock", "--kind", "Widgets", "--home", str(home), "--json"]
+    said = CliRunner().invoke(app, [*words, "--role", "colors/urgent=error"])
+    assert said.exit_code == 0, said.output
+    told = json.loads(said.output)
+    assert told["file"] == ".config/tides/tides.ini" and told["kept"].endswith("own-tide-clock.toml")
+    assert {"place": "colors/urgent", "colour": "#8a2b2b", "role": "error"} in told["places"]
+    again = CliRunner().invoke(app, [*words, "--role", "colours/none=error"])
+    assert again.exit_code != 0 and "No colour stands at" in again.output
+    assert [name for name, _ in own_texts()] == ["own-tide-clock.toml"]
