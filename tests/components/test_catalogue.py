@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 from defusedxml import ElementTree
-from hypothesis import given, settings
+from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
@@ -182,7 +182,7 @@ def short_of(look, files):
     ]
 
 
-@settings(max_examples=12)
+@settings(max_examples=12, phases=[Phase.explicit, Phase.reuse, Phase.generate])
 @given(
     accent=st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t)),
     hue=st.floats(0, 360),

@@ -117,6 +117,7 @@ def test_every_notation_says_what_it_is_told(name, rgb, alpha):
         "bare-alpha": "abcdef12", "bare-argb": "12abcdef", "0x": "0x12ABCDEF", "function": "rgba(1, 2, 3, 0.5)",
         "wide": "hwb(10 20% 30% / 0.5)", "qt-function": "rgba(1, 2, 3, 50%)", "hex-inside": "rgba( abcdef12 )", "x11": "rgb:ab/cd/ef",
         "decimals": "1,2,3,4", "semicolons": "1;;2;;3;;4", "braces": "{ 0.5, 0.25, 0.1 }",
+        "sgr": "1;2;3", "columns": "  1   2   3", "integer": "66051",
     }[name]  # fmt: skip
     wanted = Rgba(*rgb, alpha / 255 if NOTATIONS[name].alpha else 1.0)
     again = read_as(name, spell_as(name, old, wanted))
