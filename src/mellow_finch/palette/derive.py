@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 
 from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba
@@ -70,5 +71,13 @@ def derive(
     held: roles with the colours that they must have. Raises ImpossibleLocksError when those leave no solution.
     """
     temper = temper or Temper()
-    colours = {**wanted_palette(recipe, tone, temper), **(held or {})}
-    return solve(colours, tuple(held or ()), text_need=temper.text_need)
+    if not held:
+        return dict(_derived(recipe, tone, temper))
+    colours = {**wanted_palette(recipe, tone, temper), **held}
+    return solve(colours, tuple(held), text_need=temper.text_need)
+
+
+@lru_cache(maxsize=64)
+def _derived(recipe: Recipe, tone: Tone, temper: Temper) -> Mapping[str, Rgba]:
+    """Return a palette with nothing held, remembered: people go back and forth between a few."""
+    return solve(wanted_palette(recipe, tone, temper), (), text_need=temper.text_need)

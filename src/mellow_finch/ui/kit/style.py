@@ -124,7 +124,9 @@ class Style:
             if name == "text":
                 palette.setColor(QPalette.ColorGroup.Disabled, role, self.c("disabled"))
         app.setPalette(palette)
-        app.setStyleSheet(self._sheet())
+        sheet = self._sheet()
+        if app.styleSheet() != sheet:  # every widget there is is polished anew
+            app.setStyleSheet(sheet)
 
     def _sheet(self) -> str:
         h = {name: colour.hex for name, colour in self.colours.items()}

@@ -6,7 +6,7 @@ Knows the document and the jobs, and no widget: it tells by signals what there i
 from __future__ import annotations
 
 import gc
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -43,7 +43,7 @@ from .document import Document
 from .gathered import Gathered, Opened, open_pictures
 
 _MOST_TOGETHER = 24  # pictures of a slideshow that are read for one look
-Card = tuple[Look, dict[str, Paints]]
+Card = tuple[Look, Mapping[str, Paints]]
 
 
 class Opening(QObject):
@@ -66,6 +66,7 @@ class Opening(QObject):
         self._unread: set[str] = set()  # paths that looks from elsewhere named and nobody agreed to yet
         self.opened: Opened | None = None
         self.readings: tuple[Reading, ...] = ()
+        self.drawn_of: Callable[[Mapping[str, Paints]], Mapping[str, Paints]] = dict  # what is drawn of what files say
         self.placement = Placement()
         self.usual_need = TEXT_NEED  # what text needs in looks that are made anew
         self._first_tone: Tone = "dark"  # of the first look
@@ -269,7 +270,7 @@ class Opening(QObject):
             for i, reading in enumerate(readings):
                 progress.report(i, len(readings), "Drawing starting points")
                 fresh = opened.gathering.look(reading.recipe, tone, placement=placement, temper=temper)
-                rows.append((fresh, dict(dress(fresh, files).paints)))
+                rows.append((fresh, self.drawn_of(dress(fresh, files).paints)))
             return rows
 
         def done(rows: list[Card]) -> None:

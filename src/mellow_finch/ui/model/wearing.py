@@ -165,6 +165,11 @@ class WearDesk(QObject):
         if not in_sight:
             self._watch(None)
 
+    def rest(self) -> None:
+        """Follow nothing on disk any more."""
+        self.come_in_sight(False)
+        self._settle.stop()
+
     def _watch(self, plan: Plan | None) -> None:
         old = [*self._watcher.files(), *self._watcher.directories()]
         if old:

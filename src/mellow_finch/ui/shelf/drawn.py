@@ -14,7 +14,7 @@ from ...look.model import Look
 from ...shelf.page import Shown, shelf_page
 from ..kit.style import qcolor
 from ..stage.lay import small_desktop
-from ..stage.scene import HEIGHT, WIDTH
+from ..stage.scene import HEIGHT, WIDTH, drawn_of
 from .card import Shape, Subject, card, card_svg, seen_of, sheet
 from .desk import ShelfDesk, picture_of
 
@@ -24,7 +24,7 @@ _ON_PAGE = QSize(720, round(720 * HEIGHT / WIDTH))
 
 def subject_of(look: Look) -> Subject:
     """Return a look as it is dressed on an empty home."""
-    paints = dict(dress(look, NoFiles(), every_component(look)).paints)
+    paints = drawn_of(dress(look, NoFiles(), every_component(look)).paints)
     picture = picture_of(look.source, _WIDE)
     return Subject(look, paints, picture, seen_of(look))
 

@@ -14,6 +14,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QRectF
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...components.model import Paints
 from .bars import draw_bar, draw_dock
 from .borders import draw_border_menu, draw_framed_windows
 from .browser import draw_browser
@@ -38,6 +39,7 @@ __all__ = [
     "close_of",
     "dip",
     "draw_scene",
+    "drawn_of",
     "owners",
     "pieces",
     "shaped",
@@ -142,6 +144,11 @@ def border_of(shown: str) -> str:
 def owners(shown: str = "") -> frozenset[str]:
     """Return the components that the stage shows."""
     return frozenset(piece.owner for piece in pieces(shown)) | {border_of(shown), "kde"}
+
+
+def drawn_of(paints: Mapping[str, Paints], shown: str = "") -> dict[str, Paints]:
+    """Return what the stage draws of what components say: only that is worked out."""
+    return {id_: paints[id_] for id_ in sorted(owners(shown)) if id_ in paints}
 
 
 @lru_cache(maxsize=128)

@@ -21,7 +21,7 @@ from .brush import Area
 from .eyes import TITLES
 from .following import Following
 from .lay import PaintsOf, Seen, small_desktop
-from .scene import TERMINAL, Shape, owners, shaped
+from .scene import TERMINAL, Shape, drawn_of, owners, shaped
 from .telling import area_words
 from .view import Stage
 
@@ -139,7 +139,9 @@ class Staging(QObject):
         shown = self._picture_of(look)
 
         def work(_progress: JobProgress) -> PaintsOf:
-            return dict(self._document.dress(look).paints)  # read here, not when it is painted
+            return drawn_of(
+                self._document.dress(look).paints, self._document.in_view
+            )  # read here, not when it is painted
 
         def done(paints: PaintsOf) -> None:
             give(look, self.desktop(look, shown.image if shown else None, paints, SMALL.width() * 2))

@@ -22,6 +22,7 @@ from ..kit.printing import pdf_of
 from ..shelf.card import Subject, card, card_svg, seen_of, sheet
 from ..shelf.desk import ShelfDesk, picture_of
 from ..shelf.drawn import desktop_png
+from ..stage.scene import drawn_of
 
 if TYPE_CHECKING:
     from ...look.model import Look
@@ -126,7 +127,7 @@ class Shelving(QObject):
             for i, kept in enumerate(rows):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
-                paints = dict(w.document.dress(look).paints)
+                paints = drawn_of(w.document.dress(look).paints)
                 subjects.append(Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape)))
             if path.suffix.lower() == ".html":
                 shown = [Shown(s.look, desktop_png(s), kept.tags) for s, kept in zip(subjects, rows, strict=True)]
@@ -166,7 +167,7 @@ class Shelving(QObject):
             for i, kept in enumerate(rows):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
-                paints = dict(w.document.dress(look).paints)
+                paints = drawn_of(w.document.dress(look).paints)
                 subject = Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape))
                 into = path / free_name(f"{kept.id}.zip", lambda n: (path / n).exists()) if path.is_dir() else path
                 size += send(look, into, desk.png(card(subject)), progress)

@@ -214,6 +214,7 @@ class Window(QMainWindow):
         from ..model.wearing import WearDesk
         from ..proof.panel import ProofPanel
         from ..stage.pair_strip import PairStrip
+        from ..stage.scene import drawn_of
         from ..stage.staging import Staging
         from ..steps_taken.panel import StepsPanel
         from ..tune.panel import TunePanel
@@ -228,6 +229,7 @@ class Window(QMainWindow):
         self.dialogs = Dialogs(self, self.document, self.opening, self.matching)
         self.staging = Staging(self.document, self._style, self.jobs, lambda look: self.opening.known.get(look.source))
         self.stage = self.staging.stage
+        self.opening.drawn_of = drawn_of
         self.strip = PairStrip(self.document, self._style, self.jobs)
         self._work.addWidget(self.strip)
         self.strip.hide()
@@ -710,6 +712,7 @@ class Window(QMainWindow):
             return
         if self._complete:
             self.session_bar.keeping.stop()
+            self.wearing.rest()
         if "shelving" in self.__dict__:
             self.shelving.desk.close()
         self.jobs.shut_down()  # first, so that no job writes the session once more
