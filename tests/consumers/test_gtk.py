@@ -15,9 +15,11 @@ from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.model import FolderFiles, NoFiles
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_tone
+from mellow_finch.proof import toolkit as gallery
 from tests.homes import SHRILL, closer_home
 
 HERE = Path(__file__).parent
+GALLERY = Path(gallery.__file__).parent / "gallery_gtk3.py"
 SYSTEM_PYTHON = "/usr/bin/python3"
 PARSE = """
 import sys, gi
@@ -94,7 +96,7 @@ def test_every_widget_in_every_state_can_be_read(looks, tmp_path, tone, number):
     need("3.0")
     look = with_tone(looks[number], tone)
     put(look, "gtk-3", tmp_path)
-    rows = json.loads(on_screen(tmp_path, str(HERE / "gtk3_measure.py"), look.folder))
+    rows = json.loads(on_screen(tmp_path, str(GALLERY), look.folder))["rows"]
     assert len(rows) > 120
     window = look.colours["window"].hex
     assert sum(row[5] == window for row in rows) > 30, "the theme is not in use"
@@ -114,7 +116,7 @@ def test_a_sheet_of_the_persons_own_does_not_win_over_the_look(looks, tmp_path):
         path.write_bytes(output.data)
     sheet = str(home / ".config/gtk-3.0/gtk.css")
     assert on_screen(home, "-c", PARSE, "3.0", sheet, config=".config").startswith("0 ")
-    rows = json.loads(on_screen(home, str(HERE / "gtk3_measure.py"), look.folder, config=".config"))
+    rows = json.loads(on_screen(home, str(GALLERY), look.folder, config=".config"))["rows"]
     assert sum(row[5] == look.colours["window"].hex for row in rows) > 30, "the look is not what shows"
     assert not [row for row in rows if set(SHRILL) & set(map(str, row))]
     floor = {"text": 4.5, "edge": 3.0}

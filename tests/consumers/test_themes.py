@@ -14,7 +14,7 @@ from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
 from mellow_finch.wear.themes import lay_down
 
-from .test_gtk import HERE, PARSE, SYSTEM_PYTHON, need, on_screen
+from .test_gtk import GALLERY, PARSE, SYSTEM_PYTHON, need, on_screen
 
 DUMP = """
 import sys, pathlib, gi
@@ -33,7 +33,7 @@ put(top, pathlib.Path(sys.argv[1]))
 
 
 def short_of(folder: Path, name: str) -> list[list]:
-    rows = json.loads(on_screen(folder, str(HERE / "gtk3_measure.py"), name))
+    rows = json.loads(on_screen(folder, str(GALLERY), name))["rows"]
     assert len(rows) > 120
     floor = {"text": 4.5, "edge": 3.0}
     return [r for r in rows if r[3] < (2.5 if r[1] == "disabled" else floor[r[2]])]

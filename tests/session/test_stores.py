@@ -155,7 +155,12 @@ def test_what_will_not_follow_is_found_by_names_alone(tmp_path):
     (home / "Applications").mkdir()
     (home / "Applications/Wader.AppImage").write_bytes(b"\x7fELF\0\0\0\0AI\x02rest")
     (home / "Applications/notes.txt").write_bytes(b"plain")
-    found = {row.kind: row for row in outsiders(home, {}, root)}
+    (tmp_path / "bin").mkdir()
+    for name in ("dwm", "cmus", "herons"):
+        (tmp_path / "bin" / name).write_text("#!/bin/sh\n")
+        (tmp_path / "bin" / name).chmod(0o755)
+    found = {row.kind: row for row in outsiders(home, {"PATH": str(tmp_path / "bin")}, root)}
+    assert found["built in"].names == ("dwm",) and found["own settings"].names == ("cmus",) and "no way" not in found
     assert found["flatpak"].names == ("org.reedholm.Tides",) and "flatpak override" in found["flatpak"].cure
     assert found["snap"].names == ("ringbook",)
     assert found["appimage"].names == ("Wader.AppImage",)

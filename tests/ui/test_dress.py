@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
+from PyQt6.QtWidgets import QApplication
 
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.recolour.groups import KEEP
@@ -229,3 +230,33 @@ def test_pictures_that_cannot_be_read_are_left_out(name, data):
         assert image_of_bytes(data, name).isNull()
     except UnsafeArchiveError as error:
         assert "damaged" in str(error)
+
+
+@pytest.mark.consumer
+def test_the_real_toolkit_is_asked_about_a_theme(opened, settle, tmp_path):
+    from mellow_finch.demo.turnstone import turnstone_archive
+    from mellow_finch.proof.toolkit.ask import reason_not
+
+    (tmp_path / "Turnstone.tar.gz").write_bytes(turnstone_archive())
+    opened.themes.bring(tmp_path / "Turnstone.tar.gz")
+    settle(opened)
+    page = opened.dress.theme
+    opened.show_step("dress")
+    settle(opened)
+    for _ in range(200):
+        if page.toolkit.isEnabled():
+            break
+        QApplication.processEvents()
+        settle(opened)
+    page.toolkit.click()
+    settle(opened)
+    if reason_not():
+        assert "our own judgement counts" in page.painted.text()
+        return
+    assert "all can be read" in page.painted.text() and "fell short before" in page.painted.text()
+    dialog = opened.dressing.painted
+    assert dialog.list.count() > 100 and dialog.curtain.at == 0.5
+    left = dialog.curtain.grab().toImage()
+    dialog.curtain.draw_to(0.0)
+    assert dialog.curtain.grab().toImage() != left
+    dialog.close()

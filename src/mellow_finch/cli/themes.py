@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from ..colour.rgb import Rgba, parse_hex
 from ..errors import ParseError
 from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
+
+if TYPE_CHECKING:
+    from ..theme.account import Outcome
+    from ..theme.model import Theme
 
 
 def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, str]:
@@ -40,6 +45,7 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
 @click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help="Replace a word of another machine.")
 @click.option("--mine", is_flag=True, help="Replace every word of another machine for which this one has its own.")
 @click.option("--no-mend", is_flag=True, help="Change the literals only as the look says, readable or not.")
+@click.option("--ask-toolkit", is_flag=True, help="Let the real GTK 3 paint it, before and after, and measure that.")
 @YES_OPTION
 @JSON_OPTION
 @in_a_sentence
@@ -53,6 +59,7 @@ def recolour(
     words: tuple[str, ...],
     mine: bool,
     no_mend: bool,
+    ask_toolkit: bool,
     yes: bool,
     as_json: bool,
 ) -> None:
@@ -82,9 +89,11 @@ def recolour(
     scheme = replace(scheme, mend=False) if no_mend else scheme
     result = recolour_theme(theme, scheme, Choices(chosen, replaced, name))
     lay_down(result.outputs, into, theme.bundle.sources(path))
+    painted = _painted(theme, result) if ask_toolkit else None
     if as_json:
         print_json(
             {
+                "toolkit": painted,
                 "files": [f._asdict() for f in result.files],
                 "groups": [{**g.as_json(), "key": g.key} for g in result.groups],
                 "kinds": [{"kind": kind, "count": count} for kind, count in counted(theme.found)],
@@ -120,6 +129,23 @@ def recolour(
         say(f"{w.says}{f' -> {replaced[w.text]}' if w.text in replaced else ''}")
     for note in result.notes:
         say(note)
+    for when, told in (painted or {}).items():
+        say(f"{when}: {told['summary']}")
+        for place in told["short"][:20]:
+            say(f"  {place['ratio']:5.2f}  {place['widget']}, {place['state']}: {place['what']}")
+
+
+def _painted(theme: Theme, result: Outcome) -> dict[str, Any]:
+    """Return what the real toolkit painted, before and after. Raises ToolkitError."""
+    from ..proof.toolkit.ask import ask_after, ask_before, may_be_asked
+
+    if not may_be_asked(theme):
+        raise ParseError("This is no theme that the toolkit can be asked about.", hint="It paints GTK 3 themes.")
+    verdicts = {"before": ask_before(theme), "after": ask_after(result)}
+    return {
+        when: {"summary": v.summary, "places": len(v.places), "short": [p._asdict() for p in v.short]}
+        for when, v in verdicts.items()
+    }
 
 
 @click.command()

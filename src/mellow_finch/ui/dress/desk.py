@@ -7,8 +7,9 @@ from PyQt6.QtWidgets import QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...look.dressed import first_said
+from ...proof.toolkit.ask import Verdict, ask_after, ask_before
 from ...wear.themes import theme_plan
-from ..kit.jobs import Jobs
+from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import ThemeDesk
@@ -20,6 +21,7 @@ from .changes import ChangesView
 from .group_table import GroupTable
 from .panel import DressPanel
 from .pictures_beside import PicturesView
+from .toolkit_dialog import ToolkitDialog
 
 
 class DressDesk(QObject):
@@ -34,6 +36,7 @@ class DressDesk(QObject):
     ) -> None:  # fmt: skip
         super().__init__()
         self._document, self._staging, self._wearing = document, staging, wearing
+        self._jobs, self._style = jobs, style
         self.themes = ThemeDesk(document, jobs)
         self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
         self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs)
@@ -45,6 +48,7 @@ class DressDesk(QObject):
         self.groups.pointed.connect(document.select)
         self.themes.trouble.connect(self.trouble)
         self.themes.changed.connect(lambda _: self.shown.emit())
+        self.panel.theme.toolkit_asked.connect(self.ask_toolkit)
         self.panel.view_changed.connect(lambda _: self.shown.emit())
         self.panel.chosen.connect(self.shown)
 
@@ -79,6 +83,31 @@ class DressDesk(QObject):
             self.beside.show_pictures(self.panel.pictures(), self.panel.surfaces())
             return self.beside
         return stage
+
+    def ask_toolkit(self, path: str) -> None:
+        """Let the real toolkit paint a theme as it was and as it will be, and show what it painted."""
+        known = self.themes.known.get(path)
+        if known is None or known.outcome is None:
+            return
+        theme, outcome, page = known.theme, known.outcome, self.panel.theme
+
+        def work(progress: JobProgress) -> tuple[Verdict, Verdict]:
+            progress.report(0, 2, "The toolkit paints the theme as it was")
+            before = ask_before(theme)
+            progress.report(1, 2, "The toolkit paints the theme as it will be")
+            return before, ask_after(outcome)
+
+        def done(found: tuple[Verdict, Verdict]) -> None:
+            before, after = found
+            page.say_painted(path, outcome, f"{after.summary} {len(before.short)} fell short before.")
+            self.painted = ToolkitDialog(outcome.name, before, after, self._style, self.panel.window())
+            self.painted.show()
+
+        def failed(error: Exception) -> None:
+            page.say_painted(path, outcome, str(error))
+
+        page.say_painted(path, outcome, "The toolkit paints every usual widget with it …")
+        self._jobs.start("toolkit", work, done, failed)
 
     def wear(self, path: str) -> None:
         """Put a recoloured theme into the home, with a way back in Wear."""

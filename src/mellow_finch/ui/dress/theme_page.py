@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from ...colour.rgb import Rgba
 from ...look.edits import with_group, with_groups, with_split, with_words
 from ...look.model import Look
+from ...proof.toolkit.ask import may_be_asked
 from ...recolour.groups import KEEP, Group, states_of
 from ...theme.account import Choices, Outcome
 from ...theme.drawings import LEAD
@@ -158,10 +159,12 @@ class ThemePage(QWidget):
 
     save_asked = pyqtSignal(str)
     wear_asked = pyqtSignal(str)
+    toolkit_asked = pyqtSignal(str)
 
     def __init__(self, document: Document, style: Style, desk: ThemeDesk) -> None:
         super().__init__()
         self._document, self._desk = document, desk
+        self._painted: dict[str, tuple[Outcome | None, str]] = {}
         self.path = ""
         column: QVBoxLayout = plain_column(self, 8)
         self.holds = label("")
@@ -191,6 +194,10 @@ class ThemePage(QWidget):
         for button in (self.read, self.wear, self.save):
             button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             buttons.addWidget(button, 1)
+        self.toolkit = QPushButton("Ask the real toolkit")
+        self.toolkit.setToolTip("Paint every usual widget with it, before and after, and measure what is painted")
+        self.toolkit.clicked.connect(lambda: self.toolkit_asked.emit(self.path))
+        self.painted = label("", "quiet")
         self.groups_title = label("", "section")
         self.groups = GroupList(style)
         self.groups.asked.connect(self._ask)
@@ -201,6 +208,8 @@ class ThemePage(QWidget):
         for widget in (self.holds, self.state, self._working):
             column.addWidget(widget)
         column.addLayout(buttons)
+        column.addWidget(self.toolkit)
+        column.addWidget(self.painted)
         for widget in (self.words, self.groups_title, self.groups, self.notes):
             column.addWidget(widget)
         column.addWidget(self.aside)
@@ -230,6 +239,12 @@ class ThemePage(QWidget):
             if note:
                 self.state.setText(f"{note} …")
 
+    def say_painted(self, path: str, outcome: Outcome | None, words: str) -> None:
+        """Show what the toolkit said of a theme; it holds for one outcome only."""
+        self._painted[path] = outcome, words
+        if path == self.path:
+            self.show_theme(path)
+
     def show_theme(self, path: str) -> None:
         """Show what is known of a theme."""
         self.path = path
@@ -243,6 +258,12 @@ class ThemePage(QWidget):
         self.save.setVisible(not asks)
         self.save.setEnabled(ready)
         self.wear.setEnabled(ready and self._document.home is not None)
+        self.toolkit.setVisible(brought is not None and may_be_asked(brought.theme))
+        self.toolkit.setEnabled(ready)
+        said = self._painted.get(path)
+        of_this = said is not None and brought is not None and said[0] is brought.outcome
+        self.painted.setText(said[1] if said is not None and of_this else "")
+        self.painted.setVisible(bool(self.painted.text()))
         if look is None or brought is None:
             self.holds.setText(path if asks else Path(path).name)
             unread = "The look names this. It has not been read." if asks else "It cannot be read any more."

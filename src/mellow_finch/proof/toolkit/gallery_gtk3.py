@@ -1,7 +1,8 @@
-"""Measures a theme in the real GTK 3; run by Debian's own interpreter on a virtual screen, prints JSON rows.
+"""Measures a theme in the real GTK 3; run by the system's own interpreter on a hidden screen, prints JSON.
 
 Every usual widget is drawn in every state; text is measured against the pixels really behind it, edges against the
-pixels beside them. Usage: gtk3_measure.py THEME. Rows: [widget, state, "text" | "edge", ratio, text, surface].
+pixels beside them. Usage: gallery_gtk3.py THEME [PICTURE.png]; nothing of the program is imported here. What is
+printed: {"version": "3.24.38", "rows": [[widget, state, "text" | "edge", ratio, text, surface]]}.
 """
 
 import collections
@@ -159,7 +160,7 @@ def each(name, widget, top, states, text=True, edge=False, target=None):
         set_state(widget, REST)
 
 
-def main(theme):
+def main(theme, picture=""):
     settings = Gtk.Settings.get_default()
     settings.set_property("gtk-theme-name", theme)
     settings.set_property("gtk-enable-animations", False)
@@ -252,6 +253,9 @@ def main(theme):
     window.resize(700, 2700)
     window.show_all()
     pump(300)
+    if picture:
+        width, height = window.get_allocated_width(), window.get_allocated_height()
+        Gdk.pixbuf_get_from_window(window.get_window(), 0, 0, width, height).savev(picture, "png", [], [])
 
     plain = ["rest", "hover", "pressed", "idle"]
     for name, button in buttons.items():
@@ -348,7 +352,8 @@ def main(theme):
         ("label", label),
     ):
         each(name, widget, window, ["disabled"])
-    print(json.dumps(ROWS))
+    version = f"{Gtk.get_major_version()}.{Gtk.get_minor_version()}.{Gtk.get_micro_version()}"
+    print(json.dumps({"version": version, "rows": ROWS}))
 
 
-main(sys.argv[1])
+main(*sys.argv[1:])

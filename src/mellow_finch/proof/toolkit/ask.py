@@ -1,0 +1,175 @@
+"""Asking the real toolkit what it paints: a gallery of every usual widget in every state, in a process of its own.
+
+The process has an empty home with nothing but the theme in it, a hidden screen, no network where that can be taken
+away, and twenty seconds. Where it cannot be run, our own judgement of the sheets is what counts.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import subprocess
+import tempfile
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from ...disk.facts import must_read
+from ...errors import FinchError
+from ...palette.pairs import MARK_NEED, TEXT_NEED
+from ...theme.account import Outcome, OutEntry
+from ...theme.model import Theme
+
+LIMIT_S = 20.0
+_PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkit's bindings
+_DISABLED_NEED = 2.5
+_NAMES = "import gi; gi.require_version('Gtk', '3.0'); from gi.repository import Gtk"
+_MOST_PICTURE = 40_000_000
+_BEFORE = "Before"
+_KIND = "toolkit-3"
+
+
+class ToolkitError(FinchError):
+    """The toolkit could not be asked."""
+
+
+class Painted(NamedTuple):
+    """One place as the toolkit painted it: a widget in a state, its text or its edge, the colours as #rrggbb."""
+
+    widget: str
+    state: str
+    what: str
+    ratio: float
+    text: str
+    surface: str
+
+    @property
+    def need(self) -> float:
+        """Return the ratio that the place needs."""
+        return _DISABLED_NEED if self.state == "disabled" else TEXT_NEED if self.what == "text" else MARK_NEED
+
+    @property
+    def passes(self) -> bool:
+        """Tell whether it reaches that."""
+        return self.ratio >= self.need
+
+    @property
+    def words(self) -> str:
+        """Return what it is, for people."""
+        state = "" if self.state == "rest" else f", {self.state}"
+        return f"{self.widget}{state}: {'edge' if self.what == 'edge' else 'text'}"
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """What the toolkit painted: every place, the worst first, and a picture of the gallery as PNG."""
+
+    version: str
+    places: tuple[Painted, ...]
+    picture: bytes
+
+    @property
+    def short(self) -> tuple[Painted, ...]:
+        """Return the places that fall short, worst first."""
+        return tuple(p for p in self.places if not p.passes)
+
+    @property
+    def summary(self) -> str:
+        """Return the verdict in a sentence."""
+        count = len(self.short)
+        said = "all can be read" if not count else f"{count} fall{'s' * (count == 1)} short"
+        return f"GTK {self.version} painted {len(self.places)} places: {said}."
+
+
+@cache
+def reason_not() -> str:
+    """Return why the toolkit cannot be asked here, empty where it can."""
+    if not Path(_PYTHON).exists() or subprocess.run([_PYTHON, "-c", _NAMES], capture_output=True).returncode:
+        return "GTK 3 cannot be asked here (python3-gi and gir1.2-gtk-3.0 are missing): our own judgement counts."
+    if shutil.which("xvfb-run") is None:
+        return "There is no hidden screen to ask GTK 3 on (xvfb is missing): our own judgement counts."
+    return ""
+
+
+@cache
+def _walled() -> tuple[str, ...]:
+    """Return the words that run a command without a network, none where that is not allowed."""
+    words = ("unshare", "--map-root-user", "--net")
+    if shutil.which(words[0]) is None:
+        return ()
+    done = subprocess.run([*words, "true"], capture_output=True)
+    return words if done.returncode == 0 else ()
+
+
+def ask(entries: Mapping[str, OutEntry], name: str) -> Verdict:
+    """Return what the toolkit paints with a theme; entries: its files by their path from the home; name: its own.
+
+    Raises ToolkitError where it cannot be asked, does not answer in time, or ends over the theme.
+    """
+    reason = reason_not()
+    if reason:
+        raise ToolkitError(reason)
+    with tempfile.TemporaryDirectory(prefix="finch-gallery-") as made:
+        home = Path(made)
+        _lay(entries, home)
+        picture = home / "gallery.png"
+        gallery = str(files("mellow_finch.proof.toolkit").joinpath("gallery_gtk3.py"))
+        words = [*_walled(), "xvfb-run", "-a", "-s", "-screen 0 1400x3000x24", _PYTHON, gallery, name, str(picture)]
+        told = _run(words, home)
+        rows = sorted((Painted(*row) for row in told["rows"]), key=lambda p: p.ratio - p.need)
+        return Verdict(str(told["version"]), tuple(rows), must_read(picture, _MOST_PICTURE))
+
+
+def _lay(entries: Mapping[str, OutEntry], home: Path) -> None:
+    for path, entry in entries.items():
+        target = home / path
+        target.parent.mkdir(parents=True, exist_ok=True)
+        if entry.link:
+            target.symlink_to(entry.link)
+        else:
+            target.write_bytes(entry.data)
+
+
+def _run(words: list[str], home: Path) -> dict[str, Any]:
+    environment = {
+        "PATH": os.environ.get("PATH", os.defpath),
+        "HOME": str(home),
+        "XDG_DATA_HOME": str(home / ".local/share"),
+        "XDG_CONFIG_HOME": str(home / ".config"),
+        "XDG_RUNTIME_DIR": str(home),
+        "GTK_A11Y": "none",
+        "NO_AT_BRIDGE": "1",
+        "GDK_BACKEND": "x11",
+        "GSETTINGS_BACKEND": "memory",
+        "LC_ALL": "C.UTF-8",
+    }
+    try:
+        done = subprocess.run(words, env=environment, cwd=home, capture_output=True, text=True, timeout=LIMIT_S)
+        told: dict[str, Any] = json.loads(done.stdout)
+    except subprocess.TimeoutExpired as error:
+        raise ToolkitError("GTK 3 did not paint the theme within twenty seconds: our own judgement counts.") from error
+    except (OSError, ValueError) as error:
+        raise ToolkitError("GTK 3 ended over the theme: our own judgement counts.") from error
+    return told
+
+
+def may_be_asked(theme: Theme) -> bool:
+    """Tell whether a theme holds something that the toolkit paints."""
+    return any(found.kind.id == _KIND for found in theme.found)
+
+
+def ask_before(theme: Theme) -> Verdict:
+    """Return what the toolkit paints with a theme as it came. Raises ToolkitError."""
+    root = next(found.root for found in theme.found if found.kind.id == _KIND)
+    inside = ((p, e) for p, e in theme.bundle.entries.items() if p.startswith(root) and not e.link)
+    entries = {f".themes/{_BEFORE}/{p[len(root) :]}": OutEntry(theme.bundle.data(p), e.mode, "") for p, e in inside}
+    return ask(entries, _BEFORE)
+
+
+def ask_after(outcome: Outcome) -> Verdict:
+    """Return what the toolkit paints with a theme as it will be. Raises ToolkitError."""
+    return ask(outcome.outputs, outcome.name)

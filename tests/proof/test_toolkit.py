@@ -1,0 +1,103 @@
+"""The real toolkit asked about a theme: what it paints is the verdict; where it cannot be asked, that is said."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from click.testing import CliRunner
+from PyQt6.QtGui import QImage
+
+from mellow_finch.cli import app
+from mellow_finch.demo.turnstone import turnstone_archive
+from mellow_finch.look.carry import look_text
+from mellow_finch.proof.toolkit import ask as toolkit
+from mellow_finch.proof.toolkit.ask import Painted, ToolkitError, ask, ask_after, ask_before, may_be_asked
+from mellow_finch.theme.account import OutEntry
+from mellow_finch.theme.read import open_theme
+from mellow_finch.theme.recolour import recolour_theme
+
+MUDDLE = "window { background-color: #202020; } label, button, menuitem { color: #303030; }"
+
+
+@pytest.fixture
+def able():
+    if toolkit.reason_not():
+        pytest.skip(f"NO GTK 3: {toolkit.reason_not()}")
+
+
+@pytest.fixture
+def archive(tmp_path):
+    path = tmp_path / "turnstone.tar.gz"
+    path.write_bytes(turnstone_archive())
+    return path
+
+
+@pytest.mark.consumer
+def test_before_and_after_are_painted_and_measured(able, archive, look):
+    theme = open_theme(archive)
+    assert may_be_asked(theme)
+    before, after = ask_before(theme), ask_after(recolour_theme(theme, look.scheme()))
+    assert len(after.places) > 120 and after.short == () and "all can be read" in after.summary
+    assert len(before.short) > 0 and before.version.startswith("3.")
+    assert [p.ratio - p.need for p in before.places] == sorted(p.ratio - p.need for p in before.places)
+    pictures = [QImage.fromData(v.picture) for v in (before, after)]
+    assert all(not p.isNull() and p.height() > 1000 for p in pictures) and pictures[0] != pictures[1]
+    shown = {pictures[1].pixelColor(x, y).name() for x in range(0, 600, 3) for y in range(0, 1500, 3)}
+    assert {look.colours["window"].hex, look.colours["accent"].hex} <= shown
+
+
+@pytest.mark.consumer
+def test_what_cannot_be_read_is_found(able):
+    verdict = ask({".themes/Muddle/gtk-3.0/gtk.css": OutEntry(MUDDLE.encode(), 0o644, "")}, "Muddle")
+    assert {"button", "label"} <= {p.widget for p in verdict.short} and "short" in verdict.summary
+
+
+def test_where_it_cannot_be_asked_that_is_said(monkeypatch, archive, look, home, tmp_path):
+    monkeypatch.setattr(toolkit, "reason_not", lambda: "GTK 3 cannot be asked here: our own judgement counts.")
+    with pytest.raises(ToolkitError, match="our own judgement counts"):
+        ask({}, "None")
+    (tmp_path / "a.finchlook").write_text(look_text(look, tmp_path))
+    words = [
+        "recolour",
+        str(archive),
+        str(tmp_path / "a.finchlook"),
+        "--into",
+        str(tmp_path / "out"),
+        "--yes",
+        "--ask-toolkit",
+    ]
+    said = CliRunner().invoke(app, words)
+    assert said.exit_code != 0 and "our own judgement counts" in said.output
+
+
+def test_a_toolkit_that_hangs_or_ends_is_told(monkeypatch):
+    monkeypatch.setattr(toolkit, "reason_not", lambda: "")
+    monkeypatch.setattr(toolkit, "_walled", lambda: ())
+    monkeypatch.setattr(toolkit, "LIMIT_S", 0.001)
+    with pytest.raises(ToolkitError, match=r"twenty seconds|ended over"):
+        ask({}, "None")
+
+
+def test_needs_by_state():
+    rows = [Painted("button", s, w, 2.9, "#000000", "#ffffff") for s, w in (("disabled", "text"), ("rest", "edge"))]
+    assert [r.passes for r in rows] == [True, False] and rows[1].words == "button: edge"
+
+
+@pytest.mark.consumer
+def test_the_command_tells_what_was_painted(able, archive, look, tmp_path):
+    (tmp_path / "a.finchlook").write_text(look_text(look, tmp_path))
+    words = [
+        "recolour",
+        str(archive),
+        str(tmp_path / "a.finchlook"),
+        "--into",
+        str(tmp_path / "out"),
+        "--yes",
+        "--ask-toolkit",
+        "--json",
+    ]
+    said = CliRunner().invoke(app, words)
+    assert said.exit_code == 0, said.output
+    told = json.loads(said.output)["toolkit"]
+    assert told["after"]["short"] == [] and told["before"]["short"] and told["after"]["places"] > 120
