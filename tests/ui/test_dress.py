@@ -260,3 +260,29 @@ def test_the_real_toolkit_is_asked_about_a_theme(opened, settle, tmp_path):
     dialog.curtain.draw_to(0.0)
     assert dialog.curtain.grab().toImage() != left
     dialog.close()
+
+
+def test_a_theme_of_this_machine_is_brought_along(opened, settle, home):
+    for name, sheet in (
+        (
+            "Saltmarsh",
+            "@define-color theme_bg_color #203040;\n@define-color theme_fg_color #d0d8e0;\n@define-color theme_selected_bg_color #e0603a;\nwindow { color: #d0d8e0; background-color: #203040; }\n",
+        ),
+        ("Mudflat", "window { color: #202020; background-color: #e0e0e0; }\n"),
+    ):
+        (home / ".themes" / name / "gtk-3.0").mkdir(parents=True)
+        (home / ".themes" / name / "gtk-3.0/gtk.css").write_text(sheet)
+    (home / ".themes/Nothing").mkdir()
+    opened.dress.here_asked.emit()
+    settle(opened)
+    dialog = opened.dressing.here
+    rows = [dialog.list.item(i) for i in range(dialog.list.count())]
+    mine = {row.text().partition("\n")[0]: row for row in rows}
+    assert {"Saltmarsh", "Mudflat"} <= set(mine) and "Nothing" not in mine and "yours: GTK 3" in mine["Mudflat"].text()
+    assert not mine["Saltmarsh"].icon().isNull() and mine["Mudflat"].icon().isNull()
+    dialog.field.setText("saltm")
+    assert mine["Mudflat"].isHidden() and not mine["Saltmarsh"].isHidden()
+    dialog.list.setCurrentItem(mine["Saltmarsh"])
+    dialog.bring_button.click()
+    settle(opened)
+    assert opened.document.look.brought == (str(home / ".themes/Saltmarsh"),)

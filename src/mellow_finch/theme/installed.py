@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections import Counter
 from collections.abc import Iterable, Mapping
 from pathlib import Path
@@ -18,6 +19,7 @@ from ..errors import FileAccessError, FinchError
 from ..intake.pictures import opened
 from ..syntax.catalogue import format_by_id
 from ..syntax.ini import read_ini
+from ..syntax.literals import read_literal
 
 _MOST_THEMES = 200
 _MOST_BYTES = 300_000
@@ -33,6 +35,60 @@ class Installed(NamedTuple):
     name: str
     title: str
     leading: Rgba | None = None
+
+
+class Here(NamedTuple):
+    """A theme of this machine: its folder, what it dresses, whether it is the person's own, and its leading colours.
+
+    colours: of windows, their text and what is chosen, as its sheet defines them; empty where it does not say.
+    """
+
+    path: Path
+    kinds: tuple[str, ...]
+    own: bool
+    colours: tuple[Rgba, ...] = ()
+
+
+_PARTS = {
+    "gtk-4.0/gtk.css": "GTK 4",
+    "gtk-3.0/gtk.css": "GTK 3",
+    "gtk-2.0/gtkrc": "GTK 2",
+    "gnome-shell/gnome-shell.css": "GNOME Shell",
+    "cinnamon/cinnamon.css": "Cinnamon",
+    "xfwm4/themerc": "Xfwm borders",
+    "openbox-3/themerc": "Openbox borders",
+    "metacity-1/metacity-theme-3.xml": "Metacity borders",
+    "metacity-1/metacity-theme-2.xml": "Metacity borders",
+    "metacity-1/metacity-theme-1.xml": "Metacity borders",
+}
+_TOLD = ("theme_bg_color", "theme_fg_color", "theme_selected_bg_color")
+
+
+def themes_here(home: Path, in_use: str = "") -> tuple[Here, ...]:
+    """Return the themes of toolkits, shells and borders that a home and its system have.
+
+    Of equal names the person's own counts; in_use: the name of the one that the desktop wears, which comes first.
+    """
+    own = (home / ".themes", home / ".local/share/themes")
+    found = _themes((*own, Path("/usr/local/share/themes"), Path("/usr/share/themes")))
+    rows = []
+    for folder in found.values():
+        kinds = tuple(dict.fromkeys(kind for part, kind in _PARTS.items() if (folder / part).is_file()))
+        if kinds:
+            rows.append(Here(folder, kinds, folder.parent in own, _told_colours(folder)))
+    return tuple(sorted(rows, key=lambda here: (here.path.name != in_use, not here.own, here.path.name.lower())))
+
+
+def _told_colours(folder: Path) -> tuple[Rgba, ...]:
+    """Return the colours that a sheet defines for windows, their text and what is chosen; none where one is not."""
+    try:
+        data = read_plain(folder / "gtk-3.0/gtk.css", _MOST_BYTES)
+    except FileAccessError:
+        return ()
+    text = (data or b"").decode("utf-8", "replace")
+    named = (re.search(rf"@define-color\s+{name}\s+(#[0-9a-fA-F]{{3,8}}|rgba?\([^)]*\))", text) for name in _TOLD)
+    colours = [read_literal(found.group(1)) for found in named if found]
+    return tuple(c.opaque for c in colours if c is not None) if len(colours) == len(_TOLD) else ()
 
 
 def places(home: Path) -> tuple[Path, ...]:

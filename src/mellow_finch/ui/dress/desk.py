@@ -8,6 +8,8 @@ from PyQt6.QtWidgets import QWidget
 from ...components.catalogue import COMPONENT_BY_ID
 from ...look.dressed import first_said
 from ...proof.toolkit.ask import Verdict, ask_after, ask_before
+from ...session.now import now
+from ...theme.installed import Here, themes_here
 from ...wear.themes import theme_plan
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
@@ -19,6 +21,7 @@ from ..stage.staging import Staging
 from ..stage.thumbs import Thumbs
 from .changes import ChangesView
 from .group_table import GroupTable
+from .here_dialog import HereDialog
 from .panel import DressPanel
 from .pictures_beside import PicturesView
 from .toolkit_dialog import ToolkitDialog
@@ -83,6 +86,23 @@ class DressDesk(QObject):
             self.beside.show_pictures(self.panel.pictures(), self.panel.surfaces())
             return self.beside
         return stage
+
+    def list_here(self) -> None:
+        """List the themes of this machine, found off the window's thread; the chosen one is brought along."""
+        home, session = self._document.home, self._wearing.session
+        if home is None:
+            return
+
+        def work(_progress: JobProgress) -> tuple[tuple[Here, ...], str]:
+            in_use = now(session).theme
+            return themes_here(home, in_use), in_use
+
+        def done(found: tuple[tuple[Here, ...], str]) -> None:
+            self.here = HereDialog(*found, self.panel.window())
+            self.here.chosen.connect(self.themes.bring)
+            self.here.show()
+
+        self._jobs.start("themes here", work, done, lambda error: self.trouble.emit(str(error)))
 
     def ask_toolkit(self, path: str) -> None:
         """Let the real toolkit paint a theme as it was and as it will be, and show what it painted."""

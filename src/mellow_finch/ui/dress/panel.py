@@ -50,6 +50,7 @@ class DressPanel(PagedPanel):
     chosen = pyqtSignal()  # another component or theme
     folder_asked = pyqtSignal()
     file_asked = pyqtSignal()
+    here_asked = pyqtSignal()  # themes of this machine are to be listed
     own_asked = pyqtSignal()  # a component of the person's own is to be made
 
     def __init__(
@@ -104,6 +105,7 @@ class DressPanel(PagedPanel):
         for words, signal in (
             ("A file or an archive…", self.file_asked),
             ("A folder…", self.folder_asked),
+            ("One of this machine…", self.here_asked),
             ("A program of your own…", self.own_asked),
         ):
             action = menu.addAction(words)

@@ -339,6 +339,7 @@ class Window(QMainWindow):
         self.dress.file_asked.connect(ask.theme_file)
         self.dress.folder_asked.connect(ask.theme_folder)
         self.dress.own_asked.connect(ask.own_program)
+        self.dress.here_asked.connect(lambda: self.dressing.list_here())
         self.dress.theme.save_asked.connect(lambda path: ask.save_theme(self.themes, path))
         ask.theme_chosen.connect(self.themes.bring)
         for source in (self.opening, self.matching, self.dialogs, self.desk, self.tally, self.dressing):
