@@ -41,6 +41,18 @@ for command in (
     app.add_command(command)
 
 
+@app.command("open")
+@click.argument("files", nargs=-1, type=click.Path(path_type=Path, exists=True))
+@click.option("--shelf", "on_shelf", is_flag=True, help="Show the Shelf first.")
+@in_a_sentence
+def open_(files: tuple[Path, ...], on_shelf: bool) -> None:
+    """Open the window on your own home with pictures, a look, a parcel, a palette or a theme."""
+    from ..ui.app import run
+    from ..wear.places import own_home
+
+    sys.exit(run(own_home(), *files, shelf=on_shelf))
+
+
 @app.command()
 @click.argument("picture", required=False, type=click.Path(path_type=Path))
 @click.option("--fresh", is_flag=True, help="Build the demo home anew.")

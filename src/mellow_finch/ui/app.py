@@ -66,12 +66,12 @@ def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
     painter = QPainter(pixmap)
     draw_icon(painter, "dress", QRectF(8, 8, 48, 48), style.c("on_accent"))
     painter.end()
-    app.setWindowIcon(QIcon(pixmap))
+    app.setWindowIcon(QIcon.fromTheme("mellow-finch", QIcon(pixmap)))
     return app, style
 
 
-def run(home: Path, picture: Path | None = None) -> int:
-    """Open the window on a home; return the exit code."""
+def run(home: Path, *paths: Path | None, shelf: bool = False) -> int:
+    """Open the window on a home with what is named, or on the Shelf; return the exit code."""
     app, style = make_app(sys.argv[:1])
     sys.excepthook = _hook
     window = Window(style, memory=Memory())
@@ -79,8 +79,11 @@ def run(home: Path, picture: Path | None = None) -> int:
 
     def begin() -> None:
         window.use_home(home)
-        if picture is not None:
-            window.open_path(str(picture))
+        named = [str(path.absolute()) for path in paths if path is not None]
+        if named:
+            window.opening.open_paths(named)
+        elif shelf:
+            window.actions_by_id["shelf"].trigger()
         else:
             window.session_bar.offer()
 

@@ -1,0 +1,101 @@
+"""What is installed is whole: every file beside the code goes along."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+import tomllib
+import zipfile
+from pathlib import Path
+
+import pytest
+from PyQt6.QtGui import QImage
+
+ROOT = Path(__file__).parents[1]
+PACKAGE = ROOT / "src/mellow_finch"
+
+
+def test_every_file_beside_the_code_goes_along():
+    told = tomllib.loads((ROOT / "pyproject.toml").read_text(encoding="utf-8"))
+    patterns = told["tool"]["setuptools"]["package-data"]["mellow_finch"]
+    taken = {path for pattern in patterns for path in PACKAGE.glob(pattern) if path.is_file()}
+    beside = {p for p in PACKAGE.rglob("*") if p.is_file() and p.suffix not in (".py", ".pyc")}
+    assert {p.relative_to(PACKAGE).as_posix() for p in beside - taken} == set()
+
+
+def test_the_command_is_where_it_is_said_to_be():
+    from importlib import import_module
+
+    told = tomllib.loads((ROOT / "pyproject.toml").read_text(encoding="utf-8"))
+    module, _, name = told["project"]["scripts"]["mellow-finch"].partition(":")
+    assert callable(getattr(import_module(module), name))
+
+
+@pytest.fixture(scope="module")
+def wheel(tmp_path_factory):
+    if not (ROOT / ".git").exists() or shutil.which("git") is None:
+        pytest.skip("packages are built from a clone")
+    folder = tmp_path_factory.mktemp("dist")
+    words = [sys.executable, str(ROOT / "tools/package.py")]
+    for name in ("one", "two"):
+        subprocess.run([*words, str(folder / name)], check=True, capture_output=True)
+    (first,), (second,) = ([*(folder / n).glob("*.whl")] for n in ("one", "two"))
+    assert first.read_bytes() == second.read_bytes()  # the same commit gives the same wheel
+    return first
+
+
+def test_the_wheel_works_outside_the_tree(wheel, tmp_path):
+    """Unpacked as it is installed, with what it depends on and nothing of the tree."""
+    with zipfile.ZipFile(wheel) as packed:
+        packed.extractall(tmp_path / "site")
+        names = packed.namelist()
+    for part in ("applications/mellow-finch.desktop", "icons/hicolor/scalable/apps/mellow-finch.svg"):
+        assert any(name.endswith(f"share/{part}") for name in names)
+    kept = {k: v for k, v in os.environ.items() if k not in ("PYTHONPATH",)}
+    env = kept | {"PYTHONPATH": str(tmp_path / "site"), "HOME": str(tmp_path / "home")}
+    words = [sys.executable, "-c", "from mellow_finch.cli import main; main()", "components", "--json", "--demo"]
+    done = subprocess.run(words, env=env, cwd=tmp_path, capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    assert len(json.loads(done.stdout)["components"]) >= 100
+
+
+SHARE = ROOT / "packaging/share"
+
+
+def test_the_entry_for_the_menu_is_valid():
+    if shutil.which("desktop-file-validate") is None:
+        pytest.skip("NO DESKTOP-FILE-VALIDATE")
+    done = subprocess.run(
+        ["desktop-file-validate", SHARE / "applications/mellow-finch.desktop"], capture_output=True, text=True
+    )
+    assert done.returncode == 0 and "error" not in done.stdout, done.stdout
+
+
+def test_the_metainfo_is_valid_and_names_this_version():
+    from mellow_finch import __version__
+
+    path = SHARE / "metainfo/org.mellowfinch.MellowFinch.metainfo.xml"
+    assert f'<release version="{__version__}"' in path.read_text()
+    if shutil.which("appstreamcli") is None:
+        pytest.skip("NO APPSTREAMCLI")
+    done = subprocess.run(["appstreamcli", "validate", "--no-net", path], capture_output=True, text=True)
+    assert "E:" not in done.stdout, done.stdout
+
+
+def test_looks_have_a_type_of_their_own(tmp_path):
+    if shutil.which("update-mime-database") is None:
+        pytest.skip("NO UPDATE-MIME-DATABASE")
+    shutil.copytree(SHARE / "mime", tmp_path / "mime")
+    done = subprocess.run(["update-mime-database", tmp_path / "mime"], capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    assert "application/x-mellow-finch-look:*.finchlook" in (tmp_path / "mime/globs").read_text()
+
+
+@pytest.mark.parametrize("name", ["scalable/apps/mellow-finch.svg", "symbolic/apps/mellow-finch-symbolic.svg"])
+def test_the_icons_are_drawings(name, qapp):
+    image = QImage(str(SHARE / "icons/hicolor" / name))
+    assert not image.isNull() and image.width() == image.height()
+    assert len({image.pixelColor(x, y).rgba() for x in range(image.width()) for y in range(image.height())}) > 3
