@@ -162,18 +162,17 @@ def _shelf(window: Window, home: Path, keep: Keep) -> None:
 
 
 def _components(window: Window, keep: Keep) -> None:
-    """Make the pictures of Dress with a launcher and with an editor in view, their small pictures painted."""
+    """Make the picture of Dress with a code editor in view, the small pictures painted."""
     window.show_step("dress")
-    for component, name, dark in (("rofi", "3-dress", True),):
-        if (window.document.look is not None and window.document.look.tone == "dark") != dark:
-            window.switch_tone()
-        window.dress.choose(component)
-        window.dress.list.tree.scrollToItem(window.dress.list.row(component), _MIDDLE)
-        for _ in range(100):
-            wait(window)
-            if set(window.dress.list.visible_ids()) <= window.dress.thumbs.fresh:
-                break
-        keep(name, window.grab().toImage())
+    if window.document.look is not None and window.document.look.tone != "dark":
+        window.switch_tone()
+    window.dress.choose("code-editor")
+    window.dress.list.tree.scrollToItem(window.dress.list.row("code-editor"), _MIDDLE)
+    for _ in range(100):
+        wait(window)
+        if set(window.dress.list.visible_ids()) <= window.dress.thumbs.fresh:
+            break
+    keep("3-dress", window.grab().toImage())
     window.switch_tone()
     wait(window)
 
