@@ -288,3 +288,36 @@ def test_the_command_line_does_the_whole_of_it(sent, tmp_path, monkeypatch):
     assert json.loads(finch("list", "--json"))["looks"] == []
     with pytest.raises(ParseError):
         Shelf().find(row["id"])
+
+
+SETTING = """
+set -e
+$(ls /usr/lib/*/xfce4/xfconf/xfconfd | head -1) >/dev/null 2>&1 & sleep 1
+xfconf-query -c xsettings -p /Net/ThemeName -n -t string -s Before
+dconf write /org/gnome/desktop/interface/icon-theme "'Mine'"
+told() { echo "$1|$(gsettings get org.gnome.desktop.interface gtk-theme)|$(gsettings get org.gnome.desktop.background picture-uri)|$(xfconf-query -c xsettings -p /Net/ThemeName)|$(dconf dump /org/gnome/desktop/ | tr '\\n' ' ')"; }
+told before; sh install.sh --all >/dev/null; told worn; sh uninstall.sh >/dev/null; told back
+kill %1
+"""
+
+
+@pytest.mark.consumer
+def test_settings_of_real_stores_are_set_and_given_back_not_set_included(sent, tmp_path):
+    for program in ("gsettings", "dconf", "xfconf-query", "dbus-run-session"):
+        if shutil.which(program) is None:
+            pytest.skip(f"NO {program.upper()}")
+    look, path, _ = sent
+    home, parcel, run = tmp_path / "home", tmp_path / "parcel", tmp_path / "run"
+    run.mkdir(mode=0o700)
+    home.mkdir()
+    with zipfile.ZipFile(path) as packed:
+        packed.extractall(parcel)
+    env = {"PATH": os.environ["PATH"], "HOME": str(home), "XDG_RUNTIME_DIR": str(run), "LC_ALL": "C.UTF-8"}
+    done = subprocess.run(
+        ["dbus-run-session", "bash", "-c", SETTING], cwd=parcel, env=env, capture_output=True, text=True, timeout=60
+    )
+    rows = {line.partition("|")[0]: line.partition("|")[2] for line in done.stdout.splitlines() if "|" in line}
+    assert set(rows) == {"before", "worn", "back"}, done.stdout + done.stderr
+    assert rows["before"] == rows["back"] and "icon-theme='Mine'" in rows["back"]
+    theme, picture, named, _ = rows["worn"].split("|")
+    assert theme == f"'{look.folder}'" and named == look.folder and f"file://{home}/.local/share/backgrounds" in picture
