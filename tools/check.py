@@ -5,6 +5,7 @@ Arguments are handed to pytest; with any, only the tests run.
 
 from __future__ import annotations
 
+import os
 import subprocess
 import sys
 import time
@@ -36,7 +37,7 @@ def main() -> int:
         if done.returncode:
             print(done.stdout + done.stderr, flush=True)
             failed = failed or 1
-    words = wanted or ["-n", "auto"]
+    words = wanted or ["-n", str((os.cpu_count() or 1) + 1)]  # one more than there are: many tests wait for programs
     tests = subprocess.run([sys.executable, "-m", "pytest", "-rs", *words], cwd=ROOT)
     src, own = lines("src"), lines("tests")
     print(f"Lines: src {src}, tests {own}; tests are {own / src:.0%} of the code.", flush=True)
