@@ -231,14 +231,26 @@ def _further(rules: Iterable[FileRule]) -> Callable[[Files], Mapping[str, Paints
     return read
 
 
+def _whole(text: str) -> dict[str, Any]:
+    """Return a definition with what it takes over: of another one (base), and of the rows that its own are like."""
+    row = tomllib.loads(text)
+    base = row
+    if "base" in row:
+        place = files(_PACKAGE).joinpath("definitions", f"{row['base']}.toml")
+        base = tomllib.loads(place.read_text(encoding="utf-8"))
+    lists = {
+        name: [{**base[name][s["like"] - 1], **s} if "like" in s else s for s in row.get(name, ())]
+        for name in ("read", "files")
+    }
+    return {**base, **row, **lists}
+
+
 def defined(text: str) -> Component:
     """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong."""
-    row = tomllib.loads(text)
+    row = _whole(text)
     parts, shades, include = _parts(row), _shades(row), _include(row)
     readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
-    files_ = row.get("files", ())
-    whole = [{**files_[s["like"] - 1], **s} if "like" in s else s for s in files_]
-    rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in whole)
+    rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in row["files"])
     owner, read = row["id"], _reader(row, parts, readings, rules)
     knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
 

@@ -53,7 +53,6 @@ SPELLINGS: dict[str, Callable[[Rgba], str]] = {
     "alpha": lambda c: f"{c.a:.2f}",
     "columns": lambda c: f"{c.r:3} {c.g:3} {c.b:3}",
     "sgr": lambda c: f"{c.r};{c.g};{c.b}",
-    "spaced": lambda c: f"{c.unit[0]:.4f} {c.unit[1]:.4f} {c.unit[2]:.4f}",
     "rgb:": lambda c: f"rgb:{_digits(c)}",
     "number": lambda c: str(c.r << 16 | c.g << 8 | c.b),
     "percent": lambda c: str(round(c.a * 100)),
