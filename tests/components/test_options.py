@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import re
 import shutil
@@ -116,3 +117,18 @@ def test_a_look_taken_off_gives_the_shape_back(look, tmp_path, monkeypatch):
     for id_ in ("i3", "sway", "bspwm", "herbstluftwm", "awesome", "zathura", "emacs"):
         text = "\n".join(o.data.decode(errors="replace") for o in again.files[id_])
         assert not [words for words in SAYS.get(id_, []) if words in text], id_
+
+
+def test_a_name_of_a_font_ends_no_word_of_a_configuration(look, whole):
+    """Apostrophes may stand in names of fonts, and looks come from others."""
+    odd = with_companion(with_companion(look, "font", "O'Reed + x.y 11"), "fixed_font", "O'Sedge 12")
+    scheme = odd.scheme()
+    assert scheme.options["font"] == "O'Reed + x.y 11"
+
+    def text(id_, ending):
+        return next(o.data.decode() for o in COMPONENT_BY_ID[id_].write(scheme, whole) if o.path.endswith(ending))
+
+    said = {n.value for n in ast.walk(ast.parse(text("qutebrowser", ".py"))) if isinstance(n, ast.Constant)}
+    assert "O'Reed + x.y" in said
+    assert tomllib.loads(text("alacritty", ".toml"))["font"]["normal"]["family"] == "O'Sedge"
+    assert json.loads(text("zed", "settings.json"))["buffer_font_family"] == "O'Sedge"

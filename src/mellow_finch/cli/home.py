@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from ..errors import ParseError
-from .parts import JSON_OPTION, YES_OPTION, check_into, home_options, in_a_sentence, print_json, say
+from .parts import JSON_OPTION, YES_OPTION, check_into, drawing, home_options, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
     from ..proof.report import Report
@@ -145,15 +145,10 @@ def report(look: Path, into: Path, home: Path) -> None:
     if into.suffix.lower() == ".html":
         save(into, page.encode("utf-8"))
     else:
-        import os
+        with drawing("report"):
+            from ..ui.kit.printing import pdf_of
 
-        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-        from ..ui.app import make_app
-        from ..ui.kit.printing import pdf_of
-
-        app, _ = make_app(["report"])
-        save(into, pdf_of(page))
-        app.processEvents()
+            save(into, pdf_of(page))
     short = len(made.short)
     say(f"“{into}”: {len(made.findings)} pairs, {f'{short} fall short' if short else 'all can be read'}.")
 

@@ -7,7 +7,8 @@ import io
 import json
 import os
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from functools import wraps
 from pathlib import Path
 from typing import Any
@@ -128,3 +129,14 @@ def speak_any_name() -> None:
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")
+
+
+@contextmanager
+def drawing(name: str) -> Iterator[None]:
+    """Let pictures and pages be drawn without a window, inside."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from ..ui.app import make_app
+
+    app, _ = make_app([name])
+    yield
+    app.processEvents()

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from .parts import JSON_OPTION, YES_OPTION, in_a_sentence, may_go_on, print_json, say
+from .parts import JSON_OPTION, YES_OPTION, drawing, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
     from ..look.model import Look
@@ -169,15 +169,10 @@ def receive(parcel: Path, yes: bool, as_json: bool) -> None:
 @in_a_sentence
 def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:
     """Draw a picture that shows a look, or a sheet of several."""
-    import os
+    with drawing("card"):
+        from ..ui.shelf.drawn import save_card
 
-    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from ..ui.app import make_app
-    from ..ui.shelf.drawn import save_card
-
-    app, _ = make_app(["card"])
-    save_card([_look(words) for words in looks], into, "tall" if tall else "wide")
-    app.processEvents()
+        save_card([_look(words) for words in looks], into, "tall" if tall else "wide")
     say(f"“{into}” shows {len(looks)} look{'s' * (len(looks) != 1)}.")
 
 
@@ -187,18 +182,14 @@ def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:
 @in_a_sentence
 def page(looks: tuple[str, ...], into: Path) -> None:
     """Write looks, all of the shelf where none is named, as one page of HTML without network or script."""
-    import os
-
-    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from ..shelf.shelf import Shelf
-    from ..ui.app import make_app
-    from ..ui.shelf.drawn import save_page
 
     own = Shelf()
     chosen = [own.find(words) for words in looks] if looks else own.looks()
-    app, _ = make_app(["page"])
-    save_page([(own.load(kept.id).look, kept.tags) for kept in chosen], into)
-    app.processEvents()
+    with drawing("page"):
+        from ..ui.shelf.drawn import save_page
+
+        save_page([(own.load(kept.id).look, kept.tags) for kept in chosen], into)
     say(f"“{into}” shows {len(chosen)} look{'s' * (len(chosen) != 1)}.")
 
 
