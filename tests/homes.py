@@ -71,6 +71,7 @@ EXTRA = {
     ".config/bspwm/bspwmrc": "#!/bin/sh\nbspc config border_width 2\nbspc config focused_border_color '#ff2fa0'\n",
     ".config/river/init": "#!/bin/sh\nriverctl map normal Super Q close\nriverctl border-color-focused 0xff2fa0\n",
     ".config/herbstluftwm/autostart": "#!/bin/sh\nhc() { herbstclient \"$@\"; }\nhc attr theme.active.color '#ff2fa0'\n",
+    ".config/hypr/hyprland.lua": "hl.config({\n    general = {\n        gaps_in = 5,\n    },\n})\n",
     ".config/awesome/theme.lua": 'local theme = {}\ntheme.font = "sans 9"\ntheme.bg_normal = "#262a2e"\nreturn theme\n',
     "Notes/.obsidian/app.json": "{}\n",
     ".thunderbird/marsh.default/prefs.js": "// profile\n",

@@ -10,7 +10,10 @@ are read back; nothing about it is said anywhere else. Its fields:
   of a name and a number, for readers of their own (reader, see `readers`);
 - include: how its format takes in other files (see `unfold.Include`), for its readings and its recolouring;
 - partial: whether a default sheet of the reader's own lies under a style sheet;
-- files: see `rules.FileRule`; read: see `values.Reading`, or sheet = true for style sheets;
+- files: see `rules.FileRule`; read: see `values.Reading`, or sheet = true for style sheets, over = [...] for
+  those of the person's own that lie over it;
+- told: a word and rows of a file, a pattern that says yes and one that says no; the first that matches decides whether
+  templates have the word (‹?word›, ‹?!word›): for readers that changed the spelling of their files; of a file of the machine the whole path stands;
 - knobs: numbers that a person sets.
 """
 
@@ -30,7 +33,7 @@ from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
 from .making import run, words_of
-from .model import Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of
+from .model import Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of, text_of
 from .own import own_texts
 from .readers import READERS
 from .rules import FileRule, Job
@@ -121,6 +124,7 @@ def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
         references=row.get("references", ""),
         notation=row.get("notation", ""),
         sections=row.get("sections", False),
+        renamed=tuple((pattern, place) for pattern, place in row.get("renamed", ())),
         patterns=tuple((place, re.compile(p, re.MULTILINE)) for place, p in row.get("patterns", ())),
         opacities=tuple(
             Opacity(of=o["of"], pattern=re.compile(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
@@ -159,10 +163,14 @@ def _reader(
     rows, include = row.get("read", ()), _include(row)
     if any(r.get("sheet") for r in rows):
         paths = tuple(p for r in rows for p in _tuple(r["paths"]))
+        over = tuple(p for r in rows for p in _tuple(r.get("over")))
 
         def read(get: Files) -> Paints:
             path = first_of(get, paths)
-            return read_sheet(unfolded(get, path, include).text, parts, row.get("partial", False)) if path else {}
+            if not path:
+                return {}
+            text = "\n".join(unfolded(get, p, include).text for p in (path, *over) if p == path or get(p) is not None)
+            return read_sheet(text, parts, row.get("partial", False))
 
         return read
     if row.get("reader") in READERS:
@@ -245,6 +253,17 @@ def _whole(text: str) -> dict[str, Any]:
     return {**base, **row, **lists}
 
 
+def _tells(get: Files, rows: Iterable[tuple[str, str, str]]) -> bool:
+    """Tell by the first file that matches one of two patterns: the one that says yes, or the one that says no."""
+    for path, yes, no in rows:
+        text = text_of(get, path)
+        if re.search(yes, text, re.MULTILINE):
+            return True
+        if re.search(no, text, re.MULTILINE):
+            return False
+    return False
+
+
 def defined(text: str) -> Component:
     """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong."""
     row = _whole(text)
@@ -253,6 +272,7 @@ def defined(text: str) -> Component:
     rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in row["files"])
     owner, read = row["id"], _reader(row, parts, readings, rules)
     knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
+    told = row.get("told", ())
 
     def numbers_of(scheme: Scheme) -> dict[str, float]:
         asked = {k.id: scheme.knobs.get(f"{owner}/{k.id}", k.start) for k in knobs}
@@ -267,6 +287,7 @@ def defined(text: str) -> Component:
     def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)
         words = words_of(scheme, get) | {name: f"{value:g}" for name, value in numbers.items()}
+        words |= {t["word"]: "1" for t in told if _tells(get, t["files"])}
         return run(rules, Job(owner, parts, scheme, worn, words, numbers, get, {}))
 
     made = [s for s in rules if s.how != "recolour"]

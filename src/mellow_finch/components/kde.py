@@ -197,6 +197,7 @@ KDE = Component(
     reads="KDE's programs, and Qt programs that use its platform theme; KDE's window borders",
     effect="reload",
     restart="KDE programs follow at once when told; other Qt programs when they are started again.",
+    tried="Plasma 5.27.5: windows, borders and panel painted, programs that ran and new ones",
     follow=(
         _emitted("/KGlobalSettings", "org.kde.KGlobalSettings", "notifyChange", "ii", "0", "0"),
         # The keys that are named are only those that window borders wait for: others let a daemon rewrite GTK's files.

@@ -2,7 +2,7 @@
 
 A place is ‹role›, spelled as the definition says, or ‹role spelling›; ‹~role› is the colour as it is drawn, with the
 look's opacity; ‹=word› is a word: the look's name, its folder, its tone; ‹=word|otherwise› is what stands there where
-nobody asked for it. A line that begins with ‹?word› is only there when somebody did.
+nobody asked for it. A line that begins with ‹?word› is only there when somebody did, one with ‹?!word› when nobody did.
 """
 
 from __future__ import annotations
@@ -62,7 +62,7 @@ SPELLINGS: dict[str, Callable[[Rgba], str]] = {
     "blue": lambda c: str(c.b),
 }
 _PLACE = re.compile(r"‹([=~]?)([\w-]+)(?:[ |]([^›]*))?›")
-_ASKED = re.compile(r"(?m)^([ \t]*)‹\?(\w+)›([^\n]*\n?)")
+_ASKED = re.compile(r"(?m)^([ \t]*)‹\?(!?)(\w+)›([^\n]*\n?)")
 
 
 class Piece(NamedTuple):
@@ -93,7 +93,7 @@ def names_in(text: str) -> tuple[str, ...]:
 def filled(text: str, spelling: str, worn: Worn, words: Mapping[str, str]) -> str:
     """Return a template filled in; raises KeyError for a place that nothing fills."""
     if "‹?" in text:
-        text = _ASKED.sub(lambda m: m.group(1) + m.group(3) if m.group(2) in words else "", text)
+        text = _ASKED.sub(lambda m: m[1] + m[4] if (m[3] in words) != bool(m[2]) else "", text)
     pieces, tail = compiled(text)
     out: list[str] = []
     for before, mark, name, own in pieces:

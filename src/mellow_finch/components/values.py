@@ -44,7 +44,8 @@ class Reading:
     which names what stands for {} in the next row's path, and for {chosen} in the paths; of paths parted by bars the
     first that is there counts; patterns: (place, pattern)
     whose groups are what fills the place's {} and a colour, where a scanner cannot tell the place; notation: how these
-    spell colours, empty as style sheets do; sections: whether the section that a line stands in comes before its place.
+    spell colours, empty as style sheets do; sections: whether the section that a line stands in comes before its place;
+    renamed: (pattern, place) rows for places that other versions of the reader call by another name.
     """
 
     paths: tuple[str, ...]
@@ -59,6 +60,7 @@ class Reading:
     notation: str = ""
     sections: bool = False
     opacities: tuple[Opacity, ...] = ()
+    renamed: tuple[tuple[str, str], ...] = ()
 
 
 def place_of(span: ColourSpan) -> str:
@@ -88,6 +90,8 @@ def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
     else:
         spans = _scanner(reading.format)(plain)
         out = dict(zip(places_of(plain, spans, reading.counted), (s.colour for s in spans), strict=True))
+    for pattern, place in reading.renamed:
+        out = {re.sub(pattern, place, key): colour for key, colour in out.items()}
     for row in reading.opacities:
         found = row.pattern.search(plain)
         if found and row.of in out:
