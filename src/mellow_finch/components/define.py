@@ -12,8 +12,9 @@ are read back; nothing about it is said anywhere else. Its fields:
 - partial: whether a default sheet of the reader's own lies under a style sheet;
 - files: see `rules.FileRule`; read: see `values.Reading`, or sheet = true for style sheets, over = [...] for
   those of the person's own that lie over it;
-- told: a word and rows of a file, a pattern that says yes and one that says no; the first that matches decides whether
-  templates have the word (‹?word›, ‹?!word›): for readers that changed the spelling of their files; of a file of the machine the whole path stands;
+- told: for readers that changed the spelling of their files, a word, and rows of a file (of the machine by its whole
+  path), a pattern that says yes and one that says no; the first that matches decides whether templates have the word
+  (‹?word›, ‹?!word›);
 - knobs: numbers that a person sets.
 """
 
