@@ -17,6 +17,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from .language import tr
+
 
 class FinchError(Exception):
     """Something the person can mend; str() is one sentence, hint says what to do next."""
@@ -106,20 +108,20 @@ def shown(text: str) -> str:
 
 
 _NUMBERS: dict[int, str] = {
-    errno.ENOSPC: "there is no room left on the disk",
-    errno.EDQUOT: "there is no room left in what you may use of the disk",
-    errno.EROFS: "the disk can only be read",
-    errno.ENAMETOOLONG: "its name is too long",
-    errno.ELOOP: "it is a link that leads in a circle",
-    errno.EIO: "the disk has a fault",
-    errno.ENXIO: "nothing is at its other end",
+    errno.ENOSPC: tr("there is no room left on the disk"),
+    errno.EDQUOT: tr("there is no room left in what you may use of the disk"),
+    errno.EROFS: tr("the disk can only be read"),
+    errno.ENAMETOOLONG: tr("its name is too long"),
+    errno.ELOOP: tr("it is a link that leads in a circle"),
+    errno.EIO: tr("the disk has a fault"),
+    errno.ENXIO: tr("nothing is at its other end"),
 }
 _REASONS: tuple[tuple[type[OSError], str], ...] = (
-    (FileNotFoundError, "there is no such file"),
-    (PermissionError, "it may not be opened"),
-    (IsADirectoryError, "it is a folder"),
-    (NotADirectoryError, "a part of its path is not a folder"),
-    (FileExistsError, "it is there already"),
+    (FileNotFoundError, tr("there is no such file")),
+    (PermissionError, tr("it may not be opened")),
+    (IsADirectoryError, tr("it is a folder")),
+    (NotADirectoryError, tr("a part of its path is not a folder")),
+    (FileExistsError, tr("it is there already")),
 )
 
 
@@ -130,7 +132,7 @@ def os_reason(error: OSError) -> str:
     for kind, words in _REASONS:
         if isinstance(error, kind):
             return words
-    return (error.strerror or "the system refused").lower()
+    return (error.strerror or tr("the system refused")).lower()
 
 
 @contextmanager
@@ -139,6 +141,11 @@ def file_errors(path: Path, doing: str) -> Iterator[None]:
     try:
         yield
     except OSError as error:
-        raise FileAccessError(f"Could not {doing} “{path}”: {os_reason(error)}.", path) from error
+        raise FileAccessError(
+            tr("Could not {doing} “{path}”: {os_reason}.").format(doing=doing, path=path, os_reason=os_reason(error)),
+            path,
+        ) from error
     except UnicodeError as error:
-        raise FileAccessError(f"Could not {doing} “{path}”: it is not UTF-8 text.", path) from error
+        raise FileAccessError(
+            tr("Could not {doing} “{path}”: it is not UTF-8 text.").format(doing=doing, path=path), path
+        ) from error

@@ -11,6 +11,7 @@ from pathlib import Path
 import click
 
 from .. import __version__
+from ..language import tr
 from . import colours, follow, home, shelf, themes, wearing
 from .parts import in_a_sentence, speak_any_name
 
@@ -43,7 +44,7 @@ for command in (
 
 @app.command("open")
 @click.argument("files", nargs=-1, type=click.Path(path_type=Path, exists=True))
-@click.option("--shelf", "on_shelf", is_flag=True, help="Show the Shelf first.")
+@click.option("--shelf", "on_shelf", is_flag=True, help=tr("Show the Shelf first."))
 @in_a_sentence
 def open_(files: tuple[Path, ...], on_shelf: bool) -> None:
     """Open the window on your own home with pictures, a look, a parcel, a palette or a theme."""
@@ -55,7 +56,7 @@ def open_(files: tuple[Path, ...], on_shelf: bool) -> None:
 
 @app.command()
 @click.argument("picture", required=False, type=click.Path(path_type=Path))
-@click.option("--fresh", is_flag=True, help="Build the demo home anew.")
+@click.option("--fresh", is_flag=True, help=tr("Build the demo home anew."))
 @in_a_sentence
 def demo(picture: Path | None, fresh: bool) -> None:
     """Open the window on the made-up home of Reedholm, with a picture or a look if one is named."""

@@ -8,6 +8,7 @@ from typing import Any
 import click
 
 from ..errors import FileAccessError, ParseError
+from ..language import plural, tr
 from .parts import JSON_OPTION, in_a_sentence, print_json, say
 
 _MODES = ["fill", "fit", "stretch", "tile", "centre"]
@@ -15,7 +16,7 @@ _MODES = ["fill", "fit", "stretch", "tile", "centre"]
 
 @click.command()
 @click.argument("pictures", nargs=-1, required=True, type=click.Path(path_type=Path))
-@click.option("--swatches", default=8, show_default=True, type=click.IntRange(1, 64), help="How many colours.")
+@click.option("--swatches", default=8, show_default=True, type=click.IntRange(1, 64), help=tr("How many colours."))
 @JSON_OPTION
 @in_a_sentence
 def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
@@ -33,22 +34,24 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
         print_json({"swatches": rows, "in_common": round(shared, 4)})
         return
     if len(loaded) > 1:
-        say(f"The pictures have {shared:.0%} of their area in common.")
+        say(tr("The pictures have {shared:.0%} of their area in common.").format(shared=shared))
     for s in found:
         say(
-            f"{s.colour.hex}  {s.share:7.2%}  at {s.at[0]:.2f}, {s.at[1]:.2f}{'  (small and vivid)' if s.vivid else ''}"
+            tr("{hex}  {share:7.2%}  at {at:.2f}, {at2:.2f}{words}").format(
+                hex=s.colour.hex, share=s.share, at=s.at[0], at2=s.at[1], words="  (small and vivid)" if s.vivid else ""
+            )
         )
 
 
 @click.command()
 @click.argument("source", nargs=-1, required=True, type=click.Path(path_type=Path))
-@click.option("--tone", type=click.Choice(["dark", "light"]), help="Dark or light; dark unless the source says.")
-@click.option("--accent", help="The accent to start from: hex, rgb(), hsl(), oklch() or a colour's name.")
-@click.option("--contrast", type=click.Choice(["4.5", "7"]), help="The ratio that text has to reach.")
-@click.option("--screen", metavar="WxH", help="The screen's size, for what lies behind see-through surfaces.")
-@click.option("--placement", type=click.Choice(_MODES), help="How the picture lies on the screen.")
-@click.option("--name", help="The look's name; the picture's when not given.")
-@click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help="Keep the look in a file.")
+@click.option("--tone", type=click.Choice(["dark", "light"]), help=tr("Dark or light; dark unless the source says."))
+@click.option("--accent", help=tr("The accent to start from: hex, rgb(), hsl(), oklch() or a colour's name."))
+@click.option("--contrast", type=click.Choice(["4.5", "7"]), help=tr("The ratio that text has to reach."))
+@click.option("--screen", metavar="WxH", help=tr("The screen's size, for what lies behind see-through surfaces."))
+@click.option("--placement", type=click.Choice(_MODES), help=tr("How the picture lies on the screen."))
+@click.option("--name", help=tr("The look's name; the picture's when not given."))
+@click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help=tr("Keep the look in a file."))
 @JSON_OPTION
 @in_a_sentence
 def derive(
@@ -96,7 +99,11 @@ def derive(
     for role, colour in look.colours.items():
         say(f"  {colour.hex}  {role}")
     short = sum(not p["passes"] for p in pairs)
-    say(f"{len(pairs)} pairs, {short} short" if short else f"All {len(pairs)} pairs can be read.")
+    say(
+        tr("{count} pairs, {short} short").format(count=len(pairs), short=short)
+        if short
+        else plural("The one pair can be read.", "All {count} pairs can be read.", len(pairs))
+    )
 
 
 def _is_look(path: Path) -> bool:
@@ -127,7 +134,9 @@ def _placement(screen: str | None, mode: str | None) -> Any:
     if screen:
         parts = screen.lower().replace("×", "x").split("x")
         if len(parts) != 2 or not all(p.isascii() and p.isdigit() and 64 <= int(p) <= 32768 for p in parts):
-            raise ParseError(f"“{screen}” is not a screen's size.", hint="Give it as 1920x1080.")
+            raise ParseError(
+                tr("“{screen}” is not a screen's size.").format(screen=screen), hint=tr("Give it as 1920x1080.")
+            )
         width, height = int(parts[0]), int(parts[1])
     return Placement(mode or plain.mode, width, height)  # type: ignore[arg-type]
 
@@ -184,8 +193,8 @@ def schemes(as_json: bool) -> None:
 @click.command()
 @click.argument("look", type=click.Path(path_type=Path))
 @click.argument("target", type=click.Path(path_type=Path, dir_okay=False))
-@click.option("--as", "form", default="", help="The format, where the file's ending does not say it.")
-@click.option("--tone", type=click.Choice(["dark", "light"]), help="Which half; the one in force when not given.")
+@click.option("--as", "form", default="", help=tr("The format, where the file's ending does not say it."))
+@click.option("--tone", type=click.Choice(["dark", "light"]), help=tr("Which half; the one in force when not given."))
 @in_a_sentence
 def export(look: Path, target: Path, form: str, tone: str | None) -> None:
     """Write a look's palette as a palette file of another program's format."""
@@ -221,8 +230,10 @@ def match(look: Path, folder: Path, as_json: bool) -> None:
 @click.command()
 @click.argument("picture", type=click.Path(path_type=Path))
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="The picture to write.")
-@click.option("--strength", default=0.6, show_default=True, type=click.FloatRange(0, 1), help="How far, 0 to 1.")
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("The picture to write.")
+)
+@click.option("--strength", default=0.6, show_default=True, type=click.FloatRange(0, 1), help=tr("How far, 0 to 1."))
 @in_a_sentence
 def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
     """Tone a picture toward a look, as a new file; the original is never written over."""

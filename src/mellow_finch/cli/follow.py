@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from ..errors import ParseError
+from ..language import tr
 from .parts import JSON_OPTION, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -25,15 +26,17 @@ def follow() -> None:
 
 def _rules_options(function: Any) -> Any:
     options = (
-        click.option("--look", default=None, help="The kept look that is followed; the one kept last when not given."),
-        click.option("--picture/--no-picture", default=None, help="Derive a look anew for a new wallpaper."),
         click.option(
-            "--day", type=click.Choice(["none", "sun", "clock", "desktop"]), default=None, help="What turns it."
+            "--look", default=None, help=tr("The kept look that is followed; the one kept last when not given.")
         ),
-        click.option("--place", default=None, metavar="LATITUDE,LONGITUDE", help="Where the sun rises and sets."),
-        click.option("--light-at", default=None, metavar="HH:MM", help="For --day clock."),
-        click.option("--dark-at", default=None, metavar="HH:MM", help="For --day clock."),
-        click.option("--turn", multiple=True, metavar="LOOK", help="A kept look that has its day in turn."),
+        click.option("--picture/--no-picture", default=None, help=tr("Derive a look anew for a new wallpaper.")),
+        click.option(
+            "--day", type=click.Choice(["none", "sun", "clock", "desktop"]), default=None, help=tr("What turns it.")
+        ),
+        click.option("--place", default=None, metavar="LATITUDE,LONGITUDE", help=tr("Where the sun rises and sets.")),
+        click.option("--light-at", default=None, metavar="HH:MM", help=tr("For --day clock.")),
+        click.option("--dark-at", default=None, metavar="HH:MM", help=tr("For --day clock.")),
+        click.option("--turn", multiple=True, metavar="LOOK", help=tr("A kept look that has its day in turn.")),
     )
     for option in reversed(options):
         function = option(function)
@@ -42,7 +45,7 @@ def _rules_options(function: Any) -> Any:
 
 @follow.command()
 @_rules_options
-@click.option("--autostart", is_flag=True, help="By an autostart entry, also where user units run.")
+@click.option("--autostart", is_flag=True, help=tr("By an autostart entry, also where user units run."))
 @in_a_sentence
 def start(autostart: bool, **chosen: Any) -> None:
     """Follow from now on, and with every session: by a user unit, or an autostart entry."""
@@ -53,7 +56,11 @@ def start(autostart: bool, **chosen: Any) -> None:
     save_rules(rules)
     say(install(follow_folder(), has_units() and not autostart))
     nudge(follow_folder())
-    say(f"The wallpaper: {'a new one gives a new look' if rules.picture else 'is left alone'}. {DAY_RULES[rules.day]}.")
+    say(
+        tr("The wallpaper: {words}. {day_rules}.").format(
+            words="a new one gives a new look" if rules.picture else "is left alone", day_rules=DAY_RULES[rules.day]
+        )
+    )
 
 
 def _with(rules: Rules, chosen: dict[str, Any]) -> Rules:
@@ -71,7 +78,7 @@ def _with(rules: Rules, chosen: dict[str, Any]) -> Rules:
             if key in given:
                 given[key] = time.fromisoformat(given[key])
     except ValueError as error:
-        raise ParseError(f"{error}.", hint="A place is LATITUDE,LONGITUDE, a time HH:MM.") from error
+        raise ParseError(f"{error}.", hint=tr("A place is LATITUDE,LONGITUDE, a time HH:MM.")) from error
     return rules_from(replace(rules, **given).as_toml())
 
 
@@ -82,7 +89,7 @@ def stop() -> None:
     from ..follow.service import follow_folder, remove
 
     remove(follow_folder())
-    say("Nothing is followed any more; the look that is worn stays.")
+    say(tr("Nothing is followed any more; the look that is worn stays."))
 
 
 @follow.command()
@@ -90,7 +97,7 @@ def stop() -> None:
 def pause() -> None:
     """Follow nothing for a while."""
     _pause(True)
-    say("Paused. “follow resume” goes on.")
+    say(tr("Paused. “follow resume” goes on."))
 
 
 @follow.command()
@@ -102,7 +109,7 @@ def resume() -> None:
     _pause(False)
     _follower().go_on()
     nudge(follow_folder())
-    say("Going on.")
+    say(tr("Going on."))
 
 
 def _pause(on: bool) -> None:
@@ -127,10 +134,10 @@ def status(as_json: bool) -> None:
         log = follower.log()
         print_json({"running": bool(pid), "paused": rules.paused, "stopped": stopped, "day": rules.day, "log": log})
         return
-    say("It follows." if pid and not rules.paused else "Paused." if rules.paused else "Nothing follows.")
+    say(tr("It follows.") if pid and not rules.paused else tr("Paused.") if rules.paused else tr("Nothing follows."))
     if stopped:
-        say(f"Stopped: {stopped} “follow resume” goes on.")
-    say(f"By day and night: {DAY_RULES[rules.day]}.")
+        say(tr("Stopped: {stopped} “follow resume” goes on.").format(stopped=stopped))
+    say(tr("By day and night: {day_rules}.").format(day_rules=DAY_RULES[rules.day]))
     for line in follower.log():
         say(f"  {line}")
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from ..errors import ParseError
+from ..language import plural, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, drawing, home_options, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -19,7 +20,7 @@ def history_of(home: Path, who: str) -> History:
     from ..wear.history import History
     from ..wear.places import history_folder
 
-    return History(history_folder(home), who=f"The command “{who}”")
+    return History(history_folder(home), who=tr("The command “{who}”").format(who=who))
 
 
 @click.command()
@@ -52,7 +53,10 @@ def known_components(names: tuple[str, ...]) -> frozenset[str]:
 
     unknown = [c for c in names if c not in COMPONENT_BY_ID]
     if unknown:
-        raise ParseError(f"There is no component “{unknown[0]}”.", hint=f"Known are {', '.join(COMPONENT_BY_ID)}.")
+        raise ParseError(
+            tr("There is no component “{unknown}”.").format(unknown=unknown[0]),
+            hint=tr("Known are {names}.").format(names=", ".join(COMPONENT_BY_ID)),
+        )
     return frozenset(names)
 
 
@@ -60,9 +64,9 @@ def known_components(names: tuple[str, ...]) -> frozenset[str]:
 @in_a_sentence
 @click.argument("look", type=click.Path(path_type=Path))
 @click.option(
-    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
+    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help=tr("The folder to write into.")
 )
-@click.option("--only", multiple=True, help="A component; may be given several times.")
+@click.option("--only", multiple=True, help=tr("A component; may be given several times."))
 @home_options
 @YES_OPTION
 def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) -> None:
@@ -123,15 +127,25 @@ def proof(look: Path, home: Path, as_json: bool) -> int:
         print_json({"pairs": [_pair_as_json(f) for f in rows], "failing": len(short)})
     else:
         for f in short:
-            say(f"{f.ratio:5.2f} of {f.need:g}  {f.component}: {f.words} ({f.tone})")
-        say(f"{len(short)} of {len(rows)} pairs fall short." if short else f"All {len(rows)} pairs can be read.")
+            say(
+                tr("{ratio:5.2f} of {need:g}  {component}: {words} ({tone})").format(
+                    ratio=f.ratio, need=f.need, component=f.component, words=f.words, tone=f.tone
+                )
+            )
+        say(
+            tr("{count} of {count2} pairs fall short.").format(count=len(short), count2=len(rows))
+            if short
+            else plural("The one pair can be read.", "All {count} pairs can be read.", len(rows))
+        )
     return 1 if short else 0
 
 
 @click.command()
 @in_a_sentence
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="FILE.html or FILE.pdf.")
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("FILE.html or FILE.pdf.")
+)
 @home_options
 def report(look: Path, into: Path, home: Path) -> None:
     """Write readability to show others: every pair of a look, or of a folder of dressed files, as HTML or PDF."""
@@ -139,7 +153,10 @@ def report(look: Path, into: Path, home: Path) -> None:
     from ..proof.report import as_html
 
     if into.suffix.lower() not in (".html", ".pdf"):
-        raise ParseError(f"“{into.name}” is neither HTML nor PDF.", hint="Name a file that ends in .html or .pdf.")
+        raise ParseError(
+            tr("“{name}” is neither HTML nor PDF.").format(name=into.name),
+            hint=tr("Name a file that ends in .html or .pdf."),
+        )
     made = _report(look, home)
     page = as_html(made)
     if into.suffix.lower() == ".html":
@@ -150,7 +167,11 @@ def report(look: Path, into: Path, home: Path) -> None:
 
             save(into, pdf_of(page))
     short = len(made.short)
-    say(f"“{into}”: {len(made.findings)} pairs, {f'{short} fall short' if short else 'all can be read'}.")
+    say(
+        tr("“{into}”: {count} pairs, {words}.").format(
+            into=into, count=len(made.findings), words=f"{short} fall short" if short else "all can be read"
+        )
+    )
 
 
 def _report(look: Path, home: Path) -> Report:
@@ -185,10 +206,12 @@ def _pair_as_json(finding: object) -> dict[str, object]:
 @click.command()
 @in_a_sentence
 @click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
-@click.option("--name", required=True, help="What the program is called.")
-@click.option("--kind", default="Terminal programs", show_default=True, help="The kind it is listed under.")
-@click.option("--role", "roles", multiple=True, metavar="PLACE=ROLE", help="Another role for a place; several times.")
-@click.option("--look-only", is_flag=True, help="Only tell which colours were found.")
+@click.option("--name", required=True, help=tr("What the program is called."))
+@click.option("--kind", default="Terminal programs", show_default=True, help=tr("The kind it is listed under."))
+@click.option(
+    "--role", "roles", multiple=True, metavar="PLACE=ROLE", help=tr("Another role for a place; several times.")
+)
+@click.option("--look-only", is_flag=True, help=tr("Only tell which colours were found."))
 @home_options
 @JSON_OPTION
 def define(
@@ -199,12 +222,15 @@ def define(
     from ..components.own import definition_of, keep, propose
 
     if kind not in KINDS:
-        raise ParseError(f"There is no kind “{kind}”.", hint=f"Known are {', '.join(KINDS)}.")
+        raise ParseError(
+            tr("There is no kind “{kind}”.").format(kind=kind),
+            hint=tr("Known are {names}.").format(names=", ".join(KINDS)),
+        )
     found = propose(home, file)
     chosen = dict(row.rpartition("=")[::2] for row in roles)
     strange = sorted(set(chosen) - {row.place for row in found.rows})
     if strange:
-        raise ParseError(f"No colour stands at “{strange[0]}” in “{file.name}”.")
+        raise ParseError(tr("No colour stands at “{strange}” in “{name}”.").format(strange=strange[0], name=file.name))
     text = definition_of(found, name, kind, chosen)
     place = None if look_only else keep(text)
     rows = [{"place": r.place, "colour": r.colour.hex, "role": chosen.get(r.place, r.role)} for r in found.rows]
@@ -214,7 +240,7 @@ def define(
     for row in rows:
         say(f"{row['colour']}  {row['place']}: {row['role']}")
     if place is not None:
-        say(f"“{name}” is a component now: “{place}”.")
+        say(tr("“{name}” is a component now: “{place}”.").format(name=name, place=place))
 
 
 COMMANDS = (components, dress, proof, report, define)

@@ -16,9 +16,10 @@ from typing import Any
 import click
 
 from ..errors import FinchError, ParseError, WearError, os_reason, shown
+from ..language import tr
 
-JSON_OPTION = click.option("--json", "as_json", is_flag=True, help="Print stable JSON.")
-YES_OPTION = click.option("--yes", is_flag=True, help="Go on without asking.")
+JSON_OPTION = click.option("--json", "as_json", is_flag=True, help=tr("Print stable JSON."))
+YES_OPTION = click.option("--yes", is_flag=True, help=tr("Go on without asking."))
 _LOST = "mellow_finch.lost"  # where a command's context keeps why its output could not be written
 
 
@@ -26,9 +27,9 @@ def home_options(function: Callable[..., Any]) -> Callable[..., Any]:
     """Add --home and --demo, and hand the folder they mean to the command as `home`."""
 
     @click.option(
-        "--home", "named", type=click.Path(path_type=Path, file_okay=False), help="The home; your own if none."
+        "--home", "named", type=click.Path(path_type=Path, file_okay=False), help=tr("The home; your own if none.")
     )
-    @click.option("--demo", "in_demo", is_flag=True, help="The demo home.")
+    @click.option("--demo", "in_demo", is_flag=True, help=tr("The demo home."))
     @wraps(function)
     def with_home(named: Path | None, in_demo: bool, *args: Any, **kwargs: Any) -> Any:
         return function(*args, home=_home(named, in_demo), **kwargs)
@@ -41,10 +42,12 @@ def _home(named: Path | None, in_demo: bool) -> Path:
     from ..wear.places import demo_folder, own_home
 
     if in_demo and named is not None:
-        raise ParseError("--home and --demo name two homes.", hint="Give one of them.")
+        raise ParseError(tr("--home and --demo name two homes."), hint=tr("Give one of them."))
     folder = named if named is not None else build_demo_home(demo_folder()) if in_demo else own_home()
     if not folder.is_dir():
-        raise ParseError(f"“{folder}” is not a folder.", hint="Give a home folder that exists.")
+        raise ParseError(
+            tr("“{folder}” is not a folder.").format(folder=folder), hint=tr("Give a home folder that exists.")
+        )
     return folder
 
 
@@ -52,8 +55,10 @@ def check_into(into: Path, yes: bool) -> None:
     """Ask before a folder that looks like somebody's home is written into; raises ParseError for a no."""
     from ..wear.themes import looks_like_a_home
 
-    if looks_like_a_home(into) and not may_go_on(f"“{into}” looks like a home. Write into it?", yes):
-        raise ParseError("Nothing was written.")
+    if looks_like_a_home(into) and not may_go_on(
+        tr("“{into}” looks like a home. Write into it?").format(into=into), yes
+    ):
+        raise ParseError(tr("Nothing was written."))
 
 
 def say(text: str) -> None:
@@ -90,7 +95,9 @@ def may_go_on(question: str, yes: bool) -> bool:
         return True
     lost = click.get_current_context().meta.get(_LOST)
     if lost is not None or sys.stdin is None or not sys.stdin.isatty():
-        raise WearError("Nothing was changed, since nobody can be asked here.", "Give --yes to go on without asking.")
+        raise WearError(
+            tr("Nothing was changed, since nobody can be asked here."), tr("Give --yes to go on without asking.")
+        )
     return click.confirm(question, err=True)
 
 
@@ -116,7 +123,7 @@ def in_a_sentence(function: Callable[..., Any]) -> Callable[..., Any]:
             sys.exit(2)
         lost = click.get_current_context().meta.get(_LOST)
         if isinstance(lost, OSError) and lost.errno != errno.EPIPE:
-            _complain(f"Done, but the output could not be written: {os_reason(lost)}.")
+            _complain(tr("Done, but the output could not be written: {os_reason}.").format(os_reason=os_reason(lost)))
             sys.exit(2)
         if isinstance(result, int) and result:
             sys.exit(result)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import click
 
+from ..language import decimal, plural, tr
 from .parts import JSON_OPTION, YES_OPTION, drawing, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
@@ -20,9 +21,11 @@ def shelf() -> None:
 
 @shelf.command("list")
 @click.argument("words", nargs=-1)
-@click.option("--sort", type=click.Choice(["newest", "name", "hue", "lightness"]), default="newest", help="The order.")
-@click.option("--tone", type=click.Choice(["dark", "light"]), default=None, help="Only looks of this tone.")
-@click.option("--strict", is_flag=True, help="Only looks whose every text reaches 7:1.")
+@click.option(
+    "--sort", type=click.Choice(["newest", "name", "hue", "lightness"]), default="newest", help=tr("The order.")
+)
+@click.option("--tone", type=click.Choice(["dark", "light"]), default=None, help=tr("Only looks of this tone."))
+@click.option("--strict", is_flag=True, help=tr("Only looks whose every text reaches 7:1."))
 @JSON_OPTION
 @in_a_sentence
 def list_(words: tuple[str, ...], sort: str, tone: str | None, strict: bool, as_json: bool) -> None:
@@ -38,7 +41,15 @@ def list_(words: tuple[str, ...], sort: str, tone: str | None, strict: bool, as_
     for k in rows:
         tags = f"  [{', '.join(k.tags)}]" if k.tags else ""
         say(f"{k.id:32}  {k.tone:5}  {k.accent.hex}  {k.name}{tags}")
-    say(f"{len(rows)} look{'s' * (len(rows) != 1)}, {own.size() / 1e6:.1f} MB in “{own.folder}”.")
+    say(
+        plural(
+            "{count} look, {size} MB in “{folder}”.",
+            "{count} looks, {size} MB in “{folder}”.",
+            len(rows),
+            size=decimal(own.size() / 1000000.0, 1),
+            folder=own.folder,
+        )
+    )
 
 
 @shelf.command()
@@ -58,20 +69,24 @@ def show(look: str, as_json: bool) -> None:
         roles = {t: {r: c.hex for r, c in found.palettes[t].items()} for t in found.palettes}
         print_json({**kept.as_json(), "folder": str(folder), "roles": roles, "bytes": size_of(folder)})
         return
-    say(f"{kept.name}, {kept.tone}, made of {SOURCES[kept.source]}, kept {kept.kept[:10]}")
+    say(
+        tr("{name}, {tone}, made of {sources}, kept {kept}").format(
+            name=kept.name, tone=kept.tone, sources=SOURCES[kept.source], kept=kept.kept[:10]
+        )
+    )
     for tone in found.palettes:
         names = ("window", "window_text", "accent", "selection", "panel", "terminal")
         say(f"  {tone:5}  " + "  ".join(f"{name} {found.palettes[tone][name].hex}" for name in names))
     for path in pictures_of(found):
         say(f"  {Path(path).name}")
     if kept.tags:
-        say(f"  tags: {', '.join(kept.tags)}")
-    say(f"  {size_of(folder) / 1e6:.1f} MB in “{folder}”")
+        say(tr("  tags: {names}").format(names=", ".join(kept.tags)))
+    say(tr("  {size_of:.1f} MB in “{folder}”").format(size_of=size_of(folder) / 1000000.0, folder=folder))
 
 
 @shelf.command()
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option("--tag", "tags", multiple=True, help="A word to find it by; may be given several times.")
+@click.option("--tag", "tags", multiple=True, help=tr("A word to find it by; may be given several times."))
 @YES_OPTION
 @JSON_OPTION
 @in_a_sentence
@@ -83,12 +98,14 @@ def keep(look: Path, tags: tuple[str, ...], yes: bool, as_json: bool) -> None:
     found = load_look(look)
     size = size_of_pictures(found)
     large = size > ASK_BYTES
-    copies = not large or may_go_on(f"Its pictures have {size / 1e6:.0f} MB. Copy them too?", yes)
+    copies = not large or may_go_on(
+        tr("Its pictures have {size:.0f} MB. Copy them too?").format(size=size / 1000000.0), yes
+    )
     kept = Shelf().keep(found, tags, copies)
     if as_json:
         print_json(kept.as_json())
     else:
-        say(f"“{kept.name}” is kept as “{kept.id}”.")
+        say(tr("“{name}” is kept as “{id}”.").format(name=kept.name, id=kept.id))
 
 
 @shelf.command()
@@ -102,8 +119,8 @@ def drop(looks: tuple[str, ...], yes: bool) -> None:
     own = Shelf()
     found = [own.find(words) for words in looks]
     names = ", ".join(f"“{k.name}”" for k in found)
-    if not may_go_on(f"Drop {names} for good?", yes):
-        say("Nothing was dropped.")
+    if not may_go_on(tr("Drop {names} for good?").format(names=names), yes):
+        say(tr("Nothing was dropped."))
         return
     for kept in found:
         own.drop(kept.id)
@@ -149,23 +166,29 @@ def receive(parcel: Path, yes: bool, as_json: bool) -> None:
     received = read(parcel)
     if not as_json:
         say(received.words())
-        say(f"It dresses {len(received.components)} components; nothing of it is written before you wear it.")
-    if not may_go_on("Put it onto the shelf?", yes):
-        say("Nothing was kept.")
+        say(
+            plural(
+                "It dresses {count} component; nothing of it is written before you wear it.",
+                "It dresses {count} components; nothing of it is written before you wear it.",
+                len(received.components),
+            )
+        )
+    if not may_go_on(tr("Put it onto the shelf?"), yes):
+        say(tr("Nothing was kept."))
         return
     kept = take_in(received, Shelf())
     if as_json:
         print_json({**kept.as_json(), "components": list(received.components), "made_with": received.made_with})
     else:
-        say(f"“{kept.name}” is kept as “{kept.id}”.")
+        say(tr("“{name}” is kept as “{id}”.").format(name=kept.name, id=kept.id))
 
 
 @shelf.command()
 @click.argument("looks", nargs=-1, required=True)
 @click.option(
-    "--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="A .png file; .svg for one look."
+    "--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("A .png file; .svg for one look.")
 )
-@click.option("--tall", is_flag=True, help="For phones: 1080x1920 instead of 1600x1000.")
+@click.option("--tall", is_flag=True, help=tr("For phones: 1080x1920 instead of 1600x1000."))
 @in_a_sentence
 def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:
     """Draw a picture that shows a look, or a sheet of several."""
@@ -173,12 +196,12 @@ def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:
         from ..ui.shelf.drawn import save_card
 
         save_card([_look(words) for words in looks], into, "tall" if tall else "wide")
-    say(f"“{into}” shows {len(looks)} look{'s' * (len(looks) != 1)}.")
+    say(plural("“{into}” shows {count} look.", "“{into}” shows {count} looks.", len(looks), into=into))
 
 
 @shelf.command()
 @click.argument("looks", nargs=-1)
-@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help="An .html file.")
+@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("An .html file."))
 @in_a_sentence
 def page(looks: tuple[str, ...], into: Path) -> None:
     """Write looks, all of the shelf where none is named, as one page of HTML without network or script."""
@@ -190,7 +213,7 @@ def page(looks: tuple[str, ...], into: Path) -> None:
         from ..ui.shelf.drawn import save_page
 
         save_page([(own.load(kept.id).look, kept.tags) for kept in chosen], into)
-    say(f"“{into}” shows {len(chosen)} look{'s' * (len(chosen) != 1)}.")
+    say(plural("“{into}” shows {count} look.", "“{into}” shows {count} looks.", len(chosen), into=into))
 
 
 COMMANDS = (shelf,)

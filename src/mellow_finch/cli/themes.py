@@ -10,6 +10,7 @@ import click
 
 from ..colour.rgb import Rgba, parse_hex
 from ..errors import ParseError
+from ..language import plural, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -22,7 +23,10 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
     for row in rows:
         if "=" not in row:
             shown = f"{option} {row}".strip()
-            raise ParseError(f"“{shown}” has no “=” in it.", hint=f"Write {f'{option} OLD=NEW'.strip()}.")
+            raise ParseError(
+                tr("“{shown}” has no “=” in it.").format(shown=shown),
+                hint=tr("Write {strip}.").format(strip=f"{option} OLD=NEW".strip()),
+            )
     parted = [row.rpartition("=") if last else row.partition("=") for row in rows]
     return {old: new for old, _, new in parted}
 
@@ -31,21 +35,23 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
 @click.argument("path", type=click.Path(path_type=Path))
 @click.argument("look", type=click.Path(path_type=Path))
 @click.option(
-    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
+    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help=tr("The folder to write into.")
 )
-@click.option("--name", default="", help="The new theme's name; made of the old one and the look's when not given.")
+@click.option("--name", default="", help=tr("The new theme's name; made of the old one and the look's when not given."))
 @click.option(
     "--group",
     "groups",
     multiple=True,
     metavar="KEY=ROLE",
-    help="Give a group of colours a role, a colour as #rrggbb, or “keep”.",
+    help=tr("Give a group of colours a role, a colour as #rrggbb, or “keep”."),
 )
-@click.option("--split", "splits", multiple=True, metavar="KEY", help="Take a group apart.")
-@click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help="Replace a word of another machine.")
-@click.option("--mine", is_flag=True, help="Replace every word of another machine for which this one has its own.")
-@click.option("--no-mend", is_flag=True, help="Change the literals only as the look says, readable or not.")
-@click.option("--ask-toolkit", is_flag=True, help="Let the real GTK 3 paint it, before and after, and measure that.")
+@click.option("--split", "splits", multiple=True, metavar="KEY", help=tr("Take a group apart."))
+@click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help=tr("Replace a word of another machine."))
+@click.option("--mine", is_flag=True, help=tr("Replace every word of another machine for which this one has its own."))
+@click.option("--no-mend", is_flag=True, help=tr("Change the literals only as the look says, readable or not."))
+@click.option(
+    "--ask-toolkit", is_flag=True, help=tr("Let the real GTK 3 paint it, before and after, and measure that.")
+)
 @YES_OPTION
 @JSON_OPTION
 @in_a_sentence
@@ -79,12 +85,17 @@ def recolour(
     chosen = _pairs(groups, "--group", last=True)
     unknown = next((r for r in chosen.values() if r not in ROLE_BY_ID and r != KEEP and not is_free(r)), None)
     if unknown is not None:
-        raise ParseError(f"There is no role “{unknown}”.", hint="“mellow-finch derive” lists the roles.")
+        raise ParseError(
+            tr("There is no role “{unknown}”.").format(unknown=unknown),
+            hint=tr("“mellow-finch derive” lists the roles."),
+        )
     theme = read_theme(open_bundle(path), splits)
     found = foreign_words(theme, this_machine())
     replaced = (suggested(found) if mine else {}) | _pairs(words, "--replace")
     if "/" in name or name in (".", ".."):
-        raise ParseError(f"“{name}” cannot be the name of a theme.", hint="It becomes the name of a folder.")
+        raise ParseError(
+            tr("“{name}” cannot be the name of a theme.").format(name=name), hint=tr("It becomes the name of a folder.")
+        )
     scheme = load_look(look).scheme()
     scheme = replace(scheme, mend=False) if no_mend else scheme
     result = recolour_theme(theme, scheme, Choices(chosen, replaced, name))
@@ -110,23 +121,48 @@ def recolour(
         )
         return
     for kind, count in counted(theme.found):
-        say(f"{kind}{f' ({count})' if count > 1 else ''}")
+        say(tr("{kind}{words}").format(kind=kind, words=f" ({count})" if count > 1 else ""))
     for f in result.files:
-        say(f"{f.path}: {f.replaced} of {f.literals} colour literals replaced")
+        say(
+            plural(
+                "{path}: {replaced} of {count} colour literal replaced",
+                "{path}: {replaced} of {count} colour literals replaced",
+                f.literals,
+                path=f.path,
+                replaced=f.replaced,
+            )
+        )
     for g in result.groups:
         role = g.role or "kept"
         say(
-            f"  {g.source.hex} -> {g.target.hex}  {role}: {g.places} places in {g.files} file{'s' * (g.files != 1)}"
-            f"  [{g.key}]"
+            tr("  {hex} -> {hex2}  {role}: {places} places in {files} file{words}  [{key}]").format(
+                hex=g.source.hex,
+                hex2=g.target.hex,
+                role=role,
+                places=g.places,
+                files=g.files,
+                words="s" * (g.files != 1),
+                key=g.key,
+            )
         )
     if result.pictures:
-        say(f"{len(result.pictures)} pictures redrawn")
+        say(plural("{count} picture redrawn", "{count} pictures redrawn", len(result.pictures)))
     if result.rules:
-        say(f"{result.rules} rules added at the end of its sheets, where no colour alone could be read")
+        say(
+            plural(
+                "{count} rule added at the end of its sheets, where no colour alone could be read",
+                "{count} rules added at the end of its sheets, where no colour alone could be read",
+                result.rules,
+            )
+        )
     for s in result.short:
-        say(f"{s.ratio:5.2f} of {s.need:g}  {s.sheet}: {s.part} still falls short")
+        say(
+            tr("{ratio:5.2f} of {need:g}  {sheet}: {part} still falls short").format(
+                ratio=s.ratio, need=s.need, sheet=s.sheet, part=s.part
+            )
+        )
     for w in found:
-        say(f"{w.says}{f' -> {replaced[w.text]}' if w.text in replaced else ''}")
+        say(tr("{says}{words}").format(says=w.says, words=f" -> {replaced[w.text]}" if w.text in replaced else ""))
     for note in result.notes:
         say(note)
     for when, told in (painted or {}).items():
@@ -140,7 +176,9 @@ def _painted(theme: Theme, result: Outcome) -> dict[str, Any]:
     from ..proof.toolkit.ask import ask_after, ask_before, may_be_asked
 
     if not may_be_asked(theme):
-        raise ParseError("This is no theme that the toolkit can be asked about.", hint="It paints GTK 3 themes.")
+        raise ParseError(
+            tr("This is no theme that the toolkit can be asked about."), hint=tr("It paints GTK 3 themes.")
+        )
     verdicts = {"before": ask_before(theme), "after": ask_after(result)}
     return {
         when: {"summary": v.summary, "places": len(v.places), "short": [p._asdict() for p in v.short]}
@@ -152,10 +190,10 @@ def _painted(theme: Theme, result: Outcome) -> dict[str, Any]:
 @click.argument("path", type=click.Path(path_type=Path))
 @click.argument("colours", nargs=-1, required=True, metavar="OLD=NEW…")
 @click.option(
-    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help="The folder to write into."
+    "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help=tr("The folder to write into.")
 )
-@click.option("--shades", is_flag=True, help="Let the shades of each colour follow by the same step.")
-@click.option("--leave", multiple=True, metavar="COLOUR", help="A shade that stays as it is.")
+@click.option("--shades", is_flag=True, help=tr("Let the shades of each colour follow by the same step."))
+@click.option("--leave", multiple=True, metavar="COLOUR", help=tr("A shade that stays as it is."))
 @YES_OPTION
 @JSON_OPTION
 @in_a_sentence
@@ -178,9 +216,11 @@ def swap(
         print_json({"swaps": rows, "files": [f._asdict() for f in result.files], "notes": list(result.notes)})
         return
     for row in result.rows:
-        what = f"{row.places} place{'s' * (row.places != 1)} in {row.files} file{'s' * (row.files != 1)}"
+        what = tr("{places} place{words} in {files} file{words2}").format(
+            places=row.places, words="s" * (row.places != 1), files=row.files, words2="s" * (row.files != 1)
+        )
         say(f"{row.source.hex} -> {row.target.hex}  {what}{', a shade' if row.shade else ''}")
-    say(f"{count} files written.")
+    say(plural("{count} file written.", "{count} files written.", count))
     for note in result.notes:
         say(note)
 
@@ -189,7 +229,7 @@ def _colour(text: str) -> Rgba:
     try:
         return parse_hex(text)
     except ValueError as error:
-        raise ParseError(f"{error}.", hint="Write colours as #rrggbb.") from error
+        raise ParseError(f"{error}.", hint=tr("Write colours as #rrggbb.")) from error
 
 
 COMMANDS = (recolour, swap)

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
+from ..language import plural, tr
 from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
@@ -30,9 +31,9 @@ def _session(home: Path) -> Session:
 @in_a_sentence
 @click.argument("look", type=click.Path(path_type=Path))
 @home_options
-@click.option("--without", multiple=True, help="A component to leave out; may be given several times.")
-@click.option("--dry-run", is_flag=True, help="Only list what would be done.")
-@click.option("--files-only", is_flag=True, help="Write files; set nothing and tell no running program.")
+@click.option("--without", multiple=True, help=tr("A component to leave out; may be given several times."))
+@click.option("--dry-run", is_flag=True, help=tr("Only list what would be done."))
+@click.option("--files-only", is_flag=True, help=tr("Write files; set nothing and tell no running program."))
 @YES_OPTION
 @JSON_OPTION
 def wear(
@@ -65,18 +66,20 @@ def wear(
             say(f"{w.action:6}  {w.path}")
         many = crowds(settings)
         for title, count in many.items():
-            say(f"set     {title}: {count} of them")
+            say(tr("set     {title}: {count} of them").format(title=title, count=count))
         for row in (row for row in settings if row.title not in many):
             say(f"set     {row.title or row.key}: {row.after}  ({row.schema} {row.key})")
         runs = session.running({way.program for _, way in plan.ways})
         for component, way in plan.ways:
             if way.program in runs:
-                say(f"tell    {way.program}, for {component}")
+                say(tr("tell    {program}, for {component}").format(program=way.program, component=component))
     snapshot = None
     stopped = False
     heard: dict[str, Told] = {}
     if not dry_run:
-        question = f"Write {len(plan.writes)} files into “{home}”?"
+        question = plural(
+            "Write {count} file into “{home}”?", "Write {count} files into “{home}”?", len(plan.writes), home=home
+        )
         stopped = bool(plan.writes or settings) and not may_go_on(question, yes)
         if not stopped:
             snapshot = put_on(plan, history, session, heard=heard)
@@ -100,15 +103,31 @@ def wear(
             }
         )
     elif dry_run:
-        say(f"{len(plan.writes)} files would be written, {plan.same} are right already.")
+        say(
+            plural(
+                "{count} file would be written, {same} are right already.",
+                "{count} files would be written, {same} are right already.",
+                len(plan.writes),
+                same=plan.same,
+            )
+        )
     elif stopped:
-        say("Nothing was changed.")
+        say(tr("Nothing was changed."))
     elif snapshot is None:
-        say("Nothing had to change.")
+        say(tr("Nothing had to change."))
     else:
-        changed = f" and {len(settings)} settings changed" if settings else ""
+        changed = (
+            plural(" and {count} setting changed", " and {count} settings changed", len(settings)) if settings else ""
+        )
         _say_calls(calls)
-        say(f"{len(snapshot.files)} files written{changed}; “mellow-finch undo” gives the old ones back.")
+        say(
+            plural(
+                "{count} file written{changed}; “mellow-finch undo” gives the old one back.",
+                "{count} files written{changed}; “mellow-finch undo” gives the old ones back.",
+                len(snapshot.files),
+                changed=changed,
+            )
+        )
 
 
 def _calls_json(calls: Sequence[Call]) -> list[dict[str, str]]:
@@ -134,9 +153,9 @@ def _say_calls(calls: Sequence[Call]) -> None:
 def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
     """Add the options by which a person decides about files that stand in the way."""
     for option in (
-        click.option("--leave-all", is_flag=True, help="Leave every file that cannot be put in place as it is."),
-        click.option("--leave", multiple=True, help="A file that is left as it is."),
-        click.option("--overwrite", multiple=True, help="A file that was edited since, whose edits may be lost."),
+        click.option("--leave-all", is_flag=True, help=tr("Leave every file that cannot be put in place as it is.")),
+        click.option("--leave", multiple=True, help=tr("A file that is left as it is.")),
+        click.option("--overwrite", multiple=True, help=tr("A file that was edited since, whose edits may be lost.")),
     ):
         function = option(function)
     return function
@@ -167,18 +186,27 @@ def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_a
     history.tidy()
     snapshot = history.last_worn()
     if snapshot is None:
-        raise WearError("No look is worn here, so there is nothing to undo.")
+        raise WearError(tr("No look is worn here, so there is nothing to undo."))
     new = sum(not row.before for row in snapshot.files)
-    question = f"Take “{snapshot.look}” off “{home}”: remove {new} files, put {len(snapshot.files) - new} back?"
+    question = tr("Take “{look}” off “{home}”: remove {new} files, put {count} back?").format(
+        look=snapshot.look, home=home, new=new, count=len(snapshot.files) - new
+    )
     if not may_go_on(question, yes):
-        say("Nothing was changed.")
+        say(tr("Nothing was changed."))
         return
     if leave_all:
         leave = (*leave, *_all_to_leave(snapshot, history, overwrite))
     done = undo_last(history, _session(home), overwrite, leave)
     _tell_left(done.left)
     count = len(done.snapshot.files) - len(set(leave) & set(done.snapshot.by_path))
-    say(f"“{done.snapshot.look}” was taken off; {count} files are as they were.")
+    say(
+        plural(
+            "“{look}” was taken off; {count} file is as it was.",
+            "“{look}” was taken off; {count} files are as they were.",
+            count,
+            look=done.snapshot.look,
+        )
+    )
 
 
 @click.command()
@@ -196,16 +224,20 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
     history.tidy()
     pending = history.pending()
     if pending is None:
-        raise WearError("Nothing was interrupted here, so there is nothing to finish.")
+        raise WearError(tr("Nothing was interrupted here, so there is nothing to finish."))
     say(status_of(history).words())
-    if not may_go_on("Finish it?", yes):
-        say("Nothing was changed.")
+    if not may_go_on(tr("Finish it?"), yes):
+        say(tr("Nothing was changed."))
         return
     if leave_all:
         leave = (*leave, *_all_to_leave(pending, history, overwrite))
     done = finish_change(history, _session(home), overwrite, leave)
     _tell_left(done.left)
-    say(f"“{done.snapshot.look}” is {'worn' if done.snapshot.status == 'worn' else 'taken off'}.")
+    say(
+        tr("“{look}” is {words}.").format(
+            look=done.snapshot.look, words="worn" if done.snapshot.status == "worn" else "taken off"
+        )
+    )
 
 
 @click.command()
@@ -239,13 +271,13 @@ def status(home: Path, as_json: bool) -> int:
     else:
         say(found.words())
         if found.pending is not None:
-            say("“mellow-finch finish” finishes it, “mellow-finch undo” takes it back.")
+            say(tr("“mellow-finch finish” finishes it, “mellow-finch undo” takes it back."))
         for path in found.changed:
             say(f"changed  {path}")
         for folder in found.broken:
-            say(f"The kept files of an earlier look are damaged and were set aside: {folder}")
+            say(tr("The kept files of an earlier look are damaged and were set aside: {folder}").format(folder=folder))
         if found.busy:
-            say(f"{found.busy} is changing this home just now.")
+            say(tr("{busy} is changing this home just now.").format(busy=found.busy))
         _say_calls(calls)
     return 1 if found.pending is not None or found.broken else 0
 
@@ -284,15 +316,19 @@ def doctor(home: Path, as_json: bool) -> None:
             }
         )
         return
-    say(f"Desktop: {desktop.title if desktop is not None else 'none that is known'}")
+    say(tr("Desktop: {words}").format(words=desktop.title if desktop is not None else "none that is known"))
     if titles:
-        say(f"  a look sets: {', '.join(titles)}")
-    known = {True: "one runs", False: "none runs, so see-through surfaces are drawn opaque", None: "not known"}
-    say(f"Compositor: {known[composites]}")
-    say(f"Can be dressed: {', '.join(c.title for c in here)}")
-    say(f"Running of these: {', '.join(sorted(running)) or 'none'}")
+        say(tr("  a look sets: {names}").format(names=", ".join(titles)))
+    known = {
+        True: tr("one runs"),
+        False: tr("none runs, so see-through surfaces are drawn opaque"),
+        None: tr("not known"),
+    }
+    say(tr("Compositor: {known}").format(known=known[composites]))
+    say(tr("Can be dressed: {names}").format(names=", ".join(c.title for c in here)))
+    say(tr("Running of these: {words}").format(words=", ".join(sorted(running)) or "none"))
     for row in outside:
-        say(f"Will not follow: {row.title}: {', '.join(row.names)}")
+        say(tr("Will not follow: {title}: {names}").format(title=row.title, names=", ".join(row.names)))
         say(f"  {row.why} {row.cure}")
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
+from ..language import tr
+
 _HEX = re.compile(r"#?([0-9a-fA-F]{3,8})\Z")
 
 
@@ -43,7 +45,7 @@ def parse_hex(text: str) -> Rgba:
     if len(digits) in (3, 4):
         digits = "".join(d * 2 for d in digits)
     if len(digits) not in (6, 8):
-        raise ValueError(f"“{text}” is not a colour such as #4f8a8b")
+        raise ValueError(tr("“{text}” is not a colour such as #4f8a8b").format(text=text))
     values = bytes.fromhex(digits)
     return Rgba(values[0], values[1], values[2], values[3] / 255 if len(values) == 4 else 1.0)
 

@@ -12,6 +12,7 @@ from typing import Any, NamedTuple, Protocol, Self
 from ..colour.rgb import Rgba
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
+from ..language import tr
 from ..palette.recipe import Tone
 from ..palette.veil import as_drawn, faces
 from ..picture.backdrop import PLAIN, Backdrop
@@ -197,7 +198,7 @@ class Way(NamedTuple):
     def of(cls, row: Mapping[str, Any]) -> Self:
         """Return the way that a row of a data file says; raises ValueError or KeyError when it says none."""
         if row["how"] not in _HOW:
-            raise ValueError(f"“{row['how']}” is no way to follow: {', '.join(_HOW)}")
+            raise ValueError(tr("“{row}” is no way to follow: {names}").format(row=row["how"], names=", ".join(_HOW)))
         return cls(row["how"], row["program"], tuple(row["words"]), tuple(row.get("check", ())))
 
 

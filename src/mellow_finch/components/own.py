@@ -17,6 +17,7 @@ from ..disk.facts import must_read, read_plain
 from ..disk.own import APP
 from ..disk.write import save
 from ..errors import FinchError, ParseError
+from ..language import plural, tr
 from ..palette.roles import ROLE_BY_ID
 from ..recolour.guess import guess_role, use_at
 from ..syntax.catalogue import Format, format_by_id, formats
@@ -56,20 +57,28 @@ def propose(home: Path, file: Path) -> Proposal:
         path = file.resolve().relative_to(home.resolve()).as_posix()
     except ValueError as error:
         raise ParseError(
-            f"“{file.name}” lies outside the home folder.", hint="Choose one of your own files."
+            tr("“{name}” lies outside the home folder.").format(name=file.name),
+            hint=tr("Choose one of your own files."),
         ) from error
     text = must_read(file, _MOST_FILE).decode("utf-8", "surrogateescape")
     found, spans = _read(path, text)
     if not spans:
         raise ParseError(
-            f"No colour was found in “{file.name}”, or it is not known how it writes them.",
-            hint="docs/new-component.md tells how such a file can be described.",
+            tr("No colour was found in “{name}”, or it is not known how it writes them.").format(name=file.name),
+            hint=tr("docs/new-component.md tells how such a file can be described."),
         )
     rows: dict[str, Row] = {}
     for span, place in zip(spans, places_of(text, spans, False), strict=True):
         rows.setdefault(place, Row(place, span.colour, _role(found, span)))
     if len(rows) > _MOST_ROWS:
-        raise ParseError(f"“{file.name}” has colours in {len(rows)} places; that is a theme: bring it in Dress.")
+        raise ParseError(
+            plural(
+                "“{name}” has colours in {count} place; that is a theme: bring it in Dress.",
+                "“{name}” has colours in {count} places; that is a theme: bring it in Dress.",
+                len(rows),
+                name=file.name,
+            )
+        )
     return Proposal(path, found, tuple(rows.values()))
 
 
@@ -102,11 +111,13 @@ def definition_of(proposal: Proposal, name: str, kind: str, roles: Mapping[str, 
     a role that cannot be.
     """
     if not _NAME.fullmatch(name):
-        raise ParseError(f"“{name}” cannot be a name.", hint="Letters, digits and spaces, at most sixty.")
+        raise ParseError(
+            tr("“{name}” cannot be a name.").format(name=name), hint=tr("Letters, digits and spaces, at most sixty.")
+        )
     chosen = {row.place: (roles or {}).get(row.place, row.role) for row in proposal.rows}
     unknown = sorted(set(chosen.values()) - set(ROLE_BY_ID))
     if unknown:
-        raise ParseError(f"There is no role “{unknown[0]}”.")
+        raise ParseError(tr("There is no role “{unknown}”.").format(unknown=unknown[0]))
     grounds: dict[str, str] = {}
     for row in proposal.rows:
         section, _, key = row.place.rpartition("/")
@@ -115,7 +126,7 @@ def definition_of(proposal: Proposal, name: str, kind: str, roles: Mapping[str, 
     own, parts = [], []
     for number, row in enumerate(proposal.rows, 1):
         section, _, key = row.place.rpartition("/")
-        part = f"place {number}"
+        part = tr("place {number}").format(number=number)
         ground = grounds.get(section, "") if use_at(key.partition("#")[0]) == "text" else ""
         text, fill = (chosen[row.place], chosen[ground]) if ground else ("", chosen[row.place])
         own.append(f'  [{json.dumps(part)}, "", {json.dumps(f"{text}/{fill}")}],')
@@ -126,7 +137,7 @@ def definition_of(proposal: Proposal, name: str, kind: str, roles: Mapping[str, 
         f"title = {json.dumps(name)}",
         f"kind = {json.dumps(kind)}",
         'scene = "own"',
-        f"reads = {json.dumps(f'{name}, through your own definition')}",
+        "reads = " + json.dumps(tr("{name}, through your own definition").format(name=name)),
         'effect = "restart"',
         f"restart = {json.dumps(f'Start {name} again.')}",
         f"signs = {json.dumps([proposal.path])}",
@@ -163,7 +174,7 @@ def keep(text: str, folder: Path | None = None) -> Path:
     try:
         component = defined(text)
     except (ValueError, KeyError, TypeError) as error:
-        raise ParseError(f"This is no definition: {error}.") from error
+        raise ParseError(tr("This is no definition: {error}.").format(error=error)) from error
     place = (folder or own_folder()) / f"{component.id}.toml"
     place.parent.mkdir(parents=True, exist_ok=True)
     save(place, text.encode("utf-8"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
+from ..language import tr
 from .catalogue import COMPONENTS
 from .model import Component, Files
 from .values import first_of
@@ -28,14 +29,14 @@ def presence_of(component: Component, home: Files, has: Has = no_program) -> Pre
     """Return whether a home has a component: one of its files, or one of its programs."""
     sign = first_of(home, component.signs)
     if sign:
-        return Presence(True, f"This home has ~/{sign}")
+        return Presence(True, tr("This home has ~/{sign}").format(sign=sign))
     program = next((p for p in component.programs if has(p)), "")
     if program:
-        return Presence(True, f"“{program}” is installed")
+        return Presence(True, tr("“{program}” is installed").format(program=program))
     if component.everywhere:
-        return Presence(True, "Every desktop has programs that read it")
-    looked = " or ".join(component.programs[:2]) or component.needs_file or "its files"
-    return Presence(False, f"Not found in this home: {looked}")
+        return Presence(True, tr("Every desktop has programs that read it"))
+    looked = " or ".join(component.programs[:2]) or component.needs_file or tr("its files")
+    return Presence(False, tr("Not found in this home: {looked}").format(looked=looked))
 
 
 def present_in(home: Files, has: Has = no_program, among: Iterable[Component] = COMPONENTS) -> frozenset[str]:

@@ -9,6 +9,7 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from ..errors import FileAccessError, file_errors
+from ..language import tr
 from .write import temporary_name
 
 _OPEN = os.O_RDONLY | os.O_DIRECTORY | os.O_NOFOLLOW | os.O_CLOEXEC
@@ -19,7 +20,7 @@ def parts_of(path: str) -> tuple[str, ...]:
     """Return the names of a path below a folder; raises FileAccessError for one that leads out of it."""
     parts = tuple(path.split("/"))
     if not path or "\0" in path or any(p in ("", ".", "..") for p in parts):
-        raise FileAccessError(f"Could not write “{path}”: it leads out of the folder.", Path(path))
+        raise FileAccessError(tr("Could not write “{path}”: it leads out of the folder.").format(path=path), Path(path))
     return parts
 
 
@@ -46,7 +47,7 @@ class Below:
             yield handle, name
         except OSError as error:
             if error.errno in (errno.ELOOP, errno.ENOTDIR):
-                words = f"Could not write “{path}”: a link or a file is in the way there."
+                words = tr("Could not write “{path}”: a link or a file is in the way there.").format(path=path)
                 raise FileAccessError(words, self._root / path) from error
             raise
         finally:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ..errors import FileAccessError, file_errors
+from ..language import tr
 
 MOST_BYTES = 64 * 2**20  # no configuration, sheet or picture of a theme comes near
 _MUST_STAY = ("user.", "system.posix_acl")  # other attributes belong to the system, which sets them by itself
@@ -19,7 +20,7 @@ _KINDS: tuple[tuple[int, str], ...] = (
     (stat.S_IFSOCK, "a socket"),
     (stat.S_IFCHR, "a device"),
     (stat.S_IFBLK, "a device"),
-    (stat.S_IFLNK, "a link that leads nowhere"),
+    (stat.S_IFLNK, tr("a link that leads nowhere")),
 )
 
 
@@ -83,12 +84,12 @@ def open_plain(path: Path, follow: bool = True) -> int | None:
             return None
         odd = odd_kind(state.st_mode)
         if odd:
-            raise FileAccessError(f"Could not read “{path}”: it is {odd}.", path)
+            raise FileAccessError(tr("Could not read “{path}”: it is {odd}.").format(path=path, odd=odd), path)
         flags = os.O_RDONLY | os.O_NONBLOCK | os.O_NOCTTY | os.O_CLOEXEC | (0 if follow else os.O_NOFOLLOW)
         handle = os.open(path, flags)
     if not stat.S_ISREG(os.fstat(handle).st_mode):
         os.close(handle)
-        raise FileAccessError(f"Could not read “{path}”: it is no plain file.", path)
+        raise FileAccessError(tr("Could not read “{path}”: it is no plain file.").format(path=path), path)
     return handle
 
 
@@ -96,14 +97,14 @@ def all_bytes(handle: int, path: Path, most: int = MOST_BYTES) -> bytes:
     """Return what is in an open file; raises FileAccessError when that is too much."""
     with file_errors(path, "read"):
         if os.fstat(handle).st_size > most:
-            raise FileAccessError(f"Could not read “{path}”: it is too large.", path)
+            raise FileAccessError(tr("Could not read “{path}”: it is too large.").format(path=path), path)
         parts: list[bytes] = []
         size = 0
         while part := os.read(handle, 2**20):
             parts.append(part)
             size += len(part)
             if size > most:
-                raise FileAccessError(f"Could not read “{path}”: it is too large.", path)
+                raise FileAccessError(tr("Could not read “{path}”: it is too large.").format(path=path), path)
     return b"".join(parts)
 
 
@@ -125,7 +126,7 @@ def must_open(path: Path) -> int:
     """Return a handle to read a plain file that has to be there; raises FileAccessError."""
     handle = open_plain(path)
     if handle is None:
-        raise FileAccessError(f"Could not open “{path}”: there is no such file.", path)
+        raise FileAccessError(tr("Could not open “{path}”: there is no such file.").format(path=path), path)
     return handle
 
 

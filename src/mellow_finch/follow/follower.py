@@ -12,6 +12,7 @@ from ..components.presence import present_in
 from ..disk.facts import must_read, read_plain
 from ..disk.write import save
 from ..errors import FinchError
+from ..language import plural, tr
 from ..look.dressed import dress
 from ..look.edits import with_lock, with_role, with_tone
 from ..look.from_colours import on_the_same_desk
@@ -74,7 +75,7 @@ class Follower:
         try:
             words = self._step(now, state)
         except FinchError as error:
-            words = f"Nothing was worn: {error}"
+            words = tr("Nothing was worn: {error}").format(error=error)
         self._keep(state)
         self._log(now, words)
         again = self.rules.next_turn(now)
@@ -82,14 +83,14 @@ class Follower:
 
     def _step(self, now: datetime, state: State) -> str:
         if self.rules.paused:
-            return "Paused."
+            return tr("Paused.")
         if state.stopped:
-            return f"Stopped: {state.stopped}"
+            return tr("Stopped: {stopped}").format(stopped=state.stopped)
         worn = self.history.last_worn()
         edited = undecided_files(worn, self.history) if worn is not None and worn.status == "worn" else ()
         if edited:
-            state.stopped = f"“{edited[0]}” was changed by hand since the look was put on."
-            return f"Stopped: {state.stopped}"
+            state.stopped = tr("“{edited}” was changed by hand since the look was put on.").format(edited=edited[0])
+            return tr("Stopped: {stopped}").format(stopped=state.stopped)
         waiting = self.busy()
         if waiting:
             return f"{_WAITING}{waiting}"
@@ -97,11 +98,11 @@ class Follower:
         name = self.rules.look_of(now.date())
         wanted = self._wanted(state, name, shown.picture)
         if wanted is None:
-            return "There is no look to follow: keep one, or wear one."
+            return tr("There is no look to follow: keep one, or wear one.")
         look, picture = wanted
         tone: Tone = self.rules.tone(now, shown.dark, look.tone)
         if (picture, name, tone) == (state.picture, state.look, state.tone):
-            return "Nothing has changed."
+            return tr("Nothing has changed.")
         words = self._wear(with_tone(look, tone))
         state.picture, state.look, state.tone = picture, name, tone
         return words
@@ -137,7 +138,12 @@ class Follower:
         dressed = dress(look, files, present=present)
         short = [f for f in prove(dressed) if not f.passes]
         if short:
-            return f"“{look.name}” was not worn: {len(short)} of its pairs cannot be read."
+            return plural(
+                "“{name}” was not worn: {count} of its pairs cannot be read.",
+                "“{name}” was not worn: {count} of its pairs cannot be read.",
+                len(short),
+                name=look.name,
+            )
         plan = plan_to_follow(
             lambda folder: dress(look, files, present=present, folder=folder),
             look.folder,
@@ -146,9 +152,9 @@ class Follower:
             self.history,
         )
         if not plan.writes and not settings_to_change(plan, self.session):
-            return f"“{look.name}”, {look.tone}, is worn already."
+            return tr("“{name}”, {tone}, is worn already.").format(name=look.name, tone=look.tone)
         put_on(plan, self.history, self.session)
-        return f"“{look.name}”, {look.tone}, was put on."
+        return tr("“{name}”, {tone}, was put on.").format(name=look.name, tone=look.tone)
 
     # What is kept between two looks around
 
@@ -192,7 +198,7 @@ def own_follower(home: Path) -> Follower:
     """Return the follower of a person's home on the desktop that runs."""
 
     def busy() -> str:
-        return battery() or ("a program fills the screen." if fills_screen() else "")
+        return battery() or (tr("a program fills the screen.") if fills_screen() else "")
 
     history = History(history_folder(home), who="The follower")
     return Follower(home, RealSession(home), load_rules(), Shelf(), history, busy=busy)
@@ -217,7 +223,7 @@ def battery(root: Path = Path("/sys/class/power_supply")) -> str:
     for supply in sorted(root.glob("BAT*")):
         told: Mapping[str, str] = {n: _read(supply / n) for n in ("status", "capacity")}
         if told["status"] == "Discharging" and told["capacity"].isdigit() and int(told["capacity"]) < _LOW:
-            return f"the battery is at {told['capacity']} %."
+            return tr("the battery is at {told} %.").format(told=told["capacity"])
     return ""
 
 

@@ -16,15 +16,16 @@ from ..disk.facts import read_plain
 from ..disk.own import APP
 from ..disk.write import save
 from ..errors import ParseError
+from ..language import tr
 from ..palette.recipe import Tone
 from .sun import Day, day_at
 
 DayRule = Literal["none", "sun", "clock", "desktop"]
 DAY_RULES: Mapping[DayRule, str] = {
-    "none": "the look's own half always",
-    "sun": "light while the sun is up, dark when it is not",
-    "clock": "light and dark at times of the clock",
-    "desktop": "light or dark as the desktop prefers it",
+    "none": tr("the look's own half always"),
+    "sun": tr("light while the sun is up, dark when it is not"),
+    "clock": tr("light and dark at times of the clock"),
+    "desktop": tr("light or dark as the desktop prefers it"),
 }
 _MOST = 20_000
 
@@ -110,11 +111,11 @@ def rules_from(text: str) -> Rules:
     try:
         data: dict[str, Any] = tomllib.loads(text)
     except (tomllib.TOMLDecodeError, RecursionError) as error:
-        raise ParseError(f"The rules that are followed cannot be read: {error}.") from error
+        raise ParseError(tr("The rules that are followed cannot be read: {error}.").format(error=error)) from error
     try:
         day = data.get("day", "none")
         if day not in get_args(DayRule):
-            raise ValueError(f"“{day}” is none of {', '.join(get_args(DayRule))}")
+            raise ValueError(tr("“{day}” is none of {names}").format(day=day, names=", ".join(get_args(DayRule))))
         place = data.get("place")
         found = None if place is None else (float(place[0]), float(place[1]))
         if found is not None:
@@ -130,9 +131,9 @@ def rules_from(text: str) -> Rules:
             paused=bool(data.get("paused", False)),
         )
     except (ValueError, TypeError, IndexError, KeyError) as error:
-        raise ParseError(f"The rules that are followed cannot be read: {error}.") from error
+        raise ParseError(tr("The rules that are followed cannot be read: {error}.").format(error=error)) from error
     if rules.day == "sun" and rules.place is None:
-        raise ParseError("Sunrise and sunset need a place.", hint="Give one with --place LATITUDE,LONGITUDE.")
+        raise ParseError(tr("Sunrise and sunset need a place."), hint=tr("Give one with --place LATITUDE,LONGITUDE."))
     return rules
 
 

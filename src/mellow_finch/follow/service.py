@@ -15,6 +15,7 @@ from ..disk.facts import read_plain
 from ..disk.own import state_folder
 from ..disk.write import save
 from ..errors import FinchError
+from ..language import tr
 from ..session.commands import ask, start
 from ..session.processes import runs_as
 
@@ -66,12 +67,12 @@ def install(folder: Path, by_unit: bool) -> str:
         _put(unit_file(), text)
         for step in (["daemon-reload"], ["enable", "--now", UNIT]):
             ask(["systemctl", "--user", *step])
-        return "It follows from now on, as a unit of your session."
+        return tr("It follows from now on, as a unit of your session.")
     text = f"[Desktop Entry]\nType=Application\nName=Mellow Finch follows\nExec={words}\nNoDisplay=true\n"
     _put(entry_file(), text)
     if not running(folder):
         start(command())
-    return "It follows from now on, and starts with your session."
+    return tr("It follows from now on, and starts with your session.")
 
 
 def _put(path: Path, text: str) -> None:

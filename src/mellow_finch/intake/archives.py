@@ -17,6 +17,7 @@ from pathlib import Path, PurePosixPath
 from typing import Any, BinaryIO
 
 from ..errors import FinchError, UnsafeArchiveError, file_errors
+from ..language import tr
 from .budget import MOST_BYTES, MOST_FILE, MOST_FILES, Budget
 from .worker import WorkerLostError, ask
 
@@ -66,7 +67,7 @@ def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, En
 
     Raises UnsafeArchiveError for what is damaged, too much, or would lead out.
     """
-    damaged = f"“{path.name}” is damaged or no archive that can be read."
+    damaged = tr("“{name}” is damaged or no archive that can be read.").format(name=path.name)
     with file_errors(path, "open"), os.fdopen(handle, "rb") as stream:
         try:
             entries = {e.path: e for e in _READERS[kind](stream, budget)}
@@ -81,12 +82,14 @@ def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, En
         except (*_FOREIGN, _zstd_error()) as error:
             raise UnsafeArchiveError(damaged) from error
     if not entries:
-        raise UnsafeArchiveError(f"“{path.name}” holds no files.")
+        raise UnsafeArchiveError(tr("“{name}” holds no files.").format(name=path.name))
     links = {e.path for e in entries.values() if e.link}
     for entry in entries.values() if links else ():
         if any(str(parent) in links for parent in PurePosixPath(entry.path).parents):
             raise UnsafeArchiveError(
-                f"“{path.name}” holds “{entry.path}” behind a link of its own; nothing of it was unpacked."
+                tr("“{name}” holds “{path}” behind a link of its own; nothing of it was unpacked.").format(
+                    name=path.name, path=entry.path
+                )
             )
     return entries
 
@@ -132,7 +135,11 @@ def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[Entry]:
                 whole[name] = entry
                 yield entry
             else:
-                raise UnsafeArchiveError(f"“{budget.name}” holds “{name}”, which is neither a file nor a folder.")
+                raise UnsafeArchiveError(
+                    tr("“{name}” holds “{name2}”, which is neither a file nor a folder.").format(
+                        name=budget.name, name2=name
+                    )
+                )
 
 
 def _zst(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
@@ -151,11 +158,13 @@ def _zip(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
             mode = info.external_attr >> 16
             budget.take(info.file_size)
             if info.flag_bits & 1:
-                raise UnsafeArchiveError(f"“{budget.name}” is locked with a password.")
+                raise UnsafeArchiveError(tr("“{name}” is locked with a password.").format(name=budget.name))
             with archive.open(info) as source:
                 data = source.read(info.file_size + 1)
             if len(data) > info.file_size:
-                raise UnsafeArchiveError(f"“{budget.name}” says less than it holds: a trap rather than a theme.")
+                raise UnsafeArchiveError(
+                    tr("“{name}” says less than it holds: a trap rather than a theme.").format(name=budget.name)
+                )
             if stat.S_ISLNK(mode):
                 target = data.decode("utf-8", "replace")
                 budget.link(name, target)
@@ -169,12 +178,12 @@ def _7z(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
     wanted = {"entries": MOST_FILES, "bytes": MOST_BYTES}
     head, data = ask(_SEVEN_ZIP, wanted, handles=[stream.fileno()], seconds=_SEVEN_ZIP_S)
     says = {
-        "locked": "is locked with a password.",
-        "links": "holds links, which are not followed in archives of this kind.",
-        "large": "unpacks to more than a theme can be large.",
+        "locked": tr("is locked with a password."),
+        "links": tr("holds links, which are not followed in archives of this kind."),
+        "large": tr("unpacks to more than a theme can be large."),
     }
     if "files" not in head:
-        found = says.get(head.get("problem", ""), "is damaged or no archive that can be read.")
+        found = says.get(head.get("problem", ""), tr("is damaged or no archive that can be read."))
         raise UnsafeArchiveError(f"“{budget.name}” {found}")
     at = 0
     for raw, size in head["files"]:
@@ -196,6 +205,6 @@ def gunzipped(data: bytes, budget: Budget) -> bytes:
         with gzip.GzipFile(fileobj=io.BytesIO(data)) as stream:
             out = stream.read(MOST_FILE + 1)
     except (OSError, EOFError, zlib.error) as error:
-        raise UnsafeArchiveError("A packed drawing is damaged.") from error
+        raise UnsafeArchiveError(tr("A packed drawing is damaged.")) from error
     budget.take(len(out))
     return out

@@ -8,6 +8,7 @@ import re
 import time
 
 from ..errors import UnsafeArchiveError
+from ..language import plural, tr
 from ..progress import Progress, Silent
 
 MOST_FILES = 120_000  # folders and what is passed over included
@@ -47,14 +48,25 @@ class Budget:
         few = self._packed and self._entries > _FEW and self._entries * _PACKED_EACH > self._packed
         if self._entries > MOST_FILES or few:
             count = MOST_FILES if not few else _FEW
-            raise UnsafeArchiveError(f"“{self.name}” holds more than {count} files, too many for a theme.")
+            raise UnsafeArchiveError(
+                plural(
+                    "“{name}” holds more than {count} file, too many for a theme.",
+                    "“{name}” holds more than {count} files, too many for a theme.",
+                    count,
+                    name=self.name,
+                )
+            )
         if self._entries % _OFTEN == 0:
             self.in_time()
         if len(clean) > _MOST_NAME or clean.count("/") > _MOST_DEPTH:
-            raise UnsafeArchiveError(f"“{self.name}” holds a path that is longer or deeper than any theme's.")
+            raise UnsafeArchiveError(
+                tr("“{name}” holds a path that is longer or deeper than any theme's.").format(name=self.name)
+            )
         if clean.startswith("/") or re.match(r"[A-Za-z]:", clean) or ".." in clean.split("/") or "\0" in clean:
             raise UnsafeArchiveError(
-                f"“{self.name}” holds the path “{raw}”, which leads out of its folder; nothing of it was unpacked."
+                tr(
+                    "“{name}” holds the path “{raw}”, which leads out of its folder; nothing of it was unpacked."
+                ).format(name=self.name, raw=raw)
             )
         return posixpath.normpath(clean)
 
@@ -62,15 +74,21 @@ class Budget:
         """Take the bytes of one more file into account."""
         self._bytes += size
         if size > MOST_FILE or self._bytes > MOST_BYTES:
-            raise UnsafeArchiveError(f"“{self.name}” unpacks to more than a theme can be large.")
+            raise UnsafeArchiveError(tr("“{name}” unpacks to more than a theme can be large.").format(name=self.name))
         if self._packed and self._bytes > _SMALL and self._bytes > _RATIO * self._packed:
-            raise UnsafeArchiveError(f"“{self.name}” unpacks to {_RATIO} times its size: a trap rather than a theme.")
+            raise UnsafeArchiveError(
+                tr("“{name}” unpacks to {ratio} times its size: a trap rather than a theme.").format(
+                    name=self.name, ratio=_RATIO
+                )
+            )
 
     def in_time(self) -> None:
         """Refuse what takes longer than any theme."""
-        self._progress.report(0, 1, f"Opening {self.name}")
+        self._progress.report(0, 1, tr("Opening {name}").format(name=self.name))
         if time.monotonic() > self._until:
-            raise UnsafeArchiveError(f"“{self.name}” takes too long to be read; nothing of it was taken.")
+            raise UnsafeArchiveError(
+                tr("“{name}” takes too long to be read; nothing of it was taken.").format(name=self.name)
+            )
 
     def link(self, name: str, target: str) -> None:
         """Refuse a link that leads out."""
@@ -78,5 +96,7 @@ class Budget:
         back = re.sub(r"^(?:\.\.?/)+", "", target + "/")  # going up is only safe before anything else
         if target.startswith("/") or end.startswith("..") or ".." in back.split("/") or "\0" in target:
             raise UnsafeArchiveError(
-                f"“{self.name}” holds a link from “{name}” out of its folder; nothing of it was unpacked."
+                tr("“{name}” holds a link from “{name2}” out of its folder; nothing of it was unpacked.").format(
+                    name=self.name, name2=name
+                )
             )

@@ -20,6 +20,7 @@ from pathlib import Path
 from typing import Any
 
 from ..errors import FinchError
+from ..language import tr
 
 _FRAME = struct.Struct("<IQ")  # how many bytes of table and of body follow
 _MOST_TABLE = 1_000_000
@@ -219,7 +220,7 @@ def ask(
         out, data = worker.ask(table, body, handles, seconds * _SLOWER)
     except (OSError, EOFError, ValueError, struct.error) as error:
         worker.end()
-        raise WorkerLostError("What was read did not end well.") from error
+        raise WorkerLostError(tr("What was read did not end well.")) from error
     except BaseException:
         worker.end()
         raise

@@ -6,6 +6,8 @@ import re
 from collections.abc import Mapping
 from typing import NamedTuple
 
+from ..language import tr
+
 
 class Companion(NamedTuple):
     """One thing that goes along: its id among a look's companions, what it is called, and the names it may have."""
@@ -22,18 +24,18 @@ _SIZE = re.compile(r"1?\d\d")
 _PIXELS = re.compile(r"\d|[1-5]\d|60")
 _SIDE = re.compile(r"left|right")
 COMPANIONS: tuple[Companion, ...] = (
-    Companion("icons", "Icons", _NAME),
-    Companion("pointers", "Pointers", _NAME),
+    Companion("icons", tr("Icons"), _NAME),
+    Companion("pointers", tr("Pointers"), _NAME),
     Companion("pointer_size", "Pointers' size", _SIZE),
-    Companion("font", "Font of windows", _FONT),
-    Companion("document_font", "Font of documents", _FONT),
-    Companion("fixed_font", "Fixed-width font", _FONT),
-    Companion("radius", "Rounded corners", _PIXELS),
-    Companion("edge", "Width of borders", _PIXELS),
-    Companion("gaps", "Gaps between windows", _PIXELS),
-    Companion("buttons", "Title-bar buttons", _SIDE),
-    Companion("compositor", "Compositor", re.compile("on")),
-    Companion("sandboxes", "Sandboxed programs", re.compile("read")),
+    Companion("font", tr("Font of windows"), _FONT),
+    Companion("document_font", tr("Font of documents"), _FONT),
+    Companion("fixed_font", tr("Fixed-width font"), _FONT),
+    Companion("radius", tr("Rounded corners"), _PIXELS),
+    Companion("edge", tr("Width of borders"), _PIXELS),
+    Companion("gaps", tr("Gaps between windows"), _PIXELS),
+    Companion("buttons", tr("Title-bar buttons"), _SIDE),
+    Companion("compositor", tr("Compositor"), re.compile("on")),
+    Companion("sandboxes", tr("Sandboxed programs"), re.compile("read")),
 )
 COMPANION_BY_ID = {c.id: c for c in COMPANIONS}
 

@@ -8,6 +8,7 @@ from math import isfinite
 from typing import Any, NoReturn, TypeVar
 
 from ..colour.rgb import Rgba, parse_hex
+from ..language import tr
 
 T = TypeVar("T")
 MOST_TEXT = 4_000  # characters of one text: a path, a name
@@ -22,19 +23,19 @@ class WrongValueError(ValueError):
 
 
 def _no_constant(word: str) -> NoReturn:
-    raise WrongValueError(f"{word} is no number")
+    raise WrongValueError(tr("{word} is no number").format(word=word))
 
 
 def _integer(digits: str) -> int:
     if len(digits) > _MOST_DIGITS:
-        raise WrongValueError(f"a number has {len(digits)} digits")
+        raise WrongValueError(tr("a number has {count} digits").format(count=len(digits)))
     return int(digits)
 
 
 def _decimal(digits: str) -> float:
     number = float(digits) if len(digits) <= 60 else float("inf")
     if not isfinite(number):
-        raise WrongValueError(f"“{digits[:20]}” is too large or too long a number")
+        raise WrongValueError(tr("“{digits}” is too large or too long a number").format(digits=digits[:20]))
     return number
 
 
@@ -51,9 +52,9 @@ class Table:
 
     def __init__(self, data: object, where: str = "") -> None:
         if not isinstance(data, dict):
-            raise WrongValueError(f"{where or 'it'} is no table")
+            raise WrongValueError(tr("{words} is no table").format(words=where or "it"))
         if len(data) > MOST_ROWS:
-            raise WrongValueError(f"{where or 'it'} has too many entries")
+            raise WrongValueError(tr("{words} has too many entries").format(words=where or "it"))
         self.data: dict[str, Any] = data
         self._where = where
 
@@ -67,7 +68,7 @@ class Table:
 
     def _value(self, key: str) -> Any:
         if not self.has(key):
-            raise WrongValueError(f"{self.path(key)} is missing")
+            raise WrongValueError(tr("{path} is missing").format(path=self.path(key)))
         return self.data[key]
 
     def text(self, key: str, default: str | None = None, most: int = MOST_TEXT) -> str:
@@ -80,7 +81,7 @@ class Table:
         """Return true or false."""
         value = self.data.get(key, default)
         if not isinstance(value, bool):
-            raise WrongValueError(f"{self.path(key)} is neither true nor false")
+            raise WrongValueError(tr("{path} is neither true nor false").format(path=self.path(key)))
         return value
 
     def number(self, key: str, low: float, high: float, default: float | None = None) -> float:
@@ -103,9 +104,9 @@ class Table:
         if value is None:
             return ()
         if not isinstance(value, list):
-            raise WrongValueError(f"{self.path(key)} is no list")
+            raise WrongValueError(tr("{path} is no list").format(path=self.path(key)))
         if len(value) > most:
-            raise WrongValueError(f"{self.path(key)} has more than {most} entries")
+            raise WrongValueError(tr("{path} has more than {most} entries").format(path=self.path(key), most=most))
         return tuple(of(one, f"{self.path(key)}[{i}]") for i, one in enumerate(value))
 
     def texts(self, key: str) -> tuple[str, ...]:
@@ -122,20 +123,20 @@ class Table:
 def checked_text(value: object, where: str, most: int = MOST_TEXT) -> str:
     """Return a text that is one, of bounded length and of real characters."""
     if not isinstance(value, str):
-        raise WrongValueError(f"{where} is no text")
+        raise WrongValueError(tr("{where} is no text").format(where=where))
     if len(value) > most:
-        raise WrongValueError(f"{where} is longer than {most} characters")
+        raise WrongValueError(tr("{where} is longer than {most} characters").format(where=where, most=most))
     if any("\ud800" <= c <= "\udfff" for c in value):
-        raise WrongValueError(f"{where} holds a character that is none")
+        raise WrongValueError(tr("{where} holds a character that is none").format(where=where))
     return value
 
 
 def checked_number(value: object, where: str) -> float:
     """Return a finite number."""
     if isinstance(value, bool) or not isinstance(value, int | float):
-        raise WrongValueError(f"{where} is no number")
+        raise WrongValueError(tr("{where} is no number").format(where=where))
     if not abs(value) <= MOST_NUMBER:
-        raise WrongValueError(f"{where} is too large")
+        raise WrongValueError(tr("{where} is too large").format(where=where))
     return float(value)
 
 
@@ -151,13 +152,13 @@ def checked_colour(value: object, where: str) -> Rgba:
 def checked_tree(value: object, where: str, depth: int = 0) -> Any:
     """Return anything that JSON can say, bounded in depth, to be written down again as it came."""
     if depth > _MOST_DEPTH:
-        raise WrongValueError(f"{where} is nested too deeply")
+        raise WrongValueError(tr("{where} is nested too deeply").format(where=where))
     if isinstance(value, dict):
         table = Table(value, where)
         return {checked_text(k, where): checked_tree(v, table.path(k), depth + 1) for k, v in value.items()}
     if isinstance(value, list):
         if len(value) > MOST_ROWS:
-            raise WrongValueError(f"{where} has too many entries")
+            raise WrongValueError(tr("{where} has too many entries").format(where=where))
         return [checked_tree(v, f"{where}[{i}]", depth + 1) for i, v in enumerate(value)]
     if isinstance(value, str):
         return checked_text(value, where, 100 * MOST_TEXT)

@@ -19,6 +19,7 @@ from ..colour.gamut import oklch_to_rgba, oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import oklab_to_oklch, oklch_to_oklab
 from ..errors import ImpossibleLocksError
+from ..language import tr
 from ..palette.ansi import APART, ROWS, ansi_set, nearest_pair
 from ..palette.derive import derive
 from ..palette.pairs import JudgedPair, Pair, failing
@@ -375,7 +376,7 @@ def with_knob(look: Look, component: str, knob: str, value: float) -> Look:
 def with_companion(look: Look, id_: str, value: str) -> Look:
     """Return the look with something that goes along, or without it (""); raises ValueError for what it cannot be."""
     if value and not fits(id_, value):
-        raise ValueError(f"“{value}” cannot be a companion")
+        raise ValueError(tr("“{value}” cannot be a companion").format(value=value))
     rest = {k: v for k, v in look.companions.items() if k != id_}
     return replace(look, companions=rest | ({id_: value} if value else {}))
 

@@ -10,6 +10,7 @@ from typing import Any
 
 from ..colour.rgb import Rgba
 from ..errors import ParseError
+from ..language import tr
 from ..palette.pairs import PAIRS, failing
 from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.roles import FOLLOWS, ROLE_IDS
@@ -130,7 +131,7 @@ def _shares(data: Table) -> Mapping[str, float]:
     return MappingProxyType({k: data.number(k, 0.0, 1.0) for k in data.data if k in KIND_BY_ID})
 
 
-def look_from_json(text: str, label: str = "The look") -> Look:
+def look_from_json(text: str, label: str = tr("The look")) -> Look:
     """Read a look; roles it lacks are worked out from those it has.
 
     Raises ParseError with a sentence that says what is wrong and where.
@@ -138,28 +139,36 @@ def look_from_json(text: str, label: str = "The look") -> Look:
     try:
         data = read_json(text)
     except json.JSONDecodeError as error:
-        raise ParseError(f"{label} is not valid JSON: {error.msg}.", error.lineno, error.colno) from error
+        raise ParseError(
+            tr("{label} is not valid JSON: {msg}.").format(label=label, msg=error.msg), error.lineno, error.colno
+        ) from error
     except RecursionError as error:
-        raise ParseError(f"{label} is nested too deeply to be a look.") from error
+        raise ParseError(tr("{label} is nested too deeply to be a look.").format(label=label)) from error
     except WrongValueError as error:
-        raise ParseError(f"{label} is damaged: {error}.") from error
+        raise ParseError(tr("{label} is damaged: {error}.").format(label=label, error=error)) from error
     if not isinstance(data, dict) or data.get("kind") != KIND:
-        raise ParseError(f"{label} is not a look of Mellow Finch.", hint=f"Such files end in {SUFFIX}.")
+        raise ParseError(
+            tr("{label} is not a look of Mellow Finch.").format(label=label),
+            hint=tr("Such files end in {suffix}.").format(suffix=SUFFIX),
+        )
     version = data.get("version")
     if isinstance(version, bool) or not isinstance(version, int) or version < 1:
-        raise ParseError(f"{label} has no usable version number.")
+        raise ParseError(tr("{label} has no usable version number.").format(label=label))
     if version > VERSION:
-        raise ParseError(f"{label} was written by a newer Mellow Finch (version {version}).", hint="Update first.")
+        raise ParseError(
+            tr("{label} was written by a newer Mellow Finch (version {version}).").format(label=label, version=version),
+            hint=tr("Update first."),
+        )
     try:
         return _look(Table(data))
     except (WrongValueError, RecursionError) as error:
-        raise ParseError(f"{label} is damaged: {error}.") from error
+        raise ParseError(tr("{label} is damaged: {error}.").format(label=label, error=error)) from error
 
 
 def _look(data: Table, depth: int = 0) -> Look:
     tone = data.text("tone")
     if tone not in TONES:
-        raise WrongValueError(f"the tone “{tone[:40]}” is neither dark nor light")
+        raise WrongValueError(tr("the tone “{tone}” is neither dark nor light").format(tone=tone[:40]))
     recipe, temper = _recipe(data.table("recipe", needed=True)), _temper(data.table("temper"))
     palettes = {}
     for name in TONES:
@@ -210,7 +219,7 @@ def _placement(data: Table) -> Placement:
     plain = Placement()
     mode = data.text("mode", plain.mode)
     if mode not in {row.id for row in MODES}:
-        raise WrongValueError(f"“{mode[:40]}” is no way to lay a picture")
+        raise WrongValueError(tr("“{mode}” is no way to lay a picture").format(mode=mode[:40]))
     width, height = (int(data.number(k, 64, 32768, getattr(plain, k))) for k in ("width", "height"))
     return Placement(mode, width, height)
 

@@ -16,6 +16,7 @@ from ..components.model import Files, Paint, Part, text_of
 from ..components.terminal import RESOURCE_NAMES
 from ..disk.facts import must_read
 from ..errors import ParseError, file_errors
+from ..language import tr
 from ..palette.recipe import Tone
 from ..palette.roles import ROLE_IDS
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
@@ -86,8 +87,8 @@ def theme_files(path: Path) -> Files:
         take(path, f".local/share/themes/{_NAME}/" + ("gnome-shell/gnome-shell.css" if shell else "gtk-3.0/gtk.css"))
     if not found:
         raise ParseError(
-            f"“{path.name}” holds no theme that can be read.",
-            hint="A theme's folder has a gtk-3.0, gtk-4.0, gnome-shell or cinnamon folder in it.",
+            tr("“{name}” holds no theme that can be read.").format(name=path.name),
+            hint=tr("A theme's folder has a gtk-3.0, gtk-4.0, gnome-shell or cinnamon folder in it."),
         )
     for version in ("3.0", "4.0"):
         found[f".config/gtk-{version}/settings.ini"] = _SETTINGS.encode()
@@ -158,7 +159,8 @@ def look_of_files(name: str, files: Files, tone: Tone = "dark", base: Look | Non
     roles = roles_in(files)
     if len(roles) < 3:
         raise ParseError(
-            f"“{name}” says too little of its colours to start from.", hint="Start from a picture instead."
+            tr("“{name}” says too little of its colours to start from.").format(name=name),
+            hint=tr("Start from a picture instead."),
         )
     own = tone_of(roles, tone)
     coloured = [c for r, c in roles.items() if rgba_to_oklch(c)[1] > 0.05 and not r.startswith(("error", "warning"))]
@@ -177,7 +179,7 @@ def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> 
         found = read_palette(path)
         roles = found.roles
         if len(roles) < 3:
-            raise ParseError(f"“{path.name}” says too little of its colours to start from.")
+            raise ParseError(tr("“{name}” says too little of its colours to start from.").format(name=path.name))
         recipe = recipe_of(swatches_of_colours(found.colours), roles)
         look = look_of_roles(found.name, roles, recipe, tone_of(roles, tone), exact=True)
         return on_the_same_desk(replace(look, origin=f"Theme {found.name}"), base)

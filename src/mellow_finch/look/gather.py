@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from ..colour.rgb import Rgba
+from ..language import plural, tr
 from ..palette.readings import Reading, readings_of
 from ..palette.recipe import Recipe, Tone
 from ..palette.temper import Temper
@@ -25,7 +26,7 @@ def name_of(path: Path) -> str:
     """Return a name for people from a file's name: "reedbed-at-dawn.jpg" gives "Reedbed at dawn"."""
     words = path.stem.replace("-", " ").replace("_", " ").split()
     text = " ".join(words)
-    return text[:1].upper() + text[1:] if text else "Look"
+    return text[:1].upper() + text[1:] if text else tr("Look")
 
 
 @dataclass(frozen=True, eq=False)
@@ -52,10 +53,11 @@ class Gathering:
         """Return a sentence when the pictures have little in common, else nothing."""
         if len(self.used) < 2 or self.shared >= QUIET:
             return ""
-        return (
-            f"These pictures have little in common ({self.shared:.0%} of their area), so a quiet look with "
-            "near-grey surfaces is offered first: any stronger colour would jar with one of them."
-        )
+        return tr(
+            "These pictures have little in common ({shared:.0%} of their area), so a quiet look "
+            "with near-grey surfaces is offered first: any stronger colour would jar with one of "
+            "them."
+        ).format(shared=self.shared)
 
     def readings(self, pins: Sequence[Rgba] = ()) -> tuple[Reading, ...]:
         """Return the starting points."""
@@ -85,7 +87,11 @@ class Gathering:
         used = self.used
         lead = self.pictures[used[0]]
         drop = joined([backdrop_of(self.pictures[i], placement) for i in used])
-        name = name_of(lead.path) if len(used) == 1 else f"{name_of(lead.path)} and {len(used) - 1} more"
+        name = (
+            name_of(lead.path)
+            if len(used) == 1
+            else plural("{name} and {count} more", "{name} and {count} more", len(used) - 1, name=name_of(lead.path))
+        )
         look = derived_look(name, recipe, tone, str(lead.path), drop, pins, temper)
         members = tuple(Member(str(p.path), w) for p, w in zip(self.pictures, self.weights, strict=True))
         return replace(look, placement=placement, pictures=members if len(members) > 1 else ())

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba
+from ..language import tr
 from ..picture.fit import QUIET
 from ..picture.swatches import Swatch
 from .derive import accent_candidates, surface_tint
@@ -38,13 +39,17 @@ def readings_of(swatches: Sequence[Swatch], pins: Sequence[Rgba] = (), in_common
     if in_common < QUIET:
         lightness, chroma, own_hue = rgba_to_oklch(first)
         muted = first if pins else oklch_to_rgba(lightness, min(chroma, 0.07), own_hue)
-        why = f"The pictures have {in_common:.0%} of their area in common: surfaces near grey suit them all"
-        quiet = (Reading("quiet", "Quiet", why, Recipe(muted, hue, min(tint * 0.3, 0.006))),)
+        why = tr("The pictures have {in_common:.0%} of their area in common: surfaces near grey suit them all").format(
+            in_common=in_common
+        )
+        quiet = (Reading("quiet", tr("Quiet"), why, Recipe(muted, hue, min(tint * 0.3, 0.006))),)
     return (
         *quiet,
-        Reading("settled", "Settled", "Surfaces with a trace of the picture", Recipe(first, hue, tint)),
-        Reading("steeped", "Steeped", "Surfaces that take the most colour", Recipe(first, full_hue, full_tint)),
-        Reading("second", "Second voice", "The next most telling colour leads", Recipe(second, hue, tint * 0.8)),
-        Reading("third", "Third voice", "A quieter colour leads", Recipe(third, hue, tint)),
-        Reading("bare", "Bare", "Grey surfaces, all colour in the accent", Recipe(first, hue, 0.0)),
+        Reading("settled", tr("Settled"), tr("Surfaces with a trace of the picture"), Recipe(first, hue, tint)),
+        Reading("steeped", tr("Steeped"), tr("Surfaces that take the most colour"), Recipe(first, full_hue, full_tint)),
+        Reading(
+            "second", tr("Second voice"), tr("The next most telling colour leads"), Recipe(second, hue, tint * 0.8)
+        ),
+        Reading("third", tr("Third voice"), tr("A quieter colour leads"), Recipe(third, hue, tint)),
+        Reading("bare", tr("Bare"), tr("Grey surfaces, all colour in the accent"), Recipe(first, hue, 0.0)),
     )

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, fields
 from typing import Any
 
+from ..language import tr
+
 
 @dataclass(frozen=True, slots=True)
 class Temper:
@@ -49,19 +51,40 @@ class Control:
 
 
 CONTROLS: tuple[Control, ...] = (
-    Control("warmth", "Warmth", -1, 1, ("cold", "warm"), "Surfaces toward blue or toward amber"),
-    Control("colourfulness", "Colourfulness", 0, 2, ("grey", "most"), "How much colour the surfaces take"),
-    Control("depth", "Depth", -1, 1, ("soft", "deep"), "Surfaces nearer to the text, or farther from it"),
-    Control("spread", "Levels apart", 0.4, 2, ("flat", "stepped"), "How far windows, views, cards and bars lie apart"),
+    Control("warmth", tr("Warmth"), -1, 1, ("cold", "warm"), tr("Surfaces toward blue or toward amber")),
+    Control("colourfulness", tr("Colourfulness"), 0, 2, ("grey", "most"), tr("How much colour the surfaces take")),
+    Control("depth", tr("Depth"), -1, 1, ("soft", "deep"), tr("Surfaces nearer to the text, or farther from it")),
     Control(
-        "strength", "Accent strength", 0, 2, ("faint", "strong"), "How vivid the accent and all that follows it is"
+        "spread",
+        tr("Levels apart"),
+        0.4,
+        2,
+        ("flat", "stepped"),
+        tr("How far windows, views, cards and bars lie apart"),
     ),
-    Control("panel", "Accent on panel", 0, 1, ("none", "full"), "How much of the accent the panel and dock take"),
-    Control("header", "Accent on header bars", 0, 1, ("none", "full"), "How much of the accent header bars take"),
     Control(
-        "border", "Accent on borders", 0, 1, ("none", "full"), "The same for borders that the window manager draws"
+        "strength",
+        tr("Accent strength"),
+        0,
+        2,
+        ("faint", "strong"),
+        tr("How vivid the accent and all that follows it is"),
     ),
-    Control("menu", "Accent on menus", 0, 1, ("none", "full"), "How much of the accent menus take"),
+    Control(
+        "panel", tr("Accent on panel"), 0, 1, ("none", "full"), tr("How much of the accent the panel and dock take")
+    ),
+    Control(
+        "header", tr("Accent on header bars"), 0, 1, ("none", "full"), tr("How much of the accent header bars take")
+    ),
+    Control(
+        "border",
+        tr("Accent on borders"),
+        0,
+        1,
+        ("none", "full"),
+        tr("The same for borders that the window manager draws"),
+    ),
+    Control("menu", tr("Accent on menus"), 0, 1, ("none", "full"), tr("How much of the accent menus take")),
 )
 NEEDS = (4.5, 7.0)
 

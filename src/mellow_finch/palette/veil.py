@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from ..colour.blend import over
 from ..colour.contrast import ratio
 from ..colour.rgb import Rgba
+from ..language import tr
 from ..picture.backdrop import Backdrop
 from .pairs import PAIRS, Pair
 from .solve import readable_on
@@ -36,10 +37,17 @@ class Kind:
 
 
 KINDS: tuple[Kind, ...] = (
-    Kind("windows", "Windows", ("window",), "everywhere", "The body of windows of GTK programs"),
-    Kind("menus", "Menus", ("menu",), "everywhere", "Menus and popovers of GTK programs, and the shell's", ("window",)),
-    Kind("panel", "Panel", ("panel",), "panel", "The shell's panel, where its stylesheet fills it"),
-    Kind("terminal", "Terminal", ("terminal",), "everywhere", "Terminals that can be see-through"),
+    Kind("windows", tr("Windows"), ("window",), "everywhere", tr("The body of windows of GTK programs")),
+    Kind(
+        "menus",
+        tr("Menus"),
+        ("menu",),
+        "everywhere",
+        tr("Menus and popovers of GTK programs, and the shell's"),
+        ("window",),
+    ),
+    Kind("panel", tr("Panel"), ("panel",), "panel", tr("The shell's panel, where its stylesheet fills it")),
+    Kind("terminal", tr("Terminal"), ("terminal",), "everywhere", tr("Terminals that can be see-through")),
 )
 KIND_BY_ID: dict[str, Kind] = {k.id: k for k in KINDS}
 KIND_OF_ROLE: dict[str, Kind] = {role: k for k in KINDS for role in k.roles}

@@ -18,11 +18,12 @@ from ..disk.facts import must_open
 from ..errors import PictureError, file_errors
 from ..intake.pictures import DECODER, DECODER_S
 from ..intake.worker import WorkerLostError, ask
+from ..language import tr
 
 Pixels = NDArray[np.uint8]
 ANALYSIS_SIDE = 480
 SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".bmp", ".gif", ".avif")
-_READABLE = "PNG, JPEG, WebP, TIFF, BMP, GIF and AVIF can be opened."
+_READABLE = tr("PNG, JPEG, WebP, TIFF, BMP, GIF and AVIF can be opened.")
 
 
 @dataclass(frozen=True, eq=False)
@@ -74,23 +75,31 @@ def _decoded(path: Path, wanted: dict[str, Any]) -> tuple[dict[str, Any], bytear
     """Let the decoder read a picture file; every fault becomes a sentence."""
     with file_errors(path, "open"):
         if path.is_dir():
-            raise PictureError(f"“{path}” is a folder, not a picture.", "Choose a picture file in it.")
+            raise PictureError(
+                tr("“{path}” is a folder, not a picture.").format(path=path), tr("Choose a picture file in it.")
+            )
     handle = must_open(path)
     try:
         if not os.fstat(handle).st_size:
-            raise PictureError(f"“{path.name}” is empty.", "Choose another picture.")
+            raise PictureError(tr("“{name}” is empty.").format(name=path.name), tr("Choose another picture."))
         head, data = ask(DECODER, wanted, handles=[handle], seconds=DECODER_S)
     except WorkerLostError as error:
-        raise PictureError(f"“{path.name}” is damaged: reading it did not end well.", _READABLE) from error
+        raise PictureError(
+            tr("“{name}” is damaged: reading it did not end well.").format(name=path.name), _READABLE
+        ) from error
     finally:
         os.close(handle)
     problem = head.get("problem", "damaged" if "raised" in head else "")
     if problem in ("large", "hollow"):
-        says = "200 is the most that is opened" if problem == "large" else "far too many for so small a file"
-        words = f"“{path.name}” says it holds {head['pixels'] / 1e6:,.0f} megapixels; {says}."
-        raise PictureError(words, "Save a smaller copy first.")
+        says = tr("200 is the most that is opened") if problem == "large" else tr("far too many for so small a file")
+        words = tr("“{name}” says it holds {head:,.0f} megapixels; {says}.").format(
+            name=path.name, head=head["pixels"] / 1000000.0, says=says
+        )
+        raise PictureError(words, tr("Save a smaller copy first."))
     if problem == "unknown":
-        raise PictureError(f"“{path.name}” is not a picture that can be read.", _READABLE)
+        raise PictureError(tr("“{name}” is not a picture that can be read.").format(name=path.name), _READABLE)
     if problem:
-        raise PictureError(f"“{path.name}” is damaged or cut short, so it was not opened.", _READABLE)
+        raise PictureError(
+            tr("“{name}” is damaged or cut short, so it was not opened.").format(name=path.name), _READABLE
+        )
     return head, data

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from ..language import tr
+
 Mode = Literal["fill", "fit", "stretch", "tile", "centre"]
 Box = tuple[float, float, float, float]  # x, y, width, height
 
@@ -19,11 +21,11 @@ class ModeRow:
 
 
 MODES: tuple[ModeRow, ...] = (
-    ModeRow("fill", "Fill", "Covers the screen; what juts out is cut off"),
-    ModeRow("fit", "Fit", "Shows all of the picture, with bars where it does not reach"),
-    ModeRow("stretch", "Stretch", "Pulls the picture to the screen's shape"),
-    ModeRow("tile", "Tile", "Repeats the picture at its own size"),
-    ModeRow("centre", "Centre", "Shows the picture at its own size in the middle"),
+    ModeRow("fill", tr("Fill"), tr("Covers the screen; what juts out is cut off")),
+    ModeRow("fit", tr("Fit"), tr("Shows all of the picture, with bars where it does not reach")),
+    ModeRow("stretch", tr("Stretch"), tr("Pulls the picture to the screen's shape")),
+    ModeRow("tile", tr("Tile"), tr("Repeats the picture at its own size")),
+    ModeRow("centre", tr("Centre"), tr("Shows the picture at its own size in the middle")),
 )
 SCREENS: tuple[tuple[int, int], ...] = (
     (1280, 800),
@@ -59,7 +61,7 @@ class Placement:
     def words(self) -> str:
         """Return the placement in words."""
         title = next(row.title for row in MODES if row.id == self.mode)
-        return f"{title} on {self.width} × {self.height}"
+        return tr("{title} on {width} × {height}").format(title=title, width=self.width, height=self.height)
 
 
 def boxes(width: int, height: int, placement: Placement) -> list[Box]:
@@ -90,7 +92,7 @@ def size_word(width: int, height: int, placement: Placement) -> str:
     scale = boxes(width, height, placement)[0][2] / max(1, width)
     if scale <= 1:
         return ""
-    return (
-        f"The picture is smaller than the screen ({width} × {height} on {placement.width} × {placement.height}): "
-        f"it is drawn {scale:.1f} times its size and looks soft."
-    )
+    return tr(
+        "The picture is smaller than the screen ({width} × {height} on {width2} × {height2}):"
+        " it is drawn {scale:.1f} times its size and looks soft."
+    ).format(width=width, height=height, width2=placement.width, height2=placement.height, scale=scale)

@@ -16,6 +16,7 @@ from PIL import Image
 from ..colour.rgb import Rgba, parse_hex
 from ..disk.facts import read_plain
 from ..errors import FinchError, file_errors
+from ..language import tr
 from ..progress import Progress
 from .fit import fit
 from .load import SUFFIXES, load_picture
@@ -152,7 +153,7 @@ def rank(
     """
     rows: list[Ranked] = []
     for i, path in enumerate(paths):
-        progress.report(i, len(paths), f"Looking at {path.name}")
+        progress.report(i, len(paths), tr("Looking at {name}").format(name=path.name))
         try:
             seen = look_at(path, kept)
             row = Ranked(path, fit(seen.swatches, colours), seen)
@@ -162,5 +163,5 @@ def rank(
         give(row)
     if kept is not None:
         kept.prune()
-    progress.report(len(paths), len(paths), "Ranked")
+    progress.report(len(paths), len(paths), tr("Ranked"))
     return sorted(rows, key=lambda r: (r.seen is None, -r.fit, r.path))

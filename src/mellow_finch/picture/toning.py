@@ -14,6 +14,7 @@ from ..colour.gamut import oklch_to_srgb
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array, oklab_to_oklch, srgb_to_oklab
 from ..errors import PictureError
+from ..language import tr
 from ..progress import Progress
 from .fit import FAMILY
 from .load import load_image
@@ -65,7 +66,7 @@ def toned_image(image: Image.Image, colours: Mapping[str, Rgba], strength: float
 def toned_name(path: Path, look: str) -> str:
     """Return a name for a toned copy, beside which the original keeps its own."""
     suffix = path.suffix.lower() if path.suffix.lower() in SAVED_AS else ".png"
-    return f"{path.stem} in {look}{suffix}"
+    return tr("{stem} in {look}{suffix}").format(stem=path.stem, look=look, suffix=suffix)
 
 
 def toned_file(source: Path, target: Path, colours: Mapping[str, Rgba], strength: float, progress: Progress) -> bytes:
@@ -75,17 +76,20 @@ def toned_file(source: Path, target: Path, colours: Mapping[str, Rgba], strength
     """
     form = SAVED_AS.get(target.suffix.lower())
     if form is None:
-        raise PictureError(f"“{target.name}” has no picture's ending.", f"Use one of {', '.join(SAVED_AS)}.")
+        raise PictureError(
+            tr("“{name}” has no picture's ending.").format(name=target.name),
+            tr("Use one of {names}.").format(names=", ".join(SAVED_AS)),
+        )
     if target.exists() and target.samefile(source):
-        raise PictureError("The toned picture would be written over the original.", "Choose another name.")
-    progress.report(0, 3, "Reading the picture")
+        raise PictureError(tr("The toned picture would be written over the original."), tr("Choose another name."))
+    progress.report(0, 3, tr("Reading the picture"))
     image = load_image(source)
-    progress.report(1, 3, "Toning it")
+    progress.report(1, 3, tr("Toning it"))
     fresh = toned_image(image, colours, strength)
-    progress.report(2, 3, "Packing it")
+    progress.report(2, 3, tr("Packing it"))
     stream = io.BytesIO()
     if form == "JPEG" and fresh.mode == "RGBA":
         fresh = fresh.convert("RGB")
     fresh.save(stream, form, **({"quality": 93, "subsampling": 0} if form == "JPEG" else {}))
-    progress.report(3, 3, "Done")
+    progress.report(3, 3, tr("Done"))
     return stream.getvalue()

@@ -10,6 +10,7 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind, judge_parts
 from ..components.model import Paints, Part
+from ..language import tr
 from ..look.dressed import Dressed
 from ..look.edits import with_mend, with_mended_roles
 from ..look.model import Look
@@ -52,7 +53,7 @@ class Finding:
         """Return the pair in words."""
         state = f", {self.part.state}" if self.part.state else ""
         edge = " (edge)" if self.what == "edge" else ""
-        file = f" in {PurePosixPath(self.file).name}" if self.file else ""
+        file = tr(" in {name}").format(name=PurePosixPath(self.file).name) if self.file else ""
         return f"{self.part.id[:1].upper()}{self.part.id[1:]}{state}{edge}{file}"
 
 

@@ -12,6 +12,7 @@ import numpy as np
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba, parse_hex
 from ..colour.spaces import srgb_to_oklch
+from ..language import tr
 from ..syntax.spans import ColourSpan
 from .colour_map import Anchor, ColourMap, map_of
 from .guess import VIVID, guess_role, state_of, use_of
@@ -95,7 +96,7 @@ def group_spans(
 def _exact_group(role: str, indices: list[int], spans: Sequence[ColourSpan]) -> Group:
     counts = Counter(spans[i].colour.opaque for i in indices)
     shades = tuple(c for c, _ in counts.most_common())
-    return Group(f"role:{role}", shades[0], role, "its key says so", "key", True, tuple(indices), shades)
+    return Group(f"role:{role}", shades[0], role, tr("its key says so"), "key", True, tuple(indices), shades)
 
 
 def _made(
@@ -161,7 +162,9 @@ def _spread_hues(groups: list[Group]) -> list[Group]:
         if group in coloured and group is not lead:
             hue = rgba_to_oklch(group.anchor)[2]
             role = next((name for low, high, name in _MEANING if low <= hue <= high), "link")
-            group = Group(group.key, group.anchor, role, "its hue says so", group.use, False, group.spans, group.shades)
+            group = Group(
+                group.key, group.anchor, role, tr("its hue says so"), group.use, False, group.spans, group.shades
+            )
         out.append(group)
     return out
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, NamedTuple
 
+from ..language import tr
 from ..palette.roles import ROLE_IDS
 from ..syntax.spans import ColourSpan
 from .names import LIBRARY_NAMES, PUBLIC_NAMES
@@ -38,13 +39,15 @@ def _context(words: str, says: str, surface: str, active: str = "selection") -> 
 
 
 CONTEXTS: tuple[Context, ...] = (
-    _context(r"tooltip|dash-label|window-caption|hint", "tooltips and captions", "tooltip"),
+    _context(r"tooltip|dash-label|window-caption|hint", tr("tooltips and captions"), "tooltip"),
     _context(r"notification|message|banner|osd|toast", "notifications", "notice", "menu_hover"),
-    _context(r"entry|search|text-?field|input", "text fields", "view"),
-    _context(r"panel|dash|dock|taskbar|top-?bar|applet|tray|workspace", "the panel", "panel", "panel_active"),
+    _context(r"entry|search|text-?field|input", tr("text fields"), "view"),
+    _context(r"panel|dash|dock|taskbar|top-?bar|applet|tray|workspace", tr("the panel"), "panel", "panel_active"),
     _context(r"button|toggle|slider|switch|check-?box|radio", "controls", "control"),
     _context(r"popup|menu|quick|calendar|datemenu|popover|switcher", "menus", "menu", "menu_hover"),
-    _context(r"overview|app-|icon-grid|stage|desklet|own_window|widget|conky", "the desktop", "panel", "panel_active"),
+    _context(
+        r"overview|app-|icon-grid|stage|desklet|own_window|widget|conky", tr("the desktop"), "panel", "panel_active"
+    ),
     _context(r"dialog|modal|prompt|login|lock", "dialogs", "window"),
     _context(r"", "windows", "window"),
 )
@@ -127,26 +130,27 @@ def guess_role(span: ColourSpan, chroma: float, light: bool) -> Guess:
     use = use_of(span)
     context, status, picked, disabled, named = _place(span.where, span.key)
     if named and span.colour.a >= 1:
-        return Guess(named, "its name is one that toolkits look up")
+        return Guess(named, tr("its name is one that toolkits look up"))
     if status and chroma >= VIVID:
         role = status if use == "surface" else f"{status}_ink"
-        return Guess(role, f"its name speaks of {status}")
+        return Guess(role, tr("its name speaks of {status}").format(status=status))
     if chroma >= VIVID:
-        return Guess("accent", "it is coloured where the rest is grey")
+        return Guess("accent", tr("it is coloured where the rest is grey"))
     if use == "shadow":
-        return Guess("shadow", "it is a shadow")
+        return Guess("shadow", tr("it is a shadow"))
     if use == "line":
         return Guess(
-            "outline" if context.surface in ("view", "control") else "divider", f"it draws lines of {context.says}"
+            "outline" if context.surface in ("view", "control") else "divider",
+            tr("it draws lines of {says}").format(says=context.says),
         )
     if use == "surface":
         if span.colour.a < 0.4:
             tint = light == (span.colour.a > 0)
             role = context.text if tint else "shadow"
-            return Guess(role, f"it tints what lies under it in {context.says}")
-        return Guess(context.active if picked else context.surface, f"it fills {context.says}")
+            return Guess(role, tr("it tints what lies under it in {says}").format(says=context.says))
+        return Guess(context.active if picked else context.surface, tr("it fills {says}").format(says=context.says))
     if disabled:
-        return Guess("disabled_text", f"it writes what cannot be used in {context.says}")
+        return Guess("disabled_text", tr("it writes what cannot be used in {says}").format(says=context.says))
     if _ACCENTED_TEXT.search(span.key) and context.surface == "panel" and not span.where.strip().startswith("#"):
-        return Guess(context.text, f"it writes on {context.says}")
-    return Guess(context.active_text if picked else context.text, f"it writes on {context.says}")
+        return Guess(context.text, tr("it writes on {says}").format(says=context.says))
+    return Guess(context.active_text if picked else context.text, tr("it writes on {says}").format(says=context.says))

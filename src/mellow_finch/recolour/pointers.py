@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import PictureError
+from ..language import tr
 from .colour_map import ColourMap
 
 MAGIC = b"Xcur"
@@ -61,28 +62,28 @@ def read_pointer(data: bytes, name: str = "pointer") -> Pointer:
     try:
         return _read(data, name)
     except (struct.error, ValueError) as error:
-        raise PictureError(f"“{name}” is no pointer that can be read.") from error
+        raise PictureError(tr("“{name}” is no pointer that can be read.").format(name=name)) from error
 
 
 def _read(data: bytes, name: str) -> Pointer:
     magic, head, version, count = struct.unpack_from("<4sIII", data, 0)
     if magic != MAGIC or count > _MOST_CHUNKS:
-        raise PictureError(f"“{name}” is no pointer that can be read.")
+        raise PictureError(tr("“{name}” is no pointer that can be read.").format(name=name))
     chunks: list[PointerImage | PointerComment] = []
     total, left = 0, len(data)  # no two chunks can be made of the same bytes
     for i in range(count):
         kind, subtype, at = struct.unpack_from("<III", data, head + 12 * i)
         size, own_kind, own_subtype, own_version = struct.unpack_from("<IIII", data, at)
         if (own_kind, own_subtype) != (kind, subtype):
-            raise PictureError(f"“{name}” contradicts its own table of contents.")
+            raise PictureError(tr("“{name}” contradicts its own table of contents.").format(name=name))
         if kind == _IMAGE:
             width, height, x, y, delay = struct.unpack_from("<IIIII", data, at + 16)
             total += width * height
             left -= 4 * width * height
             if left < 0:
-                raise PictureError(f"“{name}” holds more images than it has bytes for.")
+                raise PictureError(tr("“{name}” holds more images than it has bytes for.").format(name=name))
             if width > _MOST_SIDE or height > _MOST_SIDE or total > _MOST_PIXELS:
-                raise PictureError(f"“{name}” holds an image that is too large.")
+                raise PictureError(tr("“{name}” holds an image that is too large.").format(name=name))
             pixels = np.frombuffer(data, dtype="<u4", count=width * height, offset=at + size)
             chunks.append(
                 PointerImage(subtype, (x, y), delay, pixels.reshape(height, width).astype(np.uint32), own_version)
@@ -91,7 +92,7 @@ def _read(data: bytes, name: str) -> Pointer:
             (length,) = struct.unpack_from("<I", data, at + 16)
             left -= length
             if at + size + length > len(data) or left < 0:
-                raise PictureError(f"“{name}” ends too early.")
+                raise PictureError(tr("“{name}” ends too early.").format(name=name))
             chunks.append(PointerComment(subtype, data[at + size : at + size + length], own_version))
     return Pointer(tuple(chunks), version)
 

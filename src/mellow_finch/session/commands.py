@@ -9,6 +9,8 @@ import threading
 from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
+from ..language import tr
+
 LIMIT_S = 5.0
 
 
@@ -29,7 +31,7 @@ def ask(words: Sequence[str], text: str | None = None, extra: Mapping[str, str] 
     """Run a command and return its answer; text: what it is given to read; extra: variables of its environment."""
     command = shutil.which(words[0])
     if command is None:
-        return Answer(None, said=f"“{words[0]}” is not installed")
+        return Answer(None, said=tr("“{words}” is not installed").format(words=words[0]))
     environment = {**os.environ, **extra} if extra else None
     try:
         done = subprocess.run(
@@ -46,7 +48,7 @@ def ask(words: Sequence[str], text: str | None = None, extra: Mapping[str, str] 
     except (OSError, ValueError) as error:
         return Answer(None, said=str(error))
     except subprocess.TimeoutExpired:
-        return Answer(None, said=f"“{words[0]}” did not answer")
+        return Answer(None, said=tr("“{words}” did not answer").format(words=words[0]))
     return Answer(done.returncode, done.stdout, done.stderr.strip())
 
 

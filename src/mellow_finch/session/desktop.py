@@ -13,6 +13,7 @@ from string import Formatter
 from typing import Any
 
 from ..components.model import Way
+from ..language import tr
 from ..look.companions import COMPANION_BY_ID
 from .base import Session, Setting
 
@@ -87,7 +88,7 @@ class Desktop:
     dock: bool = False
     settle_s: float = 0.0
     tell: tuple[tuple[str, Way], ...] = ()
-    tried: str = "not tried"
+    tried: str = tr("not tried")
 
 
 def _told_place(row: dict[str, Any]) -> ToldPlace:
@@ -113,7 +114,7 @@ def desktop_from(text: str) -> Desktop:
         dock=bool(data.get("dock", False)),
         settle_s=float(data.get("settle_s", 0.0)),
         tell=tuple((row["of"], Way.of(row)) for row in data.get("tell", ())),
-        tried=data.get("tried", "not tried"),
+        tried=data.get("tried", tr("not tried")),
     )
 
 

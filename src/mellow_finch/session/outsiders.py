@@ -12,6 +12,7 @@ from pathlib import Path
 
 from ..disk.facts import first_bytes
 from ..errors import FileAccessError
+from ..language import tr
 from .base import Outsider
 from .processes import running_folders
 
@@ -26,38 +27,38 @@ def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = 
     rows = (
         Outsider(
             "flatpak",
-            "Sandboxed programs (Flatpak)",
+            tr("Sandboxed programs (Flatpak)"),
             tuple(_flatpaks(home, root)),
-            "They see neither the home's themes nor its style sheets.",
-            f"Let them in Dress, Companions, or by: flatpak override --user {_OPENED}",
+            tr("They see neither the home's themes nor its style sheets."),
+            tr("Let them in Dress, Companions, or by: flatpak override --user {opened}").format(opened=_OPENED),
         ),
         Outsider(
             "snap",
-            "Sandboxed programs (Snap)",
+            tr("Sandboxed programs (Snap)"),
             tuple(_folders(root / "snap", ("bin", "core", "core18", "core20", "core22", "core24", "bare"))),
-            "They only know themes that are snaps themselves.",
-            "Light or dark reaches them through the desktop; nothing more can be done.",
+            tr("They only know themes that are snaps themselves."),
+            tr("Light or dark reaches them through the desktop; nothing more can be done."),
         ),
         Outsider(
             "appimage",
-            "Programs in one file (AppImage)",
+            tr("Programs in one file (AppImage)"),
             tuple(_app_images(home)),
-            "They carry a toolkit of their own, without the plug-ins that read the desktop's settings.",
-            "Light or dark reaches some of them; nothing more can be done.",
+            tr("They carry a toolkit of their own, without the plug-ins that read the desktop's settings."),
+            tr("Light or dark reaches some of them; nothing more can be done."),
         ),
         Outsider(
             "own toolkit",
-            "Programs that draw everything themselves",
+            tr("Programs that draw everything themselves"),
             tuple(_drawing_themselves()),
-            "Browsers and programs built on one have themes of their own.",
-            "Choose light or dark in them, or load the browser theme that Dress writes.",
+            tr("Browsers and programs built on one have themes of their own."),
+            tr("Choose light or dark in them, or load the browser theme that Dress writes."),
         ),
         Outsider(
             "qt",
-            "Qt programs without a platform theme",
-            () if _qt_is_told(environ) else ("all of them",),
-            "QT_QPA_PLATFORMTHEME names nothing, so they keep a look of their own.",
-            "Put QT_QPA_PLATFORMTHEME=qt5ct into ~/.config/environment.d/qt.conf; it counts from the next login.",
+            tr("Qt programs without a platform theme"),
+            () if _qt_is_told(environ) else (tr("all of them"),),
+            tr("QT_QPA_PLATFORMTHEME names nothing, so they keep a look of their own."),
+            tr("Put QT_QPA_PLATFORMTHEME=qt5ct into ~/.config/environment.d/qt.conf; it counts from the next login."),
         ),
     )
     found = (*rows, *_undressed(environ.get("PATH", os.defpath)))

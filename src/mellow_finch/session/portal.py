@@ -8,6 +8,7 @@ from typing import Any
 
 from ..colour.rgb import Rgba, from_unit
 from ..errors import FinchError
+from ..language import tr
 from ..progress import Progress
 
 _NAME = "org.freedesktop.portal.Desktop"
@@ -25,7 +26,7 @@ class PortalError(FinchError):
     code = "portal"
 
 
-_ELSE = "Pick off the picture, or type the colour."
+_ELSE = tr("Pick off the picture, or type the colour.")
 
 
 def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
@@ -41,12 +42,12 @@ def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
         connection = open_dbus_connection(bus="SESSION")
     except (OSError, KeyError, ValueError) as error:
         raise PortalError(
-            "There is no session bus here, so the desktop cannot be asked for a colour.", _ELSE
+            tr("There is no session bus here, so the desktop cannot be asked for a colour."), _ELSE
         ) from error
     try:
         portal = DBusAddress(_PATH, _NAME, _SCREENSHOT)
         if _version(connection) < _LEAST_VERSION:
-            raise PortalError("This desktop's portal does not pick colours.", _ELSE)
+            raise PortalError(tr("This desktop's portal does not pick colours."), _ELSE)
         token = f"finch{secrets.token_hex(6)}"
         sender = connection.unique_name.lstrip(":").replace(".", "_")
         rule = MatchRule(
@@ -60,15 +61,15 @@ def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
             _call(connection, new_method_call(portal, "PickColor", "sa{sv}", (parent, {"handle_token": ("s", token)})))
             until = time.monotonic() + _PERSON_S
             while time.monotonic() < until:
-                progress.report(0, 0, "Waiting for the desktop's colour picker")
+                progress.report(0, 0, tr("Waiting for the desktop's colour picker"))
                 try:
                     answer = connection.recv_until_filtered(answers, timeout=_POLL_S)
                 except TimeoutError:
                     continue
                 return _colour(answer.body)
-        raise PortalError("The desktop's colour picker did not answer.", _ELSE)
+        raise PortalError(tr("The desktop's colour picker did not answer."), _ELSE)
     except (OSError, EOFError) as error:
-        raise PortalError("The session bus went away while picking a colour.", _ELSE) from error
+        raise PortalError(tr("The session bus went away while picking a colour."), _ELSE) from error
     finally:
         connection.close()
 
@@ -79,9 +80,9 @@ def _call(connection: Any, message: Any) -> tuple[Any, ...]:
     try:
         reply = connection.send_and_get_reply(message, timeout=_ANSWER_S)
     except TimeoutError as error:
-        raise PortalError("The desktop's portal does not answer.", _ELSE) from error
+        raise PortalError(tr("The desktop's portal does not answer."), _ELSE) from error
     if reply.header.message_type == MessageType.error:
-        raise PortalError("This desktop has no portal that picks colours.", _ELSE)
+        raise PortalError(tr("This desktop has no portal that picks colours."), _ELSE)
     body: tuple[Any, ...] = reply.body
     return body
 
@@ -101,5 +102,5 @@ def _colour(body: tuple[Any, ...]) -> Rgba | None:
         return None
     found = results.get("color", (None, None))[1]
     if not (isinstance(found, tuple) and len(found) == 3 and all(isinstance(v, float) and 0 <= v <= 1 for v in found)):
-        raise PortalError("The desktop's colour picker gave no usable colour.", _ELSE)
+        raise PortalError(tr("The desktop's colour picker gave no usable colour."), _ELSE)
     return from_unit(*found)

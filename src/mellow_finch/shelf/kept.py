@@ -12,12 +12,17 @@ from typing import Literal
 from ..colour.contrast import ratio
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba, parse_hex
+from ..language import tr
 from ..look.model import Look
 from ..palette.pairs import TEXT_NEED, pairs_for
 from ..palette.recipe import TONES, Tone
 
 Source = Literal["picture", "pictures", "other"]
-SOURCES: dict[Source, str] = {"picture": "a picture", "pictures": "several pictures", "other": "a scheme or a theme"}
+SOURCES: dict[Source, str] = {
+    "picture": "a picture",
+    "pictures": tr("several pictures"),
+    "other": tr("a scheme or a theme"),
+}
 _STRICT = 7.0
 _MOST_TAGS, _LONGEST_TAG = 24, 40
 
@@ -128,10 +133,10 @@ def size_of(folder: Path) -> int:
 # Sorting and narrowing, the same for the wall and the command line
 
 ORDERS: dict[str, str] = {
-    "newest": "Newest first",
-    "name": "By name",
-    "hue": "By the accent's hue",
-    "lightness": "From dark to light",
+    "newest": tr("Newest first"),
+    "name": tr("By name"),
+    "hue": tr("By the accent's hue"),
+    "lightness": tr("From dark to light"),
 }
 
 

@@ -20,6 +20,7 @@ from ..disk.facts import must_read, read_plain
 from ..disk.own import APP
 from ..disk.write import save
 from ..errors import FinchError, ParseError, file_errors
+from ..language import tr
 from ..look.carry import Carried, read_look, save_look, with_paths
 from ..look.file import MOST_BYTES, SUFFIX
 from ..look.model import Look, folder_of
@@ -86,7 +87,10 @@ class Shelf:
         """Return the folder of a kept look; raises ParseError where there is none of that id."""
         folder = self.folder / id_
         if not id_ or "/" in id_ or id_.startswith(".") or not (folder / LOOK).is_file():
-            raise ParseError(f"There is no look “{id_}” on the shelf.", hint="“mellow-finch shelf list” names them.")
+            raise ParseError(
+                tr("There is no look “{id}” on the shelf.").format(id=id_),
+                hint=tr("“mellow-finch shelf list” names them."),
+            )
         return folder
 
     def find(self, words: str) -> Kept:
@@ -97,8 +101,14 @@ class Shelf:
             return exact[0]
         if exact:
             ids = ", ".join(k.id for k in exact)
-            raise ParseError(f"Several looks are called “{words}”.", hint=f"Take one of these: {ids}.")
-        raise ParseError(f"There is no look “{words}” on the shelf.", hint="“mellow-finch shelf list” names them.")
+            raise ParseError(
+                tr("Several looks are called “{words}”.").format(words=words),
+                hint=tr("Take one of these: {ids}.").format(ids=ids),
+            )
+        raise ParseError(
+            tr("There is no look “{words}” on the shelf.").format(words=words),
+            hint=tr("“mellow-finch shelf list” names them."),
+        )
 
     def load(self, id_: str) -> Carried:
         """Return a kept look. Raises ParseError or FileAccessError."""
@@ -143,7 +153,7 @@ class Shelf:
         """Give a look another name; its folder keeps its own. Raises ParseError for an empty name."""
         name = " ".join(name.split())
         if not name:
-            raise ParseError("A look needs a name.")
+            raise ParseError(tr("A look needs a name."))
         folder = self.place(id_)
         look = replace(read_look(folder / LOOK).look, name=name)
         save_look(look, folder / LOOK)
@@ -157,7 +167,7 @@ class Shelf:
         folder = self.place(id_)
         kept = self._about(folder)
         if kept is None:
-            raise ParseError(f"“{id_}” cannot be read.")
+            raise ParseError(tr("“{id}” cannot be read.").format(id=id_))
         kept = replace(kept, **changes)  # type: ignore[arg-type]
         self._say(folder, kept)
         return kept
@@ -181,7 +191,7 @@ class Shelf:
         """Put a dropped look back and return its id; raises ParseError where it is gone."""
         apart = self.folder / _DROPPED / dropped
         if "/" in dropped or not apart.is_dir():
-            raise ParseError("That look is gone.")
+            raise ParseError(tr("That look is gone."))
         id_ = self._free(dropped.partition("-")[2])
         with file_errors(apart, "write"):
             apart.rename(self.folder / id_)

@@ -7,6 +7,7 @@ import re
 from ..colour.gamut import oklch_to_rgba
 from ..colour.rgb import Rgba
 from ..colour.spaces import oklab_to_oklch
+from ..language import tr
 from .literals import NAMES, read_literal
 from .numbers import number
 
@@ -34,7 +35,9 @@ def read_typed(text: str) -> Rgba:
         colour = NAMES.get(name)
     if colour is None:
         raise ValueError(
-            f"“{text.strip()}” is not a colour such as #4f8a8b, rgb(79 138 139), oklch(0.6 0.06 200) or teal"
+            tr("“{strip}” is not a colour such as #4f8a8b, rgb(79 138 139), oklch(0.6 0.06 200) or teal").format(
+                strip=text.strip()
+            )
         )
     return colour.opaque
 

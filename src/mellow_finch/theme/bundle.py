@@ -19,6 +19,7 @@ from ..disk.facts import must_open, read_plain
 from ..errors import file_errors
 from ..intake.archives import Entry, archive_kind, passed_over, unpacked
 from ..intake.budget import MOST_FILE, Budget
+from ..language import tr
 from ..progress import Progress
 from .part import part_of, put_into
 
@@ -36,7 +37,7 @@ class Bundle:
     single: bool = False  # whether it is one file rather than a folder of them
     left_out: tuple[str, ...] = ()
     part: str = ""
-    budget: Budget = field(default_factory=lambda: Budget("The theme"), repr=False)
+    budget: Budget = field(default_factory=lambda: Budget(tr("The theme")), repr=False)
 
     def sources(self, path: Path) -> frozenset[Path]:
         """Return where the files lie, the bundle having been opened at a path."""

@@ -19,6 +19,7 @@ from ..colour.spaces import srgb_to_oklch
 from ..components.model import Scheme, as_bytes
 from ..errors import PictureError
 from ..intake.pictures import opened
+from ..language import tr
 from ..palette.pairs import MARK_NEED
 from ..palette.solve import readable_on
 from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of, vivid_among
@@ -283,4 +284,4 @@ class Drawings:
         files = files or len(self.pictures & self._iconic)  # pixels are not counted one by one
         target = chosen_colour(self._choice, self._scheme.colours) or lead
         role = "" if self._choice == KEEP else self._choice
-        return [GroupRow(LEAD, lead, target, role, "the icons have it most", self._counts[lead], files)]
+        return [GroupRow(LEAD, lead, target, role, tr("the icons have it most"), self._counts[lead], files)]

@@ -12,6 +12,7 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind, surfaces_under
 from ..components.model import painted
+from ..language import tr
 from ..picture.backdrop import PLAIN
 from ..recolour.colour_map import is_vivid
 from ..recolour.groups import Group, group_spans, is_light
@@ -161,7 +162,7 @@ def _family(theme: Theme, light: bool, paths: Sequence[str], keys: Mapping[str, 
         leading.setdefault(colour, role)
     known = {g.anchor: leading[g.anchor] for g in groups if g.anchor in leading and not g.sure}
     groups = [
-        replace(g, role=known[g.anchor], reason="it is what the sheet paints there")
+        replace(g, role=known[g.anchor], reason=tr("it is what the sheet paints there"))
         if g.anchor in known and _suits(g, known[g.anchor])
         else g
         for g in groups

@@ -13,6 +13,7 @@ from itertools import accumulate
 
 from ..errors import UnsafeArchiveError
 from ..intake.budget import Budget
+from ..language import tr
 
 _MAGIC = b"GVariant"
 _ROOT = 0xFFFFFFFF
@@ -34,18 +35,18 @@ def read_resources(data: bytes, budget: Budget) -> dict[str, bytes]:
     try:
         return _read(data, budget)
     except (struct.error, IndexError, ValueError, zlib.error) as error:
-        raise UnsafeArchiveError("A resource bundle of the theme is damaged.") from error
+        raise UnsafeArchiveError(tr("A resource bundle of the theme is damaged.")) from error
 
 
 def _read(data: bytes, budget: Budget) -> dict[str, bytes]:
     if data[:8] != _MAGIC:
-        raise UnsafeArchiveError("A resource bundle of the theme is in a form that cannot be read.")
+        raise UnsafeArchiveError(tr("A resource bundle of the theme is in a form that cannot be read."))
     start, end = struct.unpack_from("<II", data, 16)
     bloom, buckets = struct.unpack_from("<II", data, start)
     items_at = start + 8 + 4 * (bloom & 0x07FFFFFF) + 4 * buckets
     count = (end - items_at) // 24
     if count > _MOST_ITEMS or count < 0:
-        raise UnsafeArchiveError("A resource bundle of the theme holds too much.")
+        raise UnsafeArchiveError(tr("A resource bundle of the theme holds too much."))
     items = [struct.unpack_from("<IIIHcxII", data, items_at + 24 * i) for i in range(count)]
 
     def name(index: int, depth: int = 0) -> bytes:
@@ -69,7 +70,7 @@ def _read(data: bytes, budget: Budget) -> dict[str, bytes]:
             content = zlib.decompressobj().decompress(content, size + 1)
         key = name(i).decode("utf-8")
         if not key.startswith("/"):
-            raise UnsafeArchiveError("A resource bundle of the theme is damaged.")
+            raise UnsafeArchiveError(tr("A resource bundle of the theme is damaged."))
         out[key] = content[:size]
     return out
 

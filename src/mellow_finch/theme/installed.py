@@ -17,6 +17,7 @@ from ..colour.rgb import Rgba
 from ..disk.facts import read_plain
 from ..errors import FileAccessError, FinchError
 from ..intake.pictures import opened
+from ..language import tr
 from ..syntax.catalogue import format_by_id
 from ..syntax.ini import read_ini
 from ..syntax.literals import read_literal
@@ -53,13 +54,13 @@ _PARTS = {
     "gtk-4.0/gtk.css": "GTK 4",
     "gtk-3.0/gtk.css": "GTK 3",
     "gtk-2.0/gtkrc": "GTK 2",
-    "gnome-shell/gnome-shell.css": "GNOME Shell",
-    "cinnamon/cinnamon.css": "Cinnamon",
-    "xfwm4/themerc": "Xfwm borders",
-    "openbox-3/themerc": "Openbox borders",
-    "metacity-1/metacity-theme-3.xml": "Metacity borders",
-    "metacity-1/metacity-theme-2.xml": "Metacity borders",
-    "metacity-1/metacity-theme-1.xml": "Metacity borders",
+    "gnome-shell/gnome-shell.css": tr("GNOME Shell"),
+    "cinnamon/cinnamon.css": tr("Cinnamon"),
+    "xfwm4/themerc": tr("Xfwm borders"),
+    "openbox-3/themerc": tr("Openbox borders"),
+    "metacity-1/metacity-theme-3.xml": tr("Metacity borders"),
+    "metacity-1/metacity-theme-2.xml": tr("Metacity borders"),
+    "metacity-1/metacity-theme-1.xml": tr("Metacity borders"),
 }
 _TOLD = ("theme_bg_color", "theme_fg_color", "theme_selected_bg_color")
 

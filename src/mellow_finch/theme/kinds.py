@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 
+from ..language import tr
 from .bundle import Bundle
 
 _HEAD = 4096
@@ -50,14 +51,14 @@ KINDS: tuple[Kind, ...] = (
     Kind(id="toolkit-2", title="GTK 2 theme", marks=(r"(?P<root>.*/)?gtk-2\.0/gtkrc$",), place=".themes/{name}"),
     Kind(
         id="shell-gnome",
-        title="GNOME Shell theme",
+        title=tr("GNOME Shell theme"),
         marks=(r"(?P<root>.*/)?gnome-shell/gnome-shell\.css$",),
         place=_THEMES,
     ),
-    Kind(id="shell-cinnamon", title="Cinnamon theme", marks=(r"(?P<root>.*/)?cinnamon/cinnamon\.css$",), place=_THEMES),
+    Kind(id="shell-cinnamon", title=tr("Cinnamon theme"), marks=(r"(?P<root>.*/)?cinnamon/cinnamon\.css$",), place=_THEMES),
     Kind(
         id="borders",
-        title="Window borders",
+        title=tr("Window borders"),
         marks=(
             r"(?P<root>.*/)?metacity-1/metacity-theme-\d\.xml$",
             r"(?P<root>.*/)?xfwm4/themerc$",
@@ -65,16 +66,16 @@ KINDS: tuple[Kind, ...] = (
         ),
         place=_THEMES,
     ),
-    Kind(id="dock", title="Dock theme", marks=(r"(?P<root>.*/)?plank/dock\.theme$",), place=_THEMES),
+    Kind(id="dock", title=tr("Dock theme"), marks=(r"(?P<root>.*/)?plank/dock\.theme$",), place=_THEMES),
     Kind(
         id="dock-alone",
-        title="Dock theme",
+        title=tr("Dock theme"),
         marks=(r"(?P<root>(?:.*/)?(?!plank/)[^/]+/)dock\.theme$",),
         place=".local/share/plank/themes/{name}",
     ),
     Kind(
         id="pointers",
-        title="Pointer theme",
+        title=tr("Pointer theme"),
         marks=(r"(?P<root>.*/)?cursors/[^/]+$",),
         tell=r"\AXcur",
         place=".icons/{name}",
@@ -82,7 +83,7 @@ KINDS: tuple[Kind, ...] = (
     ),
     Kind(
         id="icons",
-        title="Icon theme",
+        title=tr("Icon theme"),
         marks=(r"(?P<root>.*/)?index\.theme$",),
         tell=r"(?s)\[Icon Theme\].*^Directories\s*=\s*\S",
         place=".local/share/icons/{name}",
@@ -90,7 +91,7 @@ KINDS: tuple[Kind, ...] = (
     ),
     Kind(
         id="scheme",
-        title="Colour scheme",
+        title=tr("Colour scheme"),
         marks=(r"(?P<root>.*/)?[^/]+\.colors$",),
         tell=r"\[Colors:Window\]",
         place=".local/share/color-schemes",
@@ -98,61 +99,61 @@ KINDS: tuple[Kind, ...] = (
     ),
     Kind(
         id="desktop-theme",
-        title="Desktop theme",
+        title=tr("Desktop theme"),
         marks=(r"(?P<root>.*/)?(?:widgets|dialogs)/[^/]+\.svgz?$",),
         place=".local/share/plasma/desktoptheme/{name}",
     ),
     Kind(
         id="decoration",
-        title="Window decoration of drawings",
+        title=tr("Window decoration of drawings"),
         marks=(r"(?P<root>.*/)?decoration\.svgz?$",),
         place=".local/share/aurorae/themes/{name}",
     ),
     Kind(
         id="drawn-style",
-        title="SVG-drawn style",
+        title=tr("SVG-drawn style"),
         marks=(r"(?P<root>.*/)?[^/]+\.kvconfig$",),
         place=".config/Kvantum/{name}",
     ),
     Kind(
         id="login",
-        title="Login screen",
+        title=tr("Login screen"),
         marks=(r"(?P<root>.*/)?metadata\.desktop$",),
         tell=r"\[SddmGreeterTheme\]",
         place="login-screens/{name}",
     ),
     Kind(
         id="widget-conky",
-        title="Desktop widget",
+        title=tr("Desktop widget"),
         marks=(r"(?P<root>.*/)?(?:[^/]*conky[^/]*|[^/]+\.conf|[^/]*rc)$",),
         tell=r"(?m)conky\.config|^TEXT\s*$",
         place=".config/conky/{name}",
     ),
-    Kind(id="widget-eww", title="Desktop widget", marks=(r"(?P<root>.*/)?eww\.yuck$",), place=".config/eww"),
+    Kind(id="widget-eww", title=tr("Desktop widget"), marks=(r"(?P<root>.*/)?eww\.yuck$",), place=".config/eww"),
     Kind(
         id="bar",
-        title="Bar",
+        title=tr("Bar"),
         marks=(r"(?P<root>(?:.*/)?waybar/)style\.css$", r"(?P<root>(?:.*/)?polybar/)config(?:\.ini)?$"),
         place=".config/{folder}",
     ),
     Kind(
         id="launcher",
-        title="Launcher style",
+        title=tr("Launcher style"),
         marks=(r"(?P<root>.*/)?[^/]+\.rasi$",),
         place=".config/rofi/themes",
         single=True,
     ),
-    Kind(id="notices", title="Notifications", marks=(r"(?P<root>.*/)?dunstrc$",), place=".config/dunst", single=True),
+    Kind(id="notices", title=tr("Notifications"), marks=(r"(?P<root>.*/)?dunstrc$",), place=".config/dunst", single=True),
     Kind(
         id="terminal-scheme",
-        title="Terminal colours",
+        title=tr("Terminal colours"),
         marks=(r"(?P<root>.*/)?[^/]+\.colorscheme$",),
         place=".local/share/konsole",
         single=True,
     ),
     Kind(
         id="editor-scheme",
-        title="Editor colours",
+        title=tr("Editor colours"),
         marks=(r"(?P<root>.*/)?[^/]+\.xml$",),
         tell=r"<style-scheme",
         place=".local/share/gtksourceview-5/styles",
@@ -160,14 +161,14 @@ KINDS: tuple[Kind, ...] = (
     ),
     Kind(
         id="add-on",
-        title="Desktop add-on, whose program code is left alone",
+        title=tr("Desktop add-on, whose program code is left alone"),
         marks=(r"(?P<root>.*/)?(?:applet|desklet|extension)\.js$",),
         place="add-ons/{name}",
         code=True,
     ),
     Kind(
         id="fonts",
-        title="Fonts",
+        title=tr("Fonts"),
         marks=(r"(?P<root>.*/)?[^/]+\.(?:ttf|otf|ttc)$",),
         tell=r"\A(?:\x00\x01\x00\x00|OTTO|true|ttcf)",
         place=".local/share/fonts/{name}",

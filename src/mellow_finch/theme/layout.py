@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from ..colour.rgb import Rgba
 from ..components.model import Scheme, as_bytes
 from ..errors import PictureError
+from ..language import tr
 from ..progress import Progress
 from ..recolour.colour_map import ColourMap
 from ..recolour.groups import KEEP, Group, chosen_colour
@@ -57,7 +58,7 @@ class Layout:
         order = [*theme.bundle.entries, *(f"{o}{INSIDE}{i}" for o, rows in theme.resources.items() for i in rows)]
         for done, path in enumerate(order):
             if done % 20 == 0:
-                self._progress.report(done, len(order), "Writing the theme anew")
+                self._progress.report(done, len(order), tr("Writing the theme anew"))
             if path in fresh:
                 text = theme.texts[path]
                 data = as_bytes(self._with_words(fresh[path]))
@@ -104,7 +105,7 @@ class Layout:
             else:
                 return
         except PictureError as error:
-            self._notes.append(f"{error} It stays as it is.")
+            self._notes.append(tr("{error} It stays as it is.").format(error=error))
             return
         if new != old:
             changed[path] = self._pictures[path] = new

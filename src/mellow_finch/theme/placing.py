@@ -7,6 +7,7 @@ import re
 from collections.abc import Mapping
 
 from ..components.model import as_bytes
+from ..language import tr
 from .account import OutEntry
 from .kinds import Found, goes_along, is_credit, leads_out, moved_lines, owner_of, place_of, root_of_output
 from .model import INSIDE, Theme
@@ -67,7 +68,7 @@ class Placing:
         roots = {root_of_output(path) for path in self._outputs}
         for path in [p for p, out in self._outputs.items() if out.link and leads_out(p, out.link, roots)]:
             del self._outputs[path]
-            self.notes.append(f"The link “{path}” leads out of its theme, so it is left out.")
+            self.notes.append(tr("The link “{path}” leads out of its theme, so it is left out.").format(path=path))
         return self._outputs
 
     def _of_fonts(self) -> list[str]:
@@ -78,8 +79,16 @@ class Placing:
             names = [p.rpartition("/")[2] for p in own if not is_credit(p)]
             licence = next((p for p in own if re.search(r"(?i)licen|copying|ofl", p.rpartition("/")[2])), "")
             words = self._theme.data(licence)[:400].decode("utf-8", "replace").strip().splitlines() if licence else []
-            terms = f"their licence begins “{words[0].strip()[:90]}”" if words else "no licence lies beside them"
-            notes.append(f"Fonts that are installed for you: {', '.join(names[:12])}; {terms}.")
+            terms = (
+                tr("their licence begins “{strip}”").format(strip=words[0].strip()[:90])
+                if words
+                else tr("no licence lies beside them")
+            )
+            notes.append(
+                tr("Fonts that are installed for you: {names}; {terms}.").format(
+                    names=", ".join(names[:12]), terms=terms
+                )
+            )
         return notes
 
     def _free(self, place: str, fresh: OutEntry) -> str:
@@ -89,7 +98,11 @@ class Placing:
         stem, dot, ending = place.rpartition(".")
         number = next(n for n in range(2, 100_000) if f"{stem}-{n}{dot}{ending}" not in self._outputs)
         other = f"{stem}-{number}{dot}{ending}"
-        self.notes.append(f"Two files of the theme go to “{place}”; one of them is called “{other}”.")
+        self.notes.append(
+            tr("Two files of the theme go to “{place}”; one of them is called “{other}”.").format(
+                place=place, other=other
+            )
+        )
         return other
 
     def _lay_links(self, pending: list[str]) -> None:
@@ -126,7 +139,9 @@ class Placing:
                 values["Inherits"] = ",".join(p.strip() for p in parents)
             else:
                 text = re.sub(r"(?m)^(\[Icon Theme\][ \t]*\r?\n)", rf"\g<1>Inherits={old}\n", text, count=1)
-            note = f"“{name}” takes what it does not change from “{old}”, which has to stay installed."
+            note = tr("“{name}” takes what it does not change from “{old}”, which has to stay installed.").format(
+                name=name, old=old
+            )
             if note not in self.notes:
                 self.notes.append(note)
         return as_bytes(moved_lines(text, values))

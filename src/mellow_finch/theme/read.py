@@ -10,6 +10,7 @@ from pathlib import Path
 from ..errors import ParseError, UnsafeArchiveError
 from ..intake.archives import gunzipped
 from ..intake.budget import Budget
+from ..language import tr
 from ..progress import Progress, Silent
 from ..recolour.images import KINDS as PICTURES
 from ..recolour.pointers import MAGIC
@@ -53,11 +54,13 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
     pictures: list[str] = []
     pointers: list[str] = []
     resources: dict[str, dict[str, bytes]] = {}
-    problems = [f"“{path}” leads out of the folder, so it is not taken along." for path in bundle.left_out]
+    problems = [
+        tr("“{path}” leads out of the folder, so it is not taken along.").format(path=path) for path in bundle.left_out
+    ]
     names = [p for p, e in bundle.entries.items() if not e.link]
     for done, path in enumerate(names):
         if done % 50 == 0:
-            progress.report(done, len(names), "Reading the theme")
+            progress.report(done, len(names), tr("Reading the theme"))
         low = path.lower()
         owner = owner_of(path, found)
         if owner is not None and owner.kind.code and low.endswith(".js"):
@@ -68,7 +71,7 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
             try:
                 resources[path] = read_resources(peek(path), budget)
             except UnsafeArchiveError as error:
-                problems.append(f"“{path}” stays as it is: {error}")
+                problems.append(tr("“{path}” stays as it is: {error}").format(path=path, error=error))
                 continue
             for inner, data in resources[path].items():
                 if inner.lower().endswith(PICTURES):
@@ -84,21 +87,25 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
         heads.pop(path, None)
     if not (texts or pointers or (pictures and found) or any(f.kind.id == "fonts" for f in found)):
         raise ParseError(
-            f"Nothing in “{bundle.name}” can be recoloured.",
-            hint="Style sheets, theme and terminal files, widgets, drawings, pictures and pointers can.",
+            tr("Nothing in “{name}” can be recoloured.").format(name=bundle.name),
+            hint=tr("Style sheets, theme and terminal files, widgets, drawings, pictures and pointers can."),
         )
     drawings = tuple(p for p, t in texts.items() if t.format.id == "svg")
     sheets = _joined_sheets(texts, resources)
     for path in [p for p, sheet in sheets.items() if len(sheet.skeleton) > _MOST_JUDGED]:
         del sheets[path]
         problems.append(
-            f"“{path}” is too large to be judged: its colours change, and what cannot be read is not mended."
+            tr("“{path}” is too large to be judged: its colours change, and what cannot be read is not mended.").format(
+                path=path
+            )
         )
     for path, text in texts.items():
         line = nested_too_deeply(text.text) if text.format.syntax == "css" else 0
         if line:
             problems.append(
-                f"“{path}” is nested too deeply from line {line} on: colours there change, and are not judged."
+                tr(
+                    "“{path}” is nested too deeply from line {line} on: colours there change, and are not judged."
+                ).format(path=path, line=line)
             )
     theme = Theme(
         bundle, found, texts, (), tuple(pictures), tuple(pointers), drawings, sheets, resources, {}, frozenset(splits),
@@ -124,7 +131,7 @@ def _take_text(texts: dict[str, Text], path: str, data: bytes, problems: list[st
         try:
             data = gunzipped(data, budget)
         except UnsafeArchiveError as error:
-            problems.append(f"“{path}” stays as it is: {error}")
+            problems.append(tr("“{path}” stays as it is: {error}").format(path=path, error=error))
             return
     text = text_of_bytes(data)
     if text is None:
@@ -134,7 +141,7 @@ def _take_text(texts: dict[str, Text], path: str, data: bytes, problems: list[st
     if form is None:
         return
     if len(data) > _MOST_TEXT:
-        problems.append(f"“{name}” is larger than 16 MB and stays as it is.")
+        problems.append(tr("“{name}” is larger than 16 MB and stays as it is.").format(name=name))
         return
     spans = tuple(form.scan(text))
     if spans or form.syntax == "css":

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from ..colour.rgb import Rgba
 from ..components.judge import Behind
 from ..components.model import Scheme
+from ..language import tr
 from ..progress import Progress, Silent
 from ..recolour.colour_map import Anchor, ColourMap
 from ..recolour.groups import KEEP, map_for
@@ -63,7 +64,7 @@ def recolour_theme(
     short: list[Short] = []
     drawn = Drawings(theme, scheme, charts, choices)
     if scheme.mend:
-        progress.report(0, max(1, len(theme.sheets)), "Making it readable")
+        progress.report(0, max(1, len(theme.sheets)), tr("Making it readable"))
         rules, short = _mended(theme, scheme, drawn, literals, choices, progress)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")
@@ -99,7 +100,7 @@ def _mended(
     menders: dict[str, Mender] = {}
     rows = [(entry, sheet) for entry, sheet in theme.sheets.items() if not is_superseded(entry, theme.sheets)]
     for done, (entry, sheet) in enumerate(rows):
-        progress.report(done, len(rows), "Making it readable")
+        progress.report(done, len(rows), tr("Making it readable"))
         pieces = sheet.pieces
         own = [literals[p.path][p.index] for p in pieces]
         frozen = frozenset(i for i, p in enumerate(pieces) if (p.path, p.index) in kept)

@@ -10,6 +10,7 @@ from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.model import as_bytes
 from ..errors import ParseError
+from ..language import plural, tr
 from ..recolour.rewrite import respelled
 from ..syntax.spans import ColourSpan
 from .account import FileRow, OutEntry
@@ -102,14 +103,21 @@ def swapped(theme: Theme, pairs: Mapping[Rgba, Rgba], with_shades: bool = False,
     if missing:
         names = ", ".join(c.hex for c in missing)
         raise ParseError(
-            f"“{theme.bundle.name}” has {names} nowhere.", hint="“mellow-finch recolour” lists what it has."
+            tr("“{name}” has {names} nowhere.").format(name=theme.bundle.name, names=names),
+            hint=tr("“mellow-finch recolour” lists what it has."),
         )
     changed = _packed(theme, fresh)
     placing = Placing(theme, {f.root: f.name(theme.bundle) for f in theme.found})
     outputs = placing.laid(changed)
     notes = [*theme.problems, *placing.notes]
     if theme.pictures:
-        notes.append(f"{len(theme.pictures)} pictures stay as they are: a swap changes what is written as a colour.")
+        notes.append(
+            plural(
+                "{count} picture stays as it is: a swap changes what is written as a colour.",
+                "{count} pictures stay as they are: a swap changes what is written as a colour.",
+                len(theme.pictures),
+            )
+        )
     rows = tuple(
         SwapRow(old, new, len(hits[old]), len(set(hits[old])), shade)
         for old, (new, shade) in wanted.items()

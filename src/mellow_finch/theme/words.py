@@ -15,16 +15,17 @@ from pathlib import Path
 
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
+from ..language import tr
 from ..syntax.spans import line_of
 from .model import Theme
 
 INTERFACE, MONITOR, HOME, CITY, FONT = "interface", "monitor", "home", "city", "font"
 TITLES: Mapping[str, str] = {
-    INTERFACE: "Network interface",
-    MONITOR: "Monitor",
-    HOME: "Home folder",
-    CITY: "Place",
-    FONT: "Font",
+    INTERFACE: tr("Network interface"),
+    MONITOR: tr("Monitor"),
+    HOME: tr("Home folder"),
+    CITY: tr("Place"),
+    FONT: tr("Font"),
 }
 
 
@@ -81,8 +82,10 @@ class Word:
     def says(self) -> str:
         """Return the word in a sentence."""
         files = len({path for path, _ in self.places})
-        count = f"{len(self.places)} place{'s' * (len(self.places) != 1)} in {files} file{'s' * (files != 1)}"
-        missing = "is not installed here" if self.kind == FONT else "is not of this machine"
+        count = tr("{count} place{words} in {files} file{words2}").format(
+            count=len(self.places), words="s" * (len(self.places) != 1), files=files, words2="s" * (files != 1)
+        )
+        missing = tr("is not installed here") if self.kind == FONT else tr("is not of this machine")
         return f"{TITLES[self.kind]} “{self.text}” {missing}: {count}"
 
 
@@ -175,7 +178,11 @@ def fitting_words(theme: Theme, chosen: Mapping[str, str]) -> tuple[dict[str, st
     for word, instead in chosen.items():
         if word in kinds and not all(_FITS[kind].fullmatch(instead) for kind in kinds[word]):
             titles = " and ".join(TITLES[kind].lower() for kind in sorted(kinds[word]))
-            notes.append(f"“{instead}” cannot stand for a {titles}, so “{word}” stays.")
+            notes.append(
+                tr("“{instead}” cannot stand for a {titles}, so “{word}” stays.").format(
+                    instead=instead, titles=titles, word=word
+                )
+            )
         elif word in kinds:
             good[word] = instead
     return good, tuple(notes)

@@ -16,6 +16,7 @@ from typing import get_args
 from ..disk.facts import Facts, read_plain
 from ..disk.write import TEMPORARY, Disk
 from ..errors import FileAccessError, FinchError, WearError, file_errors
+from ..language import tr
 from .journal import IN_FORCE, UNDER_WAY, FileRow, Snapshot, Status, manifest_text, snapshot_from
 from .lock import WAIT_S, locked
 from .targets import digest
@@ -138,7 +139,9 @@ class History:
             status = next(iter(self._statuses(folder)), None)
             return _read_manifest(manifest, state.st_mtime_ns, state.st_size, status)
         except (ValueError, KeyError, TypeError, AttributeError, OSError, RecursionError, FinchError) as error:
-            raise WearError(f"The snapshot in “{folder}” is damaged, so it was left alone.") from error
+            raise WearError(
+                tr("The snapshot in “{folder}” is damaged, so it was left alone.").format(folder=folder)
+            ) from error
 
     def snapshots(self) -> list[Snapshot]:
         """Return every snapshot that counts, oldest first; damaged ones are left out, see broken."""

@@ -10,6 +10,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from ..errors import WearError, file_errors
+from ..language import tr
 
 WAIT_S = 3.0
 _POLL_S = 0.05
@@ -32,12 +33,16 @@ def locked(path: Path, who: str, wait_s: float = WAIT_S) -> Iterator[None]:
                 break
             except OSError as error:
                 if time.monotonic() > until:
-                    words = f"{holder(path) or 'Another Mellow Finch'} is changing this home just now."
-                    raise WearError(words, "Try again when it is done.") from error
+                    words = tr("{words} is changing this home just now.").format(
+                        words=holder(path) or "Another Mellow Finch"
+                    )
+                    raise WearError(words, tr("Try again when it is done.")) from error
                 time.sleep(_POLL_S)
         try:
             os.ftruncate(handle, 0)
-            os.pwrite(handle, f"{who} (process {os.getpid()})".encode("utf-8", "replace"), 0)
+            os.pwrite(
+                handle, tr("{who} (process {getpid})").format(who=who, getpid=os.getpid()).encode("utf-8", "replace"), 0
+            )
         except OSError:
             pass  # on a full disk the lock holds all the same, without a name
         yield
@@ -55,7 +60,7 @@ def holder(path: Path) -> str:
         try:
             fcntl.flock(handle, fcntl.LOCK_SH | fcntl.LOCK_NB)
         except OSError:
-            return os.read(handle, 200).decode("utf-8", "replace").strip() or "Another Mellow Finch"
+            return os.read(handle, 200).decode("utf-8", "replace").strip() or tr("Another Mellow Finch")
         return ""
     finally:
         os.close(handle)

@@ -9,6 +9,7 @@ import platformdirs
 
 from ..disk.own import APP, state_folder
 from ..errors import WearError
+from ..language import tr
 
 
 def history_folder(home: Path) -> Path:
@@ -22,7 +23,7 @@ def own_home() -> Path:
     try:
         return Path.home()
     except RuntimeError as error:
-        raise WearError("Your home folder is not known here.", "Name it with --home.") from error
+        raise WearError(tr("Your home folder is not known here."), tr("Name it with --home.")) from error
 
 
 def demo_folder() -> Path:

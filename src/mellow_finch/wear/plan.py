@@ -11,6 +11,7 @@ from typing import Literal
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.model import Component, Files
 from ..errors import WearError
+from ..language import tr
 from ..look.dressed import Dressed, Output
 from ..session.base import Session, Setting, Way
 from ..session.desktop import Desktop, Wish, desktop_named, settings_for
@@ -83,8 +84,10 @@ def planned(home: Path, outputs: Iterable[Output]) -> tuple[tuple[Write, ...], i
         if other != output.path:
             if data != output.data:
                 raise WearError(
-                    f"“{other}” and “{output.path}” are one file in this home, and would need different contents.",
-                    "Take the link between them away, or leave out one of the components.",
+                    tr("“{other}” and “{path}” are one file in this home, and would need different contents.").format(
+                        other=other, path=output.path
+                    ),
+                    tr("Take the link between them away, or leave out one of the components."),
                 )
             continue
         if target.there.kind == "file" and target.there.digest == sum_:

@@ -8,17 +8,18 @@ from typing import Literal
 
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.model import Component
+from ..language import tr
 from ..session.base import Session, Told
 from .journal import SettingRow, Snapshot
 
 State = Literal["follows", "told", "later", "restart", "needs you", "differs"]
 TITLES: Mapping[State, str] = {
-    "follows": "Follows",
-    "told": "Was told",
-    "later": "When it starts",
-    "restart": "After a restart",
-    "needs you": "Needs you",
-    "differs": "Is set otherwise",
+    "follows": tr("Follows"),
+    "told": tr("Was told"),
+    "later": tr("When it starts"),
+    "restart": tr("After a restart"),
+    "needs you": tr("Needs you"),
+    "differs": tr("Is set otherwise"),
 }
 SEVERAL: Mapping[State, str] = {"follows": "follow", "told": "were told", "later": "will when they start"}
 _PICTURE = "picture"
@@ -56,7 +57,7 @@ def roll_call(snapshot: Snapshot, session: Session, told: Mapping[str, Told] | N
     shown = session.shown()
     calls = [_call(c, settings.get(c.id, ()), session, running, shown, told or {}) for c in found]
     if _PICTURE in settings:
-        calls.append(_by_settings(_PICTURE, "The picture on the screen", settings[_PICTURE], session, shown))
+        calls.append(_by_settings(_PICTURE, tr("The picture on the screen"), settings[_PICTURE], session, shown))
     order = ("needs you", "differs", "restart", "told", "follows", "later")
     return tuple(sorted(calls, key=lambda call: order.index(call.state)))
 
@@ -84,9 +85,9 @@ def _call(
     if component.follow:
         return _by_way(component, running, told, restarts)
     if own and not runs:
-        return Call(component.id, title, "later", "It does not run just now; it shows the look when it starts.")
+        return Call(component.id, title, "later", tr("It does not run just now; it shows the look when it starts."))
     if component.effect == "at once":
-        words = "It reads its files by itself." if own else component.restart
+        words = tr("It reads its files by itself.") if own else component.restart
         return Call(component.id, title, "follows", words)
     if component.effect == "restart":
         return Call(component.id, title, "restart", component.restart, restarts)
@@ -100,28 +101,30 @@ def _by_settings(
     other = [row for row in rows if row.after is not None and not session.read(row.setting).has(row.after)]
     if other:
         names = ", ".join(f"“{row.title or row.key}”" for row in other)
-        return Call(id_, title, "differs", f"{names} was changed since the look was put on.")
+        return Call(id_, title, "differs", tr("{names} was changed since the look was put on.").format(names=names))
     if shown and not any(name in shown for name in _PUBLISHED.values()) and any(r.key in _PUBLISHED for r in rows):
-        words = "No X settings daemon gives the theme out here, so programs show it when they start."
+        words = tr("No X settings daemon gives the theme out here, so programs show it when they start.")
         return Call(id_, title, "later", words)
     published = [(row, shown[name]) for row in rows if (name := _PUBLISHED.get(row.key, "")) in shown]
     behind = [row for row, value in published if value != row.after]
     if behind and session.desktop not in ("", "gnome"):
-        words = f"The setting is right, but the desktop still gives out “{published[0][1]}”."
+        words = tr("The setting is right, but the desktop still gives out “{published}”.").format(
+            published=published[0][1]
+        )
         return Call(id_, title, "needs you", words)
-    words = "The setting was read back" + (", and the desktop gives it out." if published else ".")
+    words = tr("The setting was read back") + (tr(", and the desktop gives it out.") if published else ".")
     return Call(id_, title, "follows", words)
 
 
 def _by_way(component: Component, running: Collection[str], told: Mapping[str, Told], restarts: bool) -> Call:
     id_, title = component.id, component.title
     if not any(way.program in running for way in component.follow):
-        return Call(id_, title, "later", "It does not run just now; it shows the look when it starts.")
+        return Call(id_, title, "later", tr("It does not run just now; it shows the look when it starts."))
     answer = told.get(id_)
     if answer is None or answer.outcome == "not running":
-        return Call(id_, title, "told", "It was told when the look was put on.", restarts)
+        return Call(id_, title, "told", tr("It was told when the look was put on."), restarts)
     if answer.outcome == "told":
-        return Call(id_, title, "told", "It was told to read its files again.", restarts)
+        return Call(id_, title, "told", tr("It was told to read its files again."), restarts)
     why = f": {answer.words}" if answer.words else ""
-    how = "It would not take them" if answer.outcome == "refused" else "It could not be told"
+    how = tr("It would not take them") if answer.outcome == "refused" else tr("It could not be told")
     return Call(id_, title, "needs you", f"{how}{why}. {component.restart}", restarts)

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from ..errors import WearError
+from ..language import tr
 from .history import History
 from .journal import FileRow
 
@@ -43,6 +44,8 @@ def check_room(rows: Iterable[FileRow], history: History, worn: bool) -> None:
             free += after - before
         if lacking > 0:
             raise WearError(
-                f"The disk that “{folder}” lies on has no room for going back, so nothing was changed.",
-                f"Make {lacking // 1024 + 1} KB free there, then try again.",
+                tr("The disk that “{folder}” lies on has no room for going back, so nothing was changed.").format(
+                    folder=folder
+                ),
+                tr("Make {lacking} KB free there, then try again.").format(lacking=lacking // 1024 + 1),
             )

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
+from ..language import plural, tr
 from .history import History
 from .journal import UNDER_WAY, FileRow, Snapshot
 from .lock import holder
@@ -29,16 +30,18 @@ class Status:
     def words(self) -> str:
         """Return what is worn in a few words."""
         if self.pending is not None:
-            doing = "Putting on" if self.pending.status == "writing" else "Taking off"
-            return f"{doing} “{self.pending.look}” was interrupted."
+            doing = tr("Putting on") if self.pending.status == "writing" else tr("Taking off")
+            return tr("{doing} “{look}” was interrupted.").format(doing=doing, look=self.pending.look)
         if self.worn is None:
-            return "No look is worn."
-        return f"“{self.worn.look}” is worn{changed_words(len(self.changed))}."
+            return tr("No look is worn.")
+        return tr("“{look}” is worn{changed_words}.").format(
+            look=self.worn.look, changed_words=changed_words(len(self.changed))
+        )
 
 
 def changed_words(count: int) -> str:
     """Return ", N files changed since", empty for none."""
-    return f", {count} file{'s' * (count != 1)} changed since" if count else ""
+    return plural(", {count} file changed since", ", {count} files changed since", count) if count else ""
 
 
 def status_of(history: History) -> Status:

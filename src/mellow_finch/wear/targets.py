@@ -13,6 +13,7 @@ from ..components.model import moved_path
 from ..disk.facts import Facts, all_bytes, facts_of, odd_kind, open_plain
 from ..disk.write import stays_same_file
 from ..errors import FileAccessError, WearError, file_errors
+from ..language import tr
 from ..session.xdg import moved_folders
 
 _MOST_NAME = 255  # bytes of one name in a path, on every file system in use
@@ -86,7 +87,7 @@ def look_there(path: Path) -> There:
     try:
         return read_there(path)[0]
     except FileAccessError:
-        return There("something that cannot be read")
+        return There(tr("something that cannot be read"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,62 +118,87 @@ def check_home(home: Path) -> None:
     with file_errors(home, "open"):
         state = home.stat()
         if not home.is_dir():
-            raise WearError(f"“{home}” is not a folder.", "Give a home folder that exists.")
+            raise WearError(tr("“{home}” is not a folder.").format(home=home), tr("Give a home folder that exists."))
     if state.st_uid != os.geteuid():
         raise WearError(
-            f"“{home}” belongs to someone else, and a look put on by you could not be taken off by them.",
-            "Let its owner put the look on.",
+            tr("“{home}” belongs to someone else, and a look put on by you could not be taken off by them.").format(
+                home=home
+            ),
+            tr("Let its owner put the look on."),
         )
     if any(ord(c) < 32 or ord(c) == 127 for c in str(home.resolve())):
         raise WearError(
-            "The name of this home has a line end or another control character in it, which settings that hold whole "
-            "paths cannot spell.",
-            "Give the folder another name.",
+            tr(
+                "The name of this home has a line end or another control character in it, which settings that hold whole "
+                "paths cannot spell."
+            ),
+            tr("Give the folder another name."),
         )
 
 
 def target_of(home: Path, path: str) -> Target:
     """Return where a file goes, with the reason when it cannot; raises FileAccessError when that is not to be told."""
     if ".." in Path(path).parts or Path(path).is_absolute():
-        return Target(path, home, NOTHING, blocked=f"“{path}” lies outside the home folder.")
+        return Target(path, home, NOTHING, blocked=tr("“{path}” lies outside the home folder.").format(path=path))
     named = home / moved_path(path, moved_folders(home))
     if any(len(os.fsencode(part)) > _MOST_NAME for part in named.parts):
-        return Target(path, named, NOTHING, blocked=f"“{path}” has a name that is too long.")
+        return Target(path, named, NOTHING, blocked=tr("“{path}” has a name that is too long.").format(path=path))
     try:
         place = named.resolve()
     except (OSError, RuntimeError):
-        return Target(path, named, NOTHING, blocked=f"“{path}” is a link that leads in a circle.", hint=_MOVE)
+        return Target(
+            path, named, NOTHING, blocked=tr("“{path}” is a link that leads in a circle.").format(path=path), hint=_MOVE
+        )
     with file_errors(named, "follow"):
         if place.is_symlink():
-            return Target(path, named, NOTHING, blocked=f"“{path}” is a link that leads in a circle.", hint=_MOVE)
+            return Target(
+                path,
+                named,
+                NOTHING,
+                blocked=tr("“{path}” is a link that leads in a circle.").format(path=path),
+                hint=_MOVE,
+            )
         if named.is_symlink() and not place.is_relative_to(home.resolve()) and not _writable(place):
             place = named.parent.resolve() / named.name  # the link gives way, and comes back with the old desktop
     return _judged(path, place)
 
 
-_MOVE = "Move it away, or leave out the component that it is for."
-_OWN = "Make it yours, or leave out the component that it is for."
+_MOVE = tr("Move it away, or leave out the component that it is for.")
+_OWN = tr("Make it yours, or leave out the component that it is for.")
 
 
 def _judged(path: str, place: Path) -> Target:
     try:
         there = read_there(place)[0]
     except FileAccessError:
-        return Target(path, place, NOTHING, blocked=f"“{path}” cannot be read, so it could not be put back.", hint=_OWN)
+        return Target(
+            path,
+            place,
+            NOTHING,
+            blocked=tr("“{path}” cannot be read, so it could not be put back.").format(path=path),
+            hint=_OWN,
+        )
     if there.kind not in ("", "file", "link"):
-        words = f"“{path}” is {there.kind} where a file is to be written."
+        words = tr("“{path}” is {kind} where a file is to be written.").format(path=path, kind=there.kind)
         return Target(path, place, there, blocked=words, hint=_MOVE)
     above = place.parent
     while not os.path.lexists(above):
         above = above.parent
     if not above.is_dir():
-        words = f"“{above}” is a file where a folder is needed for “{path}”."
+        words = tr("“{above}” is a file where a folder is needed for “{path}”.").format(above=above, path=path)
         return Target(path, place, there, blocked=words, hint=_MOVE)
     in_place = there.kind == "file" and stays_same_file(place.stat())
     if in_place and not os.access(place, os.W_OK):
-        return Target(path, place, there, True, f"“{path}” belongs to someone else or may not be written.", _OWN)
+        return Target(
+            path,
+            place,
+            there,
+            True,
+            tr("“{path}” belongs to someone else or may not be written.").format(path=path),
+            _OWN,
+        )
     if not in_place and not os.access(above, os.W_OK):
-        return Target(path, place, there, False, f"Nothing can be written into “{above}”.", _OWN)
+        return Target(path, place, there, False, tr("Nothing can be written into “{above}”.").format(above=above), _OWN)
     return Target(path, place, there, in_place)
 
 

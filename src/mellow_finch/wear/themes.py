@@ -8,6 +8,7 @@ from pathlib import Path
 
 from ..disk.below import Below, parts_of
 from ..errors import FileAccessError, ParseError, file_errors
+from ..language import tr
 from ..look.dressed import Output
 from ..palette.recipe import Tone
 from ..session.base import Setting
@@ -44,10 +45,12 @@ def lay_down(outputs: Mapping[str, OutEntry], into: Path, sources: frozenset[Pat
         with file_errors(into / path, "write"):
             if not entry.link and (into / path).resolve() in taken:
                 raise ParseError(
-                    "The folder to write into holds the very files to recolour.", hint="Choose another one."
+                    tr("The folder to write into holds the very files to recolour."), hint=tr("Choose another one.")
                 )
         if entry.link and leads_out(path, entry.link, roots):
-            raise FileAccessError(f"Could not write “{path}”: it would be a link out of its theme.", into / path)
+            raise FileAccessError(
+                tr("Could not write “{path}”: it would be a link out of its theme.").format(path=path), into / path
+            )
     below = Below(into)
     for path, entry in rows:
         if entry.link:
@@ -85,6 +88,6 @@ def theme_plan(outcome: Outcome, found: tuple[Found, ...], tone: Tone, home: Pat
     if any(f.kind.id.startswith("toolkit") for f in found):
         settings.insert(0, Setting("org.gnome.desktop.interface", "color-scheme", f"prefer-{tone}"))
     restart = (
-        "Programs that are running follow when the desktop changes the theme's name; others when started again.",
+        tr("Programs that are running follow when the desktop changes the theme's name; others when started again."),
     )
     return Plan(outcome.name, home, writes, restart, tuple(settings), same, made_of=made_of)

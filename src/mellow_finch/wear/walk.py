@@ -13,6 +13,7 @@ from ..components.catalogue import COMPONENT_BY_ID
 from ..disk.facts import Facts, give_facts, no_room
 from ..disk.write import missing_folders
 from ..errors import FileAccessError, WearError
+from ..language import tr
 from ..progress import Progress
 from ..session.base import Session, Told, Way
 from ..session.desktop import desktops
@@ -77,7 +78,7 @@ class Walker:
         for i, row in enumerate(files):
             self._progress.report(i, len(files), row.path)
             if row.path in skip:
-                self.left.append(f"“{row.path}” stays as it is.")
+                self.left.append(tr("“{path}” stays as it is.").format(path=row.path))
                 self._disk.remove(Path(row.target).with_name(row.staged))
             else:
                 self._put(row, overwrite)
@@ -101,7 +102,9 @@ class Walker:
         staged = target.with_name(row.staged)
         now = standing(row, self._snapshot, self._history)
         if now == "edited" and row.path not in overwrite:
-            raise WearError(f"“{row.path}” changes just now, so nothing was written.", "Try again.")
+            raise WearError(
+                tr("“{path}” changes just now, so nothing was written.").format(path=row.path), tr("Try again.")
+            )
         if now == "new":
             self._disk.remove(staged)
         elif row.in_place:
@@ -140,7 +143,11 @@ class Walker:
             if now == row.before or new or (moved and self._interrupted):
                 found.append(row)
             else:
-                self.left.append(f"“{row.title or row.key}” was changed {when}, and stays as it is.")
+                self.left.append(
+                    tr("“{words}” was changed {when}, and stays as it is.").format(
+                        words=row.title or row.key, when=when
+                    )
+                )
             moved = moved or (new and now != row.before)
         return found
 
@@ -163,7 +170,7 @@ class Walker:
         for i, file in enumerate(files):
             self._progress.report(i, len(files), file.path)
             if file.path in skip:
-                self.left.append(f"“{file.path}” stays as it is.")
+                self.left.append(tr("“{path}” stays as it is.").format(path=file.path))
                 self._disk.remove(Path(file.target).with_name(file.staged))
                 continue
             self._try(file, overwrite, again.append)
@@ -192,14 +199,16 @@ class Walker:
         if now == "old":
             return
         if now == "edited" and row.path not in overwrite:
-            self.left.append(f"“{row.path}” changed since, and stays as it is.")
+            self.left.append(tr("“{path}” changed since, and stays as it is.").format(path=row.path))
             return
         if not row.before:
             self._disk.remove(target)
             return
         data = self._history.blob(self._snapshot, row)
         if data is None:
-            raise FileAccessError(f"The kept bytes of “{row.path}” are damaged or missing.", target)
+            raise FileAccessError(
+                tr("The kept bytes of “{path}” are damaged or missing.").format(path=row.path), target
+            )
         for folder in missing_folders(target):
             self._disk.make_folder(folder)
         if row.link:

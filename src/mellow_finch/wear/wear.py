@@ -18,6 +18,7 @@ from typing import NamedTuple
 from ..disk.facts import no_room
 from ..disk.write import missing_folders
 from ..errors import Cancelled, FileAccessError, FinchError, WearError
+from ..language import plural, tr
 from ..progress import Progress, Silent
 from ..session.base import Session, Told
 from ..session.terminals import RESET
@@ -53,13 +54,14 @@ def put_on(
     check_home(plan.home)
     with history.locked():
         if history.pending() is not None:
-            raise WearError("An earlier change was interrupted.", "“finish” finishes it, “undo” takes it back.")
+            raise WearError(tr("An earlier change was interrupted."), tr("“finish” finishes it, “undo” takes it back."))
         stale = stale_paths(plan, history)
         if stale:
             raise WearError(
-                f"{_listed(stale)} {'has' if len(stale) == 1 else 'have'} changed since the list was made, so nothing "
-                "was written.",
-                "Look at the list again.",
+                tr("{listed} {words} changed since the list was made, so nothing was written.").format(
+                    listed=_listed(stale), words="has" if len(stale) == 1 else "have"
+                ),
+                tr("Look at the list again."),
             )
         rows = _rows(plan, history, session)
         if not any(isinstance(row, FileRow | SettingRow) for row in rows):
@@ -144,7 +146,9 @@ def _prepared(snapshot: Snapshot, plan: Plan, history: History, progress: Progre
             if row.blob:
                 there, blobs[row.blob] = read_there(Path(row.target))
                 if there.digest != row.before:
-                    raise WearError(f"“{row.path}” changes just now, so nothing was written.", "Try again.")
+                    raise WearError(
+                        tr("“{path}” changes just now, so nothing was written.").format(path=row.path), tr("Try again.")
+                    )
         history.add(snapshot, blobs)
         for folder in snapshot.folders:
             disk.make_folder(Path(folder.path))
@@ -165,11 +169,13 @@ def _in_words(error: BaseException) -> FinchError | None:
     """Return what is said when everything is as it was; None for what speaks for itself."""
     if isinstance(error, FileAccessError):
         if no_room(error):
-            words = "There is not enough room on the disk for the new files and the old ones that are kept"
-            return WearError(f"{words}, so nothing was changed.", "Make some room, then try again.")
-        return WearError(f"{str(error).rstrip('.')}, so nothing was changed.", error.hint)
+            words = tr("There is not enough room on the disk for the new files and the old ones that are kept")
+            return WearError(
+                tr("{words}, so nothing was changed.").format(words=words), tr("Make some room, then try again.")
+            )
+        return WearError(tr("{rstrip}, so nothing was changed.").format(rstrip=str(error).rstrip(".")), error.hint)
     if isinstance(error, Cancelled):
-        return Cancelled("Stopped; everything is as it was.")
+        return Cancelled(tr("Stopped; everything is as it was."))
     return None
 
 
@@ -192,7 +198,9 @@ def _placed(
     except (Exception, KeyboardInterrupt) as error:
         Walker(snapshot, history, session, Silent()).back()
         if any(standing(row, snapshot, history) in ("new", "torn") for row in snapshot.files):
-            raise WearError(f"{error} Not all could be taken back.", "Undo it when that is mended.") from error
+            raise WearError(
+                tr("{error} Not all could be taken back.").format(error=error), tr("Undo it when that is mended.")
+            ) from error
         history.mark(snapshot, "undone")
         if (said := _in_words(error)) is not None:
             raise said from error
@@ -201,7 +209,11 @@ def _placed(
 
 def _listed(paths: Sequence[str]) -> str:
     names = ", ".join(f"“{p}”" for p in paths[:3])
-    return names if len(paths) <= 3 else f"{names} and {len(paths) - 3} more"
+    return (
+        names
+        if len(paths) <= 3
+        else plural("{names} and {count} more", "{names} and {count} more", len(paths) - 3, names=names)
+    )
 
 
 def edited_since(snapshot: Snapshot, history: History) -> tuple[str, ...]:
@@ -215,15 +227,17 @@ def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
         return
     words, hints = [], []
     if edited:
-        words.append(f"{_listed(edited)} changed since")
-        hints.append("--overwrite PATH gives it up")
+        words.append(tr("{listed} changed since").format(listed=_listed(edited)))
+        hints.append(tr("--overwrite PATH gives it up"))
     if damaged:
-        words.append(f"the kept bytes of {_listed(damaged)} are damaged or missing")
-    hints.append("--leave PATH (or --leave-all) leaves it as it is and goes on with the others")
+        words.append(tr("the kept bytes of {listed} are damaged or missing").format(listed=_listed(damaged)))
+    hints.append(tr("--leave PATH (or --leave-all) leaves it as it is and goes on with the others"))
     sentence = " and ".join(words)
     raise WearError(
-        f"{sentence[0].upper()}{sentence[1:]}, so nothing was {what}.",
-        f"Decide about it: {'; '.join(hints)}.",
+        tr("{upper}{sentence}, so nothing was {what}.").format(
+            upper=sentence[0].upper(), sentence=sentence[1:], what=what
+        ),
+        tr("Decide about it: {names}.").format(names="; ".join(hints)),
         tuple(edited),
         tuple(damaged),
     )
@@ -236,7 +250,7 @@ def _finish(
     if snapshot.status == "undoing":
         return _take_off(snapshot, history, session, overwrite, leave, progress)
     if snapshot.status != "writing":
-        raise WearError("There is nothing to finish.")
+        raise WearError(tr("There is nothing to finish."))
     rows = [(row, standing(row, snapshot, history)) for row in snapshot.files if row.path not in leave]
     edited = [row.path for row, now in rows if now == "edited" and row.path not in overwrite]
     lost = [row.path for row, now in rows if now != "new" and row.path not in edited and not can_go_on(row)]
@@ -261,7 +275,7 @@ def finish(
     with history.locked():
         pending = history.pending()
         if pending is None:
-            raise WearError("Nothing was interrupted here, so there is nothing to finish.")
+            raise WearError(tr("Nothing was interrupted here, so there is nothing to finish."))
         return _finish(pending, history, session, set(overwrite), set(leave), progress or Silent())
 
 
@@ -280,7 +294,7 @@ def undo_last(
     with history.locked():
         snapshot = history.last_worn()
         if snapshot is None:
-            raise WearError("No look is worn here, so there is nothing to undo.")
+            raise WearError(tr("No look is worn here, so there is nothing to undo."))
         return _take_off(snapshot, history, session, set(overwrite), set(leave), progress or Silent())
 
 
@@ -305,8 +319,8 @@ def _take_off(
     stuck = [row.path for row, _ in rows if standing(row, snapshot, history) != "old"]
     if stuck:
         raise WearError(
-            f"{_listed(stuck)} could not be put back: {walker.left[0]}",
-            "The rest is as it was. Mend that and undo once more, or leave it with --leave PATH.",
+            tr("{listed} could not be put back: {left}").format(listed=_listed(stuck), left=walker.left[0]),
+            tr("The rest is as it was. Mend that and undo once more, or leave it with --leave PATH."),
             damaged=tuple(stuck),
         )
     return Done(history.mark(snapshot, "undone"), tuple(walker.left))
@@ -327,7 +341,7 @@ def go_back_to(
     with history.locked():
         ids = [s.id for s in history.snapshots() if s.status in IN_FORCE]
         if snapshot_id not in ids:
-            raise WearError("That look is not worn any more.")
+            raise WearError(tr("That look is not worn any more."))
         while True:
             snapshot = history.last_worn()
             assert snapshot is not None

@@ -6,6 +6,7 @@ import struct
 
 from ...colour.rgb import Rgba
 from ...errors import ParseError
+from ...language import tr
 from ...syntax.spans import Problem
 from ..interchange import models
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, finished, role_named
@@ -19,14 +20,14 @@ def read_aco(data: bytes) -> ColourList:
     Raises ParseError when the head is another or no colour can be read.
     """
     if len(data) < 4 or struct.unpack_from(">H", data)[0] not in (1, 2):
-        raise ParseError("The file does not begin as a colour file of version 1 or 2 does.")
+        raise ParseError(tr("The file does not begin as a colour file of version 1 or 2 does."))
     version, count = struct.unpack_from(">HH", data)
     entries, problems, end = _section(data, 4, count, version == 2)
     if version == 1 and len(data) >= end + 4 and struct.unpack_from(">H", data, end)[0] == 2:
         named, faults, _ = _section(data, end + 4, struct.unpack_from(">H", data, end + 2)[0], True)
         if len(named) >= len(entries):
             entries, problems = named, faults
-    return finished("", entries, problems, "colour file")
+    return finished("", entries, problems, tr("colour file"))
 
 
 def _section(data: bytes, at: int, count: int, names: bool) -> tuple[list[Entry], list[Problem], int]:
@@ -45,11 +46,19 @@ def _section(data: bytes, at: int, count: int, names: bool) -> tuple[list[Entry]
                 title = data[at : at + 2 * units].decode("utf-16-be", "replace").rstrip("\0")
                 at += 2 * units
         except struct.error:
-            problems.append(Problem(number, 1, f"Entry {number}: the file ends before all of its colours."))
+            problems.append(
+                Problem(number, 1, tr("Entry {number}: the file ends before all of its colours.").format(number=number))
+            )
             break
         colour = _colour(space, values)
         if colour is None:
-            problems.append(Problem(number, 1, f"Entry {number}: its colour model ({space}) is unknown."))
+            problems.append(
+                Problem(
+                    number,
+                    1,
+                    tr("Entry {number}: its colour model ({space}) is unknown.").format(number=number, space=space),
+                )
+            )
         else:
             entries.append(Entry(colour, title, role_named(title)))
     return entries, problems, at
@@ -97,7 +106,7 @@ def _sniff(data: bytes) -> int:
 
 ACO = Interchange(
     id="aco",
-    title="Adobe colour file",
+    title=tr("Adobe colour file"),
     suffixes=(".aco",),
     sniff=_sniff,
     read=read_aco,

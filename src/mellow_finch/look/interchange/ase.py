@@ -6,6 +6,7 @@ import struct
 
 from ...colour.rgb import Rgba
 from ...errors import ParseError
+from ...language import tr
 from ...syntax.spans import Problem
 from ..interchange import models
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, finished, role_named
@@ -20,14 +21,14 @@ def read_ase(data: bytes) -> ColourList:
     Raises ParseError when the head is another or no colour can be read.
     """
     if len(data) < 12 or data[:4] != b"ASEF":
-        raise ParseError("The file does not begin as a swatch exchange file does.")
+        raise ParseError(tr("The file does not begin as a swatch exchange file does."))
     count = struct.unpack_from(">I", data, 8)[0]
     at, name = 12, ""
     entries: list[Entry] = []
     problems: list[Problem] = []
     for number in range(1, min(count, MOST_COLOURS * 3) + 1):
         if at + 6 > len(data):
-            problems.append(Problem(number, 1, "The file ends before all of its blocks."))
+            problems.append(Problem(number, 1, tr("The file ends before all of its blocks.")))
             break
         kind, size = struct.unpack_from(">HI", data, at)
         body = data[at + 6 : at + 6 + size]
@@ -41,23 +42,23 @@ def read_ase(data: bytes) -> ColourList:
             elif kind == _COLOUR:
                 entries.append(Entry(_colour(rest), title, role_named(title)))
         except (ValueError, struct.error) as error:
-            words = str(error) if isinstance(error, ValueError) else "the block is cut short"
-            problems.append(Problem(number, 1, f"Entry {number}: {words}."))
-    return finished(name, entries, problems, "swatch exchange file")
+            words = str(error) if isinstance(error, ValueError) else tr("the block is cut short")
+            problems.append(Problem(number, 1, tr("Entry {number}: {words}.").format(number=number, words=words)))
+    return finished(name, entries, problems, tr("swatch exchange file"))
 
 
 def _name(body: bytes) -> tuple[str, bytes]:
     units = struct.unpack_from(">H", body)[0]
     end = 2 + 2 * units
     if end > len(body):
-        raise ValueError("its name is cut short")
+        raise ValueError(tr("its name is cut short"))
     return body[2:end].decode("utf-16-be", "replace").rstrip("\0"), body[end:]
 
 
 def _colour(rest: bytes) -> Rgba:
     model = rest[:4]
     if model not in _PARTS:
-        raise ValueError("its colour model is unknown")
+        raise ValueError(tr("its colour model is unknown"))
     values = struct.unpack_from(f">{_PARTS[model]}f", rest, 4)
     colour = {
         b"RGB ": lambda: models.rgb(*values[:3]),
@@ -66,7 +67,7 @@ def _colour(rest: bytes) -> Rgba:
         b"Gray": lambda: models.grey(values[0]),
     }[model]()
     if colour is None:
-        raise ValueError("its values are no numbers")
+        raise ValueError(tr("its values are no numbers"))
     return colour
 
 
@@ -91,7 +92,7 @@ def _block(kind: int, body: bytes) -> bytes:
 
 ASE = Interchange(
     id="ase",
-    title="Adobe swatch exchange",
+    title=tr("Adobe swatch exchange"),
     suffixes=(".ase",),
     sniff=lambda data: 100 if data.startswith(b"ASEF") else 0,
     read=read_ase,

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from ...disk.facts import must_read
 from ...errors import ParseError
+from ...language import tr
 from ..model import Look
 from .aco import ACO
 from .ase import ASE
@@ -51,7 +52,10 @@ def format_of(name: str, data: bytes) -> Interchange:
         named_formats = [f for f in INTERCHANGES if name.endswith(f.suffixes)]
         if not named_formats:
             known = ", ".join(f.title for f in INTERCHANGES)
-            raise ParseError(f"“{name}” is in no palette format that is known.", hint=f"Known are: {known}.")
+            raise ParseError(
+                tr("“{name}” is in no palette format that is known.").format(name=name),
+                hint=tr("Known are: {known}.").format(known=known),
+            )
         return named_formats[0]
     return found
 
@@ -61,11 +65,15 @@ def read_palette(path: Path) -> ColourList:
     path = Path(path)
     data = must_read(path, MOST_BYTES)
     if not data:
-        raise ParseError(f"“{path.name}” is empty.")
+        raise ParseError(tr("“{name}” is empty.").format(name=path.name))
     try:
         found = format_of(path.name, data).read(data)
     except ParseError as error:
-        where = f"“{path.name}”, line {error.line_number}" if error.line_number else f"“{path.name}”"
+        where = (
+            tr("“{name}”, line {line_number}").format(name=path.name, line_number=error.line_number)
+            if error.line_number
+            else f"“{path.name}”"
+        )
         message = str(error) if path.name in str(error) else f"{where}: {error}"
         raise ParseError(message, error.line_number, error.column, error.hint) from error
     return ColourList(found.name or path.name.partition(".")[0] or path.name, found.entries, found.problems)
@@ -79,12 +87,16 @@ def format_for(path: Path, wanted: str = "") -> Interchange:
     if wanted:
         if wanted not in INTERCHANGE_BY_ID:
             raise ParseError(
-                f"There is no palette format “{wanted}”.", hint=f"Known are {', '.join(INTERCHANGE_BY_ID)}."
+                tr("There is no palette format “{wanted}”.").format(wanted=wanted),
+                hint=tr("Known are {names}.").format(names=", ".join(INTERCHANGE_BY_ID)),
             )
         return INTERCHANGE_BY_ID[wanted]
     found = next((f for f in INTERCHANGES if path.name.endswith(f.suffixes)), None)
     if found is None:
-        raise ParseError(f"“{path.name}” does not say a palette format.", hint=f"Use one of {', '.join(SUFFIXES)}.")
+        raise ParseError(
+            tr("“{name}” does not say a palette format.").format(name=path.name),
+            hint=tr("Use one of {names}.").format(names=", ".join(SUFFIXES)),
+        )
     return found
 
 

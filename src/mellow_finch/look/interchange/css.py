@@ -7,6 +7,7 @@ import re
 from ...colour.rgb import Rgba
 from ...components.template import css_colour
 from ...errors import ParseError
+from ...language import tr
 from ...recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ...syntax.cascade import named_colours
 from ...syntax.css import scan_css
@@ -49,10 +50,12 @@ def read_properties(data: bytes) -> ColourList:
             rows.setdefault(name, Rgba(0, 0, 0, -1.0))  # its place in the order
             waiting.append((name, value, found.start()))
         elif _COLOURED.match(value):
-            problems.append(Problem(*line_of(text, found.start()), f"“{value[:40]}” cannot be read."))
+            problems.append(
+                Problem(*line_of(text, found.start()), tr("“{value}” cannot be read.").format(value=value[:40]))
+            )
     _resolve(rows, waiting, problems, text)
     entries = [Entry(c, n, role_named(n)) for n, c in rows.items()]
-    return finished("", entries, problems, "style sheet")
+    return finished("", entries, problems, tr("style sheet"))
 
 
 def _typed(value: str) -> Rgba | None:
@@ -75,7 +78,7 @@ def _resolve(rows: dict[str, Rgba], waiting: list[tuple[str, str, int]], problem
             rows[name] = colour
         else:
             rows.pop(name, None)
-            problems.append(Problem(*line_of(text, at), f"“{value[:40]}” leads to no colour."))
+            problems.append(Problem(*line_of(text, at), tr("“{value}” leads to no colour.").format(value=value[:40])))
 
 
 def write_properties(colours: ColourList) -> bytes:
@@ -86,7 +89,7 @@ def write_properties(colours: ColourList) -> bytes:
 
 CSS = Interchange(
     id="css",
-    title="CSS custom properties",
+    title=tr("CSS custom properties"),
     suffixes=(".css",),
     sniff=lambda data: 50 if re.search(rb"(?<![\w-])--[\w-]+\s*:", data[:200_000]) else 0,
     read=read_properties,
@@ -112,7 +115,7 @@ def read_named(data: bytes) -> ColourList:
     try:
         found = named_colours(text)
     except RecursionError as error:
-        raise ParseError("The sheet is nested too deeply to be read.") from error
+        raise ParseError(tr("The sheet is nested too deeply to be read.")) from error
     problems: list[Problem] = []
     names: dict[str, None] = {}
     for define in _DEFINE.finditer(text):
@@ -120,9 +123,11 @@ def read_named(data: bytes) -> ColourList:
             names[define.group(1)] = None
         else:
             words = " ".join(define.group(2).split())[:40]
-            problems.append(Problem(*line_of(text, define.start()), f"“{words}” comes to no colour."))
+            problems.append(
+                Problem(*line_of(text, define.start()), tr("“{words}” comes to no colour.").format(words=words))
+            )
     entries = [Entry(found[n], n, _toolkit_role(n)) for n in names]
-    return finished("", entries, problems, "style sheet")
+    return finished("", entries, problems, tr("style sheet"))
 
 
 def write_named(colours: ColourList) -> bytes:
@@ -149,7 +154,7 @@ def _export_named(look: Look) -> bytes:
 
 GTK = Interchange(
     id="gtk",
-    title="GTK named colours",
+    title=tr("GTK named colours"),
     suffixes=(".css",),
     sniff=lambda data: 70 if b"@define-color" in data[:400_000] else 0,
     read=read_named,

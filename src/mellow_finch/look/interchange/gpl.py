@@ -6,6 +6,7 @@ import re
 
 from ...colour.rgb import Rgba
 from ...errors import ParseError
+from ...language import tr
 from ...syntax.spans import Problem
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, decoded, finished, role_named
 
@@ -18,7 +19,7 @@ def read_gpl(data: bytes) -> ColourList:
     """Read a palette; rows that are none are listed. Raises ParseError when it has no colour, or another head."""
     lines = decoded(data[:4_000_000]).splitlines()
     if not lines or lines[0].strip() != _HEAD:
-        raise ParseError(f"The file does not begin with “{_HEAD}”.", 1)
+        raise ParseError(tr("The file does not begin with “{head}”.").format(head=_HEAD), 1)
     name = ""
     entries: list[Entry] = []
     problems: list[Problem] = []
@@ -33,7 +34,9 @@ def read_gpl(data: bytes) -> ColourList:
         found = _ROW.match(line)
         values = [int(v) for v in found.groups()[:3]] if found else []
         if not found or max(values) > 255:
-            problems.append(Problem(number, 1, f"“{bare[:40]}” is not three numbers from 0 to 255."))
+            problems.append(
+                Problem(number, 1, tr("“{bare}” is not three numbers from 0 to 255.").format(bare=bare[:40]))
+            )
         elif len(entries) < MOST_COLOURS:
             title = (found.group(4) or "").rstrip()
             title = "" if title == _UNNAMED else title
@@ -55,7 +58,7 @@ def _title(name: str) -> str:
 
 GPL = Interchange(
     id="gpl",
-    title="GIMP palette",
+    title=tr("GIMP palette"),
     suffixes=(".gpl",),
     sniff=lambda data: 100 if data.lstrip(b"\xef\xbb\xbf").startswith(_HEAD.encode()) else 0,
     read=read_gpl,

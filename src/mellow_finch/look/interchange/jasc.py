@@ -6,6 +6,7 @@ import struct
 
 from ...colour.rgb import Rgba
 from ...errors import ParseError
+from ...language import tr
 from ...syntax.spans import Problem
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, decoded, finished
 
@@ -18,7 +19,7 @@ def read_jasc(data: bytes) -> ColourList:
         return _read_riff(data)
     lines = decoded(data[:4_000_000]).splitlines()
     if not lines or lines[0].strip() != _HEAD:
-        raise ParseError(f"The file does not begin with “{_HEAD}”.", 1)
+        raise ParseError(tr("The file does not begin with “{head}”.").format(head=_HEAD), 1)
     entries: list[Entry] = []
     problems: list[Problem] = []
     for number, line in enumerate(lines[3:], 4):
@@ -27,23 +28,35 @@ def read_jasc(data: bytes) -> ColourList:
             continue
         values = [int(w) for w in words[:3] if w.isascii() and w.isdigit() and len(w) < 4]
         if len(values) < 3 or max(values) > 255:
-            problems.append(Problem(number, 1, f"“{line.strip()[:40]}” is not three numbers from 0 to 255."))
+            problems.append(
+                Problem(number, 1, tr("“{strip}” is not three numbers from 0 to 255.").format(strip=line.strip()[:40]))
+            )
         elif len(entries) < MOST_COLOURS:
             entries.append(Entry(Rgba(*values)))
     said = lines[2].strip() if len(lines) > 2 else ""
     if said.isascii() and said.isdigit() and len(said) < 9 and int(said) != len(entries) + len(problems):
-        problems.append(Problem(3, 1, f"It says that there are {said} colours, but there are {len(entries)}."))
+        problems.append(
+            Problem(
+                3,
+                1,
+                tr("It says that there are {said} colours, but there are {count}.").format(
+                    said=said, count=len(entries)
+                ),
+            )
+        )
     return finished("", entries, problems, "palette")
 
 
 def _read_riff(data: bytes) -> ColourList:
     at = data.find(b"data")
     if data[8:12] != b"PAL " or at < 0 or len(data) < at + 12:
-        raise ParseError("The RIFF file holds no palette.")
+        raise ParseError(tr("The RIFF file holds no palette."))
     count = struct.unpack_from("<H", data, at + 10)[0]
     rows = data[at + 12 : at + 12 + 4 * count]
     entries = [Entry(Rgba(*rows[i : i + 3])) for i in range(0, len(rows) - 3, 4)]
-    short = [Problem(len(entries) + 1, 1, "The file ends before all of its colours.")] if len(entries) < count else []
+    short = (
+        [Problem(len(entries) + 1, 1, tr("The file ends before all of its colours."))] if len(entries) < count else []
+    )
     return finished("", entries, short, "palette")
 
 
@@ -55,7 +68,7 @@ def write_jasc(colours: ColourList) -> bytes:
 
 JASC = Interchange(
     id="pal",
-    title="JASC palette",
+    title=tr("JASC palette"),
     suffixes=(".pal",),
     sniff=lambda data: 100 if data.startswith(_HEAD.encode()) else 95 if data[:4] + data[8:12] == b"RIFFPAL " else 0,
     read=read_jasc,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ...components.kde import FOREGROUNDS, GROUPS, scheme_text
+from ...language import tr
 from ...syntax.ini import read_triple
 from ...syntax.spans import Problem
 from .model import MOST_BYTES, ColourList, Entry, Interchange, decoded, finished, unique_slugs
@@ -49,8 +50,14 @@ def read_kde_list(data: bytes) -> ColourList:
         if colour is not None and not section.startswith("ColorEffects"):
             entries.append(Entry(colour, f"{section}/{key}", _ROLE_OF.get(f"{section}/{key}", "")))
         elif colour is None and section.startswith("Colors:") and key.startswith(("Background", "Foreground", "Decor")):
-            problems.append(Problem(number, 1, f"{key} is “{value[:40]}”, not three numbers from 0 to 255."))
-    return finished(name, entries, problems, "colour scheme")
+            problems.append(
+                Problem(
+                    number,
+                    1,
+                    tr("{key} is “{value}”, not three numbers from 0 to 255.").format(key=key, value=value[:40]),
+                )
+            )
+    return finished(name, entries, problems, tr("colour scheme"))
 
 
 def write_kde_list(colours: ColourList) -> bytes:
@@ -73,7 +80,7 @@ def write_kde_list(colours: ColourList) -> bytes:
 
 KDE_COLORS = Interchange(
     id="colors",
-    title="KDE colour scheme",
+    title=tr("KDE colour scheme"),
     suffixes=(".colors",),
     sniff=lambda data: 90 if b"[Colors:" in data[:200_000] else 0,
     read=read_kde_list,

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ...colour.rgb import Rgba
 from ...components.model import plain_name
 from ...errors import ParseError
+from ...language import tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...syntax.spans import Problem
 from ..model import Look
@@ -97,8 +98,11 @@ def finished(name: str, entries: Iterable[Entry], problems: Iterable[Problem], w
     rows, faults = tuple(entries), tuple(problems)
     if not rows:
         first = faults[0] if faults else None
-        why = f" Line {first.line}: {first.message}" if first is not None else ""
-        raise ParseError(f"No colour could be read from this {what}.{why}", first.line if first is not None else 0)
+        why = tr(" Line {line}: {message}").format(line=first.line, message=first.message) if first is not None else ""
+        raise ParseError(
+            tr("No colour could be read from this {what}.{why}").format(what=what, why=why),
+            first.line if first is not None else 0,
+        )
     return ColourList(name.strip(), rows, faults)
 
 

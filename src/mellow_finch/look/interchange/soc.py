@@ -8,6 +8,7 @@ from xml.sax.saxutils import quoteattr
 
 from ...colour.rgb import Rgba, parse_hex
 from ...errors import ParseError
+from ...language import tr
 from ...syntax.spans import Problem
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, finished, role_named
 
@@ -37,7 +38,9 @@ class _Collector:
                 colour = _strict(local.get("color", ""))
                 self.entries.append(Entry(colour, local.get("name", ""), role_named(local.get("name", ""))))
         except ValueError as error:
-            self.problems.append(Problem(self.count, 1, f"Entry {self.count}: {error}."))
+            self.problems.append(
+                Problem(self.count, 1, tr("Entry {count}: {error}.").format(count=self.count, error=error))
+            )
 
     def end(self, tag: str) -> None:
         """Pass over the end of an element."""
@@ -51,7 +54,7 @@ class _Collector:
 
 def _strict(text: str) -> Rgba:
     if len(text) != 7 or text[0] != "#":
-        raise ValueError(f"“{text[:40]}” is not a colour such as #4f8a8b")
+        raise ValueError(tr("“{text}” is not a colour such as #4f8a8b").format(text=text[:40]))
     return parse_hex(text)
 
 
@@ -70,12 +73,12 @@ def read_soc(data: bytes) -> ColourList:
         parser.close()
     except XmlError as error:
         line, column = error.position
-        taken.problems.append(Problem(line, column + 1, "The file is torn or no XML from here on."))
+        taken.problems.append(Problem(line, column + 1, tr("The file is torn or no XML from here on.")))
     except (DefusedXmlException, ValueError, LookupError) as error:
-        raise ParseError("The file declares entities or an encoding that a colour table has no use for.") from error
+        raise ParseError(tr("The file declares entities or an encoding that a colour table has no use for.")) from error
     if not taken.table:
-        raise ParseError("The file is not a colour table.", taken.problems[0].line if taken.problems else 0)
-    return finished("", taken.entries, taken.problems, "colour table")
+        raise ParseError(tr("The file is not a colour table."), taken.problems[0].line if taken.problems else 0)
+    return finished("", taken.entries, taken.problems, tr("colour table"))
 
 
 def write_soc(colours: ColourList) -> bytes:
@@ -95,7 +98,7 @@ def _sound(name: str) -> str:
 
 SOC = Interchange(
     id="soc",
-    title="Office colour table",
+    title=tr("Office colour table"),
     suffixes=(".soc",),
     sniff=lambda data: 90 if b"color-table" in data[:4000] else 0,
     read=read_soc,

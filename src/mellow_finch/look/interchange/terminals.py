@@ -7,6 +7,7 @@ import re
 from ...colour.rgb import Rgba
 from ...components.model import plain_name
 from ...components.terminal import RESOURCE_NAMES, escape_sequences
+from ...language import tr
 from ...syntax.literals import NAMES
 from ...syntax.spans import Problem
 from ...syntax.typed import read_typed
@@ -50,10 +51,14 @@ def read_xresources(data: bytes) -> ColourList:
         if colour is not None:
             rows[name] = Entry(colour, name, _ROLE_OF.get(name) or role_named(name))
         elif found is not None and _COLOURED.match(name):
-            problems.append(Problem(number, 1, f"“{found.group(2)[:40]}” is not a colour that X resources know."))
+            problems.append(
+                Problem(
+                    number, 1, tr("“{group}” is not a colour that X resources know.").format(group=found.group(2)[:40])
+                )
+            )
         elif found is None and bare:
-            problems.append(Problem(number, 1, f"“{bare[:40]}” is no resource."))
-    return finished("", rows.values(), problems, "resource file")
+            problems.append(Problem(number, 1, tr("“{bare}” is no resource.").format(bare=bare[:40])))
+    return finished("", rows.values(), problems, tr("resource file"))
 
 
 def write_xresources(colours: ColourList) -> bytes:
@@ -103,12 +108,18 @@ def read_osc(data: bytes) -> ColourList:
         for index, spec in pairs:
             colour = _spec(spec)
             if colour is None or not (index.isascii() and index.isdigit() and len(index) < 4):
-                problems.append(Problem(number, 1, f"Sequence {number}: “{spec[:40]}” is not a colour."))
+                problems.append(
+                    Problem(
+                        number,
+                        1,
+                        tr("Sequence {number}: “{spec}” is not a colour.").format(number=number, spec=spec[:40]),
+                    )
+                )
             elif code == "4":
                 entries.append(Entry(colour, f"color{index}", f"ansi_{index}" if int(index) < 16 else ""))
             else:
                 entries.append(Entry(colour, _DYNAMIC[int(code)], _DYNAMIC[int(code)]))
-    return finished("", entries, problems, "file of escape sequences")
+    return finished("", entries, problems, tr("file of escape sequences"))
 
 
 def write_osc(colours: ColourList) -> bytes:
@@ -127,7 +138,7 @@ def write_osc(colours: ColourList) -> bytes:
 
 OSC = Interchange(
     id="osc",
-    title="Terminal escape sequences",
+    title=tr("Terminal escape sequences"),
     suffixes=(".osc",),
     sniff=lambda data: 90 if b"\x1b]4;" in data[:4000] or b"\x1b]1" in data[:4000] else 0,
     read=read_osc,

@@ -9,6 +9,7 @@ from typing import Any
 
 from ...colour.rgb import Rgba, from_unit
 from ...errors import ParseError
+from ...language import tr
 from ...syntax.spans import Problem
 from ...syntax.typed import read_typed
 from .model import MOST_COLOURS, ColourList, Entry, Interchange, decoded, finished, role_named, unique_slugs
@@ -28,11 +29,13 @@ def read_tokens(data: bytes) -> ColourList:
     try:
         tree = json.loads(text)
     except json.JSONDecodeError as error:
-        raise ParseError(f"The file is not valid JSON: {error.msg}.", error.lineno, error.colno) from error
+        raise ParseError(
+            tr("The file is not valid JSON: {msg}.").format(msg=error.msg), error.lineno, error.colno
+        ) from error
     except RecursionError as error:
-        raise ParseError("The file is nested too deeply to hold design tokens.") from error
+        raise ParseError(tr("The file is nested too deeply to hold design tokens.")) from error
     if not isinstance(tree, dict):
-        raise ParseError("The file holds no design tokens.")
+        raise ParseError(tr("The file holds no design tokens."))
     tokens = {path: (value, kind) for path, value, kind in _walk(tree, (), "", 0)}
     entries: list[Entry] = []
     problems: list[Problem] = []
@@ -45,9 +48,9 @@ def read_tokens(data: bytes) -> ColourList:
         elif kind == "color":
             name = path.rpartition(".")[2]
             line = text.count("\n", 0, max(0, text.find(json.dumps(name, ensure_ascii=False)))) + 1
-            problems.append(Problem(line, 1, f"“{path}” has no colour that can be read."))
+            problems.append(Problem(line, 1, tr("“{path}” has no colour that can be read.").format(path=path)))
     description = tree.get("$description")
-    return finished(description if isinstance(description, str) else "", entries, problems, "file of design tokens")
+    return finished(description if isinstance(description, str) else "", entries, problems, tr("file of design tokens"))
 
 
 def _walk(group: Mapping[str, Any], path: tuple[str, ...], kind: str, depth: int) -> Iterator[tuple[str, Any, str]]:
@@ -121,7 +124,7 @@ def write_tokens(colours: ColourList) -> bytes:
 
 TOKENS = Interchange(
     id="tokens",
-    title="Design tokens (JSON)",
+    title=tr("Design tokens (JSON)"),
     suffixes=(".tokens.json", ".tokens", ".json"),
     sniff=lambda data: 80 if b'"$value"' in data[:400_000] else 0,
     read=read_tokens,

@@ -20,6 +20,7 @@ from typing import Any, NamedTuple
 
 from ...disk.facts import must_read
 from ...errors import FinchError
+from ...language import plural, tr
 from ...palette.pairs import MARK_NEED, TEXT_NEED
 from ...theme.account import Outcome, OutEntry
 from ...theme.model import Theme
@@ -61,7 +62,9 @@ class Painted(NamedTuple):
     def words(self) -> str:
         """Return what it is, for people."""
         state = "" if self.state == "rest" else f", {self.state}"
-        return f"{self.widget}{state}: {'edge' if self.what == 'edge' else 'text'}"
+        return tr("{widget}{state}: {words}").format(
+            widget=self.widget, state=state, words="edge" if self.what == "edge" else "text"
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,17 +84,23 @@ class Verdict:
     def summary(self) -> str:
         """Return the verdict in a sentence."""
         count = len(self.short)
-        said = "all can be read" if not count else f"{count} fall{'s' * (count == 1)} short"
-        return f"GTK {self.version} painted {len(self.places)} places: {said}."
+        said = tr("all can be read") if not count else plural("{count} falls short", "{count} fall short", count)
+        return plural(
+            "GTK {version} painted {count} place: {said}.",
+            "GTK {version} painted {count} places: {said}.",
+            len(self.places),
+            version=self.version,
+            said=said,
+        )
 
 
 @cache
 def reason_not() -> str:
     """Return why the toolkit cannot be asked here, empty where it can."""
     if not Path(_PYTHON).exists() or subprocess.run([_PYTHON, "-c", _NAMES], capture_output=True).returncode:
-        return "GTK 3 cannot be asked here (python3-gi and gir1.2-gtk-3.0 are missing): our own judgement counts."
+        return tr("GTK 3 cannot be asked here (python3-gi and gir1.2-gtk-3.0 are missing): our own judgement counts.")
     if shutil.which("xvfb-run") is None:
-        return "There is no hidden screen to ask GTK 3 on (xvfb is missing): our own judgement counts."
+        return tr("There is no hidden screen to ask GTK 3 on (xvfb is missing): our own judgement counts.")
     return ""
 
 
@@ -151,9 +160,11 @@ def _run(words: list[str], home: Path) -> dict[str, Any]:
         done = subprocess.run(words, env=environment, cwd=home, capture_output=True, text=True, timeout=LIMIT_S)
         told: dict[str, Any] = json.loads(done.stdout)
     except subprocess.TimeoutExpired as error:
-        raise ToolkitError("GTK 3 did not paint the theme within twenty seconds: our own judgement counts.") from error
+        raise ToolkitError(
+            tr("GTK 3 did not paint the theme within twenty seconds: our own judgement counts.")
+        ) from error
     except (OSError, ValueError) as error:
-        raise ToolkitError("GTK 3 ended over the theme: our own judgement counts.") from error
+        raise ToolkitError(tr("GTK 3 ended over the theme: our own judgement counts.")) from error
     return told
 
 

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QFont, QPainter, QPaintEvent, QPen, QResizeEvent, QSynta
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPlainTextEdit, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
+from ...language import plural, tr
 from ...syntax.spans import ColourSpan
 from ..kit.parts import label
 from ..kit.style import MONO, Style, qcolor
@@ -59,7 +60,7 @@ def diff_lines(change: Change) -> tuple[list[DiffLine], int]:
             out += [DiffLine(f"+{new[j]}", colours[1].get(j, ())) for j in range(j1, j2)]
             count += max(i2 - i1, j2 - j1)
         if len(out) > _MOST_LINES:
-            out.append(DiffLine("… and more below"))
+            out.append(DiffLine(tr("… and more below")))
             break
     return out, count
 
@@ -147,7 +148,7 @@ class DiffText(QPlainTextEdit):
         self._lines: Sequence[DiffLine] = ()
         self.setReadOnly(True)
         self.setLineWrapMode(QPlainTextEdit.LineWrapMode.NoWrap)
-        self.setAccessibleName("The changes in the file")
+        self.setAccessibleName(tr("The changes in the file"))
         font = QFont(MONO)
         font.setPointSizeF(10)
         self.setFont(font)
@@ -204,7 +205,7 @@ class ChangesView(QWidget):
         column.setContentsMargins(14, 12, 14, 12)
         row = QHBoxLayout()
         self.files = QComboBox()
-        self.files.setAccessibleName("File")
+        self.files.setAccessibleName(tr("File"))
         self.files.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.files.setMinimumContentsLength(30)
         self.files.currentIndexChanged.connect(lambda _: self._show())
@@ -219,7 +220,7 @@ class ChangesView(QWidget):
         column.addWidget(self.empty, 1)
         self._changes: Sequence[Change] = ()
 
-    def show_changes(self, changes: Sequence[Change], none: str = "Nothing changes in any file.") -> None:
+    def show_changes(self, changes: Sequence[Change], none: str = tr("Nothing changes in any file.")) -> None:
         """Show what changes in some files; none is said where nothing does."""
         same = [c.name for c in changes] == [c.name for c in self._changes]
         self._changes = changes
@@ -238,5 +239,5 @@ class ChangesView(QWidget):
         at = self.files.currentIndex()
         if 0 <= at < len(self._changes):
             lines, count = diff_lines(self._changes[at])
-            self.count.setText(f"{count} line{'s' * (count != 1)} change{'s' * (count == 1)}")
+            self.count.setText(plural("{count} line changes", "{count} lines change", count))
             self.text.show_lines(lines)

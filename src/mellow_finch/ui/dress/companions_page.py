@@ -8,6 +8,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QFont, QFontDatabase, QIcon, QPixmap
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QWidget
 
+from ...language import tr
 from ...look.companions import COMPANIONS, fits
 from ...look.edits import with_companion
 from ...look.model import Look
@@ -17,7 +18,7 @@ from ..kit.parts import label, plain_column
 from ..kit.style import qcolor
 from ..model.document import Document
 
-_AS_IT_IS = "As it is"
+_AS_IT_IS = tr("As it is")
 _SIZES = ("24", "32", "48", "64")
 _STEPS = (0, 1, 2, 3, 4, 6, 8, 10, 12, 16, 20, 24, 32, 40)
 _POINTS = 10  # of a font that is chosen by its family
@@ -33,7 +34,7 @@ class CompanionsPage(QWidget):
         self._document, self._jobs = document, jobs
         self._found: Found | None = None
         column = plain_column(self, 8)
-        words = "What goes with the colours. Each stays as it is until you choose."
+        words = tr("What goes with the colours. Each stays as it is until you choose.")
         column.addWidget(label(words, "quiet"))
         form = QFormLayout()
         form.setVerticalSpacing(8)
@@ -48,15 +49,15 @@ class CompanionsPage(QWidget):
             form.addRow(label(companion.title, wrap=False), box)
             self.boxes[companion.id] = box
         column.addLayout(form)
-        self.sample = label("Bearded reedling, 7 ringed", "section")
+        self.sample = label(tr("Bearded reedling, 7 ringed"), "section")
         column.addWidget(self.sample)
         self.state = label("", "quiet")
         column.addWidget(self.state)
-        self._fill("buttons", [("left", "On the left"), ("right", "On the right")])
+        self._fill("buttons", [("left", tr("On the left")), ("right", tr("On the right"))])
         for id_, most in (("radius", 24), ("edge", 8), ("gaps", 40)):
-            self._fill(id_, [(str(n), f"{n} pixels" if n else "None") for n in _STEPS if n <= most])
-        self._fill("compositor", [("on", "Switched on, for see-through surfaces")])
-        self._fill("sandboxes", [("read", "May read themes and style sheets")])
+            self._fill(id_, [(str(n), f"{n} pixels" if n else tr("None")) for n in _STEPS if n <= most])
+        self._fill("compositor", [("on", tr("Switched on, for see-through surfaces"))])
+        self._fill("sandboxes", [("read", tr("May read themes and style sheets"))])
         self._fill("pointer_size", [(size, f"{size} pixels") for size in _SIZES])
         self._fonts_later = QTimer(self)
         self._fonts_later.setSingleShot(True)
@@ -75,14 +76,18 @@ class CompanionsPage(QWidget):
         self._show_chosen(look)
 
     def _read(self, home: Path) -> None:
-        self.state.setText("Looking for icons and pointers …")
+        self.state.setText(tr("Looking for icons and pointers …"))
 
         def work(_progress: JobProgress) -> Found:
             return icon_themes(places(home)), pointer_themes(places(home))
 
         def done(found: Found) -> None:
             self._found = found
-            self.state.setText(f"{len(found[0])} icon themes and {len(found[1])} of pointers are here.")
+            self.state.setText(
+                tr("{count} icon themes and {count2} of pointers are here.").format(
+                    count=len(found[0]), count2=len(found[1])
+                )
+            )
             if self._document.look is not None:
                 self._show_themes(self._document.look)
                 self._show_chosen(self._document.look)
@@ -125,7 +130,7 @@ class CompanionsPage(QWidget):
             value = look.companions.get(id_, "")
             at = box.findData(value)
             if at < 0:  # of another machine, or not found yet
-                box.addItem(f"{value} (not here)", value)
+                box.addItem(tr("{value} (not here)").format(value=value), value)
                 at = box.count() - 1
             box.setCurrentIndex(at)
         family, _, size = look.companions.get("font", "").rpartition(" ")
@@ -136,5 +141,5 @@ class CompanionsPage(QWidget):
     def _choose(self, id_: str) -> None:
         value = str(self.boxes[id_].currentData() or "")
         title = next(c.title for c in COMPANIONS if c.id == id_)
-        words = f"{title}: {self.boxes[id_].currentText()}" if value else f"{title} as they are"
+        words = f"{title}: {self.boxes[id_].currentText()}" if value else tr("{title} as they are").format(title=title)
         self._document.edit(words, lambda look: with_companion(look, id_, value))

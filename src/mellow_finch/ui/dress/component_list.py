@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QLineEdit, QStyledItemDelegate, QStyleOptionViewItem
 from ...components.catalogue import COMPONENTS, KINDS
 from ...components.model import Component
 from ...components.presence import Presence
+from ...language import tr
 from ..kit.icons import draw_icon
 from ..kit.parts import plain_column, row_box
 from ..kit.style import Style
@@ -21,8 +22,8 @@ from ..kit.style import Style
 _ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 13, 16, 16), 42
 _PICTURE = QRectF(32, 4, 55, 34)
 _HEAD_HIGH = 26
-ELSEWHERE = "Not found in this home"
-BROUGHT = "Brought along"
+ELSEWHERE = tr("Not found in this home")
+BROUGHT = tr("Brought along")
 
 
 class Standing(NamedTuple):
@@ -54,12 +55,12 @@ class ComponentList(QWidget):
         self.standings: dict[str, Standing] = {}
         column = plain_column(self, 6)
         self.field = QLineEdit()
-        self.field.setPlaceholderText("Type to narrow: terminal, borders, rofi …")
-        self.field.setAccessibleName("Narrow the list of components")
+        self.field.setPlaceholderText(tr("Type to narrow: terminal, borders, rofi …"))
+        self.field.setAccessibleName(tr("Narrow the list of components"))
         self.field.setClearButtonEnabled(True)
         self.field.textChanged.connect(self._narrow)
         self.tree = QTreeWidget()
-        self.tree.setAccessibleName("Components and themes")
+        self.tree.setAccessibleName(tr("Components and themes"))
         self.tree.setHeaderHidden(True)
         self.tree.setRootIsDecorated(False)
         self.tree.setIndentation(0)

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QCheckBox, QWidget
 
 from ...components.model import Component, Knob, Part, splits_of
 from ...components.shades import ROLE_KEY, roles_before
+from ...language import plural, tr
 from ...look.dressed import Dressed
 from ...look.edits import with_beside, with_group, with_groups, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
@@ -44,8 +45,10 @@ class ComponentPage(QWidget):
         self.title = label("", "section")
         self.reads = label("")
         self.effect = label("", "quiet")
-        self.beside = QCheckBox("Keep my file, lay the new one beside it")
-        self.beside.setToolTip("The recoloured file gets the look's name, so that several variants stand side by side")
+        self.beside = QCheckBox(tr("Keep my file, lay the new one beside it"))
+        self.beside.setToolTip(
+            tr("The recoloured file gets the look's name, so that several variants stand side by side")
+        )
         self.beside.toggled.connect(self._set_beside)
         self._knobs_box = QWidget()
         self._knobs = plain_column(self._knobs_box, 4)
@@ -56,7 +59,7 @@ class ComponentPage(QWidget):
         self.groups.asked.connect(self._ask)
         self.groups.split_asked.connect(self.split)
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
-        self.files_title = label("What is written", "section")
+        self.files_title = label(tr("What is written"), "section")
         self.files = label("", "quiet")
         for widget in (
             self.title,
@@ -79,23 +82,26 @@ class ComponentPage(QWidget):
 
     def _ask(self, key: str, choice: str) -> None:
         owner = self._owner()
-        words = "Give a role" if key.startswith(ROLE_KEY) else "Map a group of colours"
+        words = tr("Give a role") if key.startswith(ROLE_KEY) else tr("Map a group of colours")
         self._document.edit(words, lambda look: with_group(look, owner, key, choice))
 
     def ask_all(self, keys: Sequence[str], choice: str) -> None:
         """Give several groups a role as one step."""
         owner = self._owner()
-        self._document.edit(f"Map {len(keys)} groups of colours", lambda look: with_groups(look, owner, keys, choice))
+        self._document.edit(
+            plural("Map {count} group of colours", "Map {count} groups of colours", len(keys)),
+            lambda look: with_groups(look, owner, keys, choice),
+        )
 
     def split(self, key: str, apart: bool) -> None:
         owner = self._owner()
         whole = key if apart else key.rpartition("/")[0]
-        words = "Take a group apart" if apart else "Put a group together"
+        words = tr("Take a group apart") if apart else tr("Put a group together")
         self._document.edit(words, lambda look: with_split(look, owner, whole, apart))
 
     def _set_beside(self, on: bool) -> None:
         owner = self._owner()
-        words = "Lay variants beside" if on else "Recolour in place"
+        words = tr("Lay variants beside") if on else tr("Recolour in place")
         self._document.edit(words, lambda look: with_beside(look, owner, on))
 
     def _set_knob(self, knob: Knob, value: float) -> None:
@@ -114,8 +120,12 @@ class ComponentPage(QWidget):
         self.reads.setText(component.reads + ".")
         presence = document.present.get(component.id)
         why = f"{presence.why}. " if presence is not None else ""
-        laid = "It is laid ready, never installed." if component.exported else f"It shows {EFFECTS[component.effect]}."
-        self.effect.setText(f"{why}{laid} {component.restart}")
+        laid = (
+            tr("It is laid ready, never installed.")
+            if component.exported
+            else tr("It shows {effects}.").format(effects=EFFECTS[component.effect])
+        )
+        self.effect.setText(tr("{why}{laid} {restart}").format(why=why, laid=laid, restart=component.restart))
         self.beside.setVisible(component.rewrites and component.kind == "Widgets")
         self.beside.blockSignals(True)
         self.beside.setChecked(component.id in look.beside)
@@ -130,12 +140,16 @@ class ComponentPage(QWidget):
         known = {r.key for r in groups}
         rows = [*groups, *(r for r in self._roles(component, dressed) if files and r.key not in known)]
         places = sum(r.places for r in groups)
-        found = f"{len(groups)} groups of colours in {places} place{'s' * (places != 1)}"
-        self.groups_title.setText(found if groups else f"{len(rows)} colours, by their roles")
+        found = tr("{count} groups of colours in {places} place{words}").format(
+            count=len(groups), places=places, words="s" * (places != 1)
+        )
+        self.groups_title.setText(
+            found if groups else plural("{count} colour, by its role", "{count} colours, by their roles", len(rows))
+        )
         for widget in (self.groups_title, self.groups):
             widget.setVisible(bool(rows))
         self.groups.show_rows(rows)
-        nothing = f"Nothing: this home has no {component.needs_file or 'use for it'}."
+        nothing = tr("Nothing: this home has no {words}.").format(words=component.needs_file or "use for it")
         self.files.setText("\n".join(f"~/{f.path}" for f in files) or nothing)
 
     def _make_knobs(self, component: Component) -> None:
@@ -179,7 +193,7 @@ class ComponentPage(QWidget):
             key = ROLE_KEY + role
             choice = chosen.get(key, "")
             old, new = before.get(role, colours[role]), colours[role]
-            why, places = "as usual", counts.get(role, 1)
+            why, places = tr("as usual"), counts.get(role, 1)
             rows.append(Row(key, old, new, choice or role, why, places, 1, bool(choice), may_split=False))
         return sorted(rows, key=lambda r: -r.places)
 

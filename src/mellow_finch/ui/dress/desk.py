@@ -6,6 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...language import plural, tr
 from ...look.dressed import first_said
 from ...proof.toolkit.ask import Verdict, ask_after, ask_before
 from ...session.now import now
@@ -112,21 +113,30 @@ class DressDesk(QObject):
         theme, outcome, page = known.theme, known.outcome, self.panel.theme
 
         def work(progress: JobProgress) -> tuple[Verdict, Verdict]:
-            progress.report(0, 2, "The toolkit paints the theme as it was")
+            progress.report(0, 2, tr("The toolkit paints the theme as it was"))
             before = ask_before(theme)
-            progress.report(1, 2, "The toolkit paints the theme as it will be")
+            progress.report(1, 2, tr("The toolkit paints the theme as it will be"))
             return before, ask_after(outcome)
 
         def done(found: tuple[Verdict, Verdict]) -> None:
             before, after = found
-            page.say_painted(path, outcome, f"{after.summary} {len(before.short)} fell short before.")
+            page.say_painted(
+                path,
+                outcome,
+                plural(
+                    "{summary} {count} fell short before.",
+                    "{summary} {count} fell short before.",
+                    len(before.short),
+                    summary=after.summary,
+                ),
+            )
             self.painted = ToolkitDialog(outcome.name, before, after, self._style, self.panel.window())
             self.painted.show()
 
         def failed(error: Exception) -> None:
             page.say_painted(path, outcome, str(error))
 
-        page.say_painted(path, outcome, "The toolkit paints every usual widget with it …")
+        page.say_painted(path, outcome, tr("The toolkit paints every usual widget with it …"))
         self._jobs.start("toolkit", work, done, failed)
 
     def wear(self, path: str) -> None:
@@ -136,5 +146,5 @@ class DressDesk(QObject):
             return
         outcome, found, tone = known.outcome, known.theme.found, look.tone
         name = outcome.name.replace("{", "{{").replace("}", "}}")
-        words = f"“{name}” is in the home, {{count}} files; Wear takes it off again."
+        words = tr("“{name}” is in the home, {{count}} files; Wear takes it off again.").format(name=name)
         self._wearing.wear(lambda: theme_plan(outcome, found, tone, home), words)

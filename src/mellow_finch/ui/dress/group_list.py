@@ -21,6 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
+from ...language import plural, tr
 from ...palette.roles import ROLES, role_title
 from ...recolour.groups import KEEP, is_free
 from ..kit.colour_box import ask_colour
@@ -50,15 +51,15 @@ class Row(NamedTuple):
     def words(self) -> str:
         """Return what becomes of the group."""
         if self.role in ("", KEEP):
-            return "stays as it is"
+            return tr("stays as it is")
         if is_free(self.role):
-            return f"a colour of its own, {self.role}"
+            return tr("a colour of its own, {role}").format(role=self.role)
         return role_title(self.role)
 
     @property
     def standing(self) -> str:
         """Return in how many places and files it stands."""
-        files = f" in {self.files} files" if self.files > 1 else ""
+        files = tr(" in {files} files").format(files=self.files) if self.files > 1 else ""
         return f"{self.places} place{'s' * (self.places != 1)}{files}"
 
 
@@ -86,11 +87,15 @@ class GroupRow(QWidget):
     def show_row(self, row: Row) -> None:
         """Show a group."""
         self.row = row
-        shades = ", ".join(f"{c.hex}{f' ({state})' if state else ''}" for c, state in row.shades[:8])
+        shades = ", ".join(
+            tr("{hex}{words}").format(hex=c.hex, words=f" ({state})" if state else "") for c, state in row.shades[:8]
+        )
         self.setToolTip(
-            f"{row.old.hex} becomes {row.new.hex}, {'by your choice' if row.chosen else row.reason}."
-            + (f"\nIts shades: {shades}" if shades else "")
-            + "\nDrop a role of the ribbon on it, or click for what else it can be."
+            tr("{hex} becomes {hex2}, {words}.").format(
+                hex=row.old.hex, hex2=row.new.hex, words="by your choice" if row.chosen else row.reason
+            )
+            + (tr("\nIts shades: {shades}").format(shades=shades) if shades else "")
+            + tr("\nDrop a role of the ribbon on it, or click for what else it can be.")
         )
         self.setAccessibleName(f"{row.old.hex}, {row.words}, {row.standing}")
         self.update()
@@ -108,14 +113,14 @@ class GroupRow(QWidget):
 
         key = self.row.key
         kept = self.row.role in ("", KEEP)
-        add("Leave it as it is", lambda: self.asked.emit(key, KEEP), kept)
-        add("A colour of its own …", lambda: self._ask_colour(key), is_free(self.row.role))
+        add(tr("Leave it as it is"), lambda: self.asked.emit(key, KEEP), kept)
+        add(tr("A colour of its own …"), lambda: self._ask_colour(key), is_free(self.row.role))
         if self.row.chosen:
-            add("As it was guessed", lambda: self.asked.emit(key, ""))
+            add(tr("As it was guessed"), lambda: self.asked.emit(key, ""))
         if self.row.split:
-            add("Put it together again", lambda: self.split_asked.emit(key, False))
+            add(tr("Put it together again"), lambda: self.split_asked.emit(key, False))
         elif self.row.may_split:
-            add("Take it apart", lambda: self.split_asked.emit(key, True))
+            add(tr("Take it apart"), lambda: self.split_asked.emit(key, True))
         menu.addSeparator()
         for group in dict.fromkeys(r.group for r in ROLES):
             inner = menu.addMenu(group)
@@ -201,7 +206,7 @@ class GroupRow(QWidget):
         words = p.fontMetrics().elidedText(row.words, Qt.TextElideMode.ElideRight, wide)
         p.drawText(QRectF(86, 4, wide, 20), Qt.AlignmentFlag.AlignVCenter, words)
         p.setPen(s.c("quiet"))
-        why = "your choice" if row.chosen else row.reason
+        why = tr("your choice") if row.chosen else row.reason
         under = p.fontMetrics().elidedText(f"{row.standing} · {why}", Qt.TextElideMode.ElideRight, wide + 16)
         p.drawText(QRectF(86, 22, wide + 16, 18), Qt.AlignmentFlag.AlignVCenter, under)
         p.setBrush(Qt.BrushStyle.NoBrush)
@@ -252,7 +257,7 @@ class GroupList(QWidget):
             made.setVisible(i < len(shown))
         left = len(rows) - len(shown)
         self.more.setVisible(left > 0)
-        self.more.setText(f"Show {left} more")
+        self.more.setText(plural("Show {count} more", "Show {count} more", left))
 
     def _show_all(self) -> None:
         self._all = True

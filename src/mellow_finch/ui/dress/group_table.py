@@ -20,6 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QMenu, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...colour.rgb import Rgba
+from ...language import tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
 from ..kit.colour_box import ask_colour
@@ -28,7 +29,7 @@ from ..kit.parts import label, plain_column
 from ..kit.style import Style, qcolor
 from .group_list import Row
 
-_COLUMNS = ("Was", "Becomes", "Role", "Places", "Files", "Why")
+_COLUMNS = (tr("Was"), tr("Becomes"), tr("Role"), tr("Places"), tr("Files"), tr("Why"))
 _KEY = int(Qt.ItemDataRole.UserRole)
 _SWATCH = QSize(34, 18)
 
@@ -102,15 +103,15 @@ class GroupTable(QWidget):
         column = plain_column(self, 6)
         column.setContentsMargins(10, 8, 10, 8)
         self.field = QLineEdit()
-        self.field.setPlaceholderText("Narrow by colour, role or reason")
-        self.field.setAccessibleName("Narrow the groups of colours")
+        self.field.setPlaceholderText(tr("Narrow by colour, role or reason"))
+        self.field.setAccessibleName(tr("Narrow the groups of colours"))
         self.field.setClearButtonEnabled(True)
         self.field.textChanged.connect(lambda _: self._narrow())
         column.addWidget(self.field)
         self.words = label("", "quiet")
         column.addWidget(self.words)
         self.tree = _Tree()
-        self.tree.setAccessibleName("Groups of colours")
+        self.tree.setAccessibleName(tr("Groups of colours"))
         self.tree.setColumnCount(len(_COLUMNS))
         self.tree.setHeaderLabels(list(_COLUMNS))
         self.tree.setRootIsDecorated(False)
@@ -139,15 +140,18 @@ class GroupTable(QWidget):
         self.tree.setSortingEnabled(False)
         self.tree.clear()
         for row in rows:
-            why = "your choice" if row.chosen else row.reason
+            why = tr("your choice") if row.chosen else row.reason
             item = _Item([row.old.hex, row.new.hex, row.words, str(row.places), str(row.files), why])
             item.setData(0, _KEY, row.key)
             for i, value in ((0, row.old.hex), (3, row.places), (4, row.files)):
                 item.setData(i, _KEY + 1, value)
             item.setIcon(0, self._swatch(row.old))
             item.setIcon(1, self._swatch(row.new))
-            shades = ", ".join(f"{c.hex}{f' ({state})' if state else ''}" for c, state in row.shades[:8])
-            item.setToolTip(0, f"Its shades: {shades}" if shades else "")
+            shades = ", ".join(
+                tr("{hex}{words}").format(hex=c.hex, words=f" ({state})" if state else "")
+                for c, state in row.shades[:8]
+            )
+            item.setToolTip(0, tr("Its shades: {shades}").format(shades=shades) if shades else "")
             self.tree.addTopLevelItem(item)
             item.setSelected(row.key in chosen)
         self.tree.setSortingEnabled(True)
@@ -178,7 +182,9 @@ class GroupTable(QWidget):
         places = sum(row.places for row in self._rows.values())
         few = f"{shown} of " if shown != len(self._rows) else ""
         self.words.setText(
-            f"{few}{len(self._rows)} groups in {places} places. Drop a role of the ribbon on one, or on several chosen."
+            tr(
+                "{few}{count} groups in {places} places. Drop a role of the ribbon on one, or on several chosen."
+            ).format(few=few, count=len(self._rows), places=places)
         )
 
     def _point(self) -> None:
@@ -198,17 +204,25 @@ class GroupTable(QWidget):
             action.triggered.connect(lambda _=False: run())
             to.addAction(action)
 
-        add("Leave as they are" if len(rows) > 1 else "Leave it as it is", lambda: self.asked.emit(keys, KEEP), menu)
-        add("A colour of its own …", lambda: self._ask_colour(keys), menu)
+        add(
+            tr("Leave as they are") if len(rows) > 1 else tr("Leave it as it is"),
+            lambda: self.asked.emit(keys, KEEP),
+            menu,
+        )
+        add(tr("A colour of its own …"), lambda: self._ask_colour(keys), menu)
         others = [key for key in self._rows if key not in keys]
         if others:
-            add("Change only these" if len(rows) > 1 else "Change only this", lambda: self._change_only(others), menu)
+            add(
+                tr("Change only these") if len(rows) > 1 else tr("Change only this"),
+                lambda: self._change_only(others),
+                menu,
+            )
         if any(row.chosen for row in rows):
-            add("As it was guessed", lambda: self.asked.emit(keys, ""), menu)
+            add(tr("As it was guessed"), lambda: self.asked.emit(keys, ""), menu)
         if len(rows) == 1 and rows[0].split:
-            add("Put it together again", lambda: self.split_asked.emit(keys[0], False), menu)
+            add(tr("Put it together again"), lambda: self.split_asked.emit(keys[0], False), menu)
         elif len(rows) == 1 and rows[0].may_split:
-            add("Take it apart", lambda: self.split_asked.emit(keys[0], True), menu)
+            add(tr("Take it apart"), lambda: self.split_asked.emit(keys[0], True), menu)
         menu.addSeparator()
         for group in dict.fromkeys(r.group for r in ROLES):
             inner = menu.addMenu(group)

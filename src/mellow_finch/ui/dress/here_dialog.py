@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
+from ...language import plural, tr
 from ...theme.installed import Here
 from ..kit.parts import label
 from ..kit.style import qcolor
@@ -45,28 +46,36 @@ class HereDialog(QDialog):
 
     def __init__(self, themes: Sequence[Here], in_use: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Themes of this machine")
+        self.setWindowTitle(tr("Themes of this machine"))
         self.setMinimumSize(560, 520)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
         column.setSpacing(10)
-        words = f"{len(themes)} themes. The one you choose stays as it is; a recoloured one is made beside it."
+        words = plural(
+            "{count} theme. The one you choose stays as it is; a recoloured one is made beside it.",
+            "{count} themes. The one you choose stays as it is; a recoloured one is made beside it.",
+            len(themes),
+        )
         column.addWidget(label(words, "quiet"))
         self.field = QLineEdit()
-        self.field.setPlaceholderText("Type to narrow")
-        self.field.setAccessibleName("Narrow the themes")
+        self.field.setPlaceholderText(tr("Type to narrow"))
+        self.field.setAccessibleName(tr("Narrow the themes"))
         self.field.textChanged.connect(self._narrow)
         column.addWidget(self.field)
         self.list = QListWidget()
-        self.list.setAccessibleName("Themes of this machine")
+        self.list.setAccessibleName(tr("Themes of this machine"))
         self.list.setIconSize(_SIZE)
         self.list.setSpacing(3)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setWordWrap(True)
         for here in themes:
-            where = "yours" if here.own else "of the system"
-            worn = ", worn now" if here.path.name == in_use else ""
-            item = QListWidgetItem(f"{here.path.name}\n{where}{worn}: {', '.join(here.kinds)}")
+            where = "yours" if here.own else tr("of the system")
+            worn = tr(", worn now") if here.path.name == in_use else ""
+            item = QListWidgetItem(
+                tr("{name}\n{where}{worn}: {names}").format(
+                    name=here.path.name, where=where, worn=worn, names=", ".join(here.kinds)
+                )
+            )
             item.setData(Qt.ItemDataRole.UserRole, here.path)
             if here.colours:
                 item.setIcon(_picture(here.colours))
@@ -76,7 +85,7 @@ class HereDialog(QDialog):
         column.addWidget(self.list, 1)
         row = QHBoxLayout()
         row.addStretch(1)
-        leave, self.bring_button = QPushButton("Leave it"), QPushButton("Bring it along")
+        leave, self.bring_button = QPushButton(tr("Leave it")), QPushButton(tr("Bring it along"))
         self.bring_button.setProperty("main", True)
         self.bring_button.setEnabled(bool(themes))
         leave.clicked.connect(self.reject)

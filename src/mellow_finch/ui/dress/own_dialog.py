@@ -22,6 +22,7 @@ from ...colour.rgb import Rgba
 from ...components.catalogue import KINDS
 from ...components.own import Proposal, definition_of, keep
 from ...errors import FinchError
+from ...language import plural, tr
 from ...look.model import Look
 from ...palette.roles import ROLES
 from ..kit.parts import label
@@ -44,27 +45,31 @@ class OwnDialog(QDialog):
     def __init__(self, found: Proposal, look: Look | None, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._found = found
-        self.setWindowTitle("A program of your own")
+        self.setWindowTitle(tr("A program of your own"))
         self.setMinimumSize(640, 520)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
         column.setSpacing(10)
         column.addWidget(label(f"~/{found.path}", "section"))
-        words = f"{len(found.rows)} colours, each with the role it most likely has. Whatever else the file says stays."
+        words = plural(
+            "{count} colour, with the role it most likely has. Whatever else the file says stays.",
+            "{count} colours, each with the role it most likely has. Whatever else the file says stays.",
+            len(found.rows),
+        )
         column.addWidget(label(words, "quiet"))
         form = QFormLayout()
         self.name = QLineEdit(found.path.rpartition("/")[2].partition(".")[0].replace("-", " ").capitalize())
-        self.name.setAccessibleName("Name of the program")
+        self.name.setAccessibleName(tr("Name of the program"))
         self.kind = QComboBox()
-        self.kind.setAccessibleName("Kind")
+        self.kind.setAccessibleName(tr("Kind"))
         self.kind.addItems(list(KINDS))
         self.kind.setCurrentText("Terminal programs")
-        form.addRow(label("Name", wrap=False), self.name)
-        form.addRow(label("Kind", wrap=False), self.kind)
+        form.addRow(label(tr("Name"), wrap=False), self.name)
+        form.addRow(label(tr("Kind"), wrap=False), self.kind)
         column.addLayout(form)
         self.table = QTableWidget(len(found.rows), 3)
-        self.table.setAccessibleName("Colours of the file, and their roles")
-        self.table.setHorizontalHeaderLabels(["Now", "Where it stands", "Role"])
+        self.table.setAccessibleName(tr("Colours of the file, and their roles"))
+        self.table.setHorizontalHeaderLabels([tr("Now"), tr("Where it stands"), tr("Role")])
         head, side = self.table.horizontalHeader(), self.table.verticalHeader()
         if head is not None and side is not None:
             head.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
@@ -79,7 +84,7 @@ class OwnDialog(QDialog):
         column.addWidget(self.trouble)
         row = QHBoxLayout()
         row.addStretch(1)
-        leave, self.keep_button = QPushButton("Leave it"), QPushButton("Keep as a component")
+        leave, self.keep_button = QPushButton(tr("Leave it")), QPushButton(tr("Keep as a component"))
         self.keep_button.setProperty("main", True)
         leave.clicked.connect(self.reject)
         self.keep_button.clicked.connect(self.keep)
@@ -95,7 +100,7 @@ class OwnDialog(QDialog):
             item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
             self.table.setItem(number, column, item)
         box = QComboBox()
-        box.setAccessibleName(f"Role of {row.place}")
+        box.setAccessibleName(tr("Role of {place}").format(place=row.place))
         for role in ROLES:
             if look is None:
                 box.addItem(role.title, role.id)
@@ -114,5 +119,9 @@ class OwnDialog(QDialog):
             self.trouble.setText(error.line())
             self.trouble.show()
             return
-        self.said.emit(f"“{self.name.text().strip()}” is a component of yours; it is in the list from the next start.")
+        self.said.emit(
+            tr("“{strip}” is a component of yours; it is in the list from the next start.").format(
+                strip=self.name.text().strip()
+            )
+        )
         self.accept()

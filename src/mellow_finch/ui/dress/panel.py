@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ...components.model import Component, OutFile, text_of
+from ...language import plural, tr
 from ...look.dressed import Dressed
 from ...look.edits import with_dressed
 from ...syntax.catalogue import Format, format_of
@@ -31,10 +32,10 @@ from .theme_page import ThemePage
 _TAB = 13  # letters that have room in a tab
 _TOLD = 8  # files that a row's tip names
 _VIEWS = (
-    ("stage", "Stage", "The desktop as it will be"),
-    ("groups", "Colours", "Its groups of colours as a table: sort, narrow, map several at once"),
-    ("changes", "Changes", "The lines of the files that change"),
-    ("pictures", "Pictures", "The pictures of a theme, old beside new"),
+    ("stage", tr("Stage"), tr("The desktop as it will be")),
+    ("groups", tr("Colours"), tr("Its groups of colours as a table: sort, narrow, map several at once")),
+    ("changes", tr("Changes"), tr("The lines of the files that change")),
+    ("pictures", tr("Pictures"), tr("The pictures of a theme, old beside new")),
 )
 
 
@@ -62,7 +63,7 @@ class DressPanel(PagedPanel):
         thumbs: Thumbs,
         parent: QWidget | None = None,
     ) -> None:
-        super().__init__("Dress", "Untick what should stay as it is. Drop a theme to recolour it too.")
+        super().__init__(tr("Dress"), tr("Untick what should stay as it is. Drop a theme to recolour it too."))
         self._document, self._style, self._desk = document, style, desk
         self._made: tuple[int, tuple[str, ...]] = (0, ())
         self.view = "stage"
@@ -76,9 +77,9 @@ class DressPanel(PagedPanel):
         column.addWidget(self.component)
         self.theme = ThemePage(document, style, desk)
         column.addWidget(self.theme)
-        self.add("one", "Chosen", "who reads it, its numbers, colours and files", both)
-        tip = "icons, pointers, fonts and buttons to go with the colours"
-        self.companions = self.add("companions", "Companions", tip, CompanionsPage(document, jobs))
+        self.add("one", tr("Chosen"), tr("who reads it, its numbers, colours and files"), both)
+        tip = tr("icons, pointers, fonts and buttons to go with the colours")
+        self.companions = self.add("companions", tr("Companions"), tip, CompanionsPage(document, jobs))
         self.page_changed.connect(lambda _: self.companions.refresh())
         self._build_views()
         document.selected.connect(self._selected)
@@ -99,24 +100,24 @@ class DressPanel(PagedPanel):
         all_ = QWidget()
         column = plain_column(all_, 8)
         column.addWidget(self.list, 1)
-        self.bring = QPushButton("Bring a theme or file…")
-        self.bring.setToolTip("A theme's folder, an archive of themes, icons or pointers, or any configuration")
+        self.bring = QPushButton(tr("Bring a theme or file…"))
+        self.bring.setToolTip(tr("A theme's folder, an archive of themes, icons or pointers, or any configuration"))
         menu = QMenu(self.bring)
         for words, signal in (
-            ("A file or an archive…", self.file_asked),
-            ("A folder…", self.folder_asked),
-            ("One of this machine…", self.here_asked),
-            ("A program of your own…", self.own_asked),
+            (tr("A file or an archive…"), self.file_asked),
+            (tr("A folder…"), self.folder_asked),
+            (tr("One of this machine…"), self.here_asked),
+            (tr("A program of your own…"), self.own_asked),
         ):
             action = menu.addAction(words)
             if action is not None:
                 action.triggered.connect(signal)
         self.bring.setMenu(menu)
         column.addWidget(self.bring)
-        self.add("all", "All", "every component and theme, and what becomes of it", all_, scrolls=False)
+        self.add("all", tr("All"), tr("every component and theme, and what becomes of it"), all_, scrolls=False)
 
     def _build_views(self) -> None:
-        self.foot.addWidget(label("In the centre", "quiet"))
+        self.foot.addWidget(label(tr("In the centre"), "quiet"))
         row, self.views = tab_row(self, _VIEWS, self.show_view)
         self.foot.addLayout(row)
 
@@ -220,20 +221,20 @@ class DressPanel(PagedPanel):
         out: dict[str, Standing] = {}
         for component in COMPONENTS:
             files = dressed.files.get(component.id)
-            shows = "laid ready" if component.exported else EFFECTS[component.effect]
+            shows = tr("laid ready") if component.exported else EFFECTS[component.effect]
             count = len(files or ())
-            words = f"{count} file{'s' * (count != 1)} · {shows}" if count else "nothing to write here"
+            words = f"{count} file{'s' * (count != 1)} · {shows}" if count else tr("nothing to write here")
             if files is None:
-                words = "left out" if self._document.present[component.id].here else component.kind
+                words = tr("left out") if self._document.present[component.id].here else component.kind
             why = self._document.present[component.id].why
             tip = "\n".join([f"{why}.", *(f"~/{file.path}" for file in (files or ())[:_TOLD])])
-            tip += f"\nand {count - _TOLD} more" if count > _TOLD else ""
+            tip += plural("\nand {count} more", "\nand {count} more", count - _TOLD) if count > _TOLD else ""
             out[component.id] = Standing(files is not None, short.get(component.id, 0) if count else None, words, tip)
         for path in dressed.look.brought:
             known = self._desk.known.get(path)
             outcome = known.outcome if known is not None else None
-            waits = "not read yet" if self._desk.asks(path) else "being read …"
-            words = f"{outcome.changed} files recoloured" if outcome else waits
+            waits = tr("not read yet") if self._desk.asks(path) else tr("being read …")
+            words = plural("{count} file recoloured", "{count} files recoloured", outcome.changed) if outcome else waits
             out[path] = Standing(True, len(outcome.short) if outcome else None, words, path)
         return out
 

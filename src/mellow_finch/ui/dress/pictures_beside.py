@@ -17,6 +17,7 @@ from ...intake.archives import gunzipped
 from ...intake.budget import Budget
 from ...intake.pictures import opened
 from ...intake.worker import ask
+from ...language import plural, tr
 from ...recolour.pointers import MAGIC, read_pointer
 from ...theme.account import Outcome
 from ...theme.model import Theme
@@ -142,7 +143,9 @@ class _Sheet(QWidget):
         p.setPen(s.c("text"))
         centre = Qt.AlignmentFlag.AlignCenter
         for i, surface in enumerate(self._surfaces):
-            p.drawText(QRectF(name_wide + 10 + i * wide, 4, wide, 24), centre, f"On the {surface.title}")
+            p.drawText(
+                QRectF(name_wide + 10 + i * wide, 4, wide, 24), centre, tr("On the {title}").format(title=surface.title)
+            )
         p.setFont(plain)
         first = max(0, (event.rect().top() - 34) // _ROW)
         last = min(len(self._rows), (event.rect().bottom() - 34) // _ROW + 1)
@@ -181,7 +184,7 @@ class PicturesView(QScrollArea):
         super().__init__()
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
-        self.setAccessibleName("Pictures, old beside new")
+        self.setAccessibleName(tr("Pictures, old beside new"))
         inside = QWidget()
         column = QVBoxLayout(inside)
         column.setContentsMargins(0, 8, 0, 8)
@@ -196,9 +199,13 @@ class PicturesView(QScrollArea):
     def show_pictures(self, rows: Sequence[Picture], surfaces: Sequence[Surface]) -> None:
         """Show pictures on surfaces."""
         self.words.setText(
-            f"{len(rows)} pictures are redrawn. Each lies left as it was and right as it will be, in its true size."
+            plural(
+                "{count} picture is redrawn. It lies left as it was and right as it will be, in its true size.",
+                "{count} pictures are redrawn. Each lies left as it was and right as it will be, in its true size.",
+                len(rows),
+            )
             if rows
-            else "Nothing here is a picture that changes."
+            else tr("Nothing here is a picture that changes.")
         )
         self.sheet.setVisible(bool(rows))
         self.sheet.show_rows(rows, surfaces)

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
+from ...language import plural, tr
 from ...look.edits import with_group, with_groups, with_split, with_words
 from ...look.model import Look
 from ...proof.toolkit.ask import may_be_asked
@@ -100,9 +101,9 @@ class WordsBox(QWidget):
         column.addLayout(self._grid)
         self.fields: dict[str, QLineEdit] = {}
         row = QHBoxLayout()
-        self.replace = QPushButton("Replace in every file")
+        self.replace = QPushButton(tr("Replace in every file"))
         self.replace.clicked.connect(self._replace)
-        self.leave = QPushButton("Leave them")
+        self.leave = QPushButton(tr("Leave them"))
         self.leave.clicked.connect(self._leave)
         row.addWidget(self.replace)
         row.addWidget(self.leave)
@@ -119,10 +120,12 @@ class WordsBox(QWidget):
             self.fields = {}
             for i, word in enumerate(words):
                 told = label(f"{word.text}", wrap=False)
-                told.setToolTip(word.says + "\n" + "\n".join(f"{p}, line {n}" for p, n in word.places[:12]))
+                told.setToolTip(
+                    word.says + "\n" + "\n".join(tr("{p}, line {n}").format(p=p, n=n) for p, n in word.places[:12])
+                )
                 field = QLineEdit()
-                field.setAccessibleName(f"Instead of {word.text}")
-                field.setPlaceholderText("leave it")
+                field.setAccessibleName(tr("Instead of {text}").format(text=word.text))
+                field.setPlaceholderText(tr("leave it"))
                 field.setToolTip(word.says)
                 field.setText(word.instead)
                 self._grid.addWidget(told, i, 0)
@@ -134,9 +137,9 @@ class WordsBox(QWidget):
             self.fields[text].setText(chosen[text])
         places = sum(len(w.places) for w in words if w.text in done)
         self.title.setText(
-            f"{len(done)} words replaced in {places} places"
+            tr("{count} words replaced in {places} places").format(count=len(done), places=places)
             if done
-            else f"{len(words)} word{'s' * (len(words) != 1)} of another machine"
+            else plural("{count} word of another machine", "{count} words of another machine", len(words))
         )
         self.leave.setVisible(bool(done))
 
@@ -145,13 +148,13 @@ class WordsBox(QWidget):
         look = self._document.look
         if look is not None:
             others = {k: v for k, v in look.words.items() if k not in self.fields}
-            self._document.edit("Replace words of another machine", lambda now: with_words(now, others | fresh))
+            self._document.edit(tr("Replace words of another machine"), lambda now: with_words(now, others | fresh))
 
     def _leave(self) -> None:
         look = self._document.look
         if look is not None:
             others = {k: v for k, v in look.words.items() if k not in self.fields}
-            self._document.edit("Leave words of another machine", lambda now: with_words(now, others))
+            self._document.edit(tr("Leave words of another machine"), lambda now: with_words(now, others))
 
 
 class ThemePage(QWidget):
@@ -171,7 +174,7 @@ class ThemePage(QWidget):
         self.state = label("", "quiet")
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
-        self.stop = QPushButton("Stop")
+        self.stop = QPushButton(tr("Stop"))
         self.stop.clicked.connect(lambda: desk.stop(self.path))
         working = QHBoxLayout()
         working.addWidget(self.progress, 1)
@@ -180,22 +183,22 @@ class ThemePage(QWidget):
         self._working.setLayout(working)
         working.setContentsMargins(0, 0, 0, 0)
         buttons = QHBoxLayout()
-        self.wear = QPushButton("Put into the home")
+        self.wear = QPushButton(tr("Put into the home"))
         self.wear.setProperty("main", True)
         self.wear.clicked.connect(lambda: self.wear_asked.emit(self.path))
-        self.save = QPushButton("Save a copy…")
+        self.save = QPushButton(tr("Save a copy…"))
         self.save.clicked.connect(lambda: self.save_asked.emit(self.path))
-        self.aside = QPushButton("Put aside")
-        self.aside.setToolTip("Take it out of the look; its files are not touched")
+        self.aside = QPushButton(tr("Put aside"))
+        self.aside.setToolTip(tr("Take it out of the look; its files are not touched"))
         self.aside.clicked.connect(lambda: desk.put_aside(self.path))
-        self.read = QPushButton("Read it")
-        self.read.setToolTip("The look names it; nothing of it is read before you say so")
+        self.read = QPushButton(tr("Read it"))
+        self.read.setToolTip(tr("The look names it; nothing of it is read before you say so"))
         self.read.clicked.connect(lambda: desk.bring(Path(self.path)))
         for button in (self.read, self.wear, self.save):
             button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             buttons.addWidget(button, 1)
-        self.toolkit = QPushButton("Ask the real toolkit")
-        self.toolkit.setToolTip("Paint every usual widget with it, before and after, and measure what is painted")
+        self.toolkit = QPushButton(tr("Ask the real toolkit"))
+        self.toolkit.setToolTip(tr("Paint every usual widget with it, before and after, and measure what is painted"))
         self.toolkit.clicked.connect(lambda: self.toolkit_asked.emit(self.path))
         self.painted = label("", "quiet")
         self.groups_title = label("", "section")
@@ -218,17 +221,20 @@ class ThemePage(QWidget):
 
     def _ask(self, key: str, choice: str) -> None:
         path = self.path
-        self._document.edit("Map a group of colours", lambda look: with_group(look, path, key, choice))
+        self._document.edit(tr("Map a group of colours"), lambda look: with_group(look, path, key, choice))
 
     def ask_all(self, keys: Sequence[str], choice: str) -> None:
         """Give several groups a role as one step."""
         path = self.path
-        self._document.edit(f"Map {len(keys)} groups of colours", lambda look: with_groups(look, path, keys, choice))
+        self._document.edit(
+            plural("Map {count} group of colours", "Map {count} groups of colours", len(keys)),
+            lambda look: with_groups(look, path, keys, choice),
+        )
 
     def split(self, key: str, apart: bool) -> None:
         path = self.path
         whole = key if apart else key.rpartition("/")[0]
-        words = "Take a group apart" if apart else "Put a group together"
+        words = tr("Take a group apart") if apart else tr("Put a group together")
         self._document.edit(words, lambda look: with_split(look, path, whole, apart))
 
     def _progressed(self, path: str, done: int, total: int, note: str) -> None:
@@ -266,22 +272,26 @@ class ThemePage(QWidget):
         self.painted.setVisible(bool(self.painted.text()))
         if look is None or brought is None:
             self.holds.setText(path if asks else Path(path).name)
-            unread = "The look names this. It has not been read." if asks else "It cannot be read any more."
-            self.state.setText("Being read …" if busy else unread)
+            unread = tr("The look names this. It has not been read.") if asks else tr("It cannot be read any more.")
+            self.state.setText(tr("Being read …") if busy else unread)
             self.words.hide()
             self.groups.hide()
             self.groups_title.hide()
             self.notes.hide()
             return
         theme = brought.theme
-        kinds = [f"{kind}{f' ({n})' if n > 1 else ''}" for kind, n in counted(theme.found)]
-        self.holds.setText(", ".join(kinds) or "Files of a known format")
+        kinds = [
+            tr("{kind}{words}").format(kind=kind, words=f" ({n})" if n > 1 else "") for kind, n in counted(theme.found)
+        ]
+        self.holds.setText(", ".join(kinds) or tr("Files of a known format"))
         self.holds.setVisible(True)
         if not busy:
             self.state.setText(_state_words(brought))
         rows = theme_rows(theme, brought.outcome, look, path)
         literals = sum(r.places for r in rows)
-        self.groups_title.setText(f"{len(rows)} groups of colours in {literals} places")
+        self.groups_title.setText(
+            tr("{count} groups of colours in {literals} places").format(count=len(rows), literals=literals)
+        )
         self.groups_title.setVisible(bool(rows))
         self.groups.setVisible(bool(rows))
         self.groups.show_rows(rows)
@@ -294,15 +304,29 @@ class ThemePage(QWidget):
 def _state_words(brought: Brought) -> str:
     outcome = brought.outcome
     if outcome is None:
-        return "Not recoloured yet."
+        return tr("Not recoloured yet.")
     changed = sum(f.replaced for f in outcome.files)
     files = sum(f.replaced > 0 for f in outcome.files)
-    words = [f"{changed} literals in {files} file{'s' * (files != 1)} change"]
+    words = [
+        tr("{changed} literals in {files} file{words} change").format(
+            changed=changed, files=files, words="s" * (files != 1)
+        )
+    ]
     if outcome.pictures:
-        words.append(f"{len(outcome.pictures)} pictures are redrawn")
+        words.append(plural("{count} picture is redrawn", "{count} pictures are redrawn", len(outcome.pictures)))
     if outcome.rules:
-        words.append(f"{outcome.rules} rules are added at the ends of its sheets")
+        words.append(
+            plural(
+                "{count} rule is added at the end of its sheets",
+                "{count} rules are added at the ends of its sheets",
+                outcome.rules,
+            )
+        )
     if brought.theme.sheets:
         short = len(outcome.short)
-        words.append(f"{short} pairs still fall short" if short else "every pair can be read")
+        words.append(
+            plural("{count} pair still falls short", "{count} pairs still fall short", short)
+            if short
+            else tr("every pair can be read")
+        )
     return ", ".join(words) + "."

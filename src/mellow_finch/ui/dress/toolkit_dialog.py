@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from ...language import tr
 from ...proof.toolkit.ask import Verdict
 from ..kit.parts import label
 from ..kit.style import Style
@@ -23,7 +24,7 @@ class GalleryCurtain(QWidget):
         self.at = 0.5
         self.setFixedSize(after.size().boundedTo(QSize(720, 4000)))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The gallery of widgets: left of the curtain as it was, right of it as it will be")
+        self.setAccessibleName(tr("The gallery of widgets: left of the curtain as it was, right of it as it will be"))
         self.setCursor(Qt.CursorShape.SplitHCursor)
 
     def draw_to(self, at: float) -> None:
@@ -65,7 +66,7 @@ class ToolkitDialog(QDialog):
 
     def __init__(self, name: str, before: Verdict, after: Verdict, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(f"{name} in the real toolkit")
+        self.setWindowTitle(tr("{name} in the real toolkit").format(name=name))
         self.resize(1120, 720)
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 14, 16, 14)
@@ -78,19 +79,23 @@ class ToolkitDialog(QDialog):
         row.addWidget(area, 1)
         side = QVBoxLayout()
         side.setSpacing(8)
-        side.addWidget(label("As it was", "quiet"))
+        side.addWidget(label(tr("As it was"), "quiet"))
         side.addWidget(label(before.summary))
-        side.addWidget(label("As it will be", "quiet"))
+        side.addWidget(label(tr("As it will be"), "quiet"))
         self.verdict = label(after.summary, "bad" if after.short else "good")
         side.addWidget(self.verdict)
         self.list = QListWidget()
-        self.list.setAccessibleName("Places as painted, worst first")
+        self.list.setAccessibleName(tr("Places as painted, worst first"))
         self.list.setFixedWidth(330)
         for place in after.places[:_MOST_ROWS]:
             mark = "" if place.passes else "  short"
-            self.list.addItem(f"{place.ratio:.2f} of {place.need:g}  {place.words}{mark}")
+            self.list.addItem(
+                tr("{ratio:.2f} of {need:g}  {words}{mark}").format(
+                    ratio=place.ratio, need=place.need, words=place.words, mark=mark
+                )
+            )
         side.addWidget(self.list, 1)
-        done = QPushButton("Done")
+        done = QPushButton(tr("Done"))
         done.clicked.connect(self.accept)
         side.addWidget(done)
         row.addLayout(side)

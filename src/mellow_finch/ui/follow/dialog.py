@@ -28,6 +28,7 @@ from ...errors import FinchError
 from ...follow.follower import own_follower
 from ...follow.rules import DAY_RULES, Rules, load_rules, paused, rules_from, save_rules
 from ...follow.service import follow_folder, has_units, install, nudge, remove, running
+from ...language import tr
 from ...shelf.shelf import Shelf
 from ..kit.jobs import Jobs
 from ..kit.parts import label, set_kind
@@ -35,7 +36,7 @@ from ..kit.parts import label, set_kind
 _LOOK_AGAIN_MS = 2000
 _LOG_LINES = 60
 _JOB = "following"
-_STARTS = (("unit", "With the session, as a unit of it"), ("entry", "With the session, by an autostart entry"))
+_STARTS = (("unit", tr("With the session, as a unit of it")), ("entry", tr("With the session, by an autostart entry")))
 
 
 class FollowDialog(QDialog):
@@ -44,7 +45,7 @@ class FollowDialog(QDialog):
     def __init__(self, jobs: Jobs, home: Path, shelf: Shelf, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._jobs, self._home, self._shelf = jobs, home, shelf
-        self.setWindowTitle("Follow the picture and the day")
+        self.setWindowTitle(tr("Follow the picture and the day"))
         self.setMinimumSize(620, 560)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
@@ -57,10 +58,10 @@ class FollowDialog(QDialog):
         self.trouble = label("", "bad")
         self.trouble.hide()
         column.addWidget(self.trouble)
-        column.addWidget(label("What it did", "quiet"))
+        column.addWidget(label(tr("What it did"), "quiet"))
         self.log = QPlainTextEdit()
         self.log.setReadOnly(True)
-        self.log.setAccessibleName("What was followed, the newest at the bottom")
+        self.log.setAccessibleName(tr("What was followed, the newest at the bottom"))
         self.log.setLineWrapMode(QPlainTextEdit.LineWrapMode.WidgetWidth)
         column.addWidget(self.log, 1)
         column.addLayout(self._build_buttons())
@@ -77,23 +78,23 @@ class FollowDialog(QDialog):
         form.setVerticalSpacing(8)
         form.setHorizontalSpacing(16)
         self.look = QComboBox()
-        self.look.addItem("The one kept last", "")
+        self.look.addItem(tr("The one kept last"), "")
         for kept in self._shelf.looks():
             self.look.addItem(kept.name, kept.id)
-        self.picture = QCheckBox("Make a new look for it, with the same controls and locks")
+        self.picture = QCheckBox(tr("Make a new look for it, with the same controls and locks"))
         self.day = QComboBox()
         for rule, words in DAY_RULES.items():
             self.day.addItem(words[0].upper() + words[1:], rule)
-        self.latitude = self._degrees("Latitude, degrees north", 90)
-        self.longitude = self._degrees("Longitude, degrees east", 180)
+        self.latitude = self._degrees(tr("Latitude, degrees north"), 90)
+        self.longitude = self._degrees(tr("Longitude, degrees east"), 180)
         self.light_at, self.dark_at = QTimeEdit(), QTimeEdit()
-        for edit, name in ((self.light_at, "Light from"), (self.dark_at, "Dark from")):
+        for edit, name in ((self.light_at, tr("Light from")), (self.dark_at, tr("Dark from"))):
             edit.setDisplayFormat("HH:mm")
             edit.setAccessibleName(name)
-        self.place = self._row(("Latitude", self.latitude), ("longitude", self.longitude))
-        self.times = self._row(("Light from", self.light_at), ("dark from", self.dark_at))
+        self.place = self._row((tr("Latitude"), self.latitude), ("longitude", self.longitude))
+        self.times = self._row((tr("Light from"), self.light_at), (tr("dark from"), self.dark_at))
         self.turn = QListWidget()
-        self.turn.setAccessibleName("Looks that have a day in turn")
+        self.turn.setAccessibleName(tr("Looks that have a day in turn"))
         self.turn.setMaximumHeight(96)
         self.turn.setSpacing(2)
         for i in range(1, self.look.count()):
@@ -106,13 +107,13 @@ class FollowDialog(QDialog):
         for id_, words in _STARTS:
             self.starts.addItem(words, id_)
         rows: tuple[tuple[str, QWidget], ...] = (
-            ("Look", self.look),
-            ("A new wallpaper", self.picture),
-            ("Day and night", self.day),
-            ("Where", self.place),
-            ("When", self.times),
-            ("A day each, in turn", self.turn),
-            ("It starts", self.starts),
+            (tr("Look"), self.look),
+            (tr("A new wallpaper"), self.picture),
+            (tr("Day and night"), self.day),
+            (tr("Where"), self.place),
+            (tr("When"), self.times),
+            (tr("A day each, in turn"), self.turn),
+            (tr("It starts"), self.starts),
         )
         for title, widget in rows:
             widget.setAccessibleName(widget.accessibleName() or title)
@@ -144,15 +145,15 @@ class FollowDialog(QDialog):
 
     def _build_buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.start_button = QPushButton("Follow from now on")
+        self.start_button = QPushButton(tr("Follow from now on"))
         self.start_button.setProperty("main", True)
         self.start_button.clicked.connect(self.start)
-        self.pause_button = QPushButton("Pause")
+        self.pause_button = QPushButton(tr("Pause"))
         self.pause_button.clicked.connect(self.switch_pause)
-        self.stop_button = QPushButton("Stop following")
-        self.stop_button.setToolTip("End it, and take away what starts it; the look that is worn stays")
+        self.stop_button = QPushButton(tr("Stop following"))
+        self.stop_button.setToolTip(tr("End it, and take away what starts it; the look that is worn stays"))
         self.stop_button.clicked.connect(self.stop)
-        done = QPushButton("Done")
+        done = QPushButton(tr("Done"))
         done.clicked.connect(self.accept)
         for button in (self.start_button, self.pause_button, self.stop_button):
             row.addWidget(button)
@@ -225,18 +226,28 @@ class FollowDialog(QDialog):
             return  # said already
         stopped, on_hold = follower.stopped(), follower.rules.paused
         follows = bool(running(follow_folder()))
-        said = "Nothing follows" if not follows else "Paused" if on_hold else "Stopped" if stopped else "It follows"
+        said = (
+            tr("Nothing follows")
+            if not follows
+            else tr("Paused")
+            if on_hold
+            else tr("Stopped")
+            if stopped
+            else tr("It follows")
+        )
         self.state.setText(said)
         set_kind(self.state, "bad" if follows and stopped else "good" if said == "It follows" else "section")
         self.why.setText(
             stopped
             if follows and stopped
-            else "It goes on without this window. Nothing is worn that cannot be read, and nothing that you changed by "
-            "hand is written over."
+            else tr(
+                "It goes on without this window. Nothing is worn that cannot be read, and nothing that you changed by "
+                "hand is written over."
+            )
         )
-        self.start_button.setText("Take these rules" if follows else "Follow from now on")
+        self.start_button.setText(tr("Take these rules") if follows else tr("Follow from now on"))
         self.pause_button.setEnabled(follows)
-        self.pause_button.setText("Go on" if on_hold or stopped else "Pause")
+        self.pause_button.setText(tr("Go on") if on_hold or stopped else tr("Pause"))
         self.stop_button.setEnabled(follows)
         self.starts.setEnabled(not follows)
         lines = "\n".join(follower.log(_LOG_LINES))

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFont, QHelpEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from ...colour.rgb import Rgba
+from ...language import tr
 from ...look.gather import name_of
 from ...picture.swatches import Swatch
 from ..kit.parts import DropTarget
@@ -28,7 +29,7 @@ class ContactSheet(DropTarget):
         self._style = style
         self._opened: Opened | None = None
         self._fits: tuple[float, ...] = ()
-        self.setAccessibleName("The pictures of this look, with their colours")
+        self.setAccessibleName(tr("The pictures of this look, with their colours"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:
@@ -82,10 +83,14 @@ class ContactSheet(DropTarget):
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         p.setFont(bold)
         p.setPen(s.c("text"))
-        p.drawText(QRectF(24, 14, 400, 26), align, "Common to all of them")
+        p.drawText(QRectF(24, 14, 400, 26), align, tr("Common to all of them"))
         p.setFont(plain)
         p.setPen(s.c("quiet"))
-        p.drawText(QRectF(self.width() - 424, 14, 400, 26), right, f"{found.shared:.0%} of their area in common")
+        p.drawText(
+            QRectF(self.width() - 424, 14, 400, 26),
+            right,
+            tr("{shared:.0%} of their area in common").format(shared=found.shared),
+        )
         self._strip(p, QRectF(24, 44, self.width() - 48, 38), found.common)
         for i, cell in enumerate(self._cells()):
             used = found.weights[i] > 0
@@ -101,7 +106,7 @@ class ContactSheet(DropTarget):
             p.setFont(plain)
             p.setPen(s.c("text" if used else "quiet"))
             caption = QRectF(frame.x(), frame.bottom() + _STRIP + 6, w, _CAPTION)
-            words = f"fit {self._fits[i]:.0f}" if used else "left out"
+            words = tr("fit {fits:.0f}").format(fits=self._fits[i]) if used else tr("left out")
             name = p.fontMetrics().elidedText(
                 name_of(self._opened.pictures[i].path), Qt.TextElideMode.ElideRight, max(40, int(w) - 64)
             )
@@ -118,7 +123,9 @@ class ContactSheet(DropTarget):
             for i, cell in enumerate(self._cells()):
                 if cell.contains(event.pos().toPointF()):
                     picture = self._opened.pictures[i]
-                    words = f"{picture.path.name}, {picture.width} × {picture.height}\nFit {self._fits[i]:.0f} of 100"
+                    words = tr("{name}, {width} × {height}\nFit {fits:.0f} of 100").format(
+                        name=picture.path.name, width=picture.width, height=picture.height, fits=self._fits[i]
+                    )
                     QToolTip.showText(event.globalPos(), words, self)
                     return True
         return super().event(event)

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ...colour.rgb import Rgba
 from ...demo.build import demo_pictures
+from ...language import tr
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...palette.spoken import nearest_role
@@ -118,7 +119,7 @@ class GatherDesk(QObject):
         def thumbnails(progress: JobProgress) -> list[QImage]:
             images = []
             for i, path in enumerate(pictures):
-                progress.report(i, len(pictures), "Looking for pictures")
+                progress.report(i, len(pictures), tr("Looking for pictures"))
                 images.append(image_of(load_picture(path, 200).pixels))
             return images
 
@@ -175,7 +176,7 @@ class GatherDesk(QObject):
         shown = self._opening.known.get(look.source) if look is not None else None
         if shown is not None and 0 <= swatch < len(shown.swatches):
             row = shown.swatches[swatch]
-            self.said.emit(f"Swatch {row.colour.hex}, {row.share:.1%} of the picture")
+            self.said.emit(tr("Swatch {hex}, {share:.1%} of the picture").format(hex=row.colour.hex, share=row.share))
 
     def follow(self, old: Look | None, new: Look, in_sight: bool) -> None:
         """Bring what Gather shows up to date after a change; in_sight: whether it is the step in force."""

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ...colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ...colour.rgb import Rgba
+from ...language import tr
 from ...picture.swatches import Swatch
 from ..kit.style import Style, qcolor
 
@@ -27,8 +28,8 @@ class HueField(QWidget):
         self._accent: Rgba | None = None
         self._wheel: QImage | None = None
         self.setMinimumHeight(168)
-        self.setAccessibleName("Hue and chroma of the picture's colours")
-        self.setToolTip("Hue goes around, colourfulness outwards; the ring is the accent")
+        self.setAccessibleName(tr("Hue and chroma of the picture's colours"))
+        self.setToolTip(tr("Hue goes around, colourfulness outwards; the ring is the accent"))
 
     def sizeHint(self) -> QSize:
         """Return a square size."""

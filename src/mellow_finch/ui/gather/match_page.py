@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ...language import tr
 from ...picture.rank import Ranked
 from ..kit.parts import label, plain_column, row_box
 from ..kit.plain_slider import PlainSlider
@@ -65,7 +66,7 @@ class RankedDelegate(QStyledItemDelegate):
         painter.drawText(QRectF(left, box.y() + 6, room, 22), align, name)
         if row.seen is None:
             painter.setPen(s.c("bad"))
-            words = painter.fontMetrics().elidedText("cannot be read", Qt.TextElideMode.ElideRight, int(room))
+            words = painter.fontMetrics().elidedText(tr("cannot be read"), Qt.TextElideMode.ElideRight, int(room))
             painter.drawText(QRectF(left, box.y() + 30, room, 20), align, words)
         else:
             bar = QRectF(left, box.y() + 37, room - 34, 8)
@@ -93,37 +94,39 @@ class MatchPage(QWidget):
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         column = plain_column(self, 8)
-        column.addWidget(label("Which of my pictures goes with this look?", "section"))
-        self.folder_button = QPushButton("Choose a folder…")
-        self.folder_button.setToolTip("Rank the pictures of a folder, and of folders in it, by how well they go")
+        column.addWidget(label(tr("Which of my pictures goes with this look?"), "section"))
+        self.folder_button = QPushButton(tr("Choose a folder…"))
+        self.folder_button.setToolTip(tr("Rank the pictures of a folder, and of folders in it, by how well they go"))
         self.folder_button.clicked.connect(self.folder_asked)
         column.addWidget(self.folder_button)
         row = QHBoxLayout()
         self.progress = QProgressBar()
-        self.progress.setAccessibleName("Pictures looked at")
+        self.progress.setAccessibleName(tr("Pictures looked at"))
         self.progress.setFormat("%v of %m")
-        self.stop = QPushButton("Stop")
+        self.stop = QPushButton(tr("Stop"))
         self.stop.clicked.connect(self.stop_asked)
         row.addWidget(self.progress, 1)
         row.addWidget(self.stop)
         column.addLayout(row)
         self.list = QListWidget()
-        self.list.setAccessibleName("Pictures, the best fit first")
+        self.list.setAccessibleName(tr("Pictures, the best fit first"))
         self.list.setItemDelegate(RankedDelegate(style, self.list))
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.list.setUniformItemSizes(True)
         self.list.setMinimumHeight(250)
         self.list.itemActivated.connect(self._open)
         column.addWidget(self.list, 1)
-        self.note = label("Double-click or Return lays a picture behind the desktop.", "quiet")
+        self.note = label(tr("Double-click or Return lays a picture behind the desktop."), "quiet")
         column.addWidget(self.note)
-        column.addWidget(label("This picture, toned toward the look", "section"))
-        self.strength = PlainSlider(style, "Strength", 0.0, 1.0, "How far the picture's hues go over to the look's")
+        column.addWidget(label(tr("This picture, toned toward the look"), "section"))
+        self.strength = PlainSlider(
+            style, tr("Strength"), 0.0, 1.0, tr("How far the picture's hues go over to the look's")
+        )
         self.strength.moved.connect(self._strength_moved)
         self.strength.show_value(0.0)
         column.addWidget(self.strength)
-        self.save_button = QPushButton("Save as a new picture…")
-        self.save_button.setToolTip("The original is never written over")
+        self.save_button = QPushButton(tr("Save as a new picture…"))
+        self.save_button.setToolTip(tr("The original is never written over"))
         self.save_button.clicked.connect(self.save_asked)
         column.addWidget(self.save_button)
         self.show_progress(0, 0)
@@ -154,7 +157,7 @@ class MatchPage(QWidget):
                 Qt.TransformationMode.SmoothTransformation,
             )
             item.setData(_IMAGE, image.copy(0, 0, _THUMBNAIL.width() * 2, _THUMBNAIL.height() * 2))
-        words = row.problem or f"{row.path.name}: fit {row.fit:.0f} of 100"
+        words = row.problem or tr("{name}: fit {fit:.0f} of 100").format(name=row.path.name, fit=row.fit)
         item.setToolTip(words)
         item.setData(Qt.ItemDataRole.AccessibleTextRole, words)
         return item

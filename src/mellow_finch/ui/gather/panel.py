@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
+from ...language import tr
 from ..kit.parts import PagedPanel
 from ..kit.style import Style
 from .match_page import MatchPage
@@ -15,12 +16,12 @@ class GatherPanel(PagedPanel):
     """Holds the pages; the window listens to them."""
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__("Gather", "Choose where the desktop's colours come from.", parent)
+        super().__init__(tr("Gather"), tr("Choose where the desktop's colours come from."), parent)
         self.picture = self.add(
-            "picture", "Pictures", "take the colours of one or several pictures", PicturePage(style)
+            "picture", tr("Pictures"), tr("take the colours of one or several pictures"), PicturePage(style)
         )
         self.schemes = self.add(
-            "schemes", "Schemes", "start from a scheme, a palette file or a theme", SchemesPage(style)
+            "schemes", tr("Schemes"), tr("start from a scheme, a palette file or a theme"), SchemesPage(style)
         )
-        tip = "find pictures that go with the look, or tone one"
-        self.match = self.add("match", "Match", tip, MatchPage(style), fills=True)
+        tip = tr("find pictures that go with the look, or tone one")
+        self.match = self.add("match", tr("Match"), tip, MatchPage(style), fills=True)

@@ -19,6 +19,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ...colour.rgb import Rgba
+from ...language import tr
 from ...picture.placement import Placement, boxes
 from ..kit.loupe import paint_loupe
 from ..kit.parts import DropTarget
@@ -49,7 +50,7 @@ class PictureView(DropTarget):
         self._origin = ""
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The picture and where its colours lie")
+        self.setAccessibleName(tr("The picture and where its colours lie"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:
@@ -133,7 +134,7 @@ class PictureView(DropTarget):
         p.drawImage(frame, self._toned if self._toned is not None else self._gathered.image)
         self._paint_screen(p, frame)
         if self._toned is not None:
-            self._word(p, frame, "Toned toward the look; the file stays as it is")
+            self._word(p, frame, tr("Toned toward the look; the file stays as it is"))
             return
         if self._veil is not None:
             p.drawImage(frame, self._veil)
@@ -204,7 +205,7 @@ class PictureView(DropTarget):
         p.setPen(self._style.c("text"))
         middle = frame.center().y()
         p.drawText(
-            QRectF(frame.x(), middle - 44, frame.width(), 40), Qt.AlignmentFlag.AlignCenter, "Drop a picture here"
+            QRectF(frame.x(), middle - 44, frame.width(), 40), Qt.AlignmentFlag.AlignCenter, tr("Drop a picture here")
         )
         font.setPointSizeF(12)
         font.setBold(False)
@@ -218,7 +219,7 @@ class PictureView(DropTarget):
         p.drawText(
             QRectF(frame.x(), middle + 26, frame.width(), 30),
             Qt.AlignmentFlag.AlignCenter,
-            "Several pictures, palette files and themes can be dropped too.",
+            tr("Several pictures, palette files and themes can be dropped too."),
         )
 
     def _paint_bands(self, p: QPainter, frame: QRectF) -> None:
@@ -243,7 +244,7 @@ class PictureView(DropTarget):
         font.setBold(False)
         p.setFont(font)
         p.setPen(self._style.c("quiet"))
-        words = "Drop a picture to lay it behind the desktop."
+        words = tr("Drop a picture to lay it behind the desktop.")
         p.drawText(QRectF(frame.x(), top.bottom() + 8, frame.width(), 40), align, words)
 
     def colour_at(self, point: QPointF) -> Rgba | None:

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
+from ...language import plural, tr
 from ...look.gather import name_of
 from ...picture.placement import MODES, SCREENS, Placement, size_word
 from ..kit.parts import Bar, SwatchButton, emptied, label, plain_column
@@ -28,7 +29,7 @@ from ..model.gathered import Opened
 from .hue_field import HueField
 from .reading_card import ReadingCard
 
-_WEIGHTS: tuple[tuple[str, float], ...] = (("half", 0.5), ("once", 1.0), ("twice", 2.0), ("four times", 4.0))
+_WEIGHTS: tuple[tuple[str, float], ...] = (("half", 0.5), ("once", 1.0), ("twice", 2.0), (tr("four times"), 4.0))
 
 
 class MemberRow(QWidget):
@@ -43,18 +44,18 @@ class MemberRow(QWidget):
         grid.setVerticalSpacing(1)
         self.used = QCheckBox(name)
         self.used.setChecked(weight > 0)
-        self.used.setToolTip("Untick to leave this picture out")
+        self.used.setToolTip(tr("Untick to leave this picture out"))
         self.used.clicked.connect(self.changed)
         self.weight = QComboBox()
-        self.weight.setAccessibleName(f"Weight of {name}")
-        self.weight.setToolTip("How much this picture counts")
+        self.weight.setAccessibleName(tr("Weight of {name}").format(name=name))
+        self.weight.setToolTip(tr("How much this picture counts"))
         for words, value in _WEIGHTS:
             self.weight.addItem(words, value)
         nearest = min(range(len(_WEIGHTS)), key=lambda i: abs(_WEIGHTS[i][1] - (weight or 1.0)))
         self.weight.setCurrentIndex(nearest)
         self.weight.activated.connect(self.changed)
         self.weight.setEnabled(weight > 0)
-        self.bar = Bar(style, fit, f"Fit of {name}")
+        self.bar = Bar(style, fit, tr("Fit of {name}").format(name=name))
         grid.addWidget(self.used, 0, 0)
         grid.addWidget(self.weight, 0, 1)
         grid.addWidget(self.bar, 1, 0, 1, 2)
@@ -98,25 +99,25 @@ class PicturePage(QWidget):
 
     def _build_open(self) -> None:
         row = QHBoxLayout()
-        self.open_button = QPushButton("Open pictures…")
+        self.open_button = QPushButton(tr("Open pictures…"))
         self.open_button.setProperty("main", True)
-        self.open_button.setToolTip("Choose one picture, or several for a look that suits them all (Ctrl+O)")
+        self.open_button.setToolTip(tr("Choose one picture, or several for a look that suits them all (Ctrl+O)"))
         self.open_button.clicked.connect(self.open_asked)
-        self.add_button = QPushButton("Add…")
-        self.add_button.setToolTip("Take more pictures into the look")
+        self.add_button = QPushButton(tr("Add…"))
+        self.add_button.setToolTip(tr("Take more pictures into the look"))
         self.add_button.clicked.connect(self.add_asked)
         self.add_button.setEnabled(False)
         row.addWidget(self.open_button, 3)
         row.addWidget(self.add_button, 1)
         self.column.addLayout(row)
         droppers = QHBoxLayout()
-        self.dropper_button = QPushButton("Off the picture")
+        self.dropper_button = QPushButton(tr("Off the picture"))
         self.dropper_button.setCheckable(True)
         self.dropper_button.setEnabled(False)
-        self.dropper_button.setToolTip("Eyedropper: pick a colour off the picture and pin it (Ctrl+I)")
+        self.dropper_button.setToolTip(tr("Eyedropper: pick a colour off the picture and pin it (Ctrl+I)"))
         self.dropper_button.toggled.connect(self.dropper_asked)
-        self.screen_button = QPushButton("Off the screen")
-        self.screen_button.setToolTip("Eyedropper: pick a colour off any window and pin it (Ctrl+Shift+I)")
+        self.screen_button = QPushButton(tr("Off the screen"))
+        self.screen_button.setToolTip(tr("Eyedropper: pick a colour off any window and pin it (Ctrl+Shift+I)"))
         self.screen_button.clicked.connect(self.screen_asked)
         droppers.addWidget(self.dropper_button)
         droppers.addWidget(self.screen_button)
@@ -128,7 +129,7 @@ class PicturePage(QWidget):
         self.column.addWidget(self.own)
         busy = QHBoxLayout()
         self.busy = label("", "quiet")
-        self.stop = QPushButton("Stop")
+        self.stop = QPushButton(tr("Stop"))
         self.stop.clicked.connect(self.stop_asked)
         busy.addWidget(self.busy, 1)
         busy.addWidget(self.stop)
@@ -137,8 +138,8 @@ class PicturePage(QWidget):
         self.now = QWidget()
         now = plain_column(self.now, 4)
         self.now_words = label("", "quiet")
-        self.now_start = QPushButton("Start from what I have")
-        self.now_start.setToolTip("Take the picture that is on the screen, dark or light as the desktop is now")
+        self.now_start = QPushButton(tr("Start from what I have"))
+        self.now_start.setToolTip(tr("Take the picture that is on the screen, dark or light as the desktop is now"))
         self.now_start.clicked.connect(self.now_asked)
         now.addWidget(self.now_words)
         now.addWidget(self.now_start)
@@ -165,15 +166,21 @@ class PicturePage(QWidget):
         if paths:
             several = len(set(paths)) > 1
             whole = "\n".join(sorted(set(paths))[:3])
-            more = f"\nand {len(set(paths)) - 3} more" if len(set(paths)) > 3 else ""
-            what = "These pictures lie" if several else "This picture lies"
-            self.named_words.setText(f"{what} outside of the look's folder, and nothing of it was read:\n{whole}{more}")
-            self.named_read.setText("Read them" if several else "Read it")
+            more = (
+                plural("\nand {count} more", "\nand {count} more", len(set(paths)) - 3) if len(set(paths)) > 3 else ""
+            )
+            what = tr("These pictures lie") if several else tr("This picture lies")
+            self.named_words.setText(
+                tr("{what} outside of the look's folder, and nothing of it was read:\n{whole}{more}").format(
+                    what=what, whole=whole, more=more
+                )
+            )
+            self.named_read.setText(tr("Read them") if several else tr("Read it"))
 
     def _build_set(self) -> None:
         self.members = QWidget()
         column = plain_column(self.members, 2)
-        column.addWidget(label("How well the look fits each, worst first", "section"))
+        column.addWidget(label(tr("How well the look fits each, worst first"), "section"))
         self.member_word = label("", "quiet")
         column.addWidget(self.member_word)
         self._member_rows = QVBoxLayout()
@@ -182,7 +189,7 @@ class PicturePage(QWidget):
         self.column.addWidget(self.members)
 
     def _build_readings(self) -> None:
-        self.readings_title = label("Where to start", "section")
+        self.readings_title = label(tr("Where to start"), "section")
         self.column.addWidget(self.readings_title)
         cards = QWidget()
         self._cards = QGridLayout(cards)
@@ -192,7 +199,7 @@ class PicturePage(QWidget):
         self.cards: list[ReadingCard] = []
 
     def _build_colours(self, style: Style) -> None:
-        self.swatch_title = label("Colours, by share", "section")
+        self.swatch_title = label(tr("Colours, by share"), "section")
         self.column.addWidget(self.swatch_title)
         swatches = QWidget()
         self._swatches = QGridLayout(swatches)
@@ -201,7 +208,7 @@ class PicturePage(QWidget):
         self._swatches.setVerticalSpacing(2)
         self.column.addWidget(swatches)
         self.swatches: list[SwatchButton] = []
-        self.pin_title = label("Pins", "section")
+        self.pin_title = label(tr("Pins"), "section")
         self.column.addWidget(self.pin_title)
         pins = QWidget()
         self._pins = QHBoxLayout(pins)
@@ -216,14 +223,14 @@ class PicturePage(QWidget):
         self.placing = QWidget()
         grid = QGridLayout(self.placing)
         grid.setContentsMargins(0, 0, 0, 0)
-        grid.addWidget(label("How it lies on the screen", "section"), 0, 0, 1, 2)
+        grid.addWidget(label(tr("How it lies on the screen"), "section"), 0, 0, 1, 2)
         self.mode = QComboBox()
-        self.mode.setAccessibleName("How the picture is laid on the screen")
+        self.mode.setAccessibleName(tr("How the picture is laid on the screen"))
         for row in MODES:
             self.mode.addItem(row.title, row.id)
             self.mode.setItemData(self.mode.count() - 1, row.tip, Qt.ItemDataRole.ToolTipRole)
         self.size_box = QComboBox()
-        self.size_box.setAccessibleName("The screen's size")
+        self.size_box.setAccessibleName(tr("The screen's size"))
         self._sizes = list(SCREENS)
         self.size_box.addItems(f"{width} × {height}" for width, height in SCREENS)
         for box in (self.mode, self.size_box):
@@ -242,8 +249,10 @@ class PicturePage(QWidget):
         """Offer pictures that are at hand."""
         for path, image in zip(pictures, thumbnails, strict=True):
             title = path.stem.replace("-", " ")
-            button = ReadingCard(self._style, "", f"{title}\nCtrl+click adds it to the look's pictures", image)
-            button.setAccessibleName(f"Picture: {title}")
+            button = ReadingCard(
+                self._style, "", tr("{title}\nCtrl+click adds it to the look's pictures").format(title=title), image
+            )
+            button.setAccessibleName(tr("Picture: {title}").format(title=title))
             button.setCheckable(False)
             button.setFixedSize(58, 42)
             button.clicked.connect(lambda _=False, p=str(path): self._at_hand(p))
@@ -265,11 +274,11 @@ class PicturePage(QWidget):
     def show_opened(self, opened: Opened, pins: Sequence[Rgba], accent: Rgba, placement: Placement) -> None:
         """Show the colours of what is open."""
         several = len(opened.pictures) > 1
-        of = "the pictures" if several else "the picture"
+        of = tr("the pictures") if several else tr("the picture")
         emptied(self._swatches)
         self.swatches = []
         for i, swatch in enumerate(opened.gathering.common):
-            words = f"{swatch.colour.hex}, {swatch.share:.1%} of {of}"
+            words = tr("{hex}, {share:.1%} of {of}").format(hex=swatch.colour.hex, share=swatch.share, of=of)
             button = SwatchButton(self._style, swatch.colour, words, QSize(34, 30))
             button.clicked.connect(lambda _=False, c=swatch.colour: self._menu(c, False))
             button.installEventFilter(self)
@@ -280,7 +289,7 @@ class PicturePage(QWidget):
             self._swatches.addWidget(button, row, column * 2)
             self._swatches.addWidget(note, row, column * 2 + 1)
             self.swatches.append(button)
-        self.swatch_title.setText("Colours common to all, by share" if several else "Colours, by share")
+        self.swatch_title.setText(tr("Colours common to all, by share") if several else tr("Colours, by share"))
         self.show_pins(pins)
         self.field.show_colours(opened.gathering.common, accent)
         self.dropper_button.setEnabled(True)
@@ -310,7 +319,8 @@ class PicturePage(QWidget):
             return
         fits = opened.gathering.fits(colours)
         self.member_word.setText(
-            opened.gathering.word or f"They have {opened.gathering.shared:.0%} of their area in common."
+            opened.gathering.word
+            or tr("They have {shared:.0%} of their area in common.").format(shared=opened.gathering.shared)
         )
         for i in sorted(range(len(fits)), key=lambda i: fits[i]):
             row = MemberRow(self._style, name_of(opened.pictures[i].path), opened.gathering.weights[i], fits[i])
@@ -338,7 +348,7 @@ class PicturePage(QWidget):
             pin_button.deleteLater()
         self.pins = []
         for colour in pins:
-            button = SwatchButton(self._style, colour, f"Pin {colour.hex}", QSize(34, 30))
+            button = SwatchButton(self._style, colour, tr("Pin {hex}").format(hex=colour.hex), QSize(34, 30))
             button.clicked.connect(lambda _=False, c=colour: self._menu(c, True))
             self._pins.insertWidget(len(self.pins), button)
             self.pins.append(button)
@@ -370,16 +380,16 @@ class PicturePage(QWidget):
     def _menu(self, colour: Rgba, pin: bool) -> None:
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        accent = QAction(f"Make {colour.hex} the accent", menu)
+        accent = QAction(tr("Make {hex} the accent").format(hex=colour.hex), menu)
         accent.triggered.connect(lambda: self.accent_asked.emit(colour))
         menu.addAction(accent)
-        copy = QAction("Copy its hex", menu)
+        copy = QAction(tr("Copy its hex"), menu)
         clipboard = QGuiApplication.clipboard()
         if clipboard is not None:
             copy.triggered.connect(lambda: clipboard.setText(colour.hex))
         menu.addAction(copy)
         if pin:
-            away = QAction("Take the pin out", menu)
+            away = QAction(tr("Take the pin out"), menu)
             away.triggered.connect(lambda: self.pin_removed.emit(colour))
             menu.addAction(away)
         menu.popup(QCursor.pos())

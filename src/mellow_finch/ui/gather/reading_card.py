@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFont, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
+from ...language import tr
 from ...look.ready import ReadyScheme
 from ..kit.style import FAMILY, Style, qcolor
 
@@ -18,7 +19,7 @@ class ReadingCard(QAbstractButton):
         self._style, self._title, self._image = style, title, image
         self.setCheckable(True)
         self.setToolTip(note)
-        self.setAccessibleName(f"Reading: {title}. {note}")
+        self.setAccessibleName(tr("Reading: {title}. {note}").format(title=title, note=note))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
@@ -58,7 +59,9 @@ class SchemeCard(QAbstractButton):
         self._style, self._scheme = style, scheme
         self.setCheckable(True)
         self.setToolTip(f"{scheme.note} ({scheme.tone})")
-        self.setAccessibleName(f"Scheme: {scheme.title}. {scheme.note}, {scheme.tone}")
+        self.setAccessibleName(
+            tr("Scheme: {title}. {note}, {tone}").format(title=scheme.title, note=scheme.note, tone=scheme.tone)
+        )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 

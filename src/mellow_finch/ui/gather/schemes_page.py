@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
+from ...language import plural, tr
 from ...look.ready import READY
 from ...syntax.spans import Problem
 from ..kit.parts import label, plain_column
@@ -28,21 +29,21 @@ class SchemesPage(QWidget):
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         column = plain_column(self, 6)
-        column.addWidget(label("A file of your own", "section"))
+        column.addWidget(label(tr("A file of your own"), "section"))
         grid = QGridLayout()
         grid.setSpacing(6)
         self.buttons: dict[str, QPushButton] = {}
         for i, (name, words, tip, signal) in enumerate(
             (
-                ("import", "Import palette…", "Take the colours of a palette file", self.import_asked),
-                ("export", "Export palette…", "Write this look's colours as a palette file", self.export_asked),
+                ("import", tr("Import palette…"), tr("Take the colours of a palette file"), self.import_asked),
+                ("export", tr("Export palette…"), tr("Write this look's colours as a palette file"), self.export_asked),
                 (
                     "theme",
-                    "From a theme…",
-                    "Read a theme's colours in their roles, then change some",
+                    tr("From a theme…"),
+                    tr("Read a theme's colours in their roles, then change some"),
                     self.theme_asked,
                 ),
-                ("worn", "From what is worn", "Read the colours this home wears now", self.worn_asked),
+                ("worn", tr("From what is worn"), tr("Read the colours this home wears now"), self.worn_asked),
             )
         ):
             button = QPushButton(words)
@@ -57,7 +58,7 @@ class SchemesPage(QWidget):
         self.problem_list = label("", "quiet")
         column.addWidget(self.problem_title)
         column.addWidget(self.problem_list)
-        column.addWidget(label("Schemes from the marsh", "section"))
+        column.addWidget(label(tr("Schemes from the marsh"), "section"))
         cards = QGridLayout()
         cards.setSpacing(4)
         self.cards: dict[str, SchemeCard] = {}
@@ -80,8 +81,22 @@ class SchemesPage(QWidget):
         self.problem_list.setVisible(bool(problems))
         if problems:
             count = len(problems)
-            self.problem_title.setText(f"{name}: {count} line{'s' * (count != 1)} could not be read")
-            rows = [f"Line {p.line}: {p.message}" for p in problems[:_MOST_PROBLEMS]]
+            self.problem_title.setText(
+                plural(
+                    "{name}: {count} line could not be read",
+                    "{name}: {count} lines could not be read",
+                    count,
+                    name=name,
+                )
+            )
+            rows = [
+                tr("Line {line}: {message}").format(line=p.line, message=p.message) for p in problems[:_MOST_PROBLEMS]
+            ]
             self.problem_list.setText(
-                "\n".join(rows) + (f"\n… and {count - len(rows)} more." if count > len(rows) else "")
+                "\n".join(rows)
+                + (
+                    plural("\n… and {count} more.", "\n… and {count} more.", count - len(rows))
+                    if count > len(rows)
+                    else ""
+                )
             )

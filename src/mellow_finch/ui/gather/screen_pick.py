@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ...colour.rgb import Rgba
 from ...errors import FinchError
+from ...language import tr
 from ...session.portal import pick_colour
 from ..kit.jobs import Jobs
 from ..kit.loupe import paint_loupe
@@ -32,7 +33,7 @@ class ScreenStill(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._still, self._name_of = still, name_of
         self._at: QPointF | None = None
-        self.setAccessibleName("Eyedropper for the screen")
+        self.setAccessibleName(tr("Eyedropper for the screen"))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.CrossCursor)
@@ -128,7 +129,7 @@ class ScreenPicker(QObject):
             self.stills.append(widget)
         if not self.stills:
             self._end()
-            self.trouble.emit("The screen cannot be read here. Pick off the picture, or type the colour.")
+            self.trouble.emit(tr("The screen cannot be read here. Pick off the picture, or type the colour."))
             return
         for widget in self.stills:
             widget.show()

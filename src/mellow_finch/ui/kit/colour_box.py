@@ -9,6 +9,7 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QColorDialog, QWidget
 
 from ...colour.rgb import Rgba
+from ...language import tr
 from .style import qcolor
 
 
@@ -16,7 +17,7 @@ def ask_colour(parent: QWidget, start: Rgba, chosen: Callable[[Rgba], object]) -
     """Open a box with a colour to start from, and call what is to be done with the one that is chosen."""
     box = QColorDialog(qcolor(start.opaque), parent)
     box.setOption(QColorDialog.ColorDialogOption.DontUseNativeDialog)
-    box.setWindowTitle("A colour of its own")
+    box.setWindowTitle(tr("A colour of its own"))
     box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
 
     def take(colour: QColor) -> None:

@@ -9,6 +9,7 @@ from typing import Any, NamedTuple
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ...errors import Cancelled, FinchError
+from ...language import tr
 
 
 class _Told(QObject):
@@ -28,7 +29,7 @@ class JobProgress:
     def report(self, done: int, total: int, note: str) -> None:
         """Tell the window; raise Cancelled when the work is not wanted any more."""
         if self.cancelled.is_set():
-            raise Cancelled("Stopped.")
+            raise Cancelled(tr("Stopped."))
         self._told.progressed.emit(self._key, self._number, done, total, note)
 
     def give(self, part: object) -> None:
@@ -87,7 +88,7 @@ class Jobs(QObject):
         def run() -> None:
             try:
                 if progress.cancelled.is_set():  # while it waited for its turn
-                    raise Cancelled("Stopped.")
+                    raise Cancelled(tr("Stopped."))
                 result = work(progress)
             except Exception as error:
                 self._told.failed.emit(key, number, error)

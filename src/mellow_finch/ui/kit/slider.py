@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from ...colour.gamut import fit_chroma, in_gamut
 from ...colour.spaces import Array, oklab_to_srgb, oklch_to_oklab
+from ...language import tr
 from ...palette.limits import Limits, stopped
 from .style import Style
 
@@ -78,7 +79,7 @@ class ColourSlider(QWidget):
         words = f"{self.value:.3f}" if self.high <= 1 else f"{self.value:.0f}"
         if len(edges):
             digits = 0 if self.high > 1 else 3
-            words += ", readable up to " + " and ".join(f"{self.values[i]:.{digits}f}" for i in edges)
+            words += tr(", readable up to ") + " and ".join(f"{self.values[i]:.{digits}f}" for i in edges)
         self.setAccessibleDescription(words)
 
     def reason_at(self, value: float) -> str:
@@ -194,9 +195,11 @@ class ColourSlider(QWidget):
             value = self.value_at(event.pos().x())
             words = self.reason_at(value)
             if not words and self._outside[int(np.abs(self.values - value).argmin())]:
-                words = "Screens have no such colour: it would be shown less colourful"
+                words = tr("Screens have no such colour: it would be shown less colourful")
             QToolTip.showText(
-                event.globalPos(), f"{words}.\nHold Ctrl to pass." if self.reason_at(value) else words, self
+                event.globalPos(),
+                tr("{words}.\nHold Ctrl to pass.").format(words=words) if self.reason_at(value) else words,
+                self,
             )
             return True
         return super().event(event)

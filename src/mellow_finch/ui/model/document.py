@@ -15,6 +15,7 @@ from ...components.catalogue import COMPONENTS
 from ...components.model import Files, NoFiles, Paints, SteadyFiles
 from ...components.presence import Presence, presence_of
 from ...errors import FinchError
+from ...language import tr
 from ...look.dressed import Dressed, Writings, as_it_is, dress, first_said
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
@@ -230,20 +231,22 @@ class Document(QObject):
 
     def follow(self, on: bool) -> None:
         """Let everything else follow an edit so that it stays readable, or let the person go freely."""
-        words = "Keep readable as I go" if on else "Let me go freely"
+        words = tr("Keep readable as I go") if on else tr("Let me go freely")
         self.edit(words, lambda look: replace(look, mend_as_you_go=on))
 
     def link(self, on: bool) -> None:
         """Let dark and light go together, or apart."""
-        self.edit("Dark and light together" if on else "Dark and light apart", lambda look: replace(look, linked=on))
+        self.edit(
+            tr("Dark and light together") if on else tr("Dark and light apart"), lambda look: replace(look, linked=on)
+        )
 
     def states(self) -> list[State]:
         """Return every state that undo and redo lead to, oldest first, each with what led to it."""
         commands = [self.stack.command(i) for i in range(self.stack.count())]
         steps = [c for c in commands if isinstance(c, ReplaceLook)]
         if not steps:
-            return [State("Where it began", self.look)] if self.look is not None else []
-        return [State("Where it began", steps[0].old), *(State(c.text(), c.new) for c in steps)]
+            return [State(tr("Where it began"), self.look)] if self.look is not None else []
+        return [State(tr("Where it began"), steps[0].old), *(State(c.text(), c.new) for c in steps)]
 
     def set_beside(self, left: State | None, right: State | None) -> None:
         """Lay states beside each other under the curtain: None left is the home as it was, None right the look now."""

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtGui import QImage
 
+from ...language import tr
 from ...look.gather import PER_MEMBER, Gathering
 from ...picture.load import Picture, Pixels, load_picture
 from ...picture.swatches import Swatch, label_swatches, swatches_of
@@ -66,9 +67,9 @@ def image_of(pixels: Pixels) -> QImage:
 
 def open_picture(path: Path, progress: Progress, side: int = DISPLAY_SIDE) -> Gathered:
     """Read a picture and take its colours; raises what reading it raises."""
-    progress.report(0, 2, f"Reading {path.name}")
+    progress.report(0, 2, tr("Reading {name}").format(name=path.name))
     shown = load_picture(path, side)
-    progress.report(1, 2, "Taking its colours")
+    progress.report(1, 2, tr("Taking its colours"))
     small = load_picture(path)
     swatches, labels = label_swatches(small)
     return Gathered(path, image_of(shown.pixels), shown.width, shown.height, swatches, labels, small)
@@ -80,7 +81,7 @@ def open_pictures(
     """Read pictures, those that are known already excepted, and take what they have in common."""
     side = _SIDE_AMONG_MANY if len(paths) > _MANY else DISPLAY_SIDE
     rows = tuple(known.get(str(p)) or open_picture(p, progress, side) for p in paths)
-    progress.report(2, 3, "Finding starting points")
+    progress.report(2, 3, tr("Finding starting points"))
     if len(rows) == 1:
         return Opened(rows, rows[0].alone)
     plain = (1.0,) * len(rows)

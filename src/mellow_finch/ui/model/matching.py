@@ -15,6 +15,7 @@ from PyQt6.QtGui import QImage
 
 from ...disk.write import save
 from ...errors import FinchError
+from ...language import tr
 from ...picture.load import load_picture
 from ...picture.rank import Kept, Ranked, pictures_in, rank
 from ...picture.toning import toned_file, toned_image
@@ -56,7 +57,9 @@ class Matching(QObject):
         """Rank the pictures of a folder by how well they go with the look."""
         look = self._document.look
         if look is None:
-            self.trouble.emit("Choose a picture or a scheme first: pictures are ranked by how well they go with it.")
+            self.trouble.emit(
+                tr("Choose a picture or a scheme first: pictures are ranked by how well they go with it.")
+            )
             return
         colours = look.colours
 
@@ -67,7 +70,7 @@ class Matching(QObject):
         def done(rows: list[Ranked]) -> None:
             self.rank_progress.emit(0, 0)
             if not rows:
-                self.trouble.emit(f"There is no picture in “{folder.name}”.")
+                self.trouble.emit(tr("There is no picture in “{name}”.").format(name=folder.name))
             self.rank_done.emit(rows)
 
         def failed(error: Exception) -> None:
@@ -107,6 +110,6 @@ class Matching(QObject):
 
         def done(path: Path) -> None:
             self.busy.emit("")
-            self.said.emit(f"Saved as {path.name}. Open it to lay it behind the desktop.")
+            self.said.emit(tr("Saved as {name}. Open it to lay it behind the desktop.").format(name=path.name))
 
         self._jobs.start("toned", work, done, self._failed)

@@ -17,6 +17,7 @@ from ...components.model import Paints
 from ...disk.facts import first_bytes
 from ...errors import FinchError
 from ...intake.archives import archive_kind
+from ...language import plural, tr
 from ...look.carry import read_look
 from ...look.dressed import dress
 from ...look.edits import read_anew, with_accent, with_placement
@@ -119,7 +120,11 @@ class Opening(QObject):
             self.open_theme(folder)
             return
         if len(pictures) > _MOST_TOGETHER:
-            self.said.emit(f"The first {_MOST_TOGETHER} of {len(pictures)} pictures are taken.")
+            self.said.emit(
+                tr("The first {most_together} of {count} pictures are taken.").format(
+                    most_together=_MOST_TOGETHER, count=len(pictures)
+                )
+            )
         self._open_pictures(pictures[:_MOST_TOGETHER])
 
     def _is_theme(self, path: Path) -> bool:
@@ -156,7 +161,11 @@ class Opening(QObject):
 
     def _open_pictures(self, paths: Sequence[Path], weights: Sequence[float] | None = None) -> None:
         self._unread -= {str(p) for p in paths}
-        self.busy.emit("Reading the picture …" if len(paths) == 1 else f"Reading {len(paths)} pictures …")
+        self.busy.emit(
+            tr("Reading the picture …")
+            if len(paths) == 1
+            else plural("Reading {count} picture …", "Reading {count} pictures …", len(paths))
+        )
         self._jobs.start(
             "picture",
             lambda progress: open_pictures(paths, self.known, weights, progress),
@@ -180,7 +189,7 @@ class Opening(QObject):
         self._keep(opened)
         self.opened_path.emit(str(opened.lead.path))
         names = opened.lead.path.name if len(opened.pictures) == 1 else f"{len(opened.pictures)} pictures"
-        self._take(f"Open {names}", self._fresh(opened.gathering.readings()[0]))
+        self._take(tr("Open {names}").format(names=names), self._fresh(opened.gathering.readings()[0]))
         self.offer_readings()
         # What was compiled for the first picture stays for good: without this every collection would walk over it.
         # Once only: what is frozen is never collected, and what comes with later pictures goes with them.
@@ -243,7 +252,7 @@ class Opening(QObject):
     def set_weights(self, weights: Sequence[float]) -> None:
         """Weigh the pictures of a set anew, 0 leaving one out; the look is derived from what they have in common."""
         if self.opened is None or not any(w > 0 for w in weights):
-            self.trouble.emit("At least one picture has to stay in.")
+            self.trouble.emit(tr("At least one picture has to stay in."))
             self.shown.emit()
             return
         old = self.opened.gathering
@@ -251,7 +260,7 @@ class Opening(QObject):
         self.opened = Opened(self.opened.pictures, old.weighted(weights))
         fresh = self._fresh(self.opened.gathering.readings()[0])
         name = self._document.look.name if self._document.look is not None else fresh.name
-        words = "Leave pictures out or in" if left_out else "Weigh the pictures"
+        words = tr("Leave pictures out or in") if left_out else tr("Weigh the pictures")
         self._document.edit(words, lambda _: replace(fresh, name=name))
         self.offer_readings()
 
@@ -268,7 +277,7 @@ class Opening(QObject):
         def work(progress: JobProgress) -> list[Card]:
             rows: list[Card] = []
             for i, reading in enumerate(readings):
-                progress.report(i, len(readings), "Drawing starting points")
+                progress.report(i, len(readings), tr("Drawing starting points"))
                 fresh = opened.gathering.look(reading.recipe, tone, placement=placement, temper=temper)
                 rows.append((fresh, self.drawn_of(dress(fresh, files).paints)))
             return rows
@@ -291,26 +300,27 @@ class Opening(QObject):
     def choose_reading(self, number: int) -> None:
         """Start from another reading; locks hold."""
         reading = self.readings[number]
-        self._document.edit(f"Reading: {reading.title}", lambda look: read_anew(look, reading))
+        self._document.edit(tr("Reading: {title}").format(title=reading.title), lambda look: read_anew(look, reading))
 
     def add_pin(self, colour: Rgba) -> None:
         """Pin a colour that an eyedropper took."""
         self._document.edit(
-            f"Pin {colour.hex}",
+            tr("Pin {hex}").format(hex=colour.hex),
             lambda look: replace(look, pins=(*look.pins, colour)) if colour not in look.pins else look,
         )
-        self.said.emit(f"Pinned {colour.hex}. It leads the first starting points now.")
+        self.said.emit(tr("Pinned {hex}. It leads the first starting points now.").format(hex=colour.hex))
 
     def remove_pin(self, colour: Rgba) -> None:
         """Take a pin out."""
         self._document.edit(
-            f"Take out {colour.hex}", lambda look: replace(look, pins=tuple(p for p in look.pins if p != colour))
+            tr("Take out {hex}").format(hex=colour.hex),
+            lambda look: replace(look, pins=tuple(p for p in look.pins if p != colour)),
         )
 
     def lead_by(self, colour: Rgba) -> None:
         """Make a colour the accent, all that takes the accent going along."""
         self._document.select("accent")
-        self._document.edit(f"Accent {colour.hex}", lambda look: with_accent(look, colour))
+        self._document.edit(tr("Accent {hex}").format(hex=colour.hex), lambda look: with_accent(look, colour))
 
     def place(self, placement: Placement) -> None:
         """Lay the picture on the screen otherwise."""
@@ -326,7 +336,7 @@ class Opening(QObject):
     def open_scheme(self, name: str) -> None:
         """Take the colours of a scheme that ships; the picture stays behind the desktop."""
         scheme = READY_BY_ID[name]
-        self._take(f"Scheme {scheme.title}", scheme.look(self._document.look))
+        self._take(tr("Scheme {title}").format(title=scheme.title), scheme.look(self._document.look))
 
     def _attempt(self, doing: str, make: Callable[[], Look]) -> None:
         try:
@@ -346,20 +356,30 @@ class Opening(QObject):
             self.trouble.emit(error.line())
             return
         self.problems.emit(path.name, found.problems)
-        self._attempt(f"Import {path.name}", lambda: look_of_list(found, self._tone, look))
-        self.said.emit(f"{len(found.entries)} colours of {path.name}, {len(found.roles)} of them known by their role.")
+        self._attempt(tr("Import {name}").format(name=path.name), lambda: look_of_list(found, self._tone, look))
+        self.said.emit(
+            plural(
+                "{count} colour of {name}, {known} known by its role.",
+                "{count} colours of {name}, {known} of them known by their role.",
+                len(found.entries),
+                name=path.name,
+                known=len(found.roles),
+            )
+        )
 
     def open_theme(self, path: Path) -> None:
         """Start from a theme that exists: its colours in their roles."""
         look = self._document.look
-        self._attempt(f"Start from {path.name}", lambda: look_of_theme(path, self._tone, look))
+        self._attempt(tr("Start from {name}").format(name=path.name), lambda: look_of_theme(path, self._tone, look))
         self._say_short()
 
     def open_worn(self) -> None:
         """Start from what the home wears now."""
         look = self._document.look
         files = self._document.files
-        self._attempt("Start from what is worn now", lambda: look_of_files("What is worn now", files, self._tone, look))
+        self._attempt(
+            tr("Start from what is worn now"), lambda: look_of_files(tr("What is worn now"), files, self._tone, look)
+        )
         self._say_short()
 
     def _say_short(self) -> None:
@@ -367,9 +387,15 @@ class Opening(QObject):
         if look is not None and look.origin.startswith("Theme"):
             short = len(look.failing())
             words = (
-                f"{short} of its pairs fall short as they are; Mend puts them right." if short else "All can be read."
+                plural(
+                    "{count} of its pairs falls short as it is; Mend puts it right.",
+                    "{count} of its pairs fall short as they are; Mend puts them right.",
+                    short,
+                )
+                if short
+                else tr("All can be read.")
             )
-            self.said.emit(f"{look.name}: its colours in their roles. {words}")
+            self.said.emit(tr("{name}: its colours in their roles. {words}").format(name=look.name, words=words))
 
     def open_look(self, path: Path) -> None:
         """Open a saved look."""
@@ -380,11 +406,13 @@ class Opening(QObject):
             return
         self._unread |= asks - set(self.known)
         self.opened_path.emit(str(path))
-        self._take(f"Open {look.name}", look)
+        self._take(tr("Open {name}").format(name=look.name), look)
         unread = asks & set(look.brought)
         if unread:
-            what = "a theme that has" if len(unread) == 1 else f"{len(unread)} themes that have"
-            self.said.emit(f"{look.name} names {what} not been read; Dress shows them.")
+            what = (
+                tr("a theme that has") if len(unread) == 1 else tr("{count} themes that have").format(count=len(unread))
+            )
+            self.said.emit(tr("{name} names {what} not been read; Dress shows them.").format(name=look.name, what=what))
 
     def waits_for_leave(self, look: Look) -> tuple[str, ...]:
         """Return the pictures that a look from elsewhere names, and that are not read before the person says so."""

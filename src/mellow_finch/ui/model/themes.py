@@ -15,6 +15,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from ...components.model import Paints, Scheme
 from ...errors import FinchError
+from ...language import tr
 from ...look.edits import with_brought
 from ...look.model import Look
 from ...theme.account import Choices, Outcome
@@ -78,7 +79,7 @@ class ThemeDesk(QObject):
 
         def done(brought: Brought) -> None:
             self.known[key] = brought
-            self._document.edit(f"Bring {path.name}", lambda look: with_brought(look, key))
+            self._document.edit(tr("Bring {name}").format(name=path.name), lambda look: with_brought(look, key))
             self.opened.emit(key)
 
         self._start_reading(key, frozenset(), done)
@@ -90,7 +91,9 @@ class ThemeDesk(QObject):
     def put_aside(self, path: str) -> None:
         """Take a theme out of the look; its files are not touched."""
         self._jobs.cancel(f"theme {path}")
-        self._document.edit(f"Put {Path(path).name} aside", lambda look: with_brought(look, path, False))
+        self._document.edit(
+            tr("Put {name} aside").format(name=Path(path).name), lambda look: with_brought(look, path, False)
+        )
 
     def stop(self, path: str) -> None:
         """Stop what is being done about a theme."""

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import Cancelled, FinchError, WearError
+from ...language import plural, tr
 from ...look.dressed import Dressed
 from ...session.base import Outsider, Session, Told
 from ...wear.history import History
@@ -62,11 +63,11 @@ class Known(NamedTuple):
         if self.status.pending is not None:
             return "interrupted"
         if self.status.worn is None or self.plan is None:
-            return "not worn yet"
+            return tr("not worn yet")
         if self.is_worn:
             left = sum(not call.settled for call in self.calls)
-            return f"worn, {left} need you" if left else "worn"
-        return "another is worn" if self.another else f"{len(self.plan.writes)} changed"
+            return plural("worn, {count} needs you", "worn, {count} need you", left) if left else "worn"
+        return tr("another is worn") if self.another else f"{len(self.plan.writes)} changed"
 
     def sentence(self) -> str:
         """Return how the look and the home stand as one sentence."""
@@ -74,12 +75,14 @@ class Known(NamedTuple):
         if status.pending is not None:
             return status.words()
         if status.broken:
-            return f"The kept files of an earlier look are damaged and were set aside: {status.broken[0]}"
+            return tr("The kept files of an earlier look are damaged and were set aside: {broken}").format(
+                broken=status.broken[0]
+            )
         if status.worn is None or self.plan is None:
             return status.words()
         if self.another:
-            return f"Another look is worn: “{status.worn.look}”."
-        return f"This look is worn{changed_words(len(self.plan.writes))}."
+            return tr("Another look is worn: “{look}”.").format(look=status.worn.look)
+        return tr("This look is worn{changed_words}.").format(changed_words=changed_words(len(self.plan.writes)))
 
 
 class WearDesk(QObject):
@@ -114,7 +117,7 @@ class WearDesk(QObject):
 
     def _history(self) -> History | None:
         home = self._document.home
-        return History(history_folder(home), who="The window") if home is not None else None
+        return History(history_folder(home), who=tr("The window")) if home is not None else None
 
     # Learning
 
@@ -189,7 +192,7 @@ class WearDesk(QObject):
     # Changing
 
     def wear(
-        self, make: Callable[[], Plan], words: str = "✓ {count} files written. You can go back at any time."
+        self, make: Callable[[], Plan], words: str = tr("✓ {count} files written. You can go back at any time.")
     ) -> None:
         """Put on the plan that `make`, called off the window's thread, returns; words: what is said when it is done."""
 
@@ -199,7 +202,7 @@ class WearDesk(QObject):
             snapshot = put_on(plan, history, self.session, progress, heard)
             self._heard = heard
             if snapshot is None:
-                return f"“{plan.look}” is in the home already: nothing had to change."
+                return tr("“{look}” is in the home already: nothing had to change.").format(look=plan.look)
             return words.format(count=len(snapshot.files))
 
         self._start(step, set(), set(), self.worn.emit)
@@ -216,7 +219,7 @@ class WearDesk(QObject):
         """Take the last look off, or what was interrupted back."""
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
-            return _told("✓ Every file is as it was.", undo_last(history, self.session, overwrite, leave, progress))
+            return _told(tr("✓ Every file is as it was."), undo_last(history, self.session, overwrite, leave, progress))
 
         self._start(step, set(), set())
 
@@ -225,9 +228,13 @@ class WearDesk(QObject):
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
             count, left = go_back_to(snapshot_id, history, self.session, overwrite, leave, progress)
-            words = "✓ Every file is as it was."
+            words = tr("✓ Every file is as it was.")
             if count > 1:
-                words = f"✓ {count} looks taken off; every file is as it was."
+                words = plural(
+                    "✓ {count} look taken off; every file is as it was.",
+                    "✓ {count} looks taken off; every file is as it was.",
+                    count,
+                )
             return _with_left(words, left)
 
         self._start(step, set(), set())
@@ -254,7 +261,12 @@ class WearDesk(QObject):
 
         def done(answer: Told) -> None:
             good = answer.outcome == "told"
-            self.said.emit(f"✓ {known.title} was started again." if good else answer.words or "It does not run.", good)
+            self.said.emit(
+                tr("✓ {title} was started again.").format(title=known.title)
+                if good
+                else answer.words or tr("It does not run."),
+                good,
+            )
             self.look_again()
 
         self._jobs.start(f"restart {component}", work, done, lambda error: self.said.emit(_line(error), False))

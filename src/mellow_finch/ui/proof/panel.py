@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...language import plural, tr
 from ...proof.place import place_of
 from ...proof.proof import Finding, mend, mend_all
 from ..kit.parts import Panel, label, row_box, set_kind
@@ -115,7 +116,7 @@ class FindingDelegate(QStyledItemDelegate):
         painter.drawText(
             QRectF(box.right() - 82, box.y() + 24, 76, 20),
             Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-            f"needs {finding.need:g}",
+            tr("needs {need:g}").format(need=finding.need),
         )
         painter.restore()
 
@@ -126,36 +127,36 @@ class ProofPanel(Panel):
     report_asked = pyqtSignal()
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
-        under = "Every pair as the files have it, at its worst place over the picture."
-        super().__init__("Proof", under, parent, scrolls=False)
+        under = tr("Every pair as the files have it, at its worst place over the picture.")
+        super().__init__(tr("Proof"), under, parent, scrolls=False)
         self._document = document
         document.selected.connect(self._light)
         document.judged.connect(lambda: self.refresh() if self.isVisible() else None)
         self.verdict = label("", "section")
         self.column.addWidget(self.verdict)
         self.list = QListWidget()
-        self.list.setAccessibleName("Pairs, worst first")
+        self.list.setAccessibleName(tr("Pairs, worst first"))
         self.list.setItemDelegate(FindingDelegate(style, self.list))
         self.list.setUniformItemSizes(True)
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.list.setMinimumHeight(260)
         self.list.currentItemChanged.connect(self._chosen)
         self.column.addWidget(self.list, 1)
-        self.follow = QCheckBox("Keep everything readable as I go")
+        self.follow = QCheckBox(tr("Keep everything readable as I go"))
         self.follow.clicked.connect(document.follow)
         self.foot.addWidget(self.follow)
         row = QHBoxLayout()
-        self.one = QPushButton("Mend this")
-        self.one.setToolTip("The smallest change of colour that makes it readable")
+        self.one = QPushButton(tr("Mend this"))
+        self.one.setToolTip(tr("The smallest change of colour that makes it readable"))
         self.one.clicked.connect(self.mend_one)
-        self.all = QPushButton("Mend all")
+        self.all = QPushButton(tr("Mend all"))
         self.all.setProperty("main", True)
         self.all.clicked.connect(self.mend_all)
         row.addWidget(self.one)
         row.addWidget(self.all)
         self.foot.addLayout(row)
-        self.report = QPushButton("Save a report…")
-        self.report.setToolTip("Every pair with its sample, to show others, as a page or as PDF")
+        self.report = QPushButton(tr("Save a report…"))
+        self.report.setToolTip(tr("Every pair with its sample, to show others, as a page or as PDF"))
         self.report.clicked.connect(self.report_asked)
         self.foot.addWidget(self.report)
 
@@ -166,16 +167,18 @@ class ProofPanel(Panel):
             return
         rows = self._document.findings_known
         if rows is None:
-            self.verdict.setText("Judging every pair …")
+            self.verdict.setText(tr("Judging every pair …"))
             set_kind(self.verdict, "quiet")
             return
         short = [f for f in rows if not f.passes]
         if short:
-            self.verdict.setText(f"{len(short)} of {len(rows)} pairs fall short")
+            self.verdict.setText(tr("{count} of {count2} pairs fall short").format(count=len(short), count2=len(rows)))
             set_kind(self.verdict, "bad")
         else:
             self.verdict.setText(
-                f"✓ All {len(rows)} pairs can be read" if rows else "Nothing is dressed, so nothing is judged"
+                plural("✓ The one pair can be read", "✓ All {count} pairs can be read", len(rows))
+                if rows
+                else tr("Nothing is dressed, so nothing is judged")
             )
             set_kind(self.verdict, "good")
         self.follow.setChecked(look.mend_as_you_go)
@@ -200,7 +203,9 @@ class ProofPanel(Panel):
         place = place_of(dressed, finding.component, finding.part, finding.what, finding.file)
         if place is None or not place.words:
             return finding.words, title
-        return place.words, f"{place.path.rpartition('/')[2]}, line {place.line}"
+        return place.words, tr("{rpartition}, line {line}").format(
+            rpartition=place.path.rpartition("/")[2], line=place.line
+        )
 
     def _light(self, _role: str, component: str, part: str) -> None:
         """Choose the row of what was selected elsewhere, the worst of it."""
@@ -242,9 +247,9 @@ class ProofPanel(Panel):
         """Mend the chosen finding."""
         finding = self.current()
         if finding is not None:
-            self._document.edit(f"Mend {finding.words}", lambda look: mend(look, [finding]))
+            self._document.edit(tr("Mend {words}").format(words=finding.words), lambda look: mend(look, [finding]))
 
     def mend_all(self) -> None:
         """Mend everything."""
         rows = self._document.findings
-        self._document.edit("Mend all", lambda look: mend_all(look, rows))
+        self._document.edit(tr("Mend all"), lambda look: mend_all(look, rows))

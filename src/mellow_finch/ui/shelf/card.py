@@ -13,6 +13,7 @@ from PyQt6.QtSvg import QSvgGenerator
 from ...colour.contrast import ratio
 from ...colour.rgb import Rgba
 from ...components.model import Paints
+from ...language import plural, tr
 from ...look.model import Look
 from ...palette.pairs import TEXT_NEED
 from ...palette.roles import role_title
@@ -126,7 +127,9 @@ def _words(painter: QPainter, look: Look, frame: QRectF, size: float) -> None:
     painter.setPen(qcolor(look.colours["window_text"]))
     texts = [p for p in look.pairs if p.need >= TEXT_NEED]
     least = min(ratio(look.colours[p.text], look.colours[p.surface]) for p in texts)
-    words = f"{look.tone.capitalize()}, every text at least {least:.1f} to 1"
+    words = tr("{capitalize}, every text at least {least:.1f} to 1").format(
+        capitalize=look.tone.capitalize(), least=least
+    )
     painter.drawText(frame.adjusted(0, took.height() + 40, 0, 80), flags, words)
 
 
@@ -146,11 +149,17 @@ def _sources(painter: QPainter, subject: Subject, frame: QRectF) -> None:
     """Write what the look is made of, and with what."""
     look = subject.look
     names = [Path(m.path).name for m in look.pictures] or ([Path(look.source).name] if look.source else [])
-    made = ", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else "")
+    made = ", ".join(names[:4]) + (
+        plural(" and {count} more", " and {count} more", len(names) - 4) if len(names) > 4 else ""
+    )
     painter.setFont(_font(19))
     painter.setPen(qcolor(look.colours["window_text"]))
     flags = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap)
-    painter.drawText(frame, flags, f"From {made or look.origin or 'a scheme'}\nMade with {_WIDGET}")
+    painter.drawText(
+        frame,
+        flags,
+        tr("From {words}\nMade with {widget}").format(words=made or look.origin or "a scheme", widget=_WIDGET),
+    )
 
 
 def _swatches(painter: QPainter, look: Look, frame: QRectF, across: int) -> None:

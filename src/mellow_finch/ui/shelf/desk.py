@@ -12,6 +12,7 @@ from PyQt6.QtGui import QAction, QImage
 from PyQt6.QtWidgets import QMenu
 
 from ...errors import FinchError
+from ...language import decimal, plural, tr
 from ...look.model import Look
 from ...palette.recipe import TONES, Tone
 from ...picture.load import load_image
@@ -28,8 +29,8 @@ from .wall import SMALL, Wall
 
 _LISTING, _DRAWING = "the shelf", "small desktop of the shelf"
 _WIDE = 640  # pixels that a picture behind a small desktop is read at
-_EMPTY = "Nothing is kept yet.\n\nKeep the look you have with Ctrl+Shift+S; wearing one keeps it too, if you like."
-_NOTHING = "No kept look is like that."
+_EMPTY = tr("Nothing is kept yet.\n\nKeep the look you have with Ctrl+Shift+S; wearing one keeps it too, if you like.")
+_NOTHING = tr("No kept look is like that.")
 
 
 class ShelfDesk(QObject):
@@ -71,7 +72,12 @@ class ShelfDesk(QObject):
 
         def done(found: tuple[list[Kept], int]) -> None:
             self.looks, size = found
-            words = f"{len(self.looks)} look{'s' * (len(self.looks) != 1)}, {size / 1e6:.1f} MB"
+            words = plural(
+                "{count} look, {size} MB",
+                "{count} looks, {size} MB",
+                len(self.looks),
+                size=decimal(size / 1000000.0, 1),
+            )
             self.panel.state.setText(words)
             self.show_looks()
 
@@ -148,7 +154,7 @@ class ShelfDesk(QObject):
         """Put a look onto the shelf, its pictures copied off the window's thread."""
 
         def done(kept: Kept) -> None:
-            self.said.emit(f"“{kept.name}” is kept on the shelf.")
+            self.said.emit(tr("“{name}” is kept on the shelf.").format(name=kept.name))
             self.looks = [kept, *(k for k in self.looks if k.id != kept.id)]
             self.show_looks()
             self.choose(kept.id)
@@ -205,14 +211,22 @@ class ShelfDesk(QObject):
         self._document.set_beside(State(rows[0].name, left), State(rows[1].name, right))
 
     def _copy(self, kept: Kept) -> None:
-        self.said.emit(f"“{self.shelf.copy(kept.id).name}” stands beside it.")
+        self.said.emit(tr("“{name}” stands beside it.").format(name=self.shelf.copy(kept.id).name))
 
     def _drop(self, rows: list[Kept]) -> None:
         self._dropped = [self.shelf.drop(k.id) for k in rows]
-        self.panel.back.setText(f"Take back “{rows[0].name}”" if len(rows) == 1 else f"Take back {len(rows)} looks")
+        self.panel.back.setText(
+            tr("Take back “{name}”").format(name=rows[0].name)
+            if len(rows) == 1
+            else plural("Take back {count} look", "Take back {count} looks", len(rows))
+        )
         self.panel.back.show()
         self.said.emit(
-            f"{len(rows)} look{'s' * (len(rows) != 1)} dropped; it can be taken back until the window closes."
+            plural(
+                "{count} look dropped; it can be taken back until the window closes.",
+                "{count} looks dropped; they can be taken back until the window closes.",
+                len(rows),
+            )
         )
 
     def _take_back(self) -> None:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
+from ...language import plural, tr
 from ...shelf.kept import ORDERS, SOURCES, Kept
 from ..kit.parts import Panel, label
 from ..kit.style import Style
 
-_SHOWN = (("", "Each in its own half"), ("dark", "All dark"), ("light", "All light"))
+_SHOWN = (("", tr("Each in its own half")), ("dark", tr("All dark")), ("light", tr("All light")))
 
 
 class ShelfPanel(Panel):
@@ -21,23 +22,26 @@ class ShelfPanel(Panel):
     asked = pyqtSignal(str)  # the id of something to do with the chosen looks, see DEEDS
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__("The Shelf", "Looks that you kept, each with its pictures.", parent)
+        super().__init__(tr("The Shelf"), tr("Looks that you kept, each with its pictures."), parent)
         self.field = QLineEdit()
-        self.field.setPlaceholderText("Find by name or tag")
-        self.field.setAccessibleName("Find kept looks")
+        self.field.setPlaceholderText(tr("Find by name or tag"))
+        self.field.setAccessibleName(tr("Find kept looks"))
         self.field.setClearButtonEnabled(True)
         self.field.textChanged.connect(lambda _: self.narrowed.emit())
         self.column.addWidget(self.field)
-        self.order = self._box("Order", [(id_, words) for id_, words in ORDERS.items()])
-        self.tone = self._box("Tone", [("", "Dark and light looks"), ("dark", "Dark looks"), ("light", "Light looks")])
-        self.source = self._box(
-            "Made of", [("", "Made of anything"), *((i, f"Made of {w}") for i, w in SOURCES.items())]
+        self.order = self._box(tr("Order"), [(id_, words) for id_, words in ORDERS.items()])
+        self.tone = self._box(
+            tr("Tone"), [("", tr("Dark and light looks")), ("dark", tr("Dark looks")), ("light", tr("Light looks"))]
         )
-        self.strict = QCheckBox("Only where all text reaches 7:1")
+        self.source = self._box(
+            tr("Made of"),
+            [("", tr("Made of anything")), *((i, tr("Made of {w}").format(w=w)) for i, w in SOURCES.items())],
+        )
+        self.strict = QCheckBox(tr("Only where all text reaches 7:1"))
         self.strict.toggled.connect(lambda _: self.narrowed.emit())
         self.column.addWidget(self.strict)
         self.shown = QComboBox()
-        self.shown.setAccessibleName("Half that is shown")
+        self.shown.setAccessibleName(tr("Half that is shown"))
         for id_, words in _SHOWN:
             self.shown.addItem(words, id_)
         self.shown.currentIndexChanged.connect(lambda _: self.tone_asked.emit(str(self.shown.currentData())))
@@ -58,20 +62,20 @@ class ShelfPanel(Panel):
             grid.addWidget(button, i // 2, i % 2)
             self.buttons[id_] = button
         self.column.addLayout(grid)
-        self.column.addWidget(label("Tags, parted by commas", "quiet"))
+        self.column.addWidget(label(tr("Tags, parted by commas"), "quiet"))
         row = QHBoxLayout()
         self.tags = QLineEdit()
-        self.tags.setAccessibleName("Tags of the chosen look")
+        self.tags.setAccessibleName(tr("Tags of the chosen look"))
         self.tags.editingFinished.connect(self._tags_edited)
         row.addWidget(self.tags)
         self.column.addLayout(row)
         self.column.addStretch(1)
-        self.back = QPushButton("Take back what was dropped")
+        self.back = QPushButton(tr("Take back what was dropped"))
         self.back.clicked.connect(lambda: self.asked.emit("take_back"))
         self.back.hide()
         self.foot.addWidget(self.back)
-        self.follow = QPushButton("Follow the picture and the day…")
-        self.follow.setToolTip("Let a kept look follow the wallpaper and the time of day, without this window")
+        self.follow = QPushButton(tr("Follow the picture and the day…"))
+        self.follow.setToolTip(tr("Let a kept look follow the wallpaper and the time of day, without this window"))
         self.follow.clicked.connect(self.follow_asked)
         self.foot.addWidget(self.follow)
         self._tags_shown = ""
@@ -87,7 +91,13 @@ class ShelfPanel(Panel):
 
     def show_chosen(self, rows: list[Kept]) -> None:
         """Show what can be done with the looks that are chosen."""
-        many = f"{len(rows)} looks are chosen" if len(rows) > 1 else rows[0].name if rows else "Choose a look"
+        many = (
+            plural("{count} look is chosen", "{count} looks are chosen", len(rows))
+            if len(rows) > 1
+            else rows[0].name
+            if rows
+            else tr("Choose a look")
+        )
         self.title.setText(many)
         for id_, button in self.buttons.items():
             least, most = _HOW_MANY.get(id_, (1, 1))
@@ -104,14 +114,14 @@ class ShelfPanel(Panel):
 
 # What can be done: its id, its words, what it does, and whether it is the main thing.
 DEEDS: tuple[tuple[str, str, str, bool], ...] = (
-    ("open", "Go on tuning", "Open the look in the window; steps go on from there", True),
-    ("wear", "Wear", "Open the look and show what putting it on would do", False),
-    ("compare", "Compare", "Hang two looks side by side behind the curtain", False),
-    ("copy", "Copy", "Put a second one beside it", False),
-    ("rename", "Rename…", "Give it another name", False),
-    ("card", "Card…", "Save a picture that shows it; a sheet or a page of several", False),
-    ("send", "Send…", "Save all that it needs as one archive; several, one each", False),
-    ("drop", "Drop", "Take it off the shelf; it can be taken back until the window closes", False),
+    ("open", tr("Go on tuning"), tr("Open the look in the window; steps go on from there"), True),
+    ("wear", tr("Wear"), tr("Open the look and show what putting it on would do"), False),
+    ("compare", tr("Compare"), tr("Hang two looks side by side behind the curtain"), False),
+    ("copy", tr("Copy"), tr("Put a second one beside it"), False),
+    ("rename", tr("Rename…"), tr("Give it another name"), False),
+    ("card", tr("Card…"), tr("Save a picture that shows it; a sheet or a page of several"), False),
+    ("send", tr("Send…"), tr("Save all that it needs as one archive; several, one each"), False),
+    ("drop", tr("Drop"), tr("Take it off the shelf; it can be taken back until the window closes"), False),
 )
 _MANY = 10_000
 _HOW_MANY = {"compare": (2, 2), "drop": (1, _MANY), "card": (1, 200), "send": (1, 24)}

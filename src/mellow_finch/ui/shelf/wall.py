@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ...language import tr
 from ...shelf.kept import Kept
 from ..kit.parts import label, row_box
 from ..kit.style import FAMILY, Style, qcolor
@@ -95,7 +96,7 @@ class Wall(QWidget):
         self.empty: QLabel = label("", "quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.list = QListWidget()
-        self.list.setAccessibleName("Kept looks")
+        self.list.setAccessibleName(tr("Kept looks"))
         self.list.setViewMode(QListWidget.ViewMode.IconMode)
         self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.list.setMovement(QListWidget.Movement.Static)
@@ -147,9 +148,11 @@ class Wall(QWidget):
 
     def words_of(self, kept: Kept) -> str:
         """Return what a look is, in a few words."""
-        worn = "worn now, " if kept.name == self.worn else ""
+        worn = tr("worn now, ") if kept.name == self.worn else ""
         strict = ", 7:1" if kept.strict else ""
-        return f"{worn}{self.tone_of(kept)}, {kept.kept[:10]}{strict}"
+        return tr("{worn}{tone_of}, {kept}{strict}").format(
+            worn=worn, tone_of=self.tone_of(kept), kept=kept.kept[:10], strict=strict
+        )
 
     def image_of(self, kept: Kept) -> QImage | None:
         """Return a look's small desktop, and ask for it where it is not there yet."""

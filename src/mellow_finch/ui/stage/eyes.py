@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from ...colour.vision import Vision
+from ...language import tr
 
 TITLES: dict[Vision, tuple[str, str]] = {
-    "normal": ("As most eyes see it", "Nothing is changed"),
-    "protan": ("Protan", "Without long-wave cones: reds look dark, red and green alike"),
-    "deutan": ("Deutan", "Without middle-wave cones: red and green look alike"),
-    "tritan": ("Tritan", "Without short-wave cones: blue and green, yellow and pink look alike"),
-    "grey": ("Greyscale", "Without any colour, as on paper"),
+    "normal": (tr("As most eyes see it"), tr("Nothing is changed")),
+    "protan": (tr("Protan"), tr("Without long-wave cones: reds look dark, red and green alike")),
+    "deutan": (tr("Deutan"), tr("Without middle-wave cones: red and green look alike")),
+    "tritan": (tr("Tritan"), tr("Without short-wave cones: blue and green, yellow and pink look alike")),
+    "grey": (tr("Greyscale"), tr("Without any colour, as on paper")),
 }

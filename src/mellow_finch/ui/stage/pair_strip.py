@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, 
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
+from ...language import tr
 from ...palette.roles import ROLE_BY_ID
 from ...proof.place import Place, place_of
 from ...proof.proof import Finding, mend
@@ -28,7 +29,7 @@ class _Sample(QWidget):
         self._style = style
         self.finding: Finding | None = None
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("The pair as it is drawn")
+        self.setAccessibleName(tr("The pair as it is drawn"))
 
     def sizeHint(self) -> QSize:
         """Return a fixed width."""
@@ -72,7 +73,7 @@ class PairStrip(QWidget):
         self.setObjectName("strip")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(HIGH)
-        self.setAccessibleName("The pair at hand")
+        self.setAccessibleName(tr("The pair at hand"))
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 8, 10, 8)
         row.setSpacing(12)
@@ -91,10 +92,10 @@ class PairStrip(QWidget):
         self.ratio = label("", "section", wrap=False)
         self.ratio.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self.ratio)
-        self.mend = self._button("Mend", "The smallest change of colour that makes it readable")
-        self.change = self._button("Change", "Change this role's colour in Tune")
-        self.lock = self._button("Lock", "Keep this role's colour whatever else moves")
-        self.file = self._button("In the file", "Show what changes in this component's files")
+        self.mend = self._button(tr("Mend"), tr("The smallest change of colour that makes it readable"))
+        self.change = self._button(tr("Change"), tr("Change this role's colour in Tune"))
+        self.lock = self._button(tr("Lock"), tr("Keep this role's colour whatever else moves"))
+        self.file = self._button(tr("In the file"), tr("Show what changes in this component's files"))
         self.mend.clicked.connect(self._mend)
         self.change.clicked.connect(lambda: self.change_asked.emit(self.role))
         self.lock.clicked.connect(self._lock)
@@ -148,26 +149,30 @@ class PairStrip(QWidget):
         self.sample.update()
         state = f", {part.state}" if part.state else ""
         self.title.setText(f"{known.title}: {part.id}{state}")
-        self.roles.setText(" on ".join(dict.fromkeys(ROLE_BY_ID[r].title for r in names)) or "Colours of its own")
+        self.roles.setText(" on ".join(dict.fromkeys(ROLE_BY_ID[r].title for r in names)) or tr("Colours of its own"))
         if self.finding is not None:
             mark = "✓" if self.finding.passes else "✗"
-            self.ratio.setText(f"{self.finding.ratio:.2f} : 1 {mark}\nneeds {self.finding.need:g}")
+            self.ratio.setText(
+                tr("{ratio:.2f} : 1 {mark}\nneeds {need:g}").format(
+                    ratio=self.finding.ratio, mark=mark, need=self.finding.need
+                )
+            )
             set_kind(self.ratio, "section" if self.finding.passes else "bad")
         else:
             self.ratio.setText("")
         files = document.dressed.files.get(component, ()) if document.dressed else ()
         if document.themed[1].get(component):  # what is drawn comes from the theme in sight, not from the look's files
             files = ()
-            self.place.setText("In the theme that was brought along, as it is recoloured")
+            self.place.setText(tr("In the theme that was brought along, as it is recoloured"))
         elif files:
             self._say_place(_short(files[0].path), Place(files[0].path))
         else:
-            self.place.setText("Not dressed, or its file says nothing of this")
+            self.place.setText(tr("Not dressed, or its file says nothing of this"))
         self.mend.setVisible(self.finding is not None and not self.finding.passes)
         for button in (self.change, self.lock):
             button.setVisible(bool(self.role))
         self.file.setVisible(bool(files))
-        self.lock.setText("Free" if self.role in look.locks else "Lock")
+        self.lock.setText(tr("Free") if self.role in look.locks else tr("Lock"))
         if self._pointed is None and files and not document.dragging:
             self._find_place()
 
@@ -175,9 +180,9 @@ class PairStrip(QWidget):
         self.finding, self.role = None, ""
         self.sample.finding = None
         self.sample.update()
-        self.title.setText("" if bare else "Point at anything on the desktop")
-        self.roles.setText("" if bare else "Its text on its surface, its ratio and its file stand here.")
-        self.place.setText("" if bare else "A click keeps it here. Ctrl+wheel looks at it from near.")
+        self.title.setText("" if bare else tr("Point at anything on the desktop"))
+        self.roles.setText("" if bare else tr("Its text on its surface, its ratio and its file stand here."))
+        self.place.setText("" if bare else tr("A click keeps it here. Ctrl+wheel looks at it from near."))
         self.ratio.setText("")
         for button in (self.mend, self.change, self.lock, self.file):
             button.hide()
@@ -194,26 +199,26 @@ class PairStrip(QWidget):
 
         def done(place: Place | None) -> None:
             if place is not None and place.line and self._shown() == (component, key, what):
-                self._say_place(f"{_short(place.path)}, line {place.line}", place)
+                self._say_place(tr("{short}, line {line}").format(short=_short(place.path), line=place.line), place)
 
         self._jobs.start("place", work, done, lambda _: None)
 
     def _say_place(self, words: str, place: Place) -> None:
         self.place.setText("  ·  ".join(filter(None, (words, place.words))))
-        line = f", line {place.line}" if place.line else ""
+        line = tr(", line {line}").format(line=place.line) if place.line else ""
         self.place.setToolTip("\n".join(filter(None, (f"~/{place.path}{line}", place.words))))
 
     def _lock(self) -> None:
         from ...look.edits import with_lock
 
         role = self.role
-        words = f"Lock or free {ROLE_BY_ID[role].title}"
+        words = tr("Lock or free {title}").format(title=ROLE_BY_ID[role].title)
         self._document.edit(words, lambda look: with_lock(look, role, role not in look.locks))
 
     def _mend(self) -> None:
         finding = self.finding
         if finding is not None:
-            self._document.edit(f"Mend {finding.words}", lambda look: mend(look, [finding]))
+            self._document.edit(tr("Mend {words}").format(words=finding.words), lambda look: mend(look, [finding]))
 
 
 def _short(path: str) -> str:

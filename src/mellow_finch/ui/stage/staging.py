@@ -9,6 +9,7 @@ from PyQt6.QtGui import QImage
 
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
+from ...language import tr
 from ...look.behind import choice_behind
 from ...look.edits import with_group, with_role
 from ...look.model import Look
@@ -67,8 +68,10 @@ class Staging(QObject):
         if look is None:
             return
         left, right = self._document.beside
-        self.stage.before_words = left.words if left is not None else "As it was"
-        self.stage.after_words = right.words if right is not None else "Now" if left is not None else "As it will be"
+        self.stage.before_words = left.words if left is not None else tr("As it was")
+        self.stage.after_words = (
+            right.words if right is not None else tr("Now") if left is not None else tr("As it will be")
+        )
         self._note()
         self.stage.set_seen(self.seen(look))
         self.stage.set_close(QRectF(*TERMINAL) if self.near_terminal else None)
@@ -115,12 +118,12 @@ class Staging(QObject):
         self.stage.set_paints(paints, self._document.left_paints)
 
     def _note(self) -> None:
-        words = [] if self._vision == "normal" else [f"Seen: {TITLES[self._vision][0]}"]
+        words = [] if self._vision == "normal" else [tr("Seen: {titles}").format(titles=TITLES[self._vision][0])]
         if self._flat:
-            words.append("No compositor")
+            words.append(tr("No compositor"))
         dressed, shown = self._document.dressed, self._document.in_view
         if shown and dressed is not None and shown not in dressed.files:
-            words.append("Not dressed: as it would be")
+            words.append(tr("Not dressed: as it would be"))
         self.stage.set_note("  ·  ".join(words))
 
     def picture(self) -> QImage | None:
@@ -171,13 +174,20 @@ class Staging(QObject):
         own = part.text_role if area.what == "text" else part.fill_role
         if key:
             document.select(role, component.id, area.part)
-            document.edit(f"{title} on {part.id}", lambda look: with_group(look, component.id, key, role))
+            document.edit(
+                tr("{title} on {id}").format(title=title, id=part.id),
+                lambda look: with_group(look, component.id, key, role),
+            )
         elif own in look.colours:
             document.select(own, component.id, area.part)
-            words = f"{ROLE_BY_ID[own].title} takes the colour of {title}"
+            words = tr("{title} takes the colour of {title2}").format(title=ROLE_BY_ID[own].title, title2=title)
             document.edit(words, lambda look: with_role(look, own, look.colours[role]))
         else:
-            document.trouble.emit(f"{component.title} has no colour of its own there that could take {title}.")
+            document.trouble.emit(
+                tr("{title} has no colour of its own there that could take {title2}.").format(
+                    title=component.title, title2=title
+                )
+            )
 
     def _pointed(self, area: Area | None) -> None:
         self.at_hand.emit(*((area.component, area.part, area.what) if area is not None else ("", "", "")))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
+from ...language import tr
 from ...palette.roles import ROLE_BY_ID
 from ..model.document import Document
 from .brush import Area
@@ -20,7 +21,7 @@ def area_words(area: Area, document: Document, paints: PaintsOf) -> str:
     paint = paints.get(component.id, {}).get(part.key)
     words = [component.title, part.id + (f", {part.state}" if part.state else "")]
     if paint is None:
-        words.append("its file says nothing of this")
+        words.append(tr("its file says nothing of this"))
     elif look is not None:
         names = [ROLE_BY_ID[r].title for r in (part.text_role, part.fill_role) if r in ROLE_BY_ID]
         if names:
@@ -28,7 +29,7 @@ def area_words(area: Area, document: Document, paints: PaintsOf) -> str:
         pairs = judge_part(part, paint, Behind.of(look.scheme()))
         if pairs:
             worst = min(pairs, key=lambda p: p.ratio / p.need)
-            words.append(f"{worst.ratio:.2f} : 1, needs {worst.need:g}")
+            words.append(tr("{ratio:.2f} : 1, needs {need:g}").format(ratio=worst.ratio, need=worst.need))
     files = document.dressed.files.get(component.id, ()) if document.dressed else ()
     if files:
         words.append(f"~/{files[0].path}")

@@ -25,6 +25,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ...colour.vision import Vision, simulate_pixels
+from ...language import tr
 from ..kit.drag import carries_role, dropped_role
 from ..kit.style import FAMILY, Style
 from .brush import Area
@@ -77,7 +78,7 @@ class Stage(QWidget):
         self._worst: dict[tuple[str, str], bool] = {}
         self.showing_before = False
         self.curtain: float | None = None  # where it hangs, 0..1, None when it is drawn back
-        self.before_words, self.after_words = "As it was", "As it will be"
+        self.before_words, self.after_words = tr("As it was"), tr("As it will be")
         self._seen = PLAINLY
         self._behind: QPixmap | None = None
         self._vision: Vision = "normal"
@@ -93,7 +94,7 @@ class Stage(QWidget):
         self.setAcceptDrops(True)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Stage: a desktop painted from the dressed files")
+        self.setAccessibleName(tr("Stage: a desktop painted from the dressed files"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(480, 300)
 
@@ -326,7 +327,9 @@ class Stage(QWidget):
             self._draw_curtain(painter, self.curtain * frame.width(), frame.height())
         elif self.showing_before:
             self._draw_label(painter, 10, frame.height() - 36, self.before_words)
-        near = f"Near, × {scale / self._whole_scale():.1f}; Escape shows all" if self.near else ""
+        near = (
+            tr("Near, × {scale:.1f}; Escape shows all").format(scale=scale / self._whole_scale()) if self.near else ""
+        )
         note = "  ·  ".join(filter(None, (self._note, near)))
         if note:
             self._draw_label(painter, frame.width() - 10, 28, note, right=True)

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ...language import tr
 from ...look.edits import as_variant, with_variant, without_variant
 from ...look.model import Look
 from ..kit.parts import Panel, label, row_box
@@ -85,56 +86,58 @@ class StepsPanel(Panel):
     name_asked = pyqtSignal(object)  # a function that takes the name of a variant
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
-        under = "The newest on top. Choose one to go to it, or two to compare them."
-        super().__init__("Steps taken", under, parent, scrolls=False)
+        under = tr("The newest on top. Choose one to go to it, or two to compare them.")
+        super().__init__(tr("Steps taken"), under, parent, scrolls=False)
         self._document = document
         self._images: dict[int, tuple[Look, QImage]] = {}
         self._wanted: list[Look] = []
-        self.list = self._made_list("Steps, newest first", style)
+        self.list = self._made_list(tr("Steps, newest first"), style)
         self.list.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.list.itemActivated.connect(lambda _: self.go())
         self.list.itemSelectionChanged.connect(self._update_buttons)
         self.list.setMinimumHeight(176)
         self.column.addWidget(self.list, 3)
         row = QHBoxLayout()
-        self.go_button = QPushButton("Go there")
-        self.go_button.setToolTip("Undo or redo up to the chosen step")
+        self.go_button = QPushButton(tr("Go there"))
+        self.go_button.setToolTip(tr("Undo or redo up to the chosen step"))
         self.go_button.clicked.connect(self.go)
-        self.compare_button = QPushButton("Compare")
-        self.compare_button.setToolTip("The chosen step beside the look now, or two chosen steps, under the curtain")
+        self.compare_button = QPushButton(tr("Compare"))
+        self.compare_button.setToolTip(
+            tr("The chosen step beside the look now, or two chosen steps, under the curtain")
+        )
         self.compare_button.clicked.connect(self.compare)
         for button in (self.go_button, self.compare_button):
             row.addWidget(button)
         self.column.addLayout(row)
         row = QHBoxLayout()
-        self.keep_button = QPushButton("Keep in the look…")
-        self.keep_button.setToolTip("Keep the chosen step as a variant, inside the look's own file")
+        self.keep_button = QPushButton(tr("Keep in the look…"))
+        self.keep_button.setToolTip(tr("Keep the chosen step as a variant, inside the look's own file"))
         self.keep_button.clicked.connect(self.keep)
-        self.shelve_button = QPushButton("Keep on the Shelf")
-        self.shelve_button.setToolTip("Put the look as it was at the chosen step onto the Shelf")
+        self.shelve_button = QPushButton(tr("Keep on the Shelf"))
+        self.shelve_button.setToolTip(tr("Put the look as it was at the chosen step onto the Shelf"))
         self.shelve_button.clicked.connect(self.shelve)
         for button in (self.keep_button, self.shelve_button):
             row.addWidget(button)
         self.column.addLayout(row)
-        self.variant_title = label("Variants", "section")
+        self.variant_title = label(tr("Variants"), "section")
         self.column.addWidget(self.variant_title)
-        self.variants = self._made_list("Variants that were kept", style)
+        self.variants = self._made_list(tr("Variants that were kept"), style)
         self.variants.setMinimumHeight(92)
         self.variants.itemActivated.connect(lambda _: self.use())
         self.variants.itemSelectionChanged.connect(self._update_buttons)
         self.column.addWidget(self.variants, 1)
         row = QHBoxLayout()
-        self.use_button = QPushButton("Use it")
+        self.use_button = QPushButton(tr("Use it"))
         self.use_button.clicked.connect(self.use)
-        self.beside_button = QPushButton("Compare")
-        self.beside_button.setToolTip("The variant beside the look now, under the curtain")
+        self.beside_button = QPushButton(tr("Compare"))
+        self.beside_button.setToolTip(tr("The variant beside the look now, under the curtain"))
         self.beside_button.clicked.connect(self.compare_variant)
-        self.drop_button = QPushButton("Drop it")
+        self.drop_button = QPushButton(tr("Drop it"))
         self.drop_button.clicked.connect(self.drop)
         for button in (self.use_button, self.beside_button, self.drop_button):
             row.addWidget(button)
         self.column.addLayout(row)
-        done = QPushButton("Done")
+        done = QPushButton(tr("Done"))
         done.clicked.connect(self.closed)
         self.foot.addWidget(done)
 
@@ -175,12 +178,12 @@ class StepsPanel(Panel):
         alive = {id(s.look) for s in states} | ({id(v) for v in look.variants} if look is not None else set())
         self._images = {k: v for k, v in self._images.items() if k in alive}
         now = self._document.stack.index()
-        rows = [(i, s, "you are here" if i == now else "") for i, s in enumerate(states)]
+        rows = [(i, s, tr("you are here") if i == now else "") for i, s in enumerate(states)]
         self._fill(self.list, list(reversed(rows)))
         self.list.setCurrentRow(len(states) - 1 - now)
         kept = look.variants if look is not None else ()
         self._fill(self.variants, [(i, State(v.name, v), "") for i, v in enumerate(kept)])
-        self.variant_title.setText("Variants" if kept else "Variants: none is kept yet")
+        self.variant_title.setText(tr("Variants") if kept else tr("Variants: none is kept yet"))
         self.variants.setVisible(bool(kept))
         for button in (self.use_button, self.beside_button, self.drop_button):
             button.setVisible(bool(kept))
@@ -217,7 +220,7 @@ class StepsPanel(Panel):
         self.keep_button.setEnabled(count == 1)
         self.shelve_button.setEnabled(count == 1)
         self.compare_button.setEnabled(count in (1, 2))
-        self.compare_button.setText("Compare the two" if count == 2 else "Compare")
+        self.compare_button.setText(tr("Compare the two") if count == 2 else tr("Compare"))
         for button in (self.use_button, self.beside_button, self.drop_button):
             button.setEnabled(self._variant() is not None)
 
@@ -249,13 +252,15 @@ class StepsPanel(Panel):
 
     def keep_as(self, state: State, name: str) -> None:
         """Keep a state as a variant."""
-        self._document.edit(f"Keep “{name}”", lambda look: with_variant(look, state.look, name))
+        self._document.edit(tr("Keep “{name}”").format(name=name), lambda look: with_variant(look, state.look, name))
 
     def use(self) -> None:
         """Make the chosen variant the look in force."""
         state = self._variant()
         if state is not None:
-            self._document.edit(f"Use “{state.words}”", lambda look: as_variant(look, state.words))
+            self._document.edit(
+                tr("Use “{words}”").format(words=state.words), lambda look: as_variant(look, state.words)
+            )
 
     def compare_variant(self) -> None:
         """Lay the chosen variant beside the look now."""
@@ -268,4 +273,6 @@ class StepsPanel(Panel):
         """Let the chosen variant go."""
         state = self._variant()
         if state is not None:
-            self._document.edit(f"Drop “{state.words}”", lambda look: without_variant(look, state.words))
+            self._document.edit(
+                tr("Drop “{words}”").format(words=state.words), lambda look: without_variant(look, state.words)
+            )

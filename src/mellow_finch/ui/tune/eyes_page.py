@@ -6,6 +6,7 @@ from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QRadioButton, QVBoxLayout, QWidget
 
 from ...colour.vision import VISIONS, Vision, simulate_colour
+from ...language import plural, tr
 from ...palette.apart import confusions
 from ...palette.roles import ROLE_BY_ID
 from ..kit.parts import SwatchButton, emptied, label, plain_column
@@ -60,17 +61,17 @@ class EyesPage(QWidget):
         emptied(self.list)
         if self.vision == "normal":
             counts = {v: len(confusions(look.colours, v)) for v in VISIONS[1:]}
-            self.title.setText("Told apart by hue alone")
+            self.title.setText(tr("Told apart by hue alone"))
             self.note.setText(
                 "\n".join(f"{TITLES[v][0]}: {n} pairs" if n else f"{TITLES[v][0]}: none" for v, n in counts.items())
             )
             return
         found = confusions(look.colours, self.vision)
-        self.title.setText("Told apart by hue alone" if found else "Everything is told apart")
+        self.title.setText(tr("Told apart by hue alone") if found else tr("Everything is told apart"))
         for row in found[:_MOST]:
             line = QHBoxLayout()
             line.setSpacing(2)
-            both: tuple[tuple[Vision, str], ...] = (("normal", "as it is"), (self.vision, "as seen"))
+            both: tuple[tuple[Vision, str], ...] = (("normal", tr("as it is")), (self.vision, tr("as seen")))
             for vision, words in both:
                 for role in (row.first, row.second):
                     colour = simulate_colour(look.colours[role], vision)
@@ -84,9 +85,9 @@ class EyesPage(QWidget):
             self.list.addLayout(line)
         more = len(found) - _MOST
         self.note.setText(
-            ("" if more <= 0 else f"… and {more} more.\n")
+            ("" if more <= 0 else plural("… and {count} more.\n", "… and {count} more.\n", more))
             + (
-                "CIEDE2000 under 10. Where they stand side by side, a sign or a word should tell them too."
+                tr("CIEDE2000 under 10. Where they stand side by side, a sign or a word should tell them too.")
                 if found
                 else ""
             )

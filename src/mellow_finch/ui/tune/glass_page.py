@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
 
+from ...language import tr
 from ...look.edits import with_blur, with_opacity
 from ...palette.veil import KINDS, Kind, least_opacity
 from ..kit.parts import label, plain_column
@@ -25,8 +26,8 @@ class GlassPage(QWidget):
         self._document = document
         self._gesture = document.gesture()
         column = plain_column(self, 6)
-        column.addWidget(label("Judged over your picture, at its worst place.", "quiet"))
-        self.none = label("No compositor runs here, so what is see-through is drawn opaque.", "bad")
+        column.addWidget(label(tr("Judged over your picture, at its worst place."), "quiet"))
+        self.none = label(tr("No compositor runs here, so what is see-through is drawn opaque."), "bad")
         self.none.hide()
         column.addWidget(self.none)
         self._told: bool | None = None  # whether a compositor was said to run
@@ -37,8 +38,8 @@ class GlassPage(QWidget):
             check = QCheckBox(f"{kind.title} see-through")
             check.setToolTip(kind.tip)
             check.clicked.connect(lambda on, kind=kind: self._switch(kind, on))
-            slider = PlainSlider(style, "Opacity", 0.0, 1.0, f"{kind.tip}: how opaque")
-            slider.slider.setAccessibleName(f"Opacity of {kind.title.lower()}")
+            slider = PlainSlider(style, tr("Opacity"), 0.0, 1.0, tr("{tip}: how opaque").format(tip=kind.tip))
+            slider.slider.setAccessibleName(tr("Opacity of {lower}").format(lower=kind.title.lower()))
             slider.began.connect(self._gesture.begin)
             slider.moved.connect(lambda value, kind=kind: self._move(kind, value))
             note = label("", "quiet")
@@ -46,12 +47,12 @@ class GlassPage(QWidget):
                 column.addWidget(widget)
             column.addSpacing(4)
             self.checks[kind.id], self.sliders[kind.id], self.notes[kind.id] = check, slider, note
-        self.blur = QCheckBox("My desktop blurs what is behind")
-        self.blur.setToolTip("Blur is drawn by the compositor; tick this when yours does it")
+        self.blur = QCheckBox(tr("My desktop blurs what is behind"))
+        self.blur.setToolTip(tr("Blur is drawn by the compositor; tick this when yours does it"))
         self.blur.clicked.connect(self._blur)
         column.addWidget(self.blur)
-        self.flat = QCheckBox("Show it as where no compositor runs")
-        self.flat.setToolTip("Without a compositor every surface is opaque")
+        self.flat = QCheckBox(tr("Show it as where no compositor runs"))
+        self.flat.setToolTip(tr("Without a compositor every surface is opaque"))
         self.flat.clicked.connect(self.flat_asked)
         column.addWidget(self.flat)
 
@@ -84,19 +85,21 @@ class GlassPage(QWidget):
             if not slider.slider.isSliderDown():
                 slider.show_value(look.opacity[kind.id])
             slider.show_least(least)
-            words = f"Text can be read from {least:.0%} on."
+            words = tr("Text can be read from {least:.0%} on.").format(least=least)
             if drawn[kind.id] > look.opacity[kind.id] + 1e-6:
-                words = f"Drawn at {drawn[kind.id]:.0%}: with less, some text could not be read."
+                words = tr("Drawn at {drawn:.0%}: with less, some text could not be read.").format(drawn=drawn[kind.id])
             elif look.opacity[kind.id] < least - 1e-6:
-                words = f"Some text cannot be read: that takes {least:.0%}."
+                words = tr("Some text cannot be read: that takes {least:.0%}.").format(least=least)
             note.setText(words)
 
     def _move(self, kind: Kind, value: float) -> None:
-        self._gesture.edit(f"Opacity of {kind.title.lower()}", lambda look: with_opacity(look, kind.id, value))
+        self._gesture.edit(
+            tr("Opacity of {lower}").format(lower=kind.title.lower()), lambda look: with_opacity(look, kind.id, value)
+        )
 
     def _switch(self, kind: Kind, on: bool) -> None:
         words = f"{kind.title} {'see-through' if on else 'opaque'}"
         self._document.edit(words, lambda look: with_opacity(look, kind.id, _FIRST if on else None))
 
     def _blur(self, on: bool) -> None:
-        self._document.edit("Blur behind" if on else "No blur behind", lambda look: with_blur(look, on))
+        self._document.edit(tr("Blur behind") if on else tr("No blur behind"), lambda look: with_blur(look, on))

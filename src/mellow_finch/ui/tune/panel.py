@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from ...language import tr
 from ..kit.parts import PagedPanel
 from ..kit.style import Style
 from ..model.document import Document
@@ -21,13 +22,13 @@ class TunePanel(PagedPanel):
     screen_asked = pyqtSignal()
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__("Tune", "Click anything on the stage to change its colour.", parent)
-        self.role = self.add("role", "Role", "one role's colour", RolePage(document, style))
-        self.whole = self.add("whole", "Look", "the whole look at once", WholePage(document, style))
-        tip = "the sixteen terminal colours as a set"
-        self.terminal = self.add("terminal", "Terminal", tip, TerminalPage(document, style))
-        self.glass = self.add("glass", "Glass", "see-through surfaces", GlassPage(document, style))
-        self.eyes = self.add("eyes", "Eyes", "the desktop as other eyes see it", EyesPage(document, style))
+        super().__init__(tr("Tune"), tr("Click anything on the stage to change its colour."), parent)
+        self.role = self.add("role", tr("Role"), tr("one role's colour"), RolePage(document, style))
+        self.whole = self.add("whole", tr("Look"), tr("the whole look at once"), WholePage(document, style))
+        tip = tr("the sixteen terminal colours as a set")
+        self.terminal = self.add("terminal", tr("Terminal"), tip, TerminalPage(document, style))
+        self.glass = self.add("glass", tr("Glass"), tr("see-through surfaces"), GlassPage(document, style))
+        self.eyes = self.add("eyes", tr("Eyes"), tr("the desktop as other eyes see it"), EyesPage(document, style))
         self.role.screen_asked.connect(self.screen_asked)
         self.page_changed.connect(lambda _: self.refresh())
         document.selected.connect(lambda *_: self.refresh() if self.page == "terminal" else None)

@@ -24,6 +24,7 @@ from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...colour.spaces import Array
 from ...components.catalogue import COMPONENTS
+from ...language import plural, tr
 from ...look.edits import with_accent, with_lock, with_role
 from ...look.model import Look
 from ...palette.limits import Limits, Over, lightness_limits, limits
@@ -36,7 +37,7 @@ from ..kit.style import Style
 from ..model.document import Document
 
 _USES = 9  # components that are named as showing a role
-_AXES = (("Lightness", 0.0, 1.0, 0.01), ("Chroma", 0.0, 0.33, 0.004), ("Hue", 0.0, 360.0, 2.0))
+_AXES = ((tr("Lightness"), 0.0, 1.0, 0.01), (tr("Chroma"), 0.0, 0.33, 0.004), (tr("Hue"), 0.0, 360.0, 2.0))
 _MOST_PAIRS = 9
 _FOLLOW_MS = 35
 
@@ -65,12 +66,12 @@ class PairRow(QWidget):
         self._partner = partner
         self.swatch.set_colour(colour)
         title = ROLE_BY_ID[partner].title
-        self.swatch.setAccessibleName(f"Go to {title}")
-        self.swatch.setToolTip(f"Go to {title}")
-        self.name.setText(f"on {title}" if on else f"under {title}")
+        self.swatch.setAccessibleName(tr("Go to {title}").format(title=title))
+        self.swatch.setToolTip(tr("Go to {title}").format(title=title))
+        self.name.setText(tr("on {title}").format(title=title) if on else tr("under {title}").format(title=title))
         self.ratio.setText(f"{value:.2f} : 1")
         good = value >= need
-        self.verdict.setText("✓" if good else f"✗ needs {need:g}")
+        self.verdict.setText("✓" if good else tr("✗ needs {need:g}").format(need=need))
         set_kind(self.verdict, "good" if good else "bad")
 
 
@@ -106,13 +107,13 @@ class RolePage(QWidget):
 
     def _build_head(self, document: Document, style: Style) -> None:
         self.chooser = QComboBox()
-        self.chooser.setAccessibleName("Role")
+        self.chooser.setAccessibleName(tr("Role"))
         for role in ROLES:
             self.chooser.addItem(f"{role.group}: {role.title}", role.id)
         self.chooser.activated.connect(lambda i: document.select(str(self.chooser.itemData(i))))
         self.column.addWidget(self.chooser)
         top = QHBoxLayout()
-        self.swatch = SwatchButton(style, Rgba(0, 0, 0), "The role's colour: copy it", QSize(58, 46))
+        self.swatch = SwatchButton(style, Rgba(0, 0, 0), tr("The role's colour: copy it"), QSize(58, 46))
         self.swatch.clicked.connect(self._offer_spellings)
         self.shows = label("")
         top.addWidget(self.swatch)
@@ -134,7 +135,7 @@ class RolePage(QWidget):
             number.setDecimals(0 if i == 2 else 3)
             number.setSingleStep(step)
             number.setKeyboardTracking(False)
-            number.setAccessibleName(f"{name}, as a number")
+            number.setAccessibleName(tr("{name}, as a number").format(name=name))
             number.setFixedWidth(72)
             number.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
             number.editingFinished.connect(lambda axis=i: self._typed(axis))
@@ -146,53 +147,57 @@ class RolePage(QWidget):
         grid.setColumnStretch(1, 1)
         self.column.addLayout(grid)
         self.why = label("", "quiet")
-        self.why.setAccessibleName("How light and how dark it can be, and why")
+        self.why.setAccessibleName(tr("How light and how dark it can be, and why"))
         self.column.addWidget(self.why)
 
     def _build_field(self) -> None:
         row = QHBoxLayout()
         self.hex = QLineEdit()
-        self.hex.setAccessibleName("The colour, as hex, rgb(), hsl(), oklch() or a name")
-        self.hex.setToolTip("Type or paste #4f8a8b, rgb(79 138 139), hsl(…), oklch(0.6 0.06 200) or a colour's name")
+        self.hex.setAccessibleName(tr("The colour, as hex, rgb(), hsl(), oklch() or a name"))
+        self.hex.setToolTip(
+            tr("Type or paste #4f8a8b, rgb(79 138 139), hsl(…), oklch(0.6 0.06 200) or a colour's name")
+        )
         self.hex.setPlaceholderText("#rrggbb, oklch(…), teal")
         self.hex.setMaxLength(60)
         self.hex.returnPressed.connect(self._colour_typed)
         self.hex.editingFinished.connect(self._colour_typed)
-        self.screen_button = QPushButton("Pick")
-        self.screen_button.setToolTip("Pick a colour anywhere on the screen for this role (Ctrl+Shift+I)")
+        self.screen_button = QPushButton(tr("Pick"))
+        self.screen_button.setToolTip(tr("Pick a colour anywhere on the screen for this role (Ctrl+Shift+I)"))
         self.screen_button.clicked.connect(self.screen_asked)
-        self.lock = QPushButton("Lock")
+        self.lock = QPushButton(tr("Lock"))
         self.lock.setCheckable(True)
-        self.lock.setToolTip("A locked role never moves to suit others (Ctrl+L)")
+        self.lock.setToolTip(tr("A locked role never moves to suit others (Ctrl+L)"))
         self.lock.clicked.connect(self._lock)
         row.addWidget(self.hex, 1)
         row.addWidget(self.screen_button)
         row.addWidget(self.lock)
         self.column.addLayout(row)
-        self.family = QCheckBox("Selections, links and focus go along")
+        self.family = QCheckBox(tr("Selections, links and focus go along"))
         self.family.setToolTip(
-            "Everything that takes the accent follows it; without this, only the accent itself moves"
+            tr("Everything that takes the accent follows it; without this, only the accent itself moves")
         )
         self.family.setChecked(True)
         self.column.addWidget(self.family)
-        self.follow = QCheckBox("Keep everything readable as I go")
-        self.follow.setToolTip("Other roles follow by the smallest change; without it, Proof lists what falls short")
+        self.follow = QCheckBox(tr("Keep everything readable as I go"))
+        self.follow.setToolTip(
+            tr("Other roles follow by the smallest change; without it, Proof lists what falls short")
+        )
         self.follow.clicked.connect(self._document.follow)
         self.column.addWidget(self.follow)
-        self.linked = QCheckBox("Dark and light go together")
-        self.linked.setToolTip("A change of hue or colourfulness in one half follows in the other")
+        self.linked = QCheckBox(tr("Dark and light go together"))
+        self.linked.setToolTip(tr("A change of hue or colourfulness in one half follows in the other"))
         self.linked.clicked.connect(self._document.link)
         self.column.addWidget(self.linked)
 
     def _build_pairs(self, document: Document, style: Style) -> None:
-        self.pair_title = label("Its pairs", "section")
+        self.pair_title = label(tr("Its pairs"), "section")
         self.column.addWidget(self.pair_title)
         self.pairs: list[PairRow] = []
         for _ in range(_MOST_PAIRS):
             pair = PairRow(style, document)
             self.column.addWidget(pair)
             self.pairs.append(pair)
-        self.used_title = label("Where it is used", "section")
+        self.used_title = label(tr("Where it is used"), "section")
         self.column.addWidget(self.used_title)
         self.used = label("", "quiet")
         self.column.addWidget(self.used)
@@ -208,7 +213,7 @@ class RolePage(QWidget):
         self.linked.setChecked(look.linked)
         self.family.setVisible(role.id == "accent")
         self.lock.setChecked(role.id in look.locks)
-        self.lock.setText("Locked" if role.id in look.locks else "Lock")
+        self.lock.setText(tr("Locked") if role.id in look.locks else tr("Lock"))
         self._show_pairs(look, role.id)
         if fresh_role:
             self.chooser.setCurrentIndex(self.chooser.findData(role.id))
@@ -264,10 +269,12 @@ class RolePage(QWidget):
             widget.setVisible(i < len(rows))
         more = len(rows) - len(self.pairs)
         self.pair_title.setText(
-            "Its pairs" if more <= 0 else f"Its pairs, the closest {len(self.pairs)} of {len(rows)}"
+            tr("Its pairs")
+            if more <= 0
+            else tr("Its pairs, the closest {count} of {count2}").format(count=len(self.pairs), count2=len(rows))
         )
         if not rows:
-            self.pair_title.setText("It carries no meaning, so no pair depends on it")
+            self.pair_title.setText(tr("It carries no meaning, so no pair depends on it"))
 
     def _show_uses(self, role: str) -> None:
         lines = []
@@ -275,11 +282,17 @@ class RolePage(QWidget):
         for component in (c for c in COMPONENTS if dressed is not None and c.id in dressed.files):
             names = dict.fromkeys(p.id for p in component.parts if role in (p.text_role, p.fill_role))
             if names:
-                listed = ", ".join(list(names)[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+                listed = ", ".join(list(names)[:6]) + (
+                    plural(" and {count} more", " and {count} more", len(names) - 6) if len(names) > 6 else ""
+                )
                 lines.append(f"{component.title}: {listed}")
         more = len(lines) - _USES
-        shown = [*lines[:_USES], f"and {more} components more"] if more > 1 else lines
-        self.used.setText("\n".join(shown) or "No component that is dressed shows it.")
+        shown = (
+            [*lines[:_USES], plural("and {count} component more", "and {count} components more", more)]
+            if more > 1
+            else lines
+        )
+        self.used.setText("\n".join(shown) or tr("No component that is dressed shows it."))
 
     def _move(self, axis: int, value: float) -> None:
         self._lch[axis] = value
@@ -308,7 +321,7 @@ class RolePage(QWidget):
     def _apply(self, colour: Rgba, edit: Callable[[str, Callable[[Look], Look]], object] | None = None) -> None:
         edit = edit or self._document.edit
         role = self._document.role
-        title = f"Change {ROLE_BY_ID[role].title}"
+        title = tr("Change {title}").format(title=ROLE_BY_ID[role].title)
         if role == "accent" and self.family.isChecked():
             edit(title, lambda look: with_accent(look, colour))
         else:
@@ -348,7 +361,7 @@ class RolePage(QWidget):
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         for words in spellings(look.colours[self._document.role]):
-            action = QAction(f"Copy {words}", menu)
+            action = QAction(tr("Copy {words}").format(words=words), menu)
             action.triggered.connect(lambda _=False, words=words: clipboard.setText(words))
             menu.addAction(action)
         menu.popup(QCursor.pos())
@@ -363,5 +376,5 @@ class RolePage(QWidget):
 def _whole_way(lighter: str, darker: str) -> str:
     """Return both sentences, or one when nothing stops the role at all."""
     if "all the way" in lighter and "all the way" in darker:
-        return "Nothing stops it: it can be as light or as dark as you like."
+        return tr("Nothing stops it: it can be as light or as dark as you like.")
     return "\n".join(dict.fromkeys(s for s in (lighter, darker) if "all the way" not in s))

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QWidget
 
 from ...colour.rgb import Rgba
 from ...colour.vision import Vision
+from ...language import tr
 from ...look.edits import with_ansi_set
 from ...palette.ansi import APART, nearest_pair
 from ...palette.roles import ROLE_BY_ID
@@ -15,9 +16,9 @@ from ..kit.style import Style
 from ..model.document import Document
 
 _EYES: tuple[tuple[Vision, str], ...] = (
-    ("normal", "For most eyes"),
-    ("deutan", "For deutan eyes"),
-    ("protan", "For protan eyes"),
+    ("normal", tr("For most eyes")),
+    ("deutan", tr("For deutan eyes")),
+    ("protan", tr("For protan eyes")),
 )
 
 
@@ -29,7 +30,9 @@ class TerminalPage(QWidget):
         self._document = document
         column = plain_column(self, 8)
         column.addWidget(
-            label("Sixteen colours that keep their names, can be read, and are told apart from one another.", "quiet")
+            label(
+                tr("Sixteen colours that keep their names, can be read, and are told apart from one another."), "quiet"
+            )
         )
         grid = QGridLayout()
         grid.setSpacing(4)
@@ -42,7 +45,7 @@ class TerminalPage(QWidget):
         column.addLayout(grid)
         self.chosen = label("", "quiet")
         column.addWidget(self.chosen)
-        column.addWidget(label("The two that are nearest to each other", "section"))
+        column.addWidget(label(tr("The two that are nearest to each other"), "section"))
         near = QGridLayout()
         near.setColumnStretch(2, 1)
         self.near: dict[Vision, tuple[str, tuple[SwatchButton, SwatchButton], QLabel]] = {}
@@ -57,13 +60,13 @@ class TerminalPage(QWidget):
             near.addWidget(words, row, 2)
             self.near[vision] = (title, pair, words)
         column.addLayout(near)
-        self.solve = QPushButton("Solve as a set")
+        self.solve = QPushButton(tr("Solve as a set"))
         self.solve.setToolTip(
-            "Choose all twelve hues anew: as far apart as can be had for deutan and protan eyes; locked ones stay"
+            tr("Choose all twelve hues anew: as far apart as can be had for deutan and protan eyes; locked ones stay")
         )
-        self.solve.clicked.connect(lambda: document.edit("Solve the terminal's colours", with_ansi_set))
+        self.solve.clicked.connect(lambda: document.edit(tr("Solve the terminal's colours"), with_ansi_set))
         column.addWidget(self.solve)
-        column.addWidget(label("Distances are CIEDE2000; 10 can be told apart at a glance.", "quiet"))
+        column.addWidget(label(tr("Distances are CIEDE2000; 10 can be told apart at a glance."), "quiet"))
 
     def refresh(self) -> None:
         """Show the set of the tone in force."""
@@ -80,7 +83,9 @@ class TerminalPage(QWidget):
             button.set_lit(role.id == self._document.role)
         role_id = self._document.role
         own = ROLE_BY_ID[role_id].title if role_id.startswith("ansi_") else ""
-        self.chosen.setText(f"{own} is selected; the Role tab changes it." if own else "Click one to select it.")
+        self.chosen.setText(
+            tr("{own} is selected; the Role tab changes it.").format(own=own) if own else tr("Click one to select it.")
+        )
         for vision, (title, pair, told) in self.near.items():
             distance, first, second = nearest_pair(look.colours, vision)
             names = " and ".join(ROLE_BY_ID[r].title.partition(", ")[2] for r in (first, second))

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QRadioButton, QWidget
 
+from ...language import tr
 from ...look.edits import with_temper
 from ...palette.temper import CONTROLS, NEEDS, Control, Temper
 from ..kit.parts import label, plain_column
@@ -13,7 +14,7 @@ from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
 from ..model.document import Document
 
-_NEEDS = {4.5: "4.5 : 1, readable for most", 7.0: "7 : 1, readable for nearly all"}
+_NEEDS = {4.5: tr("4.5 : 1, readable for most"), 7.0: tr("7 : 1, readable for nearly all")}
 
 
 class WholePage(QWidget):
@@ -24,26 +25,28 @@ class WholePage(QWidget):
         self._document = document
         self._gesture = document.gesture()
         column = plain_column(self, 6)
-        column.addWidget(label("Locks hold, and every pair stays readable.", "quiet"))
+        column.addWidget(label(tr("Locks hold, and every pair stays readable."), "quiet"))
         self.sliders: dict[str, PlainSlider] = {}
         for control in CONTROLS:
             if control.id in ("warmth", "strength", "panel"):
-                title = {"warmth": "Surfaces", "strength": "Accent", "panel": "Surfaces that take the accent"}[
-                    control.id
-                ]
+                title = {
+                    "warmth": tr("Surfaces"),
+                    "strength": tr("Accent"),
+                    "panel": tr("Surfaces that take the accent"),
+                }[control.id]
                 column.addWidget(label(title, "section"))
             slider = PlainSlider(
                 style,
                 _short(control),
                 control.low,
                 control.high,
-                f"{control.tip}: {control.ends[0]} to {control.ends[1]}",
+                tr("{tip}: {ends} to {ends2}").format(tip=control.tip, ends=control.ends[0], ends2=control.ends[1]),
             )
             slider.began.connect(self._gesture.begin)
             slider.moved.connect(lambda value, control=control: self._move(control, value))
             column.addWidget(slider)
             self.sliders[control.id] = slider
-        column.addWidget(label("Text contrast", "section"))
+        column.addWidget(label(tr("Text contrast"), "section"))
         self.needs: dict[float, QRadioButton] = {}
         group = QButtonGroup(self)
         for need in NEEDS:
@@ -54,9 +57,9 @@ class WholePage(QWidget):
             column.addWidget(button)
             self.needs[need] = button
         row = QHBoxLayout()
-        self.reset = QPushButton("Back to as derived")
-        self.reset.setToolTip("Take all whole-look controls back; what you changed role by role stays")
-        self.reset.clicked.connect(lambda: self._temper("Take the controls back", Temper()))
+        self.reset = QPushButton(tr("Back to as derived"))
+        self.reset.setToolTip(tr("Take all whole-look controls back; what you changed role by role stays"))
+        self.reset.clicked.connect(lambda: self._temper(tr("Take the controls back"), Temper()))
         row.addWidget(self.reset)
         row.addStretch(1)
         column.addLayout(row)
@@ -79,7 +82,7 @@ class WholePage(QWidget):
     def _ask(self, need: float) -> None:
         look = self._document.look
         if look is not None:
-            self._temper(f"Text contrast {need:g}", replace(look.temper, text_need=need))
+            self._temper(tr("Text contrast {need:g}").format(need=need), replace(look.temper, text_need=need))
             self.refresh()
 
     def _temper(self, words: str, temper: Temper) -> None:
@@ -88,5 +91,5 @@ class WholePage(QWidget):
 
 def _short(control: Control) -> str:
     """Return a title without what the heading over it says already."""
-    words = control.title.removeprefix("Accent on ").removeprefix("Accent ")
+    words = control.title.removeprefix(tr("Accent on ")).removeprefix(tr("Accent "))
     return words[:1].upper() + words[1:]

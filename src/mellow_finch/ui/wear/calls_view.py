@@ -8,13 +8,14 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QGuiApplication
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
+from ...language import tr
 from ...session.base import Outsider
 from ...wear.rollcall import TITLES, Call, State
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from ..model.wearing import Known
 
-_COLUMNS = ("What", "How it stands", "Why")
+_COLUMNS = (tr("What"), tr("How it stands"), tr("Why"))
 _CALL = Qt.ItemDataRole.UserRole
 # How each state is marked and coloured.
 _MARKS: Mapping[State, tuple[str, str]] = {
@@ -41,7 +42,7 @@ class CallsView(QWidget):
         self.words = label("", "section")
         column.addWidget(self.words)
         self.tree = QTreeWidget()
-        self.tree.setAccessibleName("What follows the look, and what does not")
+        self.tree.setAccessibleName(tr("What follows the look, and what does not"))
         self.tree.setColumnCount(len(_COLUMNS))
         self.tree.setHeaderLabels(list(_COLUMNS))
         self.tree.setRootIsDecorated(False)
@@ -59,14 +60,16 @@ class CallsView(QWidget):
         self.why.setMinimumHeight(40)
         column.addWidget(self.why)
         row = QHBoxLayout()
-        self.restart = QPushButton("Start it again")
-        self.restart.setToolTip("End this panel, bar or notifier and start it again; never a program that holds work")
+        self.restart = QPushButton(tr("Start it again"))
+        self.restart.setToolTip(
+            tr("End this panel, bar or notifier and start it again; never a program that holds work")
+        )
         self.restart.clicked.connect(lambda: self.restart_asked.emit(self._component()))
-        self.copy = QPushButton("Copy")
-        self.copy.setToolTip("Copy the sentence, with the command in it")
+        self.copy = QPushButton(tr("Copy"))
+        self.copy.setToolTip(tr("Copy the sentence, with the command in it"))
         self.copy.clicked.connect(self._copy)
-        self.again = QPushButton("Look again")
-        self.again.setToolTip("Read settings and running programs anew")
+        self.again = QPushButton(tr("Look again"))
+        self.again.setToolTip(tr("Read settings and running programs anew"))
         self.again.clicked.connect(self.again_asked)
         for button in (self.restart, self.copy):
             row.addWidget(button)
@@ -91,8 +94,8 @@ class CallsView(QWidget):
                 self.tree.setCurrentItem(item)
         for row in known.outside:
             words = f"{', '.join(row.names)}: {row.why} {row.cure}"
-            self._add(row.title, "✗  Will not", words, "quiet")
-        self.words.setText(_counted(known.calls) or "Nothing is worn yet")
+            self._add(row.title, tr("✗  Will not"), words, "quiet")
+        self.words.setText(_counted(known.calls) or tr("Nothing is worn yet"))
         self._update()
 
     def _add(self, title: str, state: str, words: str, colour: str) -> QTreeWidgetItem:
@@ -112,7 +115,7 @@ class CallsView(QWidget):
         call: Call | None = item.data(0, _CALL) if item is not None else None
         self.restart.setEnabled(call is not None and call.restarts)
         self.copy.setEnabled(item is not None)
-        self.why.setText(item.text(2) if item is not None else "Choose a row to read all of it.")
+        self.why.setText(item.text(2) if item is not None else tr("Choose a row to read all of it."))
 
     def _copy(self) -> None:
         item, clipboard = self.tree.currentItem(), QGuiApplication.clipboard()
@@ -124,5 +127,5 @@ def _counted(calls: Sequence[Call]) -> str:
     follow = sum(call.state in ("follows", "told") for call in calls)
     later = sum(call.state == "later" for call in calls)
     left = sum(not call.settled for call in calls)
-    rows = ((follow, "follow"), (later, "will when they start"), (left, "need you"))
+    rows = ((follow, "follow"), (later, "will when they start"), (left, tr("need you")))
     return ", ".join(f"{count} {words}" for count, words in rows if count)

@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
 from ...errors import WearError
+from ...language import tr
 from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
@@ -24,9 +25,9 @@ _STATES = {"worn": "worn", "undone": "taken off", "writing": "interrupted", "und
 
 
 _VIEWS = (
-    ("plan", "Plan", "Every file and setting that changes, by component"),
-    ("calls", "Roll call", "What follows the look, what needs you, what will not follow"),
-    ("stage", "Stage", "The desktop as it will be"),
+    ("plan", tr("Plan"), tr("Every file and setting that changes, by component")),
+    ("calls", tr("Roll call"), tr("What follows the look, what needs you, what will not follow")),
+    ("stage", tr("Stage"), tr("The desktop as it will be")),
 )
 
 
@@ -37,7 +38,7 @@ class WearPanel(Panel):
     view_changed = pyqtSignal(str)
 
     def __init__(self, document: Document, style: Style, desk: WearDesk, parent: QWidget | None = None) -> None:
-        super().__init__("Wear", "Old files are kept first. Nothing is lost.", parent, scrolls=False)
+        super().__init__(tr("Wear"), tr("Old files are kept first. Nothing is lost."), parent, scrolls=False)
         self._document, self._desk = document, desk
         self._known: Known | None = None
         self._error: WearError | None = None
@@ -45,8 +46,8 @@ class WearPanel(Panel):
         self.may_wear: Callable[[int], bool] = lambda _: True
         row = QHBoxLayout()
         self.home = label("")
-        self.choose = QPushButton("Other home…")
-        self.choose.setToolTip("Wear the look in another home folder")
+        self.choose = QPushButton(tr("Other home…"))
+        self.choose.setToolTip(tr("Wear the look in another home folder"))
         self.choose.clicked.connect(self.home_asked)
         row.addWidget(self.home, 1)
         row.addWidget(self.choose)
@@ -63,9 +64,9 @@ class WearPanel(Panel):
         self.calls = CallsView(style)
         self.calls.restart_asked.connect(desk.restart)
         self.calls.again_asked.connect(desk.look_again)
-        self.column.addWidget(label("History", "section"))
+        self.column.addWidget(label(tr("History"), "section"))
         self.history = QListWidget()
-        self.history.setAccessibleName("Looks that were put on, newest first")
+        self.history.setAccessibleName(tr("Looks that were put on, newest first"))
         self.history.setMinimumHeight(84)
         self.history.currentItemChanged.connect(lambda *_: self._update_buttons())
         self.column.addWidget(self.history, 1)
@@ -80,9 +81,9 @@ class WearPanel(Panel):
 
     def _build_pending(self) -> None:
         row = QHBoxLayout()
-        self.finish_button = QPushButton("Finish it")
+        self.finish_button = QPushButton(tr("Finish it"))
         self.finish_button.clicked.connect(self._desk.finish)
-        self.revert_button = QPushButton("Take it back")
+        self.revert_button = QPushButton(tr("Take it back"))
         self.revert_button.clicked.connect(self._desk.undo)
         row.addWidget(self.finish_button)
         row.addWidget(self.revert_button)
@@ -92,11 +93,11 @@ class WearPanel(Panel):
         self.said = label("", "good")
         self.foot.addWidget(self.said)
         row = QHBoxLayout()
-        self.give_up = QPushButton("Give up my edits")
-        self.give_up.setToolTip("The old files come back, and what was written into them since is lost")
+        self.give_up = QPushButton(tr("Give up my edits"))
+        self.give_up.setToolTip(tr("The old files come back, and what was written into them since is lost"))
         self.give_up.clicked.connect(lambda: self._decide(True))
-        self.leave = QPushButton("Leave them, go on")
-        self.leave.setToolTip("These files stay as they are now; all others are put in place")
+        self.leave = QPushButton(tr("Leave them, go on"))
+        self.leave.setToolTip(tr("These files stay as they are now; all others are put in place"))
         self.leave.clicked.connect(lambda: self._decide(False))
         row.addWidget(self.leave)
         row.addWidget(self.give_up)
@@ -104,18 +105,18 @@ class WearPanel(Panel):
         row = QHBoxLayout()
         self.bar = QProgressBar()
         self.bar.setTextVisible(False)
-        self.bar.setAccessibleName("How far it is")
-        self.stop = QPushButton("Stop")
+        self.bar.setAccessibleName(tr("How far it is"))
+        self.stop = QPushButton(tr("Stop"))
         self.stop.clicked.connect(self._desk.stop)
         row.addWidget(self.bar, 1)
         row.addWidget(self.stop)
         self.foot.addLayout(row)
-        self.wear_button = QPushButton("Wear this look")
+        self.wear_button = QPushButton(tr("Wear this look"))
         self.wear_button.setProperty("main", True)
         self.wear_button.clicked.connect(self.wear)
         self.foot.addWidget(self.wear_button)
-        self.back = QPushButton("Go back to before the chosen one")
-        self.back.setToolTip("Every file gets its exact old bytes back, every setting its old value")
+        self.back = QPushButton(tr("Go back to before the chosen one"))
+        self.back.setToolTip(tr("Every file gets its exact old bytes back, every setting its old value"))
         self.back.clicked.connect(self.go_back)
         self.foot.addWidget(self.back)
 
@@ -138,7 +139,9 @@ class WearPanel(Panel):
             return
         self._known = known
         desktop = desktop_named(self._desk.session.desktop)
-        self.home.setText(f"On {_short(home)}" + (f", {desktop.title}" if desktop is not None else ""))
+        self.home.setText(
+            tr("On {short}").format(short=_short(home)) + (f", {desktop.title}" if desktop is not None else "")
+        )
         status = known.status
         self.state.setText(known.sentence())
         set_kind(self.state, "bad" if status.pending is not None or status.broken else "section")
@@ -168,11 +171,11 @@ class WearPanel(Panel):
             return
         new = sum(w.action == "create" for w in plan.writes)
         counts = (
-            (new, "new files"),
+            (new, tr("new files")),
             (len(plan.writes) - new, "changed"),
             (len(known.settings), "settings"),
         )
-        self.count.setText(", ".join(f"{n} {words}" for n, words in counts if n) or "✓ Every file is right")
+        self.count.setText(", ".join(f"{n} {words}" for n, words in counts if n) or tr("✓ Every file is right"))
 
     def _chosen(self) -> Snapshot | None:
         item = self.history.currentItem()
@@ -236,5 +239,5 @@ class WearPanel(Panel):
 
 def _short(home: Path) -> str:
     if home == own_home():
-        return "your own home folder"
-    return "the demo home" if home.parent.name == "demo" else f"“{home.name}”"
+        return tr("your own home folder")
+    return tr("the demo home") if home.parent.name == "demo" else f"“{home.name}”"

@@ -7,13 +7,14 @@ from PyQt6.QtWidgets import QHeaderView, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
+from ...language import tr
 from ...wear.journal import crowds
 from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
 from ..model.wearing import Known
 
-_SETTINGS = "Settings of the desktop"
-_COLUMNS = ("What", "What happens", "When it shows")
+_SETTINGS = tr("Settings of the desktop")
+_COLUMNS = (tr("What"), tr("What happens"), tr("When it shows"))
 
 
 class PlanView(QWidget):
@@ -26,7 +27,7 @@ class PlanView(QWidget):
         self.words = label("", "section")
         column.addWidget(self.words)
         self.tree = QTreeWidget()
-        self.tree.setAccessibleName("What will be written, by component")
+        self.tree.setAccessibleName(tr("What will be written, by component"))
         self.tree.setColumnCount(len(_COLUMNS))
         self.tree.setHeaderLabels(list(_COLUMNS))
         self.tree.setUniformRowHeights(True)
@@ -55,14 +56,18 @@ class PlanView(QWidget):
         for write in plan.writes:
             first = COMPONENT_BY_ID.get(write.components[0]) if write.components else None
             others = [COMPONENT_BY_ID[c].title for c in write.components[1:] if c in COMPONENT_BY_ID]
-            also = f", with {' and '.join(others)}" if others else ""
-            head = first.title if first is not None else "Files"
-            happens = "new file" if write.action == "create" else "changed"
+            also = tr(", with {names}").format(names=" and ".join(others)) if others else ""
+            head = first.title if first is not None else tr("Files")
+            happens = tr("new file") if write.action == "create" else "changed"
             by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
         many = crowds(known.settings)
         for row in (row for row in known.settings if row.title not in many):
             by[_SETTINGS].append(
-                (row.title or row.key, f"becomes {(row.after or '').rpartition('/')[2]}", f"{row.schema} {row.key}")
+                (
+                    row.title or row.key,
+                    tr("becomes {rpartition}").format(rpartition=(row.after or "").rpartition("/")[2]),
+                    f"{row.schema} {row.key}",
+                )
             )
         for title, number in many.items():
             by[_SETTINGS].append((title, f"{number} change", ""))
@@ -82,9 +87,11 @@ class PlanView(QWidget):
             self.tree.addTopLevelItem(head_item)
             head_item.setExpanded(title not in closed)
         self.words.setText(
-            f"{len(plan.writes)} files and {len(known.settings)} settings for {len(by)} parts of the desktop"
+            tr("{count} files and {count2} settings for {count3} parts of the desktop").format(
+                count=len(plan.writes), count2=len(known.settings), count3=len(by)
+            )
             if by
-            else "✓ Every file is right"
+            else tr("✓ Every file is right")
         )
 
     def _heads(self) -> list[QTreeWidgetItem]:
@@ -95,9 +102,9 @@ class PlanView(QWidget):
 def _shows(component: Component, known: Known) -> str:
     """Return when a component's files show, as things are just now."""
     if any(row.component == component.id for row in known.settings) and component.effect != "restart":
-        return "At once: the desktop is set to it"
+        return tr("At once: the desktop is set to it")
     if any(way.program in known.running for way in component.follow):
-        return "At once: it is told to read them"
+        return tr("At once: it is told to read them")
     if component.follow:
-        return "When it starts; it does not run just now"
+        return tr("When it starts; it does not run just now")
     return component.restart or EFFECTS[component.effect]

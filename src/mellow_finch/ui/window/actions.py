@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ...language import tr
+
 
 @dataclass(frozen=True, slots=True)
 class ActionSpec:
@@ -18,39 +20,84 @@ class ActionSpec:
 
 
 ACTIONS: tuple[ActionSpec, ...] = (
-    ActionSpec("open_picture", "Open pictures…", "Ctrl+O", "Choose pictures to take colours from", "Look"),
-    ActionSpec("import_palette", "Import a palette…", "Ctrl+Shift+P", "Take the colours of a palette file", "Look"),
-    ActionSpec("open_theme", "Start from a theme…", "", "Read a theme's colours in their roles", "Look"),
-    ActionSpec("open_look", "Open a look…", "Ctrl+Shift+O", "Open a look that was saved", "Look"),
-    ActionSpec("shelf", "The Shelf", "Ctrl+B", "See the looks that you kept", "Look"),
-    ActionSpec("keep", "Keep on the Shelf", "Ctrl+Shift+S", "Keep the look with a copy of its pictures", "Look", True),
-    ActionSpec("save_look", "Save the look…", "Ctrl+S", "Save the look as one file", "Look", True),
-    ActionSpec("export_palette", "Export the palette…", "Ctrl+E", "Write the colours as a palette file", "Look", True),
-    ActionSpec("follow", "Follow the day…", "", "Follow the wallpaper and the time of day, without the window", "Look"),
-    ActionSpec("report", "Save a report…", "", "Readability to show others, as a page or as PDF", "Look", True),
-    ActionSpec("rename", "Name the look…", "F2", "Give the look a name", "Look", True),
-    ActionSpec("quit", "Quit", "Ctrl+Q", "Close the window", "Look"),
-    ActionSpec("undo", "Undo", "Ctrl+Z", "Undo the last step", "Edit"),
-    ActionSpec("redo", "Redo", "Ctrl+Shift+Z", "Do the undone step again", "Edit"),
-    ActionSpec("tone", "Dark or light", "Ctrl+T", "Switch between the look's dark and light half", "Edit", True),
-    ActionSpec("lock", "Lock the role", "Ctrl+L", "Lock or free the selected role", "Edit", True),
-    ActionSpec("mend_all", "Mend all", "Ctrl+M", "Make every failing pair readable", "Edit", True),
-    ActionSpec("preferences", "Preferences…", "Ctrl+,", "Appearance, the need of new looks, what is asked", "Edit"),
-    ActionSpec("steps", "Steps taken", "Ctrl+H", "See every step, compare any two, keep variants", "Edit", True),
-    ActionSpec("dropper", "Eyedropper", "Ctrl+I", "Pick a colour off the picture", "View", True),
+    ActionSpec("open_picture", tr("Open pictures…"), "Ctrl+O", tr("Choose pictures to take colours from"), tr("Look")),
     ActionSpec(
-        "screen_dropper", "Eyedropper for the screen", "Ctrl+Shift+I", "Pick a colour off any window", "View", True
+        "import_palette", tr("Import a palette…"), "Ctrl+Shift+P", tr("Take the colours of a palette file"), tr("Look")
     ),
-    ActionSpec("curtain", "Curtain", "Ctrl+K", "Before on one side, after on the other", "View", True),
+    ActionSpec("open_theme", tr("Start from a theme…"), "", tr("Read a theme's colours in their roles"), tr("Look")),
+    ActionSpec("open_look", tr("Open a look…"), "Ctrl+Shift+O", tr("Open a look that was saved"), tr("Look")),
+    ActionSpec("shelf", tr("The Shelf"), "Ctrl+B", tr("See the looks that you kept"), tr("Look")),
     ActionSpec(
-        "appearance", "Light window", "Ctrl+Shift+L", "Show this window light or dark; the look does not change", "View"
+        "keep",
+        tr("Keep on the Shelf"),
+        "Ctrl+Shift+S",
+        tr("Keep the look with a copy of its pictures"),
+        tr("Look"),
+        True,
     ),
-    ActionSpec("find", "Find anything…", "Ctrl+F", "Find roles, components, schemes, looks and actions by name", "Go"),
-    ActionSpec("step_gather", "Gather", "Ctrl+1", "Choose a picture and take its colours", "Go"),
-    ActionSpec("step_tune", "Tune", "Ctrl+2", "Decide which colour goes where", "Go", True),
-    ActionSpec("step_dress", "Dress", "Ctrl+3", "See what every component will get", "Go", True),
-    ActionSpec("step_proof", "Proof", "Ctrl+4", "Find and mend what cannot be read", "Go", True),
-    ActionSpec("step_wear", "Wear", "Ctrl+5", "Put the files in place, and get back", "Go", True),
-    ActionSpec("shortcuts", "Keyboard shortcuts", "F1", "List every shortcut", "Help"),
-    ActionSpec("about", "About Mellow Finch", "", "Version and licences", "Help"),
+    ActionSpec("save_look", tr("Save the look…"), "Ctrl+S", tr("Save the look as one file"), tr("Look"), True),
+    ActionSpec(
+        "export_palette",
+        tr("Export the palette…"),
+        "Ctrl+E",
+        tr("Write the colours as a palette file"),
+        tr("Look"),
+        True,
+    ),
+    ActionSpec(
+        "follow",
+        tr("Follow the day…"),
+        "",
+        tr("Follow the wallpaper and the time of day, without the window"),
+        tr("Look"),
+    ),
+    ActionSpec(
+        "report", tr("Save a report…"), "", tr("Readability to show others, as a page or as PDF"), tr("Look"), True
+    ),
+    ActionSpec("rename", tr("Name the look…"), "F2", tr("Give the look a name"), tr("Look"), True),
+    ActionSpec("quit", tr("Quit"), "Ctrl+Q", tr("Close the window"), tr("Look")),
+    ActionSpec("undo", tr("Undo"), "Ctrl+Z", tr("Undo the last step"), tr("Edit")),
+    ActionSpec("redo", tr("Redo"), "Ctrl+Shift+Z", tr("Do the undone step again"), tr("Edit")),
+    ActionSpec(
+        "tone", tr("Dark or light"), "Ctrl+T", tr("Switch between the look's dark and light half"), tr("Edit"), True
+    ),
+    ActionSpec("lock", tr("Lock the role"), "Ctrl+L", tr("Lock or free the selected role"), tr("Edit"), True),
+    ActionSpec("mend_all", tr("Mend all"), "Ctrl+M", tr("Make every failing pair readable"), tr("Edit"), True),
+    ActionSpec(
+        "preferences", tr("Preferences…"), "Ctrl+,", tr("Appearance, the need of new looks, what is asked"), tr("Edit")
+    ),
+    ActionSpec(
+        "steps", tr("Steps taken"), "Ctrl+H", tr("See every step, compare any two, keep variants"), tr("Edit"), True
+    ),
+    ActionSpec("dropper", tr("Eyedropper"), "Ctrl+I", tr("Pick a colour off the picture"), tr("View"), True),
+    ActionSpec(
+        "screen_dropper",
+        tr("Eyedropper for the screen"),
+        "Ctrl+Shift+I",
+        tr("Pick a colour off any window"),
+        tr("View"),
+        True,
+    ),
+    ActionSpec("curtain", tr("Curtain"), "Ctrl+K", tr("Before on one side, after on the other"), tr("View"), True),
+    ActionSpec(
+        "appearance",
+        tr("Light window"),
+        "Ctrl+Shift+L",
+        tr("Show this window light or dark; the look does not change"),
+        tr("View"),
+    ),
+    ActionSpec(
+        "find",
+        tr("Find anything…"),
+        "Ctrl+F",
+        tr("Find roles, components, schemes, looks and actions by name"),
+        tr("Go"),
+    ),
+    ActionSpec("step_gather", tr("Gather"), "Ctrl+1", tr("Choose a picture and take its colours"), tr("Go")),
+    ActionSpec("step_tune", tr("Tune"), "Ctrl+2", tr("Decide which colour goes where"), tr("Go"), True),
+    ActionSpec("step_dress", tr("Dress"), "Ctrl+3", tr("See what every component will get"), tr("Go"), True),
+    ActionSpec("step_proof", tr("Proof"), "Ctrl+4", tr("Find and mend what cannot be read"), tr("Go"), True),
+    ActionSpec("step_wear", tr("Wear"), "Ctrl+5", tr("Put the files in place, and get back"), tr("Go"), True),
+    ActionSpec("shortcuts", tr("Keyboard shortcuts"), "F1", tr("List every shortcut"), tr("Help")),
+    ActionSpec("about", tr("About Mellow Finch"), "", tr("Version and licences"), tr("Help")),
 )

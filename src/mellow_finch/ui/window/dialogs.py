@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 from ... import __version__
 from ...disk.write import save
 from ...errors import FinchError
+from ...language import plural, tr
 from ...look.carry import look_text
 from ...look.file import SUFFIX
 from ...look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
@@ -24,11 +25,11 @@ from ..model.opening import Opening
 from ..model.themes import ThemeDesk
 from .actions import ACTIONS
 
-_PICTURES = f"Pictures ({' '.join('*' + s for s in PICTURE_SUFFIXES)})"
+_PICTURES = tr("Pictures ({names})").format(names=" ".join("*" + s for s in PICTURE_SUFFIXES))
 _LOOKS = f"Looks (*{SUFFIX})"
 _ARCHIVES = "*.tar *.tar.gz *.tgz *.tar.xz *.tar.bz2 *.tar.zst *.zip *.7z *.obt"
-_THEMES = f"Archives ({_ARCHIVES});;All files (*)"
-_PALETTES = f"Palettes ({' '.join('*' + s for s in SUFFIXES)});;All files (*)"
+_THEMES = tr("Archives ({archives});;All files (*)").format(archives=_ARCHIVES)
+_PALETTES = tr("Palettes ({names});;All files (*)").format(names=" ".join("*" + s for s in SUFFIXES))
 
 
 class Dialogs(QObject):
@@ -46,50 +47,50 @@ class Dialogs(QObject):
 
     def _folder(self) -> str:
         home = self._document.home
-        pictures = home / "Pictures" if home is not None else None
+        pictures = home / tr("Pictures") if home is not None else None
         return str(pictures if pictures is not None and pictures.is_dir() else home or "")
 
     def pictures(self) -> None:
         """Let the person choose pictures to open."""
-        paths, _ = QFileDialog.getOpenFileNames(self._window, "Open pictures", self._folder(), _PICTURES)
+        paths, _ = QFileDialog.getOpenFileNames(self._window, tr("Open pictures"), self._folder(), _PICTURES)
         if paths:
             self._opening.open_paths(paths)
 
     def more_pictures(self) -> None:
         """Let the person choose pictures to take into the look."""
-        paths, _ = QFileDialog.getOpenFileNames(self._window, "Add pictures", self._folder(), _PICTURES)
+        paths, _ = QFileDialog.getOpenFileNames(self._window, tr("Add pictures"), self._folder(), _PICTURES)
         if paths:
             self._opening.add_paths(paths)
 
     def look(self) -> None:
         """Let the person choose a look to open."""
-        path, _ = QFileDialog.getOpenFileName(self._window, "Open a look", "", _LOOKS)
+        path, _ = QFileDialog.getOpenFileName(self._window, tr("Open a look"), "", _LOOKS)
         if path:
             self._opening.open_look(Path(path))
 
     def palette(self) -> None:
         """Let the person choose a palette file to import."""
-        path, _ = QFileDialog.getOpenFileName(self._window, "Import a palette", self._folder(), _PALETTES)
+        path, _ = QFileDialog.getOpenFileName(self._window, tr("Import a palette"), self._folder(), _PALETTES)
         if path:
             self._opening.open_palette(Path(path))
 
     def theme(self) -> None:
         """Let the person choose a theme's folder to start from."""
-        path = QFileDialog.getExistingDirectory(self._window, "Start from a theme's folder", self._themes())
+        path = QFileDialog.getExistingDirectory(self._window, tr("Start from a theme's folder"), self._themes())
         if path:
             self._opening.open_theme(Path(path))
 
     def theme_file(self) -> None:
         """Let the person choose a configuration or an archive to recolour."""
         path, _ = QFileDialog.getOpenFileName(
-            self._window, "Bring a theme's archive or a file", self._themes(), _THEMES
+            self._window, tr("Bring a theme's archive or a file"), self._themes(), _THEMES
         )
         if path:
             self.theme_chosen.emit(Path(path))
 
     def theme_folder(self) -> None:
         """Let the person choose a theme's folder to recolour."""
-        path = QFileDialog.getExistingDirectory(self._window, "Bring a theme's folder", self._themes())
+        path = QFileDialog.getExistingDirectory(self._window, tr("Bring a theme's folder"), self._themes())
         if path:
             self.theme_chosen.emit(Path(path))
 
@@ -97,7 +98,7 @@ class Dialogs(QObject):
         """Let the person choose a file of a program, and make a component of it."""
         home = self._document.home
         start = str(home / ".config") if home is not None else ""
-        path, _ = QFileDialog.getOpenFileName(self._window, "A file that says a program's colours", start)
+        path, _ = QFileDialog.getOpenFileName(self._window, tr("A file that says a program's colours"), start)
         if path and home is not None:
             self.make_own(home, Path(path))
 
@@ -125,7 +126,7 @@ class Dialogs(QObject):
         known = desk.known.get(path)
         if known is None or known.outcome is None:
             return
-        folder = QFileDialog.getExistingDirectory(self._window, "Save a copy into a folder", self._folder())
+        folder = QFileDialog.getExistingDirectory(self._window, tr("Save a copy into a folder"), self._folder())
         if folder:
             self.write_theme(desk, path, Path(folder))
 
@@ -141,11 +142,18 @@ class Dialogs(QObject):
         except FinchError as error:
             self.trouble.emit(error.line())
             return
-        self.said.emit(f"{count} files are in {folder.name}, each where it belongs in a home.")
+        self.said.emit(
+            plural(
+                "{count} file is in {name}, where it belongs in a home.",
+                "{count} files are in {name}, each where it belongs in a home.",
+                count,
+                name=folder.name,
+            )
+        )
 
     def folder(self) -> None:
         """Let the person choose a folder whose pictures are ranked."""
-        path = QFileDialog.getExistingDirectory(self._window, "Choose a folder of pictures", self._folder())
+        path = QFileDialog.getExistingDirectory(self._window, tr("Choose a folder of pictures"), self._folder())
         if path:
             self._matching.rank_folder(Path(path))
 
@@ -155,7 +163,7 @@ class Dialogs(QObject):
         if look is not None and look.source:
             source = Path(look.source)
             start = str(source.with_name(toned_name(source, look.folder)))
-            path, _ = QFileDialog.getSaveFileName(self._window, "Save the toned picture", start, _PICTURES)
+            path, _ = QFileDialog.getSaveFileName(self._window, tr("Save the toned picture"), start, _PICTURES)
             if path:
                 self._matching.save_toned(Path(path))
 
@@ -163,7 +171,7 @@ class Dialogs(QObject):
         """Let the person choose where the look is saved."""
         look = self._document.look
         if look is not None:
-            path, _ = QFileDialog.getSaveFileName(self._window, "Save the look", f"{look.folder}{SUFFIX}", _LOOKS)
+            path, _ = QFileDialog.getSaveFileName(self._window, tr("Save the look"), f"{look.folder}{SUFFIX}", _LOOKS)
             if path:
                 self.save_look(Path(path if path.endswith(SUFFIX) else path + SUFFIX))
 
@@ -172,7 +180,7 @@ class Dialogs(QObject):
         look = self._document.look
         if look is not None and self._written(path, look_text(look, path.parent).encode("utf-8")):
             self._document.stack.setClean()
-            self.said.emit(f"Saved as {path.name}.")
+            self.said.emit(tr("Saved as {name}.").format(name=path.name))
 
     def export(self) -> None:
         """Let the person choose a palette format, and where the palette is written."""
@@ -181,7 +189,7 @@ class Dialogs(QObject):
             return
         filters = {f"{f.title} (*{f.suffixes[0]})": f for f in INTERCHANGES}
         path, chosen = QFileDialog.getSaveFileName(
-            self._window, "Export the palette", f"{look.folder}.gpl", ";;".join(filters)
+            self._window, tr("Export the palette"), f"{look.folder}.gpl", ";;".join(filters)
         )
         if path:
             form = filters.get(chosen)
@@ -201,7 +209,7 @@ class Dialogs(QObject):
             self.trouble.emit(error.line())
             return
         if self._written(path, data):
-            self.said.emit(f"The {look.tone} palette was exported as {path.name}.")
+            self.said.emit(tr("The {tone} palette was exported as {name}.").format(tone=look.tone, name=path.name))
 
     def _written(self, path: Path, data: bytes) -> bool:
         try:
@@ -215,40 +223,42 @@ class Dialogs(QObject):
         """Let the person name the look."""
         look = self._document.look
         if look is not None:
-            name, good = QInputDialog.getText(self._window, "Name the look", "Its name:", text=look.name)
+            name, good = QInputDialog.getText(self._window, tr("Name the look"), tr("Its name:"), text=look.name)
             if good and name.strip():
-                self._document.edit(f"Name it {name.strip()}", lambda now: replace(now, name=name.strip()))
+                self._document.edit(
+                    tr("Name it {strip}").format(strip=name.strip()), lambda now: replace(now, name=name.strip())
+                )
 
     def variant_name(self, keep: Callable[[str], None]) -> None:
         """Let the person name a variant."""
         look = self._document.look
         if look is not None:
-            start = f"Variant {len(look.variants) + 1}"
-            name, good = QInputDialog.getText(self._window, "Keep a variant", "Its name:", text=start)
+            start = tr("Variant {count}").format(count=len(look.variants) + 1)
+            name, good = QInputDialog.getText(self._window, tr("Keep a variant"), tr("Its name:"), text=start)
             if good and name.strip():
                 keep(name.strip())
 
     def home(self) -> None:
         """Let the person choose another home."""
-        path = QFileDialog.getExistingDirectory(self._window, "Choose the home folder to dress", str(Path.home()))
+        path = QFileDialog.getExistingDirectory(self._window, tr("Choose the home folder to dress"), str(Path.home()))
         if path:
             self.home_chosen.emit(Path(path))
 
     def shortcuts(self) -> None:
         """List every shortcut."""
         lines = [f"{spec.shortcut:16} {spec.text}" for spec in ACTIONS if spec.shortcut]
-        self._tell("Keyboard shortcuts", "\n".join(lines))
+        self._tell(tr("Keyboard shortcuts"), "\n".join(lines))
 
     def about_to_close(self, name: str) -> str:
         """Ask what becomes of changes that were not saved; return "save", "close" or "stay"."""
         box = QMessageBox(self._window)
-        box.setWindowTitle("Close Mellow Finch")
+        box.setWindowTitle(tr("Close Mellow Finch"))
         box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(f"“{name}” has changes that were not saved.")
+        box.setText(tr("“{name}” has changes that were not saved.").format(name=name))
         buttons = {
-            "save": box.addButton("Save…", QMessageBox.ButtonRole.AcceptRole),
-            "close": box.addButton("Close without saving", QMessageBox.ButtonRole.DestructiveRole),
-            "stay": box.addButton("Stay", QMessageBox.ButtonRole.RejectRole),
+            "save": box.addButton(tr("Save…"), QMessageBox.ButtonRole.AcceptRole),
+            "close": box.addButton(tr("Close without saving"), QMessageBox.ButtonRole.DestructiveRole),
+            "stay": box.addButton(tr("Stay"), QMessageBox.ButtonRole.RejectRole),
         }
         box.setEscapeButton(buttons["stay"])
         box.exec()
@@ -257,21 +267,29 @@ class Dialogs(QObject):
     def may_wear(self, count: int) -> bool:
         """Ask whether so many files may be written."""
         box = QMessageBox(self._window)
-        box.setWindowTitle("Wear this look")
+        box.setWindowTitle(tr("Wear this look"))
         box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(f"{count} files will be written. What they were is kept, and Wear takes all of it back.")
-        go = box.addButton("Wear it", QMessageBox.ButtonRole.AcceptRole)
-        box.addButton("Not now", QMessageBox.ButtonRole.RejectRole)
+        box.setText(
+            plural(
+                "{count} file will be written. What it was is kept, and Wear takes it back.",
+                "{count} files will be written. What they were is kept, and Wear takes all of it back.",
+                count,
+            )
+        )
+        go = box.addButton(tr("Wear it"), QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(tr("Not now"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
         return box.clickedButton() is go
 
     def about(self) -> None:
         """Say what this is."""
         self._tell(
-            "About Mellow Finch",
-            f"Mellow Finch {__version__}\n\nOne palette, every component, readable everywhere.\n\n"
-            "Free software under the GNU General Public License, version 3 or later.\n"
-            "The fonts Atkinson Hyperlegible and its Mono ship under the SIL Open Font License.",
+            tr("About Mellow Finch"),
+            tr(
+                "Mellow Finch {version}\n\nOne palette, every component, readable everywhere.\n\nFree "
+                "software under the GNU General Public License, version 3 or later.\nThe fonts "
+                "Atkinson Hyperlegible and its Mono ship under the SIL Open Font License."
+            ).format(version=__version__),
         )
 
     def _tell(self, title: str, words: str) -> None:

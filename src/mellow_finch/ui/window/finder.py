@@ -11,6 +11,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
 
 from ...components.catalogue import COMPONENTS
+from ...language import tr
 from ...look.ready import READY
 from ...palette.roles import ROLES
 from ..kit.style import Style
@@ -39,14 +40,15 @@ def everything(window: Window) -> list[Found]:
     for spec in ACTIONS:
         action = window.actions_by_id[spec.id]
         if action.isEnabled() and spec.id != "find":
-            rows.append(Found(spec.text.rstrip("…"), "Action", spec.shortcut, action.trigger))
+            rows.append(Found(spec.text.rstrip("…"), tr("Action"), spec.shortcut, action.trigger))
     if document.look is not None:
         rows += [
-            Found(r.title, "Role", document.look.colours[r.id].hex, partial(window.change_role, r.id)) for r in ROLES
+            Found(r.title, tr("Role"), document.look.colours[r.id].hex, partial(window.change_role, r.id))
+            for r in ROLES
         ]
-        rows += [Found(c.title, "Component", c.kind, partial(window.show_component, c.id)) for c in COMPONENTS]
-    rows += [Found(s.title, "Scheme", s.note, partial(opening.open_scheme, s.id)) for s in READY]
-    rows += [Found(p.stem, "Recent", p.name, partial(window.open_path, str(p))) for p in window.recent()]
+        rows += [Found(c.title, tr("Component"), c.kind, partial(window.show_component, c.id)) for c in COMPONENTS]
+    rows += [Found(s.title, tr("Scheme"), s.note, partial(opening.open_scheme, s.id)) for s in READY]
+    rows += [Found(p.stem, tr("Recent"), p.name, partial(window.open_path, str(p))) for p in window.recent()]
     return rows
 
 
@@ -69,20 +71,20 @@ class Finder(QDialog):
 
     def __init__(self, window: Window, style: Style) -> None:
         super().__init__(window)
-        self.setWindowTitle("Find anything")
+        self.setWindowTitle(tr("Find anything"))
         self.setModal(True)
         self._rows = everything(window)
         self.shown: list[Found] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)
         self.line = QLineEdit()
-        self.line.setPlaceholderText("Find a role, a component, a scheme, a look, an action …")
-        self.line.setAccessibleName("What to find")
+        self.line.setPlaceholderText(tr("Find a role, a component, a scheme, a look, an action …"))
+        self.line.setAccessibleName(tr("What to find"))
         self.line.textChanged.connect(self._typed)
         self.line.installEventFilter(self)
         column.addWidget(self.line)
         self.list = QListWidget()
-        self.list.setAccessibleName("What was found")
+        self.list.setAccessibleName(tr("What was found"))
         self.list.itemActivated.connect(lambda _: self.go())
         self.list.itemClicked.connect(lambda _: self.go())
         column.addWidget(self.list, 1)
@@ -101,7 +103,7 @@ class Finder(QDialog):
         if self.shown:
             self.list.setCurrentRow(0)
         else:
-            item = QListWidgetItem("Nothing of that name.")
+            item = QListWidgetItem(tr("Nothing of that name."))
             item.setFlags(Qt.ItemFlag.NoItemFlags)
             self.list.addItem(item)
 

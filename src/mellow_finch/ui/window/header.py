@@ -8,6 +8,7 @@ from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
+from ...language import tr
 from .actions import ACTIONS
 from .track import StepTrack
 
@@ -31,7 +32,7 @@ class ToneSwitch(QWidget):
             half.setCheckable(True)
             half.setProperty("half", end)
             half.setToolTip(tip)
-            half.setAccessibleName(f"The look's {tone} half")
+            half.setAccessibleName(tr("The look's {tone} half").format(tone=tone))
             half.clicked.connect(lambda _=False, tone=tone: self._ask(tone))
             group.addButton(half)
             row.addWidget(half)
@@ -60,18 +61,18 @@ class Header(QWidget):
         row.setContentsMargins(8, 3, 8, 3)
         row.setSpacing(4)
         self.name = QToolButton()
-        self.name.setToolTip("Name, open, keep and save looks")
+        self.name.setToolTip(tr("Name, open, keep and save looks"))
         self.name.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.name.setFixedWidth(_NAME_WIDE)
         self.name.setMinimumHeight(32)
-        self.recent = QMenu("Recent", self)
+        self.recent = QMenu(tr("Recent"), self)
         self.recent.setEnabled(False)
-        self.name.setMenu(self._menu("Look"))
+        self.name.setMenu(self._menu(tr("Look")))
         font = self.name.font()
         font.setBold(True)
         font.setPointSizeF(11)
         self.name.setFont(font)
-        self.say_name("No look yet")
+        self.say_name(tr("No look yet"))
         row.addWidget(self.name)
         row.addStretch(1)
         row.addWidget(track)
@@ -83,8 +84,8 @@ class Header(QWidget):
         self.redo = self._tool("redo")
         self.steps = self._tool("steps")
         self.compare = QToolButton()
-        self.compare.setToolTip("Hold to see the desktop as it was")
-        self.compare.setAccessibleName("Compare: hold to see the desktop as it was")
+        self.compare.setToolTip(tr("Hold to see the desktop as it was"))
+        self.compare.setAccessibleName(tr("Compare: hold to see the desktop as it was"))
         self.curtain = self._tool("curtain")
         self.finder = self._tool("find")
         for button in (self.undo, self.redo, self.steps, self.compare, self.curtain, self.finder):
@@ -92,12 +93,12 @@ class Header(QWidget):
             button.setProperty("bare", True)
             row.addWidget(button)
         self.more = QToolButton()
-        self.more.setToolTip("Everything else")
-        self.more.setAccessibleName("Menu")
+        self.more.setToolTip(tr("Everything else"))
+        self.more.setAccessibleName(tr("Menu"))
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.more.setProperty("bare", True)
         self.more.setIconSize(QSize(18, 18))
-        self.more.setMenu(self._menu("Edit", "View", "Go", "Help"))
+        self.more.setMenu(self._menu(tr("Edit"), tr("View"), tr("Go"), tr("Help")))
         row.addWidget(self.more)
         self.allow(False)
 
@@ -109,11 +110,11 @@ class Header(QWidget):
     def say_name(self, words: str) -> None:
         """Show the look's name, shortened where it is long."""
         self.name.setText(self.name.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, _NAME_WIDE - 46))
-        self.name.setAccessibleName(f"Look: {words}")
+        self.name.setAccessibleName(tr("Look: {words}").format(words=words))
 
     def say_undo(self, words: str) -> None:
         """Name the step that undoing takes back."""
-        self.undo.setToolTip(f"Undo {words} (Ctrl+Z)" if words else "Undo (Ctrl+Z)")
+        self.undo.setToolTip(tr("Undo {words} (Ctrl+Z)").format(words=words) if words else tr("Undo (Ctrl+Z)"))
 
     def _menu(self, *titles: str) -> QMenu:
         menu = QMenu(self)

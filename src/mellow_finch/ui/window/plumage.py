@@ -22,6 +22,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QApplication, QToolTip, QWidget
 
 from ...components.catalogue import COMPONENTS
+from ...language import plural, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ..kit.drag import ROLE_MIME
 from ..kit.icons import draw_icon
@@ -54,7 +55,7 @@ class Plumage(QWidget):
         self.setMinimumWidth(400)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
-        self.setAccessibleName("Plumage: every role of the look")
+        self.setAccessibleName(tr("Plumage: every role of the look"))
         document.changed.connect(lambda *_: self.update())
         document.selected.connect(lambda *_: self.update())
 
@@ -188,10 +189,18 @@ class Plumage(QWidget):
             if role and look is not None:
                 row = ROLE_BY_ID[role]
                 places = self._counts.get(role, 0)
-                locked = "\nLocked." if role in look.locks else ""
+                locked = tr("\nLocked.") if role in look.locks else ""
                 QToolTip.showText(
                     event.globalPos(),
-                    f"{row.title}  {look.colours[role].hex}\n{row.shows}\nUsed in {places} parts.{locked}",
+                    plural(
+                        "{title}  {hex}\n{shows}\nUsed in {count} part.{locked}",
+                        "{title}  {hex}\n{shows}\nUsed in {count} parts.{locked}",
+                        places,
+                        title=row.title,
+                        hex=look.colours[role].hex,
+                        shows=row.shows,
+                        locked=locked,
+                    ),
                     self,
                 )
             return True

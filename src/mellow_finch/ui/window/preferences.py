@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from ...language import decimal, plural, tr
 from ...palette.pairs import TEXT_NEED
 from ...wear.places import cache_folder
 from ..kit.parts import label
@@ -16,23 +17,26 @@ from .memory import Memory
 CHOICES: tuple[tuple[str, str, tuple[tuple[str, str], ...]], ...] = (
     (
         "appearance",
-        "This window",
-        (("dark", "Dark"), ("light", "Light"), ("desktop", "Like the desktop")),
+        tr("This window"),
+        (("dark", tr("Dark")), ("light", tr("Light")), ("desktop", tr("Like the desktop"))),
     ),
     (
         "need",
-        "Text in new looks needs",
-        ((f"{TEXT_NEED:g}", "4.5 : 1, as WCAG's level AA asks"), ("7", "7 : 1, as its level AAA asks")),
+        tr("Text in new looks needs"),
+        ((f"{TEXT_NEED:g}", tr("4.5 : 1, as WCAG's level AA asks")), ("7", tr("7 : 1, as its level AAA asks"))),
     ),
     (
         "ask",
-        "Before a look is worn",
-        (("no", "The plan is in sight; nothing more is asked"), ("yes", "The number of files is said and asked about")),
+        tr("Before a look is worn"),
+        (
+            ("no", tr("The plan is in sight; nothing more is asked")),
+            ("yes", tr("The number of files is said and asked about")),
+        ),
     ),
     (
         "keep",
-        "A look that is worn",
-        (("yes", "Is kept on the Shelf"), ("no", "Is kept when I say so")),
+        tr("A look that is worn"),
+        (("yes", tr("Is kept on the Shelf")), ("no", tr("Is kept when I say so"))),
     ),
 )
 USUAL: dict[str, str] = {id_: rows[0][0] for id_, _, rows in CHOICES}
@@ -55,7 +59,7 @@ class Preferences(QDialog):
     def __init__(self, memory: Memory, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._memory = memory
-        self.setWindowTitle("Preferences")
+        self.setWindowTitle(tr("Preferences"))
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
         column.setSpacing(12)
@@ -75,13 +79,13 @@ class Preferences(QDialog):
         column.addLayout(form)
         row = QHBoxLayout()
         self.cache = label("", "quiet", wrap=False)
-        self.clear = QPushButton("Forget them")
-        self.clear.setToolTip("Thumbnails and colours of ranked pictures; they are read again when they are wanted")
+        self.clear = QPushButton(tr("Forget them"))
+        self.clear.setToolTip(tr("Thumbnails and colours of ranked pictures; they are read again when they are wanted"))
         self.clear.clicked.connect(self._clear)
         row.addWidget(self.cache, 1)
         row.addWidget(self.clear)
         column.addLayout(row)
-        done = QPushButton("Done")
+        done = QPushButton(tr("Done"))
         done.setProperty("main", True)
         done.clicked.connect(self.accept)
         column.addWidget(done)
@@ -94,7 +98,14 @@ class Preferences(QDialog):
 
     def _count(self) -> None:
         count, size = kept_bytes(cache_folder())
-        self.cache.setText(f"{count} pictures are kept as thumbnails, {size / 1e6:.1f} MB")
+        self.cache.setText(
+            plural(
+                "{count} picture is kept as a thumbnail, {size} MB",
+                "{count} pictures are kept as thumbnails, {size} MB",
+                count,
+                size=decimal(size / 1000000.0, 1),
+            )
+        )
         self.clear.setEnabled(count > 0)
 
     def _clear(self) -> None:

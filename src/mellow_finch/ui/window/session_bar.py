@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from ...language import tr
 from ..kit.parts import label
 
 if TYPE_CHECKING:
@@ -26,10 +27,10 @@ class SessionBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 4, 14, 4)
         self.words = label("", "section", wrap=False)
-        self.take_up = QPushButton("Take it up again")
+        self.take_up = QPushButton(tr("Take it up again"))
         self.take_up.setProperty("main", True)
         self.take_up.clicked.connect(self._take_up)
-        self.let_go = QPushButton("Let it go")
+        self.let_go = QPushButton(tr("Let it go"))
         self.let_go.clicked.connect(self._let_go)
         for one in (self.words, self.take_up, self.let_go):
             row.addWidget(one)
@@ -59,8 +60,10 @@ class SessionBar(QWidget):
         if self._session is not None:
             name = self._session.states[self._session.at].look.name
             count = len(self._session.states) - 1
-            steps = f", {count} steps" if count > 1 else ", one step" if count else ""
-            self.words.setText(f"Mellow Finch was ended while “{name}” was open{steps}.")
+            steps = f", {count} steps" if count > 1 else tr(", one step") if count else ""
+            self.words.setText(
+                tr("Mellow Finch was ended while “{name}” was open{steps}.").format(name=name, steps=steps)
+            )
             self.show()
 
     def _take_up(self) -> None:

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 from ...components.catalogue import COMPONENT_BY_ID
 from ...disk.write import save
 from ...errors import FinchError
+from ...language import plural, tr
 from ...shelf.kept import Kept
 from ...shelf.page import Shown, shelf_page
 from ...shelf.shelf import ASK_BYTES, Shelf, free_name, size_of_pictures
@@ -30,8 +31,8 @@ if TYPE_CHECKING:
     from .window import Window
 
 
-_SHEETS = "Pictures (*.png);;Web pages (*.html)"
-_REPORTS = "Web pages (*.html);;PDF (*.pdf)"
+_SHEETS = tr("Pictures (*.png);;Web pages (*.html)")
+_REPORTS = tr("Web pages (*.html);;PDF (*.pdf)")
 _CARDS = f"{_SHEETS};;Drawings (*.svg)"
 
 
@@ -61,7 +62,7 @@ class Shelving(QObject):
         w.centre.setCurrentWidget(self.desk.wall)
         w.side.setCurrentWidget(self.desk.panel)
         w.track.choose("")
-        w.footer.setText("Looks that you kept. Double click one to go on with it.")
+        w.footer.setText(tr("Looks that you kept. Double click one to go on with it."))
         self.desk.come_in_sight(self._worn())
         self.desk.panel.field.setFocus()
 
@@ -78,11 +79,14 @@ class Shelving(QObject):
         copies = True
         size = size_of_pictures(look)
         if size > ASK_BYTES:
-            words = f"Its pictures have {size / 1e6:.0f} MB. Copy them onto the shelf too?"
-            copies = self._asks("Keep the look", words)
+            words = tr("Its pictures have {size:.0f} MB. Copy them onto the shelf too?").format(size=size / 1000000.0)
+            copies = self._asks(tr("Keep the look"), words)
         same = [k for k in self.desk.shelf.looks() if k.name == look.name]
         instead = ""
-        if same and self._asks("Keep the look", f"“{look.name}” is on the shelf already. Put this one in its place?"):
+        if same and self._asks(
+            tr("Keep the look"),
+            tr("“{name}” is on the shelf already. Put this one in its place?").format(name=look.name),
+        ):
             instead = same[0].id
         self.desk.keep(look, instead, copies)
 
@@ -108,13 +112,15 @@ class Shelving(QObject):
         self._window.stage.set_curtain(0.5)
 
     def _rename(self, kept: Kept) -> None:
-        name, sure = QInputDialog.getText(self._window, "Name the look", "Its name", text=kept.name)
+        name, sure = QInputDialog.getText(self._window, tr("Name the look"), tr("Its name"), text=kept.name)
         if sure and name.strip():
             self.desk.rename(kept, name)
 
     def _card(self, rows: list[Kept]) -> None:
         start = str(Path.home() / f"{rows[0].id}.png")
-        path, _ = QFileDialog.getSaveFileName(self._window, "Save a card", start, _CARDS if len(rows) == 1 else _SHEETS)
+        path, _ = QFileDialog.getSaveFileName(
+            self._window, tr("Save a card"), start, _CARDS if len(rows) == 1 else _SHEETS
+        )
         if path:
             self.save_card(rows, Path(path))
 
@@ -142,16 +148,24 @@ class Shelving(QObject):
             except FinchError as error:
                 w.say_trouble(str(error))
             else:
-                w.footer.setText(f"“{path.name}” shows {rows[0].name if len(rows) == 1 else f'{len(rows)} looks'}.")
+                w.footer.setText(
+                    tr("“{name}” shows {words}.").format(
+                        name=path.name, words=rows[0].name if len(rows) == 1 else f"{len(rows)} looks"
+                    )
+                )
 
         w.jobs.start("card", work, done, lambda error: w.say_trouble(str(error)))
 
     def _send(self, rows: list[Kept]) -> None:
         if len(rows) == 1:
             start = str(Path.home() / f"{rows[0].id}.zip")
-            path, _ = QFileDialog.getSaveFileName(self._window, "Send a look", start, "Parcels (*.zip)")
+            path, _ = QFileDialog.getSaveFileName(self._window, tr("Send a look"), start, "Parcels (*.zip)")
         else:
-            title = f"Send {len(rows)} looks: a folder for their parcels"
+            title = plural(
+                "Send {count} look: a folder for its parcel",
+                "Send {count} looks: a folder for their parcels",
+                len(rows),
+            )
             path = QFileDialog.getExistingDirectory(self._window, title, str(Path.home()))
         if path:
             self.send(rows, Path(path))
@@ -174,8 +188,10 @@ class Shelving(QObject):
             return size
 
         def done(size: int) -> None:
-            what = f"all that {rows[0].name} needs" if len(rows) == 1 else f"{len(rows)} parcels"
-            w.footer.setText(f"“{path.name}” holds {what}, {size / 1e6:.1f} MB.")
+            what = tr("all that {name} needs").format(name=rows[0].name) if len(rows) == 1 else f"{len(rows)} parcels"
+            w.footer.setText(
+                tr("“{name}” holds {what}, {size:.1f} MB.").format(name=path.name, what=what, size=size / 1000000.0)
+            )
 
         w.jobs.start("send", work, done, lambda error: w.say_trouble(str(error)))
 
@@ -192,7 +208,7 @@ class Shelving(QObject):
         look = self._window.document.look
         if look is not None:
             start = str(Path.home() / f"{look.folder}.html")
-            path, _ = QFileDialog.getSaveFileName(self._window, "Save a report", start, _REPORTS)
+            path, _ = QFileDialog.getSaveFileName(self._window, tr("Save a report"), start, _REPORTS)
             if path:
                 self.save_report(Path(path))
 
@@ -214,8 +230,10 @@ class Shelving(QObject):
                 w.say_trouble(error.line())
                 return
             short = len(report.short)
-            said = f"{short} fall short" if short else "all can be read"
-            w.footer.setText(f"“{path.name}”: {len(report.findings)} pairs, {said}.")
+            said = plural("{count} falls short", "{count} fall short", short) if short else tr("all can be read")
+            w.footer.setText(
+                tr("“{name}”: {count} pairs, {said}.").format(name=path.name, count=len(report.findings), said=said)
+            )
 
         w.jobs.start(
             "report", lambda _progress: report_of_look(look, files, dressed), done, lambda e: w.say_trouble(str(e))
@@ -243,7 +261,7 @@ class Shelving(QObject):
         box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(received.words())
         box.setInformativeText(self.says_of(received))
-        take = box.addButton("Put it onto the shelf", QMessageBox.ButtonRole.AcceptRole)
+        take = box.addButton(tr("Put it onto the shelf"), QMessageBox.ButtonRole.AcceptRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
         box.exec()
         return box.clickedButton() is take
@@ -256,12 +274,28 @@ class Shelving(QObject):
         fonts = [v.rpartition(" ")[0] for k, v in received.look.companions.items() if k.endswith("font")]
         missing = [f for f in fonts if f not in QFontDatabase.families()]
         rows = [
-            f"Of what it dresses, {len(dressed)} are here: {', '.join(dressed[:12])}"
-            + (" and more." if len(dressed) > 12 else ".")
+            tr("Of what it dresses, {count} are here: {names}").format(
+                count=len(dressed), names=", ".join(dressed[:12])
+            )
+            + (tr(" and more.") if len(dressed) > 12 else ".")
         ]
-        rows += [f"{len(absent)} more wait for programs that are not here."] if absent else []
-        rows += [f"Fonts that it names and that are not here: {', '.join(missing)}."] if missing else []
-        rows.append("Nothing in it is run, and nothing is written into your home before you wear it.")
+        rows += (
+            [
+                plural(
+                    "{count} more waits for a program that is not here.",
+                    "{count} more wait for programs that are not here.",
+                    len(absent),
+                )
+            ]
+            if absent
+            else []
+        )
+        rows += (
+            [tr("Fonts that it names and that are not here: {names}.").format(names=", ".join(missing))]
+            if missing
+            else []
+        )
+        rows.append(tr("Nothing in it is run, and nothing is written into your home before you wear it."))
         return "\n\n".join(rows)
 
     def take_in(self, received: Received) -> None:
@@ -270,7 +304,7 @@ class Shelving(QObject):
 
         def done(kept: Kept) -> None:
             self.show()
-            self._window.footer.setText(f"“{kept.name}” is on the shelf.")
+            self._window.footer.setText(tr("“{name}” is on the shelf.").format(name=kept.name))
 
         shelf = self.desk.shelf
         self._window.jobs.start(

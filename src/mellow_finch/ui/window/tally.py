@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from ...language import plural, tr
 from ...proof.proof import Finding, prove
 from ..gather.desk import GatherDesk
 from ..kit.jobs import JobProgress, Jobs
@@ -57,18 +58,22 @@ class Tally(QObject):
         look, buttons = self._document.look, self._track.buttons
         if look is None:
             for name in buttons:
-                buttons[name].say("no picture yet" if name == "gather" else "")
+                buttons[name].say(tr("no picture yet") if name == "gather" else "")
             return
         dressed = self._document.dressed
         buttons["gather"].say(self._desk.start_words(look))
-        buttons["tune"].say(f"{len(look.locks)} locked" if look.locks else f"{look.tone}, no locks")
+        buttons["tune"].say(
+            f"{len(look.locks)} locked" if look.locks else tr("{tone}, no locks").format(tone=look.tone)
+        )
         findings = self._document.findings_known
         if findings is None:
             return  # the look has changed meanwhile, and is counted next
         done = len(dressed.components) if dressed else 0
         buttons["dress"].say(f"{done} dressed")
         short = sum(not f.passes for f in findings)
-        buttons["proof"].say(f"{short} to mend" if short else "all readable", bool(short))
+        buttons["proof"].say(
+            plural("{count} to mend", "{count} to mend", short) if short else tr("all readable"), bool(short)
+        )
 
     def _learned(self, known: Known) -> None:
         """Say how the home and the look stand; tell once of what was interrupted or is damaged."""
@@ -79,8 +84,12 @@ class Tally(QObject):
         pending = status.pending
         if pending is not None and pending.id not in self._told:
             self._told.add(pending.id)
-            self.trouble.emit(f"{status.words()} Wear offers to finish it or to take it back.")
+            self.trouble.emit(tr("{words} Wear offers to finish it or to take it back.").format(words=status.words()))
         for folder in status.broken:
             if folder.name not in self._told:
                 self._told.add(folder.name)
-                self.trouble.emit(f"The kept files of an earlier look are damaged and were set aside: {folder}")
+                self.trouble.emit(
+                    tr("The kept files of an earlier look are damaged and were set aside: {folder}").format(
+                        folder=folder
+                    )
+                )

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
 
+from ...language import tr
 from ..kit.icons import draw_icon
 from ..kit.style import Style
 
@@ -22,11 +23,11 @@ class Step:
 
 
 STEPS: tuple[Step, ...] = (
-    Step("gather", "Gather", "Choose a picture and take its colours"),
-    Step("tune", "Tune", "Decide which colour goes where"),
-    Step("dress", "Dress", "See what every component will get"),
-    Step("proof", "Proof", "Find and mend what cannot be read"),
-    Step("wear", "Wear", "Put the files in place, and get back"),
+    Step("gather", tr("Gather"), tr("Choose a picture and take its colours")),
+    Step("tune", tr("Tune"), tr("Decide which colour goes where")),
+    Step("dress", tr("Dress"), tr("See what every component will get")),
+    Step("proof", tr("Proof"), tr("Find and mend what cannot be read")),
+    Step("wear", tr("Wear"), tr("Put the files in place, and get back")),
 )
 
 

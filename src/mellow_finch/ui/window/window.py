@@ -32,6 +32,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ...language import tr
 from ..gather.picture_view import PictureView
 from ..kit.icons import icon
 from ..kit.jobs import Jobs
@@ -50,13 +51,13 @@ if TYPE_CHECKING:
 
 _TITLE_BAR = 30  # pixels that a title bar takes from the screen
 SIDE = (320, 520)  # pixels that the panel of a step is wide at least and at most
-_FIRST_TIP = "Everything follows from a picture, several of them, a scheme, a palette file or a theme."
+_FIRST_TIP = tr("Everything follows from a picture, several of them, a scheme, a palette file or a theme.")
 _TIPS = {
-    "gather": "Point at a swatch to see where it lies in the picture; point at the picture to see its swatch.",
-    "tune": "Point at anything on the stage to learn what it is; click to change it.",
-    "dress": "Choose a component to see its files and colours.",
-    "proof": "Choose a pair to see it on the stage.",
-    "wear": "Nothing is written before the old files are kept.",
+    "gather": tr("Point at a swatch to see where it lies in the picture; point at the picture to see its swatch."),
+    "tune": tr("Point at anything on the stage to learn what it is; click to change it."),
+    "dress": tr("Choose a component to see its files and colours."),
+    "proof": tr("Choose a pair to see it on the stage."),
+    "wear": tr("Nothing is written before the old files are kept."),
 }
 
 
@@ -398,7 +399,9 @@ class Window(QMainWindow):
         self.document.set_home(home)
         self.steps.forget_images()
         own = home.resolve() == own_home().resolve()
-        self.footer_home.setText("Demo home" if home.parent.name == "demo" else "Your own home" if own else str(home))
+        self.footer_home.setText(
+            tr("Demo home") if home.parent.name == "demo" else tr("Your own home") if own else str(home)
+        )
         self.desk.look_at_desktop(self.wearing.session)
         self.desk.offer_pictures_of(home)
         self.tally.count()
@@ -423,7 +426,7 @@ class Window(QMainWindow):
         self.say_trouble("")
         self.header.say_name(new.name)
         self.header.tone.show_tone(new.tone)
-        self.setWindowTitle(f"{new.name} – Mellow Finch")
+        self.setWindowTitle(tr("{name} – Mellow Finch").format(name=new.name))
         self.desk.follow(old, new, self.step == "gather")
         if self.step == "gather" and self.centre.currentWidget() is not self.stage:
             self.centre.setCurrentWidget(self.desk.view())
@@ -528,7 +531,7 @@ class Window(QMainWindow):
 
     def _picked_off_screen(self, colour: Rgba) -> None:
         if self.document.look is None:
-            self.say_trouble("Choose a picture or a scheme first: the colour has nowhere to go yet.")
+            self.say_trouble(tr("Choose a picture or a scheme first: the colour has nowhere to go yet."))
         elif self._for_role:
             self.tune.role.take(colour)
         else:
@@ -580,7 +583,7 @@ class Window(QMainWindow):
         """Go to a step."""
         self.complete()
         if name != "gather" and self.document.look is None and not (name == "wear" and self.tally.interrupted):
-            self.say_trouble("Choose a picture or a scheme first: everything else follows from it.")
+            self.say_trouble(tr("Choose a picture or a scheme first: everything else follows from it."))
             self.track.choose(self.step)
             return
         if name != self.step and self.document.beside != (None, None):
@@ -609,14 +612,14 @@ class Window(QMainWindow):
         look = self.document.look
         if look is not None:
             other = opposite(look.tone)
-            self.document.edit(f"Go {other}", lambda now: with_tone(now, other))
+            self.document.edit(tr("Go {other}").format(other=other), lambda now: with_tone(now, other))
 
     def switch_lock(self) -> None:
         """Lock or free the selected role."""
         from ...look.edits import with_lock
 
         role = self.document.role
-        self.document.edit("Lock or free a role", lambda look: with_lock(look, role, role not in look.locks))
+        self.document.edit(tr("Lock or free a role"), lambda look: with_lock(look, role, role not in look.locks))
 
     def mend_all(self) -> None:
         """Mend every failing pair."""
@@ -644,7 +647,7 @@ class Window(QMainWindow):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             self._style.use(app, not self._style.dark)
-            self.actions_by_id["appearance"].setText("Light window" if self._style.dark else "Dark window")
+            self.actions_by_id["appearance"].setText(tr("Light window") if self._style.dark else tr("Dark window"))
             self._style_icons()
             self.gather.picture.field.forget_wheel()
             self.update()
@@ -658,7 +661,7 @@ class Window(QMainWindow):
 
     def _say_progress(self, done: int, total: int, note: str) -> None:
         if total:
-            self.footer.setText(f"{done} of {total}: {note}")
+            self.footer.setText(tr("{done} of {total}: {note}").format(done=done, total=total, note=note))
 
     def say_trouble(self, words: str) -> None:
         """Tell the person what went wrong, in place; empty words take it away."""
@@ -693,7 +696,7 @@ class Window(QMainWindow):
             action.triggered.connect(lambda _=False, p=str(path): self.open_path(p))
             self.header.recent.addAction(action)
         if not rows:
-            self.header.recent.addAction("Nothing was opened yet").setEnabled(False)  # type: ignore[union-attr]
+            self.header.recent.addAction(tr("Nothing was opened yet")).setEnabled(False)  # type: ignore[union-attr]
 
     def _may_close(self) -> bool:
         """Ask about changes that were not saved; a window that remembers nothing asks nothing."""

@@ -1,0 +1,81 @@
+"""The language of what people read: sentences are looked up in a catalogue, numbers and dates are spelled as it does.
+
+The language is that of the environment (LANGUAGE, LC_ALL, LC_MESSAGES, LANG), chosen when the program starts. English is
+the language of the sources, so a text without a translation is shown as it stands there. Placeholders have names, so
+that a translation can order them as it must: `tr("“{name}” is kept.").format(name=…)`.
+"""
+
+from __future__ import annotations
+
+import gettext
+import os
+from collections.abc import Sequence
+from pathlib import Path
+
+DOMAIN = "mellow-finch"
+FOLDER = Path(__file__).parent / "locale"
+_RIGHT_TO_LEFT = ("ar",)
+
+
+def wanted() -> list[str]:
+    """Return the languages that the environment asks for, best first, up to the first that needs no translation."""
+    told = next((v for n in ("LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG") if (v := os.environ.get(n))), "")
+    if any(os.environ.get(n, "") in ("C", "POSIX", "C.UTF-8") for n in ("LC_ALL",)):
+        return []
+    out: list[str] = []
+    for name in filter(None, told.split(":")):
+        if name.partition("_")[0].partition(".")[0] in ("en", "C", "POSIX"):
+            break
+        out.append(name)
+    return out
+
+
+def _installed(languages: Sequence[str]) -> gettext.NullTranslations:
+    return gettext.translation(DOMAIN, FOLDER, languages, fallback=True) if languages else gettext.NullTranslations()
+
+
+_CATALOGUE = _installed(wanted())
+
+
+def code() -> str:
+    """Return the language in force, such as "de" or "zh_CN"; "en" where nothing is translated."""
+    return _CATALOGUE.info().get("language", "") or "en"
+
+
+def right_to_left() -> bool:
+    """Tell whether the language in force is written from right to left."""
+    return code().partition("_")[0] in _RIGHT_TO_LEFT
+
+
+def tr(text: str) -> str:
+    """Return a text in the language in force."""
+    return _CATALOGUE.gettext(text)
+
+
+def plural(one: str, many: str, count: int, **values: object) -> str:
+    """Return the text for a count, with the count put in at {count} and further values at their names."""
+    return _CATALOGUE.ngettext(one, many, count).format(count=count, **values)
+
+
+def tr_in(context: str, text: str) -> str:
+    """Return a text that means different things in different places, in the language in force."""
+    return _CATALOGUE.pgettext(context, text)
+
+
+def decimal(value: float, digits: int) -> str:
+    """Return a number with so many digits behind the decimal sign of the language."""
+    return f"{value:.{digits}f}".replace(".", tr_in("decimal sign", "."))
+
+
+def day(iso: str) -> str:
+    """Return a date that is given as 2026-11-28 as the language spells it."""
+    year, month, date = iso[:4], iso[5:7], iso[8:10]
+    return tr_in("date", "{year}-{month}-{day}").format(year=year, month=month, day=date)
+
+
+def listed(names: Sequence[str]) -> str:
+    """Return names as a list in a sentence: “a”, “a and b”, “a, b and c”."""
+    if len(names) < 2:
+        return "".join(names)
+    start = tr_in("between the names of a list", ", ").join(names[:-1])
+    return tr_in("the last name of a list", "{names} and {last}").format(names=start, last=names[-1])
