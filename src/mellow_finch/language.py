@@ -1,7 +1,7 @@
-"""The language of what people read: sentences are looked up in a catalogue, numbers and dates are spelled as it does.
+"""The language of what people read: sentences are looked up in a catalogue, numbers and dates are spelled its way.
 
-The language is that of the environment (LANGUAGE, LC_ALL, LC_MESSAGES, LANG), chosen when the program starts. English is
-the language of the sources, so a text without a translation is shown as it stands there. Placeholders have names, so
+The language is that of the environment (LANGUAGE, LC_ALL, LC_MESSAGES, LANG), chosen when the program starts. English
+is the language of the sources, so a text without a translation is shown as it stands there. Placeholders have names, so
 that a translation can order them as it must: `tr("“{name}” is kept.").format(name=…)`.
 """
 
@@ -9,12 +9,14 @@ from __future__ import annotations
 
 import gettext
 import os
+import re
 from collections.abc import Sequence
 from pathlib import Path
 
 DOMAIN = "mellow-finch"
 FOLDER = Path(__file__).parent / "locale"
 _RIGHT_TO_LEFT = ("ar",)
+_NUMBERED = re.compile(r"(.*?)( \d+)?")
 
 
 def wanted() -> list[str]:
@@ -35,6 +37,9 @@ def _installed(languages: Sequence[str]) -> gettext.NullTranslations:
 
 
 _CATALOGUE = _installed(wanted())
+if wanted():  # what the library of the command line says is looked up there too
+    gettext.bindtextdomain(DOMAIN, str(FOLDER))
+    gettext.textdomain(DOMAIN)
 
 
 def code() -> str:
@@ -45,6 +50,11 @@ def code() -> str:
 def right_to_left() -> bool:
     """Tell whether the language in force is written from right to left."""
     return code().partition("_")[0] in _RIGHT_TO_LEFT
+
+
+def html_language() -> str:
+    """Return the attributes of a page's first element that tell its language and direction."""
+    return f'lang="{code().replace("_", "-")}"' + (' dir="rtl"' if right_to_left() else "")
 
 
 def tr(text: str) -> str:
@@ -71,6 +81,48 @@ def day(iso: str) -> str:
     """Return a date that is given as 2026-11-28 as the language spells it."""
     year, month, date = iso[:4], iso[5:7], iso[8:10]
     return tr_in("date", "{year}-{month}-{day}").format(year=year, month=month, day=date)
+
+
+def tone_word(tone: str) -> str:
+    """Return "dark" or "light", as which a look or its half is told, in the language in force."""
+    return {
+        "dark": tr_in("a look or its half", "dark"),
+        "light": tr_in("a look or its half", "light"),
+        "as found": tr("as found"),
+    }.get(tone, tone)
+
+
+def named(words: str) -> str:
+    """Return the name of a part of a desktop, in the language in force; a number at its end stays."""
+    name, number = _NUMBERED.fullmatch(words).groups() if words else ("", None)  # type: ignore[union-attr]
+    return tr(name) + (number or "")
+
+
+def states(words: str) -> str:
+    """Return the states of a part, such as "selected, idle", in the language in force."""
+    return ", ".join(tr_in("state of a part", word) for word in words.split(", ")) if words else ""
+
+
+def standing(places: int, files: int) -> str:
+    """Return in how many places of how many files something stands."""
+    where = plural("in {count} file", "in {count} files", files)
+    return plural("{count} place {where}", "{count} places {where}", places, where=where)
+
+
+def groups_in(groups: int, places: int) -> str:
+    """Return how many groups of colours there are, in how many places."""
+    where = plural("in {count} place", "in {count} places", places)
+    return plural("{count} group of colours {where}", "{count} groups of colours {where}", groups, where=where)
+
+
+def counted_files(count: int) -> str:
+    """Return how many files there are."""
+    return plural("{count} file", "{count} files", count)
+
+
+def stacked(names: Sequence[str]) -> str:
+    """Return what stands on what, such as “Menu text on Menu”."""
+    return tr_in("what stands on what", " on ").join(names)
 
 
 def listed(names: Sequence[str]) -> str:

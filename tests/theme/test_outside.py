@@ -406,7 +406,7 @@ def test_words_of_a_look_are_replaced_by_words_of_their_kind_alone(home, look):
     word = next(w.text for w in foreign_words(theme, Here()) if w.kind == "interface")
     for evil in ("${exec touch /tmp/ran}", "a b", "eth0\n", "", "$x", "a;b", "x" * 60):
         outcome = recolour_theme(theme, look.scheme(), Choices(words={word: evil}))
-        assert any("cannot stand for a network interface" in note for note in outcome.notes)
+        assert any("does not fit (Network interface)" in note for note in outcome.notes)
         assert word.encode() in b"".join(out.data for out in outcome.outputs.values())
     outcome = recolour_theme(theme, look.scheme(), Choices(words={word: "eth7", "alignment": "x", "own_window": "y"}))
     text = b"".join(out.data for out in outcome.outputs.values())

@@ -5,6 +5,7 @@ One file a family of commands: colours and looks, a home and what is dressed, we
 
 from __future__ import annotations
 
+import inspect
 import sys
 from pathlib import Path
 
@@ -65,6 +66,16 @@ def demo(picture: Path | None, fresh: bool) -> None:
     from ..wear.places import demo_folder
 
     sys.exit(run(build_demo_home(demo_folder(), fresh), picture))
+
+
+def _spoken(command: click.Command) -> None:
+    """Put what a command and those below it say of themselves into the language in force."""
+    command.help = tr(inspect.cleandoc(command.help)) if command.help else None
+    for below in command.commands.values() if isinstance(command, click.Group) else ():
+        _spoken(below)
+
+
+_spoken(app)
 
 
 def main() -> None:

@@ -8,7 +8,7 @@ from typing import Any
 import click
 
 from ..errors import FileAccessError, ParseError
-from ..language import plural, tr
+from ..language import plural, tone_word, tr
 from .parts import JSON_OPTION, in_a_sentence, print_json, say
 
 _MODES = ["fill", "fit", "stretch", "tile", "centre"]
@@ -38,7 +38,11 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
     for s in found:
         say(
             tr("{hex}  {share:7.2%}  at {at:.2f}, {at2:.2f}{words}").format(
-                hex=s.colour.hex, share=s.share, at=s.at[0], at2=s.at[1], words="  (small and vivid)" if s.vivid else ""
+                hex=s.colour.hex,
+                share=s.share,
+                at=s.at[0],
+                at2=s.at[1],
+                words=tr("  (small and vivid)") if s.vivid else "",
             )
         )
 
@@ -95,12 +99,12 @@ def derive(
         tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
         print_json({"name": look.name, "tones": tones, "pairs": pairs})
         return
-    say(f"{look.name}, {look.tone}")
+    say(f"{look.name}, {tone_word(look.tone)}")
     for role, colour in look.colours.items():
         say(f"  {colour.hex}  {role}")
     short = sum(not p["passes"] for p in pairs)
     say(
-        tr("{count} pairs, {short} short").format(count=len(pairs), short=short)
+        plural("{count} pair, {short} short", "{count} pairs, {short} short", len(pairs), short=short)
         if short
         else plural("The one pair can be read.", "All {count} pairs can be read.", len(pairs))
     )

@@ -57,9 +57,11 @@ def start(autostart: bool, **chosen: Any) -> None:
     say(install(follow_folder(), has_units() and not autostart))
     nudge(follow_folder())
     say(
-        tr("The wallpaper: {words}. {day_rules}.").format(
-            words="a new one gives a new look" if rules.picture else "is left alone", day_rules=DAY_RULES[rules.day]
-        )
+        (
+            tr("The wallpaper: a new one gives a new look. {rule}.")
+            if rules.picture
+            else tr("The wallpaper: is left alone. {rule}.")
+        ).format(rule=DAY_RULES[rules.day])
     )
 
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from ..errors import ParseError
-from ..language import plural, tr
+from ..language import plural, tone_word, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, drawing, home_options, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -129,11 +129,16 @@ def proof(look: Path, home: Path, as_json: bool) -> int:
         for f in short:
             say(
                 tr("{ratio:5.2f} of {need:g}  {component}: {words} ({tone})").format(
-                    ratio=f.ratio, need=f.need, component=f.component, words=f.words, tone=f.tone
+                    ratio=f.ratio, need=f.need, component=f.component, words=f.words, tone=tone_word(f.tone)
                 )
             )
         say(
-            tr("{count} of {count2} pairs fall short.").format(count=len(short), count2=len(rows))
+            plural(
+                "{short} of {count} pair falls short.",
+                "{short} of {count} pairs fall short.",
+                len(rows),
+                short=len(short),
+            )
             if short
             else plural("The one pair can be read.", "All {count} pairs can be read.", len(rows))
         )
@@ -168,8 +173,12 @@ def report(look: Path, into: Path, home: Path) -> None:
             save(into, pdf_of(page))
     short = len(made.short)
     say(
-        tr("“{into}”: {count} pairs, {words}.").format(
-            into=into, count=len(made.findings), words=f"{short} fall short" if short else "all can be read"
+        plural(
+            "“{into}”: {count} pair, {words}.",
+            "“{into}”: {count} pairs, {words}.",
+            len(made.findings),
+            into=into,
+            words=plural("{count} falls short", "{count} fall short", short) if short else tr("all can be read"),
         )
     )
 

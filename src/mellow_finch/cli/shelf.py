@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from ..language import decimal, plural, tr
+from ..language import day, decimal, plural, tone_word, tr
 from .parts import JSON_OPTION, YES_OPTION, drawing, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
@@ -71,7 +71,7 @@ def show(look: str, as_json: bool) -> None:
         return
     say(
         tr("{name}, {tone}, made of {sources}, kept {kept}").format(
-            name=kept.name, tone=kept.tone, sources=SOURCES[kept.source], kept=kept.kept[:10]
+            name=kept.name, tone=tone_word(kept.tone), sources=SOURCES[kept.source], kept=day(kept.kept)
         )
     )
     for tone in found.palettes:
@@ -125,7 +125,7 @@ def drop(looks: tuple[str, ...], yes: bool) -> None:
     for kept in found:
         own.drop(kept.id)
     own.empty()
-    say(f"{names} dropped.")
+    say(tr("{names} dropped.").format(names=names))
 
 
 @shelf.command()

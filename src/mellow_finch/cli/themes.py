@@ -10,7 +10,7 @@ import click
 
 from ..colour.rgb import Rgba, parse_hex
 from ..errors import ParseError
-from ..language import plural, tr
+from ..language import plural, standing, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -121,7 +121,7 @@ def recolour(
         )
         return
     for kind, count in counted(theme.found):
-        say(tr("{kind}{words}").format(kind=kind, words=f" ({count})" if count > 1 else ""))
+        say(f"{kind}{f' ({count})' if count > 1 else ''}")
     for f in result.files:
         say(
             plural(
@@ -134,17 +134,7 @@ def recolour(
         )
     for g in result.groups:
         role = g.role or "kept"
-        say(
-            tr("  {hex} -> {hex2}  {role}: {places} places in {files} file{words}  [{key}]").format(
-                hex=g.source.hex,
-                hex2=g.target.hex,
-                role=role,
-                places=g.places,
-                files=g.files,
-                words="s" * (g.files != 1),
-                key=g.key,
-            )
-        )
+        say(f"  {g.source.hex} -> {g.target.hex}  {role}: {standing(g.places, g.files)}  [{g.key}]")
     if result.pictures:
         say(plural("{count} picture redrawn", "{count} pictures redrawn", len(result.pictures)))
     if result.rules:
@@ -162,7 +152,7 @@ def recolour(
             )
         )
     for w in found:
-        say(tr("{says}{words}").format(says=w.says, words=f" -> {replaced[w.text]}" if w.text in replaced else ""))
+        say(f"{w.says}{f' -> {replaced[w.text]}' if w.text in replaced else ''}")
     for note in result.notes:
         say(note)
     for when, told in (painted or {}).items():
@@ -216,10 +206,8 @@ def swap(
         print_json({"swaps": rows, "files": [f._asdict() for f in result.files], "notes": list(result.notes)})
         return
     for row in result.rows:
-        what = tr("{places} place{words} in {files} file{words2}").format(
-            places=row.places, words="s" * (row.places != 1), files=row.files, words2="s" * (row.files != 1)
-        )
-        say(f"{row.source.hex} -> {row.target.hex}  {what}{', a shade' if row.shade else ''}")
+        shade = tr(", a shade") if row.shade else ""
+        say(f"{row.source.hex} -> {row.target.hex}  {standing(row.places, row.files)}{shade}")
     say(plural("{count} file written.", "{count} files written.", count))
     for note in result.notes:
         say(note)

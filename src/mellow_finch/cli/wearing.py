@@ -234,8 +234,8 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
     done = finish_change(history, _session(home), overwrite, leave)
     _tell_left(done.left)
     say(
-        tr("“{look}” is {words}.").format(
-            look=done.snapshot.look, words="worn" if done.snapshot.status == "worn" else "taken off"
+        (tr("“{look}” is worn.") if done.snapshot.status == "worn" else tr("“{look}” is taken off.")).format(
+            look=done.snapshot.look
         )
     )
 
@@ -273,7 +273,7 @@ def status(home: Path, as_json: bool) -> int:
         if found.pending is not None:
             say(tr("“mellow-finch finish” finishes it, “mellow-finch undo” takes it back."))
         for path in found.changed:
-            say(f"changed  {path}")
+            say(tr("changed  {path}").format(path=path))
         for folder in found.broken:
             say(tr("The kept files of an earlier look are damaged and were set aside: {folder}").format(folder=folder))
         if found.busy:
@@ -316,7 +316,9 @@ def doctor(home: Path, as_json: bool) -> None:
             }
         )
         return
-    say(tr("Desktop: {words}").format(words=desktop.title if desktop is not None else "none that is known"))
+    say(
+        tr("Desktop: {title}").format(title=desktop.title) if desktop is not None else tr("Desktop: none that is known")
+    )
     if titles:
         say(tr("  a look sets: {names}").format(names=", ".join(titles)))
     known = {

@@ -29,6 +29,7 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from ..language import tr
 from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
@@ -272,7 +273,7 @@ def defined(text: str) -> Component:
     readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
     rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in row["files"])
     owner, read = row["id"], _reader(row, parts, readings, rules)
-    knobs = tuple(Knob(**k) for k in row.get("knobs", ()))
+    knobs = tuple(Knob(**{**k, "title": tr(k["title"])}) for k in row.get("knobs", ()))
     told = row.get("told", ())
 
     def numbers_of(scheme: Scheme) -> dict[str, float]:
@@ -298,17 +299,17 @@ def defined(text: str) -> Component:
     drawn = (r for p in parts for r in (p.fill_role, p.text_role, p.edge_role) if r and not grounded)
     return Component(
         id=owner,
-        title=row["title"],
+        title=tr(row["title"]),
         kind=row["kind"],
-        reads=row["reads"],
+        reads=tr(row["reads"]),
         effect=row["effect"],
-        restart=row["restart"],
+        restart=tr(row["restart"]),
         parts=parts,
         write=write,
         colours=lambda scheme, get: worn_of(scheme, get).colours,
         read=read,
         rewrites=rewrites,
-        needs_file=row.get("needs_file", ""),
+        needs_file=tr(row["needs_file"]) if "needs_file" in row else "",
         scene=row.get("scene", row.get("set", "")),
         layout=row.get("layout", ""),
         programs=_tuple(row.get("programs")),
@@ -322,7 +323,7 @@ def defined(text: str) -> Component:
         origin=_origin(rules),
         further=_further(rules),
         after=(*_tuple(row.get("after")), *_tuple(_set(row.get("set", "")).get("ground"))),
-        settings=tuple((s["schema"], s["key"], s["value"], s["title"]) for s in row.get("settings", ())),
+        settings=tuple((s["schema"], s["key"], s["value"], tr(s["title"])) for s in row.get("settings", ())),
         follow=tuple(Way.of(w) for w in row.get("follow", ())),
         restarts=_tuple(row.get("restarts")),
     )

@@ -11,6 +11,7 @@ import numpy as np
 from ..colour.contrast import luminance
 from ..colour.gamut import oklch_to_rgba, oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
+from ..language import tr
 from ..palette.pairs import DISABLED_NEED
 from ..palette.solve import readable_on
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
@@ -399,11 +400,13 @@ GTK3 = Component(
     everywhere=True,
     scene="gtk-3",
     id="gtk-3",
-    title="GTK 3 programs",
+    title=tr("GTK 3 programs"),
     kind="Toolkits",
-    reads="Every program built on GTK 3, through a theme folder of its own",
+    reads=tr("Every program built on GTK 3, through a theme folder of its own"),
     effect="at once",
-    restart="Running programs follow when the desktop changes the theme's name; others when they are started again.",
+    restart=tr(
+        "Running programs follow when the desktop changes the theme's name; others when they are started again."
+    ),
     parts=GTK3_PARTS,
     write=write_gtk3,
     read=_read("3.0", GTK3_PARTS),
@@ -414,11 +417,11 @@ GTK4 = Component(
     everywhere=True,
     scene="gtk-4",
     id="gtk-4",
-    title="GTK 4 programs",
+    title=tr("GTK 4 programs"),
     kind="Toolkits",
-    reads="Programs built on GTK 4, with its platform library or without",
+    reads=tr("Programs built on GTK 4, with its platform library or without"),
     effect="restart",
-    restart="GTK 4 programs read these colours once: start them again.",
+    restart=tr("GTK 4 programs read these colours once: start them again."),
     parts=GTK4_PARTS,
     write=write_gtk4,
     read=_read("4.0", GTK4_PARTS),

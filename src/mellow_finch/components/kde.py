@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ..colour.rgb import Rgba
+from ..language import tr
 from ..palette.solve import readable_on
 from ..syntax.ini import drop_keys, ini_colours, set_sections
 from .model import Component, Files, OutFile, Paint, Part, Scheme, Way, as_bytes, text_of
@@ -192,11 +193,11 @@ KDE = Component(
     everywhere=True,
     scene="kde",
     id="kde",
-    title="Qt and KDE",
+    title=tr("Qt and KDE"),
     kind="Toolkits",
-    reads="KDE's programs, and Qt programs that use its platform theme; KDE's window borders",
+    reads=tr("KDE's programs, and Qt programs that use its platform theme; KDE's window borders"),
     effect="reload",
-    restart="KDE programs follow at once when told; other Qt programs when they are started again.",
+    restart=tr("KDE programs follow at once when told; other Qt programs when they are started again."),
     tried="Plasma 5.27.5: windows, borders and panel painted, programs that ran and new ones",
     follow=(
         _emitted("/KGlobalSettings", "org.kde.KGlobalSettings", "notifyChange", "ii", "0", "0"),

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from functools import lru_cache
 
 from ..colour.rgb import Rgba
+from ..language import tr
 from ..syntax.region import put_region
 from ..syntax.xresources import colour_of, parts_of, resource_value, resources, score
 from .model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
@@ -163,11 +164,11 @@ TERMINAL = Component(
     everywhere=True,
     scene="terminal",
     id="terminal",
-    title="Terminals",
+    title=tr("Terminals"),
     kind="Terminals",
-    reads="Terminals that read X resources; open ones through escape sequences",
+    reads=tr("Terminals that read X resources; open ones through escape sequences"),
     effect="at once",
-    restart="Open terminals follow at once; new ones by X resources, which “xrdb -merge ~/.Xresources” sets.",
+    restart=tr("Open terminals follow at once; new ones by X resources, which “xrdb -merge ~/.Xresources” sets."),
     resources=RESOURCES,
     parts=PARTS,
     write=write_terminal,

@@ -15,11 +15,11 @@ MOST_BYTES = 64 * 2**20  # no configuration, sheet or picture of a theme comes n
 _MUST_STAY = ("user.", "system.posix_acl")  # other attributes belong to the system, which sets them by itself
 
 _KINDS: tuple[tuple[int, str], ...] = (
-    (stat.S_IFDIR, "a folder"),
-    (stat.S_IFIFO, "a pipe"),
-    (stat.S_IFSOCK, "a socket"),
-    (stat.S_IFCHR, "a device"),
-    (stat.S_IFBLK, "a device"),
+    (stat.S_IFDIR, tr("a folder")),
+    (stat.S_IFIFO, tr("a pipe")),
+    (stat.S_IFSOCK, tr("a socket")),
+    (stat.S_IFCHR, tr("a device")),
+    (stat.S_IFBLK, tr("a device")),
     (stat.S_IFLNK, tr("a link that leads nowhere")),
 )
 

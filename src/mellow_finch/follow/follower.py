@@ -12,7 +12,7 @@ from ..components.presence import present_in
 from ..disk.facts import must_read, read_plain
 from ..disk.write import save
 from ..errors import FinchError
-from ..language import plural, tr
+from ..language import plural, tone_word, tr
 from ..look.dressed import dress
 from ..look.edits import with_lock, with_role, with_tone
 from ..look.from_colours import on_the_same_desk
@@ -152,9 +152,9 @@ class Follower:
             self.history,
         )
         if not plan.writes and not settings_to_change(plan, self.session):
-            return tr("“{name}”, {tone}, is worn already.").format(name=look.name, tone=look.tone)
+            return tr("“{name}”, {tone}, is worn already.").format(name=look.name, tone=tone_word(look.tone))
         put_on(plan, self.history, self.session)
-        return tr("“{name}”, {tone}, was put on.").format(name=look.name, tone=look.tone)
+        return tr("“{name}”, {tone}, was put on.").format(name=look.name, tone=tone_word(look.tone))
 
     # What is kept between two looks around
 

@@ -26,7 +26,7 @@ _SIDE = re.compile(r"left|right")
 COMPANIONS: tuple[Companion, ...] = (
     Companion("icons", tr("Icons"), _NAME),
     Companion("pointers", tr("Pointers"), _NAME),
-    Companion("pointer_size", "Pointers' size", _SIZE),
+    Companion("pointer_size", tr("Pointers' size"), _SIZE),
     Companion("font", tr("Font of windows"), _FONT),
     Companion("document_font", tr("Font of documents"), _FONT),
     Companion("fixed_font", tr("Fixed-width font"), _FONT),

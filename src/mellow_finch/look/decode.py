@@ -117,7 +117,7 @@ class Table:
         """Yield the keys and values of a table whose every value is read in one way."""
         inner = self.table(key)
         for name, value in inner.data.items():
-            yield checked_text(name, inner.path("a key")), of(value, inner.path(name))
+            yield checked_text(name, inner.path(tr("a key"))), of(value, inner.path(name))
 
 
 def checked_text(value: object, where: str, most: int = MOST_TEXT) -> str:

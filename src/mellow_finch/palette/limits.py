@@ -12,6 +12,7 @@ from ..colour.contrast import FLARE, relative_luminance
 from ..colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array
+from ..language import decimal, tr
 from ..picture.backdrop import PLAIN, Backdrop
 from .pairs import PAIRS, Pair
 from .roles import ROLE_BY_ID
@@ -48,7 +49,9 @@ class Limits:
         if not len(self.pairs) or self.good[index]:
             return ""
         pair = self.pairs[int(self.worst[index])]
-        return f"{ROLE_BY_ID[pair.text].title} drops below {pair.need:g} on {ROLE_BY_ID[pair.surface].title} here"
+        return tr("{text} drops below {need:g} on {surface} here").format(
+            text=ROLE_BY_ID[pair.text].title, need=pair.need, surface=ROLE_BY_ID[pair.surface].title
+        )
 
 
 def limits(
@@ -118,27 +121,35 @@ def lightness_limits(
     if not found.good[at]:
         pair = found.pairs[int(found.worst[at])]
         text, surface = ROLE_BY_ID[pair.text].title, ROLE_BY_ID[pair.surface].title
-        words = (
-            f"It falls short already: {text} needs {pair.need:g} on {surface}. A step the right way, or Mend, helps."
-        )
+        words = tr(
+            "It falls short already: {text} needs {need:g} on {surface}. A step the right way, or Mend, helps."
+        ).format(text=text, need=pair.need, surface=surface)
         return words, words
     return _sentence(found, levels, at, 1, role, locked), _sentence(found, levels, at, -1, role, locked)
 
 
 def _sentence(found: Limits, levels: Array, at: int, step: int, role: str, locked: Collection[str]) -> str:
-    word, end = ("lighter", "white") if step > 0 else ("darker", "black")
     edge = at
     while 0 <= edge + step < len(levels) and found.good[edge + step]:
         edge += step
     if not 0 <= edge + step < len(levels):
-        return f"It can be made {word} all the way to {end}."
+        if step > 0:
+            return tr("It can be made lighter all the way to white.")
+        return tr("It can be made darker all the way to black.")
     pair = found.pairs[int(found.worst[edge + step])]
     partner = pair.surface if pair.text == role else pair.text
     title = ROLE_BY_ID[partner].title
-    relation = (
-        f"it would drop below {pair.need:g} on {title}"
-        if pair.text == role
-        else (f"{title} on it would drop below {pair.need:g}")
-    )
-    rest = f", and {title} is locked." if partner in locked else f". Hold Ctrl to go on: {title} follows."
-    return f"It cannot be {word} than {levels[edge]:.3f}, because {relation}{rest}"
+    if pair.text == role:
+        words = (
+            tr("It cannot be lighter than {level}, because it would drop below {need:g} on {role}")
+            if step > 0
+            else tr("It cannot be darker than {level}, because it would drop below {need:g} on {role}")
+        )
+    else:
+        words = (
+            tr("It cannot be lighter than {level}, because {role} on it would drop below {need:g}")
+            if step > 0
+            else tr("It cannot be darker than {level}, because {role} on it would drop below {need:g}")
+        )
+    rest = tr(", and {role} is locked.") if partner in locked else tr(". Hold Ctrl to go on: {role} follows.")
+    return words.format(level=decimal(levels[edge], 3), need=pair.need, role=title) + rest.format(role=title)

@@ -97,10 +97,15 @@ ROLES: tuple[Role, ...] = (
             )
             for row in (
                 (name, title, "surface", tr("Filled areas that tell what {means}.").format(means=means)),
-                (f"{name}_text", f"{title} text", "text", tr("What stands on the {name} fill.").format(name=name)),
+                (
+                    f"{name}_text",
+                    tr("{title} text").format(title=title),
+                    "text",
+                    tr("What stands on the {name} fill.").format(name=name),
+                ),
                 (
                     f"{name}_ink",
-                    f"{title} ink",
+                    tr("{title} ink").format(title=title),
                     "text",
                     tr("Words on windows and views that tell what {means}.").format(means=means),
                 ),

@@ -17,6 +17,7 @@ from ..colour.contrast import enough, luminance, ratio
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array
 from ..errors import ImpossibleLocksError
+from ..language import listed, plural, tr
 from .lightness import STEPS, reaches, way_of
 from .pairs import PAIRS, Pair, pairs_for
 from .roles import ROLE_BY_ID
@@ -298,12 +299,14 @@ def impossible(pairs: Iterable[Pair], held: frozenset[str], locked: frozenset[st
     """Return the error that names the roles which stand in each other's way."""
     names = dict.fromkeys(r for p in pairs for r in (p.text, p.surface) if r in held)
     titles = [ROLE_BY_ID[r].title if r in ROLE_BY_ID else r for r in names]
-    listed = " and ".join([", ".join(titles[:-1]), titles[-1]] if len(titles) > 1 else titles)
-    what = "is locked" if len(titles) == 1 else "are locked"
-    if not any(r in locked for r in names):
-        what = "must stay"
-    return ImpossibleLocksError(
-        f"{listed or 'These colours'} {what} in a way that leaves no readable colours.",
-        tuple(names),
-        "Unlock one of them, or change it.",
-    )
+    roles = listed(titles) or tr("These colours")
+    if any(r in locked for r in names):
+        words = plural(
+            "{roles} is locked in a way that leaves no readable colours.",
+            "{roles} are locked in a way that leaves no readable colours.",
+            len(titles),
+            roles=roles,
+        )
+    else:
+        words = tr("{roles} must stay in a way that leaves no readable colours.").format(roles=roles)
+    return ImpossibleLocksError(words, tuple(names), tr("Unlock one of them, or change it."))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, fields
 from typing import Any
 
-from ..language import tr
+from ..language import tr, tr_in
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +40,10 @@ ACCENTED = ("panel", "header", "border", "menu")
 
 @dataclass(frozen=True, slots=True)
 class Control:
-    """One whole-look control: the field it sets, its title, its range, and the words at both ends."""
+    """One whole-look control: the field it sets, its title, its range, and the words at both ends.
+
+    short: its title under a heading that says the rest.
+    """
 
     id: str
     title: str
@@ -48,18 +51,40 @@ class Control:
     high: float
     ends: tuple[str, str]
     tip: str
+    short: str = ""
 
 
 CONTROLS: tuple[Control, ...] = (
-    Control("warmth", tr("Warmth"), -1, 1, ("cold", "warm"), tr("Surfaces toward blue or toward amber")),
-    Control("colourfulness", tr("Colourfulness"), 0, 2, ("grey", "most"), tr("How much colour the surfaces take")),
-    Control("depth", tr("Depth"), -1, 1, ("soft", "deep"), tr("Surfaces nearer to the text, or farther from it")),
+    Control(
+        "warmth",
+        tr("Warmth"),
+        -1,
+        1,
+        (tr_in("an end of a slider", "cold"), tr_in("an end of a slider", "warm")),
+        tr("Surfaces toward blue or toward amber"),
+    ),
+    Control(
+        "colourfulness",
+        tr("Colourfulness"),
+        0,
+        2,
+        (tr_in("an end of a slider", "grey"), tr_in("an end of a slider", "most")),
+        tr("How much colour the surfaces take"),
+    ),
+    Control(
+        "depth",
+        tr("Depth"),
+        -1,
+        1,
+        (tr_in("an end of a slider", "soft"), tr_in("an end of a slider", "deep")),
+        tr("Surfaces nearer to the text, or farther from it"),
+    ),
     Control(
         "spread",
         tr("Levels apart"),
         0.4,
         2,
-        ("flat", "stepped"),
+        (tr_in("an end of a slider", "flat"), tr_in("an end of a slider", "stepped")),
         tr("How far windows, views, cards and bars lie apart"),
     ),
     Control(
@@ -67,24 +92,46 @@ CONTROLS: tuple[Control, ...] = (
         tr("Accent strength"),
         0,
         2,
-        ("faint", "strong"),
+        (tr_in("an end of a slider", "faint"), tr_in("an end of a slider", "strong")),
         tr("How vivid the accent and all that follows it is"),
+        tr("Strength"),
     ),
     Control(
-        "panel", tr("Accent on panel"), 0, 1, ("none", "full"), tr("How much of the accent the panel and dock take")
+        "panel",
+        tr("Accent on panel"),
+        0,
+        1,
+        (tr_in("an end of a slider", "none"), tr_in("an end of a slider", "full")),
+        tr("How much of the accent the panel and dock take"),
+        tr("Panel"),
     ),
     Control(
-        "header", tr("Accent on header bars"), 0, 1, ("none", "full"), tr("How much of the accent header bars take")
+        "header",
+        tr("Accent on header bars"),
+        0,
+        1,
+        (tr_in("an end of a slider", "none"), tr_in("an end of a slider", "full")),
+        tr("How much of the accent header bars take"),
+        tr("Header bars"),
     ),
     Control(
         "border",
         tr("Accent on borders"),
         0,
         1,
-        ("none", "full"),
+        (tr_in("an end of a slider", "none"), tr_in("an end of a slider", "full")),
         tr("The same for borders that the window manager draws"),
+        tr("Borders"),
     ),
-    Control("menu", tr("Accent on menus"), 0, 1, ("none", "full"), tr("How much of the accent menus take")),
+    Control(
+        "menu",
+        tr("Accent on menus"),
+        0,
+        1,
+        (tr_in("an end of a slider", "none"), tr_in("an end of a slider", "full")),
+        tr("How much of the accent menus take"),
+        tr("Menus"),
+    ),
 )
 NEEDS = (4.5, 7.0)
 

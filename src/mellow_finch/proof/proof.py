@@ -10,7 +10,7 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind, judge_parts
 from ..components.model import Paints, Part
-from ..language import tr
+from ..language import named, states, tr
 from ..look.dressed import Dressed
 from ..look.edits import with_mend, with_mended_roles
 from ..look.model import Look
@@ -51,10 +51,11 @@ class Finding:
     @property
     def words(self) -> str:
         """Return the pair in words."""
-        state = f", {self.part.state}" if self.part.state else ""
-        edge = " (edge)" if self.what == "edge" else ""
+        state = f", {states(self.part.state)}" if self.part.state else ""
+        edge = tr(" (edge)") if self.what == "edge" else ""
+        name = named(self.part.id)
         file = tr(" in {name}").format(name=PurePosixPath(self.file).name) if self.file else ""
-        return f"{self.part.id[:1].upper()}{self.part.id[1:]}{state}{edge}{file}"
+        return f"{name[:1].upper()}{name[1:]}{state}{edge}{file}"
 
 
 def findings(paints: Mapping[str, Paints], behind: Behind, tone: str) -> tuple[Finding, ...]:

@@ -17,6 +17,7 @@ from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind
 from ..components.model import Files
+from ..language import decimal, html_language, listed, plural, tone_word, tr
 from ..look.dressed import as_it_is, dress, every_component
 from ..look.edits import with_tone
 from ..look.model import Look
@@ -28,9 +29,9 @@ from ..picture.backdrop import PLAIN
 from .proof import Finding, findings, prove
 
 _EYES: dict[Vision, str] = {
-    "protan": "without red cones (protan)",
-    "deutan": "without green cones (deutan)",
-    "tritan": "without blue cones (tritan)",
+    "protan": tr("without red cones (protan)"),
+    "deutan": tr("without green cones (deutan)"),
+    "tritan": tr("without blue cones (tritan)"),
 }
 _MOST_ROWS = 4000
 _STYLE = """
@@ -92,10 +93,10 @@ def report_of_folder(name: str, files: Files) -> Report:
 
 def as_html(report: Report) -> str:
     """Return the report as one page. What comes from outside is escaped."""
-    title = f"Readability of {report.name}"
+    title = tr("Readability of {name}").format(name=report.name)
     body = [_head(report, title), _method(report), _short(report), *_tones(report), *_eyes(report)]
     return (
-        f'<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8" />\n'
+        f'<!DOCTYPE html>\n<html {html_language()}>\n<head>\n<meta charset="utf-8" />\n'
         f'<meta name="viewport" content="width=device-width, initial-scale=1" />\n<title>{escape(title)}</title>\n'
         f"<style>{_STYLE}</style>\n</head>\n<body>\n<main>\n" + "\n".join(body) + "\n</main>\n</body>\n</html>\n"
     )
@@ -106,44 +107,48 @@ def _head(report: Report, title: str) -> str:
     texts = [f for f in rows if f.what == "text" and f.need >= TEXT_NEED]
     least = min((f.ratio for f in texts), default=0.0)
     parts = (
-        (f"{len(rows)}", "pairs judged"),
-        (f"{len(rows) - len(short)}", "can be read"),
-        (f"{len(short)}", "fall short"),
-        (f"{least:.2f} : 1", "the least contrast of any text"),
+        (f"{len(rows)}", tr("pairs judged")),
+        (f"{len(rows) - len(short)}", tr("can be read")),
+        (f"{len(short)}", tr("fall short")),
+        (f"{decimal(least, 2)} : 1", tr("the least contrast of any text")),
     )
     boxes = "".join(f"<div><strong>{a}</strong> {b}</div>" for a, b in parts)
-    verdict = "Every pair reaches what it needs." if not short else f"{_pairs(len(short))} below what they need."
-    halves = " and ".join(report.tones)
-    made = f"Made from {escape(report.made_of)}. " if report.made_of else ""
-    top = f"<h1>{escape(title)}</h1>\n<p>{made}Halves: {escape(halves)}.</p>"
-    return f'{top}\n<p class="short">{verdict}</p>\n<div class="sum">{boxes}</div>'
+    verdict = (
+        tr("Every pair reaches what it needs.")
+        if not short
+        else plural("{count} pair falls below what it needs.", "{count} pairs fall below what they need.", len(short))
+    )
+    halves = tr("Halves: {halves}.").format(halves=listed([tone_word(tone) for tone in report.tones]))
+    made = tr("Made from {source}.").format(source=report.made_of) + " " if report.made_of else ""
+    top = f"<h1>{escape(title)}</h1>\n<p>{escape(made + halves)}</p>"
+    return f'{top}\n<p class="short">{escape(verdict)}</p>\n<div class="sum">{boxes}</div>'
 
 
-def _pairs(count: int) -> str:
-    return f"{count} pair{'s' * (count != 1)} fall{'s' * (count == 1)}"
+def _half(tone: str) -> str:
+    return {"dark": tr("Dark"), "light": tr("Light")}.get(tone, tone_word(tone))
 
 
 def _method(report: Report) -> str:
-    return (
-        "<h2>What was judged, and how</h2>\n"
-        "<p>Colours were read back from the files that the components write, states included, and composited as they "
+    words = tr(
+        "Colours were read back from the files that the components write, states included, and composited as they "
         "are drawn: see-through surfaces over what lies below at its worst place. Contrast is that of WCAG 2.2. "
-        f"Text needs {report.text_need:g} to 1, edges and marks that carry a meaning 3 to 1, what cannot be used "
-        "2.5 to 1.</p>"
-    )
+        "Text needs {need:g} to 1, edges and marks that carry a meaning 3 to 1, what cannot be used 2.5 to 1."
+    ).format(need=report.text_need)
+    return f"<h2>{escape(tr('What was judged, and how'))}</h2>\n<p>{escape(words)}</p>"
 
 
 def _short(report: Report) -> str:
     if not report.short:
         return ""
-    return "<h2>What falls short</h2>\n" + _table(report.short, "Pairs that fall short, worst first", True)
+    head = f"<h2>{escape(tr('What falls short'))}</h2>\n"
+    return head + _table(report.short, tr("Pairs that fall short, worst first"), True)
 
 
 def _tones(report: Report) -> list[str]:
     out = []
     for tone in report.tones:
         rows = [f for f in report.findings if f.tone == tone]
-        out.append(f'<h2 class="page">{escape(tone.capitalize())}</h2>')
+        out.append(f'<h2 class="page">{escape(_half(tone))}</h2>')
         own = next((roles for known, roles in report.roles.items() if known == tone), None)
         if own is not None:
             out.append(_swatches(own))
@@ -154,7 +159,14 @@ def _tones(report: Report) -> list[str]:
             known = COMPONENT_BY_ID.get(component)
             name = known.title if known is not None else component
             out.append(f"<h3>{escape(name)}</h3>")
-            out.append(_table(found, f"{name}, {tone}: {len(found)} pairs, the nearest to its need first", False))
+            caption = plural(
+                "{name}, {tone}: {count} pair",
+                "{name}, {tone}: {count} pairs, the nearest to its need first",
+                len(found),
+                name=name,
+                tone=tone_word(tone),
+            )
+            out.append(_table(found, caption, False))
     return out
 
 
@@ -167,14 +179,20 @@ def _swatches(roles: Mapping[str, Rgba]) -> str:
 
 
 def _table(rows: Iterable[Finding], caption: str, tone: bool) -> str:
-    head = ("Sample", "Part", *(("Component", "Half") if tone else ()), "Colours", "Ratio", "Needs")
+    more_heads = (tr("Component"), tr("Half")) if tone else ()
+    head = (tr("Sample"), tr("Part"), *more_heads, tr("Colours"), tr("Ratio"), tr("Needs"))
     cells = []
     for f in rows:
         known = COMPONENT_BY_ID.get(f.component)
-        more = [escape(known.title if known else f.component), escape(f.tone)] if tone else []
-        words = [_sample(f), escape(f.words), *more, f"{f.text.opaque.hex} on {f.surface.opaque.hex}"]
-        mark = "" if f.passes else " (short)"
-        numbers = f'<td class="n">{f.ratio:.2f}{mark}</td><td class="n">{f.need:g}</td>'
+        more = [escape(known.title if known else f.component), escape(tone_word(f.tone))] if tone else []
+        words = [
+            _sample(f),
+            escape(f.words),
+            *more,
+            tr("{text} on {surface}").format(text=f.text.opaque.hex, surface=f.surface.opaque.hex),
+        ]
+        mark = "" if f.passes else " " + escape(tr("(short)"))
+        numbers = f'<td class="n">{decimal(f.ratio, 2)}{mark}</td><td class="n">{f.need:g}</td>'
         cells.append("<tr>" + "".join(f"<td>{w}</td>" for w in words) + numbers + "</tr>")
     return _framed(caption, head, cells)
 
@@ -192,13 +210,14 @@ def _sample(f: Finding) -> str:
         return f'<span class="edge" aria-hidden="true" style="background-color:{surface};border-color:{text}"></span>'
     style = f"background-color:{surface};color:{text}"
     off = ' aria-disabled="true"' if f.need < TEXT_NEED else ""  # what cannot be used may be fainter
-    return f'<span class="sample" aria-hidden="true"{off} style="{style}">Sample text</span>'
+    return f'<span class="sample" aria-hidden="true"{off} style="{style}">{escape(tr("Sample text"))}</span>'
 
 
 def _eyes(report: Report) -> list[str]:
+    told = tr("Contrast as it is seen with one kind of cone missing, and roles that are told apart by hue alone.")
     out = [
-        '<h2 class="page">Under other eyes</h2>',
-        "<p>Contrast as it is seen with one kind of cone missing, and roles that are told apart by hue alone.</p>",
+        f'<h2 class="page">{escape(tr("Under other eyes"))}</h2>',
+        f"<p>{escape(told)}</p>",
     ]
     rows = []
     for vision in (v for v in VISIONS if v in _EYES):
@@ -209,18 +228,22 @@ def _eyes(report: Report) -> list[str]:
         below = [f for f, r in seen if r < f.need]
         least = min((r for f, r in seen if f.what == "text" and f.need >= TEXT_NEED), default=0.0)
         mixed = _mixed(report, vision)
-        numbers = f'<td class="n">{least:.2f}</td><td class="n">{len(below)}</td>'
-        rows.append(f'<tr><th scope="row">{_EYES[vision]}</th>{numbers}<td>{escape(mixed or "none")}</td></tr>')
-    head = ("Eyes", "Least of any text", "Pairs below their need", "Roles taken for one another")
-    out.append(_framed("The same pairs under other eyes", head, rows))
+        numbers = f'<td class="n">{decimal(least, 2)}</td><td class="n">{len(below)}</td>'
+        rows.append(
+            f'<tr><th scope="row">{escape(_EYES[vision])}</th>{numbers}<td>{escape(mixed or tr("none"))}</td></tr>'
+        )
+    head = (tr("Eyes"), tr("Least of any text"), tr("Pairs below their need"), tr("Roles taken for one another"))
+    out.append(_framed(tr("The same pairs under other eyes"), head, rows))
     return out
 
 
 def _mixed(report: Report, vision: Vision) -> str:
     names = [
-        f"{role_title(c.first)} and {role_title(c.second)} ({tone})"
+        f"{listed([role_title(c.first), role_title(c.second)])} ({tone_word(tone)})"
         for tone in TONES
         if tone in report.roles
         for c in confusions(report.roles[tone], vision)
     ]
-    return ", ".join(names[:8]) + (f" and {len(names) - 8} more" if len(names) > 8 else "")
+    return ", ".join(names[:8]) + (
+        plural(" and {count} more", " and {count} more", len(names) - 8) if len(names) > 8 else ""
+    )

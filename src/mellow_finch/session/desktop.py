@@ -88,7 +88,7 @@ class Desktop:
     dock: bool = False
     settle_s: float = 0.0
     tell: tuple[tuple[str, Way], ...] = ()
-    tried: str = tr("not tried")
+    tried: str = "not tried"
 
 
 def _told_place(row: dict[str, Any]) -> ToldPlace:
@@ -99,7 +99,7 @@ def _told_place(row: dict[str, Any]) -> ToldPlace:
 def desktop_from(text: str) -> Desktop:
     """Return the desktop that a data file describes; raises ValueError, KeyError or TypeError when it is wrong."""
     data: dict[str, Any] = tomllib.loads(text)
-    rows = tuple(Row(**row) for row in data.get("set", ()))
+    rows = tuple(Row(**{**row, "title": tr(row["title"])}) for row in data.get("set", ()))
     stores = tuple(_told_place(row) for row in data.get("store", ()))
     return Desktop(
         id=data["id"],

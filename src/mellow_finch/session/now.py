@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import unquote, urlsplit
 
+from ..language import tr
 from .base import Session, Setting
 from .desktop import desktop_named, keys_of
 
@@ -23,10 +24,13 @@ class Now(NamedTuple):
 
     def words(self) -> str:
         """Return it as a sentence."""
-        tone = {True: ", dark", False: ", light", None: ""}[self.dark]
-        theme = f", in “{self.theme}”" if self.theme else ""
-        picture = f", with “{Path(self.picture).name}” on the screen" if self.picture else ""
-        return f"Your desktop is {self.desktop or 'of its own'}{tone}{theme}{picture}."
+        tone = {True: tr(", dark"), False: tr(", light"), None: ""}[self.dark]
+        theme = tr(", in “{theme}”").format(theme=self.theme) if self.theme else ""
+        picture = tr(", with “{name}” on the screen").format(name=Path(self.picture).name) if self.picture else ""
+        rest = f"{tone}{theme}{picture}"
+        if not self.desktop:
+            return tr("Your desktop is of its own{rest}.").format(rest=rest)
+        return tr("Your desktop is {desktop}{rest}.").format(desktop=self.desktop, rest=rest)
 
 
 def now(session: Session) -> Now:

@@ -70,7 +70,7 @@ def _undressed(path: str) -> Iterator[Outsider]:
     text = files("mellow_finch.session").joinpath("undressed.toml").read_text(encoding="utf-8")
     for row in tomllib.loads(text)["row"]:
         here = tuple(name for name in row["names"] if shutil.which(name, path=path))
-        yield Outsider(row["kind"], row["title"], here, row["why"], row["cure"])
+        yield Outsider(row["kind"], tr(row["title"]), here, tr(row["why"]), tr(row["cure"]))
 
 
 def _folders(place: Path, without: tuple[str, ...] = ()) -> list[str]:

@@ -19,7 +19,7 @@ from ..palette.recipe import TONES, Tone
 
 Source = Literal["picture", "pictures", "other"]
 SOURCES: dict[Source, str] = {
-    "picture": "a picture",
+    "picture": tr("a picture"),
     "pictures": tr("several pictures"),
     "other": tr("a scheme or a theme"),
 }

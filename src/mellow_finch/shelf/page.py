@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from ..colour.contrast import plain_ink
 from ..colour.rgb import Rgba
+from ..language import html_language, plural, tone_word, tr
 from ..look.model import Look
 from ..palette.roles import role_title
 
@@ -42,14 +43,15 @@ class Shown(NamedTuple):
     tags: tuple[str, ...] = ()
 
 
-def shelf_page(rows: Iterable[Shown], title: str = "The Shelf") -> str:
+def shelf_page(rows: Iterable[Shown], title: str = "") -> str:
     """Return the page. What comes from outside is escaped."""
     looks = [_look(row) for row in rows]
-    count = f"{len(looks)} look{'s' * (len(looks) != 1)}"
+    title = title or tr("The Shelf")
+    count = plural("{count} look.", "{count} looks.", len(looks))
     return (
-        f'<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8" />\n'
+        f'<!DOCTYPE html>\n<html {html_language()}>\n<head>\n<meta charset="utf-8" />\n'
         f'<meta name="viewport" content="width=device-width, initial-scale=1" />\n<title>{escape(title)}</title>\n'
-        f"<style>{_STYLE}</style>\n</head>\n<body>\n<main>\n<h1>{escape(title)}</h1>\n<p>{count}.</p>\n"
+        f"<style>{_STYLE}</style>\n</head>\n<body>\n<main>\n<h1>{escape(title)}</h1>\n<p>{count}</p>\n"
         f'<ul class="wall">\n{"".join(looks)}</ul>\n</main>\n</body>\n</html>\n'
     )
 
@@ -58,10 +60,11 @@ def _look(row: Shown) -> str:
     look = row.look
     picture = b64encode(row.png).decode("ascii")
     tags = f", {escape(', '.join(row.tags))}" if row.tags else ""
+    alt = tr("A desktop dressed in {name}").format(name=look.name)
     swatches = "".join(_swatch(role, look.colours[role]) for role in SHOWN)
     return (
-        f'<li class="look"><img src="data:image/png;base64,{picture}" alt="A desktop dressed in {escape(look.name)}" />'
-        f'<div class="words"><h2>{escape(look.name)}</h2><p>{look.tone}{tags}</p>'
+        f'<li class="look"><img src="data:image/png;base64,{picture}" alt="{escape(alt)}" />'
+        f'<div class="words"><h2>{escape(look.name)}</h2><p>{tone_word(look.tone)}{tags}</p>'
         f'<ul class="swatches">{swatches}</ul></div></li>\n'
     )
 

@@ -25,6 +25,7 @@ from ..components.model import Component, Files
 from ..disk.facts import must_read
 from ..disk.write import save
 from ..errors import FinchError, ParseError
+from ..language import plural, tone_word, tr
 from ..look.carry import look_text, read_look_text, with_paths
 from ..look.dressed import dress, every_component
 from ..look.model import Look
@@ -306,9 +307,15 @@ class Received:
         """Return what it is, in a sentence."""
         count = sum(p.startswith(f"{PICTURES}/") for p in self.files)
         themes = sum(p.startswith(f"{THEMES}/") for p in self.files)
-        more = f", {themes} theme{'s' * (themes != 1)}" if themes else ""
-        pictures = f"{count} picture{'s' * (count != 1)}"
-        return f"“{self.look.name}”, {self.look.tone}, made with version {self.made_with}: {pictures}{more}."
+        more = plural(", {count} theme", ", {count} themes", themes) if themes else ""
+        pictures = plural("{count} picture", "{count} pictures", count)
+        return tr("“{name}”, {tone}, made with version {version}: {pictures}{themes}.").format(
+            name=self.look.name,
+            tone=tone_word(self.look.tone),
+            version=self.made_with,
+            pictures=pictures,
+            themes=more,
+        )
 
 
 def is_parcel(path: Path) -> bool:
@@ -335,18 +342,26 @@ def receive(path: Path, progress: Progress | None = None) -> Received:
         made_with = _one_line(str(told["made_with"]))[:40]
         components = tuple(str(c) for c in told["components"] if c in COMPONENT_BY_ID)
     except (KeyError, ValueError, TypeError, RecursionError) as error:
-        raise ParseError(f"“{path.name}” is no parcel of a look.", hint="Parcels are made by “shelf send”.") from error
+        raise ParseError(
+            tr("“{name}” is no parcel of a look.").format(name=path.name), hint=tr("Parcels are made by “shelf send”.")
+        ) from error
     if version > VERSION:
-        raise ParseError(f"“{path.name}” comes from a newer version.", hint="Bring this program up to date.")
+        raise ParseError(
+            tr("“{name}” comes from a newer version.").format(name=path.name), hint=tr("Bring this program up to date.")
+        )
     found: dict[str, bytes] = {}
     for name, digest in listed.items():
         data = bundle.data(name) if name in bundle.entries and not bundle.entries[name].link else None
         if data is None or hashlib.sha256(data).hexdigest() != digest:
-            raise ParseError(f"“{path.name}” is damaged: “{_one_line(name)}” is not what its list says.")
+            raise ParseError(
+                tr("“{name}” is damaged: “{part}” is not what its list says.").format(
+                    name=path.name, part=_one_line(name)
+                )
+            )
         if name.startswith((f"{PICTURES}/", f"{THEMES}/")) or name in (LOOK, "card.png"):
             found[name] = data
     if LOOK not in found:
-        raise ParseError(f"“{path.name}” holds no look.")
+        raise ParseError(tr("“{name}” holds no look.").format(name=path.name))
     look = read_look_text(found[LOOK].decode("utf-8", "replace"), Path("/parcel") / LOOK).look
     writes = sum(name.startswith("home/") for name in listed)
     return Received(look, made_with, components, writes, sum(map(len, found.values())), found)

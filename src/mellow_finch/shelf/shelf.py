@@ -176,7 +176,7 @@ class Shelf:
         """Put a second one of a look onto the shelf, called by another name."""
         kept = self.find(id_)
         look = self.load(id_).look
-        return self.keep(replace(look, name=name or f"{kept.name}, copy"), kept.tags)
+        return self.keep(replace(look, name=name or tr("{name}, copy").format(name=kept.name)), kept.tags)
 
     def drop(self, id_: str) -> str:
         """Take a look off the shelf; return what `take_back` wants to put it back."""

@@ -38,24 +38,29 @@ _THEMES = ".local/share/themes/{name}"
 KINDS: tuple[Kind, ...] = (
     Kind(
         id="toolkit-3",
-        title="GTK 3 theme",
+        title=tr("GTK 3 theme"),
         marks=(r"(?P<root>.*/)?gtk-3\.\d+/gtk(-dark)?\.css$",),
         place=_THEMES,
     ),
     Kind(
         id="toolkit-4",
-        title="GTK 4 theme",
+        title=tr("GTK 4 theme"),
         marks=(r"(?P<root>.*/)?gtk-4\.\d+/gtk(-dark)?\.css$",),
         place=_THEMES,
     ),
-    Kind(id="toolkit-2", title="GTK 2 theme", marks=(r"(?P<root>.*/)?gtk-2\.0/gtkrc$",), place=".themes/{name}"),
+    Kind(id="toolkit-2", title=tr("GTK 2 theme"), marks=(r"(?P<root>.*/)?gtk-2\.0/gtkrc$",), place=".themes/{name}"),
     Kind(
         id="shell-gnome",
         title=tr("GNOME Shell theme"),
         marks=(r"(?P<root>.*/)?gnome-shell/gnome-shell\.css$",),
         place=_THEMES,
     ),
-    Kind(id="shell-cinnamon", title=tr("Cinnamon theme"), marks=(r"(?P<root>.*/)?cinnamon/cinnamon\.css$",), place=_THEMES),
+    Kind(
+        id="shell-cinnamon",
+        title=tr("Cinnamon theme"),
+        marks=(r"(?P<root>.*/)?cinnamon/cinnamon\.css$",),
+        place=_THEMES,
+    ),
     Kind(
         id="borders",
         title=tr("Window borders"),
@@ -143,7 +148,13 @@ KINDS: tuple[Kind, ...] = (
         place=".config/rofi/themes",
         single=True,
     ),
-    Kind(id="notices", title=tr("Notifications"), marks=(r"(?P<root>.*/)?dunstrc$",), place=".config/dunst", single=True),
+    Kind(
+        id="notices",
+        title=tr("Notifications"),
+        marks=(r"(?P<root>.*/)?dunstrc$",),
+        place=".config/dunst",
+        single=True,
+    ),
     Kind(
         id="terminal-scheme",
         title=tr("Terminal colours"),

@@ -15,7 +15,7 @@ from pathlib import Path
 
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
-from ..language import tr
+from ..language import listed, standing, tr
 from ..syntax.spans import line_of
 from .model import Theme
 
@@ -82,11 +82,12 @@ class Word:
     def says(self) -> str:
         """Return the word in a sentence."""
         files = len({path for path, _ in self.places})
-        count = tr("{count} place{words} in {files} file{words2}").format(
-            count=len(self.places), words="s" * (len(self.places) != 1), files=files, words2="s" * (files != 1)
+        words = (
+            tr("{kind} “{word}” is not installed here: {places}")
+            if self.kind == FONT
+            else tr("{kind} “{word}” is not of this machine: {places}")
         )
-        missing = tr("is not installed here") if self.kind == FONT else tr("is not of this machine")
-        return f"{TITLES[self.kind]} “{self.text}” {missing}: {count}"
+        return words.format(kind=TITLES[self.kind], word=self.text, places=standing(len(self.places), files))
 
 
 # Themes and widgets say such words; drawings and style sheets of themes do not.
@@ -177,9 +178,9 @@ def fitting_words(theme: Theme, chosen: Mapping[str, str]) -> tuple[dict[str, st
     notes: list[str] = []
     for word, instead in chosen.items():
         if word in kinds and not all(_FITS[kind].fullmatch(instead) for kind in kinds[word]):
-            titles = " and ".join(TITLES[kind].lower() for kind in sorted(kinds[word]))
+            titles = listed([TITLES[kind] for kind in sorted(kinds[word])])
             notes.append(
-                tr("“{instead}” cannot stand for a {titles}, so “{word}” stays.").format(
+                tr("“{instead}” does not fit ({titles}), so “{word}” stays.").format(
                     instead=instead, titles=titles, word=word
                 )
             )

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
+from ..language import tr
 from .kit.icons import draw_icon
 from .kit.style import PlainTips, Style, load_fonts
 from .window.memory import Memory
@@ -41,8 +42,10 @@ def _say_fault(kind: type[BaseException]) -> None:
     box = QMessageBox()
     box.setWindowTitle("Mellow Finch")
     box.setText(
-        f"Something in Mellow Finch went wrong: {kind.__name__}. "
-        "Your files were not touched by it; save your look and start again."
+        tr(
+            "Something in Mellow Finch went wrong: {kind}. "
+            "Your files were not touched by it; save your look and start again."
+        ).format(kind=kind.__name__)
     )
     box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     box.finished.connect(lambda: _TOLD.discard(kind))

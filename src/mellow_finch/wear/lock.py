@@ -34,7 +34,7 @@ def locked(path: Path, who: str, wait_s: float = WAIT_S) -> Iterator[None]:
             except OSError as error:
                 if time.monotonic() > until:
                     words = tr("{words} is changing this home just now.").format(
-                        words=holder(path) or "Another Mellow Finch"
+                        words=holder(path) or tr("Another Mellow Finch")
                     )
                     raise WearError(words, tr("Try again when it is done.")) from error
                 time.sleep(_POLL_S)

@@ -129,8 +129,8 @@ def check_home(home: Path) -> None:
     if any(ord(c) < 32 or ord(c) == 127 for c in str(home.resolve())):
         raise WearError(
             tr(
-                "The name of this home has a line end or another control character in it, which settings that hold whole "
-                "paths cannot spell."
+                "The name of this home has a line end or another control character in it, which settings that hold "
+                "whole paths cannot spell."
             ),
             tr("Give the folder another name."),
         )

@@ -18,7 +18,7 @@ from typing import NamedTuple
 from ..disk.facts import no_room
 from ..disk.write import missing_folders
 from ..errors import Cancelled, FileAccessError, FinchError, WearError
-from ..language import plural, tr
+from ..language import listed, plural, tr
 from ..progress import Progress, Silent
 from ..session.base import Session, Told
 from ..session.terminals import RESET
@@ -58,8 +58,11 @@ def put_on(
         stale = stale_paths(plan, history)
         if stale:
             raise WearError(
-                tr("{listed} {words} changed since the list was made, so nothing was written.").format(
-                    listed=_listed(stale), words="has" if len(stale) == 1 else "have"
+                plural(
+                    "{files} has changed since the list was made, so nothing was written.",
+                    "{files} have changed since the list was made, so nothing was written.",
+                    len(stale),
+                    files=_listed(stale),
                 ),
                 tr("Look at the list again."),
             )
@@ -222,7 +225,7 @@ def edited_since(snapshot: Snapshot, history: History) -> tuple[str, ...]:
 
 
 def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
-    """Raise WearError when there are files about which a person has to decide. what: what was not done."""
+    """Raise WearError when there are files about which a person has to decide. what: the sentence of it."""
     if not edited and not damaged:
         return
     words, hints = [], []
@@ -232,11 +235,9 @@ def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
     if damaged:
         words.append(tr("the kept bytes of {listed} are damaged or missing").format(listed=_listed(damaged)))
     hints.append(tr("--leave PATH (or --leave-all) leaves it as it is and goes on with the others"))
-    sentence = " and ".join(words)
+    sentence = listed(words)
     raise WearError(
-        tr("{upper}{sentence}, so nothing was {what}.").format(
-            upper=sentence[0].upper(), sentence=sentence[1:], what=what
-        ),
+        what.format(files=sentence[0].upper() + sentence[1:]),
         tr("Decide about it: {names}.").format(names="; ".join(hints)),
         tuple(edited),
         tuple(damaged),
@@ -254,7 +255,7 @@ def _finish(
     rows = [(row, standing(row, snapshot, history)) for row in snapshot.files if row.path not in leave]
     edited = [row.path for row, now in rows if now == "edited" and row.path not in overwrite]
     lost = [row.path for row, now in rows if now != "new" and row.path not in edited and not can_go_on(row)]
-    _blocking(edited, lost, "finished")
+    _blocking(edited, lost, tr("{files}, so nothing was finished."))
     walker = Walker(snapshot, history, session, progress)
     walker.forward(leave, overwrite)
     return Done(history.mark(snapshot, "worn"), tuple(walker.left))
@@ -309,7 +310,7 @@ def _take_off(
         for row, now in rows
         if now != "old" and row.path not in edited and not can_go_back(row, snapshot, history)
     ]
-    _blocking(edited, damaged, "undone")
+    _blocking(edited, damaged, tr("{files}, so nothing was undone."))
     check_room([row for row, now in rows if now != "old"], history, worn=True)
     interrupted = snapshot.status != "worn"
     if snapshot.status != "undoing":

@@ -20,7 +20,7 @@ from typing import Any, NamedTuple
 
 from ...disk.facts import must_read
 from ...errors import FinchError
-from ...language import plural, tr
+from ...language import named, plural, states, tr
 from ...palette.pairs import MARK_NEED, TEXT_NEED
 from ...theme.account import Outcome, OutEntry
 from ...theme.model import Theme
@@ -61,10 +61,8 @@ class Painted(NamedTuple):
     @property
     def words(self) -> str:
         """Return what it is, for people."""
-        state = "" if self.state == "rest" else f", {self.state}"
-        return tr("{widget}{state}: {words}").format(
-            widget=self.widget, state=state, words="edge" if self.what == "edge" else "text"
-        )
+        state = "" if self.state == "rest" else f", {states(self.state)}"
+        return f"{named(self.widget)}{state}: {tr('edge') if self.what == 'edge' else tr('text')}"
 
 
 @dataclass(frozen=True, slots=True)

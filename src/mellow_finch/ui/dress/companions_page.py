@@ -8,7 +8,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QFont, QFontDatabase, QIcon, QPixmap
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QWidget
 
-from ...language import tr
+from ...language import plural, tr
 from ...look.companions import COMPANIONS, fits
 from ...look.edits import with_companion
 from ...look.model import Look
@@ -55,10 +55,17 @@ class CompanionsPage(QWidget):
         column.addWidget(self.state)
         self._fill("buttons", [("left", tr("On the left")), ("right", tr("On the right"))])
         for id_, most in (("radius", 24), ("edge", 8), ("gaps", 40)):
-            self._fill(id_, [(str(n), f"{n} pixels" if n else tr("None")) for n in _STEPS if n <= most])
+            self._fill(
+                id_,
+                [
+                    (str(n), plural("{count} pixel", "{count} pixels", n) if n else tr("None"))
+                    for n in _STEPS
+                    if n <= most
+                ],
+            )
         self._fill("compositor", [("on", tr("Switched on, for see-through surfaces"))])
         self._fill("sandboxes", [("read", tr("May read themes and style sheets"))])
-        self._fill("pointer_size", [(size, f"{size} pixels") for size in _SIZES])
+        self._fill("pointer_size", [(size, plural("{count} pixel", "{count} pixels", int(size))) for size in _SIZES])
         self._fonts_later = QTimer(self)
         self._fonts_later.setSingleShot(True)
         self._fonts_later.timeout.connect(self._fill_fonts)
@@ -99,7 +106,13 @@ class CompanionsPage(QWidget):
         families = [f for f in usable if not QFontDatabase.isPrivateFamily(f)]
         fixed = [f for f in families if QFontDatabase.isFixedPitch(f)]
         for id_, rows in (("font", families), ("document_font", families), ("fixed_font", fixed)):
-            self._fill(id_, [(f"{f} {_POINTS}", f"{f}, {_POINTS} points") for f in rows])
+            self._fill(
+                id_,
+                [
+                    (f"{f} {_POINTS}", plural("{font}, {count} point", "{font}, {count} points", _POINTS, font=f))
+                    for f in rows
+                ],
+            )
         if self._document.look is not None:
             self._show_chosen(self._document.look)
 

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QLineEdit, QStyledItemDelegate, QStyleOptionViewItem
 from ...components.catalogue import COMPONENTS, KINDS
 from ...components.model import Component
 from ...components.presence import Presence
-from ...language import tr
+from ...language import plural, tr
 from ..kit.icons import draw_icon
 from ..kit.parts import plain_column, row_box
 from ..kit.style import Style
@@ -95,7 +95,7 @@ class ComponentList(QWidget):
         for component in (c for c in COMPONENTS if not _here(c, presence)):
             self._add(ELSEWHERE, component.id, component.title, presence[component.id].why, True)
         for name, head in self._heads.items():
-            head.setText(0, f"{name} ({head.childCount()})" if name == ELSEWHERE else name)
+            head.setText(0, f"{tr(name)} ({head.childCount()})" if name == ELSEWHERE else name)
             head.setExpanded(name != ELSEWHERE)
         self._filling = False
         self._narrow(self.field.text())
@@ -151,7 +151,7 @@ class ComponentList(QWidget):
         """Return how many pairs fall short, in words, and the colour of these."""
         if standing.short is None or not standing.dressed:
             return "", "quiet"
-        return (f"{standing.short} short", "bad") if standing.short else ("✓", "good")
+        return (plural("{count} short", "{count} short", standing.short), "bad") if standing.short else ("✓", "good")
 
     # Choosing
 
@@ -196,7 +196,7 @@ class ComponentList(QWidget):
     def _narrow(self, words: str) -> None:
         """Hide the rows that do not have every word in title, kind, readers or files' names."""
         wanted = words.lower().split()
-        found = {c.id: f"{c.title} {c.kind} {c.reads} {' '.join(c.programs)}".lower() for c in COMPONENTS}
+        found = {c.id: f"{c.title} {tr(c.kind)} {c.reads} {' '.join(c.programs)}".lower() for c in COMPONENTS}
         for key, row in self._rows.items():
             text = found.get(key, key.lower())
             row.setHidden(not all(word in text for word in wanted))

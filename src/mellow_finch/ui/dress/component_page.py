@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QCheckBox, QWidget
 
 from ...components.model import Component, Knob, Part, splits_of
 from ...components.shades import ROLE_KEY, roles_before
-from ...language import plural, tr
+from ...language import groups_in, plural, tr
 from ...look.dressed import Dressed
 from ...look.edits import with_beside, with_group, with_groups, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
@@ -140,16 +140,18 @@ class ComponentPage(QWidget):
         known = {r.key for r in groups}
         rows = [*groups, *(r for r in self._roles(component, dressed) if files and r.key not in known)]
         places = sum(r.places for r in groups)
-        found = tr("{count} groups of colours in {places} place{words}").format(
-            count=len(groups), places=places, words="s" * (places != 1)
-        )
+        found = groups_in(len(groups), places)
         self.groups_title.setText(
             found if groups else plural("{count} colour, by its role", "{count} colours, by their roles", len(rows))
         )
         for widget in (self.groups_title, self.groups):
             widget.setVisible(bool(rows))
         self.groups.show_rows(rows)
-        nothing = tr("Nothing: this home has no {words}.").format(words=component.needs_file or "use for it")
+        nothing = (
+            tr("Nothing: this home has no {file}.").format(file=component.needs_file)
+            if component.needs_file
+            else tr("Nothing: this home has no use for it.")
+        )
         self.files.setText("\n".join(f"~/{f.path}" for f in files) or nothing)
 
     def _make_knobs(self, component: Component) -> None:

@@ -21,7 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
-from ...language import plural, tr
+from ...language import plural, standing, states, tr
 from ...palette.roles import ROLES, role_title
 from ...recolour.groups import KEEP, is_free
 from ..kit.colour_box import ask_colour
@@ -59,8 +59,9 @@ class Row(NamedTuple):
     @property
     def standing(self) -> str:
         """Return in how many places and files it stands."""
-        files = tr(" in {files} files").format(files=self.files) if self.files > 1 else ""
-        return f"{self.places} place{'s' * (self.places != 1)}{files}"
+        if self.files > 1:
+            return standing(self.places, self.files)
+        return plural("{count} place", "{count} places", self.places)
 
 
 class GroupRow(QWidget):
@@ -87,12 +88,10 @@ class GroupRow(QWidget):
     def show_row(self, row: Row) -> None:
         """Show a group."""
         self.row = row
-        shades = ", ".join(
-            tr("{hex}{words}").format(hex=c.hex, words=f" ({state})" if state else "") for c, state in row.shades[:8]
-        )
+        shades = ", ".join(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
         self.setToolTip(
-            tr("{hex} becomes {hex2}, {words}.").format(
-                hex=row.old.hex, hex2=row.new.hex, words="by your choice" if row.chosen else row.reason
+            tr("{old} becomes {new}, {why}.").format(
+                old=row.old.hex, new=row.new.hex, why=tr("by your choice") if row.chosen else row.reason
             )
             + (tr("\nIts shades: {shades}").format(shades=shades) if shades else "")
             + tr("\nDrop a role of the ribbon on it, or click for what else it can be.")

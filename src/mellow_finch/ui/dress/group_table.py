@@ -20,7 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QMenu, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...colour.rgb import Rgba
-from ...language import tr
+from ...language import groups_in, states, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
 from ..kit.colour_box import ask_colour
@@ -147,10 +147,7 @@ class GroupTable(QWidget):
                 item.setData(i, _KEY + 1, value)
             item.setIcon(0, self._swatch(row.old))
             item.setIcon(1, self._swatch(row.new))
-            shades = ", ".join(
-                tr("{hex}{words}").format(hex=c.hex, words=f" ({state})" if state else "")
-                for c, state in row.shades[:8]
-            )
+            shades = ", ".join(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
             item.setToolTip(0, tr("Its shades: {shades}").format(shades=shades) if shades else "")
             self.tree.addTopLevelItem(item)
             item.setSelected(row.key in chosen)
@@ -180,12 +177,9 @@ class GroupTable(QWidget):
                 item.setHidden(not all(word in text for word in wanted))
                 shown += not item.isHidden()
         places = sum(row.places for row in self._rows.values())
-        few = f"{shown} of " if shown != len(self._rows) else ""
-        self.words.setText(
-            tr(
-                "{few}{count} groups in {places} places. Drop a role of the ribbon on one, or on several chosen."
-            ).format(few=few, count=len(self._rows), places=places)
-        )
+        every = groups_in(len(self._rows), places)
+        found = every if shown == len(self._rows) else tr("{shown} of {every}").format(shown=shown, every=every)
+        self.words.setText(tr("{groups}. Drop a role of the ribbon on one, or on several chosen.").format(groups=found))
 
     def _point(self) -> None:
         keys = self.tree.keys()

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
-from ...language import plural, tr
+from ...language import plural, tr, tr_in
 from ...theme.installed import Here
 from ..kit.parts import label
 from ..kit.style import qcolor
@@ -69,13 +69,9 @@ class HereDialog(QDialog):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setWordWrap(True)
         for here in themes:
-            where = "yours" if here.own else tr("of the system")
+            where = tr_in("a theme", "yours") if here.own else tr("of the system")
             worn = tr(", worn now") if here.path.name == in_use else ""
-            item = QListWidgetItem(
-                tr("{name}\n{where}{worn}: {names}").format(
-                    name=here.path.name, where=where, worn=worn, names=", ".join(here.kinds)
-                )
-            )
+            item = QListWidgetItem(f"{here.path.name}\n{where}{worn}: {', '.join(here.kinds)}")
             item.setData(Qt.ItemDataRole.UserRole, here.path)
             if here.colours:
                 item.setIcon(_picture(here.colours))

@@ -62,8 +62,9 @@ class OwnDialog(QDialog):
         self.name.setAccessibleName(tr("Name of the program"))
         self.kind = QComboBox()
         self.kind.setAccessibleName(tr("Kind"))
-        self.kind.addItems(list(KINDS))
-        self.kind.setCurrentText("Terminal programs")
+        for kind in KINDS:
+            self.kind.addItem(tr(kind), kind)
+        self.kind.setCurrentText(tr("Terminal programs"))
         form.addRow(label(tr("Name"), wrap=False), self.name)
         form.addRow(label(tr("Kind"), wrap=False), self.kind)
         column.addLayout(form)
@@ -114,7 +115,7 @@ class OwnDialog(QDialog):
         """Keep the definition; what is wrong with it is said in place."""
         roles = {row.place: str(box.currentData()) for row, box in zip(self._found.rows, self.boxes, strict=True)}
         try:
-            keep(definition_of(self._found, self.name.text().strip(), self.kind.currentText(), roles))
+            keep(definition_of(self._found, self.name.text().strip(), self.kind.currentData(), roles))
         except FinchError as error:
             self.trouble.setText(error.line())
             self.trouble.show()

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ...components.model import Component, OutFile, text_of
-from ...language import plural, tr
+from ...language import counted_files, plural, tr
 from ...look.dressed import Dressed
 from ...look.edits import with_dressed
 from ...syntax.catalogue import Format, format_of
@@ -223,9 +223,9 @@ class DressPanel(PagedPanel):
             files = dressed.files.get(component.id)
             shows = tr("laid ready") if component.exported else EFFECTS[component.effect]
             count = len(files or ())
-            words = f"{count} file{'s' * (count != 1)} · {shows}" if count else tr("nothing to write here")
+            words = f"{counted_files(count)} · {shows}" if count else tr("nothing to write here")
             if files is None:
-                words = tr("left out") if self._document.present[component.id].here else component.kind
+                words = tr("left out") if self._document.present[component.id].here else tr(component.kind)
             why = self._document.present[component.id].why
             tip = "\n".join([f"{why}.", *(f"~/{file.path}" for file in (files or ())[:_TOLD])])
             tip += plural("\nand {count} more", "\nand {count} more", count - _TOLD) if count > _TOLD else ""

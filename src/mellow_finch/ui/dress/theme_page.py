@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
-from ...language import plural, tr
+from ...language import groups_in, plural, tr
 from ...look.edits import with_group, with_groups, with_split, with_words
 from ...look.model import Look
 from ...proof.toolkit.ask import may_be_asked
@@ -137,7 +137,12 @@ class WordsBox(QWidget):
             self.fields[text].setText(chosen[text])
         places = sum(len(w.places) for w in words if w.text in done)
         self.title.setText(
-            tr("{count} words replaced in {places} places").format(count=len(done), places=places)
+            plural(
+                "{count} word replaced {where}",
+                "{count} words replaced {where}",
+                len(done),
+                where=plural("in {count} place", "in {count} places", places),
+            )
             if done
             else plural("{count} word of another machine", "{count} words of another machine", len(words))
         )
@@ -280,18 +285,14 @@ class ThemePage(QWidget):
             self.notes.hide()
             return
         theme = brought.theme
-        kinds = [
-            tr("{kind}{words}").format(kind=kind, words=f" ({n})" if n > 1 else "") for kind, n in counted(theme.found)
-        ]
+        kinds = [f"{kind}{f' ({n})' if n > 1 else ''}" for kind, n in counted(theme.found)]
         self.holds.setText(", ".join(kinds) or tr("Files of a known format"))
         self.holds.setVisible(True)
         if not busy:
             self.state.setText(_state_words(brought))
         rows = theme_rows(theme, brought.outcome, look, path)
         literals = sum(r.places for r in rows)
-        self.groups_title.setText(
-            tr("{count} groups of colours in {literals} places").format(count=len(rows), literals=literals)
-        )
+        self.groups_title.setText(groups_in(len(rows), literals))
         self.groups_title.setVisible(bool(rows))
         self.groups.setVisible(bool(rows))
         self.groups.show_rows(rows)
@@ -308,8 +309,11 @@ def _state_words(brought: Brought) -> str:
     changed = sum(f.replaced for f in outcome.files)
     files = sum(f.replaced > 0 for f in outcome.files)
     words = [
-        tr("{changed} literals in {files} file{words} change").format(
-            changed=changed, files=files, words="s" * (files != 1)
+        plural(
+            "{count} colour {where} changes",
+            "{count} colours {where} change",
+            changed,
+            where=plural("in {count} file", "in {count} files", files),
         )
     ]
     if outcome.pictures:

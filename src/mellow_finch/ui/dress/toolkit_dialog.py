@@ -88,7 +88,7 @@ class ToolkitDialog(QDialog):
         self.list.setAccessibleName(tr("Places as painted, worst first"))
         self.list.setFixedWidth(330)
         for place in after.places[:_MOST_ROWS]:
-            mark = "" if place.passes else "  short"
+            mark = "" if place.passes else "  " + tr("short")
             self.list.addItem(
                 tr("{ratio:.2f} of {need:g}  {words}{mark}").format(
                     ratio=place.ratio, need=place.need, words=place.words, mark=mark

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ...colour.rgb import Rgba
 from ...demo.build import demo_pictures
-from ...language import tr
+from ...language import plural, tr
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...palette.spoken import nearest_role
@@ -228,7 +228,9 @@ class GatherDesk(QObject):
             self.sheet.show_opened(opened, look.colours)
             several = len(opened.pictures) > 1
             one = f"{shown.path.name}, {shown.width} × {shown.height}"
-            self.panel.under.setText(f"{len(opened.pictures)} pictures" if several else one)
+            self.panel.under.setText(
+                plural("{count} picture", "{count} pictures", len(opened.pictures)) if several else one
+            )
         if look.origin:
             self.panel.under.setText(look.origin)
 
@@ -240,12 +242,14 @@ class GatherDesk(QObject):
     def start_words(self, look: Look) -> str:
         """Return what a look starts from, for the step track."""
         if look.pins:
-            return f"{len(look.pins)} pin{'s' * (len(look.pins) != 1)}"
+            return plural("{count} pin", "{count} pins", len(look.pins))
         if look.origin:
             kind = look.origin.partition(" ")[0].lower()
-            return {"scheme": "a scheme", "theme": "a theme"}.get(kind, "a palette")
+            return {"scheme": tr("a scheme"), "theme": tr("a theme")}.get(kind, tr("a palette"))
         several = sum(m.weight > 0 for m in look.pictures)
-        return f"{several} pictures" if several > 1 else "1 picture" if look.source else "a palette"
+        if several > 1 or look.source:
+            return plural("{count} picture", "{count} pictures", max(1, several))
+        return tr("a palette")
 
     def name_colour(self, colour: Rgba) -> str:
         """Return the role that a colour of the screen is nearest to, in words."""
@@ -253,4 +257,5 @@ class GatherDesk(QObject):
         if look is None:
             return ""
         role, distance = nearest_role(colour, look.colours)
-        return f"{'is' if distance < 0.004 else 'near'} {ROLE_BY_ID[role].title}"
+        words = tr("is {role}") if distance < 0.004 else tr("near {role}")
+        return words.format(role=ROLE_BY_ID[role].title)

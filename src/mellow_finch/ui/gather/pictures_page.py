@@ -169,12 +169,12 @@ class PicturePage(QWidget):
             more = (
                 plural("\nand {count} more", "\nand {count} more", len(set(paths)) - 3) if len(set(paths)) > 3 else ""
             )
-            what = tr("These pictures lie") if several else tr("This picture lies")
-            self.named_words.setText(
-                tr("{what} outside of the look's folder, and nothing of it was read:\n{whole}{more}").format(
-                    what=what, whole=whole, more=more
-                )
+            words = (
+                tr("These pictures lie outside of the look's folder, and nothing of them was read:")
+                if several
+                else tr("This picture lies outside of the look's folder, and nothing of it was read:")
             )
+            self.named_words.setText(f"{words}\n{whole}{more}")
             self.named_read.setText(tr("Read them") if several else tr("Read it"))
 
     def _build_set(self) -> None:
@@ -274,16 +274,18 @@ class PicturePage(QWidget):
     def show_opened(self, opened: Opened, pins: Sequence[Rgba], accent: Rgba, placement: Placement) -> None:
         """Show the colours of what is open."""
         several = len(opened.pictures) > 1
-        of = tr("the pictures") if several else tr("the picture")
+        words_of = tr("{hex}, {share:.1%} of the pictures") if several else tr("{hex}, {share:.1%} of the picture")
         emptied(self._swatches)
         self.swatches = []
         for i, swatch in enumerate(opened.gathering.common):
-            words = tr("{hex}, {share:.1%} of {of}").format(hex=swatch.colour.hex, share=swatch.share, of=of)
+            words = words_of.format(hex=swatch.colour.hex, share=swatch.share)
             button = SwatchButton(self._style, swatch.colour, words, QSize(34, 30))
             button.clicked.connect(lambda _=False, c=swatch.colour: self._menu(c, False))
             button.installEventFilter(self)
             note = label(
-                f"{swatch.colour.hex}  {swatch.share:.1%}" + (" vivid" if swatch.vivid else ""), "quiet", wrap=False
+                f"{swatch.colour.hex}  {swatch.share:.1%}" + (" " + tr("vivid") if swatch.vivid else ""),
+                "quiet",
+                wrap=False,
             )
             row, column = divmod(i, 2)
             self._swatches.addWidget(button, row, column * 2)

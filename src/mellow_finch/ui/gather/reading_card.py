@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFont, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
-from ...language import tr
+from ...language import tone_word, tr
 from ...look.ready import ReadyScheme
 from ..kit.style import FAMILY, Style, qcolor
 
@@ -58,9 +58,11 @@ class SchemeCard(QAbstractButton):
         super().__init__(parent)
         self._style, self._scheme = style, scheme
         self.setCheckable(True)
-        self.setToolTip(f"{scheme.note} ({scheme.tone})")
+        self.setToolTip(f"{scheme.note} ({tone_word(scheme.tone)})")
         self.setAccessibleName(
-            tr("Scheme: {title}. {note}, {tone}").format(title=scheme.title, note=scheme.note, tone=scheme.tone)
+            tr("Scheme: {title}. {note}, {tone}").format(
+                title=scheme.title, note=scheme.note, tone=tone_word(scheme.tone)
+            )
         )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -96,4 +98,4 @@ class SchemeCard(QAbstractButton):
         p.setFont(font)
         p.setPen(s.c("quiet"))
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        p.drawText(QRectF(self.width() - 50, box.bottom() + 2, 46, 22), right, self._scheme.tone)
+        p.drawText(QRectF(self.width() - 50, box.bottom() + 2, 46, 22), right, tone_word(self._scheme.tone))

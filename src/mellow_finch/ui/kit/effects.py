@@ -2,4 +2,6 @@
 
 from __future__ import annotations
 
-EFFECTS = {"at once": "at once", "reload": "after a reload", "restart": "after a restart"}
+from ...language import tr
+
+EFFECTS = {"at once": tr("at once"), "reload": tr("after a reload"), "restart": tr("after a restart")}

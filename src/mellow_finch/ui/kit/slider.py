@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from ...colour.gamut import fit_chroma, in_gamut
 from ...colour.spaces import Array, oklab_to_srgb, oklch_to_oklab
-from ...language import tr
+from ...language import decimal, listed, tr
 from ...palette.limits import Limits, stopped
 from .style import Style
 
@@ -76,10 +76,10 @@ class ColourSlider(QWidget):
     def _describe(self) -> None:
         good = self._limits.good if self._limits is not None else np.ones(SAMPLES, dtype=bool)
         edges = np.flatnonzero(np.diff(good.astype(int)))
-        words = f"{self.value:.3f}" if self.high <= 1 else f"{self.value:.0f}"
+        words = decimal(self.value, 3 if self.high <= 1 else 0)
         if len(edges):
             digits = 0 if self.high > 1 else 3
-            words += tr(", readable up to ") + " and ".join(f"{self.values[i]:.{digits}f}" for i in edges)
+            words += tr(", readable up to {ends}").format(ends=listed([decimal(self.values[i], digits) for i in edges]))
         self.setAccessibleDescription(words)
 
     def reason_at(self, value: float) -> str:

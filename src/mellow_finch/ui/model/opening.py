@@ -188,7 +188,11 @@ class Opening(QObject):
         self.trouble.emit("")
         self._keep(opened)
         self.opened_path.emit(str(opened.lead.path))
-        names = opened.lead.path.name if len(opened.pictures) == 1 else f"{len(opened.pictures)} pictures"
+        names = (
+            opened.lead.path.name
+            if len(opened.pictures) == 1
+            else plural("{count} picture", "{count} pictures", len(opened.pictures))
+        )
         self._take(tr("Open {names}").format(names=names), self._fresh(opened.gathering.readings()[0]))
         self.offer_readings()
         # What was compiled for the first picture stays for good: without this every collection would walk over it.
@@ -409,10 +413,14 @@ class Opening(QObject):
         self._take(tr("Open {name}").format(name=look.name), look)
         unread = asks & set(look.brought)
         if unread:
-            what = (
-                tr("a theme that has") if len(unread) == 1 else tr("{count} themes that have").format(count=len(unread))
+            self.said.emit(
+                plural(
+                    "{name} names a theme that has not been read; Dress shows it.",
+                    "{name} names {count} themes that have not been read; Dress shows them.",
+                    len(unread),
+                    name=look.name,
+                )
             )
-            self.said.emit(tr("{name} names {what} not been read; Dress shows them.").format(name=look.name, what=what))
 
     def waits_for_leave(self, look: Look) -> tuple[str, ...]:
         """Return the pictures that a look from elsewhere names, and that are not read before the person says so."""

@@ -61,13 +61,17 @@ class Known(NamedTuple):
     def words(self) -> str:
         """Return in very few words how the look and the home stand."""
         if self.status.pending is not None:
-            return "interrupted"
+            return tr("interrupted")
         if self.status.worn is None or self.plan is None:
             return tr("not worn yet")
         if self.is_worn:
             left = sum(not call.settled for call in self.calls)
-            return plural("worn, {count} needs you", "worn, {count} need you", left) if left else "worn"
-        return tr("another is worn") if self.another else f"{len(self.plan.writes)} changed"
+            return plural("worn, {count} needs you", "worn, {count} need you", left) if left else tr("worn")
+        return (
+            tr("another is worn")
+            if self.another
+            else plural("{count} changed", "{count} changed", len(self.plan.writes))
+        )
 
     def sentence(self) -> str:
         """Return how the look and the home stand as one sentence."""
@@ -211,7 +215,7 @@ class WearDesk(QObject):
         """Finish what was interrupted."""
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
-            return _told("✓ Finished.", finish(history, self.session, overwrite, leave, progress))
+            return _told(tr("✓ Finished."), finish(history, self.session, overwrite, leave, progress))
 
         self._start(step, set(), set())
 

@@ -13,7 +13,7 @@ from PyQt6.QtSvg import QSvgGenerator
 from ...colour.contrast import ratio
 from ...colour.rgb import Rgba
 from ...components.model import Paints
-from ...language import plural, tr
+from ...language import decimal, plural, tr
 from ...look.model import Look
 from ...palette.pairs import TEXT_NEED
 from ...palette.roles import role_title
@@ -127,9 +127,11 @@ def _words(painter: QPainter, look: Look, frame: QRectF, size: float) -> None:
     painter.setPen(qcolor(look.colours["window_text"]))
     texts = [p for p in look.pairs if p.need >= TEXT_NEED]
     least = min(ratio(look.colours[p.text], look.colours[p.surface]) for p in texts)
-    words = tr("{capitalize}, every text at least {least:.1f} to 1").format(
-        capitalize=look.tone.capitalize(), least=least
-    )
+    words = (
+        tr("Dark, every text at least {least} to 1")
+        if look.tone == "dark"
+        else tr("Light, every text at least {least} to 1")
+    ).format(least=decimal(least, 1))
     painter.drawText(frame.adjusted(0, took.height() + 40, 0, 80), flags, words)
 
 
@@ -158,7 +160,7 @@ def _sources(painter: QPainter, subject: Subject, frame: QRectF) -> None:
     painter.drawText(
         frame,
         flags,
-        tr("From {words}\nMade with {widget}").format(words=made or look.origin or "a scheme", widget=_WIDGET),
+        tr("From {words}\nMade with {widget}").format(words=made or look.origin or tr("a scheme"), widget=_WIDGET),
     )
 
 

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import tr
+from ...language import day, tone_word, tr
 from ...shelf.kept import Kept
 from ..kit.parts import label, row_box
 from ..kit.style import FAMILY, Style, qcolor
@@ -150,9 +150,7 @@ class Wall(QWidget):
         """Return what a look is, in a few words."""
         worn = tr("worn now, ") if kept.name == self.worn else ""
         strict = ", 7:1" if kept.strict else ""
-        return tr("{worn}{tone_of}, {kept}{strict}").format(
-            worn=worn, tone_of=self.tone_of(kept), kept=kept.kept[:10], strict=strict
-        )
+        return f"{worn}{tone_word(self.tone_of(kept))}, {day(kept.kept)}{strict}"
 
     def image_of(self, kept: Kept) -> QImage | None:
         """Return a look's small desktop, and ask for it where it is not there yet."""

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, 
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
-from ...language import tr
+from ...language import decimal, stacked, tr
 from ...palette.roles import ROLE_BY_ID
 from ...proof.place import Place, place_of
 from ...proof.proof import Finding, mend
@@ -149,12 +149,12 @@ class PairStrip(QWidget):
         self.sample.update()
         state = f", {part.state}" if part.state else ""
         self.title.setText(f"{known.title}: {part.id}{state}")
-        self.roles.setText(" on ".join(dict.fromkeys(ROLE_BY_ID[r].title for r in names)) or tr("Colours of its own"))
+        self.roles.setText(stacked(list(dict.fromkeys(ROLE_BY_ID[r].title for r in names))) or tr("Colours of its own"))
         if self.finding is not None:
             mark = "✓" if self.finding.passes else "✗"
             self.ratio.setText(
-                tr("{ratio:.2f} : 1 {mark}\nneeds {need:g}").format(
-                    ratio=self.finding.ratio, mark=mark, need=self.finding.need
+                tr("{ratio} : 1 {mark}\nneeds {need:g}").format(
+                    ratio=decimal(self.finding.ratio, 2), mark=mark, need=self.finding.need
                 )
             )
             set_kind(self.ratio, "section" if self.finding.passes else "bad")

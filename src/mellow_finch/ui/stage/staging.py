@@ -9,7 +9,7 @@ from PyQt6.QtGui import QImage
 
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
-from ...language import tr
+from ...language import named, stacked, tr
 from ...look.behind import choice_behind
 from ...look.edits import with_group, with_role
 from ...look.model import Look
@@ -175,7 +175,7 @@ class Staging(QObject):
         if key:
             document.select(role, component.id, area.part)
             document.edit(
-                tr("{title} on {id}").format(title=title, id=part.id),
+                stacked([title, named(part.id)]),
                 lambda look: with_group(look, component.id, key, role),
             )
         elif own in look.colours:

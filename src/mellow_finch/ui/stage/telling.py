@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
-from ...language import tr
+from ...language import decimal, named, stacked, states, tr
 from ...palette.roles import ROLE_BY_ID
 from ..model.document import Document
 from .brush import Area
@@ -19,17 +19,17 @@ def area_words(area: Area, document: Document, paints: PaintsOf) -> str:
     if part is None:
         return ""
     paint = paints.get(component.id, {}).get(part.key)
-    words = [component.title, part.id + (f", {part.state}" if part.state else "")]
+    words = [component.title, named(part.id) + (f", {states(part.state)}" if part.state else "")]
     if paint is None:
         words.append(tr("its file says nothing of this"))
     elif look is not None:
         names = [ROLE_BY_ID[r].title for r in (part.text_role, part.fill_role) if r in ROLE_BY_ID]
         if names:
-            words.append(" on ".join(dict.fromkeys(names)))
+            words.append(stacked(list(dict.fromkeys(names))))
         pairs = judge_part(part, paint, Behind.of(look.scheme()))
         if pairs:
             worst = min(pairs, key=lambda p: p.ratio / p.need)
-            words.append(tr("{ratio:.2f} : 1, needs {need:g}").format(ratio=worst.ratio, need=worst.need))
+            words.append(tr("{ratio} : 1, needs {need:g}").format(ratio=decimal(worst.ratio, 2), need=worst.need))
     files = document.dressed.files.get(component.id, ()) if document.dressed else ()
     if files:
         words.append(f"~/{files[0].path}")

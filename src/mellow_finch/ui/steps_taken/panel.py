@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import tr
+from ...language import tone_word, tr
 from ...look.edits import as_variant, with_variant, without_variant
 from ...look.model import Look
 from ..kit.parts import Panel, label, row_box
@@ -72,7 +72,7 @@ class StateDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
         under = QRectF(left, box.bottom() - 26, box.right() - left - 6, 20)
-        painter.drawText(under, Qt.AlignmentFlag.AlignVCenter, note or f"{state.look.tone}")
+        painter.drawText(under, Qt.AlignmentFlag.AlignVCenter, note or tone_word(state.look.tone))
         painter.restore()
 
 

@@ -63,7 +63,10 @@ class EyesPage(QWidget):
             counts = {v: len(confusions(look.colours, v)) for v in VISIONS[1:]}
             self.title.setText(tr("Told apart by hue alone"))
             self.note.setText(
-                "\n".join(f"{TITLES[v][0]}: {n} pairs" if n else f"{TITLES[v][0]}: none" for v, n in counts.items())
+                "\n".join(
+                    f"{TITLES[v][0]}: " + (plural("{count} pair", "{count} pairs", n) if n else tr("none"))
+                    for v, n in counts.items()
+                )
             )
             return
         found = confusions(look.colours, self.vision)

@@ -35,11 +35,11 @@ class GlassPage(QWidget):
         self.sliders: dict[str, PlainSlider] = {}
         self.notes: dict[str, QLabel] = {}
         for kind in KINDS:
-            check = QCheckBox(f"{kind.title} see-through")
+            check = QCheckBox(tr("{title} see-through").format(title=kind.title))
             check.setToolTip(kind.tip)
             check.clicked.connect(lambda on, kind=kind: self._switch(kind, on))
             slider = PlainSlider(style, tr("Opacity"), 0.0, 1.0, tr("{tip}: how opaque").format(tip=kind.tip))
-            slider.slider.setAccessibleName(tr("Opacity of {lower}").format(lower=kind.title.lower()))
+            slider.slider.setAccessibleName(tr("Opacity: {title}").format(title=kind.title))
             slider.began.connect(self._gesture.begin)
             slider.moved.connect(lambda value, kind=kind: self._move(kind, value))
             note = label("", "quiet")
@@ -94,11 +94,11 @@ class GlassPage(QWidget):
 
     def _move(self, kind: Kind, value: float) -> None:
         self._gesture.edit(
-            tr("Opacity of {lower}").format(lower=kind.title.lower()), lambda look: with_opacity(look, kind.id, value)
+            tr("Opacity: {title}").format(title=kind.title), lambda look: with_opacity(look, kind.id, value)
         )
 
     def _switch(self, kind: Kind, on: bool) -> None:
-        words = f"{kind.title} {'see-through' if on else 'opaque'}"
+        words = (tr("{title} see-through") if on else tr("{title} opaque")).format(title=kind.title)
         self._document.edit(words, lambda look: with_opacity(look, kind.id, _FIRST if on else None))
 
     def _blur(self, on: bool) -> None:

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QWidget
 
 from ...colour.rgb import Rgba
 from ...colour.vision import Vision
-from ...language import tr
+from ...language import decimal, listed, tr
 from ...look.edits import with_ansi_set
 from ...palette.ansi import APART, nearest_pair
 from ...palette.roles import ROLE_BY_ID
@@ -76,7 +76,7 @@ class TerminalPage(QWidget):
         for i, button in enumerate(self.swatches):
             role = ROLE_BY_ID[f"ansi_{i}"]
             colour = look.colours[role.id]
-            words = f"{role.title}, {colour.hex}" + (", locked" if role.id in look.locks else "")
+            words = f"{role.title}, {colour.hex}" + (tr(", locked") if role.id in look.locks else "")
             button.set_colour(colour)
             button.setAccessibleName(words)
             button.setToolTip(words)
@@ -88,8 +88,8 @@ class TerminalPage(QWidget):
         )
         for vision, (title, pair, told) in self.near.items():
             distance, first, second = nearest_pair(look.colours, vision)
-            names = " and ".join(ROLE_BY_ID[r].title.partition(", ")[2] for r in (first, second))
-            told.setText(f"{title}: {distance:.1f}\n{names}")
+            names = listed([ROLE_BY_ID[r].title.partition(", ")[2] for r in (first, second)])
+            told.setText(f"{title}: {decimal(distance, 1)}\n{names}")
             set_kind(told, "bad" if vision == "normal" and distance < APART else "")
             for button, role_name in zip(pair, (first, second), strict=True):
                 button.set_colour(look.colours[role_name])

@@ -91,5 +91,4 @@ class WholePage(QWidget):
 
 def _short(control: Control) -> str:
     """Return a title without what the heading over it says already."""
-    words = control.title.removeprefix(tr("Accent on ")).removeprefix(tr("Accent "))
-    return words[:1].upper() + words[1:]
+    return control.short or control.title

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QGuiApplication
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
-from ...language import tr
+from ...language import plural, tr
 from ...session.base import Outsider
 from ...wear.rollcall import TITLES, Call, State
 from ..kit.parts import label, plain_column
@@ -127,5 +127,9 @@ def _counted(calls: Sequence[Call]) -> str:
     follow = sum(call.state in ("follows", "told") for call in calls)
     later = sum(call.state == "later" for call in calls)
     left = sum(not call.settled for call in calls)
-    rows = ((follow, "follow"), (later, "will when they start"), (left, tr("need you")))
-    return ", ".join(f"{count} {words}" for count, words in rows if count)
+    rows = (
+        plural("{count} follows", "{count} follow", follow) if follow else "",
+        plural("{count} will when it starts", "{count} will when they start", later) if later else "",
+        plural("{count} needs you", "{count} need you", left) if left else "",
+    )
+    return ", ".join(filter(None, rows))

@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
 from ...errors import WearError
-from ...language import tr
+from ...language import counted_files, tr
 from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
@@ -21,7 +21,12 @@ from ..model.wearing import Known, WearDesk
 from .calls_view import CallsView
 from .plan_view import PlanView
 
-_STATES = {"worn": "worn", "undone": "taken off", "writing": "interrupted", "undoing": "interrupted"}
+_STATES = {
+    "worn": tr("worn"),
+    "undone": tr("taken off"),
+    "writing": tr("interrupted"),
+    "undoing": tr("interrupted"),
+}
 
 
 _VIEWS = (
@@ -153,7 +158,7 @@ class WearPanel(Panel):
         for snapshot in reversed(History(history_folder(home)).snapshots()):
             when = snapshot.when.replace("T", " ")
             item = QListWidgetItem(f"{snapshot.look}, {_STATES[snapshot.status]}\n{when}")
-            item.setToolTip(f"{len(snapshot.files)} files")
+            item.setToolTip(counted_files(len(snapshot.files)))
             item.setData(Qt.ItemDataRole.UserRole, snapshot)
             self.history.addItem(item)
             if chosen is not None and snapshot.id == chosen.id and chosen.status != "undone":

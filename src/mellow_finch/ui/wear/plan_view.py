@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QHeaderView, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
-from ...language import tr
+from ...language import counted_files, listed, plural, tr
 from ...wear.journal import crowds
 from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
@@ -56,9 +56,9 @@ class PlanView(QWidget):
         for write in plan.writes:
             first = COMPONENT_BY_ID.get(write.components[0]) if write.components else None
             others = [COMPONENT_BY_ID[c].title for c in write.components[1:] if c in COMPONENT_BY_ID]
-            also = tr(", with {names}").format(names=" and ".join(others)) if others else ""
+            also = tr(", with {names}").format(names=listed(others)) if others else ""
             head = first.title if first is not None else tr("Files")
-            happens = tr("new file") if write.action == "create" else "changed"
+            happens = tr("new file") if write.action == "create" else tr("changed")
             by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
         many = crowds(known.settings)
         for row in (row for row in known.settings if row.title not in many):
@@ -70,10 +70,10 @@ class PlanView(QWidget):
                 )
             )
         for title, number in many.items():
-            by[_SETTINGS].append((title, f"{number} change", ""))
+            by[_SETTINGS].append((title, plural("{count} change", "{count} changes", number), ""))
         shows = {c.title: _shows(c, known) for c in COMPONENT_BY_ID.values()}
         for title, rows in by.items():
-            count = f"{len(rows)} file{'s' * (len(rows) != 1)}" if title in shows else f"{len(rows)}"
+            count = counted_files(len(rows)) if title in shows else f"{len(rows)}"
             head_item = QTreeWidgetItem([title, count, shows.get(title, "")])
             head_item.setToolTip(2, shows.get(title, ""))
             font = head_item.font(0)
@@ -87,8 +87,10 @@ class PlanView(QWidget):
             self.tree.addTopLevelItem(head_item)
             head_item.setExpanded(title not in closed)
         self.words.setText(
-            tr("{count} files and {count2} settings for {count3} parts of the desktop").format(
-                count=len(plan.writes), count2=len(known.settings), count3=len(by)
+            tr("{files} and {settings} for {parts}").format(
+                files=counted_files(len(plan.writes)),
+                settings=plural("{count} setting", "{count} settings", len(known.settings)),
+                parts=plural("{count} part of the desktop", "{count} parts of the desktop", len(by)),
             )
             if by
             else tr("✓ Every file is right")

@@ -26,7 +26,7 @@ from ..model.themes import ThemeDesk
 from .actions import ACTIONS
 
 _PICTURES = tr("Pictures ({names})").format(names=" ".join("*" + s for s in PICTURE_SUFFIXES))
-_LOOKS = f"Looks (*{SUFFIX})"
+_LOOKS = tr("Looks ({names})").format(names=f"*{SUFFIX}")
 _ARCHIVES = "*.tar *.tar.gz *.tgz *.tar.xz *.tar.bz2 *.tar.zst *.zip *.7z *.obt"
 _THEMES = tr("Archives ({archives});;All files (*)").format(archives=_ARCHIVES)
 _PALETTES = tr("Palettes ({names});;All files (*)").format(names=" ".join("*" + s for s in SUFFIXES))
@@ -209,7 +209,13 @@ class Dialogs(QObject):
             self.trouble.emit(error.line())
             return
         if self._written(path, data):
-            self.said.emit(tr("The {tone} palette was exported as {name}.").format(tone=look.tone, name=path.name))
+            self.said.emit(
+                (
+                    tr("The dark palette was exported as {name}.")
+                    if look.tone == "dark"
+                    else tr("The light palette was exported as {name}.")
+                ).format(name=path.name)
+            )
 
     def _written(self, path: Path, data: bytes) -> bool:
         try:

@@ -46,7 +46,7 @@ def everything(window: Window) -> list[Found]:
             Found(r.title, tr("Role"), document.look.colours[r.id].hex, partial(window.change_role, r.id))
             for r in ROLES
         ]
-        rows += [Found(c.title, tr("Component"), c.kind, partial(window.show_component, c.id)) for c in COMPONENTS]
+        rows += [Found(c.title, tr("Component"), tr(c.kind), partial(window.show_component, c.id)) for c in COMPONENTS]
     rows += [Found(s.title, tr("Scheme"), s.note, partial(opening.open_scheme, s.id)) for s in READY]
     rows += [Found(p.stem, tr("Recent"), p.name, partial(window.open_path, str(p))) for p in window.recent()]
     return rows

@@ -28,11 +28,11 @@ class ToneSwitch(QWidget):
         self.halves: dict[str, QPushButton] = {}
         group = QButtonGroup(self)
         for tone, end in (("dark", "left"), ("light", "right")):
-            half = QPushButton(tone.title())
+            half = QPushButton(tr("Dark") if tone == "dark" else tr("Light"))
             half.setCheckable(True)
             half.setProperty("half", end)
             half.setToolTip(tip)
-            half.setAccessibleName(tr("The look's {tone} half").format(tone=tone))
+            half.setAccessibleName(tr("The look's dark half") if tone == "dark" else tr("The look's light half"))
             half.clicked.connect(lambda _=False, tone=tone: self._ask(tone))
             group.addButton(half)
             row.addWidget(half)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from ...language import tr
+from ...language import plural, tr
 from ..kit.parts import label
 
 if TYPE_CHECKING:
@@ -60,7 +60,7 @@ class SessionBar(QWidget):
         if self._session is not None:
             name = self._session.states[self._session.at].look.name
             count = len(self._session.states) - 1
-            steps = f", {count} steps" if count > 1 else tr(", one step") if count else ""
+            steps = plural(", {count} step", ", {count} steps", count) if count else ""
             self.words.setText(
                 tr("Mellow Finch was ended while “{name}” was open{steps}.").format(name=name, steps=steps)
             )

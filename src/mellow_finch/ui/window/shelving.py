@@ -33,7 +33,7 @@ if TYPE_CHECKING:
 
 _SHEETS = tr("Pictures (*.png);;Web pages (*.html)")
 _REPORTS = tr("Web pages (*.html);;PDF (*.pdf)")
-_CARDS = f"{_SHEETS};;Drawings (*.svg)"
+_CARDS = f"{_SHEETS};;" + tr("Drawings (*.svg)")
 
 
 class Shelving(QObject):
@@ -150,7 +150,8 @@ class Shelving(QObject):
             else:
                 w.footer.setText(
                     tr("“{name}” shows {words}.").format(
-                        name=path.name, words=rows[0].name if len(rows) == 1 else f"{len(rows)} looks"
+                        name=path.name,
+                        words=rows[0].name if len(rows) == 1 else plural("{count} look", "{count} looks", len(rows)),
                     )
                 )
 
@@ -159,7 +160,7 @@ class Shelving(QObject):
     def _send(self, rows: list[Kept]) -> None:
         if len(rows) == 1:
             start = str(Path.home() / f"{rows[0].id}.zip")
-            path, _ = QFileDialog.getSaveFileName(self._window, tr("Send a look"), start, "Parcels (*.zip)")
+            path, _ = QFileDialog.getSaveFileName(self._window, tr("Send a look"), start, tr("Parcels (*.zip)"))
         else:
             title = plural(
                 "Send {count} look: a folder for its parcel",
@@ -188,7 +189,11 @@ class Shelving(QObject):
             return size
 
         def done(size: int) -> None:
-            what = tr("all that {name} needs").format(name=rows[0].name) if len(rows) == 1 else f"{len(rows)} parcels"
+            what = (
+                tr("all that {name} needs").format(name=rows[0].name)
+                if len(rows) == 1
+                else plural("{count} parcel", "{count} parcels", len(rows))
+            )
             w.footer.setText(
                 tr("“{name}” holds {what}, {size:.1f} MB.").format(name=path.name, what=what, size=size / 1000000.0)
             )
@@ -232,7 +237,13 @@ class Shelving(QObject):
             short = len(report.short)
             said = plural("{count} falls short", "{count} fall short", short) if short else tr("all can be read")
             w.footer.setText(
-                tr("“{name}”: {count} pairs, {said}.").format(name=path.name, count=len(report.findings), said=said)
+                plural(
+                    "“{name}”: {count} pair, {said}.",
+                    "“{name}”: {count} pairs, {said}.",
+                    len(report.findings),
+                    name=path.name,
+                    said=said,
+                )
             )
 
         w.jobs.start(
@@ -257,7 +268,7 @@ class Shelving(QObject):
     def asks_to_take(self, received: Received) -> bool:
         """Say what a parcel is, what it would dress here, and what is missing; return whether it is wanted."""
         box = QMessageBox(self._window)
-        box.setWindowTitle("A parcel")
+        box.setWindowTitle(tr("A parcel"))
         box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(received.words())
         box.setInformativeText(self.says_of(received))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from ...language import plural, tr
+from ...language import plural, tone_word, tr
 from ...proof.proof import Finding, prove
 from ..gather.desk import GatherDesk
 from ..kit.jobs import JobProgress, Jobs
@@ -63,13 +63,15 @@ class Tally(QObject):
         dressed = self._document.dressed
         buttons["gather"].say(self._desk.start_words(look))
         buttons["tune"].say(
-            f"{len(look.locks)} locked" if look.locks else tr("{tone}, no locks").format(tone=look.tone)
+            plural("{count} locked", "{count} locked", len(look.locks))
+            if look.locks
+            else tr("{tone}, no locks").format(tone=tone_word(look.tone))
         )
         findings = self._document.findings_known
         if findings is None:
             return  # the look has changed meanwhile, and is counted next
         done = len(dressed.components) if dressed else 0
-        buttons["dress"].say(f"{done} dressed")
+        buttons["dress"].say(plural("{count} dressed", "{count} dressed", done))
         short = sum(not f.passes for f in findings)
         buttons["proof"].say(
             plural("{count} to mend", "{count} to mend", short) if short else tr("all readable"), bool(short)

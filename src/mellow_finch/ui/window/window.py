@@ -612,7 +612,7 @@ class Window(QMainWindow):
         look = self.document.look
         if look is not None:
             other = opposite(look.tone)
-            self.document.edit(tr("Go {other}").format(other=other), lambda now: with_tone(now, other))
+            self.document.edit(tr("Go dark") if other == "dark" else tr("Go light"), lambda now: with_tone(now, other))
 
     def switch_lock(self) -> None:
         """Lock or free the selected role."""
