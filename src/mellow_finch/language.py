@@ -59,7 +59,7 @@ def html_language() -> str:
 
 def tr(text: str) -> str:
     """Return a text in the language in force."""
-    return _CATALOGUE.gettext(text)
+    return _CATALOGUE.gettext(text) if text else ""
 
 
 def plural(one: str, many: str, count: int, **values: object) -> str:

@@ -1,0 +1,172 @@
+"""The catalogues of translations: `update` takes in what the sources say now, `compile` makes what the program reads.
+
+`missing` lists what a language lacks. A catalogue is `locale/LANGUAGE/LC_MESSAGES/mellow-finch.po` in the package; what
+is compiled from it lies beside it and is not kept in the repository.
+"""
+
+from __future__ import annotations
+
+import ast
+import inspect
+import io
+import re
+import sys
+import tomllib
+from collections.abc import Iterator
+from pathlib import Path
+
+from babel.messages.catalog import Catalog
+from babel.messages.extract import extract_from_dir
+from babel.messages.mofile import write_mo
+from babel.messages.pofile import read_po, write_po
+
+ROOT = Path(__file__).resolve().parents[1]
+PACKAGE = ROOT / "src/mellow_finch"
+LOCALE = PACKAGE / "locale"
+LANGUAGES = ("ar", "de", "es", "fr", "zh_CN")
+_KEYWORDS = {"tr": None, "plural": (1, 2), "tr_in": ((1, "c"), 2)}
+_STATE = "state of a part"
+
+
+def po_of(language: str) -> Path:
+    """Return where the catalogue of a language lies."""
+    return LOCALE / language / "LC_MESSAGES/mellow-finch.po"
+
+
+def _tables() -> Iterator[tuple[str, str | None, str]]:
+    """Yield what data files say: the place, a context or none, the words."""
+    from mellow_finch.components.catalogue import COMPONENTS, KINDS
+    from mellow_finch.language import _NUMBERED
+
+    for kind in KINDS:
+        yield "components/catalogue.py", None, kind
+    for path in sorted((PACKAGE / "components/definitions").glob("*.toml")):
+        row = tomllib.loads(path.read_text(encoding="utf-8"))
+        for name in ("title", "reads", "restart", "needs_file"):
+            if name in row:
+                yield f"components/definitions/{path.name}", None, row[name]
+        for part in (*row.get("knobs", ()), *row.get("settings", ())):
+            yield f"components/definitions/{path.name}", None, part["title"]
+    for component in COMPONENTS:
+        for part in component.parts:
+            yield "components/sets", None, _NUMBERED.fullmatch(part.id).group(1)  # type: ignore[union-attr]
+            for state in filter(None, part.state.split(", ")):
+                yield "components/sets", _STATE, state
+    for path in sorted((PACKAGE / "session/desktops").glob("*.toml")):
+        for row in tomllib.loads(path.read_text(encoding="utf-8")).get("set", ()):
+            yield f"session/desktops/{path.name}", None, row["title"]
+    for row in tomllib.loads((PACKAGE / "session/undressed.toml").read_text(encoding="utf-8"))["row"]:
+        for name in ("title", "why", "cure"):
+            yield "session/undressed.toml", None, row[name]
+    yield from _widgets()
+
+
+def _widgets() -> Iterator[tuple[str, str | None, str]]:
+    """Yield the names and states of what the real toolkit is asked about."""
+    text = (PACKAGE / "proof/toolkit/gallery_gtk3.py").read_text(encoding="utf-8")
+    for name in re.findall(r'\(f?"([a-z ]+?)(?: ?\{name\})?", [a-z]', text) + re.findall(r'"([a-z ]+)": Gtk', text):
+        yield "proof/toolkit/gallery_gtk3.py", None, name
+    for name in ("rest", "hover", "pressed", "idle", "checked", "focus", "selected"):
+        yield "proof/toolkit/gallery_gtk3.py", _STATE, name
+
+
+def _commands() -> Iterator[tuple[str, str]]:
+    """Yield what the commands say of themselves."""
+    for path in sorted((PACKAGE / "cli").glob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.FunctionDef) and any(
+                "command" in ast.dump(d) or "group" in ast.dump(d) for d in node.decorator_list
+            ):
+                yield f"cli/{path.name}", inspect.cleandoc(ast.get_docstring(node) or "")
+
+
+def _of_the_library() -> Iterator[tuple[str, str | tuple[str, str]]]:
+    """Yield what the library of the command line says, which is looked up in the same catalogue."""
+    import click
+
+    for _name, _line, message, *_ in extract_from_dir(
+        Path(click.__file__).parent, keywords={"_": None, "ngettext": (1, 2)}
+    ):
+        yield "click", message
+
+
+def catalogue() -> Catalog:
+    """Return every message of the sources, untranslated."""
+    out = Catalog(project="Mellow Finch", copyright_holder="The authors of Mellow Finch", charset="utf-8", fuzzy=False)
+    found = extract_from_dir(PACKAGE, keywords=_KEYWORDS, comment_tags=("Translators:",), strip_comment_tags=True)
+    for name, _line, message, comments, context in found:
+        out.add(message, locations=[(name, None)], auto_comments=comments, context=context)
+    for name, context, words in _tables():
+        out.add(words, locations=[(name, None)], context=context)
+    for name, words in _commands():
+        if words:
+            out.add(words, locations=[(name, None)])
+    for name, message in _of_the_library():
+        out.add(message, locations=[(name, None)])
+    return out
+
+
+def read(language: str) -> Catalog:
+    """Return the catalogue of a language as it is kept."""
+    with po_of(language).open("rb") as stream:
+        return read_po(stream, locale=language)
+
+
+def written(kept: Catalog) -> bytes:
+    """Return a catalogue as it is kept in its file."""
+    out = io.BytesIO()
+    write_po(out, kept, width=110, include_lineno=False, sort_output=True, ignore_obsolete=True)
+    return out.getvalue()
+
+
+def update() -> None:
+    """Take what the sources say now into every catalogue; what is translated stays, what is gone goes."""
+    now = catalogue()
+    for language in LANGUAGES:
+        kept = read(language) if po_of(language).exists() else Catalog(locale=language, project="Mellow Finch")
+        kept.update(now, no_fuzzy_matching=True, update_header_comment=False)
+        kept.revision_date = kept.creation_date = None  # the file changes when a text does, and not else
+        po_of(language).parent.mkdir(parents=True, exist_ok=True)
+        po_of(language).write_bytes(written(kept))
+
+
+def missing(language: str) -> list[str]:
+    """Return the messages of the sources that a language lacks."""
+    kept = read(language)
+    out = []
+    for message in catalogue():
+        own = kept.get(message.id, message.context) if message.id else None
+        texts = (
+            own.string
+            if own is not None and isinstance(own.string, tuple)
+            else (own.string if own is not None else "",)
+        )
+        if message.id and not all(texts):
+            out.append(str(message.id))
+    return out
+
+
+def compiled(stale_only: bool = True) -> None:
+    """Make what the program reads of every catalogue, where it is older than that."""
+    for language in LANGUAGES:
+        po = po_of(language)
+        mo = po.with_suffix(".mo")
+        if po.exists() and not (stale_only and mo.exists() and mo.stat().st_mtime >= po.stat().st_mtime):
+            with po.open("rb") as stream:
+                kept = read_po(stream, locale=language)
+            with mo.open("wb") as stream:
+                write_mo(stream, kept)
+
+
+if __name__ == "__main__":
+    word = sys.argv[1] if len(sys.argv) > 1 else ""
+    if word == "update":
+        update()
+    elif word == "compile":
+        compiled()
+    elif word == "missing":
+        for language in sys.argv[2:] or LANGUAGES:
+            for words in missing(language):
+                print(f"{language}: {words}")
+    else:
+        sys.exit("update, compile or missing")
