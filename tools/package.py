@@ -18,16 +18,30 @@ def _tracked() -> list[str]:
     return [name for name in done.stdout.decode("utf-8").split("\0") if name]
 
 
-def _moment() -> str:
+def moment() -> str:
     """Return when the last commit was made, which every file in the packages bears."""
     done = subprocess.run(["git", "log", "-1", "--format=%ct"], cwd=ROOT, capture_output=True, text=True, check=True)
     return done.stdout.strip()
 
 
+def _add_made(tree: Path) -> None:
+    """Add what is made from the sources: manual pages, completions, icons of every size, the guide as pages."""
+    environment = {
+        **os.environ,
+        "PYTHONPATH": str(tree / "src"),
+        "QT_QPA_PLATFORM": "offscreen",
+        "LC_ALL": "C.UTF-8",
+        "PYTHONDONTWRITEBYTECODE": "1",
+    }
+    for name in ("manual", "icons", "guide"):
+        words = [sys.executable, str(tree / f"tools/{name}.py"), str(tree / "packaging/share")]
+        subprocess.run(words, env=environment, check=True, capture_output=True)
+
+
 def build(into: Path) -> list[Path]:
     """Build both from the tracked files alone, and return them."""
     into.mkdir(parents=True, exist_ok=True)
-    moment = _moment()
+    when = moment()
     with tempfile.TemporaryDirectory() as made:
         tree, out = Path(made) / "tree", Path(made) / "out"
         out.mkdir()
@@ -35,8 +49,11 @@ def build(into: Path) -> list[Path]:
             target = tree / name
             target.parent.mkdir(parents=True, exist_ok=True)
             shutil.copy2(ROOT / name, target)
-            os.utime(target, (int(moment), int(moment)))
-        environment = {**os.environ, "SOURCE_DATE_EPOCH": moment}
+            os.utime(target, (int(when), int(when)))
+        _add_made(tree)
+        for path in (tree / "packaging/share").rglob("*"):
+            os.utime(path, (int(when), int(when)))
+        environment = {**os.environ, "SOURCE_DATE_EPOCH": when}
         subprocess.run(
             [sys.executable, "-c", _BUILD, str(out)], cwd=tree, env=environment, check=True, capture_output=True
         )
@@ -44,5 +61,10 @@ def build(into: Path) -> list[Path]:
 
 
 if __name__ == "__main__":
+    if sys.argv[1:2] == ["deb"]:
+        from deb import build_deb
+
+        print(build_deb(Path(sys.argv[2] if len(sys.argv) > 2 else ROOT / "dist")))
+        sys.exit()
     for package in build(Path(sys.argv[1] if len(sys.argv) > 1 else ROOT / "dist")):
         print(package)

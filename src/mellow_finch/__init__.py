@@ -1,3 +1,3 @@
 """Mellow Finch: one palette, every part of the desktop, readable everywhere."""
 
-__version__ = "0.1.0"
+__version__ = "0.9.0"

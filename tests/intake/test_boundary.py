@@ -39,6 +39,7 @@ MAY = {
     "session/outsiders.py": "data of the package", "ui/dress/toolkit_dialog.py": "what the toolkit painted, by name of its kind",
     "proof/toolkit/ask.py": "asks the real toolkit, in a process of its own",
     "shelf/parcel.py": "packs what it made, and names in an archive",
+    "ui/help/pages.py": "data of the package",
     "ui/gather/match_page.py": "thumbnails of its own, by name of their kind",
 }  # fmt: skip
 

@@ -14,7 +14,7 @@ import click
 from .. import __version__
 from ..language import tr
 from . import colours, follow, home, shelf, themes, wearing
-from .parts import in_a_sentence, speak_any_name
+from .parts import drawing, in_a_sentence, speak_any_name
 
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
@@ -29,7 +29,7 @@ def app(context: click.Context) -> None:
         from ..ui.app import run
         from ..wear.places import own_home
 
-        sys.exit(run(own_home()))
+        sys.exit(run(own_home(), alone=False))
 
 
 for command in (
@@ -45,14 +45,30 @@ for command in (
 
 @app.command("open")
 @click.argument("files", nargs=-1, type=click.Path(path_type=Path, exists=True))
-@click.option("--shelf", "on_shelf", is_flag=True, help=tr("Show the Shelf first."))
+@click.option("--shelf", "action", flag_value="shelf", help=tr("Show the Shelf first."))
+@click.option("--choose", "action", flag_value="open_picture", help=tr("Ask for a picture first."))
+@click.option("--take-off", "action", flag_value="take_off", help=tr("Show how to go back to what was there before."))
+@click.option("--own-window", is_flag=True, help=tr("Open a window of its own, though one is open already."))
 @in_a_sentence
-def open_(files: tuple[Path, ...], on_shelf: bool) -> None:
+def open_(files: tuple[Path, ...], action: str | None, own_window: bool) -> None:
     """Open the window on your own home with pictures, a look, a parcel, a palette or a theme."""
     from ..ui.app import run
     from ..wear.places import own_home
 
-    sys.exit(run(own_home(), *files, shelf=on_shelf))
+    sys.exit(run(own_home(), *files, action=action or "", alone=own_window))
+
+
+@app.command(hidden=True)
+@click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
+@click.argument("into", type=click.Path(path_type=Path, dir_okay=False))
+@click.option("--size", type=click.IntRange(16, 1024), default=256)
+@in_a_sentence
+def thumbnail(file: Path, into: Path, size: int) -> None:
+    """Draw a small picture of a look or a parcel, as file managers ask for it."""
+    with drawing("thumbnail"):
+        from ..ui.shelf.drawn import save_thumbnail
+
+        save_thumbnail(file, into, size)
 
 
 @app.command()

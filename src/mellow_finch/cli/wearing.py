@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..language import plural, tr
+from ..language import decimal, plural, tr
 from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
@@ -285,19 +285,25 @@ def status(home: Path, as_json: bool) -> int:
 @click.command()
 @in_a_sentence
 @home_options
+@click.option(
+    "--into", type=click.Path(path_type=Path, dir_okay=False), help=tr("Save it all, with the log, as text to be sent.")
+)
 @JSON_OPTION
-def doctor(home: Path, as_json: bool) -> None:
-    """Say what runs here, what a look would set and tell, and what will not follow and why."""
+def doctor(home: Path, into: Path | None, as_json: bool) -> None:
+    """Say what runs here, what a look would set and tell, what will not follow and why, and how the history stands."""
     from ..components.catalogue import COMPONENTS
     from ..components.presence import present_in
     from ..session.desktop import desktop_named
     from ..session.programs import programs_of
+    from ..wear.health import fault_report, room_lines, standing_of, system_lines
     from ..wear.plan import own_files
     from ..wear.rollcall import programs_of as programs_for
 
     session = _session(home)
+    history = history_of(home, "doctor")
+    standing = standing_of(history)
     desktop = desktop_named(session.desktop)
-    present = present_in(own_files(home, history_of(home, "doctor")), programs_of(home))
+    present = present_in(own_files(home, history), programs_of(home))
     here = [c for c in COMPONENTS if c.id in present]
     running = session.running({p for c in here for p in programs_for(c)})
     composites = session.compositor()
@@ -313,9 +319,43 @@ def doctor(home: Path, as_json: bool) -> None:
                     {"id": c.id, "title": c.title, "running": bool(programs_for(c) & running)} for c in here
                 ],
                 "will_not_follow": [row._asdict() for row in outside],
+                "system": system_lines(),
+                "history": {
+                    "worn": standing.worn,
+                    "taken_off": standing.undone,
+                    "interrupted": standing.interrupted,
+                    "damaged": standing.damaged,
+                    "bytes": standing.size,
+                },
             }
         )
         return
+    if into is not None:
+        from ..disk.write import save
+
+        more = [
+            f"desktop: {desktop.title if desktop is not None else 'not known'}",
+            f"compositor: {composites}",
+            f"can be dressed: {', '.join(c.id for c in here)}",
+            f"running: {', '.join(sorted(running))}",
+            *(f"will not follow: {row.title}: {', '.join(row.names)}" for row in outside),
+        ]
+        save(into, fault_report(home, history, more).encode("utf-8"))
+        say(tr("“{into}” can be sent: it has no private paths.").format(into=into))
+        return
+    for line in system_lines():
+        say(line)
+    for line in room_lines(home, history):
+        say(line)
+    say(
+        tr("History: {worn} worn, {undone} taken off, {size} MB").format(
+            worn=standing.worn, undone=standing.undone, size=decimal(standing.size / 1e6, 1)
+        )
+    )
+    if standing.interrupted:
+        say(tr("A change was interrupted: “mellow-finch finish” finishes it, “mellow-finch undo” takes it back."))
+    if standing.damaged:
+        say(tr("Some kept files are damaged and were set aside; “mellow-finch status” names them."))
     say(
         tr("Desktop: {title}").format(title=desktop.title) if desktop is not None else tr("Desktop: none that is known")
     )
@@ -328,7 +368,7 @@ def doctor(home: Path, as_json: bool) -> None:
     }
     say(tr("Compositor: {known}").format(known=known[composites]))
     say(tr("Can be dressed: {names}").format(names=", ".join(c.title for c in here)))
-    say(tr("Running of these: {words}").format(words=", ".join(sorted(running)) or "none"))
+    say(tr("Running of these: {words}").format(words=", ".join(sorted(running)) or tr("none")))
     for row in outside:
         say(tr("Will not follow: {title}: {names}").format(title=row.title, names=", ".join(row.names)))
         say(f"  {row.why} {row.cure}")

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import gc
+import os
 import sys
 from pathlib import Path
 from traceback import clear_frames
 from types import TracebackType
 
-from PyQt6.QtCore import QRectF, Qt, QTimer
+from PyQt6.QtCore import QLibraryInfo, QLocale, QRectF, Qt, QTimer, QTranslator
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
-from ..language import tr
+from ..language import code, right_to_left, tr
+from .instance import NAME, answer, handed_over
 from .kit.icons import draw_icon
 from .kit.style import PlainTips, Style, load_fonts
 from .window.memory import Memory
@@ -30,6 +32,9 @@ def _hook(kind: type[BaseException], error: BaseException, trace: TracebackType 
     """
     import logging  # not on the way to the first paint
 
+    from ..disk.log import start_log
+
+    start_log()
     logging.getLogger("mellow_finch").error("fault", exc_info=(kind, error, trace))
     if trace is not None:
         clear_frames(trace)
@@ -59,7 +64,10 @@ def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
     app = QApplication(arguments)
     app.setApplicationName("mellow-finch")
     app.setApplicationDisplayName("Mellow Finch")
-    app.setDesktopFileName("mellow-finch")
+    app.setDesktopFileName(NAME)
+    if right_to_left():
+        app.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
+    _speak(app)
     app.setStyle(PlainTips("Fusion"))
     load_fonts()
     style = Style()
@@ -73,22 +81,65 @@ def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
     return app, style
 
 
-def run(home: Path, *paths: Path | None, shelf: bool = False) -> int:
-    """Open the window on a home with what is named, or on the Shelf; return the exit code."""
+def _speak(app: QApplication) -> None:
+    """Let the toolkit's own words, such as those of file dialogs, be in the language in force; numbers in its way."""
+    if code() == "en":
+        return
+    locale = QLocale(code())
+    QLocale.setDefault(locale)
+    translator = QTranslator(app)
+    if translator.load(locale, "qtbase", "_", QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)):
+        app.installTranslator(translator)
+
+
+def large_type() -> None:
+    """Draw everything larger where a person asked for it; the toolkit takes it from the environment at its start."""
+    size = Memory().choice("size", "1")
+    if size != "1" and "QT_SCALE_FACTOR" not in os.environ:
+        os.environ["QT_SCALE_FACTOR"] = size
+
+
+def run(home: Path, *paths: Path | None, action: str = "", alone: bool = True) -> int:
+    """Open the window on a home with what is named, or with an action; return the exit code.
+
+    alone: whether this is a window of its own; else what is named goes to the one that is there, if there is one.
+    """
+    if not alone and handed_over([path for path in paths if path is not None], action):
+        return 0
+    large_type()
     app, style = make_app(sys.argv[:1])
     sys.excepthook = _hook
     window = Window(style, memory=Memory())
     window.show()
 
+    def act(name: str) -> None:
+        if name in window.actions_by_id:
+            window.actions_by_id[name].trigger()
+        to_front()
+
+    def opened(named: list[str]) -> None:
+        window.opening.open_paths(named)
+        to_front()
+
+    def to_front() -> None:
+        window.setWindowState(window.windowState() & ~Qt.WindowState.WindowMinimized)
+        window.raise_()
+        window.activateWindow()
+
     def begin() -> None:
+        from ..disk.log import start_log
+
+        start_log()
         window.use_home(home)
         named = [str(path.absolute()) for path in paths if path is not None]
         if named:
             window.opening.open_paths(named)
-        elif shelf:
-            window.actions_by_id["shelf"].trigger()
+        elif action:
+            act(action)
         else:
             window.session_bar.offer()
+        if not alone:
+            answer(window, opened, act)
 
     window.after_first_paint(begin)
     return app.exec()

@@ -15,8 +15,9 @@ from PyQt6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
+    QResizeEvent,
 )
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
 from ...colour.rgb import Rgba
 from ...language import tr
@@ -51,6 +52,7 @@ class PictureView(DropTarget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("The picture and where its colours lie"))
+        self.tour = QPushButton(tr("Take the tour: five steps on a made-up home"), self)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:
@@ -60,6 +62,7 @@ class PictureView(DropTarget):
     def show_picture(self, gathered: Gathered | None) -> None:
         """Show another picture."""
         self._gathered, self._lit, self._veil, self._toned = gathered, -1, None, None
+        self._offer_tour()
         self.update()
 
     def show_placement(self, placement: Placement) -> None:
@@ -76,7 +79,20 @@ class PictureView(DropTarget):
     def show_origin(self, origin: str, bands: tuple[Rgba, ...]) -> None:
         """Show what the colours come from, and a look's leading colours, where there is no picture."""
         self._origin, self._bands = origin, bands
+        self._offer_tour()
         self.update()
+
+    def _offer_tour(self) -> None:
+        self.tour.setVisible(self._gathered is None and not self._bands)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Keep the tour's button under the words."""
+        size = self.tour.sizeHint()
+        middle = self.frame().center()
+        self.tour.setGeometry(
+            round(middle.x() - size.width() / 2), round(middle.y() + 84), size.width(), max(30, size.height())
+        )
+        super().resizeEvent(event)
 
     def set_dropper(self, on: bool) -> None:
         """Take the eyedropper in hand, or put it away."""
@@ -214,7 +230,7 @@ class PictureView(DropTarget):
         p.drawText(
             QRectF(frame.x(), middle, frame.width(), 30),
             Qt.AlignmentFlag.AlignCenter,
-            "or choose one on the right: a whole desktop will take its colours",
+            tr("or choose one on the right: a whole desktop will take its colours"),
         )
         p.drawText(
             QRectF(frame.x(), middle + 26, frame.width(), 30),

@@ -36,14 +36,35 @@ _BAD = {"light": (0.500, 0.160, 28.0), "dark": (0.760, 0.130, 28.0)}
 _GOOD = {"light": (0.480, 0.100, 155.0), "dark": (0.780, 0.110, 155.0)}
 
 
-def tokens(dark: bool) -> dict[str, Rgba]:
-    """Return the window's own colours by name."""
+# The same for high contrast: nothing quiet, every edge as strong as text.
+_STRONG: dict[str, tuple[float, float]] = {
+    "window": (1.0, 0.0),
+    "raised": (1.0, 0.12),
+    "sunken": (1.0, 0.0),
+    "hover": (0.90, 0.30),
+    "pressed": (0.85, 0.36),
+    "text": (0.0, 1.0),
+    "quiet": (0.15, 0.96),
+    "disabled": (0.48, 0.72),
+    "line": (0.30, 0.80),
+    "edge": (0.10, 0.95),
+}
+
+
+def tokens(dark: bool, strong: bool = False) -> dict[str, Rgba]:
+    """Return the window's own colours by name; strong: those of the appearance with high contrast."""
     out = {name: colour_of(*pair[1 if dark else 0], _HUE) for name, pair in _TOKENS.items()}
     tone = "dark" if dark else "light"
     out["accent"] = colour_of(*_ACCENT[tone], 185.0)
     out["on_accent"] = colour_of(0.20 if dark else 0.985, 0.004, _HUE)
     out["bad"] = colour_of(*_BAD[tone])
     out["good"] = colour_of(*_GOOD[tone])
+    if strong:
+        out |= {name: colour_of(pair[1 if dark else 0], 0.0, _HUE) for name, pair in _STRONG.items()}
+        out["accent"] = colour_of(0.88 if dark else 0.34, 0.08, 185.0)
+        out["on_accent"] = colour_of(0.0 if dark else 1.0, 0.0, _HUE)
+        out["bad"] = colour_of(0.85 if dark else 0.38, 0.13, 28.0)
+        out["good"] = colour_of(0.88 if dark else 0.36, 0.10, 155.0)
     return out
 
 
@@ -87,18 +108,19 @@ class PlainTips(QProxyStyle):
 class Style:
     """The colours in force; widgets that paint themselves read them here. Made once and passed in."""
 
-    def __init__(self, dark: bool = True) -> None:
-        self.dark = dark
-        self.colours = tokens(dark)
+    def __init__(self, dark: bool = True, strong: bool = False) -> None:
+        self.dark, self.strong = dark, strong
+        self.colours = tokens(dark, strong)
 
     def c(self, name: str) -> QColor:
         """Return one of the window's own colours."""
         return qcolor(self.colours[name])
 
-    def use(self, app: QApplication, dark: bool) -> None:
-        """Give the application the light or the dark appearance."""
+    def use(self, app: QApplication, dark: bool, strong: bool | None = None) -> None:
+        """Give the application the light or the dark appearance; strong: with high contrast, as before when None."""
         self.dark = dark
-        self.colours = tokens(dark)
+        self.strong = self.strong if strong is None else strong
+        self.colours = tokens(dark, self.strong)
         font = QFont(FAMILY)
         font.setPointSizeF(10.5)
         app.setFont(font)

@@ -9,9 +9,11 @@ from PyQt6.QtCore import QSize
 
 from ...components.model import NoFiles
 from ...disk.write import save
+from ...look.carry import read_look
 from ...look.dressed import dress, every_component
 from ...look.model import Look
 from ...shelf.page import Shown, shelf_page
+from ...shelf.parcel import is_parcel, receive
 from ..kit.style import qcolor
 from ..stage.lay import small_desktop
 from ..stage.scene import HEIGHT, WIDTH, drawn_of
@@ -52,3 +54,15 @@ def save_card(looks: Sequence[Look], path: Path, shape: Shape = "wide") -> None:
         return
     image = card(subjects[0], shape) if len(subjects) == 1 else sheet(subjects)
     save(path, ShelfDesk.png(image))
+
+
+def save_thumbnail(file: Path, into: Path, size: int) -> None:
+    """Save a small picture of a look's desktop, or of the look in a parcel, as PNG, its longer side `size` pixels.
+
+    Needs an application. Raises ParseError, FileAccessError.
+    """
+    look = receive(file).look if is_parcel(file) else read_look(file)[0]
+    subject = subject_of(look)
+    plain = qcolor(look.colours["window"])
+    extent = QSize(size, round(size * HEIGHT / WIDTH))
+    save(into, ShelfDesk.png(small_desktop(extent, subject.picture, subject.paints, plain, subject.seen)))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, QRectF, QSize, pyqtSignal
 from PyQt6.QtGui import QImage
 
@@ -115,6 +116,8 @@ class Staging(QObject):
         self.show()
 
     def _put(self, paints: PaintsOf) -> None:
+        if sip.isdeleted(self.stage):  # the window went away between two turns of catching up
+            return
         self.stage.set_paints(paints, self._document.left_paints)
 
     def _note(self) -> None:

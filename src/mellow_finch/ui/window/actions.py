@@ -98,6 +98,21 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("step_dress", tr("Dress"), "Ctrl+3", tr("See what every component will get"), tr("Go"), True),
     ActionSpec("step_proof", tr("Proof"), "Ctrl+4", tr("Find and mend what cannot be read"), tr("Go"), True),
     ActionSpec("step_wear", tr("Wear"), "Ctrl+5", tr("Put the files in place, and get back"), tr("Go"), True),
-    ActionSpec("shortcuts", tr("Keyboard shortcuts"), "F1", tr("List every shortcut"), tr("Help")),
+    ActionSpec("guide", tr("Guide"), "F1", tr("Read about the step in sight"), tr("Help")),
+    ActionSpec(
+        "tour", tr("Take the tour"), "", tr("Five steps on a made-up home; nothing of yours is touched"), tr("Help")
+    ),
+    ActionSpec(
+        "whats_this", tr("What is this?"), "Shift+F1", tr("Then click a control: it says what it does"), tr("Help")
+    ),
+    ActionSpec("shortcuts", tr("Keyboard shortcuts"), "Ctrl+F1", tr("List every shortcut"), tr("Help")),
+    ActionSpec(
+        "fault_report",
+        tr("Save a fault report…"),
+        "",
+        tr("What runs here and what went wrong, as text without private paths"),
+        tr("Help"),
+    ),
+    ActionSpec("take_off", tr("Take the look off"), "", tr("Show how to go back to what was there before"), tr("Go")),
     ActionSpec("about", tr("About Mellow Finch"), "", tr("Version and licences"), tr("Help")),
 )

@@ -250,6 +250,24 @@ class Dialogs(QObject):
         if path:
             self.home_chosen.emit(Path(path))
 
+    def fault_report(self) -> None:
+        """Save what runs here and what went wrong, for others to read."""
+        path, _ = QFileDialog.getSaveFileName(
+            self._window, tr("Save a fault report"), str(Path.home() / "mellow-finch-report.txt"), tr("Text (*.txt)")
+        )
+        if not path:
+            return
+        from ...wear.health import fault_report
+        from ...wear.history import History
+        from ...wear.places import history_folder, own_home
+
+        home = self._document.home or own_home()
+        dressed = self._document.dressed
+        more = [f"dressed: {', '.join(c.id for c in dressed.components)}" if dressed is not None else "no look"]
+        text = fault_report(home, History(history_folder(home)), more)
+        if self._written(Path(path), text.encode("utf-8")):
+            self.said.emit(tr("Saved as {name}.").format(name=Path(path).name))
+
     def shortcuts(self) -> None:
         """List every shortcut."""
         lines = [f"{spec.shortcut:16} {spec.text}" for spec in ACTIONS if spec.shortcut]

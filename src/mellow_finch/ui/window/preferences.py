@@ -21,6 +21,25 @@ CHOICES: tuple[tuple[str, str, tuple[tuple[str, str], ...]], ...] = (
         (("dark", tr("Dark")), ("light", tr("Light")), ("desktop", tr("Like the desktop"))),
     ),
     (
+        "contrast",
+        tr("Contrast of this window"),
+        (
+            ("desktop", tr("Like the desktop")),
+            ("usual", tr("Usual")),
+            ("high", tr("High: nothing quiet, strong edges")),
+        ),
+    ),
+    (
+        "size",
+        tr("Size of text and controls"),
+        (
+            ("1", tr("Usual")),
+            ("1.25", tr("A quarter larger, from the next start")),
+            ("1.5", tr("Half as large again, from the next start")),
+            ("2", tr("Twice as large, from the next start")),
+        ),
+    ),
+    (
         "need",
         tr("Text in new looks needs"),
         ((f"{TEXT_NEED:g}", tr("4.5 : 1, as WCAG's level AA asks")), ("7", tr("7 : 1, as its level AAA asks"))),

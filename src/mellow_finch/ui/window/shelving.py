@@ -159,7 +159,7 @@ class Shelving(QObject):
 
     def _send(self, rows: list[Kept]) -> None:
         if len(rows) == 1:
-            start = str(Path.home() / f"{rows[0].id}.zip")
+            start = str(Path.home() / f"{rows[0].id}.look.zip")
             path, _ = QFileDialog.getSaveFileName(self._window, tr("Send a look"), start, tr("Parcels (*.zip)"))
         else:
             title = plural(
@@ -184,7 +184,7 @@ class Shelving(QObject):
                 look = desk.shelf.load(kept.id).look
                 paints = drawn_of(w.document.dress(look).paints)
                 subject = Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape))
-                into = path / free_name(f"{kept.id}.zip", lambda n: (path / n).exists()) if path.is_dir() else path
+                into = path / free_name(f"{kept.id}.look.zip", lambda n: (path / n).exists()) if path.is_dir() else path
                 size += send(look, into, desk.png(card(subject)), progress)
             return size
 

@@ -29,11 +29,13 @@ from PyQt6.QtWidgets import (
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
+    QWhatsThis,
     QWidget,
 )
 
 from ...language import tr
 from ..gather.picture_view import PictureView
+from ..help.whats_this import WhatsThis
 from ..kit.icons import icon
 from ..kit.jobs import Jobs
 from ..kit.parts import dropped_files, label, take_files
@@ -41,11 +43,13 @@ from ..kit.style import Style
 from .actions import ACTIONS
 from .header import Header
 from .session_bar import SessionBar
+from .tour import TourBar
 from .track import STEPS, StepTrack
 
 if TYPE_CHECKING:
     from ...colour.rgb import Rgba
     from ...look.model import Look
+    from ..help.guide import Guide
     from .memory import Memory
     from .shelving import Shelving
 
@@ -59,6 +63,14 @@ _TIPS = {
     "proof": tr("Choose a pair to see it on the stage."),
     "wear": tr("Nothing is written before the old files are kept."),
 }
+
+
+def _more_contrast_wanted() -> bool:
+    """Tell whether the desktop asks for more contrast, where the toolkit knows."""
+    hints = QGuiApplication.styleHints()
+    told = getattr(hints, "accessibility", lambda: None)() if hints is not None else None
+    wanted = getattr(told, "contrastPreference", lambda: None)() if told is not None else None
+    return getattr(wanted, "name", "") == "HighContrast"
 
 
 class Window(QMainWindow):
@@ -76,9 +88,14 @@ class Window(QMainWindow):
         self._complete = False
         self._after_paint: Callable[[], None] | None = None
         self._for_role = False  # whether the screen's eyedropper picks for the selected role
+        self._guide: Guide | None = None
         self.actions_by_id: dict[str, QAction] = {}
         self._make_actions()
         self._build()
+        self._whats_this = WhatsThis(self)
+        app = QApplication.instance()
+        if app is not None:
+            app.installEventFilter(self._whats_this)
         if home is not None:
             self.use_home(home)
 
@@ -119,6 +136,11 @@ class Window(QMainWindow):
             "find": self.find_anything,
             "preferences": self.choose_preferences,
             "appearance": self.switch_appearance,
+            "guide": self.show_guide,
+            "tour": self.begin_tour,
+            "whats_this": QWhatsThis.enterWhatsThisMode,
+            "fault_report": lambda: self.dialogs.fault_report(),
+            "take_off": lambda: self.show_step("wear"),
             "shortcuts": lambda: self.dialogs.shortcuts(),
             "about": lambda: self.dialogs.about(),
             **{f"step_{s.id}": partial(self.show_step, s.id) for s in STEPS},
@@ -163,8 +185,11 @@ class Window(QMainWindow):
         outer.addWidget(self.notice)
         self.session_bar = SessionBar(self, self._memory)
         outer.addWidget(self.session_bar)
+        self.tour = TourBar(self)
+        outer.addWidget(self.tour)
         self.centre = QStackedWidget()
         self.picture = PictureView(self._style)
+        self.picture.tour.clicked.connect(lambda: self._run(self.begin_tour))
         self.centre.addWidget(self.picture)
         work = QWidget()
         self._work = QVBoxLayout(work)
@@ -559,10 +584,25 @@ class Window(QMainWindow):
         hints = QGuiApplication.styleHints()
         if wanted == "desktop" and hints is not None:
             wanted = "light" if hints.colorScheme() == Qt.ColorScheme.Light else "dark"
-        if (wanted == "dark") != self._style.dark:
-            self.switch_appearance()
+        strong = memory.choice("contrast", USUAL["contrast"])
+        high = strong == "high" or (strong == "desktop" and _more_contrast_wanted())
+        if (wanted == "dark") != self._style.dark or high != self._style.strong:
+            self._show_appearance(wanted == "dark", high)
         self.opening.usual_need = float(memory.choice("need", USUAL["need"]))
         self.wear.asks = memory.choice("ask", USUAL["ask"]) == "yes"
+
+    def show_guide(self) -> None:
+        """Show the guide at the page of what is in sight."""
+        from ..help.guide import Guide
+
+        if self._guide is None:
+            self._guide = Guide(self._style, self)
+        on_shelf = "shelving" in self.__dict__ and self.side.currentWidget() is self.shelving.desk.panel
+        self._guide.show_page("shelf" if on_shelf else self.step if self.document.look is not None else "start")
+
+    def begin_tour(self) -> None:
+        """Begin the tour on the made-up home."""
+        self.tour.begin()
 
     def find_anything(self) -> None:
         """Find anything by name."""
@@ -644,9 +684,12 @@ class Window(QMainWindow):
 
     def switch_appearance(self) -> None:
         """Show the window itself light or dark."""
+        self._show_appearance(not self._style.dark, self._style.strong)
+
+    def _show_appearance(self, dark: bool, strong: bool) -> None:
         app = QApplication.instance()
         if isinstance(app, QApplication):
-            self._style.use(app, not self._style.dark)
+            self._style.use(app, dark, strong)
             self.actions_by_id["appearance"].setText(tr("Light window") if self._style.dark else tr("Dark window"))
             self._style_icons()
             self.gather.picture.field.forget_wheel()

@@ -1,0 +1,1 @@
+"""The guide, the tour, and what a thing under the pointer is."""

@@ -1,0 +1,129 @@
+"""The guide in a window: its pages on the left, the page with its pictures on the right, words to find above."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+from pathlib import Path
+
+from PyQt6.QtCore import QSize, Qt, QUrl
+from PyQt6.QtGui import QDesktopServices, QFont, QTextCursor, QTextDocument
+from PyQt6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QListWidget,
+    QPushButton,
+    QTextBrowser,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ...language import tr
+from ..kit.parts import label
+from ..kit.style import FAMILY, Style
+from .pages import page_named, pages
+
+_WIDE = 640  # of pictures, in pixels
+
+
+class _Text(QTextBrowser):
+    """Shows a page; its pictures are those beside it, never wider than the text."""
+
+    def __init__(self, folder: Path) -> None:
+        super().__init__()
+        self._folder = folder
+        self.setOpenLinks(False)
+
+    def loadResource(self, kind: int, name: QUrl) -> object:
+        """Return a picture of the guide, made as wide as the text at most."""
+        from PyQt6.QtGui import QImage
+
+        if kind == QTextDocument.ResourceType.ImageResource.value:
+            image = QImage(str(self._folder / "pictures" / Path(name.path()).name))
+            wide = min(_WIDE, max(240, self.viewport().width() - 40))  # type: ignore[union-attr]
+            if image.width() > wide:
+                image = image.scaledToWidth(wide, Qt.TransformationMode.SmoothTransformation)
+            return image
+        return None
+
+
+class Guide(QDialog):
+    """Not modal: it can stay beside the work."""
+
+    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(tr("Guide"))
+        self.resize(QSize(980, 720))
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 14, 14, 14)
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        self.field = QLineEdit()
+        self.field.setPlaceholderText(tr("Find in the guide"))
+        self.field.setAccessibleName(tr("Find in the guide"))
+        self.field.textChanged.connect(self._narrow)
+        self.field.returnPressed.connect(self._next)
+        self.list = QListWidget()
+        self.list.setAccessibleName(tr("Pages of the guide"))
+        self.list.setFixedWidth(250)
+        self.list.setWordWrap(True)
+        self.list.addItems([page.title for page in pages()])
+        self.list.currentRowChanged.connect(self._show_row)
+        left.addWidget(self.field)
+        left.addWidget(self.list, 1)
+        self.none = label(tr("No page has these words."), "quiet")
+        self.none.hide()
+        left.addWidget(self.none)
+        done = QPushButton(tr("Done"))
+        done.setProperty("main", True)
+        done.clicked.connect(self.close)
+        left.addWidget(done)
+        row.addLayout(left)
+        self.text = _Text(Path(str(files("mellow_finch").joinpath("guide"))))
+        self.text.setAccessibleName(tr("The page"))
+        font = QFont(FAMILY)
+        font.setPointSizeF(11.5)
+        self.text.document().setDefaultFont(font)  # type: ignore[union-attr]
+        self.text.document().setDocumentMargin(20)  # type: ignore[union-attr]
+        self.text.setStyleSheet(f"QTextBrowser {{ background: {style.colours['raised'].hex}; }}")
+        self.text.anchorClicked.connect(self._go)
+        row.addWidget(self.text, 1)
+
+    def show_page(self, name: str) -> None:
+        """Show a page by its name."""
+        page = page_named(name)
+        self.list.setCurrentRow(pages().index(page))
+        self._show_row(self.list.currentRow())
+        self.show()
+        self.raise_()
+        self.activateWindow()
+
+    def _show_row(self, row: int) -> None:
+        if 0 <= row < len(pages()):
+            self.text.setMarkdown(pages()[row].text)
+            if self.field.text():
+                self.text.find(self.field.text())
+
+    def _narrow(self, words: str) -> None:
+        wanted = words.lower().split()
+        found = [all(word in page.text.lower() for word in wanted) for page in pages()]
+        for i, good in enumerate(found):
+            self.list.item(i).setHidden(not good)  # type: ignore[union-attr]
+        self.none.setVisible(not any(found))
+        if any(found) and not found[max(0, self.list.currentRow())]:
+            self.list.setCurrentRow(found.index(True))
+        elif wanted:
+            self.text.moveCursor(QTextCursor.MoveOperation.Start)
+            self.text.find(words)
+
+    def _next(self) -> None:
+        if self.field.text() and not self.text.find(self.field.text()):
+            self.text.moveCursor(QTextCursor.MoveOperation.Start)
+            self.text.find(self.field.text())
+
+    def _go(self, url: QUrl) -> None:
+        """Follow a link: to another page here, to the web in the person's browser."""
+        if url.scheme() in ("http", "https"):
+            QDesktopServices.openUrl(url)
+        else:
+            self.show_page(Path(url.path()).stem)

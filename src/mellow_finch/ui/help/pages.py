@@ -1,0 +1,53 @@
+"""The pages of the guide: Markdown files beside the program, in the language in force where they are translated."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+
+from ...language import code
+
+# The pages in their order; the first of each step is what F1 opens there.
+ORDER = (
+    "start",
+    "gather",
+    "tune",
+    "dress",
+    "proof",
+    "wear",
+    "shelf",
+    "follow",
+    "recipes",
+    "desktops",
+    "questions",
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """One page: its name, its title, its text as Markdown."""
+
+    name: str
+    title: str
+    text: str
+
+
+@cache
+def pages() -> tuple[Page, ...]:
+    """Return every page, in order."""
+    folder = files("mellow_finch").joinpath("guide")
+    own = folder.joinpath(code())
+    out = []
+    for name in ORDER:
+        place = own.joinpath(f"{name}.md")
+        text = (place if place.is_file() else folder.joinpath(f"{name}.md")).read_text(encoding="utf-8")
+        title = re.match(r"#\s+(.+)", text)
+        out.append(Page(name, title.group(1).strip() if title else name, text))
+    return tuple(out)
+
+
+def page_named(name: str) -> Page:
+    """Return a page, the first one where there is none of that name."""
+    return next((page for page in pages() if page.name == name), pages()[0])

@@ -1,0 +1,91 @@
+"""One window for all: a second start hands its files to the window that is there, over the session bus.
+
+The window answers as org.freedesktop.Application under its own name. Where there is no bus, each start has its window.
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QUrl, pyqtClassInfo, pyqtSlot
+
+NAME = "org.mellowfinch.MellowFinch"
+PATH = "/org/mellowfinch/MellowFinch"
+INTERFACE = "org.freedesktop.Application"
+_ANSWER_S = 3.0
+
+
+def handed_over(files: Sequence[Path], action: str = "") -> bool:
+    """Hand files, or an action, to the window that is there already; return whether one took them."""
+    if not os.environ.get("DBUS_SESSION_BUS_ADDRESS"):
+        return False
+    from jeepney import DBusAddress, MessageType, message_bus, new_method_call
+    from jeepney.io.blocking import open_dbus_connection
+
+    try:
+        connection = open_dbus_connection(bus="SESSION")
+    except (OSError, KeyError, ValueError):
+        return False
+    try:
+        asked = connection.send_and_get_reply(message_bus.NameHasOwner(NAME), timeout=_ANSWER_S)
+        if not asked.body or not asked.body[0]:
+            return False
+        token = os.environ.get("XDG_ACTIVATION_TOKEN") or os.environ.get("DESKTOP_STARTUP_ID", "")
+        data = {"activation-token": ("s", token)} if token else {}
+        here = DBusAddress(PATH, NAME, INTERFACE)
+        if files:
+            uris = [QUrl.fromLocalFile(str(path.absolute())).toString() for path in files]
+            call = new_method_call(here, "Open", "asa{sv}", (uris, data))
+        elif action:
+            call = new_method_call(here, "ActivateAction", "sava{sv}", (action, [], data))
+        else:
+            call = new_method_call(here, "Activate", "a{sv}", (data,))
+        answer = connection.send_and_get_reply(call, timeout=_ANSWER_S)
+        return bool(answer.header.message_type == MessageType.method_return)
+    except (OSError, TimeoutError):
+        return False
+    finally:
+        connection.close()
+
+
+def _adaptor(parent: QObject, opened: Callable[[list[str]], None], acted: Callable[[str], None]) -> QObject:
+    from PyQt6.QtDBus import QDBusAbstractAdaptor
+
+    @pyqtClassInfo("D-Bus Interface", INTERFACE)  # type: ignore[func-returns-value]
+    class Application(QDBusAbstractAdaptor):  # type: ignore[misc]
+        """What the bus calls."""
+
+        @pyqtSlot("QVariantMap")
+        def Activate(self, data: object) -> None:
+            """Come to the front."""
+            acted("")
+
+        @pyqtSlot("QStringList", "QVariantMap")
+        def Open(self, uris: list[str], data: object) -> None:
+            """Open files."""
+            opened([QUrl(uri).toLocalFile() or uri for uri in uris])
+
+        @pyqtSlot("QString", "QVariantList", "QVariantMap")
+        def ActivateAction(self, name: str, words: object, data: object) -> None:
+            """Do what an entry of the menu offers."""
+            acted(name)
+
+    return Application(parent)
+
+
+def answer(parent: QObject, opened: Callable[[list[str]], None], acted: Callable[[str], None]) -> bool:
+    """Answer as the one window from now on; return whether the bus has taken the name.
+
+    opened: takes paths; acted: takes the id of an action, empty for coming to the front.
+    """
+    if not os.environ.get("DBUS_SESSION_BUS_ADDRESS"):
+        return False
+    from PyQt6.QtDBus import QDBusConnection
+
+    bus = QDBusConnection.sessionBus()
+    if not bus.isConnected():
+        return False
+    _adaptor(parent, opened, acted)
+    return bus.registerObject(PATH, parent) and bus.registerService(NAME)

@@ -1,0 +1,112 @@
+"""The tour: five steps on the made-up home of Reedholm, a sentence or two for each; nothing of one's own is touched."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from ...language import tr
+from ..kit.parts import label
+
+if TYPE_CHECKING:
+    from .window import Window
+
+# Each step of the tour: the step of the work it shows, and what is said.
+STOPS: tuple[tuple[str, str], ...] = (
+    (
+        "gather",
+        tr(
+            "1 of 5. This is the home of a made-up reserve, so nothing of yours is touched. A picture gave these "
+            "colours; the cards on the right are other ways to start from it."
+        ),
+    ),
+    (
+        "tune",
+        tr(
+            "2 of 5. The desktop is painted from the very files that would be written. Click anything on it and change "
+            "its colour on the right; what stands on it follows, so that it can be read."
+        ),
+    ),
+    (
+        "dress",
+        tr(
+            "3 of 5. Every part of this desktop that can take the look. Untick what should stay; choose one to see its "
+            "files and what changes in them. Themes you like can be brought along."
+        ),
+    ),
+    (
+        "proof",
+        tr(
+            "4 of 5. Every pair of colours as the files have it, the worst first. What falls short is mended by the "
+            "smallest change, alone or all at once."
+        ),
+    ),
+    (
+        "wear",
+        tr(
+            "5 of 5. Wear writes the files and tells the running programs; the old files are kept first, and going "
+            "back gives every one of them its exact old bytes. Try it here: it is the made-up home."
+        ),
+    ),
+)
+
+
+class TourBar(QWidget):
+    """Hidden until the tour begins; leads from step to step, and back to the person's own home at its end."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__()
+        self._window = window
+        self._home: Path | None = None
+        self.at = -1
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 6, 14, 6)
+        self.words = label("", "section")
+        self.back = QPushButton(tr("Back"))
+        self.back.clicked.connect(lambda: self.go(self.at - 1))
+        self.next = QPushButton(tr("Next"))
+        self.next.setProperty("main", True)
+        self.next.clicked.connect(lambda: self.go(self.at + 1))
+        self.stop = QPushButton(tr("End the tour"))
+        self.stop.clicked.connect(self.end)
+        row.addWidget(self.words, 1)
+        for button in (self.back, self.next, self.stop):
+            row.addWidget(button)
+        self.hide()
+
+    def begin(self) -> None:
+        """Begin on the made-up home, with one of its pictures."""
+        from ...demo.build import build_demo_home
+        from ...wear.places import demo_folder
+
+        window = self._window
+        self._home = window.document.home
+        home = build_demo_home(demo_folder(), False)
+        window.use_home(home)
+        window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+        self.go(0)
+
+    def go(self, at: int) -> None:
+        """Go to a stop; behind the last one the tour ends."""
+        if not 0 <= at < len(STOPS):
+            self.end()
+            return
+        self.at = at
+        step, words = STOPS[at]
+        self._window.show_step(step)
+        self.words.setText(words)
+        self.back.setEnabled(at > 0)
+        last = at == len(STOPS) - 1
+        self.next.setVisible(not last)
+        self.stop.setText(tr("Done") if last else tr("End the tour"))
+        self.show()
+
+    def end(self) -> None:
+        """End the tour; the window goes back to the home that it was on."""
+        self.at = -1
+        self.hide()
+        if self._home is not None and self._home != self._window.document.home:
+            self._window.use_home(self._home)
+        self._home = None
