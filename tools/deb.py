@@ -142,9 +142,8 @@ def _depends(root: Path) -> str:
     folders = sorted({str(Path(path).parent) for path in binaries})
     with tempfile.TemporaryDirectory() as scratch:
         (Path(scratch) / "debian").mkdir()
-        (Path(scratch) / "debian/control").write_text(
-            "Source: mellow-finch\n\nPackage: mellow-finch\nArchitecture: any\n"
-        )
+        control = "Source: mellow-finch\n\nPackage: mellow-finch\nArchitecture: any\n"
+        (Path(scratch) / "debian/control").write_text(control)
         words = ["dpkg-shlibdeps", "-O", "--ignore-missing-info", *(f"-l{folder}" for folder in folders)]
         told = _run(*words, *binaries, cwd=Path(scratch))
     return told.strip().removeprefix("shlibs:Depends=")
@@ -160,18 +159,9 @@ def build_deb(into: Path) -> Path:
         version = wheel.name.split("-")[1]
         root = Path(scratch) / "root"
         lib = root / OPT / "lib"
-        pip = (
-            sys.executable,
-            "-m",
-            "pip",
-            "install",
-            "--quiet",
-            "--disable-pip-version-check",
-            "--no-compile",
-            "--target",
-        )
-        _run(*pip, str(lib), "--require-hashes", "-r", str(ROOT / "requirements.lock"))
-        _run(*pip, str(lib), "--no-deps", "--upgrade", str(wheel))
+        pip = (sys.executable, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--no-compile")
+        _run(*pip, "--target", str(lib), "--require-hashes", "-r", str(ROOT / "requirements.lock"))
+        _run(*pip, "--target", str(lib), "--no-deps", "--upgrade", str(wheel))
         share = root / "usr/share"
         shutil.copytree(lib / "share", share)
         for name in _NOT_NEEDED:
@@ -192,22 +182,8 @@ def build_deb(into: Path) -> Path:
         for name, data in (("changelog.gz", changes), ("changelog.Debian.gz", _changes(version).encode())):
             with (share / "doc" / NAME / name).open("wb") as stream, gzip.GzipFile("", "wb", 9, stream, 0) as packed:
                 packed.write(data)
-        subprocess.run(
-            [
-                "/usr/bin/python3",
-                "-m",
-                "compileall",
-                "-q",
-                "--invalidation-mode",
-                "unchecked-hash",
-                "-s",
-                str(root),
-                "-p",
-                "/",
-                str(lib),
-            ],
-            check=True,
-        )
+        place = ("-s", str(root), "-p", "/")  # what a fault names is where the file will lie
+        _run("/usr/bin/python3", "-m", "compileall", "-q", "--invalidation-mode", "unchecked-hash", *place, str(lib))
         for path in root.rglob("*"):
             if not path.is_symlink():
                 path.chmod(0o755 if path.is_dir() or path.parent.name == "bin" else 0o644)

@@ -32,7 +32,8 @@ def make(share: Path) -> list[Path]:
         body = re.sub(r'href="(\w+)\.md"', r'href="\1.html"', body)
         out.append(into / f"{page.name}.html")
         out[-1].write_text(
-            f'<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n<title>{html.escape(page.title)}</title>\n'
+            f'<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n'
+            f"<title>{html.escape(page.title)}</title>\n"
             f'<meta name="viewport" content="width=device-width, initial-scale=1">\n<style>{_STYLE}</style>\n</head>\n'
             f"<body>\n<nav>{links}</nav>\n<main>\n{body}\n</main>\n</body>\n</html>\n",
             encoding="utf-8",

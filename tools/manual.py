@@ -1,4 +1,4 @@
-"""Makes the manual pages and the completions of shells from the commands themselves, into a folder laid out like share/."""
+"""Makes manual pages and completions of shells from the commands themselves, into a folder laid out like share/."""
 
 from __future__ import annotations
 
@@ -73,9 +73,7 @@ def page(way: tuple[str, ...], command: click.Command) -> str:
         for path, words in _FILES:
             out += [".TP", f"\\fI{_roff(path)}\\fR", _roff(words)]
         out += [".SH EXIT STATUS", "0 done, 1 findings, 2 wrong use or bad input.", ".SH ENVIRONMENT"]
-        out += [
-            "LANGUAGE, LC_ALL, LC_MESSAGES and LANG choose the language; XDG_CONFIG_HOME and its like are followed."
-        ]
+        out += ["LANGUAGE, LC_ALL, LC_MESSAGES and LANG choose the language; XDG_CONFIG_HOME and others are followed."]
     else:
         out += [".SH SEE ALSO", f".BR {_roff('-'.join(way[:-1]))} (1)"]
     return "\n".join(out) + "\n"

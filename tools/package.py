@@ -48,8 +48,8 @@ def build(into: Path) -> list[Path]:
         for name in _tracked():
             target = tree / name
             target.parent.mkdir(parents=True, exist_ok=True)
-            shutil.copy2(ROOT / name, target)
-            os.utime(target, (int(when), int(when)))
+            shutil.copy2(ROOT / name, target, follow_symlinks=False)
+            os.utime(target, (int(when), int(when)), follow_symlinks=False)
         _add_made(tree)
         for path in (tree / "packaging/share").rglob("*"):
             os.utime(path, (int(when), int(when)))
