@@ -13,6 +13,7 @@ import re
 import sys
 import tomllib
 from collections.abc import Iterator
+from datetime import UTC, datetime
 from pathlib import Path
 
 from babel.messages.catalog import Catalog
@@ -26,6 +27,7 @@ LOCALE = PACKAGE / "locale"
 LANGUAGES = ("ar", "de", "es", "fr", "zh_CN")
 _KEYWORDS = {"tr": None, "plural": (1, 2), "tr_in": ((1, "c"), 2)}
 _STATE = "state of a part"
+_WHEN = datetime(2026, 11, 28, tzinfo=UTC)  # told in the headers, so that a file changes only when a text does
 
 
 def po_of(language: str) -> Path:
@@ -125,7 +127,7 @@ def update() -> None:
     for language in LANGUAGES:
         kept = read(language) if po_of(language).exists() else Catalog(locale=language, project="Mellow Finch")
         kept.update(now, no_fuzzy_matching=True, update_header_comment=False)
-        kept.revision_date = kept.creation_date = None  # the file changes when a text does, and not else
+        kept.revision_date = kept.creation_date = _WHEN
         po_of(language).parent.mkdir(parents=True, exist_ok=True)
         po_of(language).write_bytes(written(kept))
 
