@@ -22,11 +22,10 @@ from package import ROOT, build, moment
 
 NAME = "mellow-finch"
 OPT = f"opt/{NAME}"
-_QT_MODULES = ("QtCore", "QtGui", "QtWidgets", "QtSvg", "QtDBus", "QtPrintSupport", "sip")
+_QT_MODULES = ("QtCore", "QtGui", "QtWidgets", "QtSvg", "QtDBus", "sip")
 _QT_PLUGINS = (
     *("platforms", "imageformats", "iconengines", "platformthemes", "platforminputcontexts", "xcbglintegrations"),
     *("wayland-shell-integration", "wayland-decoration-client", "wayland-graphics-integration-client"),
-    "printsupport",
 )
 _LANGUAGES = ("ar", "de", "es", "fr", "zh_CN")
 _NOT_NEEDED = ("setuptools", "pkg_resources", "_distutils_hack", "babel", "markdown", "bin", "share", "psutil/tests")
@@ -64,7 +63,7 @@ mellow-finch: unstripped-binary-or-object
 mellow-finch: custom-library-search-path
 mellow-finch: shared-library-lacks-prerequisites
 mellow-finch: shared-library-is-executable
-mellow-finch: hardening-no-*
+mellow-finch: package-installs-python-pycache-dir
 mellow-finch: package-installs-python-bytecode
 mellow-finch: library-not-linked-against-libc
 mellow-finch: statically-linked-binary
@@ -117,6 +116,7 @@ def _thin(lib: Path) -> None:
         shutil.rmtree(lib / "PyQt6" / extra, ignore_errors=True)
     for pyi in lib.rglob("*.pyi"):
         pyi.unlink()
+    (qt / "plugins/platformthemes/libqgtk3.so").unlink(missing_ok=True)  # it alone would need GTK
     for plugin in (qt / "plugins").iterdir():
         if plugin.name not in _QT_PLUGINS:
             shutil.rmtree(plugin)
@@ -146,7 +146,8 @@ def _depends(root: Path) -> str:
         (Path(scratch) / "debian/control").write_text(control)
         words = ["dpkg-shlibdeps", "-O", "--ignore-missing-info", *(f"-l{folder}" for folder in folders)]
         told = _run(*words, *binaries, cwd=Path(scratch))
-    return told.strip().removeprefix("shlibs:Depends=")
+    rows = told.strip().removeprefix("shlibs:Depends=").split(", ")
+    return ", ".join(row for row in rows if not row.startswith(("libqt6", "qt6-")))  # that Qt is brought along
 
 
 def build_deb(into: Path) -> Path:
