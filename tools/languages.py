@@ -125,9 +125,12 @@ def update() -> None:
     """Take what the sources say now into every catalogue; what is translated stays, what is gone goes."""
     now = catalogue()
     for language in LANGUAGES:
-        kept = read(language) if po_of(language).exists() else Catalog(locale=language, project="Mellow Finch")
+        kept = read(language) if po_of(language).exists() else Catalog(locale=language)
         kept.update(now, no_fuzzy_matching=True, update_header_comment=False)
         kept.revision_date = kept.creation_date = _WHEN
+        kept.project, kept.version, kept.fuzzy = "Mellow Finch", "1", False
+        kept.msgid_bugs_address = kept.last_translator = kept.language_team = "maintainers@mellowfinch.example"
+        kept.header_comment = f"# Mellow Finch: {kept.locale.english_name}." if kept.locale is not None else "#"  # type: ignore[assignment]
         po_of(language).parent.mkdir(parents=True, exist_ok=True)
         po_of(language).write_bytes(written(kept))
 

@@ -14,7 +14,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 DOMAIN = "mellow-finch"
-FOLDER = Path(__file__).parent / "locale"
+FOLDER = Path(os.environ.get("FINCH_LOCALE") or Path(__file__).parent / "locale")
 _RIGHT_TO_LEFT = ("ar",)
 _NUMBERED = re.compile(r"(.*?)( \d+)?")
 

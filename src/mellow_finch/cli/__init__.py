@@ -97,4 +97,4 @@ _spoken(app)
 def main() -> None:
     """Run the command line."""
     speak_any_name()
-    app()
+    app(prog_name="mellow-finch")

@@ -11,6 +11,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from ..errors import FileAccessError, file_errors
+from ..language import tr
 from .facts import Facts, facts_of, give_facts, odd_kind, open_plain
 
 Step = Callable[[str], None]
@@ -186,7 +187,8 @@ def save(path: Path, data: bytes, sync: bool = True) -> None:
         try:
             target = path.resolve()
         except RuntimeError as error:
-            raise FileAccessError(f"Could not write “{path}”: it is a link that leads in a circle.", path) from error
+            words = tr("Could not write “{path}”: it is a link that leads in a circle.").format(path=path)
+            raise FileAccessError(words, path) from error
         target.parent.mkdir(parents=True, exist_ok=True)
         try:
             state = target.lstat()
@@ -194,7 +196,7 @@ def save(path: Path, data: bytes, sync: bool = True) -> None:
             Disk().write(target, data, sync=sync)
             return
         if odd := odd_kind(state.st_mode):
-            raise FileAccessError(f"Could not write “{path}”: it is {odd}.", path)
+            raise FileAccessError(tr("Could not write “{path}”: it is {odd}.").format(path=path, odd=odd), path)
         if stays_same_file(state):
             Disk().overwrite(target, data)
             return

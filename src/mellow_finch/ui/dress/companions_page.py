@@ -42,6 +42,8 @@ class CompanionsPage(QWidget):
         self.boxes: dict[str, QComboBox] = {}
         for companion in COMPANIONS:
             box = QComboBox()
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box.setMinimumContentsLength(8)
             box.setAccessibleName(companion.title)
             box.setMinimumContentsLength(12)
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)

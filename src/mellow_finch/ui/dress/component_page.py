@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtWidgets import QCheckBox, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from ...components.model import Component, Knob, Part, splits_of
 from ...components.shades import ROLE_KEY, roles_before
@@ -14,6 +14,7 @@ from ...look.edits import with_beside, with_group, with_groups, with_knob, with_
 from ...recolour.groups import KEEP, map_for, states_of
 from ...theme.layout import shown_targets
 from ..kit.effects import EFFECTS
+from ..kit.flow import WrapCheck
 from ..kit.parts import emptied, label, plain_column
 from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
@@ -45,7 +46,7 @@ class ComponentPage(QWidget):
         self.title = label("", "section")
         self.reads = label("")
         self.effect = label("", "quiet")
-        self.beside = QCheckBox(tr("Keep my file, lay the new one beside it"))
+        self.beside = WrapCheck(tr("Keep my file, lay the new one beside it"))
         self.beside.setToolTip(
             tr("The recoloured file gets the look's name, so that several variants stand side by side")
         )

@@ -9,7 +9,6 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, QTime, QTimer
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import (
-    QCheckBox,
     QComboBox,
     QDialog,
     QDoubleSpinBox,
@@ -30,6 +29,7 @@ from ...follow.rules import DAY_RULES, Rules, load_rules, paused, rules_from, sa
 from ...follow.service import follow_folder, has_units, install, nudge, remove, running
 from ...language import tr
 from ...shelf.shelf import Shelf
+from ..kit.flow import WrapCheck
 from ..kit.jobs import Jobs
 from ..kit.parts import label, set_kind
 
@@ -81,7 +81,7 @@ class FollowDialog(QDialog):
         self.look.addItem(tr("The one kept last"), "")
         for kept in self._shelf.looks():
             self.look.addItem(kept.name, kept.id)
-        self.picture = QCheckBox(tr("Make a new look for it, with the same controls and locks"))
+        self.picture = WrapCheck(tr("Make a new look for it, with the same controls and locks"))
         self.day = QComboBox()
         for rule, words in DAY_RULES.items():
             self.day.addItem(words[0].upper() + words[1:], rule)

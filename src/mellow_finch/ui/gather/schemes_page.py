@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from ...language import plural, tr
 from ...look.ready import READY
 from ...syntax.spans import Problem
+from ..kit.flow import Flow
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from .reading_card import SchemeCard
@@ -30,27 +31,23 @@ class SchemesPage(QWidget):
         super().__init__(parent)
         column = plain_column(self, 6)
         column.addWidget(label(tr("A file of your own"), "section"))
-        grid = QGridLayout()
-        grid.setSpacing(6)
+        grid = Flow(6)
         self.buttons: dict[str, QPushButton] = {}
-        for i, (name, words, tip, signal) in enumerate(
+        for name, words, tip, signal in (
+            ("import", tr("Import palette…"), tr("Take the colours of a palette file"), self.import_asked),
+            ("export", tr("Export palette…"), tr("Write this look's colours as a palette file"), self.export_asked),
             (
-                ("import", tr("Import palette…"), tr("Take the colours of a palette file"), self.import_asked),
-                ("export", tr("Export palette…"), tr("Write this look's colours as a palette file"), self.export_asked),
-                (
-                    "theme",
-                    tr("From a theme…"),
-                    tr("Read a theme's colours in their roles, then change some"),
-                    self.theme_asked,
-                ),
-                ("worn", tr("From what is worn"), tr("Read the colours this home wears now"), self.worn_asked),
-            )
+                "theme",
+                tr("From a theme…"),
+                tr("Read a theme's colours in their roles, then change some"),
+                self.theme_asked,
+            ),
+            ("worn", tr("From what is worn"), tr("Read the colours this home wears now"), self.worn_asked),
         ):
             button = QPushButton(words)
             button.setToolTip(tip)
-            button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             button.clicked.connect(signal)
-            grid.addWidget(button, i // 2, i % 2)
+            grid.addWidget(button)
             self.buttons[name] = button
         self.buttons["export"].setEnabled(False)
         column.addLayout(grid)

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
     QFrame,
-    QHBoxLayout,
     QLabel,
     QLayout,
     QPushButton,
@@ -27,6 +26,8 @@ from PyQt6.QtWidgets import (
 
 from ...colour.rgb import Rgba
 from ...errors import shown
+from ...language import tr
+from .flow import Flow
 from .style import Style, qcolor
 
 
@@ -199,7 +200,7 @@ class TabButton(QPushButton):
         self.setProperty("tab", True)
         self.setToolTip(tip)
         self.setAccessibleName(f"{words}: {tip}")
-        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Go to the tab before or after."""
@@ -214,7 +215,7 @@ class TabButton(QPushButton):
         other.click()
 
 
-def add_tab(row: QHBoxLayout, group: QButtonGroup, words: str, tip: str, show: Callable[[], object]) -> TabButton:
+def add_tab(row: QLayout, group: QButtonGroup, words: str, tip: str, show: Callable[[], object]) -> TabButton:
     """Return one more tab of a row."""
     button = TabButton(words, tip)
     button.clicked.connect(lambda: show())
@@ -225,10 +226,9 @@ def add_tab(row: QHBoxLayout, group: QButtonGroup, words: str, tip: str, show: C
 
 def tab_row(
     owner: QWidget, rows: Sequence[tuple[str, str, str]], show: Callable[[str], object]
-) -> tuple[QHBoxLayout, dict[str, TabButton]]:
+) -> tuple[QLayout, dict[str, TabButton]]:
     """Return a row of tabs, one of them pressed, and the tabs by id. rows: id, words and tip; show: is given the id."""
-    row = QHBoxLayout()
-    row.setSpacing(2)
+    row = Flow()
     group = QButtonGroup(owner)
     tabs: dict[str, TabButton] = {}
     for name, words, tip in rows:
@@ -247,8 +247,7 @@ class PagedPanel(_Framed):
 
     def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
         super().__init__(title, under, parent)
-        self._row, self._group = QHBoxLayout(), QButtonGroup(self)
-        self._row.setSpacing(2)
+        self._row, self._group = Flow(), QButtonGroup(self)
         self._row.setContentsMargins(0, 0, 12, 0)
         self._stack = QStackedWidget()
         self.tabs: dict[str, TabButton] = {}
@@ -302,8 +301,9 @@ class Bar(QWidget):
     def set_value(self, value: float) -> None:
         """Show another figure."""
         self._value = value
-        self.setAccessibleName(f"{self._name}: {value:.0f} of 100")
-        self.setToolTip(f"{self._name}: {value:.0f} of 100")
+        words = tr("{name}: {value:.0f} of 100").format(name=self._name, value=value)
+        self.setAccessibleName(words)
+        self.setToolTip(words)
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -7,7 +7,6 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QPainter, QPen
 from PyQt6.QtWidgets import (
-    QCheckBox,
     QHBoxLayout,
     QListWidget,
     QListWidgetItem,
@@ -22,6 +21,7 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...language import plural, tr
 from ...proof.place import place_of
 from ...proof.proof import Finding, mend, mend_all
+from ..kit.flow import WrapCheck
 from ..kit.parts import Panel, label, row_box, set_kind
 from ..kit.style import FAMILY, Style, qcolor
 from ..model.document import Document
@@ -142,7 +142,7 @@ class ProofPanel(Panel):
         self.list.setMinimumHeight(260)
         self.list.currentItemChanged.connect(self._chosen)
         self.column.addWidget(self.list, 1)
-        self.follow = QCheckBox(tr("Keep everything readable as I go"))
+        self.follow = WrapCheck(tr("Keep everything readable as I go"))
         self.follow.clicked.connect(document.follow)
         self.foot.addWidget(self.follow)
         row = QHBoxLayout()

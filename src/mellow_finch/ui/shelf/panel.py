@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from ...language import plural, tr
 from ...shelf.kept import ORDERS, SOURCES, Kept
+from ..kit.flow import WrapCheck
 from ..kit.parts import Panel, label
 from ..kit.style import Style
 
@@ -37,7 +38,7 @@ class ShelfPanel(Panel):
             tr("Made of"),
             [("", tr("Made of anything")), *((i, tr("Made of {w}").format(w=w)) for i, w in SOURCES.items())],
         )
-        self.strict = QCheckBox(tr("Only where all text reaches 7:1"))
+        self.strict = WrapCheck(tr("Only where all text reaches 7:1"))
         self.strict.toggled.connect(lambda _: self.narrowed.emit())
         self.column.addWidget(self.strict)
         self.shown = QComboBox()

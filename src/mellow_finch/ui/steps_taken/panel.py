@@ -8,7 +8,6 @@ from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QImage, QPainter, QPen
 from PyQt6.QtWidgets import (
     QAbstractItemView,
-    QHBoxLayout,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 from ...language import tone_word, tr
 from ...look.edits import as_variant, with_variant, without_variant
 from ...look.model import Look
+from ..kit.flow import Flow
 from ..kit.parts import Panel, label, row_box
 from ..kit.style import FAMILY, Style
 from ..model.document import Document, State
@@ -97,7 +97,7 @@ class StepsPanel(Panel):
         self.list.itemSelectionChanged.connect(self._update_buttons)
         self.list.setMinimumHeight(176)
         self.column.addWidget(self.list, 3)
-        row = QHBoxLayout()
+        row = Flow(6)
         self.go_button = QPushButton(tr("Go there"))
         self.go_button.setToolTip(tr("Undo or redo up to the chosen step"))
         self.go_button.clicked.connect(self.go)
@@ -109,7 +109,7 @@ class StepsPanel(Panel):
         for button in (self.go_button, self.compare_button):
             row.addWidget(button)
         self.column.addLayout(row)
-        row = QHBoxLayout()
+        row = Flow(6)
         self.keep_button = QPushButton(tr("Keep in the look…"))
         self.keep_button.setToolTip(tr("Keep the chosen step as a variant, inside the look's own file"))
         self.keep_button.clicked.connect(self.keep)
@@ -126,7 +126,7 @@ class StepsPanel(Panel):
         self.variants.itemActivated.connect(lambda _: self.use())
         self.variants.itemSelectionChanged.connect(self._update_buttons)
         self.column.addWidget(self.variants, 1)
-        row = QHBoxLayout()
+        row = Flow(6)
         self.use_button = QPushButton(tr("Use it"))
         self.use_button.clicked.connect(self.use)
         self.beside_button = QPushButton(tr("Compare"))

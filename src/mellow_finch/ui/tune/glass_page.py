@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
 from ...language import tr
 from ...look.edits import with_blur, with_opacity
 from ...palette.veil import KINDS, Kind, least_opacity
+from ..kit.flow import WrapCheck
 from ..kit.parts import label, plain_column
 from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
@@ -35,7 +36,7 @@ class GlassPage(QWidget):
         self.sliders: dict[str, PlainSlider] = {}
         self.notes: dict[str, QLabel] = {}
         for kind in KINDS:
-            check = QCheckBox(tr("{title} see-through").format(title=kind.title))
+            check = WrapCheck(tr("{title} see-through").format(title=kind.title))
             check.setToolTip(kind.tip)
             check.clicked.connect(lambda on, kind=kind: self._switch(kind, on))
             slider = PlainSlider(style, tr("Opacity"), 0.0, 1.0, tr("{tip}: how opaque").format(tip=kind.tip))
@@ -47,11 +48,11 @@ class GlassPage(QWidget):
                 column.addWidget(widget)
             column.addSpacing(4)
             self.checks[kind.id], self.sliders[kind.id], self.notes[kind.id] = check, slider, note
-        self.blur = QCheckBox(tr("My desktop blurs what is behind"))
+        self.blur = WrapCheck(tr("My desktop blurs what is behind"))
         self.blur.setToolTip(tr("Blur is drawn by the compositor; tick this when yours does it"))
         self.blur.clicked.connect(self._blur)
         column.addWidget(self.blur)
-        self.flat = QCheckBox(tr("Show it as where no compositor runs"))
+        self.flat = WrapCheck(tr("Show it as where no compositor runs"))
         self.flat.setToolTip(tr("Without a compositor every surface is opaque"))
         self.flat.clicked.connect(self.flat_asked)
         column.addWidget(self.flat)

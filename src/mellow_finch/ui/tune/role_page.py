@@ -8,7 +8,6 @@ import numpy as np
 from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCursor, QGuiApplication
 from PyQt6.QtWidgets import (
-    QCheckBox,
     QComboBox,
     QDoubleSpinBox,
     QGridLayout,
@@ -31,6 +30,7 @@ from ...palette.limits import Limits, Over, lightness_limits, limits
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...palette.veil import faces
 from ...syntax.typed import read_typed, spellings
+from ..kit.flow import WrapCheck
 from ..kit.parts import SwatchButton, label, plain_column, set_kind
 from ..kit.slider import ColourSlider
 from ..kit.style import Style
@@ -108,6 +108,8 @@ class RolePage(QWidget):
     def _build_head(self, document: Document, style: Style) -> None:
         self.chooser = QComboBox()
         self.chooser.setAccessibleName(tr("Role"))
+        self.chooser.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.chooser.setMinimumContentsLength(8)
         for role in ROLES:
             self.chooser.addItem(f"{role.group}: {role.title}", role.id)
         self.chooser.activated.connect(lambda i: document.select(str(self.chooser.itemData(i))))
@@ -172,19 +174,19 @@ class RolePage(QWidget):
         row.addWidget(self.screen_button)
         row.addWidget(self.lock)
         self.column.addLayout(row)
-        self.family = QCheckBox(tr("Selections, links and focus go along"))
+        self.family = WrapCheck(tr("Selections, links and focus go along"))
         self.family.setToolTip(
             tr("Everything that takes the accent follows it; without this, only the accent itself moves")
         )
         self.family.setChecked(True)
         self.column.addWidget(self.family)
-        self.follow = QCheckBox(tr("Keep everything readable as I go"))
+        self.follow = WrapCheck(tr("Keep everything readable as I go"))
         self.follow.setToolTip(
             tr("Other roles follow by the smallest change; without it, Proof lists what falls short")
         )
         self.follow.clicked.connect(self._document.follow)
         self.column.addWidget(self.follow)
-        self.linked = QCheckBox(tr("Dark and light go together"))
+        self.linked = WrapCheck(tr("Dark and light go together"))
         self.linked.setToolTip(tr("A change of hue or colourfulness in one half follows in the other"))
         self.linked.clicked.connect(self._document.link)
         self.column.addWidget(self.linked)

@@ -1,0 +1,217 @@
+"""Languages: every text goes through a catalogue, every catalogue is whole, and no view is cut by longer words."""
+
+from __future__ import annotations
+
+import ast
+import importlib.util
+import json
+import os
+import re
+import string
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from mellow_finch import language
+
+ROOT = Path(__file__).parents[1]
+SOURCE = ROOT / "src/mellow_finch"
+# What shows words to people, and takes them as an argument.
+SINKS = frozenset(
+    "label setText setToolTip setAccessibleName setAccessibleDescription setPlaceholderText setWindowTitle setStatusTip"  # noqa: SIM905
+    " QPushButton QCheckBox QRadioButton QLabel QAction addItem addAction addTab addMenu addButton say emit drawText"
+    " setTitle setSuffix ParseError WearError PictureError FinchError FileAccessError PortalError UnsafeArchiveError"
+    " option ActionSpec Knob setInformativeText showText".split()
+)
+SAMPLES = (
+    "ui/stage/",
+    "ui/shots.py",
+    "proof/toolkit/gallery",
+    "demo/",
+)  # what stands on the painted desktop is a sample
+NAMES = {"Mellow Finch", "Aa", "Bearded reedling 27"}
+
+
+def tools():
+    spec = importlib.util.spec_from_file_location("languages", ROOT / "tools/languages.py")
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    return module
+
+
+LANGUAGES = tools()
+
+
+def words_of(node):
+    """Yield the literal words of an argument that are not looked up."""
+    if isinstance(node, ast.Constant) and isinstance(node.value, str):
+        yield node.value
+    elif isinstance(node, ast.JoinedStr):
+        for part in node.values:
+            yield from words_of(part)
+    elif isinstance(node, ast.BinOp):
+        yield from words_of(node.left)
+        yield from words_of(node.right)
+    elif isinstance(node, ast.IfExp):
+        yield from words_of(node.body)
+        yield from words_of(node.orelse)
+
+
+def reads_as_words(text):
+    bare = re.sub(r"\{[^}]*\}", "", text)
+    return text not in NAMES and re.search(r"[a-z]{2,} [a-z]{2,}|^[A-Z][a-z]{2,}[ .…:]?$|^[A-Z][a-z]+ [a-z]", bare)
+
+
+@pytest.mark.parametrize("path", sorted(SOURCE.rglob("*.py")), ids=lambda p: p.relative_to(SOURCE).as_posix())
+def test_no_text_goes_around_the_catalogue(path):
+    name = path.relative_to(SOURCE).as_posix()
+    if name.startswith(SAMPLES):
+        return
+    found = []
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if not isinstance(node, ast.Call):
+            continue
+        called = node.func.attr if isinstance(node.func, ast.Attribute) else getattr(node.func, "id", "")
+        if called in SINKS:
+            rows = [*node.args, *(k.value for k in node.keywords if k.arg in ("help", "hint", "title", "text"))]
+            found += [(node.lineno, w) for arg in rows for w in words_of(arg) if reads_as_words(w)]
+    assert found == []
+
+
+@pytest.mark.parametrize("name", LANGUAGES.LANGUAGES)
+def test_every_catalogue_is_whole(name):
+    assert LANGUAGES.missing(name) == []
+
+
+def fields(text):
+    return sorted(f"{name}:{spec}!{how}" for _, name, spec, how in string.Formatter().parse(text) if name is not None)
+
+
+@pytest.mark.parametrize("name", LANGUAGES.LANGUAGES)
+def test_translations_keep_the_places_that_are_filled_in(name):
+    wrong = []
+    for message in LANGUAGES.read(name):
+        if not message.id or "click" in [place for place, _ in message.locations]:
+            continue
+        sources = message.id if isinstance(message.id, tuple) else (message.id,)
+        for text in message.string if isinstance(message.string, tuple) else (message.string,):
+            if not any(set(fields(text)) == set(fields(source)) for source in sources) and not (
+                isinstance(message.id, tuple) and set(fields(text)) <= set(fields(sources[-1]))
+            ):
+                wrong.append((message.id, text))
+            source = sources[-1]
+            if (text[:1] == "\n") != (source[:1] == "\n") or (text[-1:] == "\n") != (source[-1:] == "\n"):
+                wrong.append((message.id, text))
+            if (text[:1] == " ") != (source[:1] == " ") or source.count("(Ctrl+") != text.count("(Ctrl+"):
+                wrong.append((message.id, text))
+    assert wrong == []
+
+
+def speak(code, words, tmp_path, **more):
+    """Return what a command answers in a language."""
+    kept = {k: v for k, v in os.environ.items() if k not in ("LANGUAGE", "LC_ALL", "LANG", "LC_MESSAGES")}
+    env = kept | {"LANGUAGE": code, "LANG": "C.UTF-8", "HOME": str(tmp_path), "PYTHONPATH": str(SOURCE.parent), **more}
+    done = subprocess.run(
+        [sys.executable, "-m", "mellow_finch.cli", *words], env=env, capture_output=True, text=True, cwd=tmp_path
+    )
+    return done.stdout + done.stderr
+
+
+@pytest.fixture(scope="module", autouse=True)
+def compiled():
+    LANGUAGES.compiled()
+
+
+@pytest.mark.parametrize(
+    ("code", "usage"), [("de", "Aufruf"), ("fr", "Utilisation"), ("es", "Uso"), ("zh_CN", "用法"), ("ar", "الاستخدام")]
+)
+def test_the_command_line_speaks_it(code, usage, tmp_path):
+    told = speak(code, ["wear", "--help"], tmp_path)
+    assert told.startswith(usage) and "Print stable JSON" not in told
+    wrong = speak(code, ["derive", "no-such-file.png"], tmp_path)
+    assert "Traceback" not in wrong and "Could not open" not in wrong
+
+
+def test_english_stays_english_though_another_is_named_behind_it(monkeypatch):
+    for told, wanted in (("en_GB:de", []), ("de:en", ["de"]), ("pt_BR:fr:en:de", ["pt_BR", "fr"]), ("C", [])):
+        monkeypatch.delenv("LC_ALL", raising=False)
+        monkeypatch.setenv("LANGUAGE", told)
+        assert language.wanted() == wanted
+    monkeypatch.setenv("LC_ALL", "C.UTF-8")
+    monkeypatch.setenv("LANGUAGE", "de")
+    assert language.wanted() == []
+
+
+def test_counts_dates_and_lists_in_english():
+    assert language.plural("{count} file", "{count} files", 1) == "1 file"
+    assert language.plural("{count} file of {name}", "{count} files of {name}", 3, name="x") == "3 files of x"
+    assert language.listed(["a"]) == "a" and language.listed(["a", "b", "c"]) == "a, b and c"
+    assert language.decimal(4.5, 2) == "4.50" and language.day("2026-11-28T10:00") == "2026-11-28"
+    assert language.named("widget colour 3") == "widget colour 3" and language.tr("") == ""
+
+
+@pytest.mark.parametrize(
+    ("code", "lines"),
+    [("de", ["4,50", "28.11.2026", "1 Datei", "2 Dateien", "a, b und c"]), ("ar", ["4.50", "صفر"])],
+)
+def test_counts_dates_and_lists_elsewhere(code, lines, tmp_path):
+    words = (
+        "from mellow_finch.language import *; print(decimal(4.5, 2)); print(day('2026-11-28'));"
+        "print(counted_files(1)); print(counted_files(2)); print(listed(['a', 'b', 'c'])); print(right_to_left())"
+    )
+    env = {**os.environ, "LANGUAGE": code, "LANG": "C.UTF-8", "PYTHONPATH": str(SOURCE.parent)}
+    env.pop("LC_ALL", None)
+    said = subprocess.run([sys.executable, "-c", words], env=env, capture_output=True, text=True, check=True).stdout
+    if code == "de":
+        assert said.split("\n")[:5] == lines
+    assert said.rstrip().endswith(str(code == "ar"))
+
+
+def stretched(text: str) -> str:
+    """Return a text a third longer, its places and its marks kept: what a language with longer words looks like."""
+    plain = re.sub(r"\{[^}]*\}|\s|%", "", text)
+    accents = str.maketrans("aeiouAEIOU", "áéíóúÁÉÍÓÚ")
+    parts = re.split(r"(\{[^}]*\}|\*\.[\w.]+|%\([^)]*\)s)", text)
+    out = "".join(p if i % 2 else p.translate(accents) for i, p in enumerate(parts))
+    more = "~" * max(1, round(len(plain) * 0.35))
+    tail = out[len(out.rstrip()) :]
+    return out.rstrip() + more + tail
+
+
+def pseudo(folder: Path) -> Path:
+    """Write a catalogue in which every text is a third longer, and return its folder."""
+    from babel.messages.mofile import write_mo
+
+    made = LANGUAGES.catalogue()
+    made.locale = "de"
+    for message in made:
+        if message.id and "click" not in [place for place, _ in message.locations] and ";;" not in str(message.id):
+            ids = message.id if isinstance(message.id, tuple) else (message.id,)
+            texts = tuple(stretched(text) for text in ids)
+            if message.context in ("decimal sign", "date", "between the names of a list"):
+                texts = ids
+            message.string = texts if isinstance(message.id, tuple) else texts[0]
+    place = folder / "de/LC_MESSAGES/mellow-finch.mo"
+    place.parent.mkdir(parents=True)
+    with place.open("wb") as stream:
+        write_mo(stream, made)
+    return folder
+
+
+@pytest.mark.parametrize("code", ["pseudo", "ar"])
+def test_no_view_is_cut_by_longer_words(code, tmp_path):
+    """Every view of the window is laid out in a process of its own; what does not fit is told."""
+    folder = pseudo(tmp_path / "locale") if code == "pseudo" else SOURCE / "locale"
+    env = {**os.environ, "LANGUAGE": "de" if code == "pseudo" else code, "LANG": "C.UTF-8", "HOME": str(tmp_path)}
+    env |= {"PYTHONPATH": f"{SOURCE.parent}{os.pathsep}{ROOT}", "QT_QPA_PLATFORM": "offscreen"}
+    env |= {"FINCH_LOCALE": str(folder), "XDG_DATA_HOME": str(tmp_path / "data"), "XDG_CACHE_HOME": str(tmp_path / "c")}
+    env.pop("LC_ALL", None)
+    done = subprocess.run(
+        [sys.executable, str(ROOT / "tests/ui/laid_out.py")], env=env, capture_output=True, text=True, timeout=300
+    )
+    assert done.returncode == 0, done.stderr[-3000:]
+    told = json.loads(done.stdout.splitlines()[-1])
+    assert told["seen"] > 300 and told["right_to_left"] == (code == "ar")
+    assert told["cut"] == []

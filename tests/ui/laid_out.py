@@ -1,0 +1,125 @@
+"""Run by itself: lays out every view of the window in the language in force, and prints what does not fit as JSON."""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QComboBox, QLabel, QRadioButton, QWidget
+
+from mellow_finch.demo.build import build_demo_home
+from mellow_finch.ui.app import make_app
+from mellow_finch.ui.kit.flow import WrapCheck
+from mellow_finch.ui.window.memory import Memory
+from mellow_finch.ui.window.window import Window
+
+
+def wait(app: QApplication, window: Window, least_s: float = 0.3) -> None:
+    """Let the window do its work."""
+    until = time.monotonic() + least_s
+    while time.monotonic() < until or (window.jobs._running and time.monotonic() < until + 4):
+        app.processEvents()
+        time.sleep(0.005)
+
+
+def cut_in(root: QWidget, seen: set[str]) -> list[str]:
+    """Return the words that do not fit where they stand."""
+    out = []
+    for widget in root.findChildren(QWidget):
+        if not widget.isVisibleTo(root) or widget.width() == 0:
+            continue
+        text = ""
+        if isinstance(widget, QLabel):
+            text = widget.text()
+            if text and not widget.wordWrap():
+                wide = widget.fontMetrics().boundingRect(widget.contentsRect(), 0, text).width()
+                if wide > widget.contentsRect().width() + 2:
+                    out.append(f"label {text[:60]!r}: {wide} > {widget.contentsRect().width()}")
+            elif text and widget.heightForWidth(widget.width()) > widget.height() + 3:
+                out.append(f"label {text[:60]!r}: {widget.heightForWidth(widget.width())} > {widget.height()} high")
+        elif isinstance(widget, (QAbstractButton, QComboBox)):
+            text = widget.text() if isinstance(widget, QAbstractButton) else widget.currentText()
+            short = widget.minimumSizeHint().width() if isinstance(widget, QComboBox) else widget.sizeHint().width()
+            if isinstance(widget, WrapCheck):
+                short = 0 if widget.heightForWidth(widget.width()) <= widget.height() + 3 else 10_000
+            if text and widget.property("elides") is None and short > widget.width() + 2:
+                out.append(f"{type(widget).__name__} {text[:60]!r}: {short} > {widget.width()}")
+            if isinstance(widget, (QCheckBox, QRadioButton)) and text:
+                edge = widget.mapTo(root, QPoint(widget.width(), 0)).x()
+                if edge > root.width() + 2:
+                    out.append(f"{type(widget).__name__} {text[:60]!r}: beyond the edge")
+        if text:
+            seen.add(text)
+    return out
+
+
+def main() -> None:
+    """Lay out every view."""
+    app, style = make_app(sys.argv[:1])
+    cut: list[str] = []
+    seen: set[str] = set()
+    with tempfile.TemporaryDirectory() as scratch:
+        home = build_demo_home(Path(scratch) / "demo/home")
+        window = Window(style, home=home, memory=Memory(Path(scratch) / "s.ini", Path(scratch)))
+        window.resize(1280, 800)
+        window.show()
+        window.complete()
+        wait(app, window)
+
+        def look(name: str, widget: QWidget | None = None) -> None:
+            wait(app, window)
+            cut.extend(f"{name}: {row}" for row in cut_in(widget or window, seen))
+
+        look("empty")
+        window.begin_tour()
+        for at in range(5):
+            window.tour.go(at)
+            look(f"tour {at}")
+        window.tour.end()
+        window.open_path(str(home / "Pictures/reedbed-at-dawn.jpg"))
+        wait(app, window, 1)
+        window.show_step("gather")
+        for page in window.gather.tabs:
+            window.gather.show_page(page)
+            look(f"gather {page}")
+        window.show_step("tune")
+        for page in window.tune.tabs:
+            window.tune.show_page(page)
+            look(f"tune {page}")
+        window.show_step("dress")
+        for page in window.dress.tabs:
+            window.dress.show_page(page)
+            look(f"dress {page}")
+        window.show_step("proof")
+        look("proof")
+        window.show_step("wear")
+        look("wear")
+        window.wear.wear()
+        wait(app, window, 1)
+        look("roll call")
+        window.wear.go_back()
+        wait(app, window, 1)
+        window.actions_by_id["steps"].trigger()
+        look("steps")
+        window.actions_by_id["shelf"].trigger()
+        look("shelf")
+        window.show_guide()
+        look("guide", window._guide)
+        window.choose_preferences()
+        look("preferences", window._preferences)
+    told = {
+        "seen": len(seen),
+        "cut": sorted(set(cut)),
+        "right_to_left": app.layoutDirection() == Qt.LayoutDirection.RightToLeft,
+    }
+    print(json.dumps(told), flush=True)
+    os._exit(0)  # nobody is asked about what was not saved
+
+
+if __name__ == "__main__":
+    main()
