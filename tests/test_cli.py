@@ -177,7 +177,7 @@ def test_the_persons_own_home_is_the_one_that_is_meant(kept, home, monkeypatch):
 
 def test_the_window_opens_on_the_persons_own_home_and_demo_on_the_demos(monkeypatch):
     opened = []
-    monkeypatch.setattr("mellow_finch.ui.app.run", lambda home, picture=None: opened.append((home, picture)) or 0)
+    monkeypatch.setattr("mellow_finch.ui.app.run", lambda home, picture=None, **_: opened.append((home, picture)) or 0)
     run()
     run("demo")
     assert opened[0] == (Path.home(), None) and opened[1][0].parent.name == "demo"

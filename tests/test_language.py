@@ -104,7 +104,8 @@ def test_translations_keep_the_places_that_are_filled_in(name):
             source = sources[-1]
             if (text[:1] == "\n") != (source[:1] == "\n") or (text[-1:] == "\n") != (source[-1:] == "\n"):
                 wrong.append((message.id, text))
-            if (text[:1] == " ") != (source[:1] == " ") or source.count("(Ctrl+") != text.count("(Ctrl+"):
+            keys = re.findall(r"\(Ctrl\+[A-Za-z+]+\)$", source)
+            if (text[:1] == " ") != (source[:1] == " ") or (keys and not text.endswith(keys[0])):
                 wrong.append((message.id, text))
     assert wrong == []
 
@@ -213,5 +214,5 @@ def test_no_view_is_cut_by_longer_words(code, tmp_path):
     )
     assert done.returncode == 0, done.stderr[-3000:]
     told = json.loads(done.stdout.splitlines()[-1])
-    assert told["seen"] > 300 and told["right_to_left"] == (code == "ar")
+    assert told["seen"] > 200 and told["right_to_left"] == (code == "ar")
     assert told["cut"] == []

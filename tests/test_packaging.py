@@ -22,7 +22,7 @@ def test_every_file_beside_the_code_goes_along():
     told = tomllib.loads((ROOT / "pyproject.toml").read_text(encoding="utf-8"))
     patterns = told["tool"]["setuptools"]["package-data"]["mellow_finch"]
     taken = {path for pattern in patterns for path in PACKAGE.glob(pattern) if path.is_file()}
-    beside = {p for p in PACKAGE.rglob("*") if p.is_file() and p.suffix not in (".py", ".pyc")}
+    beside = {p for p in PACKAGE.rglob("*") if p.is_file() and p.suffix not in (".py", ".pyc", ".po")}
     assert {p.relative_to(PACKAGE).as_posix() for p in beside - taken} == set()
 
 
@@ -52,7 +52,7 @@ def test_the_wheel_works_outside_the_tree(wheel, tmp_path):
     with zipfile.ZipFile(wheel) as packed:
         packed.extractall(tmp_path / "site")
         names = packed.namelist()
-    for part in ("applications/mellow-finch.desktop", "icons/hicolor/scalable/apps/mellow-finch.svg"):
+    for part in ("applications/org.mellowfinch.MellowFinch.desktop", "icons/hicolor/scalable/apps/mellow-finch.svg"):
         assert any(name.endswith(f"share/{part}") for name in names)
     kept = {k: v for k, v in os.environ.items() if k not in ("PYTHONPATH",)}
     env = kept | {"PYTHONPATH": str(tmp_path / "site"), "HOME": str(tmp_path / "home")}
@@ -69,7 +69,9 @@ def test_the_entry_for_the_menu_is_valid():
     if shutil.which("desktop-file-validate") is None:
         pytest.skip("NO DESKTOP-FILE-VALIDATE")
     done = subprocess.run(
-        ["desktop-file-validate", SHARE / "applications/mellow-finch.desktop"], capture_output=True, text=True
+        ["desktop-file-validate", SHARE / "applications/org.mellowfinch.MellowFinch.desktop"],
+        capture_output=True,
+        text=True,
     )
     assert done.returncode == 0 and "error" not in done.stdout, done.stdout
 

@@ -56,7 +56,7 @@ def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
     again = remembering()
     assert again.wear.asks and again.opening.usual_need == 7
     again.choose_preferences()
-    assert [b.currentData() for b in again._preferences.boxes.values()] == ["light", "7", "yes", "yes"]
+    assert [b.currentData() for b in again._preferences.boxes.values()] == ["light", "desktop", "1", "7", "yes", "yes"]
 
 
 def test_what_is_kept_of_pictures_is_counted_and_forgotten(qtbot, remembering, home, settle):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtGui import QHelpEvent
-from PyQt6.QtWidgets import QWhatsThis, QWidget
+from PyQt6.QtWidgets import QApplication, QWhatsThis, QWidget
 
 
 def words_of(widget: QWidget | None) -> str:
@@ -21,10 +21,17 @@ def words_of(widget: QWidget | None) -> str:
 
 
 class WhatsThis(QObject):
-    """Answers for every control of the program."""
+    """Answers for every control of the program, as long as the question is open; no event passes it otherwise."""
+
+    def ask(self) -> None:
+        """Let the next click ask."""
+        app = QApplication.instance()
+        if app is not None:
+            app.installEventFilter(self)
+            QWhatsThis.enterWhatsThisMode()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """Answer the two questions that the toolkit asks."""
+        """Answer the two questions that the toolkit asks, until it has no more."""
         if isinstance(watched, QWidget) and isinstance(event, QHelpEvent):
             if event.type() == QEvent.Type.QueryWhatsThis:
                 event.setAccepted(bool(words_of(watched)))
@@ -32,4 +39,8 @@ class WhatsThis(QObject):
             if event.type() == QEvent.Type.WhatsThis:
                 QWhatsThis.showText(event.globalPos(), words_of(watched), watched)
                 return True
+        if event is not None and event.type() == QEvent.Type.LeaveWhatsThisMode:
+            app = QApplication.instance()
+            if app is not None:
+                app.removeEventFilter(self)
         return False

@@ -29,7 +29,6 @@ from PyQt6.QtWidgets import (
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
-    QWhatsThis,
     QWidget,
 )
 
@@ -93,9 +92,6 @@ class Window(QMainWindow):
         self._make_actions()
         self._build()
         self._whats_this = WhatsThis(self)
-        app = QApplication.instance()
-        if app is not None:
-            app.installEventFilter(self._whats_this)
         if home is not None:
             self.use_home(home)
 
@@ -138,7 +134,7 @@ class Window(QMainWindow):
             "appearance": self.switch_appearance,
             "guide": self.show_guide,
             "tour": self.begin_tour,
-            "whats_this": QWhatsThis.enterWhatsThisMode,
+            "whats_this": lambda: self._whats_this.ask(),
             "fault_report": lambda: self.dialogs.fault_report(),
             "take_off": lambda: self.show_step("wear"),
             "shortcuts": lambda: self.dialogs.shortcuts(),
