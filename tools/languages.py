@@ -50,6 +50,8 @@ def _tables() -> Iterator[tuple[str, str | None, str]]:
         for part in (*row.get("knobs", ()), *row.get("settings", ())):
             yield f"components/definitions/{path.name}", None, part["title"]
     for component in COMPONENTS:
+        for setting in component.settings:
+            yield "components/sets", None, setting[3]
         for part in component.parts:
             yield "components/sets", None, _NUMBERED.fullmatch(part.id).group(1)  # type: ignore[union-attr]
             for state in filter(None, part.state.split(", ")):

@@ -10,12 +10,15 @@ from __future__ import annotations
 import gettext
 import os
 import re
+import string
 from collections.abc import Sequence
 from pathlib import Path
 
 DOMAIN = "mellow-finch"
 FOLDER = Path(os.environ.get("FINCH_LOCALE") or Path(__file__).parent / "locale")
 _RIGHT_TO_LEFT = ("ar",)
+_LEFT_TO_RIGHT_ISOLATE, _POP_ISOLATE = "\u2066", "\u2069"
+_SIGNS = ("/", "~", "#", "-", ".")  # what paths, colours and options begin with, and a sentence would turn round
 _NUMBERED = re.compile(r"(.*?)( \d+)?")
 
 
@@ -57,24 +60,63 @@ def html_language() -> str:
     return f'lang="{code().replace("_", "-")}"' + (' dir="rtl"' if right_to_left() else "")
 
 
+class _Spelling(string.Formatter):
+    """Puts values into a sentence as the language spells them: numbers by its signs, paths in their own direction."""
+
+    def format_field(self, value: object, spec: str) -> str:
+        """Return a value as it stands in a sentence."""
+        words = format(value, spec)
+        if isinstance(value, int | float):
+            return spelled(words) if spec[-1:] in tuple("fg%") else words
+        return isolated(words) if words.startswith(_SIGNS) or "/" in words else words
+
+
+_SPELLING = _Spelling()
+
+
+class Text(str):
+    """A sentence of another language; what is put into it is spelled that language's way."""
+
+    __slots__ = ()
+
+    def format(self, *values: object, **named_values: object) -> str:
+        """Return the sentence with the values at their places."""
+        return _SPELLING.vformat(self, values, named_values)
+
+
 def tr(text: str) -> str:
     """Return a text in the language in force."""
-    return _CATALOGUE.gettext(text) if text else ""
+    if not text or _CATALOGUE.__class__ is gettext.NullTranslations:
+        return text
+    return Text(_CATALOGUE.gettext(text))
 
 
 def plural(one: str, many: str, count: int, **values: object) -> str:
     """Return the text for a count, with the count put in at {count} and further values at their names."""
-    return _CATALOGUE.ngettext(one, many, count).format(count=count, **values)
+    return Text(_CATALOGUE.ngettext(one, many, count)).format(count=count, **values)
 
 
 def tr_in(context: str, text: str) -> str:
     """Return a text that means different things in different places, in the language in force."""
-    return _CATALOGUE.pgettext(context, text)
+    return Text(_CATALOGUE.pgettext(context, text))
+
+
+def spelled(number: str) -> str:
+    """Return a number that was written as 4.5 or 45% with the signs of the language."""
+    return number.replace(".", tr_in("decimal sign", ".")).replace("%", tr_in("behind a number", "%"))
+
+
+def isolated(words: str) -> str:
+    """Return words such as a path, a colour or an option so that a line from right to left does not turn them round.
+
+    The marks are the isolates of the Unicode Bidirectional Algorithm (UAX 9); other languages need none.
+    """
+    return f"{_LEFT_TO_RIGHT_ISOLATE}{words}{_POP_ISOLATE}" if words and right_to_left() else words
 
 
 def decimal(value: float, digits: int) -> str:
     """Return a number with so many digits behind the decimal sign of the language."""
-    return f"{value:.{digits}f}".replace(".", tr_in("decimal sign", "."))
+    return spelled(f"{value:.{digits}f}")
 
 
 def day(iso: str) -> str:
@@ -125,9 +167,14 @@ def stacked(names: Sequence[str]) -> str:
     return tr_in("what stands on what", " on ").join(names)
 
 
+def parted(names: Sequence[str]) -> str:
+    """Return names one after the other, with the sign between them that the language has for that."""
+    return tr_in("between the names of a list", ", ").join(names)
+
+
 def listed(names: Sequence[str]) -> str:
     """Return names as a list in a sentence: “a”, “a and b”, “a, b and c”."""
     if len(names) < 2:
         return "".join(names)
-    start = tr_in("between the names of a list", ", ").join(names[:-1])
+    start = parted(names[:-1])
     return tr_in("the last name of a list", "{names} and {last}").format(names=start, last=names[-1])

@@ -17,7 +17,7 @@ from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind
 from ..components.model import Files
-from ..language import decimal, html_language, listed, plural, tone_word, tr
+from ..language import decimal, html_language, listed, plural, spelled, tone_word, tr
 from ..look.dressed import as_it_is, dress, every_component
 from ..look.edits import with_tone
 from ..look.model import Look
@@ -192,7 +192,7 @@ def _table(rows: Iterable[Finding], caption: str, tone: bool) -> str:
             tr("{text} on {surface}").format(text=f.text.opaque.hex, surface=f.surface.opaque.hex),
         ]
         mark = "" if f.passes else " " + escape(tr("(short)"))
-        numbers = f'<td class="n">{decimal(f.ratio, 2)}{mark}</td><td class="n">{f.need:g}</td>'
+        numbers = f'<td class="n">{decimal(f.ratio, 2)}{mark}</td><td class="n">{spelled(f"{f.need:g}")}</td>'
         cells.append("<tr>" + "".join(f"<td>{w}</td>" for w in words) + numbers + "</tr>")
     return _framed(caption, head, cells)
 

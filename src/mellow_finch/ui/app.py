@@ -85,7 +85,8 @@ def _speak(app: QApplication) -> None:
     """Let the toolkit's own words, such as those of file dialogs, be in the language in force; numbers in its way."""
     if code() == "en":
         return
-    locale = QLocale(code())
+    # Arabic by its spelling with the digits 0 to 9, which the files and colours beside it have too.
+    locale = QLocale("ar_AE" if code() == "ar" else code())
     QLocale.setDefault(locale)
     translator = QTranslator(app)
     if translator.load(locale, "qtbase", "_", QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)):

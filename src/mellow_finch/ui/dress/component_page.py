@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ...components.model import Component, Knob, Part, splits_of
 from ...components.shades import ROLE_KEY, roles_before
-from ...language import groups_in, plural, tr
+from ...language import groups_in, isolated, plural, spelled, tr
 from ...look.dressed import Dressed
 from ...look.edits import with_beside, with_group, with_groups, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
@@ -32,7 +32,7 @@ class KnobSlider(PlainSlider):
 
     def _words(self, value: float) -> str:
         value = round(value / self.knob.step) * self.knob.step
-        return f"{value:g} {self.knob.unit}" if self.knob.unit else f"{value / self.knob.start:.0%}"
+        return spelled(f"{value:g} {self.knob.unit}" if self.knob.unit else f"{value / self.knob.start:.0%}")
 
 
 class ComponentPage(QWidget):
@@ -153,7 +153,7 @@ class ComponentPage(QWidget):
             if component.needs_file
             else tr("Nothing: this home has no use for it.")
         )
-        self.files.setText("\n".join(f"~/{f.path}" for f in files) or nothing)
+        self.files.setText("\n".join(isolated(f"~/{f.path}") for f in files) or nothing)
 
     def _make_knobs(self, component: Component) -> None:
         emptied(self._knobs)

@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 
 from ...colour.rgb import Rgba
 from ...errors import shown
-from ...language import tr
+from ...language import right_to_left, tr
 from .flow import Flow
 from .style import Style, qcolor
 
@@ -191,6 +191,12 @@ class Panel(_Framed):
         self.outer.addLayout(self.foot)
 
 
+def sideways(event: QKeyEvent | None) -> int:
+    """Return 1 for the arrow key that goes on in a row, -1 for the one that goes back, 0 for any other key."""
+    step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0) if event is not None else 0
+    return -step if right_to_left() else step
+
+
 class TabButton(QPushButton):
     """One tab of a row; the arrow keys go to its neighbours."""
 
@@ -204,7 +210,7 @@ class TabButton(QPushButton):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Go to the tab before or after."""
-        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0) if event is not None else 0
+        step = sideways(event)
         group = self.group()
         if not step or group is None:
             super().keyPressEvent(event)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QGridLayout, QSlider, QWidget
 
+from ...language import spelled
 from .parts import label
 from .style import Style
 
@@ -73,7 +74,7 @@ class PlainSlider(QWidget):
             self.moved.emit(value)
 
     def _words(self, value: float) -> str:
-        return f"{value:+.2f}" if self.low < 0 else f"{value:.0%}"
+        return spelled(f"{value:+.2f}" if self.low < 0 else f"{value:.0%}")
 
     def value(self) -> float:
         """Return the value shown."""

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...components.catalogue import COMPONENT_BY_ID
-from ...language import plural, tr
+from ...language import decimal, plural, tr
 from ...proof.place import place_of
 from ...proof.proof import Finding, mend, mend_all
 from ..kit.flow import WrapCheck
@@ -107,7 +107,7 @@ class FindingDelegate(QStyledItemDelegate):
         painter.drawText(
             QRectF(box.right() - 82, box.y() + 4, 76, 22),
             Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-            f"{mark} {finding.ratio:.2f}",
+            f"{mark} {decimal(finding.ratio, 2)}",
         )
         font.setPointSizeF(9.5)
         font.setBold(False)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, 
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
-from ...language import decimal, stacked, tr
+from ...language import decimal, isolated, stacked, tr
 from ...palette.roles import ROLE_BY_ID
 from ...proof.place import Place, place_of
 from ...proof.proof import Finding, mend
@@ -204,7 +204,7 @@ class PairStrip(QWidget):
         self._jobs.start("place", work, done, lambda _: None)
 
     def _say_place(self, words: str, place: Place) -> None:
-        self.place.setText("  ·  ".join(filter(None, (words, place.words))))
+        self.place.setText("  ·  ".join(filter(None, (words, isolated(place.words)))))
         line = tr(", line {line}").format(line=place.line) if place.line else ""
         self.place.setToolTip("\n".join(filter(None, (f"~/{place.path}{line}", place.words))))
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QRadioButton, QVBoxLayout, QWidget
 
 from ...colour.vision import VISIONS, Vision, simulate_colour
-from ...language import plural, tr
+from ...language import decimal, plural, tr
 from ...palette.apart import confusions
 from ...palette.roles import ROLE_BY_ID
 from ..kit.parts import SwatchButton, emptied, label, plain_column
@@ -84,7 +84,7 @@ class EyesPage(QWidget):
                 if vision == "normal":
                     line.addWidget(label("→", "quiet"))
             names = " / ".join(_name(r) for r in (row.first, row.second))
-            line.addWidget(label(f"{names}: {row.seen:.1f}"), 1)
+            line.addWidget(label(f"{names}: {decimal(row.seen, 1)}"), 1)
             self.list.addLayout(line)
         more = len(found) - _MOST
         self.note.setText(

@@ -23,7 +23,7 @@ from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...colour.spaces import Array
 from ...components.catalogue import COMPONENTS
-from ...language import named, plural, tr
+from ...language import decimal, named, plural, tr
 from ...look.edits import with_accent, with_lock, with_role
 from ...look.model import Look
 from ...palette.limits import Limits, Over, lightness_limits, limits
@@ -69,7 +69,7 @@ class PairRow(QWidget):
         self.swatch.setAccessibleName(tr("Go to {title}").format(title=title))
         self.swatch.setToolTip(tr("Go to {title}").format(title=title))
         self.name.setText(tr("on {title}").format(title=title) if on else tr("under {title}").format(title=title))
-        self.ratio.setText(f"{value:.2f} : 1")
+        self.ratio.setText(f"{decimal(value, 2)} : 1")
         good = value >= need
         self.verdict.setText("✓" if good else tr("✗ needs {need:g}").format(need=need))
         set_kind(self.verdict, "good" if good else "bad")

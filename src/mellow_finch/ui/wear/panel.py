@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
 from ...errors import WearError
-from ...language import counted_files, tr
+from ...language import counted_files, parted, plural, tr
 from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
@@ -175,12 +175,13 @@ class WearPanel(Panel):
             self.count.setText(known.problem)
             return
         new = sum(w.action == "create" for w in plan.writes)
+        changed, settings = len(plan.writes) - new, len(known.settings)
         counts = (
-            (new, tr("new files")),
-            (len(plan.writes) - new, "changed"),
-            (len(known.settings), "settings"),
+            plural("{count} new file", "{count} new files", new) if new else "",
+            plural("{count} file changed", "{count} files changed", changed) if changed else "",
+            plural("{count} setting", "{count} settings", settings) if settings else "",
         )
-        self.count.setText(", ".join(f"{n} {words}" for n, words in counts if n) or tr("✓ Every file is right"))
+        self.count.setText(parted(list(filter(None, counts))) or tr("✓ Every file is right"))
 
     def _chosen(self) -> Snapshot | None:
         item = self.history.currentItem()

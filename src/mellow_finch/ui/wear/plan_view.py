@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QHeaderView, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
-from ...language import counted_files, listed, plural, tr
+from ...language import counted_files, isolated, listed, plural, tr
 from ...wear.journal import crowds
 from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
@@ -59,18 +59,18 @@ class PlanView(QWidget):
             also = tr(", with {names}").format(names=listed(others)) if others else ""
             head = first.title if first is not None else tr("Files")
             happens = tr("new file") if write.action == "create" else tr("changed")
-            by.setdefault(head, []).append((f"~/{write.path}", happens + also, ""))
+            by.setdefault(head, []).append((isolated(f"~/{write.path}"), happens + also, ""))
         many = crowds(known.settings)
         for row in (row for row in known.settings if row.title not in many):
             by[_SETTINGS].append(
                 (
-                    row.title or row.key,
+                    tr(row.title or row.key),
                     tr("becomes {rpartition}").format(rpartition=(row.after or "").rpartition("/")[2]),
-                    f"{row.schema} {row.key}",
+                    isolated(f"{row.schema} {row.key}"),
                 )
             )
         for title, number in many.items():
-            by[_SETTINGS].append((title, plural("{count} change", "{count} changes", number), ""))
+            by[_SETTINGS].append((tr(title), plural("{count} change", "{count} changes", number), ""))
         shows = {c.title: _shows(c, known) for c in COMPONENT_BY_ID.values()}
         for title, rows in by.items():
             count = counted_files(len(rows)) if title in shows else f"{len(rows)}"

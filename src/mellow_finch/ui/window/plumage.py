@@ -22,10 +22,11 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QApplication, QToolTip, QWidget
 
 from ...components.catalogue import COMPONENTS
-from ...language import plural, tr
+from ...language import plural, right_to_left, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ..kit.drag import ROLE_MIME
 from ..kit.icons import draw_icon
+from ..kit.parts import sideways
 from ..kit.style import Style, qcolor
 from ..model.document import Document
 
@@ -81,7 +82,8 @@ class Plumage(QWidget):
             if role.group != group:
                 x, group = x + gap, role.group
             w = weights[role.id] * unit
-            out.append((role.id, QRectF(x, _TOP, w, 26)))
+            left = self.width() - x - w if right_to_left() else x
+            out.append((role.id, QRectF(left, _TOP, w, 26)))
             x += w
         return out
 
@@ -90,7 +92,7 @@ class Plumage(QWidget):
         out: list[tuple[str, QRectF]] = []
         for (_, rect), role in zip(self.chips(), ROLES, strict=True):
             if out and out[-1][0] == role.group:
-                out[-1][1].setRight(rect.right())
+                out[-1] = role.group, out[-1][1].united(QRectF(rect.left(), 3, rect.width(), 15))
             else:
                 out.append((role.group, QRectF(rect.left(), 3, rect.width(), 15)))
         return out
@@ -172,9 +174,7 @@ class Plumage(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Select the role before or after."""
-        if event is None:
-            return
-        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0)
+        step = sideways(event)
         if not step:
             super().keyPressEvent(event)
             return

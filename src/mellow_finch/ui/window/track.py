@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
 
 from ...language import tr
 from ..kit.icons import draw_icon
+from ..kit.parts import sideways
 from ..kit.style import Style
 
 
@@ -113,7 +114,7 @@ class StepTrack(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Go to the step before or after."""
-        by = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0) if event is not None else 0
+        by = sideways(event)
         rows = list(self.buttons.values())
         at = next((i for i, button in enumerate(rows) if button.hasFocus()), None)
         if by and at is not None:
