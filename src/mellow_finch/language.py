@@ -11,12 +11,12 @@ import gettext
 import os
 import re
 import string
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 
 DOMAIN = "mellow-finch"
 FOLDER = Path(os.environ.get("FINCH_LOCALE") or Path(__file__).parent / "locale")
-_RIGHT_TO_LEFT = ("ar",)
+RIGHT_TO_LEFT = ("ar",)
 _LEFT_TO_RIGHT_ISOLATE, _POP_ISOLATE = "\u2066", "\u2069"
 _SIGNS = ("/", "~", "#", "-", ".")  # what paths, colours and options begin with, and a sentence would turn round
 _NUMBERED = re.compile(r"(.*?)( \d+)?")
@@ -52,7 +52,7 @@ def code() -> str:
 
 def right_to_left() -> bool:
     """Tell whether the language in force is written from right to left."""
-    return code().partition("_")[0] in _RIGHT_TO_LEFT
+    return code().partition("_")[0] in RIGHT_TO_LEFT
 
 
 def html_language() -> str:
@@ -167,7 +167,7 @@ def stacked(names: Sequence[str]) -> str:
     return tr_in("what stands on what", " on ").join(names)
 
 
-def parted(names: Sequence[str]) -> str:
+def parted(names: Iterable[str]) -> str:
     """Return names one after the other, with the sign between them that the language has for that."""
     return tr_in("between the names of a list", ", ").join(names)
 

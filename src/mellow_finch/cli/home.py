@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from ..errors import ParseError
-from ..language import plural, tone_word, tr
+from ..language import parted, plural, tone_word, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, drawing, home_options, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -55,7 +55,7 @@ def known_components(names: tuple[str, ...]) -> frozenset[str]:
     if unknown:
         raise ParseError(
             tr("There is no component “{unknown}”.").format(unknown=unknown[0]),
-            hint=tr("Known are {names}.").format(names=", ".join(COMPONENT_BY_ID)),
+            hint=tr("Known are {names}.").format(names=parted(COMPONENT_BY_ID)),
         )
     return frozenset(names)
 
@@ -233,7 +233,7 @@ def define(
     if kind not in KINDS:
         raise ParseError(
             tr("There is no kind “{kind}”.").format(kind=kind),
-            hint=tr("Known are {names}.").format(names=", ".join(KINDS)),
+            hint=tr("Known are {names}.").format(names=parted(KINDS)),
         )
     found = propose(home, file)
     chosen = dict(row.rpartition("=")[::2] for row in roles)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from ..language import day, decimal, plural, tone_word, tr
+from ..language import day, decimal, parted, plural, tone_word, tr
 from .parts import JSON_OPTION, YES_OPTION, drawing, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
@@ -80,7 +80,7 @@ def show(look: str, as_json: bool) -> None:
     for path in pictures_of(found):
         say(f"  {Path(path).name}")
     if kept.tags:
-        say(tr("  tags: {names}").format(names=", ".join(kept.tags)))
+        say(tr("  tags: {names}").format(names=parted(kept.tags)))
     say(tr("  {size_of:.1f} MB in “{folder}”").format(size_of=size_of(folder) / 1000000.0, folder=folder))
 
 
@@ -118,7 +118,7 @@ def drop(looks: tuple[str, ...], yes: bool) -> None:
 
     own = Shelf()
     found = [own.find(words) for words in looks]
-    names = ", ".join(f"“{k.name}”" for k in found)
+    names = parted(f"“{k.name}”" for k in found)
     if not may_go_on(tr("Drop {names} for good?").format(names=names), yes):
         say(tr("Nothing was dropped."))
         return

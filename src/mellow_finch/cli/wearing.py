@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..language import decimal, plural, tr
+from ..language import decimal, parted, plural, tr
 from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
@@ -147,7 +147,7 @@ def _say_calls(calls: Sequence[Call]) -> None:
             words = SEVERAL.get(call.state, "")
             counts[words] = counts.get(words, 0) + 1
     if counts:
-        say(", ".join(f"{count} {words}" for words, count in counts.items()) + ".")
+        say(parted(f"{count} {words}" for words, count in counts.items()) + ".")
 
 
 def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
@@ -360,17 +360,17 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
         tr("Desktop: {title}").format(title=desktop.title) if desktop is not None else tr("Desktop: none that is known")
     )
     if titles:
-        say(tr("  a look sets: {names}").format(names=", ".join(titles)))
+        say(tr("  a look sets: {names}").format(names=parted(titles)))
     known = {
         True: tr("one runs"),
         False: tr("none runs, so see-through surfaces are drawn opaque"),
         None: tr("not known"),
     }
     say(tr("Compositor: {known}").format(known=known[composites]))
-    say(tr("Can be dressed: {names}").format(names=", ".join(c.title for c in here)))
-    say(tr("Running of these: {words}").format(words=", ".join(sorted(running)) or tr("none")))
+    say(tr("Can be dressed: {names}").format(names=parted(c.title for c in here)))
+    say(tr("Running of these: {words}").format(words=parted(sorted(running)) or tr("none")))
     for row in outside:
-        say(tr("Will not follow: {title}: {names}").format(title=row.title, names=", ".join(row.names)))
+        say(tr("Will not follow: {title}: {names}").format(title=row.title, names=parted(row.names)))
         say(f"  {row.why} {row.cure}")
 
 

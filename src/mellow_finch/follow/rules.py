@@ -16,7 +16,7 @@ from ..disk.facts import read_plain
 from ..disk.own import APP
 from ..disk.write import save
 from ..errors import ParseError
-from ..language import tr
+from ..language import parted, tr
 from ..palette.recipe import Tone
 from .sun import Day, day_at
 
@@ -115,7 +115,7 @@ def rules_from(text: str) -> Rules:
     try:
         day = data.get("day", "none")
         if day not in get_args(DayRule):
-            raise ValueError(tr("“{day}” is none of {names}").format(day=day, names=", ".join(get_args(DayRule))))
+            raise ValueError(tr("“{day}” is none of {names}").format(day=day, names=parted(get_args(DayRule))))
         place = data.get("place")
         found = None if place is None else (float(place[0]), float(place[1]))
         if found is not None:

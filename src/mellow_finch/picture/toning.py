@@ -14,7 +14,7 @@ from ..colour.gamut import oklch_to_srgb
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array, oklab_to_oklch, srgb_to_oklab
 from ..errors import PictureError
-from ..language import tr
+from ..language import parted, tr
 from ..progress import Progress
 from .fit import FAMILY
 from .load import load_image
@@ -78,7 +78,7 @@ def toned_file(source: Path, target: Path, colours: Mapping[str, Rgba], strength
     if form is None:
         raise PictureError(
             tr("“{name}” has no picture's ending.").format(name=target.name),
-            tr("Use one of {names}.").format(names=", ".join(SAVED_AS)),
+            tr("Use one of {names}.").format(names=parted(SAVED_AS)),
         )
     if target.exists() and target.samefile(source):
         raise PictureError(tr("The toned picture would be written over the original."), tr("Choose another name."))

@@ -7,7 +7,7 @@ import re
 from collections.abc import Mapping
 
 from ..components.model import as_bytes
-from ..language import tr
+from ..language import parted, tr
 from .account import OutEntry
 from .kinds import Found, goes_along, is_credit, leads_out, moved_lines, owner_of, place_of, root_of_output
 from .model import INSIDE, Theme
@@ -85,9 +85,7 @@ class Placing:
                 else tr("no licence lies beside them")
             )
             notes.append(
-                tr("Fonts that are installed for you: {names}; {terms}.").format(
-                    names=", ".join(names[:12]), terms=terms
-                )
+                tr("Fonts that are installed for you: {names}; {terms}.").format(names=parted(names[:12]), terms=terms)
             )
         return notes
 

@@ -10,7 +10,7 @@ from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.model import as_bytes
 from ..errors import ParseError
-from ..language import plural, tr
+from ..language import parted, plural, tr
 from ..recolour.rewrite import respelled
 from ..syntax.spans import ColourSpan
 from .account import FileRow, OutEntry
@@ -101,7 +101,7 @@ def swapped(theme: Theme, pairs: Mapping[Rgba, Rgba], with_shades: bool = False,
             files.append(FileRow(path, len(colours), sum(own)))
     missing = [old for old in pairs if not hits[old.opaque]]
     if missing:
-        names = ", ".join(c.hex for c in missing)
+        names = parted(c.hex for c in missing)
         raise ParseError(
             tr("“{name}” has {names} nowhere.").format(name=theme.bundle.name, names=names),
             hint=tr("“mellow-finch recolour” lists what it has."),

@@ -1,13 +1,18 @@
-"""Pictures of every main view, made from the demo data: python -m mellow_finch.ui.shots DIR."""
+"""Pictures of every main view, made from the demo data: python -m mellow_finch.ui.shots DIR [GUIDE_DIR].
+
+GUIDE_DIR takes smaller ones of the views that the guide shows.
+"""
 
 from __future__ import annotations
 
+import re
 import sys
 import tempfile
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
+from PIL import Image
 from PyQt6.QtCore import QEventLoop, QPointF, QSize, QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QAbstractItemView, QApplication
@@ -20,12 +25,14 @@ from ..palette.recipe import TONES
 from ..shelf.shelf import Shelf
 from ..theme.words import Here
 from .app import make_app
+from .help.pages import pages
 from .kit.style import Style
 from .stage.scene import close_of
 from .window.shelving import Shelving
 from .window.window import Window
 
 SIZE = QSize(1280, 800)
+_GUIDE_WIDE = 960  # px, of a picture in the guide
 _MIDDLE = QAbstractItemView.ScrollHint.PositionAtCenter
 Keep = Callable[[str, QImage], None]
 
@@ -243,14 +250,27 @@ def _rest(window: Window, home: Path, keep: Keep) -> None:
     window.switch_appearance()
 
 
+def for_guide(made: list[Path], folder: Path) -> None:
+    """Make the smaller pictures that the guide's pages name, of 256 colours each."""
+    shown = {name for page in pages() for name in re.findall(r"\(pictures/([^)]+)\)", page.text)}
+    folder.mkdir(parents=True, exist_ok=True)
+    for path in (path for path in made if path.name in shown):
+        with Image.open(path) as picture:
+            small = picture.resize((_GUIDE_WIDE, round(picture.height * _GUIDE_WIDE / picture.width)))
+        small.quantize(256).save(folder / path.name, optimize=True)
+
+
 def main() -> None:
     """Make the pictures."""
     folder = Path(sys.argv[1])
     app, style = make_app(sys.argv[:1])
     with tempfile.TemporaryDirectory() as scratch:
         home = build_demo_home(Path(scratch) / "demo" / "home")
-        for path in shoot(folder, home, app, style):
-            print(path.name)
+        made = shoot(folder, home, app, style)
+    for path in made:
+        print(path.name)
+    if len(sys.argv) > 2:
+        for_guide(made, Path(sys.argv[2]))
 
 
 if __name__ == "__main__":

@@ -18,7 +18,7 @@ from typing import NamedTuple
 from ..disk.facts import no_room
 from ..disk.write import missing_folders
 from ..errors import Cancelled, FileAccessError, FinchError, WearError
-from ..language import listed, plural, tr
+from ..language import listed, parted, plural, tr
 from ..progress import Progress, Silent
 from ..session.base import Session, Told
 from ..session.terminals import RESET
@@ -211,7 +211,7 @@ def _placed(
 
 
 def _listed(paths: Sequence[str]) -> str:
-    names = ", ".join(f"“{p}”" for p in paths[:3])
+    names = parted(f"“{p}”" for p in paths[:3])
     return (
         names
         if len(paths) <= 3

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from ...disk.facts import must_read
 from ...errors import ParseError
-from ...language import tr
+from ...language import parted, tr
 from ..model import Look
 from .aco import ACO
 from .ase import ASE
@@ -51,7 +51,7 @@ def format_of(name: str, data: bytes) -> Interchange:
     if score == 0:
         named_formats = [f for f in INTERCHANGES if name.endswith(f.suffixes)]
         if not named_formats:
-            known = ", ".join(f.title for f in INTERCHANGES)
+            known = parted(f.title for f in INTERCHANGES)
             raise ParseError(
                 tr("“{name}” is in no palette format that is known.").format(name=name),
                 hint=tr("Known are: {known}.").format(known=known),
@@ -88,14 +88,14 @@ def format_for(path: Path, wanted: str = "") -> Interchange:
         if wanted not in INTERCHANGE_BY_ID:
             raise ParseError(
                 tr("There is no palette format “{wanted}”.").format(wanted=wanted),
-                hint=tr("Known are {names}.").format(names=", ".join(INTERCHANGE_BY_ID)),
+                hint=tr("Known are {names}.").format(names=parted(INTERCHANGE_BY_ID)),
             )
         return INTERCHANGE_BY_ID[wanted]
     found = next((f for f in INTERCHANGES if path.name.endswith(f.suffixes)), None)
     if found is None:
         raise ParseError(
             tr("“{name}” does not say a palette format.").format(name=path.name),
-            hint=tr("Use one of {names}.").format(names=", ".join(SUFFIXES)),
+            hint=tr("Use one of {names}.").format(names=parted(SUFFIXES)),
         )
     return found
 

@@ -21,7 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
-from ...language import plural, standing, states, tr
+from ...language import parted, plural, standing, states, tr
 from ...palette.roles import ROLES, role_title
 from ...recolour.groups import KEEP, is_free
 from ..kit.colour_box import ask_colour
@@ -88,7 +88,7 @@ class GroupRow(QWidget):
     def show_row(self, row: Row) -> None:
         """Show a group."""
         self.row = row
-        shades = ", ".join(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
+        shades = parted(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
         self.setToolTip(
             tr("{old} becomes {new}, {why}.").format(
                 old=row.old.hex, new=row.new.hex, why=tr("by your choice") if row.chosen else row.reason

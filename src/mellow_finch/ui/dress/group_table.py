@@ -20,7 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QMenu, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...colour.rgb import Rgba
-from ...language import groups_in, states, tr
+from ...language import groups_in, parted, states, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
 from ..kit.colour_box import ask_colour
@@ -147,7 +147,7 @@ class GroupTable(QWidget):
                 item.setData(i, _KEY + 1, value)
             item.setIcon(0, self._swatch(row.old))
             item.setIcon(1, self._swatch(row.new))
-            shades = ", ".join(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
+            shades = parted(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
             item.setToolTip(0, tr("Its shades: {shades}").format(shades=shades) if shades else "")
             self.tree.addTopLevelItem(item)
             item.setSelected(row.key in chosen)

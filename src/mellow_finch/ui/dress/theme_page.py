@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
-from ...language import groups_in, plural, tr
+from ...language import groups_in, parted, plural, tr
 from ...look.edits import with_group, with_groups, with_split, with_words
 from ...look.model import Look
 from ...proof.toolkit.ask import may_be_asked
@@ -286,7 +286,7 @@ class ThemePage(QWidget):
             return
         theme = brought.theme
         kinds = [f"{kind}{f' ({n})' if n > 1 else ''}" for kind, n in counted(theme.found)]
-        self.holds.setText(", ".join(kinds) or tr("Files of a known format"))
+        self.holds.setText(parted(kinds) or tr("Files of a known format"))
         self.holds.setVisible(True)
         if not busy:
             self.state.setText(_state_words(brought))
@@ -333,4 +333,4 @@ def _state_words(brought: Brought) -> str:
             if short
             else tr("every pair can be read")
         )
-    return ", ".join(words) + "."
+    return parted(words) + "."

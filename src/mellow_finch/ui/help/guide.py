@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import tr
+from ...language import right_to_left, tr
 from ..kit.parts import label
 from ..kit.style import FAMILY, Style
 from .pages import page_named, pages
@@ -45,6 +45,15 @@ class _Text(QTextBrowser):
                 image = image.scaledToWidth(wide, Qt.TransformationMode.SmoothTransformation)
             return image
         return None
+
+
+def _mirrored(markdown: str) -> str:
+    """Return a page whose tables have their first column on the right, where the toolkit's own tables never have it."""
+    rows = (
+        "|".join(reversed(line.split("|"))) if line.startswith("|") and line.endswith("|") else line
+        for line in markdown.splitlines()
+    )
+    return "\n".join(rows)
 
 
 class Guide(QDialog):
@@ -88,6 +97,7 @@ class Guide(QDialog):
         self.text.setStyleSheet(f"QTextBrowser {{ background: {style.colours['raised'].hex}; }}")
         self.text.anchorClicked.connect(self._go)
         row.addWidget(self.text, 1)
+        self.list.setCurrentRow(0)
 
     def show_page(self, name: str) -> None:
         """Show a page by its name."""
@@ -100,7 +110,8 @@ class Guide(QDialog):
 
     def _show_row(self, row: int) -> None:
         if 0 <= row < len(pages()):
-            self.text.setMarkdown(pages()[row].text)
+            words = pages()[row].text
+            self.text.setMarkdown(_mirrored(words) if right_to_left() else words)
             if self.field.text():
                 self.text.find(self.field.text())
 

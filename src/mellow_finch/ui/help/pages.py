@@ -35,10 +35,10 @@ class Page:
 
 
 @cache
-def pages() -> tuple[Page, ...]:
-    """Return every page, in order."""
+def pages(language: str = "") -> tuple[Page, ...]:
+    """Return every page, in order, in a language such as "de"; empty for the one in force."""
     folder = files("mellow_finch").joinpath("guide")
-    own = folder.joinpath(code())
+    own = folder.joinpath(language or code())
     out = []
     for name in ORDER:
         place = own.joinpath(f"{name}.md")

@@ -143,7 +143,7 @@ def _scrolling() -> tuple[QScrollArea, QVBoxLayout]:
     """Return an area that scrolls up and down, and the column inside it."""
     inside = QWidget()
     column = QVBoxLayout(inside)
-    column.setContentsMargins(0, 0, 10, 0)
+    set_margins(column, 0, 0, 10, 0)
     column.setSpacing(8)
     area = QScrollArea()
     area.setWidgetResizable(True)
@@ -156,20 +156,26 @@ def _scrolling() -> tuple[QScrollArea, QVBoxLayout]:
     return area, column
 
 
+def set_margins(of: QLayout | QWidget, start: int, top: int, end: int, bottom: int) -> None:
+    """Set margins, in px, by where a line starts and ends; the toolkit knows left and right only."""
+    left, right = (end, start) if right_to_left() else (start, end)
+    of.setContentsMargins(left, top, right, bottom)
+
+
 class _Framed(QWidget):
     """A title and a line under it, then what a panel holds, then a foot that stays in sight."""
 
     def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.outer = QVBoxLayout(self)
-        self.outer.setContentsMargins(16, 14, 4, 12)
+        set_margins(self.outer, 16, 14, 4, 12)
         self.outer.setSpacing(8)
         self.outer.addWidget(label(title, "title"))
         self.under = label(under, "quiet")
-        self.under.setContentsMargins(0, 0, 12, 0)
+        set_margins(self.under, 0, 0, 12, 0)
         self.outer.addWidget(self.under)
         self.foot = QVBoxLayout()
-        self.foot.setContentsMargins(0, 0, 12, 0)
+        set_margins(self.foot, 0, 0, 12, 0)
 
 
 class Panel(_Framed):
@@ -185,7 +191,7 @@ class Panel(_Framed):
             self.outer.addWidget(area, 1)
         else:
             self.column = QVBoxLayout()
-            self.column.setContentsMargins(0, 0, 12, 0)
+            set_margins(self.column, 0, 0, 12, 0)
             self.column.setSpacing(8)
             self.outer.addLayout(self.column, 1)
         self.outer.addLayout(self.foot)
@@ -254,7 +260,7 @@ class PagedPanel(_Framed):
     def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
         super().__init__(title, under, parent)
         self._row, self._group = Flow(), QButtonGroup(self)
-        self._row.setContentsMargins(0, 0, 12, 0)
+        set_margins(self._row, 0, 0, 12, 0)
         self._stack = QStackedWidget()
         self.tabs: dict[str, TabButton] = {}
         self.outer.addLayout(self._row)
@@ -274,7 +280,7 @@ class PagedPanel(_Framed):
                 column.addStretch(1)
             self._stack.addWidget(area)
         else:
-            page.setContentsMargins(0, 0, 12, 0)
+            set_margins(page, 0, 0, 12, 0)
             self._stack.addWidget(page)
         self.tabs[name] = add_tab(self._row, self._group, words, tip, lambda: self.show_page(name))
         if not self.page:

@@ -13,7 +13,7 @@ from PyQt6.QtSvg import QSvgGenerator
 from ...colour.contrast import ratio
 from ...colour.rgb import Rgba
 from ...components.model import Paints
-from ...language import decimal, plural, tr
+from ...language import decimal, parted, plural, tr
 from ...look.model import Look
 from ...palette.pairs import TEXT_NEED
 from ...palette.roles import role_title
@@ -151,7 +151,7 @@ def _sources(painter: QPainter, subject: Subject, frame: QRectF) -> None:
     """Write what the look is made of, and with what."""
     look = subject.look
     names = [Path(m.path).name for m in look.pictures] or ([Path(look.source).name] if look.source else [])
-    made = ", ".join(names[:4]) + (
+    made = parted(names[:4]) + (
         plural(" and {count} more", " and {count} more", len(names) - 4) if len(names) > 4 else ""
     )
     painter.setFont(_font(19))

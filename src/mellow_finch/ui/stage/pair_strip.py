@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, 
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
-from ...language import decimal, isolated, stacked, tr
+from ...language import decimal, isolated, named, parted, stacked, states, tr
 from ...palette.roles import ROLE_BY_ID
 from ...proof.place import Place, place_of
 from ...proof.proof import Finding, mend
@@ -147,8 +147,7 @@ class PairStrip(QWidget):
         self.role = first if first in names else names[0] if names else ""
         self.sample.finding = self.finding
         self.sample.update()
-        state = f", {part.state}" if part.state else ""
-        self.title.setText(f"{known.title}: {part.id}{state}")
+        self.title.setText(f"{known.title}: {parted(filter(None, (named(part.id), states(part.state))))}")
         self.roles.setText(stacked(list(dict.fromkeys(ROLE_BY_ID[r].title for r in names))) or tr("Colours of its own"))
         if self.finding is not None:
             mark = "✓" if self.finding.passes else "✗"

@@ -23,7 +23,7 @@ from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...colour.spaces import Array
 from ...components.catalogue import COMPONENTS
-from ...language import decimal, named, plural, tr
+from ...language import decimal, named, parted, plural, tr
 from ...look.edits import with_accent, with_lock, with_role
 from ...look.model import Look
 from ...palette.limits import Limits, Over, lightness_limits, limits
@@ -284,7 +284,7 @@ class RolePage(QWidget):
         for component in (c for c in COMPONENTS if dressed is not None and c.id in dressed.files):
             names = dict.fromkeys(named(p.id) for p in component.parts if role in (p.text_role, p.fill_role))
             if names:
-                listed = ", ".join(list(names)[:6]) + (
+                listed = parted(list(names)[:6]) + (
                     plural(" and {count} more", " and {count} more", len(names) - 6) if len(names) > 6 else ""
                 )
                 lines.append(f"{component.title}: {listed}")

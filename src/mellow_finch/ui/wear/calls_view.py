@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QGuiApplication
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
-from ...language import plural, tr
+from ...language import parted, plural, tr
 from ...session.base import Outsider
 from ...wear.rollcall import TITLES, Call, State
 from ..kit.parts import label, plain_column
@@ -132,4 +132,4 @@ def _counted(calls: Sequence[Call]) -> str:
         plural("{count} will when it starts", "{count} will when they start", later) if later else "",
         plural("{count} needs you", "{count} need you", left) if left else "",
     )
-    return ", ".join(filter(None, rows))
+    return parted(filter(None, rows))

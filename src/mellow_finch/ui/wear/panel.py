@@ -144,9 +144,8 @@ class WearPanel(Panel):
             return
         self._known = known
         desktop = desktop_named(self._desk.session.desktop)
-        self.home.setText(
-            tr("On {short}").format(short=_short(home)) + (f", {desktop.title}" if desktop is not None else "")
-        )
+        there = [tr("On {short}").format(short=_short(home)), *([desktop.title] if desktop is not None else ())]
+        self.home.setText(parted(there))
         status = known.status
         self.state.setText(known.sentence())
         set_kind(self.state, "bad" if status.pending is not None or status.broken else "section")

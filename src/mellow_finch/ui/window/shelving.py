@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 from ...components.catalogue import COMPONENT_BY_ID
 from ...disk.write import save
 from ...errors import FinchError
-from ...language import plural, tr
+from ...language import parted, plural, tr
 from ...shelf.kept import Kept
 from ...shelf.page import Shown, shelf_page
 from ...shelf.shelf import ASK_BYTES, Shelf, free_name, size_of_pictures
@@ -285,9 +285,7 @@ class Shelving(QObject):
         fonts = [v.rpartition(" ")[0] for k, v in received.look.companions.items() if k.endswith("font")]
         missing = [f for f in fonts if f not in QFontDatabase.families()]
         rows = [
-            tr("Of what it dresses, {count} are here: {names}").format(
-                count=len(dressed), names=", ".join(dressed[:12])
-            )
+            tr("Of what it dresses, {count} are here: {names}").format(count=len(dressed), names=parted(dressed[:12]))
             + (tr(" and more.") if len(dressed) > 12 else ".")
         ]
         rows += (
@@ -302,9 +300,7 @@ class Shelving(QObject):
             else []
         )
         rows += (
-            [tr("Fonts that it names and that are not here: {names}.").format(names=", ".join(missing))]
-            if missing
-            else []
+            [tr("Fonts that it names and that are not here: {names}.").format(names=parted(missing))] if missing else []
         )
         rows.append(tr("Nothing in it is run, and nothing is written into your home before you wear it."))
         return "\n\n".join(rows)

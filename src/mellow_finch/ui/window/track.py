@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
 
-from ...language import tr
+from ...language import right_to_left, tr
 from ..kit.icons import draw_icon
 from ..kit.parts import sideways
 from ..kit.style import Style
@@ -73,14 +73,16 @@ class StepButton(QAbstractButton):
             p.setPen(s.c("accent"))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 7, 7)
-        draw_icon(p, self._step.id, QRectF(box.left() + 7, box.top() + 5, 18, 18), s.c("text"))
+        start = box.right() - 25 if right_to_left() else box.left() + 7
+        draw_icon(p, self._step.id, QRectF(start, box.top() + 5, 18, 18), s.c("text"))
         font = QFont(self.font())
         font.setPointSizeF(11)
         font.setBold(self.isChecked())
         p.setFont(font)
         p.setPen(s.c("text"))
         middle = Qt.AlignmentFlag.AlignVCenter
-        p.drawText(QRectF(box.left() + 30, box.top() + 2, box.width() - 32, 22), middle, self._step.title)
+        beside = box.left() + (2 if right_to_left() else 30)
+        p.drawText(QRectF(beside, box.top() + 2, box.width() - 32, 22), middle, self._step.title)
         font.setPointSizeF(9.5)
         font.setBold(self.urgent)
         p.setFont(font)
