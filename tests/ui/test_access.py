@@ -9,7 +9,19 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QLabel, QPushButton, QToolButton, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSlider,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollBar,
+    QToolButton,
+    QWidget,
+)
 
 import mellow_finch
 from mellow_finch.ui.window.track import STEPS
@@ -136,3 +148,21 @@ def test_the_focus_can_be_seen(qtbot, opened, settle):
         QApplication.processEvents()
         if one.hasFocus():
             assert one.grab().toImage() != without, type(one).__name__
+
+
+def test_what_is_clicked_is_at_least_24_pixels(qtbot, opened, settle):
+    """WCAG 2.2, 2.5.8."""
+
+    def small():
+        return {
+            f"{type(one).__name__} “{spoken(one)}” {one.width()} × {one.height()}"
+            for one in opened.findChildren(QWidget)
+            if isinstance(one, QAbstractButton | QAbstractSlider | QComboBox | QLineEdit)
+            and not isinstance(one, QScrollBar)
+            and not isinstance(one.parent(), QAbstractSpinBox | QComboBox)
+            and one.isVisible()
+            and (one.width() < 24 or one.height() < 24)
+        }
+
+    for where in everywhere(opened, settle):
+        qtbot.waitUntil(lambda where=where: not small() or bool(print(where, small())))

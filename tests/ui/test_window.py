@@ -582,9 +582,11 @@ def test_the_stage_is_crisp_at_twice_the_pixels(qtbot, opened):
 
 
 @pytest.mark.parametrize("dark", [True, False])
-def test_the_window_is_readable_by_its_own_rules(dark):
-    own = tokens(dark)
+@pytest.mark.parametrize("strong", [False, True])
+def test_the_window_is_readable_by_its_own_rules(dark, strong):
+    own = tokens(dark, strong)
     for text, surface, need in OWN_PAIRS:
+        need = {4.5: 7.0, 3.0: 4.5}.get(need, need) if strong else need
         assert ratio(own[text], own[surface]) >= need, (text, surface)
     for name in ("window", "raised", "sunken", "hover", "pressed", "text", "quiet", "line", "edge"):
         assert rgba_to_oklch(own[name])[1] <= 0.02

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPlainTextEdit, QVBoxLayout,
 from ...colour.rgb import Rgba
 from ...language import plural, tr
 from ...syntax.spans import ColourSpan
-from ..kit.parts import label
+from ..kit.parts import Choice, label
 from ..kit.style import MONO, Style, qcolor
 
 _GUTTER = 62
@@ -204,7 +204,7 @@ class ChangesView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 12, 14, 12)
         row = QHBoxLayout()
-        self.files = QComboBox()
+        self.files = Choice()
         self.files.setAccessibleName(tr("File"))
         self.files.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.files.setMinimumContentsLength(30)

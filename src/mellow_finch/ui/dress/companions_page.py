@@ -14,7 +14,7 @@ from ...look.edits import with_companion
 from ...look.model import Look
 from ...theme.installed import Installed, icon_themes, places, pointer_themes, ranked
 from ..kit.jobs import JobProgress, Jobs
-from ..kit.parts import label, plain_column
+from ..kit.parts import Choice, label, plain_column
 from ..kit.style import qcolor
 from ..model.document import Document
 
@@ -41,7 +41,7 @@ class CompanionsPage(QWidget):
         form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapAllRows)
         self.boxes: dict[str, QComboBox] = {}
         for companion in COMPANIONS:
-            box = QComboBox()
+            box = Choice()
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             box.setMinimumContentsLength(8)
             box.setAccessibleName(companion.title)

@@ -25,7 +25,7 @@ from ...errors import FinchError
 from ...language import plural, tr
 from ...look.model import Look
 from ...palette.roles import ROLES
-from ..kit.parts import label
+from ..kit.parts import Choice, label
 from ..kit.style import qcolor
 
 _SWATCH = 18
@@ -60,7 +60,7 @@ class OwnDialog(QDialog):
         form = QFormLayout()
         self.name = QLineEdit(found.path.rpartition("/")[2].partition(".")[0].replace("-", " ").capitalize())
         self.name.setAccessibleName(tr("Name of the program"))
-        self.kind = QComboBox()
+        self.kind = Choice()
         self.kind.setAccessibleName(tr("Kind"))
         for kind in KINDS:
             self.kind.addItem(tr(kind), kind)
@@ -100,7 +100,7 @@ class OwnDialog(QDialog):
         for column, item in enumerate((now, place)):
             item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
             self.table.setItem(number, column, item)
-        box = QComboBox()
+        box = Choice()
         box.setAccessibleName(tr("Role of {place}").format(place=row.place))
         for role in ROLES:
             if look is None:

@@ -9,7 +9,6 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, QTime, QTimer
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import (
-    QComboBox,
     QDialog,
     QDoubleSpinBox,
     QFormLayout,
@@ -31,7 +30,7 @@ from ...language import tr
 from ...shelf.shelf import Shelf
 from ..kit.flow import WrapCheck
 from ..kit.jobs import Jobs
-from ..kit.parts import label, set_kind
+from ..kit.parts import Choice, label, set_kind
 
 _LOOK_AGAIN_MS = 2000
 _LOG_LINES = 60
@@ -77,12 +76,12 @@ class FollowDialog(QDialog):
         form = QFormLayout()
         form.setVerticalSpacing(8)
         form.setHorizontalSpacing(16)
-        self.look = QComboBox()
+        self.look = Choice()
         self.look.addItem(tr("The one kept last"), "")
         for kept in self._shelf.looks():
             self.look.addItem(kept.name, kept.id)
         self.picture = WrapCheck(tr("Make a new look for it, with the same controls and locks"))
-        self.day = QComboBox()
+        self.day = Choice()
         for rule, words in DAY_RULES.items():
             self.day.addItem(words[0].upper() + words[1:], rule)
         self.latitude = self._degrees(tr("Latitude, degrees north"), 90)
@@ -103,7 +102,7 @@ class FollowDialog(QDialog):
             item.setData(Qt.ItemDataRole.UserRole, self.look.itemData(i))
             item.setCheckState(Qt.CheckState.Unchecked)
             self.turn.addItem(item)
-        self.starts = QComboBox()
+        self.starts = Choice()
         for id_, words in _STARTS:
             self.starts.addItem(words, id_)
         rows: tuple[tuple[str, QWidget], ...] = (

@@ -10,7 +10,6 @@ from PyQt6.QtGui import QAction, QCursor, QGuiApplication, QImage
 from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
-    QComboBox,
     QGridLayout,
     QHBoxLayout,
     QMenu,
@@ -23,7 +22,7 @@ from ...colour.rgb import Rgba
 from ...language import plural, tr
 from ...look.gather import name_of
 from ...picture.placement import MODES, SCREENS, Placement, size_word
-from ..kit.parts import Bar, SwatchButton, emptied, label, plain_column
+from ..kit.parts import Bar, Choice, SwatchButton, emptied, label, plain_column
 from ..kit.style import Style
 from ..model.gathered import Opened
 from .hue_field import HueField
@@ -46,7 +45,7 @@ class MemberRow(QWidget):
         self.used.setChecked(weight > 0)
         self.used.setToolTip(tr("Untick to leave this picture out"))
         self.used.clicked.connect(self.changed)
-        self.weight = QComboBox()
+        self.weight = Choice()
         self.weight.setAccessibleName(tr("Weight of {name}").format(name=name))
         self.weight.setToolTip(tr("How much this picture counts"))
         for words, value in _WEIGHTS:
@@ -224,12 +223,12 @@ class PicturePage(QWidget):
         grid = QGridLayout(self.placing)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.addWidget(label(tr("How it lies on the screen"), "section"), 0, 0, 1, 2)
-        self.mode = QComboBox()
+        self.mode = Choice()
         self.mode.setAccessibleName(tr("How the picture is laid on the screen"))
         for row in MODES:
             self.mode.addItem(row.title, row.id)
             self.mode.setItemData(self.mode.count() - 1, row.tip, Qt.ItemDataRole.ToolTipRole)
-        self.size_box = QComboBox()
+        self.size_box = Choice()
         self.size_box.setAccessibleName(tr("The screen's size"))
         self._sizes = list(SCREENS)
         self.size_box.addItems(f"{width} × {height}" for width, height in SCREENS)

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QCheckBox, QLayout, QLayoutItem, QSizePolicy, QStyle, QStyleOptionButton, QWidget
 
 _BOX = 26  # the indicator and the space behind it, in pixels
+_LEAST = 24  # px, of what is clicked: WCAG 2.2, 2.5.8
 
 
 class Flow(QLayout):
@@ -107,7 +108,7 @@ class WrapCheck(QCheckBox):
         """Return how high it is at a width."""
         flags = int(Qt.TextFlag.TextWordWrap)
         room = QRect(0, 0, max(40, width - _BOX), 10_000)
-        return max(20, self.fontMetrics().boundingRect(room, flags, self.text()).height() + 4)
+        return max(_LEAST, self.fontMetrics().boundingRect(room, flags, self.text()).height() + 4)
 
     def sizeHint(self) -> QSize:
         """Return a size in one line."""
@@ -115,7 +116,7 @@ class WrapCheck(QCheckBox):
 
     def minimumSizeHint(self) -> QSize:
         """Return the size of the box and a word."""
-        return QSize(_BOX + 60, 20)
+        return QSize(_BOX + 60, _LEAST)
 
     def hitButton(self, pos: QPoint) -> bool:
         """Take a click on the words too."""
@@ -127,7 +128,7 @@ class WrapCheck(QCheckBox):
         option = QStyleOptionButton()
         self.initStyleOption(option)
         words, option.text = option.text, ""
-        option.rect = QRect(0, 0, self.width(), min(self.height(), self.fontMetrics().height() + 4))
+        option.rect = QRect(0, 0, self.width(), min(self.height(), max(_LEAST, self.fontMetrics().height() + 4)))
         style = self.style()
         if style is not None:
             style.drawControl(QStyle.ControlElement.CE_CheckBox, option, painter, self)

@@ -7,10 +7,11 @@ from functools import partial
 from typing import TypeVar
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
+    QComboBox,
     QFrame,
     QLabel,
     QLayout,
@@ -97,7 +98,26 @@ def dropped_files(event: QDropEvent | None) -> list[str]:
     return [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
 
 
-class DropTarget(QWidget):
+class Choice(QComboBox):
+    """A combo box that is told by its name too; the toolkit tells its value in the name's place."""
+
+    def setAccessibleName(self, name: str | None) -> None:
+        """Name it."""
+        super().setAccessibleName(name)
+        self.setAccessibleDescription(name)
+
+
+class Painted(QLabel):
+    """A widget that paints itself. To those who do not see it, it is told as a picture, not as a room for others."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        nothing = QPixmap(1, 1)
+        nothing.fill(Qt.GlobalColor.transparent)
+        self.setPixmap(nothing)  # what the toolkit takes for a picture
+
+
+class DropTarget(Painted):
     """Something that files can be dropped on."""
 
     dropped = pyqtSignal(object)  # the paths of files
@@ -209,6 +229,7 @@ class TabButton(QPushButton):
     def __init__(self, words: str, tip: str) -> None:
         super().__init__(words)
         self.setCheckable(True)
+        self.setAutoExclusive(True)  # so that it is told as one of several
         self.setProperty("tab", True)
         self.setToolTip(tip)
         self.setAccessibleName(f"{words}: {tip}")
@@ -359,6 +380,10 @@ class SwatchButton(QAbstractButton):
     def sizeHint(self) -> QSize:
         """Return the size it was made with."""
         return self._size
+
+    def minimumSizeHint(self) -> QSize:
+        """Return a size that can still be hit."""
+        return self._size.boundedTo(QSize(24, 24))
 
     def set_colour(self, colour: Rgba) -> None:
         """Show another colour."""

@@ -7,8 +7,19 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QHelpEvent, QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from PyQt6.QtGui import (
+    QColor,
+    QHelpEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QSizePolicy, QSlider, QToolTip, QWidget
 
 from ...colour.gamut import fit_chroma, in_gamut
 from ...colour.spaces import Array, oklab_to_srgb, oklch_to_oklab
@@ -20,28 +31,32 @@ SAMPLES = 160
 _STRIP = 7.0  # height of the strip under the track that marks where pairs would fail
 
 
-class ColourSlider(QWidget):
+class ColourSlider(QSlider):
     """One axis of OKLCH.
 
     Stretches outside sRGB are struck through; stretches where a pair would fail have a strip of crosses under them,
-    and hovering says which pair. Dragging stops at the edge of such a stretch; holding Ctrl passes it.
+    and hovering says which pair. Dragging stops at the edge of such a stretch; holding Ctrl passes it. To those who
+    do not see it, it is told as a slider of so many steps, with the value and how far it may go as its description.
     """
 
     moved = pyqtSignal(float)
-    pressed = pyqtSignal()
-    released = pyqtSignal()
+    taken = pyqtSignal()
+    let_go = pyqtSignal()
 
     def __init__(
         self, style: Style, name: str, low: float, high: float, step: float, parent: QWidget | None = None
     ) -> None:
-        super().__init__(parent)
+        super().__init__(Qt.Orientation.Horizontal, parent)
         self._style, self.low, self.high, self.step = style, low, high, step
-        self.value = low
+        self.now = low
+        self.setRange(0, round((high - low) / step))
+        self.valueChanged.connect(self._asked)
         self.values: Array = np.linspace(low, high, SAMPLES)
         self._track: QImage | None = None
         self._outside: NDArray[np.bool_] = np.zeros(SAMPLES, dtype=bool)
         self._limits: Limits | None = None
         self._start = low  # where the gesture began
+        self._telling = False  # whether the toolkit is being told the value, and asks for nothing
         self._name = name
         self.setAccessibleName(name)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -57,7 +72,7 @@ class ColourSlider(QWidget):
 
         path: gives (n, 3) OKLCH for (n,) values; judge: tells how the role's pairs fare along such colours.
         """
-        self.value = value
+        self.now = value
         lch = path(self.values)
         self._outside = ~in_gamut(lch)
         fitted = fit_chroma(lch)
@@ -69,18 +84,28 @@ class ColourSlider(QWidget):
 
     def place(self, value: float) -> None:
         """Show another value on the same track."""
-        self.value = value
+        self.now = value
         self._describe()
         self.update()
 
     def _describe(self) -> None:
         good = self._limits.good if self._limits is not None else np.ones(SAMPLES, dtype=bool)
         edges = np.flatnonzero(np.diff(good.astype(int)))
-        words = decimal(self.value, 3 if self.high <= 1 else 0)
+        words = decimal(self.now, 3 if self.high <= 1 else 0)
         if len(edges):
             digits = 0 if self.high > 1 else 3
             words += tr(", readable up to {ends}").format(ends=listed([decimal(self.values[i], digits) for i in edges]))
         self.setAccessibleDescription(words)
+        self._telling = True
+        self.setValue(round((self.now - self.low) / self.step))
+        self._telling = False
+
+    def _asked(self, steps: int) -> None:
+        """Go where a screen reader, or a key that the toolkit knows, asks for."""
+        if not self._telling:
+            self.begin()
+            self._go(self.low + steps * self.step, free=False)
+            self.let_go.emit()
 
     def reason_at(self, value: float) -> str:
         """Return which pair would fail at a value, empty when none would."""
@@ -108,7 +133,7 @@ class ColourSlider(QWidget):
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.drawPath(clip)
         self._cross(p, box)
-        x = box.x() + (self.value - self.low) / (self.high - self.low) * box.width()
+        x = box.x() + (self.now - self.low) / (self.high - self.low) * box.width()
         handle = QRectF(x - 6, 1, 12, box.height() + 8)
         p.setPen(QPen(self._style.c("accent" if self.hasFocus() else "text"), 2.4))
         p.setBrush(self._style.c("raised"))
@@ -156,8 +181,8 @@ class ColourSlider(QWidget):
 
     def begin(self) -> None:
         """Begin a gesture: its stops are reckoned from the value there is now."""
-        self._start = self.value
-        self.pressed.emit()
+        self._start = self.now
+        self.taken.emit()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Begin a drag."""
@@ -172,7 +197,7 @@ class ColourSlider(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """End a drag."""
-        self.released.emit()
+        self.let_go.emit()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Move by a step, by ten with Shift; past an edge with Ctrl."""
@@ -186,8 +211,13 @@ class ColourSlider(QWidget):
             return
         far = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         self.begin()
-        self._go(self.value + sign * self.step * far, _free(event))
-        self.released.emit()
+        self._go(self.now + sign * self.step * far, _free(event))
+        self.let_go.emit()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Leave the wheel to the page."""
+        if event is not None:
+            event.ignore()
 
     def event(self, event: QEvent | None) -> bool:
         """Say which pair would fail where the pointer rests."""

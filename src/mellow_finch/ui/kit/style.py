@@ -225,7 +225,7 @@ QPushButton::menu-indicator {{ image: url({down}); width: 12px; height: 12px; su
 QComboBox::down-arrow {{ image: url({down}); width: 12px; height: 12px; }}
 QComboBox QAbstractItemView {{ background: {h["raised"]}; color: {h["text"]}; selection-background-color: {h["pressed"]}; selection-color: {h["text"]}; border: 1px solid {h["edge"]}; }}
 QCheckBox:focus, QRadioButton:focus {{ color: {h["accent"]}; }}
-QRadioButton {{ spacing: 8px; }}
+QRadioButton {{ spacing: 8px; min-height: 24px; }}
 QRadioButton::indicator {{ width: 14px; height: 14px; border: 1px solid {h["edge"]}; border-radius: 8px; background: {h["raised"]}; }}
 QRadioButton::indicator:checked {{ border: 5px solid {h["accent"]}; width: 6px; height: 6px; background: {h["on_accent"]}; }}
 QSlider::groove:horizontal {{ height: 6px; border-radius: 3px; background: {h["sunken"]}; border: 1px solid {h["edge"]}; }}

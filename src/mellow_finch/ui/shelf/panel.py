@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPus
 from ...language import plural, tr
 from ...shelf.kept import ORDERS, SOURCES, Kept
 from ..kit.flow import WrapCheck
-from ..kit.parts import Panel, label
+from ..kit.parts import Choice, Panel, label
 from ..kit.style import Style
 
 _SHOWN = (("", tr("Each in its own half")), ("dark", tr("All dark")), ("light", tr("All light")))
@@ -41,7 +41,7 @@ class ShelfPanel(Panel):
         self.strict = WrapCheck(tr("Only where all text reaches 7:1"))
         self.strict.toggled.connect(lambda _: self.narrowed.emit())
         self.column.addWidget(self.strict)
-        self.shown = QComboBox()
+        self.shown = Choice()
         self.shown.setAccessibleName(tr("Half that is shown"))
         for id_, words in _SHOWN:
             self.shown.addItem(words, id_)
@@ -82,7 +82,7 @@ class ShelfPanel(Panel):
         self._tags_shown = ""
 
     def _box(self, name: str, rows: list[tuple[str, str]]) -> QComboBox:
-        box = QComboBox()
+        box = Choice()
         box.setAccessibleName(name)
         for id_, words in rows:
             box.addItem(words, id_)

@@ -197,7 +197,9 @@ class Staging(QObject):
         if area is not None:
             document = self._document
             paints = document.left_paints if self.stage.showing_before else document.right_paints
-            self.said.emit(area_words(area, document, paints))
+            words = area_words(area, document, paints)
+            self.stage.setAccessibleDescription(words)
+            self.said.emit(words)
 
     def _role_selected(self, role: str, component: str, part: str) -> None:
         if not part:

@@ -27,6 +27,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from ...colour.vision import Vision, simulate_pixels
 from ...language import tr
 from ..kit.drag import carries_role, dropped_role
+from ..kit.parts import Painted
 from ..kit.style import FAMILY, Style
 from .brush import Area
 from .lay import PLAINLY, PaintsOf, Seen, areas_of, blurred, draw_ground, laid
@@ -56,7 +57,7 @@ def as_seen(image: QImage, vision: Vision) -> QImage:
     return out
 
 
-class Stage(QWidget):
+class Stage(Painted):
     """Shows a desktop painted from read-back files. Knows nothing of palettes."""
 
     pointed = pyqtSignal(object)  # Area under the pointer, or None

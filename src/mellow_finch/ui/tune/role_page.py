@@ -31,7 +31,7 @@ from ...palette.roles import ROLE_BY_ID, ROLES
 from ...palette.veil import faces
 from ...syntax.typed import read_typed, spellings
 from ..kit.flow import WrapCheck
-from ..kit.parts import SwatchButton, label, plain_column, set_kind
+from ..kit.parts import Choice, SwatchButton, label, plain_column, set_kind
 from ..kit.slider import ColourSlider
 from ..kit.style import Style
 from ..model.document import Document
@@ -51,7 +51,7 @@ class PairRow(QWidget):
         self._partner = ""
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        self.swatch = SwatchButton(style, Rgba(0, 0, 0), "", QSize(26, 22))
+        self.swatch = SwatchButton(style, Rgba(0, 0, 0), "", QSize(26, 24))
         self.swatch.clicked.connect(lambda: document.select(self._partner))
         self.name = label("", wrap=False)
         self.ratio = label("", wrap=False)
@@ -106,7 +106,7 @@ class RolePage(QWidget):
         document.selected.connect(lambda *_: self.refresh(True))
 
     def _build_head(self, document: Document, style: Style) -> None:
-        self.chooser = QComboBox()
+        self.chooser = Choice()
         self.chooser.setAccessibleName(tr("Role"))
         self.chooser.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.chooser.setMinimumContentsLength(8)
@@ -129,9 +129,9 @@ class RolePage(QWidget):
         self.numbers: list[QDoubleSpinBox] = []
         for i, (name, low, high, step) in enumerate(_AXES):
             slider = ColourSlider(style, name, low, high, step)
-            slider.pressed.connect(self._gesture.begin)
+            slider.taken.connect(self._gesture.begin)
             slider.moved.connect(lambda value, axis=i: self._move(axis, value))
-            slider.released.connect(self._end)
+            slider.let_go.connect(self._end)
             number = QDoubleSpinBox()
             number.setRange(low, high)
             number.setDecimals(0 if i == 2 else 3)

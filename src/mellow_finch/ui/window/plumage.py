@@ -18,8 +18,9 @@ from PyQt6.QtGui import (
     QPaintEvent,
     QPen,
     QPixmap,
+    QWheelEvent,
 )
-from PyQt6.QtWidgets import QApplication, QToolTip, QWidget
+from PyQt6.QtWidgets import QApplication, QSlider, QToolTip, QWidget
 
 from ...components.catalogue import COMPONENTS
 from ...language import plural, right_to_left, tr
@@ -43,11 +44,15 @@ def use_counts() -> Mapping[str, int]:
     return counts
 
 
-class Plumage(QWidget):
-    """One chip a role, wider the more it is used; marks for locks and for failing pairs. Click or arrow keys select."""
+class Plumage(QSlider):
+    """One chip a role, wider the more it is used; marks for locks and for failing pairs. Click or arrow keys select.
+
+    To those who do not see it, it is told as a slider over the roles, with the chosen role as its description.
+    """
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(Qt.Orientation.Horizontal, parent)
+        self.setRange(0, len(ROLES) - 1)
         self._document, self._style = document, style
         self._counts = use_counts()
         self._held: QPointF | None = None
@@ -57,8 +62,28 @@ class Plumage(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAccessibleName(tr("Plumage: every role of the look"))
-        document.changed.connect(lambda *_: self.update())
-        document.selected.connect(lambda *_: self.update())
+        document.changed.connect(lambda *_: self._tell())
+        document.selected.connect(lambda *_: self._tell())
+        self.valueChanged.connect(self._asked)
+
+    def _tell(self) -> None:
+        """Show the chosen role, and tell it."""
+        role, look = self._document.role, self._document.look
+        if look is not None and role in ROLE_BY_ID:
+            words = f"{ROLE_BY_ID[role].title}, {look.colours[role].hex}"
+            self.setAccessibleDescription(words + (tr(", locked") if role in look.locks else ""))
+            self.setValue([r.id for r in ROLES].index(role))
+        self.update()
+
+    def _asked(self, place: int) -> None:
+        """Select the role that a screen reader asks for."""
+        if ROLES[place].id != self._document.role:
+            self._document.select(ROLES[place].id)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Leave the wheel alone."""
+        if event is not None:
+            event.ignore()
 
     def sizeHint(self) -> QSize:
         """Return a wide, low size."""

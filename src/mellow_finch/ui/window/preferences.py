@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QHBoxLayout, QPushB
 from ...language import decimal, plural, tr
 from ...palette.pairs import TEXT_NEED
 from ...wear.places import cache_folder
-from ..kit.parts import label
+from ..kit.parts import Choice, label
 from .memory import Memory
 
 # Each choice: its id, what it is called, what can be chosen (value and words), the usual first.
@@ -87,7 +87,7 @@ class Preferences(QDialog):
         form.setHorizontalSpacing(16)
         self.boxes: dict[str, QComboBox] = {}
         for id_, title, rows in CHOICES:
-            box = QComboBox()
+            box = Choice()
             box.setAccessibleName(title)
             for value, words in rows:
                 box.addItem(words, value)

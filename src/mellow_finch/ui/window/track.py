@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
 from ...language import right_to_left, tr
 from ..kit.icons import draw_icon
@@ -41,6 +41,7 @@ class StepButton(QAbstractButton):
         self.left = ""
         self.urgent = False
         self.setCheckable(True)
+        self.setAutoExclusive(True)  # so that it is told as one of several
         self.setToolTip(f"{step.tip} (Ctrl+{number})")
         self.setAccessibleName(step.title)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -103,9 +104,12 @@ class StepTrack(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(3)
         self.buttons: dict[str, StepButton] = {}
+        group = QButtonGroup(self)
+        group.setExclusive(False)  # none is chosen where the Shelf is in sight
         for number, step in enumerate(STEPS, 1):
             button = StepButton(step, number, style)
             button.clicked.connect(lambda _=False, name=step.id: self.chosen.emit(name))
+            group.addButton(button)
             row.addWidget(button)
             self.buttons[step.id] = button
 

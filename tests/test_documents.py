@@ -1,0 +1,73 @@
+"""What the repository says of itself is true: documents, catalogues, the picture of the imports, what `new` begins."""
+
+import importlib.util
+import sys
+from pathlib import Path
+
+import pytest
+
+from mellow_finch.components.define import defined
+from mellow_finch.syntax.catalogue import read_format
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+def tool(name: str):
+    spec = importlib.util.spec_from_file_location(name, ROOT / f"tools/{name}.py")
+    module = importlib.util.module_from_spec(spec)
+    sys.modules[name] = module
+    spec.loader.exec_module(module)
+    return module
+
+
+RELEASE, NEW, ARCHITECTURE = tool("release"), tool("new"), tool("architecture")
+
+
+def test_what_a_release_must_have_is_there():
+    assert RELEASE.wrong() == []
+
+
+def test_a_release_of_another_version_is_refused():
+    found = " ".join(RELEASE.wrong("99.0"))
+    assert "pyproject.toml says version" in found
+    assert "metainfo is not 99.0" in found
+    assert "no section 99.0" in found
+
+
+def test_the_picture_of_the_imports_is_made_from_them():
+    rows = ARCHITECTURE.parts()
+    assert rows[0] == "cli" and rows[-1] == "language"
+    for i, part in enumerate(rows):
+        assert all(rows.index(other) > i for other in ARCHITECTURE.imports(part)), part
+    assert "wear" in ARCHITECTURE.imports("ui") and "colour" in ARCHITECTURE.imports("palette")
+    assert ARCHITECTURE.drawn().count("<circle") == sum(len(ARCHITECTURE.imports(part)) for part in rows)
+
+
+def test_a_new_component_reads_its_own_file(tmp_path):
+    file = NEW.begin("component", "night-heron", tmp_path)
+    component = defined(file.read_text(encoding="utf-8"))
+    assert component.id == "night-heron" and component.kind == "Notifications"
+    assert [part.id for part in component.parts] == ["notice", "notice edge"]
+
+
+def test_a_new_format_finds_colours(tmp_path):
+    file = NEW.begin("format", "night-heron", tmp_path)
+    made = read_format("night-heron", file.read_text(encoding="utf-8"))
+    text = "color_background = #112233\nwidth = 12\n"
+    assert [text[s.start : s.end] for s in made.scan(text)] == ["#112233"]
+    assert made.claims("night-heron.conf", text)
+
+
+@pytest.mark.parametrize(
+    ("kind", "name"), [("desktop", "x-y"), ("component", "../out"), ("format", "Night"), ("format", "")]
+)
+def test_what_cannot_be_begun_is_said(tmp_path, kind, name):
+    with pytest.raises(ValueError, match="“"):
+        NEW.begin(kind, name, tmp_path)
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_nothing_that_is_there_is_written_over(tmp_path):
+    NEW.begin("format", "night-heron", tmp_path)
+    with pytest.raises(ValueError, match="is there already"):
+        NEW.begin("format", "night-heron", tmp_path)
