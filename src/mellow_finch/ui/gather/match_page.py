@@ -104,6 +104,7 @@ class MatchPage(QWidget):
         self.progress.setAccessibleName(tr("Pictures looked at"))
         self.progress.setFormat("%v of %m")
         self.stop = QPushButton(tr("Stop"))
+        self.stop.setToolTip(tr("Stop this; everything stays as it is"))
         self.stop.clicked.connect(self.stop_asked)
         row.addWidget(self.progress, 1)
         row.addWidget(self.stop)

@@ -129,6 +129,7 @@ class PicturePage(QWidget):
         busy = QHBoxLayout()
         self.busy = label("", "quiet")
         self.stop = QPushButton(tr("Stop"))
+        self.stop.setToolTip(tr("Stop this; everything stays as it is"))
         self.stop.clicked.connect(self.stop_asked)
         busy.addWidget(self.busy, 1)
         busy.addWidget(self.stop)

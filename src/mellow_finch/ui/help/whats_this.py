@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtGui import QHelpEvent
-from PyQt6.QtWidgets import QApplication, QWhatsThis, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QWhatsThis, QWidget
 
 
 def words_of(widget: QWidget | None) -> str:
     """Return what a widget, or the nearest one around it, says of itself."""
     while widget is not None:
         words = widget.toolTip() or widget.accessibleDescription() or widget.accessibleName()
+        if not words and isinstance(widget, QAbstractButton):
+            words = widget.text()
         if words:
             name = widget.accessibleName()
             return f"{name}\n{words}" if name and name not in words else words

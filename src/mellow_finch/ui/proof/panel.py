@@ -143,6 +143,9 @@ class ProofPanel(Panel):
         self.list.currentItemChanged.connect(self._chosen)
         self.column.addWidget(self.list, 1)
         self.follow = WrapCheck(tr("Keep everything readable as I go"))
+        self.follow.setToolTip(
+            tr("Other roles follow by the smallest change; without it, Proof lists what falls short")
+        )
         self.follow.clicked.connect(document.follow)
         self.foot.addWidget(self.follow)
         row = QHBoxLayout()
@@ -150,6 +153,7 @@ class ProofPanel(Panel):
         self.one.setToolTip(tr("The smallest change of colour that makes it readable"))
         self.one.clicked.connect(self.mend_one)
         self.all = QPushButton(tr("Mend all"))
+        self.all.setToolTip(tr("Make every failing pair readable"))
         self.all.setProperty("main", True)
         self.all.clicked.connect(self.mend_all)
         row.addWidget(self.one)

@@ -128,11 +128,13 @@ class StepsPanel(Panel):
         self.column.addWidget(self.variants, 1)
         row = Flow(6)
         self.use_button = QPushButton(tr("Use it"))
+        self.use_button.setToolTip(tr("Go on with this variant; undo takes it back"))
         self.use_button.clicked.connect(self.use)
         self.beside_button = QPushButton(tr("Compare"))
         self.beside_button.setToolTip(tr("The variant beside the look now, under the curtain"))
         self.beside_button.clicked.connect(self.compare_variant)
         self.drop_button = QPushButton(tr("Drop it"))
+        self.drop_button.setToolTip(tr("Take the variant out of the look; undo takes it back"))
         self.drop_button.clicked.connect(self.drop)
         for button in (self.use_button, self.beside_button, self.drop_button):
             row.addWidget(button)
