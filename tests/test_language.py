@@ -105,7 +105,11 @@ def test_translations_keep_the_places_that_are_filled_in(name):
             if (text[:1] == "\n") != (source[:1] == "\n") or (text[-1:] == "\n") != (source[-1:] == "\n"):
                 wrong.append((message.id, text))
             keys = re.findall(r"\(Ctrl\+[A-Za-z+]+\)$", source)
-            if (text[:1] in tuple(" ,，،")) != (source[:1] in tuple(" ,")) or (keys and not text.endswith(keys[0])):
+            if (
+                (source[:1] == " " and text[:1] not in tuple(" ，،"))
+                or (text[:1] == " " != source[:1])
+                or (keys and not text.endswith(keys[0]))
+            ):
                 wrong.append((message.id, text))
     assert wrong == []
 
