@@ -28,7 +28,7 @@ def test_what_a_release_must_have_is_there():
 
 
 def test_a_release_of_another_version_is_refused():
-    found = " ".join(RELEASE.wrong("99.0"))
+    found = " ".join(RELEASE._versions("99.0"))
     assert "pyproject.toml says version" in found
     assert "metainfo is not 99.0" in found
     assert "no section 99.0" in found

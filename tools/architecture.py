@@ -9,6 +9,7 @@ from __future__ import annotations
 import ast
 import sys
 import tomllib
+from functools import cache
 from html import escape
 from pathlib import Path
 
@@ -18,6 +19,7 @@ PICTURE = ROOT / "docs/architecture.svg"
 _CELL, _WORDS, _HEAD, _SIZE = 26, 640, 96, 13
 
 
+@cache
 def parts() -> list[str]:
     """Return the parts of the program, the highest layer first, as the project's own contract has them."""
     rows = tomllib.loads((ROOT / "pyproject.toml").read_text(encoding="utf-8"))["tool"]["importlinter"]["contracts"]
@@ -32,6 +34,7 @@ def purpose(part: str) -> str:
     return words.splitlines()[0].partition(". ")[0].rstrip(".")
 
 
+@cache
 def imports(part: str) -> set[str]:
     """Return the parts that a part imports."""
     folder = PACKAGE / part

@@ -14,6 +14,7 @@ import sys
 import tomllib
 from collections.abc import Iterator
 from datetime import UTC, datetime
+from functools import cache
 from pathlib import Path
 
 from babel.messages.catalog import Catalog
@@ -94,6 +95,7 @@ def _of_the_library() -> Iterator[tuple[str, str | tuple[str, str]]]:
         yield "click", message
 
 
+@cache
 def catalogue() -> Catalog:
     """Return every message of the sources, untranslated."""
     out = Catalog(project="Mellow Finch", copyright_holder="The authors of Mellow Finch", charset="utf-8", fuzzy=False)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 import pytest
 from PyQt6.QtWidgets import QApplication
 
@@ -19,6 +21,7 @@ def rested(window) -> None:
         or window.desk.drawing
     ):
         QApplication.processEvents()
+        time.sleep(0.002)  # so that the work itself has room
 
 
 @pytest.fixture
@@ -50,7 +53,15 @@ def settle(qtbot):
 
 
 @pytest.fixture
-def opened(window, home, settle):
+def readings():
+    """Return whether starting points are drawn beside the picture, which takes longer than the picture itself."""
+    return False
+
+
+@pytest.fixture
+def opened(window, home, settle, readings, monkeypatch):
+    if not readings:
+        monkeypatch.setattr(window.opening, "offer_readings", lambda: None)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     return window

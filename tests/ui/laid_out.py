@@ -19,7 +19,7 @@ from mellow_finch.ui.window.memory import Memory
 from mellow_finch.ui.window.window import Window
 
 
-def wait(app: QApplication, window: Window, least_s: float = 0.3) -> None:
+def wait(app: QApplication, window: Window, least_s: float = 0.1) -> None:
     """Let the window do its work."""
     until = time.monotonic() + least_s
     while time.monotonic() < until or (window.jobs._running and time.monotonic() < until + 4):

@@ -33,6 +33,7 @@ def drop(widget, *paths) -> None:
     )
 
 
+@pytest.mark.parametrize("readings", [True])
 def test_several_pictures_are_shown_with_their_fits_worst_first(several):
     page = several.gather.picture
     assert len(several.document.look.pictures) == 3 and several.centre.currentWidget() is several.desk.sheet

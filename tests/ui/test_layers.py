@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from threading import Thread, get_ident
+
 import numpy as np
 import pytest
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QImage, QPainter, QPixmap
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_accent, with_companion, with_role
+from mellow_finch.ui.kit.per_thread import _kept, forget
 from mellow_finch.ui.stage.brush import Brush
 from mellow_finch.ui.stage.following import Following
-from mellow_finch.ui.stage.lay import Seen, areas_of, draw_stage
+from mellow_finch.ui.stage.lay import Seen, areas_of, draw_stage, small_desktop
 from mellow_finch.ui.stage.layers import Layers
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH, Shape, border_of, owners, pieces
 
@@ -188,3 +192,29 @@ def test_the_stage_has_the_shape_of_the_desktop_that_runs(opened, settle):
     document.edit("Buttons", lambda look: with_companion(look, "buttons", "left"))
     settle(opened)
     assert opened.stage._seen.shape.left and opened.stage.grab().toImage() != before
+
+
+def test_threads_draw_the_same_and_leave_nothing_behind(qtbot, look, files):
+    """What one thread laid out is never drawn by another; the toolkit would crash."""
+    paints, drawn = dict(dress(look, files).paints), []
+
+    def small():
+        return small_desktop(QSize(320, 200), None, paints, Qt.GlobalColor.black)
+
+    def draw():
+        try:
+            drawn.append(small())
+        finally:
+            forget()
+
+    here = [small()]
+    for _ in range(5):
+        threads = [Thread(target=draw) for _ in range(3)]
+        for one in threads:
+            one.start()
+        while any(one.is_alive() for one in threads):
+            here.append(small())
+        for one in threads:
+            one.join()
+    assert len(drawn) == 15 and all(image == here[0] for image in (*drawn, *here))
+    assert set(_kept) <= {get_ident()}

@@ -50,6 +50,7 @@ def test_starts_with_what_to_do_next(qtbot, window, settle):
     assert not window.actions_by_id["save_look"].isEnabled()
 
 
+@pytest.mark.parametrize("readings", [True])
 def test_opening_a_picture_dresses_the_desktop(qtbot, opened):
     assert opened.document.look.name == "Reedbed at dawn" and len(opened.gather.picture.cards) >= 3
     assert len(opened.gather.picture.swatches) >= 6
@@ -82,6 +83,7 @@ def test_dropping_a_picture_opens_it(qtbot, window, home, settle):
     assert window.document.look.name == "Frost on sedge"
 
 
+@pytest.mark.parametrize("readings", [True])
 def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened, settle):
     act(opened, "dropper")
     assert opened.picture.dropper
@@ -100,6 +102,7 @@ def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened, settl
     assert opened.document.look.pins == ()
 
 
+@pytest.mark.parametrize("readings", [True])
 def test_choosing_a_reading_and_undoing_it(qtbot, opened):
     first = opened.document.look
     qtbot.mouseClick(opened.gather.picture.cards[2], Qt.MouseButton.LeftButton)
@@ -532,11 +535,17 @@ def marked(paints, broken):
     return {**paints, broken: {k: Paint(Rgba(255, 0, 255), Rgba(0, 255, 0)) for k in paints[broken]}}
 
 
+@pytest.fixture(scope="module")
+def all_paints(looks, tmp_path_factory):
+    """Return what every component says in a home that has all of them."""
+    files = whole_home(tmp_path_factory.mktemp("whole"))
+    return dict(dress(looks[0], files, frozenset(COMPONENT_BY_ID)).paints)
+
+
 @pytest.mark.parametrize("shown", COMPONENT_BY_ID)
-def test_the_stage_shows_the_component_in_view_from_its_files(qtbot, shown, look, tmp_path):
+def test_the_stage_shows_the_component_in_view_from_its_files(qtbot, shown, all_paints):
     """It stands in the place of its kind, is noted as what it is, and its files alone say its colours."""
-    files = whole_home(tmp_path)
-    paints = dict(dress(look, files, frozenset(COMPONENT_BY_ID)).paints)
+    paints = all_paints
     stage_image(paints, Seen(shown=shown))  # words are laid out once, so that the next are drawn alike
     good, areas = stage_image(paints, Seen(shown=shown))
     own = {a.part for a in areas if a.component == shown}

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ...errors import Cancelled, FinchError
 from ...language import tr
+from .per_thread import forget
 
 
 class _Told(QObject):
@@ -94,6 +95,8 @@ class Jobs(QObject):
                 self._told.failed.emit(key, number, error)
             else:
                 self._told.done.emit(key, number, result)
+            finally:
+                forget()
 
         self._pool.start(run)
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass
-from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import (
@@ -24,6 +23,7 @@ from PyQt6.QtGui import (
 from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Paint, Paints
+from ..kit.per_thread import kept_per_thread
 from ..kit.style import FAMILY, MONO, qcolor
 
 _NONE = Paint()
@@ -47,7 +47,7 @@ class Area:
     what: str = "fill"  # "fill" or "text"
 
 
-@lru_cache(maxsize=96)
+@kept_per_thread(96)
 def _shadow(w: float, h: float, radius: float, depth: int, scale: float, ratio: float) -> QPixmap:
     """Return a shadow in device pixels, drawn once for each size and scale so that repainting is a plain copy."""
     pixmap = QPixmap(max(1, round((w + 2 * depth) * scale)), max(1, round((h + 2 * depth) * scale)))
@@ -64,7 +64,7 @@ def _shadow(w: float, h: float, radius: float, depth: int, scale: float, ratio: 
     return pixmap
 
 
-@lru_cache(maxsize=64)
+@kept_per_thread(64)
 def _font(size: float, bold: bool, mono: bool) -> QFont:
     font = QFont(MONO if mono else FAMILY)
     font.setPixelSize(max(1, round(size)))
@@ -73,7 +73,7 @@ def _font(size: float, bold: bool, mono: bool) -> QFont:
     return font
 
 
-@lru_cache(maxsize=1024)
+@kept_per_thread(1024)
 def _laid(words: str, size: float, bold: bool, mono: bool) -> tuple[QStaticText, float, float, float]:
     """Return words laid out once, so that repainting them is quick, with their width, height and baseline."""
     text = QStaticText(words)
