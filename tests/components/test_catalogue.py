@@ -182,7 +182,7 @@ def short_of(look, files):
     ]
 
 
-@settings(max_examples=12, phases=[Phase.explicit, Phase.reuse, Phase.generate])
+@settings(max_examples=7, phases=[Phase.explicit, Phase.reuse, Phase.generate])
 @given(
     accent=st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t)),
     hue=st.floats(0, 360),

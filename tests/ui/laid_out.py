@@ -73,7 +73,11 @@ def main() -> None:
 
         def look(name: str, widget: QWidget | None = None) -> None:
             wait(app, window)
-            cut.extend(f"{name}: {row}" for row in cut_in(widget or window, seen))
+            for _ in range(8):  # what is being laid out still gets another look
+                if not (found := cut_in(widget or window, seen)):
+                    break
+                wait(app, window, 0.3)
+            cut.extend(f"{name}: {row}" for row in found)
 
         look("empty")
         window.begin_tour()

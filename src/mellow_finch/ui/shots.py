@@ -12,8 +12,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from PIL import Image
-from PyQt6.QtCore import QEventLoop, QPointF, QSize, QTimer
+from PyQt6.QtCore import QEventLoop, QPointF, QSize, Qt, QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QAbstractItemView, QApplication
 
@@ -255,9 +254,9 @@ def for_guide(made: list[Path], folder: Path) -> None:
     shown = {name for page in pages() for name in re.findall(r"\(pictures/([^)]+)\)", page.text)}
     folder.mkdir(parents=True, exist_ok=True)
     for path in (path for path in made if path.name in shown):
-        with Image.open(path) as picture:
-            small = picture.resize((_GUIDE_WIDE, round(picture.height * _GUIDE_WIDE / picture.width)))
-        small.quantize(256).save(folder / path.name, optimize=True)
+        small = QImage(str(path)).scaledToWidth(_GUIDE_WIDE, Qt.TransformationMode.SmoothTransformation)
+        colours = Qt.ImageConversionFlag.DiffuseDither | Qt.ImageConversionFlag.PreferDither
+        small.convertToFormat(QImage.Format.Format_Indexed8, colours).save(str(folder / path.name))
 
 
 def main() -> None:
