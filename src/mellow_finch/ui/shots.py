@@ -12,6 +12,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
+from PIL import Image
 from PyQt6.QtCore import QEventLoop, QPointF, QSize, Qt, QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QAbstractItemView, QApplication
@@ -255,8 +256,10 @@ def for_guide(made: list[Path], folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     for path in (path for path in made if path.name in shown):
         small = QImage(str(path)).scaledToWidth(_GUIDE_WIDE, Qt.TransformationMode.SmoothTransformation)
-        colours = Qt.ImageConversionFlag.DiffuseDither | Qt.ImageConversionFlag.PreferDither
-        small.convertToFormat(QImage.Format.Format_Indexed8, colours).save(str(folder / path.name))
+        small = small.convertToFormat(QImage.Format.Format_RGBX8888)
+        data = small.constBits().asstring(small.sizeInBytes())
+        picture = Image.frombytes("RGBX", (small.width(), small.height()), data).convert("RGB")
+        picture.quantize(256).save(folder / path.name, optimize=True)
 
 
 def main() -> None:
