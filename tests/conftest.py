@@ -26,6 +26,14 @@ settings.register_profile(
 settings.load_profile("finch")
 
 
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """Leave out what takes long, unless that is asked for."""
+    if os.environ.get("FINCH_LONG") != "1":
+        long = [item for item in items if item.get_closest_marker("long")]
+        config.hook.pytest_deselected(items=long)
+        items[:] = [item for item in items if not item.get_closest_marker("long")]
+
+
 @pytest.fixture(autouse=True)
 def own_folders(
     tmp_path: Path, tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch

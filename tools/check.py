@@ -30,6 +30,14 @@ def main() -> int:
     """Run everything; return the first code that is not 0."""
     wanted = sys.argv[1:]
     failed = 0
+    # Tests are compiled once, beside the checks, and not by every process that runs them.
+    environment = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"}
+    pytest = [sys.executable, "-m", "pytest"]
+    collecting = None
+    if not wanted:
+        collecting = subprocess.Popen(
+            [*pytest, "--collect-only", "-qq"], cwd=ROOT, env=environment, stdout=subprocess.DEVNULL
+        )
     for name, command in () if wanted else CHECKS:
         started = time.monotonic()
         done = subprocess.run([str(part) for part in command], cwd=ROOT, capture_output=True, text=True)
@@ -37,8 +45,11 @@ def main() -> int:
         if done.returncode:
             print(done.stdout + done.stderr, flush=True)
             failed = failed or 1
-    words = wanted or ["-n", str((os.cpu_count() or 1) + 1)]  # one more than there are: many tests wait for programs
-    tests = subprocess.run([sys.executable, "-m", "pytest", "-rs", *words], cwd=ROOT)
+    if collecting is not None:
+        collecting.wait()
+    processes = str((os.cpu_count() or 1) + 2)  # more than there are: many tests wait for programs
+    words = wanted or ["-n", processes, "--dist", "worksteal"]
+    tests = subprocess.run([*pytest, "-rs", *words], cwd=ROOT, env=environment)
     src, own = lines("src"), lines("tests")
     print(f"Lines: src {src}, tests {own}; tests are {own / src:.0%} of the code.", flush=True)
     return failed or tests.returncode

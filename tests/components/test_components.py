@@ -42,7 +42,7 @@ def test_says_nothing_of_an_empty_home(component):
     assert component.read(NoFiles()) == {}
 
 
-@pytest.mark.parametrize("tone", TONES)
+@pytest.mark.parametrize("tone", ["dark", pytest.param("light", marks=pytest.mark.long)])
 def test_every_pair_passes_for_every_demo_picture(looks, files, tone):
     for look in looks:
         dressed = dress(with_tone(look, tone), files, frozenset(IDS))

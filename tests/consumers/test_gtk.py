@@ -91,7 +91,7 @@ def test_no_parse_errors(look, tmp_path, version, component, name):
 
 
 @pytest.mark.consumer
-@pytest.mark.parametrize("tone, number", [("dark", 0), ("light", 3)])
+@pytest.mark.parametrize("tone, number", [("dark", 0), pytest.param("light", 3, marks=pytest.mark.long)])
 def test_every_widget_in_every_state_can_be_read(looks, tmp_path, tone, number):
     need("3.0")
     look = with_tone(looks[number], tone)

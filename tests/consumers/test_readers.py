@@ -23,7 +23,14 @@ HERE = Path(__file__).parent
 PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkits' bindings
 
 
-@pytest.fixture(scope="module", params=[*TONES, "dark, over their own"])
+@pytest.fixture(
+    scope="module",
+    params=[
+        pytest.param("dark", marks=pytest.mark.long),
+        pytest.param("light", marks=pytest.mark.long),
+        "dark, over their own",
+    ],
+)
 def worn(request, looks, tmp_path_factory):
     """Return a home in which every component is dressed, and the look; the last one sets every colour itself too."""
     if request.param not in TONES:

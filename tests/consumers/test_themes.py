@@ -40,7 +40,7 @@ def short_of(folder: Path, name: str) -> list[list]:
 
 
 @pytest.mark.consumer
-@pytest.mark.parametrize("tone", ["dark", "light"])
+@pytest.mark.parametrize("tone", ["dark", pytest.param("light", marks=pytest.mark.long)])
 def test_a_recoloured_theme_can_be_read_in_the_real_toolkit(looks, tmp_path, tone):
     need("3.0")
     (tmp_path / "x.tar.gz").write_bytes(turnstone_archive())
@@ -52,7 +52,7 @@ def test_a_recoloured_theme_can_be_read_in_the_real_toolkit(looks, tmp_path, ton
 
 
 @pytest.mark.consumer
-@pytest.mark.parametrize("own, tone", [("light", "dark"), ("dark", "light")])
+@pytest.mark.parametrize("own, tone", [("light", "dark"), pytest.param("dark", "light", marks=pytest.mark.long)])
 def test_the_toolkits_own_sheet_recoloured(looks, tmp_path, own, tone):
     need("3.0")
     dump = tmp_path / "Own/gtk-3.0"

@@ -25,7 +25,9 @@ from mellow_finch.proof.proof import prove
 COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))
 
 
-@pytest.mark.parametrize("scheme", READY, ids=lambda s: s.id)
+@pytest.mark.parametrize(
+    "scheme", [pytest.param(s, id=s.id, marks=[pytest.mark.long] if i % 3 else []) for i, s in enumerate(READY)]
+)
 def test_every_scheme_gives_a_readable_look_of_its_own(scheme, files):
     look = scheme.look()
     assert look.tone == scheme.tone and look.origin == f"Scheme {scheme.title}" and look.name == scheme.title

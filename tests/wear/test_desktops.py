@@ -54,7 +54,9 @@ def test_a_look_is_worn_and_taken_off_exactly(dressed, home, name):
     assert values(session) == was and state(home) == before
 
 
-@pytest.mark.parametrize("name", MADE_UP)
+@pytest.mark.parametrize(
+    "name", [n if i < 4 else pytest.param(n, marks=pytest.mark.long) for i, n in enumerate(MADE_UP)]
+)
 @pytest.mark.parametrize("ending", ["finish", "undo"])
 def test_killed_at_every_setting_it_is_finished_or_undone(bench, dressed, name, ending):
     """Files are few here: what counts is every moment of the settings and the programs."""
