@@ -9,6 +9,8 @@ import sys
 from pathlib import Path
 
 import markdown
+
+sys.path.insert(0, str(Path(__file__).parent))
 from languages import LANGUAGES
 
 from mellow_finch.language import RIGHT_TO_LEFT

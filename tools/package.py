@@ -35,7 +35,7 @@ def _add_made(tree: Path) -> None:
     }
     for name in ("manual", "icons", "guide"):
         words = [sys.executable, str(tree / f"tools/{name}.py"), str(tree / "packaging/share")]
-        subprocess.run(words, env=environment, check=True, capture_output=True)
+        subprocess.run(words, env=environment, check=True, stdout=subprocess.DEVNULL)
 
 
 def build(into: Path) -> list[Path]:
@@ -55,7 +55,11 @@ def build(into: Path) -> list[Path]:
             os.utime(path, (int(when), int(when)))
         environment = {**os.environ, "SOURCE_DATE_EPOCH": when}
         subprocess.run(
-            [sys.executable, "-c", _BUILD, str(out)], cwd=tree, env=environment, check=True, capture_output=True
+            [sys.executable, "-c", _BUILD, str(out)],
+            cwd=tree,
+            env=environment,
+            check=True,
+            stdout=subprocess.DEVNULL,
         )
         return sorted(Path(shutil.copy2(path, into)) for path in out.iterdir())
 
