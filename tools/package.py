@@ -66,6 +66,7 @@ def build(into: Path) -> list[Path]:
 
 if __name__ == "__main__":
     if sys.argv[1:2] == ["deb"]:
+        sys.path.insert(0, str(ROOT / "tools"))
         from deb import build_deb
 
         print(build_deb(Path(sys.argv[2] if len(sys.argv) > 2 else ROOT / "dist")))
