@@ -9,7 +9,6 @@ from __future__ import annotations
 import ast
 import inspect
 import io
-import re
 import sys
 import tomllib
 from collections.abc import Iterator
@@ -68,11 +67,12 @@ def _tables() -> Iterator[tuple[str, str | None, str]]:
 
 def _widgets() -> Iterator[tuple[str, str | None, str]]:
     """Yield the names and states of what the real toolkit is asked about."""
-    text = (PACKAGE / "proof/toolkit/gallery_gtk3.py").read_text(encoding="utf-8")
-    for name in re.findall(r'\(f?"([a-z ]+?)(?: ?\{name\})?", [a-z]', text) + re.findall(r'"([a-z ]+)": Gtk', text):
-        yield "proof/toolkit/gallery_gtk3.py", None, name
-    for name in ("rest", "hover", "pressed", "idle", "checked", "focus", "selected"):
-        yield "proof/toolkit/gallery_gtk3.py", _STATE, name
+    path = "theme/toolkit_tree.txt"
+    rows = [row.split(" | ") for row in (PACKAGE / path).read_text(encoding="utf-8").splitlines()]
+    for name in dict.fromkeys(row[0] for row in rows):
+        yield path, None, name
+    for name in dict.fromkeys(word for row in rows for word in row[1].split(", ")):
+        yield path, _STATE, name
 
 
 def _commands() -> Iterator[tuple[str, str]]:

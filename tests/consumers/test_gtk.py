@@ -100,7 +100,7 @@ def test_every_widget_in_every_state_can_be_read(looks, tmp_path, tone, number):
     assert len(rows) > 120
     window = look.colours["window"].hex
     assert sum(row[5] == window for row in rows) > 30, "the theme is not in use"
-    floor = {"text": 4.5, "edge": 3.0}
+    floor = {"text": 4.5, "edge": 3.0, "mark": 3.0}
     short = [row for row in rows if row[3] < (2.5 if row[1] == "disabled" else floor[row[2]])]
     assert short == []
 
@@ -119,7 +119,7 @@ def test_a_sheet_of_the_persons_own_does_not_win_over_the_look(looks, tmp_path):
     rows = json.loads(on_screen(home, str(GALLERY), look.folder, config=".config"))["rows"]
     assert sum(row[5] == look.colours["window"].hex for row in rows) > 30, "the look is not what shows"
     assert not [row for row in rows if set(SHRILL) & set(map(str, row))]
-    floor = {"text": 4.5, "edge": 3.0}
+    floor = {"text": 4.5, "edge": 3.0, "mark": 3.0}
     assert [row for row in rows if row[3] < (2.5 if row[1] == "disabled" else floor[row[2]])] == []
 
 

@@ -35,7 +35,7 @@ put(top, pathlib.Path(sys.argv[1]))
 def short_of(folder: Path, name: str) -> list[list]:
     rows = json.loads(on_screen(folder, str(GALLERY), name))["rows"]
     assert len(rows) > 120
-    floor = {"text": 4.5, "edge": 3.0}
+    floor = {"text": 4.5, "edge": 3.0, "mark": 3.0}
     return [r for r in rows if r[3] < (2.5 if r[1] == "disabled" else floor[r[2]])]
 
 

@@ -12,10 +12,20 @@ from mellow_finch.cli import app
 from mellow_finch.demo.turnstone import turnstone_archive
 from mellow_finch.look.carry import look_text
 from mellow_finch.proof.toolkit import ask as toolkit
-from mellow_finch.proof.toolkit.ask import Painted, ToolkitError, ask, ask_after, ask_before, may_be_asked
-from mellow_finch.theme.account import OutEntry
+from mellow_finch.proof.toolkit.ask import (
+    Painted,
+    ToolkitError,
+    Verdict,
+    ask,
+    ask_after,
+    ask_before,
+    may_be_asked,
+    settle,
+)
+from mellow_finch.theme.account import Choices, OutEntry
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.toolkit import nested_parts
 
 MUDDLE = "window { background-color: #202020; } label, button, menuitem { color: #303030; }"
 
@@ -69,6 +79,33 @@ def test_where_it_cannot_be_asked_that_is_said(monkeypatch, archive, look, home,
     ]
     said = CliRunner().invoke(app, words)
     assert said.exit_code != 0 and "our own judgement counts" in said.output
+
+
+def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, archive, look):
+    theme = open_theme(archive)
+    place = next(p for p in nested_parts() if p.id == "=tab, text" and not p.state)
+    short = Painted("tab", "rest", "text", 1.2, "#d22828", "#c81e1e", place.at)
+    fine = short._replace(ratio=6.0)
+    asked: list[int] = []
+
+    def answer(*rows):
+        verdicts = [Verdict("3.24", tuple(row), b"") for row in rows]
+
+        def after(outcome):
+            asked.append(outcome.rules)
+            return verdicts[min(len(asked), len(verdicts)) - 1]
+
+        asked.clear()
+        monkeypatch.setattr(toolkit, "ask_after", after)
+
+    outcome = recolour_theme(theme, look.scheme())
+    answer([short], [fine])
+    settled = settle(theme, look.scheme(), Choices(), outcome)
+    assert settled.short_at_first == 1 and settled.verdict.short == () and asked == [outcome.rules, outcome.rules + 1]
+    answer([short], [short])  # it does not help: what was there stays
+    assert settle(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 2
+    answer([fine])
+    assert settle(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 1
 
 
 def test_a_toolkit_that_hangs_or_ends_is_told(monkeypatch):

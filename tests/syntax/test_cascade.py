@@ -75,3 +75,10 @@ def test_inherit_takes_the_colour_from_above_whatever_weaker_rules_say():
     found = paint(sheet, ["bar > button", "bar > button.flat", "button.flat"])
     assert found["bar > button"].text == Rgba(0, 0, 0) and found["bar > button.flat"].text == Rgba(255, 255, 255)
     assert found["button.flat"].text == Rgba(0, 0, 0)
+
+
+@pytest.mark.parametrize("gap", ["", " ", "\n\t"])
+def test_functions_may_stand_apart_from_their_bracket(gap):
+    """As the toolkit reads them, and themes are written."""
+    sheet = f"@define-color quiet mix{gap}(#ffffff, #000000, 0.5); label {{ color: @quiet }}"
+    assert paint(sheet, ["label"])["label"].text == Rgba(128, 128, 128)

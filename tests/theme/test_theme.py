@@ -13,6 +13,7 @@ import tinycss2
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
@@ -26,13 +27,13 @@ from mellow_finch.recolour.groups import KEEP, group_spans, states_of
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.sheet import Sheet
 from mellow_finch.syntax.spans import replace_spans
-from mellow_finch.theme.account import Choices
+from mellow_finch.theme.account import Choices, Told
 from mellow_finch.theme.bundle import open_bundle
 from mellow_finch.theme.mend import BEGIN, Mender
 from mellow_finch.theme.read import open_theme, read_theme
 from mellow_finch.theme.recolour import recolour_theme
 from mellow_finch.theme.shown import shown_now, shown_paints
-from mellow_finch.theme.toolkit import toolkit_parts
+from mellow_finch.theme.toolkit import all_parts, nested_parts
 from mellow_finch.theme.words import Here, foreign_words, suggested
 from mellow_finch.wear.themes import lay_down
 
@@ -108,6 +109,27 @@ def test_what_no_colour_can_mend_is_mended_at_the_end_and_counted(theme, dark, o
     assert recolour_theme(theme, dark).fresh == outcome.fresh
 
 
+def test_rules_that_say_the_same_are_one_and_name_no_place_of_the_gallery_alone(outcome):
+    rules = outcome.fresh[SHEET].partition(BEGIN)[2]
+    said = [row.partition("{")[2] for row in rules.splitlines() if "{" in row]
+    assert len(set(said)) == len(said) > 2 and "," in rules and "scrolledwindow viewport" not in rules
+
+
+def test_what_the_toolkit_painted_short_is_given_a_rule_that_outweighs(theme, dark, outcome):
+    part = next(p for p in nested_parts() if p.id == "=tab, text" and not p.state)
+    under, text = Rgba(200, 30, 30), Rgba(210, 40, 40)
+    told = Told(part.key, "text", text, under, 1.1, 4.5)
+    mended = recolour_theme(theme, dark, told=[[told, told._replace(part="=not there")]])
+    fresh = mended.fresh[SHEET]
+    assert fresh != outcome.fresh[SHEET] and fresh.partition(BEGIN)[0] == outcome.fresh[SHEET].partition(BEGIN)[0]
+    spans = theme.texts[SHEET].format.scan(fresh)
+    sheet = Sheet(replace_spans(fresh, ((s, f"__literal{i}") for i, s in enumerate(spans))))
+    sheet.know([part.at])
+    painted = sheet.paint([s.colour for s in spans], [part.at])[part.at]
+    assert painted.text is not None and ratio(painted.text, under) >= 4.5
+    assert recolour_theme(theme, dark, told=[[]]).fresh == outcome.fresh
+
+
 # Readable
 
 
@@ -121,7 +143,7 @@ def test_every_pair_of_the_sheet_can_be_read(theme, looks, tone, number):
     scan = theme.texts[SHEET].format.scan
     spans = scan(joined)
     sheet = Sheet(replace_spans(joined, ((s, f"__literal{i}") for i, s in enumerate(spans))))
-    judged = Mender(sheet, toolkit_parts(), [s.colour for s in spans], Behind.of(scheme)).pairs()
+    judged = Mender(sheet, all_parts(), [s.colour for s in spans], Behind.of(scheme)).pairs()
     assert len(judged) > 200
     assert [p for p in judged if not p.passes] == []
 
@@ -210,7 +232,7 @@ def test_states_still_tell_apart_where_the_theme_told_them(theme, looks, tone):
 
     result = recolour_theme(theme, with_tone(looks[1], tone).scheme())
     sheets = []
-    parts = toolkit_parts()
+    parts = all_parts()
     for texts in ({p: t.text for p, t in theme.texts.items()}, result.fresh):
         text = texts["themes/Turnstone/gtk-3.0/colours.css"] + texts[SHEET]
         spans = theme.texts[SHEET].format.scan(text)

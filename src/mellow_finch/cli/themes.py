@@ -14,7 +14,8 @@ from ..language import plural, standing, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
-    from ..theme.account import Outcome
+    from ..components.model import Scheme
+    from ..theme.account import Choices, Outcome
     from ..theme.model import Theme
 
 
@@ -98,9 +99,12 @@ def recolour(
         )
     scheme = load_look(look).scheme()
     scheme = replace(scheme, mend=False) if no_mend else scheme
-    result = recolour_theme(theme, scheme, Choices(chosen, replaced, name))
+    choices = Choices(chosen, replaced, name)
+    result = recolour_theme(theme, scheme, choices)
+    painted = None
+    if ask_toolkit:
+        result, painted = _painted(theme, scheme, choices, result)
     lay_down(result.outputs, into, theme.bundle.sources(path))
-    painted = _painted(theme, result) if ask_toolkit else None
     if as_json:
         print_json(
             {
@@ -148,7 +152,7 @@ def recolour(
     for s in result.short:
         say(
             tr("{ratio:5.2f} of {need:g}  {sheet}: {part} still falls short").format(
-                ratio=s.ratio, need=s.need, sheet=s.sheet, part=s.part
+                ratio=s.ratio, need=s.need, sheet=s.sheet, part=s.part.removeprefix("=")
             )
         )
     for w in found:
@@ -161,19 +165,21 @@ def recolour(
             say(f"  {place['ratio']:5.2f}  {place['widget']}, {place['state']}: {place['what']}")
 
 
-def _painted(theme: Theme, result: Outcome) -> dict[str, Any]:
-    """Return what the real toolkit painted, before and after. Raises ToolkitError."""
-    from ..proof.toolkit.ask import ask_after, ask_before, may_be_asked
+def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) -> tuple[Outcome, dict[str, Any]]:
+    """Return the theme mended by what the real toolkit painted, and that, before and after. Raises ToolkitError."""
+    from ..proof.toolkit.ask import ask_before, may_be_asked, settle
 
     if not may_be_asked(theme):
         raise ParseError(
             tr("This is no theme that the toolkit can be asked about."), hint=tr("It paints GTK 3 themes.")
         )
-    verdicts = {"before": ask_before(theme), "after": ask_after(result)}
-    return {
+    settled = settle(theme, scheme, choices, result)
+    verdicts = {"before": ask_before(theme), "after": settled.verdict}
+    told = {
         when: {"summary": v.summary, "places": len(v.places), "short": [p._asdict() for p in v.short]}
         for when, v in verdicts.items()
     }
+    return settled.outcome, told
 
 
 @click.command()

@@ -243,6 +243,7 @@ class _Parsed(NamedTuple):
 
 
 _MOST_DIGITS = 30
+_APART = re.compile(r"\b(mix|shade|alpha|lighter|darker)[ \t\n]{1,20}\(")  # the toolkit reads these as functions, too
 _LONG_NUMBER = re.compile(rf"\d{{{_MOST_DIGITS + 1},}}")
 
 
@@ -261,6 +262,7 @@ def _parsed(skeleton: str) -> _Parsed:
     out = _Parsed([], [], [])
     layer = 0
     skeleton = _LONG_NUMBER.sub(lambda found: found.group()[:_MOST_DIGITS], skeleton)
+    skeleton = _APART.sub(r"\1(", skeleton)
     for rule in tinycss2.parse_stylesheet(skeleton, skip_comments=True, skip_whitespace=True):
         if rule.type == "at-rule" and rule.lower_at_keyword == "define-color":
             tokens = [t for t in rule.prelude if t.type != "whitespace"]

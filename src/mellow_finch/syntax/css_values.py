@@ -45,6 +45,8 @@ def style_of(content: list[Any]) -> dict[str, Any]:
             expression = next((e for e in map(expression_of, tokens) if e), None)
             if expression:
                 style[name] = expression
+        elif name == "-gtk-icon-source":
+            style["icon"] = not any(t.type == "ident" and t.lower_value == "none" for t in tokens)
         elif name == "opacity" and tokens and tokens[0].type in ("number", "percentage"):
             style[name] = number(tokens[0].value) / (100 if tokens[0].type == "percentage" else 1)
         elif name == "box-shadow":

@@ -27,6 +27,10 @@ class Sheet:
         self._fresh: list[tuple[Any, int, int, dict[str, Any]]] = []  # rules that no place was matched with yet
         self._names_of_roots: dict[str, Rgba] = {}
 
+    def anew(self) -> Sheet:
+        """Return the sheet as it was before rules were added to it."""
+        return Sheet(self._skeleton, self._pictures)
+
     def know(self, places: Sequence[str]) -> None:
         """Match the rules with places, once for all that is asked of them."""
         self._tree = _tree_of(self._skeleton, tuple(places)).copy() if not self._more else self._matched(places)

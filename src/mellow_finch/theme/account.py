@@ -61,6 +61,17 @@ class GroupRow(NamedTuple):
         }
 
 
+class Told(NamedTuple):
+    """A place that the real toolkit painted short: its part, what of it, its colour, and that of what lies under it."""
+
+    part: str
+    what: str
+    text: Rgba
+    surface: Rgba
+    ratio: float
+    need: float
+
+
 class Short(NamedTuple):
     """A pair that falls short in a sheet though everything was tried."""
 

@@ -21,14 +21,18 @@ from ..components.template import css_colour
 from ..palette.lightness import STEPS, way_of
 from ..syntax.cascade import Drawn
 from ..syntax.sheet import Roots, Sheet
-from .toolkit import MUST_SHOW
+from .account import Told
+from .toolkit import AROUND, must_show
 
 _ROUNDS = 5
 _RULE_ROUNDS = 8
 _APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
+_ALIKE = 0.08  # OKLab distance up to which colours of rules become one
 _FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
 _TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
 _PLAINLY = "opacity: 1; color: {};"
+_OUTWEIGHING = 2  # the try from which a rule outweighs whatever else there is
+_TOLD_MORE = 1.03  # what a place gets above its need that the toolkit painted otherwise than was thought
 _LAST = 3  # the try at which the surface is changed instead of the text
 _OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
 _STRIDE = 8  # steps of a way that are left out when the next readable one is looked for
@@ -109,7 +113,7 @@ class Mender:
 
     def _likeness(self, part: Part) -> Hashable:
         """Return what two parts have in common that are painted and judged alike, whatever the colours are."""
-        judged = (part.need, part.edge_need, part.place, part.under, part.id in MUST_SHOW)
+        judged = (part.need, part.edge_need, part.place, part.under, must_show(part))
         return (self.sheet.likeness(part.at), *judged)
 
     def paints(self, indices: Iterable[int] | None = None, names: dict[str, Rgba] | None = None) -> dict[str, Paint]:
@@ -136,10 +140,15 @@ class Mender:
         if not _said(paint):
             return []
         found = judge_part(part, paint, self.behind)
-        if part.id in MUST_SHOW and paint.edge is None and paint.fill is None:
+        if must_show(part) and paint.edge is None and paint.fill is None and not self._is_drawn(part.at):
             under = surfaces_under(paint.below, self.behind)[0]
             found.append(DrawnPair(part, "edge", under, under, 1.0, part.edge_need))
         return found
+
+    def _is_drawn(self, at: str) -> bool:
+        """Tell whether a place is a picture, whose colours are another matter."""
+        style = self.sheet.way(at)[-1]
+        return bool(style.get("icon") or style.get("picture"))
 
     def short(self) -> list[DrawnPair]:
         """Return the pairs that fall short, worst first."""
@@ -153,6 +162,22 @@ class Mender:
             short = self.short()
             if not short or not self._add_rules(short):
                 break
+
+    def mend_told(self, told: Iterable[Told]) -> None:
+        """Add a rule for every place that the real toolkit painted short, whatever is thought of it here.
+
+        The rule is of the place itself and outweighs others; told again, the surface gives way.
+        """
+        by_key = {part.key: part for part in self.parts}
+        pairs: list[DrawnPair] = []
+        for row in told:
+            part = by_key.get(row.part)
+            if part is not None:
+                key = (row.part, row.what)
+                self._tries[key] = max(self._tries.get(key, 0) + 1, _OUTWEIGHING)
+                pairs.append(DrawnPair(part, row.what, row.text, row.surface, row.ratio, row.need * _TOLD_MORE))
+        if pairs:
+            self._add_rules(pairs)
 
     # What is asked of single places, and told to them
 
@@ -355,7 +380,7 @@ class Mender:
         serves other places too, the next is of the place itself, the third outweighs whatever else there is, and the
         last changes the surface.
         """
-        wanted: dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]] = {}
+        wanted: Wanted = {}
         paints = self.paints()
         tried = False
         for pair in short:
@@ -379,16 +404,13 @@ class Mender:
             rows = wanted.setdefault(place, (colour, []))[1]
             rows.append((pair.surface, pair.need * _MARGIN))
         self._with_all_it_serves(wanted)
-        for (selector, declarations), (colour, surfaces) in wanted.items():
-            better = nearest_over(colour.opaque, surfaces)
-            if not selector or better is None:
-                continue
+        for selector, declarations, better in _together(wanted):
             self._add(selector, declarations, better)
         if tried:
             self._learn(again=True)
         return tried
 
-    def _with_all_it_serves(self, wanted: dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]]) -> None:
+    def _with_all_it_serves(self, wanted: Wanted) -> None:
         """Add to what a rule has to suit the other places whose text comes from the same selector."""
         for pair in self.pairs():
             if pair.what != "text":
@@ -410,10 +432,12 @@ class Mender:
         """Return the selector and the declarations of a rule that would give a pair a colour of its own."""
         at = pair.part.at
         nodes = [n.strip() for n in at.split(">")]
+        hull = AROUND.count(">") + 1 if at.startswith(AROUND) else 0  # what is around the widgets has no say
+        nodes[1:hull] = ["window.background"] * (hull - 1 if hull else 0)
         roots = self._roots[pair.part.key]
         if pair.what == "edge":
             style = self.sheet.style(at, len(nodes) - 1)
-            if pair.text == pair.surface and pair.part.id in MUST_SHOW:
+            if pair.text == pair.surface and must_show(pair.part):
                 return _selector(nodes, len(nodes) - 1, count), "background-color: {};"
             framed = style.get("frame", False) or any(n.startswith("border") for n in style)
             return _selector(nodes, len(nodes) - 1, count), (
@@ -439,8 +463,53 @@ class Mender:
         kept = [a for a in self.added if not used.isdisjoint(a.numbers)]
         if not kept:
             return ""
-        rows = [f"{a.selector} {{ {a.declarations.format(css_colour(self.literals[a.literal]))} }}" for a in kept]
+        rows = [f"{selector} {{ {declarations} }}" for selector, declarations in self._gathered(kept)]
         return "\n".join(["", BEGIN, *rows, END, ""])
+
+    def _gathered(self, kept: Sequence[Added]) -> list[tuple[str, str]]:
+        """Return rules with those that say the same in one, where every place is painted as before with that."""
+        said: dict[str, list[Added]] = {}
+        for one in kept:
+            said.setdefault(one.declarations.format(css_colour(self.literals[one.literal])), []).append(one)
+        fresh = self.sheet.anew()
+        places = [*dict.fromkeys([*(p.at for p in self.parts), *self.extra])]
+        fresh.know(places)
+        for rows in said.values():
+            one = rows[0]
+            fresh.add(", ".join(r.selector for r in rows), one.declarations.format(f"__literal{one.literal}"))
+        fresh.know_more()
+        if fresh.paint(self.literals, places) != self.sheet.paint(self.literals, places):
+            return [(a.selector, a.declarations.format(css_colour(self.literals[a.literal]))) for a in kept]
+        return [(", ".join(dict.fromkeys(r.selector for r in rows)), words) for words, rows in said.items()]
+
+
+Wanted = dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]]
+
+
+def _together(wanted: Wanted) -> list[tuple[str, str, Rgba]]:
+    """Return the rules of a round: selector, declarations, colour; those near each other take one colour for all."""
+    groups: dict[tuple[str, Rgba], list[tuple[list[str], list[tuple[Rgba, float]], list[Rgba]]]] = {}
+    for (selector, declarations), (colour, surfaces) in wanted.items():
+        own = nearest_over(colour.opaque, surfaces)
+        if not selector or own is None:
+            continue
+        rows = groups.setdefault((declarations, colour.opaque), [])
+        for row in rows:
+            joint = nearest_over(colour.opaque, [*row[1], *surfaces])
+            if joint is not None and all(_distance(joint, one) <= _ALIKE for one in (*row[2], own)):
+                row[0].append(selector)
+                row[1].extend(surfaces)
+                row[2].append(own)
+                break
+        else:
+            rows.append(([selector], list(surfaces), [own]))
+    out: list[tuple[str, str, Rgba]] = []
+    for (declarations, colour), rows in groups.items():
+        for selectors, surfaces, _ in rows:
+            better = nearest_over(colour, surfaces)
+            if better is not None:
+                out += [(selector, declarations, better) for selector in selectors]
+    return out
 
 
 def _distance(a: Rgba, b: Rgba) -> float:

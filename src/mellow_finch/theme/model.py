@@ -15,7 +15,7 @@ from ..syntax.spans import ColourSpan
 from .bundle import Bundle
 from .imports import Joined
 from .kinds import Found
-from .toolkit import toolkit_parts
+from .toolkit import all_parts
 
 INSIDE = "!"  # between a resource bundle's path and that of a file in it
 
@@ -89,4 +89,4 @@ class Theme:
 
 def parts_for(component: str) -> tuple[Part, ...]:
     """Return the places by which a component's sheet is judged."""
-    return {"gtk-4": GTK4_PARTS, "shell": COMPONENT_BY_ID["shell"].parts}.get(component) or toolkit_parts()
+    return {"gtk-4": GTK4_PARTS, "shell": COMPONENT_BY_ID["shell"].parts}.get(component) or all_parts()

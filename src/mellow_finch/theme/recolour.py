@@ -13,7 +13,7 @@ from ..recolour.colour_map import Anchor, ColourMap
 from ..recolour.groups import KEEP, map_for
 from ..recolour.rewrite import carried_spans, respelled
 from ..syntax.sheet import Sheet
-from .account import Choices, Outcome, Short
+from .account import Choices, Outcome, Short, Told
 from .drawings import Drawings
 from .families import is_superseded
 from .imports import Piece
@@ -50,12 +50,16 @@ def new_literals(theme: Theme, scheme: Scheme, choices: Choices, charts: Sequenc
 
 
 def recolour_theme(
-    theme: Theme, scheme: Scheme, choices: Choices | None = None, progress: Progress | None = None
+    theme: Theme,
+    scheme: Scheme,
+    choices: Choices | None = None,
+    progress: Progress | None = None,
+    told: Sequence[Sequence[Told]] = (),
 ) -> Outcome:
     """Return a theme in a look's colours. Writes nothing; the same input gives the same bytes.
 
     Only literals change, unless a pair cannot be made readable by any of them: then a rule is added at the end of the
-    sheet, and counted.
+    sheet, and counted. told: what the real toolkit painted short with what came before, asked once or more often.
     """
     choices, progress = choices or Choices(), progress or Silent()
     charts = charts_of(theme, scheme, choices)
@@ -65,7 +69,7 @@ def recolour_theme(
     drawn = Drawings(theme, scheme, charts, choices)
     if scheme.mend:
         progress.report(0, max(1, len(theme.sheets)), tr("Making it readable"))
-        rules, short = _mended(theme, scheme, drawn, literals, choices, progress)
+        rules, short = _mended(theme, scheme, drawn, literals, choices, progress, told)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")
         for path, colours in literals.items()
@@ -92,6 +96,7 @@ def _mended(
     literals: dict[str, list[Rgba]],
     choices: Choices,
     progress: Progress,
+    told: Sequence[Sequence[Told]],
 ) -> tuple[dict[str, str], list[Short]]:
     """Mend every sheet of a theme in place; return the rules to add by entry, and what still falls short."""
     behind = Behind.of(scheme)
@@ -113,6 +118,9 @@ def _mended(
         chosen = frozenset(i for i, p in enumerate(pieces) if (p.path, p.index) in decided)
         settle(mender, places, scheme.colours, chosen)
         mender.mend()
+        if sheet.component == "gtk-3":
+            for rows_told in told:
+                mender.mend_told(rows_told)
         for piece, colour in zip(pieces, mender.literals, strict=False):
             literals[piece.path][piece.index] = colour
         menders[entry] = mender

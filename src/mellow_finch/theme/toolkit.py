@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import re
 from functools import cache
+from importlib.resources import files
 
 from ..components.model import Part
 from ..palette.pairs import DISABLED_NEED, MARK_NEED, TEXT_NEED
@@ -190,6 +191,46 @@ MUST_SHOW = frozenset(
     for root in ("", "csd ", "solid-csd ")
     for name in (f"{root}level done", f"{root}progress done", f"{root}slider done", f"{root}switch")
 )
+
+
+# What lies around the widgets of the toolkit's own window of widgets, and is written as * in the list of its places.
+AROUND = "window.background.solid-csd > scrolledwindow > viewport.frame > box.vertical > box.horizontal"
+_NEEDS = {"text": TEXT_NEED, "mark": MARK_NEED}
+
+
+@cache
+def nested_parts() -> tuple[Part, ...]:
+    """Return the places as the real toolkit nests them, which it told itself (`tools/toolkit_tree.py`)."""
+    rows = files("mellow_finch.theme").joinpath("toolkit_tree.txt").read_text(encoding="utf-8").splitlines()
+    return tuple(nested_part(*(cell.strip() for cell in row.split("|"))) for row in rows)
+
+
+def nested_part(widget: str, state: str, what: str, place: str) -> Part:
+    """Return the part of one place of the real toolkit: its name begins with "=", its last word is what is judged."""
+    need = DISABLED_NEED if what == "text" and "disabled" in state else _NEEDS.get(what, 0.0)
+    return Part(
+        id=f"={widget}, {what}",
+        state="" if state == "rest" else state,
+        at=place.replace("*", AROUND, 1),
+        text_role="window_text",
+        fill_role="window",
+        need=need,
+        edge_need=MARK_NEED if what == "edge" else 0.0,
+        under="window" if what == "edge" and _FILLED.search(place) else "",
+    )
+
+
+_FILLED = re.compile(r"> (?:highlight|block)[^>]*$")  # seen against the window, not against what it fills
+
+
+def all_parts() -> tuple[Part, ...]:
+    """Return every place that a theme is judged by, those that the real toolkit told among them."""
+    return (*toolkit_parts(), *nested_parts())
+
+
+def must_show(part: Part) -> bool:
+    """Tell whether a mark has to be seen though a sheet says nothing of it."""
+    return part.id in MUST_SHOW or (part.id.startswith("=") and part.edge_need > 0)
 
 
 def _edge_need(judged: str) -> float:

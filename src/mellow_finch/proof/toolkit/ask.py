@@ -18,12 +18,17 @@ from importlib.resources import files
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from ...colour.rgb import parse_hex
+from ...components.model import Scheme
 from ...disk.facts import must_read
 from ...errors import FinchError
 from ...language import named, plural, states, tr
 from ...palette.pairs import MARK_NEED, TEXT_NEED
-from ...theme.account import Outcome, OutEntry
+from ...progress import Progress, Silent
+from ...theme.account import Choices, Outcome, OutEntry, Told
 from ...theme.model import Theme
+from ...theme.recolour import recolour_theme
+from ...theme.toolkit import nested_part
 
 LIMIT_S = 20.0
 _PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkit's bindings
@@ -31,6 +36,7 @@ _DISABLED_NEED = 2.5
 _NAMES = "import gi; gi.require_version('Gtk', '3.0'); from gi.repository import Gtk"
 _MOST_PICTURE = 40_000_000
 _BEFORE = "Before"
+_MOST_TIMES = 3  # that mending goes on
 _KIND = "toolkit-3"
 
 
@@ -39,7 +45,10 @@ class ToolkitError(FinchError):
 
 
 class Painted(NamedTuple):
-    """One place as the toolkit painted it: a widget in a state, its text or its edge, the colours as #rrggbb."""
+    """One place as the toolkit painted it: a widget in a state, its text, edge or mark, the colours as #rrggbb.
+
+    place: the way down to its node as the toolkit nests it.
+    """
 
     widget: str
     state: str
@@ -47,6 +56,7 @@ class Painted(NamedTuple):
     ratio: float
     text: str
     surface: str
+    place: str = ""
 
     @property
     def need(self) -> float:
@@ -62,7 +72,8 @@ class Painted(NamedTuple):
     def words(self) -> str:
         """Return what it is, for people."""
         state = "" if self.state == "rest" else f", {states(self.state)}"
-        return f"{named(self.widget)}{state}: {tr('edge') if self.what == 'edge' else tr('text')}"
+        what = {"text": tr("text"), "edge": tr("edge"), "mark": tr("mark")}[self.what]
+        return f"{named(self.widget)}{state}: {what}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,10 +136,27 @@ def ask(entries: Mapping[str, OutEntry], name: str) -> Verdict:
         _lay(entries, home)
         picture = home / "gallery.png"
         gallery = str(files("mellow_finch.proof.toolkit").joinpath("gallery_gtk3.py"))
-        words = [*_walled(), "xvfb-run", "-a", "-s", "-screen 0 1400x3000x24", _PYTHON, gallery, name, str(picture)]
+        words = [
+            *_walled(),
+            "xvfb-run",
+            "-a",
+            "-n",
+            str(_own_screen()),
+            "-s",
+            "-screen 0 1400x4500x24",
+            _PYTHON,
+            gallery,
+            name,
+            str(picture),
+        ]
         told = _run(words, home)
         rows = sorted((Painted(*row) for row in told["rows"]), key=lambda p: p.ratio - p.need)
         return Verdict(str(told["version"]), tuple(rows), must_read(picture, _MOST_PICTURE))
+
+
+def _own_screen() -> int:
+    """Return a number of a screen to try first: two that look for a free one at once may take the same."""
+    return 100 + os.getpid() * 7 % 20_000
 
 
 def _lay(entries: Mapping[str, OutEntry], home: Path) -> None:
@@ -177,6 +205,45 @@ def ask_before(theme: Theme) -> Verdict:
     inside = ((p, e) for p, e in theme.bundle.entries.items() if p.startswith(root) and not e.link)
     entries = {f".themes/{_BEFORE}/{p[len(root) :]}": OutEntry(theme.bundle.data(p), e.mode, "") for p, e in inside}
     return ask(entries, _BEFORE)
+
+
+class Settled(NamedTuple):
+    """A theme mended by what the toolkit painted: the outcome, the last verdict, how many fell short at first."""
+
+    outcome: Outcome
+    verdict: Verdict
+    short_at_first: int
+
+
+def settle(
+    theme: Theme, scheme: Scheme, choices: Choices, outcome: Outcome, progress: Progress | None = None
+) -> Settled:
+    """Let the toolkit paint an outcome, and mend on from what it painted short, while that helps.
+
+    Raises ToolkitError where it cannot be asked.
+    """
+    progress = progress or Silent()
+    verdict = ask_after(outcome)
+    first = len(verdict.short)
+    told: list[list[Told]] = []
+    for step in range(_MOST_TIMES):
+        if not verdict.short or not scheme.mend:
+            break
+        progress.report(step, _MOST_TIMES, tr("Mending what the toolkit painted"))
+        told.append([told_of(place) for place in verdict.short])
+        fresh = recolour_theme(theme, scheme, choices, told=told)
+        found = ask_after(fresh)
+        if len(found.short) >= len(verdict.short):
+            break
+        outcome, verdict = fresh, found
+    return Settled(outcome, verdict, first)
+
+
+def told_of(place: Painted) -> Told:
+    """Return a place as mending is told of it."""
+    part = nested_part(place.widget, place.state, place.what, place.place)
+    what = "edge" if place.what == "edge" else "text"
+    return Told(part.key, what, parse_hex(place.text), parse_hex(place.surface), place.ratio, place.need)
 
 
 def ask_after(outcome: Outcome) -> Verdict:

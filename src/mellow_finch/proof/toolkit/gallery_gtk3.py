@@ -2,7 +2,8 @@
 
 Every usual widget is drawn in every state; text is measured against the pixels really behind it, edges against the
 pixels beside them. Usage: gallery_gtk3.py THEME [PICTURE.png]; nothing of the program is imported here. What is
-printed: {"version": "3.24.38", "rows": [[widget, state, "text" | "edge", ratio, text, surface]]}.
+printed: {"version": "3.24.38", "rows": [[widget, state, "text" | "edge" | "mark", ratio, text, surface, place]]}; a
+place is the way down to the node as the toolkit nests it, with the states it is in.
 """
 
 import collections
@@ -95,36 +96,101 @@ def labels_in(widget):
     return found
 
 
-def measure_text(name, state, widget, top, box=None):
-    """Text colour as the toolkit resolves it, over the commonest pixel in the text's own box."""
-    at = pixels(top)
-    x, y, w, h = box or box_of(widget, top)
+_DRAWN = (Gtk.CheckButton, Gtk.Switch, Gtk.Scale, Gtk.LevelBar)  # what has a drawing instead of a frame
+MARK = "finch-here"
+
+
+def place_of(widget, top, inner=""):
+    """The way down to a widget's node as the toolkit nests it, states included; inner: a node's name below it."""
+    context = widget.get_style_context()
+    context.add_class(MARK)
+    told = top.get_style_context().to_string(Gtk.StyleContextPrintFlags.RECURSE)
+    context.remove_class(MARK)
+    way, here = [], None
+    for line in told.splitlines():
+        depth = (len(line) - len(line.lstrip())) // 2
+        if here is not None and depth <= here:
+            break
+        node = line.strip().strip("[]").replace(":dir(ltr)", "")
+        way[depth:] = [node.replace(f".{MARK}", "")]
+        if here is None and f".{MARK}" in node:
+            here = depth
+            found = " > ".join(way)
+            if not inner:
+                return found
+        elif here is not None and node.partition(".")[0].partition(":")[0] == inner:
+            return " > ".join(way)
+    return found if here is not None else ""
+
+
+def record(name, state, what, value, colour, behind, place):
+    ROWS.append([name, state, what, round(value, 3), hexed(colour), hexed(behind), place])
+
+
+def behind_text(at, box, text=None):
+    """The commonest pixel of a box, and all of its pixels; on a gradient the text's own may be commonest."""
+    x, y, w, h = box
     seen = collections.Counter(at(i, j) for i in range(x, x + w) for j in range(y, y + h))
     seen.pop(None, None)
-    behind = seen.most_common(1)[0][0]
+    others = collections.Counter({c: n for c, n in seen.items() if text is None or ratio(c, text) > 1.15})
+    enough = sum(others.values()) > 0.5 * sum(seen.values())
+    return (others if enough else seen).most_common(1)[0][0], seen
+
+
+def measure_text(name, state, widget, top, box=None, flags=None, place=None, inner=""):
+    """Text colour as the toolkit resolves it, over the commonest pixel in the text's own box."""
     context = widget.get_style_context()
-    colour = context.get_color(context.get_state())
+    colour = context.get_color(context.get_state() if flags is None else flags)
+    own = (colour.red * 255, colour.green * 255, colour.blue * 255) if colour.alpha > 0.9 else None
+    behind, seen = behind_text(pixels(top), box or box_of(widget, top), own)
+    faint = opacity_of(widget)
     text = tuple(
-        round(v * 255 * colour.alpha + b * (1 - colour.alpha))
+        v * 255 * colour.alpha * faint + b * (1 - colour.alpha * faint)
         for v, b in zip((colour.red, colour.green, colour.blue), behind, strict=True)
     )
+    text = tuple(round(v) for v in text)
     # What is drawn must really be there: some pixel comes close to the colour that was resolved.
     strongest = max(seen, key=lambda c: ratio(c, behind))
     drawn = min(ratio(text, behind), ratio(strongest, behind) * 1.6)
-    ROWS.append([name, state, "text", round(drawn, 3), hexed(text), hexed(behind)])
+    where = place if place is not None else place_of(widget, top, inner)
+    record(name, state, "text", drawn, text, behind, where)
 
 
-def measure_edge(name, state, widget, top, box=None):
+def opacity_of(widget):
+    """How much of a widget is seen through the opacity of all that it lies in."""
+    value = 1.0
+    while widget is not None:
+        context = widget.get_style_context()
+        value *= context.get_property("opacity", context.get_state())
+        widget = widget.get_parent()
+    return value
+
+
+def measure_edge(name, state, widget, top, box=None, inner=""):
     """The strongest pixel in the first pixels of the left edge, against what lies just outside it."""
     at = pixels(top)
     x, y, w, h = box or box_of(widget, top)
     middle = y + h // 2
     outside = at(x - 3, middle) or at(x + w + 2, middle)
     rows = range(y, y + h) if isinstance(widget, (Gtk.Scale, Gtk.ProgressBar)) else [middle]
-    reach = 12 if isinstance(widget, Gtk.ProgressBar) else 26  # not so far that words above a bar are reached
+    # Not so far that words in a field or above a bar are reached.
+    reach = 12 if isinstance(widget, Gtk.ProgressBar) else 26 if isinstance(widget, _DRAWN) else 5
     inside = [at(i, j) for j in rows for i in range(x, x + min(w, reach))]
     best = max((c for c in inside if c), key=lambda c: ratio(c, outside))
-    ROWS.append([name, state, "edge", round(ratio(best, outside), 3), hexed(best), hexed(outside)])
+    record(name, state, "edge", ratio(best, outside), best, outside, place_of(widget, top, inner))
+
+
+def measure_mark(name, state, widget, top, inner=""):
+    """The strongest pixel of a tick or dot against the commonest one around it."""
+    x, y, _, h = box_of(widget, top)
+    middle = y + h // 2
+    at = pixels(top)
+    box = (x + 4, middle - 4, 8, 8)
+    behind, seen = behind_text(at, box)
+    best = max(seen, key=lambda c: ratio(c, behind))
+    if ratio(best, behind) < 1.05:  # the theme draws none: a fill tells the state
+        return
+    record(name, state, "mark", ratio(best, behind), best, behind, place_of(widget, top, inner))
 
 
 STATES = {
@@ -136,6 +202,9 @@ STATES = {
     "idle": F.BACKDROP,
     "focus": F.FOCUSED,
     "selected": F.SELECTED,
+    "selected, idle": F.SELECTED | F.BACKDROP,
+    "checked, hover": F.CHECKED | F.PRELIGHT,
+    "checked, idle": F.CHECKED | F.BACKDROP,
 }
 
 
@@ -145,19 +214,45 @@ def set_state(widget, flags):
         widget.forall(lambda child: set_state(child, flags & (F.INSENSITIVE | F.BACKDROP)))
 
 
-def each(name, widget, top, states, text=True, edge=False, target=None):
+def each(name, widget, top, states, text=True, edge=False, target=None, inner="", node="", mark=False):
+    """Measure a widget in states; inner: the node that has its text; node: that of its edge or mark."""
     for state in states:
         flags = STATES[state]
         if state == "disabled":
             widget.set_sensitive(False)
         set_state(widget, flags)
-        pump(20)
+        pump(12)
         if text:
-            measure_text(name, state, label_of(widget) or widget, top)
+            measure_text(name, state, label_of(widget) or widget, top, inner=inner)
         if edge:
-            measure_edge(name, state, target or widget, top)
+            measure_edge(name, state, target or widget, top, inner=node)
+        if mark and "checked" in state:
+            measure_mark(name, state, widget, top, inner=node)
         widget.set_sensitive(True)
         set_state(widget, REST)
+
+
+def rows_of(tree, top):
+    """Rows of a tree are no widgets: they are chosen, and measured where they lie."""
+    column = tree.get_column(0)
+    first = Gtk.TreePath.new_from_indices([0])
+    area = tree.get_cell_area(first, column)
+    x, y = tree.convert_bin_window_to_widget_coords(area.x, area.y)
+    left, up = tree.translate_coordinates(top, x, y)
+    for state, flags in (
+        ("rest", F.NORMAL),
+        ("selected", F.SELECTED | F.FOCUSED),
+        ("selected, idle", F.SELECTED | F.BACKDROP),
+    ):
+        (tree.get_selection().select_path if F.SELECTED & flags else tree.get_selection().unselect_path)(first)
+        set_state(tree, F.BACKDROP if F.BACKDROP & flags else F.FOCUSED if F.FOCUSED & flags else REST)
+        pump(30)
+        own = {"rest": "", "selected": ":selected:focus", "selected, idle": ":backdrop:selected"}[state]
+        place = place_of(tree, top).partition("treeview")[0] + "treeview.view" + own
+        box = (left + 1, up, min(area.width, 80), area.height)
+        measure_text("tree row", state, tree, top, box, flags, place)
+    tree.get_selection().unselect_all()
+    set_state(tree, REST)
 
 
 def main(theme, picture=""):
@@ -232,26 +327,46 @@ def main(theme, picture=""):
     for kind in (Gtk.MessageType.INFO, Gtk.MessageType.WARNING, Gtk.MessageType.QUESTION, Gtk.MessageType.ERROR):
         info = Gtk.InfoBar(message_type=kind)
         info.get_content_area().add(Gtk.Label(label="Two rings were read twice"))
-        infobars[kind.value_nick] = put(info, True)
+        infobars[kind.value_nick] = put(info, True), info.add_button("Read again", 1)
     menubar = Gtk.MenuBar()
     item = Gtk.MenuItem(label="Places")
     menubar.append(item)
     put(menubar, True)
     calendar = put(Gtk.Calendar())
     toolbar = Gtk.Toolbar()
-    toolbar.insert(Gtk.ToolButton(label="Merge"), 0)
+    tool = Gtk.ToolButton(label="Merge")
+    toolbar.insert(tool, 0)
     put(toolbar, True)
-    tip = Gtk.Window(type=Gtk.WindowType.POPUP)
-    tip.set_name("gtk-tooltip")
-    tip.get_style_context().add_class("tooltip")
+    listed = {}
+    for name, holder in (("search bar", Gtk.SearchBar(search_mode_enabled=True)), ("action bar", Gtk.ActionBar())):
+        holder.add(Gtk.Label(label="Two rings"))
+        listed[name] = put(holder, True)
+    stack = Gtk.Stack()
+    for words in ("Cameras", "Nets"):
+        stack.add_titled(Gtk.Label(label=words), words, words)
+    switcher, stacked = Gtk.StackSwitcher(stack=stack), Gtk.StackSidebar(stack=stack)
+    stacked.set_size_request(200, 90)
+    put(switcher), put(stacked), put(stack)
+    framed = put(Gtk.Frame(label="Today"), True)
+    framed.add(Gtk.Label(label="within a frame"))
+    notice = put(Gtk.Frame(), True)
+    notice.get_style_context().add_class("app-notification")
+    notice.add(Gtk.Label(label="A ring was merged"))
+    dimmed = Gtk.Label(label="a quiet word")
+    dimmed.get_style_context().add_class("dim-label")
+    row = Gtk.ListBoxRow()
+    row.add(dimmed)
+    rows.add(row)
+    status = put(Gtk.Statusbar(), True)
+    status.push(0, "37 of 96 read")
     osd = put(Gtk.Box())
     osd.get_style_context().add_class("osd")
     osd.add(Gtk.Label(label="Shutter at dawn"))
     side = put(Gtk.Box())
     side.get_style_context().add_class("sidebar")
     side.add(Gtk.Label(label="Cameras"))
-    window.resize(700, 2700)
     window.show_all()
+    window.resize(700, min(4400, column.get_preferred_height()[1] + 200))
     pump(300)
     if picture:
         width, height = window.get_allocated_width(), window.get_allocated_height()
@@ -260,7 +375,9 @@ def main(theme, picture=""):
     plain = ["rest", "hover", "pressed", "idle"]
     for name, button in buttons.items():
         each(name, button, window, ["rest"] if isinstance(button, Gtk.Label) else plain)
-    each("header button", flat, window, plain)
+    for name in ("suggested-action", "destructive-action"):
+        each(name, buttons[name], window, ["checked", "checked, hover"])
+    each("header button", flat, window, [*plain, "checked"])
     for state in ("rest", "idle"):
         set_state(bar, STATES[state])
         pump(20)
@@ -269,19 +386,21 @@ def main(theme, picture=""):
             if each_label is not label_of(flat):
                 measure_text(f"header {kind}", state, each_label, window)
         set_state(bar, REST)
-    each("toggle", toggle, window, [*plain, "checked"])
+    each("toggle", toggle, window, [*plain, "checked", "checked, hover", "checked, idle"])
     each("link button", linkbutton, window, ["rest", "hover"])
+    chosen = ["checked", "checked, hover", "checked, idle"]
     for name, widget in (("check", check), ("radio", radio)):
-        each(name, widget, window, ["rest", "hover", "checked", "idle"], edge=True)
-    each("switch", switch, window, ["rest", "hover", "checked", "idle"], text=False, edge=True)
+        each(name, widget, window, ["rest", "hover", *chosen, "idle"], edge=True, node=name, mark=True)
+    each("switch", switch, window, ["rest", "hover", "idle"], text=False, edge=True)
     switch.set_active(True)
-    each("switch on", switch, window, ["rest", "hover", "idle"], text=False, edge=True)
+    each("switch on", switch, window, chosen, text=False, edge=True)
+    entry.select_region(0, 0)
     each("entry", entry, window, ["rest", "hover", "focus", "idle"], edge=True)
     each("spin button", spin, window, ["rest", "hover", "idle"], edge=True)
-    each("combo", combo, window, ["rest", "idle"], edge=True)
-    each("scale", scale, window, ["rest", "hover", "idle"], text=False, edge=True, target=scale)
-    each("progress", progress, window, ["rest", "idle"], edge=True)
-    each("level", level, window, ["rest"], text=False, edge=True)
+    each("combo", combo, window, ["rest", "hover", "idle"], edge=True, inner="cellview", node="button")
+    each("scale", scale, window, ["rest", "hover", "idle"], text=False, edge=True, target=scale, node="highlight")
+    each("progress", progress, window, ["rest", "idle"], edge=True, inner="text", node="trough")
+    each("level", level, window, ["rest"], text=False, edge=True, node="block")
     for name, widget in (
         ("label", label),
         ("dim label", dim),
@@ -289,29 +408,41 @@ def main(theme, picture=""):
         ("expander", frame),
         ("osd", osd),
         ("sidebar", side),
-        ("toolbar", toolbar),
+        ("frame", framed),
+        ("app notification", notice),
+        ("status bar", status),
+        *listed.items(),
     ):
         each(name, widget, window, ["rest", "idle"])
-    for i, state in ((0, "selected"), (1, "rest"), (1, "hover")):
+    each("tool button", tool.get_child(), window, plain)
+    for i, state in ((0, "selected"), (0, "selected, idle"), (1, "rest"), (1, "hover")):
         row = rows.get_row_at_index(i)
-        if state == "selected":
+        if "selected" in state:
             rows.select_row(row)
             pump(20)
         each("list row", row, window, [state])
+    rows.select_row(rows.get_row_at_index(2))
+    each("dim row", rows.get_row_at_index(2), window, ["selected"])
+    for name, holder in (("switcher", switcher), ("stack sidebar", stacked)):
+        first, second = labels_in(holder)[:2]
+        measure_text(name, "checked" if name == "switcher" else "selected", first, window)
+        measure_text(name, "rest", second, window)
     for i, state in ((0, "checked"), (1, "rest")):
         measure_text("tab", state, notebook.get_tab_label(notebook.get_nth_page(i)), window)
+    set_state(notebook, F.BACKDROP)
+    pump(20)
+    for i, state in ((0, "checked, idle"), (1, "idle")):
+        measure_text("tab", state, notebook.get_tab_label(notebook.get_nth_page(i)), window)
+    set_state(notebook, REST)
     measure_text("page", "rest", notebook.get_nth_page(0), window)
-    for name, widget in infobars.items():
+    for name, (widget, answer) in infobars.items():
         each(f"infobar {name}", widget, window, ["rest", "idle"])
-    each("menu bar item", item, window, ["rest", "hover", "idle"])
-    each("text view", text, window, ["rest", "idle"])
-    for state in ("rest", "idle"):
-        set_state(tree, STATES[state])
-        pump(20)
-        measure_text("tree view", state, tree, window)
-    set_state(tree, REST)
+        each(f"infobar {name} button", answer, window, ["rest", "hover"])
+    each("menu bar item", item, window, ["rest", "hover", "idle", "disabled"])
+    each("text view", text, window, ["rest", "idle"], inner="text")
+    rows_of(tree, window)
     head = tree.get_column(0).get_button()
-    each("column head", head, window, ["rest", "hover"])
+    each("column head", head, window, ["rest", "hover", "idle"])
     each("calendar", calendar, window, ["rest", "idle"])
 
     menu = Gtk.Menu()
@@ -327,14 +458,25 @@ def main(theme, picture=""):
     top = menu.get_toplevel()
     for name, widget in entries.items():
         each(name, widget, top, ["rest", "hover"])
+    each("menu item", entries["menu item"], top, ["disabled"])
     menu.popdown()
+    tip = Gtk.Window(type=Gtk.WindowType.POPUP)
+    tip.set_name("gtk-tooltip")
+    tip.get_style_context().add_class("tooltip")
+    tip.add(Gtk.Label(label="Read at dawn", margin=6))
+    tip.show_all()
+    pump(100)
+    each("tooltip", tip, tip, ["rest"])
+    tip.destroy()
 
     popover = Gtk.Popover(relative_to=label)
     inner = Gtk.Box(orientation=Gtk.Orientation.VERTICAL, margin=8)
     model = Gtk.ModelButton(text="Show on the map")
     word = Gtk.Label(label="thirty-seven rings")
+    field = Gtk.Entry(text="a name")
     inner.add(model)
     inner.add(word)
+    inner.add(field)
     popover.add(inner)
     popover.set_modal(False)
     inner.show_all()
@@ -342,6 +484,7 @@ def main(theme, picture=""):
     pump(250)
     each("popover", word, window, ["rest"])
     each("popover button", model, window, ["rest", "hover"])
+    each("popover entry", field, window, ["rest"], edge=True)
 
     # Disabled things have a lower floor; they are told apart by their state.
     for name, widget in (

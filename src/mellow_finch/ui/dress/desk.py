@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 from ...components.catalogue import COMPONENT_BY_ID
 from ...language import plural, tr
 from ...look.dressed import first_said
-from ...proof.toolkit.ask import Verdict, ask_after, ask_before
+from ...proof.toolkit.ask import Settled, Verdict, ask_before, settle
 from ...session.now import now
 from ...theme.installed import Here, themes_here
 from ...wear.themes import theme_plan
@@ -107,29 +107,35 @@ class DressDesk(QObject):
 
     def ask_toolkit(self, path: str) -> None:
         """Let the real toolkit paint a theme as it was and as it will be, and show what it painted."""
-        known = self.themes.known.get(path)
-        if known is None or known.outcome is None:
+        known, look = self.themes.known.get(path), self._document.look
+        if known is None or known.outcome is None or look is None:
             return
         theme, outcome, page = known.theme, known.outcome, self.panel.theme
+        scheme, choices = look.scheme(), self.themes.choices(look, path)
 
-        def work(progress: JobProgress) -> tuple[Verdict, Verdict]:
+        def work(progress: JobProgress) -> tuple[Verdict, Settled]:
             progress.report(0, 2, tr("The toolkit paints the theme as it was"))
             before = ask_before(theme)
             progress.report(1, 2, tr("The toolkit paints the theme as it will be"))
-            return before, ask_after(outcome)
+            return before, settle(theme, scheme, choices, outcome, progress)
 
-        def done(found: tuple[Verdict, Verdict]) -> None:
-            before, after = found
-            page.say_painted(
-                path,
-                outcome,
-                plural(
-                    "{summary} {count} fell short before.",
-                    "{summary} {count} fell short before.",
-                    len(before.short),
-                    summary=after.summary,
-                ),
+        def done(found: tuple[Verdict, Settled]) -> None:
+            before, settled = found
+            after, mended = settled.verdict, settled.short_at_first - len(settled.verdict.short)
+            words = plural(
+                "{summary} {count} fell short before.",
+                "{summary} {count} fell short before.",
+                len(before.short),
+                summary=after.summary,
             )
+            if mended > 0 and self.themes.take(path, outcome, settled.outcome):
+                words += " " + plural(
+                    "{count} more was mended by what it painted.",
+                    "{count} more were mended by what it painted.",
+                    mended,
+                )
+            now_there = self.themes.known.get(path)
+            page.say_painted(path, now_there.outcome if now_there is not None else outcome, words)
             self.painted = ToolkitDialog(outcome.name, before, after, self._style, self.panel.window())
             self.painted.show()
 

@@ -230,7 +230,7 @@ class PictureView(DropTarget):
         p.drawText(
             QRectF(frame.x(), middle, frame.width(), 30),
             Qt.AlignmentFlag.AlignCenter,
-            tr("or choose one on the right: a whole desktop will take its colours"),
+            tr("or choose one on the right: a whole desktop will take its colours."),
         )
         p.drawText(
             QRectF(frame.x(), middle + 26, frame.width(), 30),

@@ -187,6 +187,17 @@ class ThemeDesk(QObject):
 
         self._jobs.start(f"theme {path}", work, done, failed, part)
 
+    def take(self, path: str, of: Outcome, outcome: Outcome) -> bool:
+        """Put an outcome that was mended further in the place of the one it was made of; say no when that is gone."""
+        brought, look = self.known.get(path), self._document.look
+        if brought is None or look is None or brought.outcome is not of:
+            return False
+        self.known[path] = brought._replace(
+            outcome=outcome, after=shown_now(brought.theme, outcome, look.tone == "dark")
+        )
+        self.changed.emit(path)
+        return True
+
     def _progressed(self, key: str, done: int, total: int, note: str) -> None:
         kind, _, path = key.partition(" ")
         if kind in ("read", "theme"):
