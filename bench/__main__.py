@@ -17,6 +17,7 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
+from .steady import steady
 from .themes import themes
 
 ROUNDS = 9
@@ -560,6 +561,7 @@ BENCHES = {
     "view": view,
     "start": start,
     "wear": wear,
+    "steady": steady,
 }
 LONG = {"themes": themes}  # by their names only
 

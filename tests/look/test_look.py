@@ -14,8 +14,8 @@ from mellow_finch.errors import FileAccessError, ImpossibleLocksError, ParseErro
 from mellow_finch.look.carry import load_look
 from mellow_finch.look.edits import read_anew, with_lock, with_mended_roles, with_role, with_tone
 from mellow_finch.look.file import look_from_json, look_to_json
-from mellow_finch.look.gather import look_of_pictures, name_of
-from mellow_finch.palette.readings import readings_of
+from mellow_finch.look.gather import gathering_of, look_of_pictures, name_of
+from mellow_finch.picture.load import load_picture
 
 
 def test_file_round_trip_keeps_everything(look):
@@ -108,10 +108,8 @@ def test_locks_hold_and_are_named(look):
 
 
 def test_another_reading_keeps_locks(look, pictures):
-    from mellow_finch.picture.gather import gather_pictures
-
     locked = with_lock(with_role(look, "accent", Rgba(90, 160, 200)), "accent", True)
-    readings = readings_of(gather_pictures(pictures[:1]))
+    readings = gathering_of([load_picture(pictures[0])]).readings()
     fresh = read_anew(locked, readings[1])
     assert fresh.colours["accent"] == Rgba(90, 160, 200) and fresh.recipe == readings[1].recipe and not fresh.failing()
 

@@ -21,6 +21,7 @@ from ..palette.solve import solve
 from ..palette.temper import Temper
 from ..palette.wanted import wanted_palette
 from ..picture.quantize import quantize, squared_distances
+from ..picture.spread import spread_of_swatches
 from ..picture.swatches import Swatch
 from .edits import seen_through
 from .interchange.model import ColourList
@@ -54,7 +55,7 @@ def swatches_of_colours(colours: Sequence[Rgba]) -> tuple[Swatch, ...]:
 
 def recipe_of(swatches: Sequence[Swatch], roles: Mapping[str, Rgba]) -> Recipe:
     """Return what a look is derived from: known roles say it, else the likeliest reading of the swatches does."""
-    recipe = readings_of(swatches)[0].recipe
+    recipe = readings_of(spread_of_swatches(swatches))[0].recipe
     ground = roles.get("window") or roles.get("terminal")
     if ground is not None:
         _, chroma, hue = rgba_to_oklch(ground)

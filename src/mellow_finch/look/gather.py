@@ -16,6 +16,7 @@ from ..picture.fit import QUIET, fit, in_common
 from ..picture.gather import common_swatches
 from ..picture.load import Picture, load_picture
 from ..picture.placement import Placement
+from ..picture.spread import Spread, blended, spread_of_picture
 from ..picture.swatches import Swatch, swatches_of
 from .model import Look, Member, derived_look
 
@@ -34,7 +35,7 @@ class Gathering:
     """Several pictures with their weights, and what comes of them together.
 
     swatches: of each picture, in the order given; common: those of all with any weight; shared: which share of their
-    areas those have in common, 0..1.
+    areas those have in common, 0..1; spreads: the colours of each over the plane of hue and chroma.
     """
 
     pictures: tuple[Picture, ...]
@@ -42,6 +43,7 @@ class Gathering:
     swatches: tuple[tuple[Swatch, ...], ...]
     common: tuple[Swatch, ...]
     shared: float
+    spreads: tuple[Spread, ...]
 
     @property
     def used(self) -> tuple[int, ...]:
@@ -61,7 +63,7 @@ class Gathering:
 
     def readings(self, pins: Sequence[Rgba] = ()) -> tuple[Reading, ...]:
         """Return the starting points."""
-        return readings_of(self.common, pins, self.shared)
+        return readings_of(blended(zip(self.spreads, self.weights, strict=True)), pins, self.shared)
 
     def weighted(self, weights: Sequence[float]) -> Gathering:
         """Return the same pictures with other weights. When all are 0, none is left out."""
@@ -101,7 +103,8 @@ def gathering_of(pictures: Sequence[Picture], weights: Sequence[float] | None = 
     """Return what comes of pictures that are loaded already, each with the same weight when none are given."""
     each = 8 if len(pictures) == 1 else PER_MEMBER
     rows = tuple(swatches_of(p, each) for p in pictures)
-    plain = Gathering(tuple(pictures), (1.0,) * len(pictures), rows, (), 1.0)
+    spreads = tuple(spread_of_picture(p) for p in pictures)
+    plain = Gathering(tuple(pictures), (1.0,) * len(pictures), rows, (), 1.0, spreads)
     return plain.weighted(weights if weights is not None else plain.weights)
 
 

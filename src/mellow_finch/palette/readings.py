@@ -9,7 +9,7 @@ from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..language import tr
 from ..picture.fit import QUIET
-from ..picture.swatches import Swatch
+from ..picture.spread import Spread
 from .derive import accent_candidates, surface_tint
 from .recipe import MOST_TINT, Recipe
 
@@ -24,14 +24,14 @@ class Reading:
     recipe: Recipe
 
 
-def readings_of(swatches: Sequence[Swatch], pins: Sequence[Rgba] = (), in_common: float = 1.0) -> tuple[Reading, ...]:
+def readings_of(spread: Spread, pins: Sequence[Rgba] = (), in_common: float = 1.0) -> tuple[Reading, ...]:
     """Return at least four readings, the likeliest first; pins come first as accents.
 
     in_common: which share of their areas several pictures have in common. Where that is little, a quiet reading comes
     first and says why.
     """
-    hue, tint = surface_tint(swatches)
-    candidates = [*pins, *(c for c in accent_candidates(swatches) if c not in pins)]
+    hue, tint = surface_tint(spread)
+    candidates = [*pins, *(c for c in accent_candidates(spread) if c not in pins)]
     first, second, third = candidates[:3]
     first_hue = rgba_to_oklch(first)[2]
     full_hue, full_tint = (hue, MOST_TINT) if tint else (first_hue, 0.0)

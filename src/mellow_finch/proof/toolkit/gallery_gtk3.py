@@ -255,6 +255,23 @@ def rows_of(tree, top):
     set_state(tree, REST)
 
 
+def tooltip_of(widget, top):
+    """The tooltip of a widget, which the toolkit shows by itself where the pointer rests; None when it does not."""
+    widget.set_tooltip_text("Read at dawn")
+    x, y, w, h = box_of(widget, top)
+    _, left, up = top.get_window().get_origin()
+    pointer = Gdk.Display.get_default().get_default_seat().get_pointer()
+    for step in (3, 1, 0):
+        pointer.warp(Gdk.Screen.get_default(), left + x + w // 2 + step, up + y + h // 2)
+        pump(60)
+    for _ in range(20):
+        pump(60)
+        for each_top in Gtk.Window.list_toplevels():
+            if each_top.get_visible() and "tooltip" in each_top.get_style_context().to_string(0).partition(":")[0]:
+                return each_top
+    return None
+
+
 def main(theme, picture=""):
     settings = Gtk.Settings.get_default()
     settings.set_property("gtk-theme-name", theme)
@@ -460,14 +477,10 @@ def main(theme, picture=""):
         each(name, widget, top, ["rest", "hover"])
     each("menu item", entries["menu item"], top, ["disabled"])
     menu.popdown()
-    tip = Gtk.Window(type=Gtk.WindowType.POPUP)
-    tip.set_name("gtk-tooltip")
-    tip.get_style_context().add_class("tooltip")
-    tip.add(Gtk.Label(label="Read at dawn", margin=6))
-    tip.show_all()
-    pump(100)
-    each("tooltip", tip, tip, ["rest"])
-    tip.destroy()
+    tip = tooltip_of(dim, window)
+    if tip is not None:
+        each("tooltip", tip, tip, ["rest"])
+        Gdk.Display.get_default().get_default_seat().get_pointer().warp(Gdk.Screen.get_default(), 0, 0)
 
     popover = Gtk.Popover(relative_to=label)
     inner = Gtk.Box(orientation=Gtk.Orientation.VERTICAL, margin=8)

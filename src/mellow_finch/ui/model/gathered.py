@@ -14,6 +14,7 @@ from PyQt6.QtGui import QImage
 from ...language import tr
 from ...look.gather import PER_MEMBER, Gathering
 from ...picture.load import Picture, Pixels, load_picture
+from ...picture.spread import Spread, spread_of_picture
 from ...picture.swatches import Swatch, label_swatches, swatches_of
 from ...progress import Progress
 
@@ -37,7 +38,12 @@ class Gathered:
     @cached_property
     def alone(self) -> Gathering:
         """Return what comes of this picture alone."""
-        return Gathering((self.small,), (1.0,), (self.swatches,), self.swatches, 1.0)
+        return Gathering((self.small,), (1.0,), (self.swatches,), self.swatches, 1.0, (self.spread,))
+
+    @cached_property
+    def spread(self) -> Spread:
+        """Return its colours over the plane of hue and chroma."""
+        return spread_of_picture(self.small)
 
     @cached_property
     def finely(self) -> tuple[Swatch, ...]:
@@ -85,5 +91,7 @@ def open_pictures(
     if len(rows) == 1:
         return Opened(rows, rows[0].alone)
     plain = (1.0,) * len(rows)
-    together = Gathering(tuple(g.small for g in rows), plain, tuple(g.finely for g in rows), (), 1.0)
+    together = Gathering(
+        tuple(g.small for g in rows), plain, tuple(g.finely for g in rows), (), 1.0, tuple(g.spread for g in rows)
+    )
     return Opened(rows, together.weighted(weights or plain))
