@@ -130,6 +130,30 @@ def test_what_the_toolkit_painted_short_is_given_a_rule_that_outweighs(theme, da
     assert recolour_theme(theme, dark, told=[[]]).fresh == outcome.fresh
 
 
+INVERSE = """
+window, .background { background-color: #f2f2f0; color: #222222; }
+headerbar { background-color: #23262b; color: #eeeeee; }
+.sidebar { background-color: #f0f0ee; color: #333333; }
+"""
+
+
+@pytest.mark.parametrize("choice", ["", "header", "panel", KEEP])
+def test_a_header_that_a_theme_means_otherwise_stays_or_follows(tmp_path, looks, choice):
+    (tmp_path / "Tern/gtk-3.0").mkdir(parents=True)
+    (tmp_path / "Tern/gtk-3.0/gtk.css").write_text(INVERSE)
+    scheme = with_tone(looks[0], "light").scheme()
+    roles = {"part:header": choice} if choice else {}
+    result = recolour_theme(open_theme(tmp_path / "Tern"), scheme, Choices(roles))
+    assert result.inverse == ("header",) and result.short == ()
+    place = "window.background > headerbar.titlebar"
+    header = paint(result.fresh["gtk-3.0/gtk.css"], [place])[place].fill
+    assert header is not None
+    if choice in ("header", "panel"):
+        assert colour_difference(header, scheme.colours[choice]) < 3
+    else:
+        assert rgba_to_oklch(header)[0] < 0.5 < rgba_to_oklch(scheme.colours["header"])[0]
+
+
 # Readable
 
 

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication
 
+from mellow_finch.colour.difference import colour_difference
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.recolour.groups import KEEP
+from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.theme.words import Here
 from mellow_finch.ui.dress.changes import Change, diff_lines
@@ -286,3 +290,46 @@ def test_a_theme_of_this_machine_is_brought_along(opened, settle, home):
     dialog.bring_button.click()
     settle(opened)
     assert opened.document.look.brought == (str(home / ".themes/Saltmarsh"),)
+
+
+def test_a_bar_that_a_theme_means_otherwise_is_shown_and_may_follow(opened, qtbot, tmp_path):
+    window = opened
+    window.themes._here = HERE
+    sheet = tmp_path / "Tern/gtk-3.0/gtk.css"
+    sheet.parent.mkdir(parents=True)
+    sheet.write_text(
+        "window, .background { background-color: #f2f2f0; color: #222222; }\n"
+        "headerbar { background-color: #23262b; color: #eeeeee; }\n"
+    )
+    path = str(tmp_path / "Tern")
+    window.open_path(path)
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    box = window.dress.theme.contrast
+    assert box.isVisibleTo(window.dress) and list(box.choices) == ["header"]
+    box.choices["header"].setCurrentIndex(1)
+    box.choices["header"].activated.emit(1)
+    assert window.document.look.regrouped == {f"{path}/part:header": "header"}
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    place = "window.background > headerbar.titlebar"
+    drawn = paint(window.themes.known[path].outcome.fresh["gtk-3.0/gtk.css"], [place])[place].fill
+    assert colour_difference(drawn, window.document.look.colours["header"]) < 3
+    assert box.choices["header"].currentIndex() == 1
+    window.document.stack.undo()
+    assert window.document.look.regrouped == {} and box.choices["header"].currentIndex() == 0
+
+
+def test_what_the_toolkit_lets_be_mended_takes_the_place_of_the_outcome(brought, qtbot, monkeypatch):
+    from mellow_finch.proof.toolkit.ask import Settled, Verdict
+    from mellow_finch.ui.dress import desk
+
+    window, path = brought
+    first = window.themes.known[path].outcome
+    better = replace(first, rules=first.rules + 1)
+    verdict = Verdict("3.24", (), b"")
+    monkeypatch.setattr(desk, "ask_before", lambda _theme: verdict)
+    monkeypatch.setattr(desk, "settle", lambda *_: Settled(better, verdict, 2))
+    window.dress.theme.toolkit.click()
+    qtbot.waitUntil(lambda: window.themes.known[path].outcome is better, timeout=10000)
+    assert "2 more were mended" in window.dress.theme.painted.text()
+    assert not window.themes.take(path, first, first)  # what it was made of is gone
+    window.dressing.painted.close()

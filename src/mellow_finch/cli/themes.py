@@ -79,6 +79,7 @@ def recolour(
     from ..theme.kinds import counted
     from ..theme.read import read_theme
     from ..theme.recolour import recolour_theme
+    from ..theme.surfaces import PART
     from ..theme.words import foreign_words, suggested, this_machine
     from ..wear.themes import lay_down
 
@@ -114,6 +115,7 @@ def recolour(
                 "kinds": [{"kind": kind, "count": count} for kind, count in counted(theme.found)],
                 "name": result.name,
                 "rules_added": result.rules,
+                "inverse": list(result.inverse),
                 "pictures": len(result.pictures),
                 "failing": [s._asdict() for s in result.short],
                 "words": [
@@ -155,6 +157,11 @@ def recolour(
                 ratio=s.ratio, need=s.need, sheet=s.sheet, part=s.part.removeprefix("=")
             )
         )
+    for name in result.inverse:
+        if not choices.roles.get(f"{PART}{name}"):
+            role = ROLE_BY_ID[name].title
+            stays = tr("{role}: the theme's own contrast stays (--group part:{name}={name} lets it follow)")
+            say(stays.format(role=role, name=name))
     for w in found:
         say(f"{w.says}{f' -> {replaced[w.text]}' if w.text in replaced else ''}")
     for note in result.notes:

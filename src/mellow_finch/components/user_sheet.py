@@ -18,6 +18,8 @@ from .unfold import Include, Unfolded, unfolded
 
 _IMPORT = Include(re.compile(r'@import\s++(?:url\()?\s*+["\']?([^"\')\s;]++)["\']?\s*+\)?[^;@]*+;'), ("/*", "*/"))
 _REGION = "toolkit"  # panels have a region of their own in the same file
+# A rule whose picture lies beside the theme: the theme says it already, and beside the person's sheet there is none.
+_BESIDE = re.compile(r"^[^{}\n]*\{ -gtk-icon-source: [^{};]*url\([^{};]*\); \}\n", re.MULTILINE)
 _EVERYTHING = re.compile(r"(?:^|[},/])\s*\*\s*(?:,[^{}]*)?\{([^{}]*)\}")
 
 
@@ -68,7 +70,7 @@ class UserSheet:
         fresh, paints = carried(after)
         if all(pair.passes for pair in judge_parts(self.parts, paints, Behind.of(scheme))):
             return dict(whole.folded(fresh))
-        rules = _resetting(whole.text) + below
+        rules = _resetting(whole.text) + _BESIDE.sub("", below)
         files = dict(whole.folded(carried(rules)[0]))
         return {**files, self.path: put_region(files[self.path], rules, ("/*", "*/"), name=_REGION)}
 

@@ -14,7 +14,8 @@ from ..recolour.colour_map import ColourMap
 class Choices:
     """What a person decided of a theme.
 
-    roles: by the key of a group, the role that it takes, or "keep"; words: what is written instead of words that
+    roles: by the key of a group, the role that it takes, or "keep", and by "part:header" and the like what a
+    part takes; words: what is written instead of words that
     belong to another machine; name: the new name, empty for one made of the theme's and the look's.
     """
 
@@ -87,7 +88,8 @@ class Outcome:
 
     outputs: by path from the home folder; files and groups: the account; fresh: by path in the theme, the new text;
     rules: how many were added at the ends of sheets; short: pairs that still fall short; notes: sentences for the
-    person; charts: the map of each family; pictures: the redrawn ones, by path in the theme.
+    person; charts: the map of each family; pictures: the redrawn ones, by path in the theme;
+    inverse: the parts that the theme means otherwise than its windows, dark in a light theme or light in a dark one.
     """
 
     name: str
@@ -100,6 +102,7 @@ class Outcome:
     notes: tuple[str, ...]
     charts: tuple[ColourMap, ...]
     pictures: Mapping[str, bytes] = field(default_factory=dict)
+    inverse: tuple[str, ...] = ()
 
     @property
     def changed(self) -> int:

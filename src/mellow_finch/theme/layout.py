@@ -50,6 +50,7 @@ class Layout:
         literals: Mapping[str, Sequence[Rgba]],
         rules: Mapping[str, str],
         short: Sequence[Short],
+        inverse: Sequence[str],
     ) -> Outcome:
         theme = self._theme
         files: list[FileRow] = []
@@ -90,7 +91,7 @@ class Layout:
             name, outputs, tuple(rows_out), tuple(sorted(groups, key=lambda g: -g.places)), dict(fresh),
             sum(text.count("{") for text in rules.values()), tuple(short),
             (*self._notes, *self._placing.notes), tuple(self._charts),
-            self._pictures,
+            self._pictures, tuple(inverse),
         )  # fmt: skip
 
     def _picture(self, path: str, changed: dict[str, bytes], drawn: Drawings) -> None:

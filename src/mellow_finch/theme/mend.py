@@ -10,7 +10,9 @@ import re
 from collections import Counter
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import groupby
 from math import cos, radians, sqrt
+from operator import itemgetter
 
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
@@ -448,13 +450,15 @@ class Mender:
             winner = self.sheet.winner(at, faint, "opacity")
             return (winner if count == 0 else _selector(nodes, faint, count)), _PLAINLY
         # Labels and boxes are everywhere: their colour is given to what holds them, unless a rule names them.
-        own = max((d for d, n in enumerate(nodes) if not _PLAIN.match(n)), default=0)
+        own = max((d for d, n in enumerate(nodes) if d >= hull and not _PLAIN.match(n)), default=0)
         depth = max(roots.text_at, own)
         if count >= _LAST:  # no colour of the text does: what lies under it gives way
             veiled = "box-shadow: none; " if self.sheet.style(at, own).get("veil") else ""
             return (_selector(nodes, own, 2) if own else ""), veiled + "background-image: none; background-color: {};"
         if count == 0 and depth == roots.text_at:
             return self.sheet.winner(at, depth, "color"), "color: {};"
+        if depth < hull:  # what gives the colour lies around all widgets: the text itself is given another
+            depth = len(nodes) - 1
         return (_selector(nodes, depth, count) if depth else ""), "color: {};"
 
     def rules(self) -> str:
@@ -479,7 +483,9 @@ class Mender:
             fresh.add(", ".join(r.selector for r in rows), one.declarations.format(f"__literal{one.literal}"))
         fresh.know_more()
         if fresh.paint(self.literals, places) != self.sheet.paint(self.literals, places):
-            return [(a.selector, a.declarations.format(css_colour(self.literals[a.literal]))) for a in kept]
+            words = [one.declarations.format(css_colour(self.literals[one.literal])) for one in kept]
+            runs = groupby(zip(words, kept, strict=True), key=itemgetter(0))
+            return [(", ".join(dict.fromkeys(one.selector for _, one in run)), said) for said, run in runs]
         return [(", ".join(dict.fromkeys(r.selector for r in rows)), words) for words, rows in said.items()]
 
 

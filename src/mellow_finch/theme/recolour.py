@@ -66,15 +66,16 @@ def recolour_theme(
     literals = new_literals(theme, scheme, choices, charts)
     rules: dict[str, str] = {}
     short: list[Short] = []
+    inverse: tuple[str, ...] = ()
     drawn = Drawings(theme, scheme, charts, choices)
     if scheme.mend:
         progress.report(0, max(1, len(theme.sheets)), tr("Making it readable"))
-        rules, short = _mended(theme, scheme, drawn, literals, choices, progress, told)
+        rules, short, inverse = _mended(theme, scheme, drawn, literals, choices, progress, told)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")
         for path, colours in literals.items()
     }
-    return Layout(theme, scheme, choices, charts, drawn, progress).outcome(fresh, literals, rules, short)
+    return Layout(theme, scheme, choices, charts, drawn, progress).outcome(fresh, literals, rules, short, inverse)
 
 
 def _literals_where(theme: Theme, choices: Choices, wanted: Callable[[str], bool]) -> set[tuple[str, int]]:
@@ -97,12 +98,13 @@ def _mended(
     choices: Choices,
     progress: Progress,
     told: Sequence[Sequence[Told]],
-) -> tuple[dict[str, str], list[Short]]:
-    """Mend every sheet of a theme in place; return the rules to add by entry, and what still falls short."""
+) -> tuple[dict[str, str], list[Short], tuple[str, ...]]:
+    """Mend every sheet in place; return the rules by entry, what still falls short, and which parts are inverse."""
     behind = Behind.of(scheme)
     kept = _literals_where(theme, choices, lambda choice: choice == KEEP)
     decided = _literals_where(theme, choices, bool)
     menders: dict[str, Mender] = {}
+    inverse: dict[str, None] = {}
     rows = [(entry, sheet) for entry, sheet in theme.sheets.items() if not is_superseded(entry, theme.sheets)]
     for done, (entry, sheet) in enumerate(rows):
         progress.report(done, len(rows), tr("Making it readable"))
@@ -116,7 +118,7 @@ def _mended(
             compiled, parts_for(sheet.component), own, behind, frozen, _same(pieces), was, [p.at for p in places]
         )
         chosen = frozenset(i for i, p in enumerate(pieces) if (p.path, p.index) in decided)
-        settle(mender, places, scheme.colours, chosen)
+        inverse |= dict.fromkeys(settle(mender, places, scheme.colours, chosen, choices.roles))
         mender.mend()
         if sheet.component == "gtk-3":
             for rows_told in told:
@@ -130,7 +132,7 @@ def _mended(
         for i, piece in enumerate(theme.sheets[entry].pieces):
             mender.literals[i] = literals[piece.path][piece.index]
         short += [Short(entry, p.part.key, p.ratio, p.need) for p in mender.pairs() if not p.passes]
-    return {entry: m.rules() for entry, m in menders.items() if m.added}, short
+    return {entry: m.rules() for entry, m in menders.items() if m.added}, short, tuple(inverse)
 
 
 def _same(pieces: Sequence[Piece]) -> dict[int, list[int]]:

@@ -1,7 +1,7 @@
 """The surfaces that matter most, in the look's own colours: the literal behind each moves there, else a rule says it.
 
 A colour that a theme uses for two of them goes to the one that comes first here; the other gets a rule at the sheet's
-end. What a theme means by itself stays: a header bar that is dark in a light theme, or light in a dark one.
+end. What a theme means by itself stays, unless a person says otherwise: a bar that is dark in a light theme.
 """
 
 from __future__ import annotations
@@ -15,18 +15,22 @@ from ..colour.difference import colour_difference
 from ..colour.gamut import oklab_to_rgba, rgba_to_oklab, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.judge import surfaces_under
+from ..recolour.groups import KEEP
 
 if TYPE_CHECKING:
     from .mend import Mender
 
 
 class Place(NamedTuple):
-    """One surface: where it is, the selector that says it, its roles, the meant one first, and if it may be inverse."""
+    """One surface: where it is, the selector that says it, its roles, the meant one first.
+
+    name: what it is called where a theme may mean it otherwise than its windows, and a person may choose.
+    """
 
     at: str
     selector: str
     roles: tuple[str, ...]
-    may_be_inverse: bool = False
+    name: str = ""
 
 
 _W = "window.background"
@@ -37,8 +41,8 @@ _OLDER = (
     Place(f"{_W} > iconview.view", "iconview.view", ("view",)),
     Place(f"{_W} > list", "list", ("view", "window", "card")),
     Place(f"{_W} > entry", "entry", ("view",)),
-    Place(f"{_W} > headerbar.titlebar", "headerbar", ("header",), True),
-    Place(f"{_W} > .sidebar", ".sidebar", ("sidebar", "window", "view")),
+    Place(f"{_W} > headerbar.titlebar", "headerbar", ("header",), "header"),
+    Place(f"{_W} > .sidebar", ".sidebar", ("sidebar", "window", "view"), "sidebar"),
     Place(f"{_W} > menu", "menu", ("menu",)),
     Place("window.background.popup > menu", ".popup > menu", ("menu",)),
     Place(f"{_W} > popover.background", "popover.background", ("menu",)),
@@ -71,25 +75,43 @@ def places_for(component: str) -> tuple[Place, ...]:
     return {"gtk-3": _OLDER, "gtk-4": _NEWER}.get(component, ())
 
 
+# The parts that a theme may mean otherwise than its windows, by the role that they have.
+OWN_CONTRAST = ("header", "sidebar")
+PART = "part:"  # what the key of a choice begins with that is of a part of the theme and not of a group of colours
+
+
 def settle(
-    mender: Mender, places: Sequence[Place], colours: Mapping[str, Rgba], chosen: frozenset[int] = frozenset()
-) -> None:
+    mender: Mender,
+    places: Sequence[Place],
+    colours: Mapping[str, Rgba],
+    chosen: frozenset[int] = frozenset(),
+    said: Mapping[str, str] | None = None,
+) -> tuple[str, ...]:
     """Bring surfaces to their roles' colours, by literals first, then by rules; what is right is firm from then on.
 
     chosen: literals that a person gave a colour or keeps; a surface that comes from one of them is left to that.
+    said: what a person chose for parts, by "part:" and their name: a role, or "keep". Returns the names of the parts
+    that the theme means otherwise than its windows; without a choice those stay as they are meant.
     """
+    inverse: list[str] = []
     if not places or _drawn(mender, _W) is None:  # a sheet that paints no windows is no whole theme
-        return
+        return ()
     window = _own_lightness(mender, _W)
     claimed: dict[int, str] = {}
     left: list[tuple[Place, Rgba]] = []
     for place in places:
-        if _own_literals(mender, place.at) & (mender.frozen | chosen):
+        choice = (said or {}).get(f"{PART}{place.name}", "") if place.name else ""
+        is_inverse = bool(place.name) and _is_inverse(mender, place, window)
+        if is_inverse:
+            inverse.append(place.name)
+        if choice in colours:
+            place = place._replace(roles=(choice,))
+        if choice == KEEP or (is_inverse and not choice) or _own_literals(mender, place.at) & (mender.frozen | chosen):
             continue
         drawn = _drawn(mender, place.at)
         if drawn is None and place.roles[0] in _OWN:  # what lies under it is not what it is for
             left.append((place, colours[place.roles[0]]))
-        if drawn is None or _is_inverse(mender, place, window):
+        if drawn is None:
             continue
         target = colours[place.roles[0]]
         if any(colour_difference(drawn, colours[role]) <= _NEAR for role in place.roles):
@@ -114,6 +136,7 @@ def settle(
                 mender.add_surface(place.at, _selector(place, stronger), target, text)
         mender.learn_more()
     mender.firm |= frozenset(claimed)
+    return tuple(inverse)
 
 
 def _selector(place: Place, stronger: bool) -> str:
@@ -151,7 +174,7 @@ def _own_lightness(mender: Mender, at: str) -> float | None:
 
 
 def _is_inverse(mender: Mender, place: Place, window: float | None) -> bool:
-    own = _own_lightness(mender, place.at) if place.may_be_inverse else None
+    own = _own_lightness(mender, place.at)
     return own is not None and window is not None and abs(own - window) > _INVERSE and (own > 0.5) != (window > 0.5)
 
 

@@ -21,6 +21,7 @@ from ...colour.rgb import Rgba
 from ...language import groups_in, parted, plural, tr
 from ...look.edits import with_group, with_groups, with_split, with_words
 from ...look.model import Look
+from ...palette.roles import ROLE_BY_ID
 from ...proof.toolkit.ask import may_be_asked
 from ...recolour.groups import KEEP, Group, states_of
 from ...theme.account import Choices, Outcome
@@ -29,8 +30,9 @@ from ...theme.kinds import counted
 from ...theme.layout import shown_targets
 from ...theme.model import Theme
 from ...theme.recolour import charts_of
+from ...theme.surfaces import OWN_CONTRAST, PART
 from ...theme.words import Word
-from ..kit.parts import emptied, label, plain_column
+from ..kit.parts import Choice, emptied, label, plain_column
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import Brought, ThemeDesk
@@ -164,6 +166,42 @@ class WordsBox(QWidget):
             self._document.edit(tr("Leave words of another machine"), lambda now: with_words(now, others))
 
 
+class OwnContrastBox(QWidget):
+    """The parts that a theme means otherwise than its windows: each stays so, or takes the look's colour."""
+
+    asked = pyqtSignal(str, str)  # the key of the choice, and a role, "keep", or "" for the guess
+
+    def __init__(self) -> None:
+        super().__init__()
+        column = plain_column(self, 4)
+        column.addWidget(label(tr("The theme's own contrast"), "section"))
+        self._grid = QGridLayout()
+        self._grid.setColumnStretch(1, 1)
+        column.addLayout(self._grid)
+        self.choices: dict[str, Choice] = {}
+
+    def show_parts(self, parts: Sequence[str], chosen: Mapping[str, str]) -> None:
+        """Show the parts of a theme and what is chosen of each; without a choice they stay as they are meant."""
+        shown = [name for name in OWN_CONTRAST if name in parts or chosen.get(f"{PART}{name}")]
+        self.setVisible(bool(shown))
+        if list(self.choices) != shown:
+            emptied(self._grid)
+            self.choices = {}
+            for i, name in enumerate(shown):
+                title = ROLE_BY_ID[name].title
+                choice = Choice()
+                choice.setAccessibleName(title)
+                choice.setToolTip(tr("A bar that is dark in a light theme, or light in a dark one, may be meant so"))
+                choice.addItem(tr("stays as it is meant"), "")
+                choice.addItem(tr("follows the look"), name)
+                choice.activated.connect(lambda _, n=name, c=choice: self.asked.emit(f"{PART}{n}", c.currentData()))
+                self._grid.addWidget(label(title, wrap=False), i, 0)
+                self._grid.addWidget(choice, i, 1)
+                self.choices[name] = choice
+        for name, choice in self.choices.items():
+            choice.setCurrentIndex(1 if chosen.get(f"{PART}{name}") == name else 0)
+
+
 class ThemePage(QWidget):
     """What is known and decided of one theme."""
 
@@ -217,13 +255,15 @@ class ThemePage(QWidget):
         self.groups.split_asked.connect(self.split)
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
         self.words = WordsBox(document)
+        self.contrast = OwnContrastBox()
+        self.contrast.asked.connect(self._ask)
         self.notes = label("", "quiet")
         for widget in (self.holds, self.state, self._working):
             column.addWidget(widget)
         column.addLayout(buttons)
         column.addWidget(self.toolkit)
         column.addWidget(self.painted)
-        for widget in (self.words, self.groups_title, self.groups, self.notes):
+        for widget in (self.words, self.contrast, self.groups_title, self.groups, self.notes):
             column.addWidget(widget)
         column.addWidget(self.aside)
         column.addStretch(1)
@@ -285,6 +325,7 @@ class ThemePage(QWidget):
             unread = tr("The look names this. It has not been read.") if asks else tr("It cannot be read any more.")
             self.state.setText(tr("Being read …") if busy else unread)
             self.words.hide()
+            self.contrast.hide()
             self.groups.hide()
             self.groups_title.hide()
             self.notes.hide()
@@ -302,6 +343,8 @@ class ThemePage(QWidget):
         self.groups.setVisible(bool(rows))
         self.groups.show_rows(rows)
         self.words.show_words(brought.words, look.words)
+        inverse = brought.outcome.inverse if brought.outcome is not None else ()
+        self.contrast.show_parts(inverse, look.choices_of(path))
         notes = brought.outcome.notes if brought.outcome is not None else ()
         self.notes.setText("\n".join(notes))
         self.notes.setVisible(bool(notes))
