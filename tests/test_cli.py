@@ -126,6 +126,22 @@ def test_recolour_does_as_a_person_says(kept, home, tmp_path):
     assert "wlp3s0" not in text and text.count("eth7") == widget.read_text().count("wlp3s0")
 
 
+def test_recolour_takes_some_of_several_themes_and_lets_a_bar_follow(kept, tmp_path):
+    for name in ("Knot", "Tern"):
+        (tmp_path / f"pack/{name}/gtk-3.0").mkdir(parents=True)
+        (tmp_path / f"pack/{name}/gtk-3.0/gtk.css").write_text(
+            "window, .background { background-color: #f2f2f0; color: #222; }\nheaderbar { background-color: #23262b; }\n"
+        )
+    words = ("recolour", tmp_path / "pack", kept, "--into", tmp_path / "new")
+    assert len(json.loads(run(*words, "--json"))["files"]) == 2
+    data = json.loads(run(*words, "--yes", "--only", "Knot", "--json"))
+    assert len(data["files"]) == 1 and "Knot" in data["files"][0]["path"] and data["inverse"] == ["header"]
+    said = run(*words, "--yes", "--only", "Tern")
+    assert "Header: the theme's own contrast stays" in said
+    assert "own contrast" not in run(*words, "--yes", "--only", "Tern", "--group", "part:header=header")
+    assert "It holds Knot, Tern" in run(*words, "--yes", "--only", "Dunlin", code=2)
+
+
 def test_wear_and_undo(kept, home):
     before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
     dry = json.loads(run("wear", kept, "--home", home, "--dry-run", "--json"))

@@ -30,6 +30,7 @@ from mellow_finch.syntax.spans import replace_spans
 from mellow_finch.theme.account import Choices, Told
 from mellow_finch.theme.bundle import open_bundle
 from mellow_finch.theme.mend import BEGIN, Mender
+from mellow_finch.theme.model import left_of, roots_of
 from mellow_finch.theme.read import open_theme, read_theme
 from mellow_finch.theme.recolour import recolour_theme
 from mellow_finch.theme.shown import shown_now, shown_paints
@@ -128,6 +129,23 @@ def test_what_the_toolkit_painted_short_is_given_a_rule_that_outweighs(theme, da
     painted = sheet.paint([s.colour for s in spans], [part.at])[part.at]
     assert painted.text is not None and ratio(painted.text, under) >= 4.5
     assert recolour_theme(theme, dark, told=[[]]).fresh == outcome.fresh
+
+
+def test_of_several_themes_in_one_archive_some_are_taken(tmp_path, dark):
+    for name in ("Tern", "Knot"):
+        (tmp_path / f"pack/{name}/gtk-3.0").mkdir(parents=True)
+        (tmp_path / f"pack/{name}/gtk-3.0/gtk.css").write_text(INVERSE)
+    (tmp_path / "pack/Knot/gtk-3.0/gtk-dark.css").symlink_to("../../Tern/gtk-3.0/gtk.css")
+    bundle = open_bundle(tmp_path / "pack")
+    whole = read_theme(bundle)
+    assert roots_of(whole.offers) == ("Knot/", "Tern/")
+    one = read_theme(bundle, left=left_of({"root:Tern/": KEEP, "root:none": KEEP, "header": KEEP}))
+    assert one.left == {"Tern/"} and {f.root for f in one.found} == {"Knot/"} and one.offers == whole.offers
+    outputs = recolour_theme(one, dark).outputs
+    assert outputs and all("Knot" in path for path in outputs)
+    lent = next(e for p, e in outputs.items() if p.endswith("gtk-dark.css"))
+    assert b"headerbar" in lent.data and not lent.link  # what it borrowed from the other is its own now
+    assert {f.root for f in read_theme(bundle, left=("Knot/", "Tern/")).found} == {"Knot/", "Tern/"}
 
 
 INVERSE = """

@@ -333,3 +333,25 @@ def test_what_the_toolkit_lets_be_mended_takes_the_place_of_the_outcome(brought,
     assert "2 more were mended" in window.dress.theme.painted.text()
     assert not window.themes.take(path, first, first)  # what it was made of is gone
     window.dressing.painted.close()
+
+
+def test_of_several_themes_in_a_folder_some_are_ticked(opened, qtbot, tmp_path):
+    window = opened
+    window.themes._here = HERE
+    for name in ("Knot", "Tern"):
+        sheet = tmp_path / f"pack/{name}/gtk-3.0/gtk.css"
+        sheet.parent.mkdir(parents=True)
+        sheet.write_text("window, .background { background-color: #f2f2f0; color: #222222; }\n")
+    path = str(tmp_path / "pack")
+    window.open_path(path)
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    box = window.dress.theme.several
+    assert box.isVisibleTo(window.dress) and [t.text() for t in box.ticks.values()] == ["Knot", "Tern"]
+    box.ticks["Tern/"].click()
+    qtbot.waitUntil(lambda: window.themes.known[path].theme.left == {"Tern/"}, timeout=30000)
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    assert all("Knot" in p for p in window.themes.known[path].outcome.outputs)
+    assert "1 theme of 2" in box.title.text() and not box.ticks["Knot/"].isEnabled()  # one stays
+    window.document.stack.undo()
+    qtbot.waitUntil(lambda: window.themes.known[path].theme.left == frozenset(), timeout=30000)
+    assert all(t.isChecked() for t in box.ticks.values())

@@ -47,6 +47,7 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
     help=tr("Give a group of colours a role, a colour as #rrggbb, or “keep”."),
 )
 @click.option("--split", "splits", multiple=True, metavar="KEY", help=tr("Take a group apart."))
+@click.option("--only", multiple=True, metavar="NAME", help=tr("Of several themes in an archive, the ones to take."))
 @click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help=tr("Replace a word of another machine."))
 @click.option("--mine", is_flag=True, help=tr("Replace every word of another machine for which this one has its own."))
 @click.option("--no-mend", is_flag=True, help=tr("Change the literals only as the look says, readable or not."))
@@ -63,6 +64,7 @@ def recolour(
     name: str,
     groups: tuple[str, ...],
     splits: tuple[str, ...],
+    only: tuple[str, ...],
     words: tuple[str, ...],
     mine: bool,
     no_mend: bool,
@@ -75,9 +77,7 @@ def recolour(
     from ..palette.roles import ROLE_BY_ID
     from ..recolour.groups import KEEP, is_free
     from ..theme.account import Choices
-    from ..theme.bundle import open_bundle
     from ..theme.kinds import counted
-    from ..theme.read import read_theme
     from ..theme.recolour import recolour_theme
     from ..theme.surfaces import PART
     from ..theme.words import foreign_words, suggested, this_machine
@@ -91,7 +91,7 @@ def recolour(
             tr("There is no role “{unknown}”.").format(unknown=unknown),
             hint=tr("“mellow-finch derive” lists the roles."),
         )
-    theme = read_theme(open_bundle(path), splits)
+    theme = _read(path, splits, only)
     found = foreign_words(theme, this_machine())
     replaced = (suggested(found) if mine else {}) | _pairs(words, "--replace")
     if "/" in name or name in (".", ".."):
@@ -170,6 +170,26 @@ def recolour(
         say(f"{when}: {told['summary']}")
         for place in told["short"][:20]:
             say(f"  {place['ratio']:5.2f}  {place['widget']}, {place['state']}: {place['what']}")
+
+
+def _read(path: Path, splits: tuple[str, ...], only: tuple[str, ...]) -> Theme:
+    """Return a theme, of several in an archive those that are named. Raises ParseError for a name that is not there."""
+    from ..language import parted
+    from ..theme.bundle import open_bundle
+    from ..theme.model import roots_of
+    from ..theme.read import read_theme
+
+    bundle = open_bundle(path)
+    theme = read_theme(bundle, splits)
+    names = {root: root.rstrip("/").rpartition("/")[2] for root in roots_of(theme.offers)}
+    unknown = next((name for name in only if name not in names.values()), None)
+    if unknown is not None:
+        raise ParseError(
+            tr("There is no theme “{unknown}” in it.").format(unknown=unknown),
+            hint=tr("It holds {names}.").format(names=parted(names.values() or (bundle.name,))),
+        )
+    left = [root for root, name in names.items() if name not in only]
+    return read_theme(bundle, splits, left=left) if only and left else theme
 
 
 def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) -> tuple[Outcome, dict[str, Any]]:

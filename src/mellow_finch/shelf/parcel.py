@@ -33,6 +33,7 @@ from ..progress import Progress, Silent
 from ..session.desktop import Wish, desktops
 from ..theme.account import Choices
 from ..theme.bundle import Bundle, open_bundle
+from ..theme.model import left_of
 from ..theme.read import read_theme
 from ..theme.recolour import recolour_theme
 from .fonts import families_of, font_files
@@ -103,7 +104,7 @@ def home_files(look: Look, progress: Progress | None = None) -> list[HomeFile]:
     for i, path in enumerate(look.brought):
         progress.report(i, len(look.brought), Path(path).name)
         try:
-            theme = read_theme(open_bundle(Path(path)))
+            theme = read_theme(open_bundle(Path(path)), left=left_of(look.choices_of(path)))
             found = recolour_theme(theme, look.scheme(), Choices(look.choices_of(path), look.words))
         except FinchError:
             continue

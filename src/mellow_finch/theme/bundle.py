@@ -10,7 +10,7 @@ import os
 import posixpath
 import re
 import stat
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import partial
 from pathlib import Path
@@ -43,6 +43,16 @@ class Bundle:
         """Return where the files lie, the bundle having been opened at a path."""
         head = f"{self.part}/" if self.part else ""
         return frozenset({path} if path.is_file() else {path / p.removeprefix(head) for p in self.entries})
+
+    def without(self, roots: Collection[str]) -> Bundle:
+        """Return the bundle without what lies in some folders, each ending in a slash; links to there become files."""
+        out = {p: e for p, e in self.entries.items() if p.startswith(tuple(roots))} if roots else {}
+        own = {p: e for p, e in self.entries.items() if p not in out}
+        for path, entry in own.items():
+            target = posixpath.normpath(posixpath.join(posixpath.dirname(path), entry.link)) if entry.link else ""
+            if target in out:
+                own[path] = Entry(path, partial(self.data, path), out[target].mode)
+        return replace(self, entries=own)
 
     def data(self, path: str) -> bytes:
         """Return a file's bytes, links within followed; raises KeyError for a file that is not there."""

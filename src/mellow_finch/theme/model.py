@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.gtk import GTK4_PARTS
 from ..components.model import Part
-from ..recolour.groups import Group
+from ..recolour.groups import KEEP, Group
 from ..syntax.catalogue import Format
 from ..syntax.spans import ColourSpan
 from .bundle import Bundle
@@ -30,6 +30,20 @@ class Text:
     spans: tuple[ColourSpan, ...]
     sure: tuple[str, ...]
     packed: bool = False  # whether it lies gzipped on disk
+
+
+ROOT = "root:"  # what the key of a choice begins with that is of one of several themes in an archive
+
+
+def left_of(choices: Mapping[str, str]) -> frozenset[str]:
+    """Return the folders of themes that a person leaves where they are, by their choices."""
+    return frozenset(k.removeprefix(ROOT) for k, v in choices.items() if k.startswith(ROOT) and v == KEEP)
+
+
+def roots_of(found: Iterable[Found]) -> tuple[str, ...]:
+    """Return the folders of what a bundle holds that lie in no other, in order; one alone is no choice."""
+    rows = dict.fromkeys(f.root for f in found if f.root and not f.kind.single)
+    return tuple(r for r in rows if not any(r != other and r.startswith(other) for other in rows))
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +72,8 @@ class Theme:
     """A theme that has been read.
 
     texts: by path, drawings among them; families: the one with the most literals first; pictures and pointers: paths;
-    drawings: paths of SVG texts that are pictures; sheets: what is judged, by entry; left: files that are no colours'.
+    drawings: paths of SVG texts that are pictures; sheets: what is judged, by entry; offers: all that the bundle
+    holds; left: the folders of those that a person leaves where they are.
     """
 
     bundle: Bundle
@@ -73,6 +88,8 @@ class Theme:
     family_of: Mapping[str, int]
     splits: frozenset[str] = frozenset()
     problems: tuple[str, ...] = field(default=())
+    offers: tuple[Found, ...] = ()
+    left: frozenset[str] = frozenset()
 
     @property
     def lead(self) -> Found | None:

@@ -21,7 +21,7 @@ from .families import with_families
 from .gresource import read_resources
 from .imports import Joined, joined
 from .kinds import owner_of, recognise
-from .model import INSIDE, Text, Theme
+from .model import INSIDE, Text, Theme, roots_of
 
 _MOST_TEXT = 16_000_000
 
@@ -38,8 +38,11 @@ def open_theme(path: Path, progress: Progress | None = None) -> Theme:
     return read_theme(open_bundle(path, progress), progress=progress)
 
 
-def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress | None = None) -> Theme:
-    """Read a theme; see open_theme. splits: keys of groups that are taken apart."""
+def read_theme(
+    bundle: Bundle, splits: Collection[str] = (), progress: Progress | None = None, left: Collection[str] = ()
+) -> Theme:
+    """Read a theme; see open_theme. splits: keys of groups that are taken apart; left: folders of themes in it that
+    stay out, unless that is all of them."""
     progress = progress or Silent()
     budget = bundle.budget.anew()
     heads: dict[str, bytes] = {}
@@ -49,7 +52,11 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
             heads[path] = bundle.data(path)
         return heads[path]
 
-    found = recognise(bundle, peek)
+    offers = found = recognise(bundle, peek)
+    left = frozenset(left) & frozenset(roots_of(offers))
+    if left and len(left) < len(roots_of(offers)):
+        bundle = bundle.without(left)
+        found = recognise(bundle, peek)
     texts: dict[str, Text] = {}
     pictures: list[str] = []
     pointers: list[str] = []
@@ -109,7 +116,7 @@ def read_theme(bundle: Bundle, splits: Collection[str] = (), progress: Progress 
             )
     theme = Theme(
         bundle, found, texts, (), tuple(pictures), tuple(pointers), drawings, sheets, resources, {}, frozenset(splits),
-        tuple(problems),
+        tuple(problems), offers, frozenset(left),
     )  # fmt: skip
     return with_families(theme)
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -28,7 +29,7 @@ from ...theme.account import Choices, Outcome
 from ...theme.drawings import LEAD
 from ...theme.kinds import counted
 from ...theme.layout import shown_targets
-from ...theme.model import Theme
+from ...theme.model import ROOT, Theme, left_of, roots_of
 from ...theme.recolour import charts_of
 from ...theme.surfaces import OWN_CONTRAST, PART
 from ...theme.words import Word
@@ -202,6 +203,40 @@ class OwnContrastBox(QWidget):
             choice.setCurrentIndex(1 if chosen.get(f"{PART}{name}") == name else 0)
 
 
+class SeveralBox(QWidget):
+    """The themes of an archive that holds several, to tick; one stays ticked."""
+
+    asked = pyqtSignal(str, str)  # the key of the choice, and "keep" for one that is left out
+
+    def __init__(self) -> None:
+        super().__init__()
+        column = plain_column(self, 4)
+        self.title = label("", "section")
+        column.addWidget(self.title)
+        self._rows = QVBoxLayout()
+        column.addLayout(self._rows)
+        self.ticks: dict[str, QCheckBox] = {}
+
+    def show_roots(self, roots: Sequence[str], left: Collection[str]) -> None:
+        """Show the folders of themes, those that are left out without a tick."""
+        self.setVisible(len(roots) > 1)
+        if list(self.ticks) != list(roots):
+            emptied(self._rows)
+            self.ticks = {}
+            for root in roots:
+                tick = QCheckBox(root.rstrip("/").rpartition("/")[2])
+                tick.setToolTip(tr("Only what is ticked is recoloured and put into the home"))
+                tick.clicked.connect(lambda on, r=root: self.asked.emit(f"{ROOT}{r}", "" if on else KEEP))
+                self._rows.addWidget(tick)
+                self.ticks[root] = tick
+        for root, tick in self.ticks.items():
+            tick.setChecked(root not in left)
+            tick.setEnabled(root in left or len(roots) - len(left) > 1)
+        self.title.setText(
+            plural("{count} theme of {all}", "{count} themes of {all}", len(roots) - len(left), all=len(roots))
+        )
+
+
 class ThemePage(QWidget):
     """What is known and decided of one theme."""
 
@@ -255,10 +290,12 @@ class ThemePage(QWidget):
         self.groups.split_asked.connect(self.split)
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
         self.words = WordsBox(document)
+        self.several = SeveralBox()
+        self.several.asked.connect(lambda key, to: self._choose(tr("Choose among themes"), key, to))
         self.contrast = OwnContrastBox()
-        self.contrast.asked.connect(self._ask)
+        self.contrast.asked.connect(lambda key, to: self._choose(tr("Choose a theme's own contrast"), key, to))
         self.notes = label("", "quiet")
-        for widget in (self.holds, self.state, self._working):
+        for widget in (self.holds, self.several, self.state, self._working):
             column.addWidget(widget)
         column.addLayout(buttons)
         column.addWidget(self.toolkit)
@@ -270,8 +307,11 @@ class ThemePage(QWidget):
         desk.progressed.connect(self._progressed)
 
     def _ask(self, key: str, choice: str) -> None:
+        self._choose(tr("Map a group of colours"), key, choice)
+
+    def _choose(self, words: str, key: str, choice: str) -> None:
         path = self.path
-        self._document.edit(tr("Map a group of colours"), lambda look: with_group(look, path, key, choice))
+        self._document.edit(words, lambda look: with_group(look, path, key, choice))
 
     def ask_all(self, keys: Sequence[str], choice: str) -> None:
         """Give several groups a role as one step."""
@@ -325,6 +365,7 @@ class ThemePage(QWidget):
             unread = tr("The look names this. It has not been read.") if asks else tr("It cannot be read any more.")
             self.state.setText(tr("Being read …") if busy else unread)
             self.words.hide()
+            self.several.hide()
             self.contrast.hide()
             self.groups.hide()
             self.groups_title.hide()
@@ -342,6 +383,7 @@ class ThemePage(QWidget):
         self.groups_title.setVisible(bool(rows))
         self.groups.setVisible(bool(rows))
         self.groups.show_rows(rows)
+        self.several.show_roots(roots_of(theme.offers), left_of(look.choices_of(path)))
         self.words.show_words(brought.words, look.words)
         inverse = brought.outcome.inverse if brought.outcome is not None else ()
         self.contrast.show_parts(inverse, look.choices_of(path))

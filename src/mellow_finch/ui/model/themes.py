@@ -20,7 +20,7 @@ from ...look.edits import with_brought
 from ...look.model import Look
 from ...theme.account import Choices, Outcome
 from ...theme.bundle import Bundle, open_bundle
-from ...theme.model import Theme
+from ...theme.model import Theme, left_of, roots_of
 from ...theme.read import read_theme
 from ...theme.recolour import recolour_theme
 from ...theme.shown import shown_now, shown_paints
@@ -105,11 +105,13 @@ class ThemeDesk(QObject):
         """Tell whether something is being done about a theme."""
         return self._jobs.running(f"read {path}") or self._jobs.running(f"theme {path}")
 
-    def _start_reading(self, key: str, splits: frozenset[str], done: Callable[[Brought], None]) -> None:
+    def _start_reading(
+        self, key: str, splits: frozenset[str], done: Callable[[Brought], None], left: frozenset[str] = frozenset()
+    ) -> None:
         def work(progress: JobProgress) -> Brought:
             bundle = self._bundles.get(key) or open_bundle(Path(key), progress)
             self._bundles[key] = bundle
-            theme = read_theme(bundle, splits, progress)
+            theme = read_theme(bundle, splits, progress, left)
             here = self._here or this_machine()
             return Brought(theme, foreign_words(theme, here), shown_paints(theme, None, False))
 
@@ -132,9 +134,12 @@ class ThemeDesk(QObject):
         for path in sorted(self._allowed & set(look.brought), key=lambda p: (p != self.in_sight, p)):
             splits = frozenset(k.removeprefix(f"{path}/") for k in look.split if k.startswith(f"{path}/"))
             brought = self.known.get(path)
-            if brought is None or brought.theme.splits != splits:
+            left = left_of(look.choices_of(path))
+            if brought is not None:
+                left &= frozenset(roots_of(brought.theme.offers))
+            if brought is None or (brought.theme.splits, brought.theme.left) != (splits, left):
                 if not self._jobs.running(f"read {path}") and path not in self._lost:
-                    self._start_reading(path, splits, partial(self._read, path))
+                    self._start_reading(path, splits, partial(self._read, path), left)
             elif path == self.in_sight and self._asked.get(path) != self._needs(look, path):
                 self._recolour(look, path, brought)
 
