@@ -56,6 +56,7 @@ def test_the_wheel_works_outside_the_tree(wheel, tmp_path):
         names = packed.namelist()
     for part in ("applications/org.mellowfinch.MellowFinch.desktop", "icons/hicolor/scalable/apps/mellow-finch.svg"):
         assert any(name.endswith(f"share/{part}") for name in names)
+    assert "mellow_finch/syntax/parsed.json" in names  # for a quick start
     kept = {k: v for k, v in os.environ.items() if k not in ("PYTHONPATH",)}
     env = kept | {"PYTHONPATH": str(tmp_path / "site"), "HOME": str(tmp_path / "home")}
     words = [sys.executable, "-c", "from mellow_finch.cli import main; main()", "components", "--json", "--demo"]

@@ -21,7 +21,6 @@ are read back; nothing about it is said anywhere else. Its fields:
 from __future__ import annotations
 
 import re
-import tomllib
 from collections.abc import Callable, Iterable, Mapping
 from contextlib import suppress
 from dataclasses import replace
@@ -33,6 +32,8 @@ from ..language import tr
 from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
+from ..syntax.late import late
+from ..syntax.parsed import toml_of
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
 from .making import run, words_of
 from .model import Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of, text_of
@@ -52,7 +53,7 @@ _PACKAGE = "mellow_finch.components"
 def _set(name: str) -> Mapping[str, Any]:
     if not name:
         return {}
-    return tomllib.loads(files(_PACKAGE).joinpath("sets", f"{name}.toml").read_text(encoding="utf-8"))
+    return toml_of(files(_PACKAGE).joinpath("sets", f"{name}.toml").read_text(encoding="utf-8"))
 
 
 def _tuple(value: Any) -> tuple[str, ...]:
@@ -111,7 +112,7 @@ def _include(row: Mapping[str, Any]) -> Include | None:
         return None
     given = row["include"]
     start, end = (*_tuple(given.get("comment", "#")), "")[:2]
-    return Include(re.compile(given["pattern"], re.MULTILINE), (start, end), given.get("sections", False))
+    return Include(late(given["pattern"], re.MULTILINE), (start, end), given.get("sections", False))
 
 
 def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
@@ -120,16 +121,16 @@ def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
         include=include,
         every=row.get("every", False),
         tables=row.get("tables", False),
-        via=tuple((path, re.compile(pattern, re.MULTILINE | re.DOTALL)) for path, pattern in row.get("via", ())),
+        via=tuple((path, late(pattern, re.MULTILINE | re.DOTALL)) for path, pattern in row.get("via", ())),
         format=row.get("format", ""),
         counted=row.get("counted", False),
         references=row.get("references", ""),
         notation=row.get("notation", ""),
         sections=row.get("sections", False),
         renamed=tuple((pattern, place) for pattern, place in row.get("renamed", ())),
-        patterns=tuple((place, re.compile(p, re.MULTILINE)) for place, p in row.get("patterns", ())),
+        patterns=tuple((place, late(p, re.MULTILINE)) for place, p in row.get("patterns", ())),
         opacities=tuple(
-            Opacity(of=o["of"], pattern=re.compile(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
+            Opacity(of=o["of"], pattern=late(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
             for o in row.get("opacities", ())
         ),
     )
@@ -243,11 +244,11 @@ def _further(rules: Iterable[FileRule]) -> Callable[[Files], Mapping[str, Paints
 
 def _whole(text: str) -> dict[str, Any]:
     """Return a definition with what it takes over: of another one (base), and of the rows that its own are like."""
-    row = tomllib.loads(text)
+    row = toml_of(text)
     base = row
     if "base" in row:
         place = files(_PACKAGE).joinpath("definitions", f"{row['base']}.toml")
-        base = tomllib.loads(place.read_text(encoding="utf-8"))
+        base = toml_of(place.read_text(encoding="utf-8"))
     lists = {
         name: [{**base[name][s["like"] - 1], **s} if "like" in s else s for s in row.get(name, ())]
         for name in ("read", "files")
@@ -266,9 +267,26 @@ def _tells(get: Files, rows: Iterable[tuple[str, str, str]]) -> bool:
     return False
 
 
-def defined(text: str) -> Component:
-    """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong."""
+def _check_patterns(row: Mapping[str, Any]) -> None:
+    """Raise ValueError for a pattern that is none: they are compiled when they are first used."""
+    rows = [row.get("include", {}), *(o for r in row.get("read", ()) for o in r.get("opacities", ()))]
+    told = [r["pattern"] for r in rows if "pattern" in r]
+    told += [p for r in row.get("read", ()) for name in ("via", "patterns") for _, p in r.get(name, ())]
+    for pattern in told:
+        try:
+            re.compile(pattern)
+        except re.error as error:
+            raise ValueError(f"{pattern}: {error}") from error
+
+
+def defined(text: str, checked: bool = False) -> Component:
+    """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong.
+
+    checked: whether its patterns are looked at too, as those of a file that nobody has tried.
+    """
     row = _whole(text)
+    if checked:
+        _check_patterns(row)
     parts, shades, include = _parts(row), _shades(row), _include(row)
     readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
     rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in row["files"])
@@ -340,6 +358,6 @@ def definitions() -> tuple[Component, ...]:
     out = {c.id: c for c in (defined(e.read_text(encoding="utf-8")) for e in rows)}
     for _, text in own_texts():
         with suppress(ValueError, KeyError, TypeError):
-            own = defined(text)
+            own = defined(text, checked=True)
             out.setdefault(own.id, own)
     return tuple(out.values())

@@ -172,7 +172,7 @@ def keep(text: str, folder: Path | None = None) -> Path:
     from .define import defined
 
     try:
-        component = defined(text)
+        component = defined(text, checked=True)
     except (ValueError, KeyError, TypeError) as error:
         raise ParseError(tr("This is no definition: {error}.").format(error=error)) from error
     place = (folder or own_folder()) / f"{component.id}.toml"

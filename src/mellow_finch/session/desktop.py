@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import tomllib
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from functools import cache
@@ -15,6 +14,7 @@ from typing import Any
 from ..components.model import Way
 from ..language import tr
 from ..look.companions import COMPANION_BY_ID
+from ..syntax.parsed import toml_of
 from .base import Session, Setting
 
 _PACKAGE = "mellow_finch.session"
@@ -98,7 +98,7 @@ def _told_place(row: dict[str, Any]) -> ToldPlace:
 
 def desktop_from(text: str) -> Desktop:
     """Return the desktop that a data file describes; raises ValueError, KeyError or TypeError when it is wrong."""
-    data: dict[str, Any] = tomllib.loads(text)
+    data: dict[str, Any] = toml_of(text)
     rows = tuple(Row(**{**row, "title": tr(row["title"])}) for row in data.get("set", ()))
     stores = tuple(_told_place(row) for row in data.get("store", ()))
     return Desktop(

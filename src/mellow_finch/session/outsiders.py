@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import shutil
-import tomllib
 from collections.abc import Iterator, Mapping
 from contextlib import suppress
 from importlib.resources import files
@@ -13,6 +12,7 @@ from pathlib import Path
 from ..disk.facts import first_bytes
 from ..errors import FileAccessError
 from ..language import tr
+from ..syntax.parsed import toml_of
 from .base import Outsider
 from .processes import running_folders
 
@@ -68,7 +68,7 @@ def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = 
 def _undressed(path: str) -> Iterator[Outsider]:
     """Yield the programs of the path that have colours of their own and no component, by what can be done."""
     text = files("mellow_finch.session").joinpath("undressed.toml").read_text(encoding="utf-8")
-    for row in tomllib.loads(text)["row"]:
+    for row in toml_of(text)["row"]:
         here = tuple(name for name in row["names"] if shutil.which(name, path=path))
         yield Outsider(row["kind"], tr(row["title"]), here, tr(row["why"]), tr(row["cure"]))
 

@@ -9,7 +9,6 @@ of a pattern of "section/key" and the role that it has for certain).
 from __future__ import annotations
 
 import re
-import tomllib
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, fields
 from fnmatch import fnmatchcase
@@ -20,7 +19,9 @@ from typing import Any
 
 from .css import Dialect, scan_css
 from .keyed import KeyedRules, keyed_scanner
+from .late import late
 from .lua import scan_lua
+from .parsed import toml_of
 from .spans import ColourSpan
 from .xml import XmlRules, xml_scanner
 from .xpm import scan_xpm
@@ -82,16 +83,16 @@ _SCANNERS: dict[str, Callable[[Mapping[str, Any]], Scan]] = {
 
 def read_format(id_: str, text: str) -> Format:
     """Return the format that a data file describes; raises ValueError or KeyError when the file is wrong."""
-    row = tomllib.loads(text)
+    row = toml_of(text)
     return Format(
         id=id_,
         title=row["title"],
         reader=row["reader"],
         syntax=row["syntax"],
         globs=tuple(row["globs"]),
-        tell=tuple(re.compile(p, re.MULTILINE) for p in row.get("tell", ())),
+        tell=tuple(late(p, re.MULTILINE) for p in row.get("tell", ())),
         scan=_SCANNERS[row["syntax"]](row),
-        roles=tuple((re.compile(p), role) for p, role in row.get("roles", ())),
+        roles=tuple((late(p), role) for p, role in row.get("roles", ())),
         order=row.get("order", 5),
         alpha=row.get("alpha", row["syntax"] == "css"),
     )

@@ -64,12 +64,11 @@ def _line_pattern(separators: str) -> re.Pattern[str]:
 def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
     """Return the scanner of a kind of file."""
     keys = re.compile(rules.keys, re.IGNORECASE) if rules.keys else COLOUR_KEY
-    master = finder(rules.notations, _BEFORE)
     line_pattern = _line_pattern(rules.separators)
 
     def literals(value: str, where: str, key: str) -> Iterator[ColourSpan]:
         told = bool(keys.search(key) or keys.search(where))
-        for literal in master.finditer(value):
+        for literal in finder(rules.notations, _BEFORE).finditer(value):
             name = notation_of(rules.notations, literal)
             if name in _WORDY and not (told and _stands_free(value, literal, rules)):
                 continue

@@ -39,12 +39,11 @@ class XmlRules:
 
 def xml_scanner(rules: XmlRules) -> Callable[[str], list[ColourSpan]]:
     """Return the scanner of a kind of XML file."""
-    master = finder(rules.notations)
     attributes = re.compile(rules.attributes or ".", re.IGNORECASE)
 
     def values(text: str, start: int, where: str, key: str) -> list[ColourSpan]:
         found: list[ColourSpan] = []
-        for literal in master.finditer(text):
+        for literal in finder(rules.notations).finditer(text):
             name = notation_of(rules.notations, literal)
             if name in ("name", "bare") and text[: literal.start()].strip():
                 continue
