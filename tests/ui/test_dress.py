@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
@@ -12,6 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.recolour.groups import KEEP
+from mellow_finch.recolour.pointers import Pointer, PointerImage, write_pointer
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.theme.words import Here
@@ -290,6 +292,40 @@ def test_a_theme_of_this_machine_is_brought_along(opened, settle, home):
     dialog.bring_button.click()
     settle(opened)
     assert opened.document.look.brought == (str(home / ".themes/Saltmarsh"),)
+
+
+def test_icons_and_pointers_of_this_machine_are_ranked_by_the_look(opened, settle, home):
+    look = opened.document.look
+    for name, colour in (("Sedge", look.colours["accent"].hex), ("Sludge", look.colours["panel"].hex)):
+        (home / f".icons/{name}/scalable/places").mkdir(parents=True)
+        (home / f".icons/{name}/index.theme").write_text(f"[Icon Theme]\nName={name}\nDirectories=scalable/places\n")
+        (home / f".icons/{name}/scalable/places/folder.svg").write_text(
+            f'<svg xmlns="http://www.w3.org/2000/svg"><rect fill="{colour}"/></svg>'
+        )
+    (home / ".icons/Heron/cursors").mkdir(parents=True)
+    pixels = np.full((4, 4), 0xFF2E7D6B, dtype=np.uint32)
+    pointer = write_pointer(Pointer((PointerImage(24, (1, 1), 0, pixels),)))
+    (home / ".icons/Heron/cursors/left_ptr").write_bytes(pointer)
+    opened.dress.here_asked.emit()
+    settle(opened)
+    dialog = opened.dressing.here
+
+    def rows():
+        return [dialog.list.item(i) for i in range(dialog.list.count())]
+
+    dialog.kind.setCurrentText("Icons")
+    told = {row.text().partition("\n")[0]: row for row in rows()}
+    names = list(told)
+    assert names.index("Sedge") < names.index("Sludge")
+    assert "stands out on panel, menu and view" in told["Sedge"].text() and "faint on Panel" in told["Sludge"].text()
+    dialog.kind.setCurrentText("Pointers")
+    heron = next(row for row in rows() if row.text().startswith("Heron"))
+    shown = heron.icon().pixmap(54, 34).toImage()
+    assert shown.pixelColor(9, 17).name() == "#2e7d6b" and shown.pixelColor(1, 1).name() == look.colours["panel"].hex
+    dialog.list.setCurrentItem(heron)
+    dialog.bring_button.click()
+    settle(opened)
+    assert opened.document.look.brought == (str(home / ".icons/Heron"),)
 
 
 def test_a_bar_that_a_theme_means_otherwise_is_shown_and_may_follow(opened, qtbot, tmp_path):

@@ -18,12 +18,15 @@ from ..disk.facts import read_plain
 from ..errors import FileAccessError, FinchError
 from ..intake.pictures import opened
 from ..language import tr
+from ..recolour.pointers import read_pointer, straight
 from ..syntax.catalogue import format_by_id
 from ..syntax.ini import read_ini
 from ..syntax.literals import read_literal
 
 _MOST_THEMES = 200
 _MOST_BYTES = 300_000
+_MOST_POINTER = 8_000_000
+ICONS = tr("Icons")
 _COLOURED = 0.05  # OKLCH chroma from which a colour counts as one
 _SOLID = 200  # of 255, the opacity from which a pixel counts
 _NEED = 3.0  # contrast that icons need on what they lie on
@@ -41,13 +44,15 @@ class Installed(NamedTuple):
 class Here(NamedTuple):
     """A theme of this machine: its folder, what it dresses, whether it is the person's own, and its leading colours.
 
-    colours: of windows, their text and what is chosen, as its sheet defines them; empty where it does not say.
+    colours: of windows, their text and what is chosen, as its sheet defines them, or the leading one of its signs;
+    empty where it does not say. faint: the roles of surfaces on which its signs do not stand out.
     """
 
     path: Path
     kinds: tuple[str, ...]
     own: bool
     colours: tuple[Rgba, ...] = ()
+    faint: tuple[str, ...] = ()
 
 
 _PARTS = {
@@ -78,6 +83,28 @@ def themes_here(home: Path, in_use: str = "") -> tuple[Here, ...]:
         if kinds:
             rows.append(Here(folder, kinds, folder.parent in own, _told_colours(folder)))
     return tuple(sorted(rows, key=lambda here: (here.path.name != in_use, not here.own, here.path.name.lower())))
+
+
+def icons_here(home: Path, colours: Mapping[str, Rgba]) -> tuple[Here, ...]:
+    """Return the icon themes of a home and its system, those first that go best with a look; see ranked."""
+    return _signs_here(home, ranked(icon_themes(places(home)), colours), ICONS, colours)
+
+
+def pointers_here(home: Path, colours: Mapping[str, Rgba]) -> tuple[Here, ...]:
+    """Return the pointer themes of a home and its system, those first that go best with a look; see ranked."""
+    return _signs_here(home, ranked(pointer_themes(places(home)), colours), tr("Pointers"), colours)
+
+
+def _signs_here(home: Path, found: Iterable[Installed], kind: str, colours: Mapping[str, Rgba]) -> tuple[Here, ...]:
+    roots = places(home)
+    folders = _themes(roots)
+    rows = []
+    for theme in found:
+        folder, lead = folders[theme.name], theme.leading
+        # A pointer has an outline, by which it stands out on whatever it lies on.
+        faint = tuple(r for r in _STANDS_ON if lead and kind == ICONS and ratio(lead, colours[r]) < _NEED)
+        rows.append(Here(folder, (kind,), folder.parent in roots[:2], (lead,) if lead is not None else (), faint))
+    return tuple(rows)
 
 
 def _told_colours(folder: Path) -> tuple[Rgba, ...]:
@@ -132,7 +159,11 @@ def icon_themes(roots: Iterable[Path]) -> tuple[Installed, ...]:
 def pointer_themes(roots: Iterable[Path]) -> tuple[Installed, ...]:
     """Return the pointer themes, by title."""
     found = _themes(roots).items()
-    rows = [Installed(n, _index(f).get("Icon Theme/Name", n)) for n, f in found if (f / "cursors").is_dir()]
+    rows = [
+        Installed(n, _index(f).get("Icon Theme/Name", n), _leading_pointer(f))
+        for n, f in found
+        if (f / "cursors").is_dir()
+    ]
     return tuple(sorted(rows, key=lambda theme: theme.title.lower()))
 
 
@@ -149,6 +180,25 @@ def _leading(folder: Path) -> Rgba | None:
             continue
         vivid = Counter({c: n for c, n in colours.items() if rgba_to_oklch(c)[1] >= _COLOURED})
         common = (vivid or colours).most_common(1)
+        if common:
+            return common[0][0]
+    return None
+
+
+_POINTERS = ("left_ptr", "default", "arrow")
+
+
+def _leading_pointer(folder: Path) -> Rgba | None:
+    """Return the commonest colour of a theme's arrow."""
+    for name in _POINTERS:
+        try:
+            images = read_pointer(read_plain(folder / "cursors" / name, _MOST_POINTER) or b"", name).images
+        except FinchError:
+            continue
+        if not images:
+            continue
+        colours, alpha = straight(images[0].pixels)
+        common = Counter(Rgba(r, g, b) for r, g, b in colours[alpha >= _SOLID].tolist()).most_common(1)
         if common:
             return common[0][0]
     return None

@@ -10,7 +10,7 @@ from ...language import plural, tr
 from ...look.dressed import first_said
 from ...proof.toolkit.ask import Settled, Verdict, ask_before, settle
 from ...session.now import now
-from ...theme.installed import Here, themes_here
+from ...theme.installed import Here, icons_here, pointers_here, themes_here
 from ...wear.themes import theme_plan
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
@@ -90,16 +90,19 @@ class DressDesk(QObject):
 
     def list_here(self) -> None:
         """List the themes of this machine, found off the window's thread; the chosen one is brought along."""
-        home, session = self._document.home, self._wearing.session
-        if home is None:
+        home, session, look = self._document.home, self._wearing.session, self._document.look
+        if home is None or look is None:
             return
+        colours = look.colours
 
-        def work(_progress: JobProgress) -> tuple[tuple[Here, ...], str]:
+        def work(_progress: JobProgress) -> tuple[dict[str, tuple[Here, ...]], str]:
             in_use = now(session).theme
-            return themes_here(home, in_use), in_use
+            icons, pointers = icons_here(home, colours), pointers_here(home, colours)
+            rows = {tr("Themes"): themes_here(home, in_use), tr("Icons"): icons, tr("Pointers"): pointers}
+            return rows, in_use
 
-        def done(found: tuple[tuple[Here, ...], str]) -> None:
-            self.here = HereDialog(*found, self.panel.window())
+        def done(found: tuple[dict[str, tuple[Here, ...]], str]) -> None:
+            self.here = HereDialog(*found, colours, self.panel.window())
             self.here.chosen.connect(self.themes.bring)
             self.here.show()
 

@@ -1,8 +1,8 @@
-"""The themes of this machine to choose from: what each dresses, where it lies, its colours, the worn one first."""
+"""The themes of this machine to choose from, by kind: what each dresses, where it lies, its colours."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
@@ -18,12 +18,20 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
-from ...language import plural, tr, tr_in
-from ...theme.installed import Here
-from ..kit.parts import label
+from ...language import parted, plural, tr, tr_in
+from ...palette.roles import ROLE_BY_ID
+from ...theme.installed import ICONS, Here
+from ..kit.parts import Choice, label
 from ..kit.style import qcolor
 
 _SIZE = QSize(54, 34)
+
+
+def _plain(pixmap: QPixmap) -> QIcon:
+    """Return a picture as an icon that is not tinted where it is chosen: its colours are what it is for."""
+    icon = QIcon(pixmap)
+    icon.addPixmap(pixmap, QIcon.Mode.Selected)
+    return icon
 
 
 def _picture(colours: Sequence[Rgba]) -> QIcon:
@@ -36,59 +44,112 @@ def _picture(colours: Sequence[Rgba]) -> QIcon:
         painter.fillRect(QRectF(6, y, wide, 3), text)
     painter.fillRect(QRectF(3, 19, 48, 7), chosen)
     painter.end()
-    return QIcon(pixmap)
+    return _plain(pixmap)
+
+
+def _sign(colour: Rgba, look: Mapping[str, Rgba]) -> QIcon:
+    """Return signs in a theme's leading colour as they stand on a look's panel, menu and view."""
+    pixmap = QPixmap(_SIZE)
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    wide = _SIZE.width() / 3
+    for i, role in enumerate(("panel", "menu", "view")):
+        painter.fillRect(QRectF(i * wide, 0, wide + 1, _SIZE.height()), qcolor(look[role]))
+        painter.setBrush(qcolor(colour))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.drawRoundedRect(QRectF(i * wide + 4, 11, wide - 8, 12), 3, 3)
+    painter.end()
+    return _plain(pixmap)
+
+
+def _told(here: Here) -> str:
+    """Return what there is to know of a theme: what it dresses, or where its signs stand out."""
+    if here.faint:
+        return tr("faint on {names}").format(names=parted(ROLE_BY_ID[role].title for role in here.faint))
+    if here.kinds == (ICONS,) and here.colours:
+        return tr("stands out on panel, menu and view")
+    return ", ".join(here.kinds)
 
 
 class HereDialog(QDialog):
-    """Lists themes; the chosen one is brought along."""
+    """Lists themes; the chosen one is brought along.
+
+    sections: a title and the themes of each kind; look: colours by role, on which the signs of icons are shown.
+    """
 
     chosen = pyqtSignal(object)  # the path of a theme's folder
 
-    def __init__(self, themes: Sequence[Here], in_use: str, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        sections: Mapping[str, Sequence[Here]],
+        in_use: str,
+        look: Mapping[str, Rgba],
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
+        self._sections, self._in_use, self._look = sections, in_use, look
         self.setWindowTitle(tr("Themes of this machine"))
         self.setMinimumSize(560, 520)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
         column.setSpacing(10)
-        words = plural(
-            "{count} theme. The one you choose stays as it is; a recoloured one is made beside it.",
-            "{count} themes. The one you choose stays as it is; a recoloured one is made beside it.",
-            len(themes),
-        )
-        column.addWidget(label(words, "quiet"))
+        self.words = label("", "quiet")
+        column.addWidget(self.words)
+        line = QHBoxLayout()
+        self.kind = Choice()
+        self.kind.setAccessibleName(tr("Kind of theme"))
+        self.kind.addItems(list(sections))
+        self.kind.currentTextChanged.connect(self.show_kind)
         self.field = QLineEdit()
         self.field.setPlaceholderText(tr("Type to narrow"))
         self.field.setAccessibleName(tr("Narrow the themes"))
         self.field.textChanged.connect(self._narrow)
-        column.addWidget(self.field)
+        line.addWidget(self.kind)
+        line.addWidget(self.field, 1)
+        column.addLayout(line)
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Themes of this machine"))
         self.list.setIconSize(_SIZE)
         self.list.setSpacing(3)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setWordWrap(True)
-        for here in themes:
-            where = tr_in("a theme", "yours") if here.own else tr("of the system")
-            worn = tr(", worn now") if here.path.name == in_use else ""
-            item = QListWidgetItem(f"{here.path.name}\n{where}{worn}: {', '.join(here.kinds)}")
-            item.setData(Qt.ItemDataRole.UserRole, here.path)
-            if here.colours:
-                item.setIcon(_picture(here.colours))
-            self.list.addItem(item)
-        self.list.setCurrentRow(0)
         self.list.itemActivated.connect(lambda _: self.bring())
         column.addWidget(self.list, 1)
         row = QHBoxLayout()
         row.addStretch(1)
         leave, self.bring_button = QPushButton(tr("Leave it")), QPushButton(tr("Bring it along"))
         self.bring_button.setProperty("main", True)
-        self.bring_button.setEnabled(bool(themes))
         leave.clicked.connect(self.reject)
         self.bring_button.clicked.connect(self.bring)
         row.addWidget(leave)
         row.addWidget(self.bring_button)
         column.addLayout(row)
+        self.show_kind(next(iter(sections)))
+
+    def show_kind(self, kind: str) -> None:
+        """List the themes of a kind."""
+        themes = self._sections[kind]
+        self.words.setText(
+            plural(
+                "{count} theme. The one you choose stays as it is; a recoloured one is made beside it.",
+                "{count} themes. The one you choose stays as it is; a recoloured one is made beside it.",
+                len(themes),
+            )
+        )
+        self.list.clear()
+        for here in themes:
+            where = tr_in("a theme", "yours") if here.own else tr("of the system")
+            worn = tr(", worn now") if here.path.name == self._in_use else ""
+            item = QListWidgetItem(f"{here.path.name}\n{where}{worn}: {_told(here)}")
+            item.setData(Qt.ItemDataRole.UserRole, here.path)
+            if len(here.colours) == 1:
+                item.setIcon(_sign(here.colours[0], self._look))
+            elif here.colours:
+                item.setIcon(_picture(here.colours))
+            self.list.addItem(item)
+        self.list.setCurrentRow(0)
+        self.bring_button.setEnabled(bool(themes))
+        self._narrow(self.field.text())
 
     def _narrow(self, words: str) -> None:
         for i in range(self.list.count()):

@@ -417,7 +417,7 @@ class Stage(Painted):
         width = painter.fontMetrics().horizontalAdvance(words) + 22
         rect = QRectF(x - width if right else x, y, width, 26)
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(20, 22, 22, 225))
+        painter.setBrush(QColor(20, 22, 22))
         painter.drawRoundedRect(rect, 13, 13)
         painter.setPen(QColor(245, 247, 246))
         painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
