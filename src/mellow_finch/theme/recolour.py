@@ -17,10 +17,13 @@ from .account import Choices, Outcome, Short, Told
 from .drawings import Drawings
 from .families import is_superseded
 from .imports import Piece
+from .keyed import mend_keyed
 from .layout import Layout
 from .mend import Mender
 from .model import Family, Theme, parts_for
 from .surfaces import places_for, settle
+
+_KEYED = ("keyed", "xresources")  # files whose pairs are told by their keys
 
 
 def charts_of(theme: Theme, scheme: Scheme, choices: Choices) -> tuple[ColourMap, ...]:
@@ -71,6 +74,11 @@ def recolour_theme(
     if scheme.mend:
         progress.report(0, max(1, len(theme.sheets)), tr("Making it readable"))
         rules, short, inverse = _mended(theme, scheme, drawn, literals, choices, progress, told)
+        kept = _literals_where(theme, choices, lambda choice: choice == KEEP)
+        for path, text in theme.texts.items():
+            if text.format.syntax in _KEYED:
+                own = {i for p, i in kept if p == path}
+                short += mend_keyed(path, text, literals[path], own)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")
         for path, colours in literals.items()

@@ -1,0 +1,146 @@
+"""Files of keys and values judged by their pairs, and mended: the text of a thing on the ground of the same thing.
+
+What belongs together is told by the keys: fg on bg, text on base, `menu.items.text.color` on `menu.items.bg.color`,
+in the same section and the same state; where a thing has no ground of its own, what it lies on has.
+"""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect
+from collections.abc import Collection, Iterator, Sequence
+from functools import lru_cache
+from typing import NamedTuple
+
+from ..colour.contrast import ratio
+from ..colour.rgb import Rgba
+from ..components.rewriting import nearest_over
+from ..palette.pairs import DISABLED_NEED, MARK_NEED, TEXT_NEED
+from ..syntax.spans import ColourSpan
+from .account import Short
+from .model import Text
+
+_WORD = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+")
+_BRACE = re.compile(r"[{}]")
+_NAMED = re.compile(r"([\w-]+)\s*[:=]\s*[\"']?$")  # what stands before a literal within a value
+_TEXTS = {"fg": "bg", "text": "base", "foreground": "background"}
+_GROUNDS = frozenset({"bg", "base", "background", "fill"})
+_NEITHER = frozenset({"border", "shadow", "outline", "separator", "divider", "cursor", "highlight"})
+_SAY_NOTHING = frozenset({"color", "colour", "colors", "colours", "to", "image", "normal"})
+_STATES = frozenset(
+    (
+        *("active", "inactive", "prelight", "hover", "hovered", "pressed", "selected", "insensitive"),
+        *("disabled", "focus", "focused", "unfocused", "urgent", "critical", "low", "visible"),
+    )
+)
+_OFF = frozenset({"insensitive", "disabled"})
+_SOLID = 0.6  # alpha from which a ground covers what lies below
+_MORE = 1.02
+
+
+class Pair(NamedTuple):
+    """The numbers of a text's literal and of those that it lies on, and the ratio that it needs."""
+
+    text: int
+    grounds: tuple[int, ...]
+    need: float
+
+
+class _Key(NamedTuple):
+    """A key taken apart: its words in order, those of its state, those of the thing, and if text, ground or mark."""
+
+    words: tuple[str, ...]
+    states: frozenset[str]
+    stem: frozenset[str]
+    kind: str
+
+
+@lru_cache(maxsize=16384)
+def _key_of(key: str, sure: str) -> _Key:
+    words = tuple(w.lower() for w in _WORD.findall(key))
+    there = set(words)
+    kind = ""
+    if there & _NEITHER:
+        pass
+    elif there & _GROUNDS:
+        kind = "ground"
+    elif there & _TEXTS.keys() or sure.endswith("_text"):
+        kind = "mark" if "image" in there else "text"
+    stem = there - _STATES - _GROUNDS - _TEXTS.keys() - _SAY_NOTHING
+    return _Key(words, frozenset(there & _STATES), frozenset(stem), kind)
+
+
+def _told(text: Text, span: ColourSpan, sure: str) -> str:
+    """Return the key of a literal; where a value holds many, the name before it."""
+    if _key_of(span.key, sure).kind:
+        return span.key
+    named = _NAMED.search(text.text, max(0, span.start - 60), span.start)
+    return named.group(1) if named else span.key
+
+
+def pairs_of(text: Text) -> list[Pair]:
+    """Return the pairs of a text; a text whose ground cannot be told has none."""
+    sure = text.sure or [""] * len(text.spans)
+    keys = [_key_of(_told(text, span, s), s) for span, s in zip(text.spans, sure, strict=True)]
+    starts = _blocks(text.text)
+    places = [(span.where, bisect(starts, span.start)) for span in text.spans]
+    out: list[Pair] = []
+    for i, key in enumerate(keys):
+        if key.kind in ("text", "mark"):
+            grounds = [(j, k) for j, k in enumerate(keys) if k.kind == "ground" and places[j] == places[i]]
+            need = DISABLED_NEED if key.states & _OFF else MARK_NEED if key.kind == "mark" else TEXT_NEED
+            under = _under(key, grounds)
+            if under:
+                out.append(Pair(i, under, need))
+    return out
+
+
+def _blocks(text: str) -> list[int]:
+    """Return where the outermost blocks in braces begin and end: what lies between two of these belongs together."""
+    depth, out = 0, []
+    for found in _BRACE.finditer(text):
+        before, depth = depth, max(0, depth + (1 if found.group() == "{" else -1))
+        if (before == 0) != (depth == 0):
+            out.append(found.start())
+    return out
+
+
+def _under(key: _Key, grounds: Sequence[tuple[int, _Key]]) -> tuple[int, ...]:
+    """Return what a text lies on: the ground of the same thing in the same state, else of what begins alike."""
+    partner = next((_TEXTS[word] for word in key.words if word in _TEXTS), "")
+    for states in (key.states, key.states - _OFF):
+        same = [(j, k) for j, k in grounds if k.states == states]
+        own = [(j, k) for j, k in same if k.stem == key.stem]
+        best = [(j, k) for j, k in own if partner in k.words] or own
+        if not best:
+            most = max((_shared(key.words, k.words) for _, k in same), default=0)
+            best = [(j, k) for j, k in same if _shared(key.words, k.words) == most > 0]
+            best = [(j, k) for j, k in best if "title" in k.words] or best
+        if best:
+            return tuple(j for j, _ in best)
+    return ()
+
+
+def _shared(first: Sequence[str], second: Sequence[str]) -> int:
+    """Return how many words two keys begin with alike."""
+    apart = (i for i, (a, b) in enumerate(zip(first, second, strict=False)) if a != b)
+    return next(apart, min(len(first), len(second)))
+
+
+def mend_keyed(path: str, text: Text, colours: list[Rgba], kept: Collection[int]) -> Iterator[Short]:
+    """Move the colours of texts to the nearest that can be read, in place; yield what still falls short.
+
+    kept: the numbers of literals that must not move.
+    """
+    for pair in pairs_of(text):
+        under = [colours[j].opaque for j in pair.grounds if colours[j].a >= _SOLID]
+        if not under:
+            continue
+        worst = min(ratio(colours[pair.text].opaque, ground) for ground in under)
+        if worst >= pair.need:
+            continue
+        better = nearest_over(colours[pair.text].opaque, [(ground, pair.need * _MORE) for ground in under])
+        if better is None or pair.text in kept:
+            yield Short(path, text.spans[pair.text].key, worst, pair.need)
+        else:
+            colours[pair.text] = better._replace(a=max(colours[pair.text].a, _SOLID))
