@@ -12,16 +12,13 @@ from ..progress import Progress, Silent
 from ..recolour.colour_map import Anchor, ColourMap
 from ..recolour.groups import KEEP, map_for
 from ..recolour.rewrite import carried_spans, respelled
-from ..syntax.sheet import Sheet
 from .account import Choices, Outcome, Short, Told
 from .drawings import Drawings
 from .families import is_superseded
-from .imports import Piece
 from .keyed import mend_keyed
 from .layout import Layout
-from .mend import Mender
-from .model import Family, Theme, parts_for
-from .surfaces import places_for, settle
+from .mending import Order, SheetJob, mend_all, together
+from .model import Family, Theme
 
 _KEYED = ("keyed", "xresources")  # files whose pairs are told by their keys
 
@@ -108,44 +105,28 @@ def _mended(
     told: Sequence[Sequence[Told]],
 ) -> tuple[dict[str, str], list[Short], tuple[str, ...]]:
     """Mend every sheet in place; return the rules by entry, what still falls short, and which parts are inverse."""
-    behind = Behind.of(scheme)
     kept = _literals_where(theme, choices, lambda choice: choice == KEEP)
     decided = _literals_where(theme, choices, bool)
-    menders: dict[str, Mender] = {}
-    inverse: dict[str, None] = {}
-    rows = [(entry, sheet) for entry, sheet in theme.sheets.items() if not is_superseded(entry, theme.sheets)]
-    for done, (entry, sheet) in enumerate(rows):
-        progress.report(done, len(rows), tr("Making it readable"))
-        pieces = sheet.pieces
-        own = [literals[p.path][p.index] for p in pieces]
-        frozen = frozenset(i for i, p in enumerate(pieces) if (p.path, p.index) in kept)
-        was = [theme.texts[p.path].spans[p.index].colour for p in pieces]
-        compiled = Sheet(sheet.skeleton, drawn.fills(entry))
-        places = places_for(sheet.component)
-        mender = Mender(
-            compiled, parts_for(sheet.component), own, behind, frozen, _same(pieces), was, [p.at for p in places]
-        )
-        chosen = frozenset(i for i, p in enumerate(pieces) if (p.path, p.index) in decided)
-        inverse |= dict.fromkeys(settle(mender, places, scheme.colours, chosen, choices.roles))
-        mender.mend()
-        if sheet.component == "gtk-3":
-            for rows_told in told:
-                mender.mend_told(rows_told)
-        for piece, colour in zip(pieces, mender.literals, strict=False):
-            literals[piece.path][piece.index] = colour
-        menders[entry] = mender
+    sheets = []
+    for entry, sheet in theme.sheets.items():
+        if is_superseded(entry, theme.sheets):
+            continue
+        pieces = tuple((p.path, p.index) for p in sheet.pieces)
+        was = [theme.texts[path].spans[i].colour for path, i in pieces]
+        frozen, chosen = (frozenset(i for i, p in enumerate(pieces) if p in rows) for rows in (kept, decided))
+        sheets.append(SheetJob(entry, sheet.component, sheet.skeleton, pieces, drawn.fills(entry), was, frozen, chosen))
+    behind, colours = Behind.of(scheme), dict(scheme.colours)
+    orders = []
+    for group in together(sheets):
+        own = {(path, i): literals[path][i] for sheet in group for path, i in sheet.pieces}
+        orders.append(Order(group, own, colours, behind, dict(choices.roles), told))
+    rules: dict[str, str] = {}
     short: list[Short] = []
-    for entry, mender in menders.items():
-        # A file that several sheets import may have been moved for a later one.
-        for i, piece in enumerate(theme.sheets[entry].pieces):
-            mender.literals[i] = literals[piece.path][piece.index]
-        short += [Short(entry, p.part.key, p.ratio, p.need) for p in mender.pairs() if not p.passes]
-    return {entry: m.rules() for entry, m in menders.items() if m.added}, short, tuple(inverse)
-
-
-def _same(pieces: Sequence[Piece]) -> dict[int, list[int]]:
-    """Return, for literals that a sheet takes in more than once, all their numbers by the first."""
-    seen: dict[Piece, list[int]] = {}
-    for i, piece in enumerate(pieces):
-        seen.setdefault(piece, []).append(i)
-    return {rows[0]: rows for rows in seen.values() if len(rows) > 1}
+    inverse: dict[str, None] = {}
+    for fresh, own_rules, own_short, own_inverse in mend_all(orders, progress):
+        for (path, i), colour in fresh.items():
+            literals[path][i] = colour
+        rules |= own_rules
+        short += own_short
+        inverse |= dict.fromkeys(own_inverse)
+    return rules, short, tuple(inverse)
