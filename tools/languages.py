@@ -68,7 +68,8 @@ def _tables() -> Iterator[tuple[str, str | None, str]]:
 def _widgets() -> Iterator[tuple[str, str | None, str]]:
     """Yield the names and states of what the real toolkit is asked about."""
     path = "theme/toolkit_tree.txt"
-    rows = [row.split(" | ") for row in (PACKAGE / path).read_text(encoding="utf-8").splitlines()]
+    both = [(PACKAGE / name).read_text(encoding="utf-8") for name in (path, "theme/toolkit_tree4.txt")]
+    rows = [row.split(" | ") for text in both for row in text.splitlines()]
     for name in dict.fromkeys(row[0] for row in rows):
         yield path, None, name
     for name in dict.fromkeys(word for row in rows for word in row[1].split(", ")):

@@ -1,7 +1,7 @@
-"""Makes the list of places as GTK 3 nests them, from its gallery: what the program judges sheets by is data of its own.
+"""Makes the lists of places as GTK 3 and 4 nest them, from their galleries: what sheets are judged by is data.
 
-Run where the toolkit's bindings and a hidden screen are; writes `src/mellow_finch/theme/toolkit_tree.txt`, a row for
-each place: widget | state | what is measured | the way down to the node.
+Run where the toolkit's bindings and a hidden screen are; writes `src/mellow_finch/theme/toolkit_tree.txt` and
+`toolkit_tree4.txt`, a row for each place: widget | state | what is measured | the way down to the node.
 """
 
 from __future__ import annotations
@@ -10,18 +10,20 @@ from pathlib import Path
 
 from mellow_finch.proof.toolkit.ask import ask
 
-TREE = Path(__file__).resolve().parents[1] / "src/mellow_finch/theme/toolkit_tree.txt"
+THEME = Path(__file__).resolve().parents[1] / "src/mellow_finch/theme"
 
 
-def rows() -> list[str]:
+def rows(generation: int) -> list[str]:
     """Return the rows, in the order of their names; what every window has around its widgets is "*"."""
-    from mellow_finch.theme.toolkit import AROUND
+    from mellow_finch.theme.toolkit import AROUND, AROUND_4
 
-    places = sorted(ask({}, "Adwaita").places, key=lambda p: (p.widget, p.state, p.what))
+    around = AROUND if generation == 3 else AROUND_4
+    places = sorted(ask({}, "Adwaita", generation).places, key=lambda p: (p.widget, p.state, p.what))
     kept = (p for p in places if p.place)
-    return [" | ".join((p.widget, p.state, p.what, p.place.replace(AROUND, "*", 1))) for p in kept]
+    return [" | ".join((p.widget, p.state, p.what, p.place.replace(around, "*", 1))) for p in kept]
 
 
 if __name__ == "__main__":
-    TREE.write_text("\n".join(rows()) + "\n", encoding="utf-8")
-    print(TREE)
+    for generation, name in ((3, "toolkit_tree.txt"), (4, "toolkit_tree4.txt")):
+        (THEME / name).write_text("\n".join(rows(generation)) + "\n", encoding="utf-8")
+        print(THEME / name)

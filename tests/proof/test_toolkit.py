@@ -64,7 +64,7 @@ def test_what_cannot_be_read_is_found(able):
 
 
 def test_where_it_cannot_be_asked_that_is_said(monkeypatch, archive, look, home, tmp_path):
-    monkeypatch.setattr(toolkit, "reason_not", lambda: "GTK 3 cannot be asked here: our own judgement counts.")
+    monkeypatch.setattr(toolkit, "reason_not", lambda *_: "GTK 3 cannot be asked here: our own judgement counts.")
     with pytest.raises(ToolkitError, match="our own judgement counts"):
         ask({}, "None")
     (tmp_path / "a.finchlook").write_text(look_text(look, tmp_path))
@@ -91,7 +91,7 @@ def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, arc
     def answer(*rows):
         verdicts = [Verdict("3.24", tuple(row), b"") for row in rows]
 
-        def after(outcome):
+        def after(outcome, _generations):
             asked.append(outcome.rules)
             return verdicts[min(len(asked), len(verdicts)) - 1]
 
@@ -109,11 +109,52 @@ def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, arc
 
 
 def test_a_toolkit_that_hangs_or_ends_is_told(monkeypatch):
-    monkeypatch.setattr(toolkit, "reason_not", lambda: "")
+    monkeypatch.setattr(toolkit, "reason_not", lambda *_: "")
     monkeypatch.setattr(toolkit, "_walled", lambda: ())
     monkeypatch.setattr(toolkit, "LIMIT_S", 0.001)
     with pytest.raises(ToolkitError, match=r"twenty seconds|ended over"):
         ask({}, "None")
+
+
+NEWER = """
+window { background-color: #fafafa; color: #2a2a2a; }
+button { background-color: #e6e6e6; color: #3a3a3a; border: 1px solid #d0d0d0; background-image: none; }
+button.suggested-action { background-color: #9ad0f0; color: #ffffff; }
+entry, textview text { background-color: #ffffff; color: #9a9a9a; }
+.dim-label { opacity: 0.4; }
+"""
+
+
+@pytest.mark.consumer
+def test_both_generations_are_asked_and_the_newer_one_is_mended_by_its_own_tree(tmp_path, look):
+    if toolkit.reason_not(4) or toolkit.reason_not(3):
+        pytest.skip("NO GTK 4")
+    for generation in (3, 4):
+        sheet = tmp_path / f"Tern/gtk-{generation}.0/gtk.css"
+        sheet.parent.mkdir(parents=True)
+        sheet.write_text(NEWER)
+    theme = open_theme(tmp_path / "Tern")
+    before = ask_before(theme)
+    assert {p.generation for p in before.places} == {3, 4} and before.version.count(".") == 4
+    newer = [p for p in before.short if p.generation == 4]
+    assert {"dim label", "suggested-action"} <= {p.widget for p in newer} and newer[0].words.startswith("GTK 4: ")
+    settled = settle(theme, look.scheme(), Choices(), recolour_theme(theme, look.scheme()))
+    assert [p for p in settled.verdict.short if p.what == "text"] == []
+    assert sum(p.generation == 4 for p in settled.verdict.places) > 120
+
+
+def test_one_that_ends_leaves_the_word_to_the_other(monkeypatch):
+    place = Painted("button", "rest", "text", 7.0, "#000000", "#ffffff")
+
+    def answer(_entries, _name, generation):
+        if generation == 4:
+            raise ToolkitError("GTK 4 ended over the theme")
+        return Verdict("3.24.38", (place,), b"png")
+
+    monkeypatch.setattr(toolkit, "ask", answer)
+    assert toolkit.ask_both({}, "Tern", (3, 4)) == Verdict("3.24.38", (place,), b"png")
+    with pytest.raises(ToolkitError, match="ended"):
+        toolkit.ask_both({}, "Tern", (4,))
 
 
 def test_needs_by_state():

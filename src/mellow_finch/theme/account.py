@@ -63,7 +63,10 @@ class GroupRow(NamedTuple):
 
 
 class Told(NamedTuple):
-    """A place that the real toolkit painted short: its part, what of it, its colour, and that of what lies under it."""
+    """A place that the real toolkit painted short: its part, what of it, its colour, and that of what lies under it.
+
+    component: that whose sheet was painted.
+    """
 
     part: str
     what: str
@@ -71,6 +74,7 @@ class Told(NamedTuple):
     surface: Rgba
     ratio: float
     need: float
+    component: str = "gtk-3"
 
 
 class Short(NamedTuple):

@@ -24,7 +24,7 @@ from ..palette.lightness import STEPS, way_of
 from ..syntax.cascade import Drawn
 from ..syntax.sheet import Roots, Sheet
 from .account import Told
-from .toolkit import AROUND, must_show
+from .toolkit import hull_of, must_show
 
 _ROUNDS = 5
 _RULE_ROUNDS = 8
@@ -434,7 +434,7 @@ class Mender:
         """Return the selector and the declarations of a rule that would give a pair a colour of its own."""
         at = pair.part.at
         nodes = [n.strip() for n in at.split(">")]
-        hull = AROUND.count(">") + 1 if at.startswith(AROUND) else 0  # what is around the widgets has no say
+        hull = hull_of(at)  # what is around the widgets has no say
         nodes[1:hull] = ["window.background"] * (hull - 1 if hull else 0)
         roots = self._roots[pair.part.key]
         if pair.what == "edge":

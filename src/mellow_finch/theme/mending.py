@@ -81,9 +81,8 @@ def mend_sheets(order: Order) -> Mended:
         )  # fmt: skip
         inverse |= dict.fromkeys(settle(mender, places, order.colours, sheet.chosen, order.roles))
         mender.mend()
-        if sheet.component == "gtk-3":
-            for rows in order.told:
-                mender.mend_told(rows)
+        for rows in order.told:
+            mender.mend_told(row for row in rows if row.component == sheet.component)
         literals.update(zip(sheet.pieces, mender.literals, strict=False))
         menders[sheet.entry] = mender
     short: list[Short] = []

@@ -15,7 +15,7 @@ from ..syntax.spans import ColourSpan
 from .bundle import Bundle
 from .imports import Joined
 from .kinds import Found
-from .toolkit import all_parts
+from .toolkit import all_parts, nested_parts
 
 INSIDE = "!"  # between a resource bundle's path and that of a file in it
 
@@ -106,4 +106,6 @@ class Theme:
 
 def parts_for(component: str) -> tuple[Part, ...]:
     """Return the places by which a component's sheet is judged."""
-    return {"gtk-4": GTK4_PARTS, "shell": COMPONENT_BY_ID["shell"].parts}.get(component) or all_parts()
+    if component == "gtk-4":
+        return (*GTK4_PARTS, *nested_parts(4))
+    return COMPONENT_BY_ID["shell"].parts if component == "shell" else all_parts()

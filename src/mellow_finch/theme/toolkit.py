@@ -195,14 +195,23 @@ MUST_SHOW = frozenset(
 
 # What lies around the widgets of the toolkit's own window of widgets, and is written as * in the list of its places.
 AROUND = "window.background.solid-csd > scrolledwindow > viewport.frame > box.vertical > box.horizontal"
+AROUND_4 = "window.background.solid-csd > box.vertical"
 _NEEDS = {"text": TEXT_NEED, "mark": MARK_NEED}
 
 
 @cache
-def nested_parts() -> tuple[Part, ...]:
-    """Return the places as the real toolkit nests them, which it told itself (`tools/toolkit_tree.py`)."""
-    rows = files("mellow_finch.theme").joinpath("toolkit_tree.txt").read_text(encoding="utf-8").splitlines()
-    return tuple(nested_part(*(cell.strip() for cell in row.split("|"))) for row in rows)
+def nested_parts(generation: int = 3) -> tuple[Part, ...]:
+    """Return the places as a generation of the toolkit nests them, which it told itself (`tools/toolkit_tree.py`)."""
+    name = "toolkit_tree.txt" if generation == 3 else "toolkit_tree4.txt"
+    around = AROUND if generation == 3 else AROUND_4
+    rows = files("mellow_finch.theme").joinpath(name).read_text(encoding="utf-8").splitlines()
+    cells = ([cell.strip() for cell in row.split("|")] for row in rows)
+    return tuple(nested_part(w, s, what, place.replace("*", around, 1)) for w, s, what, place in cells)
+
+
+def hull_of(at: str) -> int:
+    """Return how many nodes of a place lie around the widgets in the toolkit's own window of them, 0 elsewhere."""
+    return next((around.count(">") + 1 for around in (AROUND, AROUND_4) if at.startswith(around)), 0)
 
 
 def nested_part(widget: str, state: str, what: str, place: str) -> Part:
@@ -211,7 +220,7 @@ def nested_part(widget: str, state: str, what: str, place: str) -> Part:
     return Part(
         id=f"={widget}, {what}",
         state="" if state == "rest" else state,
-        at=place.replace("*", AROUND, 1),
+        at=place,
         text_role="window_text",
         fill_role="window",
         need=need,

@@ -11,7 +11,7 @@ import os
 import shutil
 import subprocess
 import tempfile
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
@@ -22,7 +22,7 @@ from ...colour.rgb import parse_hex
 from ...components.model import Scheme
 from ...disk.facts import must_read
 from ...errors import FinchError
-from ...language import named, plural, states, tr
+from ...language import named, parted, plural, states, tr
 from ...palette.pairs import MARK_NEED, TEXT_NEED
 from ...progress import Progress, Silent
 from ...theme.account import Choices, Outcome, OutEntry, Told
@@ -33,11 +33,11 @@ from ...theme.toolkit import nested_part
 LIMIT_S = 20.0
 _PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkit's bindings
 _DISABLED_NEED = 2.5
-_NAMES = "import gi; gi.require_version('Gtk', '3.0'); from gi.repository import Gtk"
+_NAMES = "import gi; gi.require_version('Gtk', '{}.0'); from gi.repository import Gtk"
 _MOST_PICTURE = 40_000_000
 _BEFORE = "Before"
 _MOST_TIMES = 3  # that mending goes on
-_KIND = "toolkit-3"
+_KINDS = {"toolkit-3": 3, "toolkit-4": 4}
 
 
 class ToolkitError(FinchError):
@@ -47,7 +47,7 @@ class ToolkitError(FinchError):
 class Painted(NamedTuple):
     """One place as the toolkit painted it: a widget in a state, its text, edge or mark, the colours as #rrggbb.
 
-    place: the way down to its node as the toolkit nests it.
+    place: the way down to its node as the toolkit nests it; generation: of the toolkit, 3 or 4.
     """
 
     widget: str
@@ -57,6 +57,7 @@ class Painted(NamedTuple):
     text: str
     surface: str
     place: str = ""
+    generation: int = 3
 
     @property
     def need(self) -> float:
@@ -73,12 +74,16 @@ class Painted(NamedTuple):
         """Return what it is, for people."""
         state = "" if self.state == "rest" else f", {states(self.state)}"
         what = {"text": tr("text"), "edge": tr("edge"), "mark": tr("mark")}[self.what]
-        return f"{named(self.widget)}{state}: {what}"
+        which = "GTK 4: " if self.generation == 4 else ""
+        return f"{which}{named(self.widget)}{state}: {what}"
 
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """What the toolkit painted: every place, the worst first, and a picture of the gallery as PNG."""
+    """What the toolkit painted: every place, the worst first, and a picture of the gallery as PNG.
+
+    Where both generations were asked, version names both and the picture is the older one's; GTK 4 alone gives none.
+    """
 
     version: str
     places: tuple[Painted, ...]
@@ -104,12 +109,15 @@ class Verdict:
 
 
 @cache
-def reason_not() -> str:
-    """Return why the toolkit cannot be asked here, empty where it can."""
-    if not Path(_PYTHON).exists() or subprocess.run([_PYTHON, "-c", _NAMES], capture_output=True).returncode:
-        return tr("GTK 3 cannot be asked here (python3-gi and gir1.2-gtk-3.0 are missing): our own judgement counts.")
+def reason_not(generation: int = 3) -> str:
+    """Return why a generation of the toolkit cannot be asked here, empty where it can."""
+    names = _NAMES.format(generation)
+    if not Path(_PYTHON).exists() or subprocess.run([_PYTHON, "-c", names], capture_output=True).returncode:
+        words = tr("GTK {number} cannot be asked here ({packages} are missing): our own judgement counts.")
+        packages = parted(("python3-gi", f"gir1.2-gtk-{generation}.0"))
+        return words.format(number=str(generation), packages=packages)
     if shutil.which("xvfb-run") is None:
-        return tr("There is no hidden screen to ask GTK 3 on (xvfb is missing): our own judgement counts.")
+        return tr("There is no hidden screen to ask the toolkit on (xvfb is missing): our own judgement counts.")
     return ""
 
 
@@ -123,35 +131,45 @@ def _walled() -> tuple[str, ...]:
     return words if done.returncode == 0 else ()
 
 
-def ask(entries: Mapping[str, OutEntry], name: str) -> Verdict:
-    """Return what the toolkit paints with a theme; entries: its files by their path from the home; name: its own.
+def ask_both(entries: Mapping[str, OutEntry], name: str, generations: Collection[int]) -> Verdict:
+    """Return what those generations of the toolkit paint that answer; see ask. Raises ToolkitError where none does."""
+    rows: list[Verdict] = []
+    trouble: ToolkitError | None = None
+    for generation in generations:
+        try:
+            rows.append(ask(entries, name, generation))
+        except ToolkitError as error:
+            trouble = trouble or error
+    if trouble is not None and not rows:
+        raise trouble
+    places = sorted((p for row in rows for p in row.places), key=lambda p: p.ratio - p.need)
+    return Verdict(parted(row.version for row in rows), tuple(places), rows[0].picture)
 
-    Raises ToolkitError where it cannot be asked, does not answer in time, or ends over the theme.
+
+def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3) -> Verdict:
+    """Return what a generation of the toolkit paints with a theme.
+
+    entries: its files by their path from the home; name: its own. Raises ToolkitError where it cannot be asked, does
+    not answer in time, or ends over the theme.
     """
-    reason = reason_not()
+    reason = reason_not(generation)
     if reason:
         raise ToolkitError(reason)
     with tempfile.TemporaryDirectory(prefix="finch-gallery-") as made:
         home = Path(made)
         _lay(entries, home)
-        picture = home / "gallery.png"
-        gallery = str(files("mellow_finch.proof.toolkit").joinpath("gallery_gtk3.py"))
-        words = [
-            *_walled(),
-            "xvfb-run",
-            "-a",
-            "-n",
-            str(_own_screen()),
-            "-s",
-            "-screen 0 1400x4500x24",
-            _PYTHON,
-            gallery,
-            name,
-            str(picture),
-        ]
-        told = _run(words, home)
-        rows = sorted((Painted(*row) for row in told["rows"]), key=lambda p: p.ratio - p.need)
-        return Verdict(str(told["version"]), tuple(rows), must_read(picture, _MOST_PICTURE))
+        picture, memory = home / "gallery.png", home / "screen"
+        memory.mkdir()
+        gallery = str(files("mellow_finch.proof.toolkit").joinpath(f"gallery_gtk{generation}.py"))
+        last = picture if generation == 3 else memory / "Xvfb_screen0"
+        screen = ("-s", f"-screen 0 1400x4500x24 -fbdir {memory}")
+        words = [*_walled(), "xvfb-run", "-a", "-n", str(_own_screen()), *screen, _PYTHON, gallery, name, str(last)]
+        told = _run(words, home, generation)
+        rows = sorted(
+            (Painted(*row)._replace(generation=generation) for row in told["rows"]), key=lambda p: p.ratio - p.need
+        )
+        seen = must_read(picture, _MOST_PICTURE) if generation == 3 else b""
+        return Verdict(str(told["version"]), tuple(rows), seen)
 
 
 def _own_screen() -> int:
@@ -169,7 +187,7 @@ def _lay(entries: Mapping[str, OutEntry], home: Path) -> None:
             target.write_bytes(entry.data)
 
 
-def _run(words: list[str], home: Path) -> dict[str, Any]:
+def _run(words: list[str], home: Path, generation: int) -> dict[str, Any]:
     environment = {
         "PATH": os.environ.get("PATH", os.defpath),
         "HOME": str(home),
@@ -179,6 +197,7 @@ def _run(words: list[str], home: Path) -> dict[str, Any]:
         "GTK_A11Y": "none",
         "NO_AT_BRIDGE": "1",
         "GDK_BACKEND": "x11",
+        "GSK_RENDERER": "cairo",
         "GSETTINGS_BACKEND": "memory",
         "LC_ALL": "C.UTF-8",
     }
@@ -187,24 +206,31 @@ def _run(words: list[str], home: Path) -> dict[str, Any]:
         told: dict[str, Any] = json.loads(done.stdout)
     except subprocess.TimeoutExpired as error:
         raise ToolkitError(
-            tr("GTK 3 did not paint the theme within twenty seconds: our own judgement counts.")
+            tr("GTK {number} did not paint the theme within twenty seconds: our own judgement counts.").format(
+                number=str(generation)
+            )
         ) from error
     except (OSError, ValueError) as error:
-        raise ToolkitError(tr("GTK 3 ended over the theme: our own judgement counts.")) from error
+        ended = tr("GTK {number} ended over the theme: our own judgement counts.")
+        raise ToolkitError(ended.format(number=str(generation))) from error
     return told
 
 
 def may_be_asked(theme: Theme) -> bool:
     """Tell whether a theme holds something that the toolkit paints."""
-    return any(found.kind.id == _KIND for found in theme.found)
+    return bool(_generations(theme))
+
+
+def _generations(theme: Theme) -> tuple[int, ...]:
+    return tuple(sorted({_KINDS[found.kind.id] for found in theme.found if found.kind.id in _KINDS}))
 
 
 def ask_before(theme: Theme) -> Verdict:
     """Return what the toolkit paints with a theme as it came. Raises ToolkitError."""
-    root = next(found.root for found in theme.found if found.kind.id == _KIND)
+    root = next(found.root for found in theme.found if found.kind.id in _KINDS)
     inside = ((p, e) for p, e in theme.bundle.entries.items() if p.startswith(root) and not e.link)
     entries = {f".themes/{_BEFORE}/{p[len(root) :]}": OutEntry(theme.bundle.data(p), e.mode, "") for p, e in inside}
-    return ask(entries, _BEFORE)
+    return ask_both(entries, _BEFORE, _generations(theme))
 
 
 class Settled(NamedTuple):
@@ -223,7 +249,8 @@ def settle(
     Raises ToolkitError where it cannot be asked.
     """
     progress = progress or Silent()
-    verdict = ask_after(outcome)
+    generations = _generations(theme)
+    verdict = ask_after(outcome, generations)
     first = len(verdict.short)
     told: list[list[Told]] = []
     for step in range(_MOST_TIMES):
@@ -232,7 +259,7 @@ def settle(
         progress.report(step, _MOST_TIMES, tr("Mending what the toolkit painted"))
         told.append([told_of(place) for place in verdict.short])
         fresh = recolour_theme(theme, scheme, choices, told=told)
-        found = ask_after(fresh)
+        found = ask_after(fresh, generations)
         if len(found.short) >= len(verdict.short):
             break
         outcome, verdict = fresh, found
@@ -243,9 +270,10 @@ def told_of(place: Painted) -> Told:
     """Return a place as mending is told of it."""
     part = nested_part(place.widget, place.state, place.what, place.place)
     what = "edge" if place.what == "edge" else "text"
-    return Told(part.key, what, parse_hex(place.text), parse_hex(place.surface), place.ratio, place.need)
+    text, surface = parse_hex(place.text), parse_hex(place.surface)
+    return Told(part.key, what, text, surface, place.ratio, place.need, f"gtk-{place.generation}")
 
 
-def ask_after(outcome: Outcome) -> Verdict:
-    """Return what the toolkit paints with a theme as it will be. Raises ToolkitError."""
-    return ask(outcome.outputs, outcome.name)
+def ask_after(outcome: Outcome, generations: Collection[int] = (3,)) -> Verdict:
+    """Return what generations of the toolkit paint with a theme as it will be. Raises ToolkitError."""
+    return ask_both(outcome.outputs, outcome.name, generations)

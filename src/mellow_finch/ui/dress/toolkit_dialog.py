@@ -76,6 +76,7 @@ class ToolkitDialog(QDialog):
         images = (QImage.fromData(before.picture, "PNG"), QImage.fromData(after.picture, "PNG"))
         self.curtain = GalleryCurtain(*images, style)
         area.setWidget(self.curtain)
+        area.setVisible(not images[1].isNull())  # GTK 4 alone gives figures and no picture
         row.addWidget(area, 1)
         side = QVBoxLayout()
         side.setSpacing(8)
