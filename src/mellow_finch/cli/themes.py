@@ -52,7 +52,9 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
 @click.option("--mine", is_flag=True, help=tr("Replace every word of another machine for which this one has its own."))
 @click.option("--no-mend", is_flag=True, help=tr("Change the literals only as the look says, readable or not."))
 @click.option(
-    "--ask-toolkit", is_flag=True, help=tr("Let the real toolkit paint it, before and after, measure that, and mend on from there.")
+    "--ask-toolkit",
+    is_flag=True,
+    help=tr("Let the real toolkit paint it, before and after, measure that, and mend on from there."),
 )
 @YES_OPTION
 @JSON_OPTION
