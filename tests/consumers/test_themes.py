@@ -52,7 +52,8 @@ def test_a_recoloured_theme_can_be_read_in_the_real_toolkit(looks, tmp_path, ton
 
 
 @pytest.mark.consumer
-@pytest.mark.parametrize("own, tone", [("light", "dark"), pytest.param("dark", "light", marks=pytest.mark.long)])
+@pytest.mark.long
+@pytest.mark.parametrize("own, tone", [("light", "dark"), ("dark", "light")])
 def test_the_toolkits_own_sheet_recoloured(looks, tmp_path, own, tone):
     need("3.0")
     dump = tmp_path / "Own/gtk-3.0"

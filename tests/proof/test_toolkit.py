@@ -126,6 +126,7 @@ entry, textview text { background-color: #ffffff; color: #9a9a9a; }
 
 
 @pytest.mark.consumer
+@pytest.mark.long
 def test_both_generations_are_asked_and_the_newer_one_is_mended_by_its_own_tree(tmp_path, look):
     if toolkit.reason_not(4) or toolkit.reason_not(3):
         pytest.skip("NO GTK 4")

@@ -239,6 +239,7 @@ def test_pictures_that_cannot_be_read_are_left_out(name, data):
 
 
 @pytest.mark.consumer
+@pytest.mark.long
 def test_the_real_toolkit_is_asked_about_a_theme(opened, settle, tmp_path):
     from mellow_finch.demo.turnstone import turnstone_archive
     from mellow_finch.proof.toolkit.ask import reason_not

@@ -140,6 +140,7 @@ def test_tags_names_and_copies(wall, settle):
     assert "Evening, copy" in names(wall)
 
 
+@pytest.mark.long
 def test_several_are_sent_one_parcel_each_and_a_report_is_saved(wall, settle, tmp_path):
     rows = wall.shelving.desk.looks
     wall.shelving.desk.wall.choose([k.id for k in rows])
