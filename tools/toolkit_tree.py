@@ -18,7 +18,7 @@ def rows(generation: int) -> list[str]:
     from mellow_finch.theme.toolkit import AROUND, AROUND_4
 
     around = AROUND if generation == 3 else AROUND_4
-    places = sorted(ask({}, "Adwaita", generation).places, key=lambda p: (p.widget, p.state, p.what))
+    places = sorted(ask({}, "None", generation).places, key=lambda p: (p.widget, p.state, p.what))
     kept = (p for p in places if p.place)
     return [" | ".join((p.widget, p.state, p.what, p.place.replace(around, "*", 1))) for p in kept]
 

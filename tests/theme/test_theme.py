@@ -139,9 +139,9 @@ def test_of_several_themes_in_one_archive_some_are_taken(tmp_path, dark):
     bundle = open_bundle(tmp_path / "pack")
     whole = read_theme(bundle)
     assert roots_of(whole.offers) == ("Knot/", "Tern/")
-    one = read_theme(bundle, left=left_of({"root:Tern/": KEEP, "root:none": KEEP, "header": KEEP}))
-    assert one.left == {"Tern/"} and {f.root for f in one.found} == {"Knot/"} and one.offers == whole.offers
-    outputs = recolour_theme(one, dark).outputs
+    taken = read_theme(bundle, left=left_of({"root:Tern/": KEEP, "root:none": KEEP, "header": KEEP}))
+    assert taken.left == {"Tern/"} and {f.root for f in taken.found} == {"Knot/"} and taken.offers == whole.offers
+    outputs = recolour_theme(taken, dark).outputs
     assert outputs and all("Knot" in path for path in outputs)
     lent = next(e for p, e in outputs.items() if p.endswith("gtk-dark.css"))
     assert b"headerbar" in lent.data and not lent.link  # what it borrowed from the other is its own now
