@@ -39,6 +39,8 @@ def test_sheets_that_share_a_file_go_together_in_their_order():
 def test_side_by_side_gives_what_one_after_the_other_gives(monkeypatch, theme, look):
     plain = recolour_theme(theme, look.scheme())
     assert plain.rules > 0
+    monkeypatch.setattr(mending, "_MOST_KEPT", 0)
+    mending._KEPT.clear()
     monkeypatch.setattr(mending, "_LARGE", 0)
     monkeypatch.setattr(mending.os, "cpu_count", lambda: 4)
     asked = []
@@ -60,6 +62,8 @@ def test_it_can_be_stopped_while_others_are_waited_for(monkeypatch, theme, look)
     monkeypatch.setattr(mending, "_LARGE", 0)
     monkeypatch.setattr(mending.os, "cpu_count", lambda: 2)
 
+    mending._KEPT.clear()
+
     class Stop:
         def report(self, done, total, note):
             if done:
@@ -67,3 +71,18 @@ def test_it_can_be_stopped_while_others_are_waited_for(monkeypatch, theme, look)
 
     with pytest.raises(Cancelled):
         recolour_theme(theme, look.scheme(), progress=Stop())
+
+
+def test_what_was_mended_lately_is_kept_and_what_differs_is_not(monkeypatch, theme, looks):
+    mending._KEPT.clear()
+    worked = []
+    real = mending.mend_sheets
+    monkeypatch.setattr(mending, "mend_sheets", lambda order: worked.append(1) or real(order))
+    first = recolour_theme(theme, looks[0].scheme())
+    count = len(worked)
+    assert count == 3
+    again = recolour_theme(theme, looks[0].scheme())
+    assert len(worked) == count and again.fresh == first.fresh and again.rules == first.rules
+    other = recolour_theme(theme, looks[1].scheme())
+    assert len(worked) == 2 * count and other.fresh != first.fresh
+    assert recolour_theme(theme, looks[0].scheme()).fresh == first.fresh and len(worked) == 2 * count

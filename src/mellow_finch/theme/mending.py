@@ -5,8 +5,11 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 import pickle
+import threading
+from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor, wait
 from typing import Any, NamedTuple
@@ -117,8 +120,31 @@ def together(sheets: Sequence[SheetJob]) -> list[tuple[SheetJob, ...]]:
     return [tuple(sorted(rows, key=lambda s: order[s.entry])) for _, rows in groups]
 
 
+_KEPT: OrderedDict[bytes, Mended] = OrderedDict()  # by what was asked, the latest last
+_MOST_KEPT = 8
+_LOCK = threading.Lock()
+
+
 def mend_all(orders: Sequence[Order], progress: Progress) -> list[Mended]:
-    """Mend groups of sheets, large ones side by side, and return what comes of each, in their order."""
+    """Mend groups of sheets, large ones side by side, and return what comes of each, in their order.
+
+    What was mended lately is not mended again: people go back and forth between looks.
+    """
+    keys = [hashlib.blake2b(pickle.dumps(tuple(order))).digest() for order in orders]
+    with _LOCK:
+        known = {key: _KEPT[key] for key in keys if key in _KEPT}
+    new = {key: order for key, order in zip(keys, orders, strict=True) if key not in known}
+    known |= dict(zip(new, _all_of(tuple(new.values()), progress), strict=True))
+    with _LOCK:
+        for key in keys:
+            _KEPT[key] = known[key]
+            _KEPT.move_to_end(key)
+        while len(_KEPT) > _MOST_KEPT:
+            _KEPT.popitem(last=False)
+    return [known[key] for key in keys]
+
+
+def _all_of(orders: Sequence[Order], progress: Progress) -> list[Mended]:
     large = [i for i, order in enumerate(orders) if order.size >= _LARGE]
     beside = min((os.cpu_count() or 1) - 1, _MOST_BESIDE) if len(large) > 1 else 0
     if beside < 1:
