@@ -133,6 +133,8 @@ def mend_all(orders: Sequence[Order], progress: Progress) -> list[Mended]:
     keys = [hashlib.blake2b(pickle.dumps(tuple(order))).digest() for order in orders]
     with _LOCK:
         known = {key: _KEPT[key] for key in keys if key in _KEPT}
+    for done in range(len(known)):
+        progress.report(done, len(orders), tr("Making it readable"))
     new = {key: order for key, order in zip(keys, orders, strict=True) if key not in known}
     known |= dict(zip(new, _all_of(tuple(new.values()), progress), strict=True))
     with _LOCK:
