@@ -71,13 +71,11 @@ def accent_candidates(spread: Spread, least: int = 3) -> tuple[Rgba, ...]:
     found: list[Rgba] = []
     takes: list[tuple[float, float]] = []
 
-    def take(colour: Rgba) -> bool:
+    def take(colour: Rgba) -> None:
         _, own_chroma, own_hue = rgba_to_oklch(colour)
-        if any(abs((own_hue - h + 180) % 360 - 180) < 28 and abs(own_chroma - c) < 0.1 for c, h in takes):
-            return False
-        found.append(colour)
-        takes.append((own_chroma, own_hue))
-        return True
+        if not any(abs((own_hue - h + 180) % 360 - 180) < 28 and abs(own_chroma - c) < 0.1 for c, h in takes):
+            found.append(colour)
+            takes.append((own_chroma, own_hue))
 
     def search(least_chroma: float, most: int, worth: Array, strengthened: bool) -> None:
         score = np.where((chroma >= least_chroma) & (share > 1e-6), worth, 0.0)
@@ -99,7 +97,7 @@ def accent_candidates(spread: Spread, least: int = 3) -> tuple[Rgba, ...]:
 def _settled(score: Array, light: Array, a: Array, b: Array, at: tuple[float, float, float]) -> Rgba:
     """Return the middle of the most telling colours around one of them: on a plateau it does not wander."""
     away = np.hypot(a - at[1], b - at[2])
-    weight = score**8 * np.exp(-((away / (1.5 * _NEAR)) ** 2) / 2)
+    weight = (score / score.max()) ** 8 * np.exp(-((away / (1.5 * _NEAR)) ** 2) / 2)
     total = float(weight.sum())
     return oklab_to_rgba(*(float((weight * layer).sum()) / total for layer in (light, a, b)))
 

@@ -200,6 +200,7 @@ def _run(words: list[str], home: Path, generation: int) -> dict[str, Any]:
         "GSK_RENDERER": "cairo",
         "GSETTINGS_BACKEND": "memory",
         "LC_ALL": "C.UTF-8",
+        "PYTHONDONTWRITEBYTECODE": "1",  # nothing is left where the program lies
     }
     try:
         done = subprocess.run(words, env=environment, cwd=home, capture_output=True, text=True, timeout=LIMIT_S)

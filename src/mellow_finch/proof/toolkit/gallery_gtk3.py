@@ -9,6 +9,7 @@ place is the way down to the node as the toolkit nests it, with the states it is
 import collections
 import json
 import sys
+from pathlib import Path
 
 import gi
 
@@ -16,9 +17,11 @@ gi.require_version("Gdk", "3.0")
 gi.require_version("Gtk", "3.0")
 from gi.repository import Gdk, GLib, Gtk  # noqa: E402
 
+sys.path.insert(0, str(Path(__file__).parent))
+from gallery_common import MARK, ROWS, ratio, record, states_of, way_in  # noqa: E402
+
 F = Gtk.StateFlags
-REST = F.NORMAL
-ROWS = []
+REST, STATES = F.NORMAL, states_of(F)
 
 
 def settle():
@@ -51,24 +54,6 @@ def pixels(top):
     return at
 
 
-def channel(v):
-    v /= 255
-    return v / 12.92 if v <= 0.04045 else ((v + 0.055) / 1.055) ** 2.4
-
-
-def lum(c):
-    return 0.2126 * channel(c[0]) + 0.7152 * channel(c[1]) + 0.0722 * channel(c[2])
-
-
-def ratio(a, b):
-    x, y = sorted((lum(a), lum(b)))
-    return (y + 0.05) / (x + 0.05)
-
-
-def hexed(c):
-    return "#" + "".join(f"{int(v):02x}" for v in c)
-
-
 def box_of(widget, top):
     where = widget.translate_coordinates(top, 0, 0)
     if where is None:
@@ -97,7 +82,6 @@ def labels_in(widget):
 
 
 _DRAWN = (Gtk.CheckButton, Gtk.Switch, Gtk.Scale, Gtk.LevelBar)  # what has a drawing instead of a frame
-MARK = "finch-here"
 
 
 def place_of(widget, top, inner=""):
@@ -106,25 +90,7 @@ def place_of(widget, top, inner=""):
     context.add_class(MARK)
     told = top.get_style_context().to_string(Gtk.StyleContextPrintFlags.RECURSE)
     context.remove_class(MARK)
-    way, here = [], None
-    for line in told.splitlines():
-        depth = (len(line) - len(line.lstrip())) // 2
-        if here is not None and depth <= here:
-            break
-        node = line.strip().strip("[]").replace(":dir(ltr)", "")
-        way[depth:] = [node.replace(f".{MARK}", "")]
-        if here is None and f".{MARK}" in node:
-            here = depth
-            found = " > ".join(way)
-            if not inner:
-                return found
-        elif here is not None and node.partition(".")[0].partition(":")[0] == inner:
-            return " > ".join(way)
-    return found if here is not None else ""
-
-
-def record(name, state, what, value, colour, behind, place):
-    ROWS.append([name, state, what, round(value, 3), hexed(colour), hexed(behind), place])
+    return way_in(told, inner)
 
 
 def behind_text(at, box, text=None):
@@ -191,21 +157,6 @@ def measure_mark(name, state, widget, top, inner=""):
     if ratio(best, behind) < 1.05:  # the theme draws none: a fill tells the state
         return
     record(name, state, "mark", ratio(best, behind), best, behind, place_of(widget, top, inner))
-
-
-STATES = {
-    "rest": REST,
-    "hover": F.PRELIGHT,
-    "pressed": F.ACTIVE | F.PRELIGHT,
-    "checked": F.CHECKED,
-    "disabled": F.INSENSITIVE,
-    "idle": F.BACKDROP,
-    "focus": F.FOCUSED,
-    "selected": F.SELECTED,
-    "selected, idle": F.SELECTED | F.BACKDROP,
-    "checked, hover": F.CHECKED | F.PRELIGHT,
-    "checked, idle": F.CHECKED | F.BACKDROP,
-}
 
 
 def set_state(widget, flags):

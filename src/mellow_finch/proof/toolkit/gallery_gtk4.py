@@ -16,23 +16,11 @@ import gi
 gi.require_version("Gtk", "4.0")
 from gi.repository import GLib, Gtk  # noqa: E402
 
+sys.path.insert(0, str(Path(__file__).parent))
+from gallery_common import MARK, ROWS, ratio, record, states_of, way_in  # noqa: E402
+
 F = Gtk.StateFlags
-REST = F.NORMAL
-ROWS = []
-MARK = "finch-here"
-STATES = {
-    "rest": REST,
-    "hover": F.PRELIGHT,
-    "pressed": F.ACTIVE | F.PRELIGHT,
-    "checked": F.CHECKED,
-    "disabled": F.INSENSITIVE,
-    "idle": F.BACKDROP,
-    "focus": F.FOCUSED,
-    "selected": F.SELECTED,
-    "selected, idle": F.SELECTED | F.BACKDROP,
-    "checked, hover": F.CHECKED | F.PRELIGHT,
-    "checked, idle": F.CHECKED | F.BACKDROP,
-}
+REST, STATES = F.NORMAL, states_of(F)
 SPREAD = F.BACKDROP | F.INSENSITIVE
 
 
@@ -58,20 +46,6 @@ def pump(milliseconds=12):
     GLib.timeout_add(milliseconds, lambda: done.append(1) and False)
     while not done:
         GLib.MainContext.default().iteration(True)
-
-
-def channel(v):
-    v /= 255
-    return v / 12.92 if v <= 0.04045 else ((v + 0.055) / 1.055) ** 2.4
-
-
-def ratio(a, b):
-    x, y = sorted(0.2126 * channel(c[0]) + 0.7152 * channel(c[1]) + 0.0722 * channel(c[2]) for c in (a, b))
-    return (y + 0.05) / (x + 0.05)
-
-
-def hexed(c):
-    return "#" + "".join(f"{int(v):02x}" for v in c)
 
 
 def children(widget):
@@ -106,24 +80,7 @@ def place_of(widget, inner=""):
     context.add_class(MARK)
     told = top.get_style_context().to_string(Gtk.StyleContextPrintFlags.RECURSE)
     context.remove_class(MARK)
-    way, here, found = [], None, ""
-    for line in told.splitlines():
-        depth = (len(line) - len(line.lstrip())) // 2
-        if here is not None and depth <= here:
-            break
-        node = line.strip().strip("[]").replace(":dir(ltr)", "").replace(":focus-within", "")
-        way[depth:] = [node.replace(f".{MARK}", "")]
-        if here is None and f".{MARK}" in node:
-            here, found = depth, " > ".join(way)
-            if not inner:
-                return found
-        elif here is not None and node.partition(".")[0].partition(":")[0] == inner:
-            return " > ".join(way)
-    return found
-
-
-def record(name, state, what, value, colour, behind, place):
-    ROWS.append([name, state, what, round(value, 3), hexed(colour), hexed(behind), place])
+    return way_in(told, inner)
 
 
 def measure_text(screen, name, state, widget, inner=""):
