@@ -14,7 +14,7 @@ from PIL import Image
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.picture.backdrop import backdrop_of
-from mellow_finch.picture.gather import gather_pictures
+from mellow_finch.picture.gather import gather_loaded
 from mellow_finch.picture.histogram import histogram
 from mellow_finch.picture.load import Picture, load_picture
 from mellow_finch.picture.quantize import nearest_centres, quantize
@@ -117,7 +117,7 @@ def test_backdrop_holds_the_extremes():
 
 
 def test_several_pictures_weigh_the_same(pictures):
-    both = gather_pictures(pictures[:2], 10)
+    both = gather_loaded([load_picture(p) for p in pictures[:2]], 10)
     assert sum(s.share for s in both) == pytest.approx(1, abs=1e-6)
-    one = gather_pictures(pictures[:1], 8)
+    one = gather_loaded([load_picture(pictures[0])], 8)
     assert one == swatches_of(load_picture(pictures[0]), 8)

@@ -3,25 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from pathlib import Path
 
 import numpy as np
 
 from ..colour.rgb import from_unit
 from ..colour.spaces import lab_to_srgb, srgb_to_lab
-from .load import Picture, load_picture
+from .load import Picture
 from .quantize import nearest_centres, quantize
 from .swatches import Swatch, swatches_of
 
 _PER_PICTURE = 24
-
-
-def gather_pictures(paths: Sequence[Path], count: int = 8) -> tuple[Swatch, ...]:
-    """Return up to count swatches of the pictures taken together, each picture with the same weight.
-
-    Raises PictureError or FileAccessError for a picture that cannot be read.
-    """
-    return gather_loaded([load_picture(Path(p)) for p in paths], count)
 
 
 def gather_loaded(pictures: Sequence[Picture], count: int = 8) -> tuple[Swatch, ...]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 
 from ..colour.rgb import Rgba
 from ..components.judge import Behind
@@ -70,8 +70,8 @@ def recolour_theme(
     drawn = Drawings(theme, scheme, charts, choices)
     if scheme.mend:
         progress.report(0, max(1, len(theme.sheets)), tr("Making it readable"))
-        rules, short, inverse = _mended(theme, scheme, drawn, literals, choices, progress, told)
         kept = _literals_where(theme, choices, lambda choice: choice == KEEP)
+        rules, short, inverse = _mended(theme, scheme, drawn, literals, choices, kept, progress, told)
         for path, text in theme.texts.items():
             if text.format.syntax in _KEYED:
                 own = {i for p, i in kept if p == path}
@@ -101,11 +101,11 @@ def _mended(
     drawn: Drawings,
     literals: dict[str, list[Rgba]],
     choices: Choices,
+    kept: Collection[tuple[str, int]],
     progress: Progress,
     told: Sequence[Sequence[Told]],
 ) -> tuple[dict[str, str], list[Short], tuple[str, ...]]:
     """Mend every sheet in place; return the rules by entry, what still falls short, and which parts are inverse."""
-    kept = _literals_where(theme, choices, lambda choice: choice == KEEP)
     decided = _literals_where(theme, choices, bool)
     sheets = []
     for entry, sheet in theme.sheets.items():
