@@ -30,13 +30,14 @@ NEAR = 3.0  # CIEDE2000
 class Row(NamedTuple):
     """What one theme gave.
 
-    pairs: (short in the toolkit, short by the judge) of every place as it came; before, after: places short; in_role:
-    by widget, whether it has the look's colour; rules and seconds: of recolouring; peer: seconds of tokenizing.
+    pairs: (generation, short in the toolkit, short by the judge) of every place as it came; before, after: places
+    short; in_role: by widget, whether it has the look's colour; rules and seconds: of recolouring; peer: seconds of
+    tokenizing.
     """
 
     name: str
     tone: str
-    pairs: Sequence[tuple[bool, bool]] = ()
+    pairs: Sequence[tuple[int, bool, bool]] = ()
     before: int = 0
     after: int = 0
     text_after: int = 0
@@ -47,8 +48,8 @@ class Row(NamedTuple):
     trouble: str = ""
 
 
-def _judged(theme: Any, verdict: Any) -> list[tuple[bool, bool]]:
-    """Return for every place as it came whether the toolkit paints it short, and whether the judge says so."""
+def _judged(theme: Any, verdict: Any) -> list[tuple[int, bool, bool]]:
+    """Return for every place as it came the generation, whether it is painted short, and whether the judge says so."""
     from mellow_finch.components.judge import Behind
     from mellow_finch.picture.backdrop import PLAIN
     from mellow_finch.syntax.sheet import Sheet
@@ -56,17 +57,20 @@ def _judged(theme: Any, verdict: Any) -> list[tuple[bool, bool]]:
     from mellow_finch.theme.mend import Mender
     from mellow_finch.theme.toolkit import nested_part
 
-    entry = min((e for e in theme.sheets if "gtk-3." in e and e.endswith("/gtk.css")), key=newest)
-    sheet = theme.sheets[entry]
-    literals = [theme.texts[p.path].spans[p.index].colour for p in sheet.pieces]
-    places = [p for p in verdict.places if p.place]
-    parts = [nested_part(p.widget, p.state, p.what, p.place) for p in places]
-    mender = Mender(Sheet(sheet.skeleton), parts, literals, Behind(PLAIN))
-    told = {(pair.part.key, pair.what): pair.ratio for pair in mender.pairs()}
     rows = []
-    for place, part in zip(places, parts, strict=True):
-        said = told.get((part.key, "edge" if place.what == "edge" else "text"))
-        rows.append((not place.passes, said is not None and said < place.need))
+    for generation in (3, 4):
+        places = [p for p in verdict.places if p.place and p.generation == generation]
+        entries = [e for e in theme.sheets if f"gtk-{generation}." in e and e.endswith("/gtk.css")]
+        if not places or not entries:
+            continue
+        sheet = theme.sheets[min(entries, key=newest)]
+        literals = [theme.texts[p.path].spans[p.index].colour for p in sheet.pieces]
+        parts = [nested_part(p.widget, p.state, p.what, p.place) for p in places]
+        mender = Mender(Sheet(sheet.skeleton), parts, literals, Behind(PLAIN))
+        told = {(pair.part.key, pair.what): pair.ratio for pair in mender.pairs()}
+        for place, part in zip(places, parts, strict=True):
+            said = told.get((part.key, "edge" if place.what == "edge" else "text"))
+            rows.append((generation, not place.passes, said is not None and said < place.need))
     return rows
 
 
@@ -131,12 +135,14 @@ def themes(folder: Path) -> None:
     good = [row for row in rows if not row.trouble]
     if not good:
         return
-    pairs = [pair for row in good for pair in row.pairs]
-    missed, false = (sum(a is x and b is not x for a, b in pairs) / len(pairs) for x in (True, False))
     texts = sum(not row.text_after for row in good)
     rules, times = [row.rules for row in good], [row.seconds / row.peer for row in good]
-    print(f"Judge against toolkit, {len(pairs)} places: missed {missed:.1%} (wanted: at most 2 %)")
-    print(f"False alarms: {false:.1%} (wanted: at most 5 %)")
+    for generation in (3, 4):
+        pairs = [(a, b) for row in good for number, a, b in row.pairs if number == generation]
+        if pairs:
+            missed, false = (sum(a is x and b is not x for a, b in pairs) / len(pairs) for x in (True, False))
+            print(f"Judge against GTK {generation}, {len(pairs)} places: missed {missed:.1%} (wanted: at most 2 %)")
+            print(f"False alarms: {false:.1%} (wanted: at most 5 %)")
     print(f"Places short: {sum(row.before for row in good)} as they came, {sum(row.after for row in good)} after")
     print(f"Without a text short: {texts} of {len(good)}")
     for widget, _, _ in ROLES:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["XDG_CONFIG_HOME"] = "/nonexistent"  # before the catalogue is read: a person's own components stay out of it
 
 import pytest
 from hypothesis import HealthCheck, settings
@@ -27,7 +28,19 @@ settings.load_profile("finch")
 
 
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
-    """Leave out what takes long, unless that is asked for."""
+    """Leave out what takes long, unless that is asked for; of tests that are marked so, only some cases stay quick."""
+    cases: dict[str, list[pytest.Item]] = {}
+    for item in items:
+        if item.get_closest_marker("some"):
+            cases.setdefault(item.nodeid.partition("[")[0], []).append(item)
+    for rows in cases.values():
+        rows.sort(key=lambda item: item.nodeid)
+        marker = rows[0].get_closest_marker("some")
+        wanted = int(marker.args[0]) if marker is not None else len(rows)
+        kept = {round(i * (len(rows) - 1) / max(1, wanted - 1)) for i in range(wanted)}
+        for i, item in enumerate(rows):
+            if i not in kept:
+                item.add_marker("long")
     if os.environ.get("FINCH_LONG") != "1":
         long = [item for item in items if item.get_closest_marker("long")]
         config.hook.pytest_deselected(items=long)

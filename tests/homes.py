@@ -85,6 +85,31 @@ EXTRA = {
     ),
     ".config/zathura/zathurarc": "set guioptions none\nset default-bg '#ff2fa0'\n",
     ".gtkrc-2.0": '# mine\ngtk-font-name = "Sans 10"\n',
+    "GNUstep/Defaults/WindowMaker": (
+        '{\n  FTitleColor = white;\n  FTitleBack = (solid, "#ff2fa0");\n  MenuTextFont = "sans:pixelsize=12";\n'
+        '  PixmapPath = (\n    "~/GNUstep/Backgrounds"\n  );\n  MenuTextBack = (solid, "rgb:aa/aa/aa");\n}\n'
+    ),
+    ".config/lxpanel/LXDE/panels/panel": (
+        "# mine\nGlobal {\n    edge=bottom\n    tintcolor=#ff2fa0\n    usefontcolor=0\n}\n\nPlugin {\n    type=space\n}\n"
+    ),
+    ".jwmrc": (
+        '<?xml version="1.0"?>\n<JWM>\n  <RootMenu onroot="12"><Program label="Log">xterm</Program></RootMenu>\n'
+        "  <WindowStyle>\n    <Foreground>#4d5559</Foreground>\n    <Background>#ff2fa0</Background>\n  </WindowStyle>\n</JWM>\n"
+    ),
+    ".config/qtile/config.py": (
+        'colours = {\n    "ground": "#23282b",  # the wall\n    "ink": "#b8bfc2",\n}\n'
+        'layouts = [layout.Columns(border_focus="#ff2fa0", border_normal="#262a2e")]\n'
+        'bar = Bar([widget.GroupBox(active="#ffffff", inactive="#4d5559")], foreground="#9aa3a8", background="#262a2e")\n'
+    ),
+    ".config/niri/config.kdl": (
+        'layout {\n    focus-ring {\n        width 4 // wide\n        active-color "#ff2fa0"\n'
+        '        inactive-color "#505050"\n    }\n}\n'
+    ),
+    ".irssi/config": 'settings = {\n  core = { nick = "maren"; };\n  "fe-common/core" = {\n    theme = "default";\n  };\n};\n',
+    ".newsboat/config": "browser lynx\ncolor listnormal red default\n",
+    ".config/ncmpcpp/config": "mpd_host = hide2\nmain_window_color = magenta\n",
+    ".taskrc": "data.location=~/.task\ncolor.active=black on color208\n",
+    ".config/Element/config.json": '{\n    "brand": "Reedholm",\n    "setting_defaults": {\n        "language": "en"\n    }\n}\n',
 }
 
 

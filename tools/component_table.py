@@ -23,14 +23,15 @@ def table() -> str:
         "| id | component | kind | files, NAME being the look's | shows | tried with |",
         "| --- | --- | --- | --- | --- | --- |",
     ]
-    for c in COMPONENTS:
+    for c in (c for c in COMPONENTS if not c.id.startswith("own-")):
         paths = [f"`~/{f.path.replace(scheme.folder, 'NAME')}`" for f in c.write(scheme, NoFiles())] or [
             f"`~/{s}`, recoloured in place" for s in c.signs[:2]
         ]
         more = f" and {len(paths) - 2} more" if len(paths) > 3 else ""
         shown = ", ".join(paths[:2] if more else paths) + more
         effect = "laid ready" if c.exported else c.effect
-        rows.append(f"| {c.id} | {c.title} | {c.kind} | {shown} | {effect} | {c.tried} |")
+        title = f"{c.title}, and {', '.join(c.covers)}" if c.covers else c.title
+        rows.append(f"| {c.id} | {title} | {c.kind} | {shown} | {effect} | {c.tried} |")
     return "\n".join(rows)
 
 

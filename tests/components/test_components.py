@@ -5,6 +5,7 @@ from __future__ import annotations
 import posixpath
 import re
 import subprocess
+from dataclasses import replace
 from itertools import product
 
 import pytest
@@ -18,7 +19,7 @@ from mellow_finch.components.inplace import moved_urls
 from mellow_finch.components.judge import Behind, judge_parts, surfaces_under
 from mellow_finch.components.model import NoFiles, layered, text_of
 from mellow_finch.components.terminal import escape_sequences
-from mellow_finch.look.dressed import as_it_is, dress
+from mellow_finch.look.dressed import Writings, as_it_is, dress
 from mellow_finch.look.edits import with_opacity, with_role, with_tone
 from mellow_finch.palette.recipe import TONES
 from mellow_finch.palette.veil import KINDS
@@ -257,3 +258,15 @@ def test_borders_are_written_where_the_window_manager_reads_them(look, files):
     assert "activeBackground=60,30,40" in kde
     header = own.colours["header"]
     assert f"[Colors:Header]\nBackgroundNormal={header.r},{header.g},{header.b}" in kde
+
+
+def test_another_accent_writes_only_what_shows_it(look, files):
+    writings, scheme = Writings(), look.scheme()
+    before = {id_: writings.write(id_, scheme, files, ()) for id_ in IDS}
+    asking = writings.asking("accent")
+    other = replace(scheme, colours={**scheme.colours, "accent": Rgba(12, 200, 40)})
+    after = {id_: writings.write(id_, other, files, ()) for id_ in IDS}
+    anew = {id_ for id_ in IDS if after[id_] is not before[id_]}
+    assert anew == {id_ for id_ in IDS if after[id_] != before[id_]}, "the same bytes are the same object"
+    assert anew <= asking and len(asking - anew) <= 2, asking - anew  # a rounded picture may come out the same
+    assert 40 < len(anew) < len(IDS) * 2 / 3

@@ -14,19 +14,33 @@ import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.model import FolderFiles, NoFiles, layered
-from mellow_finch.look.companions import options_of
+from mellow_finch.look.companions import fits, options_of
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import with_companion
+from mellow_finch.look.file import look_from_json, look_to_json
 from tests.homes import whole_home
 
-ASKED = {"radius": "13", "edge": "5", "gaps": "24", "font": "Marsh Hand 13", "fixed_font": "Marsh Mono 14"}
+ASKED = {
+    "radius": "13",
+    "edge": "5",
+    "gaps": "24",
+    "density": "roomy",
+    "font": "Marsh Hand 13",
+    "fixed_font": "Marsh Mono 14",
+}
 # What each component says of what was asked for.
 SAYS = {
-    "rofi": ["border-radius: 13px", "border: 5px", 'font: "Marsh Hand 13"'],
-    "dunst": ["corner_radius = 13", "frame_width = 5", "font = Marsh Hand 13"],
-    "mako": ["border-radius=13", "border-size=5", "font=Marsh Hand 13"],
-    "fuzzel": ["radius=13", "width=5", "font=Marsh Hand:size=13"],
-    "tofi": ["corner-radius = 13", "border-width = 5"],
+    "rofi": ["padding: 12px 18px", "border-radius: 13px", "border: 5px", 'font: "Marsh Hand 13"'],
+    "dunst": [
+        "padding = 12",
+        "horizontal_padding = 18",
+        "corner_radius = 13",
+        "frame_width = 5",
+        "font = Marsh Hand 13",
+    ],
+    "mako": ["padding=12,18", "border-radius=13", "border-size=5", "font=Marsh Hand 13"],
+    "fuzzel": ["vertical-pad=12", "radius=13", "width=5", "font=Marsh Hand:size=13"],
+    "tofi": ["padding-top = 12", "corner-radius = 13", "border-width = 5"],
     "i3": ["default_border pixel 5", "gaps inner 24", "font pango:Marsh Hand 13"],
     "sway": ["default_border pixel 5", "gaps inner 24"],
     "hyprland": ["rounding = 13", "border_size = 5", "gaps_in = 24"],
@@ -37,14 +51,14 @@ SAYS = {
     "fluxbox": ["window.borderWidth: 5"],
     "icewm": ["BorderSizeX=5"],
     "plank": ["TopRoundness=13"],
-    "gtk-3": ["border-radius: 13px"],
-    "gtk-4": ["border-radius: 13px"],
-    "kitty": ["font_family Marsh Mono", "font_size 14"],
-    "foot": ["font=Marsh Mono:size=14"],
-    "alacritty": ['family = "Marsh Mono"'],
+    "gtk-3": ["menuitem, modelbutton, row, tab { padding: 12px 18px; }", "border-radius: 13px"],
+    "gtk-4": ["headerbar { padding: 12px;", "border-radius: 13px"],
+    "kitty": ["window_padding_width 12", "font_family Marsh Mono", "font_size 14"],
+    "foot": ["pad=18x12", "font=Marsh Mono:size=14"],
+    "alacritty": ["x = 18", 'family = "Marsh Mono"'],
     "xfce-terminal": ["FontName=Marsh Mono 14", "FontUseSystem=FALSE"],
     "konsole": ["Font=Marsh Mono,14,"],
-    "ghostty": ["font-family = Marsh Mono"],
+    "ghostty": ["window-padding-x = 18", "font-family = Marsh Mono"],
     "code-editor": ['"editor.fontFamily": "Marsh Mono"'],
     "geany": ["editor_font=Marsh Mono 14"],
     "emacs": ['"Marsh Mono-14"'],
@@ -99,6 +113,28 @@ def test_files_are_still_what_their_readers_take(look, whole, tmp_path):
             place.write_bytes(layered(whole, list(dressed.outputs))(path))
             done = subprocess.run([program, *words, str(place)], capture_output=True, text=True)
             assert done.returncode == 0 and "ERROR" not in done.stderr, done.stderr
+
+
+def test_one_component_may_be_otherwise(look, whole):
+    look = with_companion(with_companion(look, "radius", "8"), "rofi/radius", "2")
+    look = with_companion(look, "dunst/font", "Marsh Hand 9")
+
+    def text(id_):
+        return "\n".join(o.data.decode() for o in COMPONENT_BY_ID[id_].write(look.scheme(), whole))
+
+    assert "border-radius: 2px" in text("rofi") and "corner_radius = 8" in text("dunst")
+    assert "font = Marsh Hand 9" in text("dunst") and "Marsh Hand" not in text("rofi")
+    back = look_from_json(look_to_json(look))
+    assert back.companions == look.companions
+    for key in ("rofi/buttons", "../radius", "rofi/radius/x", "/radius", "rofi/"):
+        assert not fits(key, "2"), key
+
+
+def test_a_component_says_what_it_has_beyond_colours():
+    assert COMPONENT_BY_ID["rofi"].shape == ("radius", "edge", "density", "font")
+    assert COMPONENT_BY_ID["foot"].shape == ("density", "fixed_font") and COMPONENT_BY_ID["git"].shape == ()
+    for id_, says in SAYS.items():
+        assert COMPONENT_BY_ID[id_].shape, (id_, says)
 
 
 def test_words_for_files(look):

@@ -8,10 +8,11 @@ import pytest
 from click.testing import CliRunner
 
 from mellow_finch.cli import app
-from mellow_finch.components.define import defined, definitions
+from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew
+from mellow_finch.components.define import defined
 from mellow_finch.components.judge import Behind, judge_parts
 from mellow_finch.components.model import FolderFiles
-from mellow_finch.components.own import definition_of, keep, own_texts, propose
+from mellow_finch.components.own import definition_of, forget, keep, own_texts, passed_on, propose, roles_of
 from mellow_finch.errors import FileAccessError, ParseError
 
 TEXT = """# tides
@@ -61,12 +62,30 @@ def test_it_is_kept_and_read_with_the_others(home, file, tmp_path, monkeypatch):
     (folder / "copy.toml").write_text(place.read_text().replace("own-tide-clock", "kitty"))
     assert place.name == "own-tide-clock.toml" and len(own_texts(folder)) == 3
     monkeypatch.setattr("mellow_finch.components.define.own_texts", lambda: own_texts(folder))
-    definitions.cache_clear()
-    try:
-        known = {c.id: c for c in definitions()}
-        assert known["own-tide-clock"].kind == "Widgets" and known["kitty"].title == "kitty"
-    finally:
-        definitions.cache_clear()
+    shipped = list(COMPONENTS)
+    read_anew()
+    assert COMPONENT_BY_ID["own-tide-clock"].kind == "Widgets" and COMPONENT_BY_ID["kitty"].title == "kitty"
+    forget("own-tide-clock", folder)
+    forget("../copy", folder)
+    read_anew()
+    assert shipped == COMPONENTS and list(COMPONENT_BY_ID) == [c.id for c in shipped]
+    assert sorted(p.name for p in folder.iterdir()) == ["broken.toml", "copy.toml"]
+
+
+def test_only_what_recolours_a_file_may_come_from_somebody_else(home, file):
+    text = definition_of(propose(home, file), "Tide clock", "Widgets")
+    assert passed_on(text) == "own-tide-clock"
+    assert roles_of(defined(text)) == {row.place: row.role for row in propose(home, file).rows}
+    for strange in (
+        text.replace("own-tide-clock", "kitty"),
+        text.replace('effect = "restart"', 'effect = "restart"\nrestarts = ["tides"]'),
+        text + '[[follow]]\nkind = "command"\ntarget = "tides"\n',
+        text.replace('how = "recolour"', 'how = "keys"\ntemplate = ""'),
+        text.replace(".config/tides", "../tides"),
+        text.replace(".config/tides", "/etc/tides"),
+        "id = [",
+    ):
+        assert strange != text and passed_on(strange) == "", strange
 
 
 @pytest.mark.parametrize(

@@ -105,6 +105,7 @@ def test_every_widget_in_every_state_can_be_read(looks, tmp_path, tone, number):
     assert short == []
 
 
+@pytest.mark.long
 @pytest.mark.consumer
 def test_a_sheet_of_the_persons_own_does_not_win_over_the_look(looks, tmp_path):
     """It is stronger than any theme, and sets what it likes: measured as the toolkit paints it."""

@@ -271,3 +271,46 @@ def test_borders_are_painted(worn, manager):
     image = QImage(str(shot))
     colours = [image.pixelColor(x, y).name()[1:] for x in range(0, 640, 2) for y in range(0, 480, 2)]
     assert colours.count(look["border"]) > 400, json.dumps({look["border"]: colours.count(look["border"])})
+
+
+def test_programs_that_name_the_terminals_colours_show_them(worn):
+    """nano, tig, GDB, jq and Taskwarrior say the terminal's own colour, by its number."""
+    home, _ = worn
+    needs("tmux", "nano")
+    shown = screen(home, f"nano --rcfile={home}/.nanorc -l {home}/.nanorc", "GNU nano")
+    assert "\x1b[34m  GNU nano" in shown and "\x1b[33m" in shown
+    if shutil.which("gdb"):
+        said = run(home, "gdb", "-batch", "-ex", "show style function foreground", "-ex", "show style title foreground")
+        assert said.count("color is: blue") == 2
+    if shutil.which("jq"):
+        (colours,) = re.findall(r'export JQ_COLORS="([^"]*)"', (home / ".bashrc").read_text())
+        said = run(home, "jq", "-C", "-c", ".", text='{"a":[1,"x",true,false,null]}', more={"JQ_COLORS": colours})
+        assert "\x1b[0;33m1" in said and '\x1b[0;32m"x"' in said and "\x1b[0;35mnull" in said
+    if shutil.which("task"):
+        assert "color.active bold green" in re.sub(" +", " ", run(home, "task", "rc.confirmation=no", "show", "color"))
+
+
+def test_ripgrep_takes_its_settings(worn):
+    home, scheme = worn
+    needs("rg")
+    colours = meant(scheme, "ripgrep")
+    (home / "tides.txt").write_text("low water\n")
+    config = {"RIPGREP_CONFIG_PATH": str(home / ".config/ripgrep/config")}
+    said = run(home, "rg", "--color=always", "-n", "water", "tides.txt", more=config)
+    assert f"\x1b[38;2;{sgr(colours['warning_text'])}m\x1b[48;2;{sgr(colours['warning'])}mwater" in said
+    assert f"\x1b[38;2;{sgr(colours['ansi_3'])}m1" in said
+
+
+def test_irssi_takes_its_theme(worn):
+    home, _ = worn
+    needs("tmux", "irssi")
+    shown = screen(home, f"irssi --home={home}/.irssi", "https://irssi.org")
+    assert "\x1b[34m-!-" in shown and "not found" not in shown
+
+
+def test_jwm_checks_its_configuration(worn):
+    home, _ = worn
+    needs("jwm")
+    shutil.copy(home / ".jwmrc", home / "checked")
+    said = run(home, "jwm", "-p", "-f", str(home / "checked"))
+    assert "checked[" not in said, said

@@ -25,6 +25,7 @@ from mellow_finch.proof.proof import prove
 COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))
 
 
+@pytest.mark.some(4)
 @pytest.mark.parametrize(
     "scheme", [pytest.param(s, id=s.id, marks=[pytest.mark.long] if i % 3 else []) for i, s in enumerate(READY)]
 )

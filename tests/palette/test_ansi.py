@@ -46,6 +46,7 @@ def test_a_set_is_readable_named_and_told_apart(tone, rise, hue, tint, need, chr
             assert ratio(colour, terminal) >= need
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("tone", ["dark", pytest.param("light", marks=pytest.mark.long)])
 def test_no_random_set_is_farther_apart_for_dichromats(tone):
     """Of many random sets under the same rules, none beats ours by more than the grid's own coarseness."""

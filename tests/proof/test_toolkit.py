@@ -51,7 +51,7 @@ def test_before_and_after_are_painted_and_measured(able, archive, look):
     assert len(after.places) > 120 and after.short == () and "all can be read" in after.summary
     assert len(before.short) > 0 and before.version.startswith("3.")
     assert [p.ratio - p.need for p in before.places] == sorted(p.ratio - p.need for p in before.places)
-    pictures = [QImage.fromData(v.picture) for v in (before, after)]
+    pictures = [QImage.fromData(v.pictures[0]) for v in (before, after)]
     assert all(not p.isNull() and p.height() > 1000 for p in pictures) and pictures[0] != pictures[1]
     shown = {pictures[1].pixelColor(x, y).name() for x in range(0, 600, 3) for y in range(0, 1500, 3)}
     assert {look.colours["window"].hex, look.colours["accent"].hex} <= shown
@@ -89,7 +89,7 @@ def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, arc
     asked: list[int] = []
 
     def answer(*rows):
-        verdicts = [Verdict("3.24", tuple(row), b"") for row in rows]
+        verdicts = [Verdict("3.24", tuple(row), ()) for row in rows]
 
         def after(outcome, _generations):
             asked.append(outcome.rules)
@@ -150,10 +150,10 @@ def test_one_that_ends_leaves_the_word_to_the_other(monkeypatch):
     def answer(_entries, _name, generation):
         if generation == 4:
             raise ToolkitError("GTK 4 ended over the theme")
-        return Verdict("3.24.38", (place,), b"png")
+        return Verdict("3.24.38", (place,), (b"png",))
 
     monkeypatch.setattr(toolkit, "ask", answer)
-    assert toolkit.ask_both({}, "Tern", (3, 4)) == Verdict("3.24.38", (place,), b"png")
+    assert toolkit.ask_both({}, "Tern", (3, 4)) == Verdict("3.24.38", (place,), (b"png",))
     with pytest.raises(ToolkitError, match="ended"):
         toolkit.ask_both({}, "Tern", (4,))
 
@@ -163,6 +163,7 @@ def test_needs_by_state():
     assert [r.passes for r in rows] == [True, False] and rows[1].words == "button: edge"
 
 
+@pytest.mark.long
 @pytest.mark.consumer
 def test_the_command_tells_what_was_painted(able, archive, look, tmp_path):
     (tmp_path / "a.finchlook").write_text(look_text(look, tmp_path))

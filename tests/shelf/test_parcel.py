@@ -16,6 +16,8 @@ import pytest
 from click.testing import CliRunner
 
 from mellow_finch.cli import app
+from mellow_finch.components.catalogue import COMPONENTS, read_anew
+from mellow_finch.components.own import definition_of, forget, keep, own_texts, propose
 from mellow_finch.errors import FinchError, ParseError
 from mellow_finch.look.edits import with_brought
 from mellow_finch.look.file import look_to_json
@@ -37,6 +39,8 @@ def sent(tmp_path_factory, pictures):
     (theme / "gtk-3.0/gtk.css").write_text("window { background-color: #ff2fa0; color: #202020; }\n")
     (theme / "LICENSE").write_text("Free to pass on.\n")
     look = with_brought(look_of_pictures([picture], "dark"), str(theme))
+    others = [c.id for c in COMPONENTS if c.id not in ("gtk-4", "gtk-3", "kde", "kitty", "terminal", "rofi", "dunst")]
+    look = replace(look, left_out=frozenset(others) - frozenset(others[::4]))  # some of every kind are enough
     path = folder / "parcel.zip"
     send(look, path, b"card")
     return look, path, folder
@@ -60,6 +64,32 @@ def test_the_same_look_arrives(sent, tmp_path):
     assert (tmp_path / "third" / third.id / "look.finchlook").read_bytes() == (
         tmp_path / "shelf" / kept.id / "look.finchlook"
     ).read_bytes()
+
+
+def test_components_of_ones_own_go_along_and_arrive(pictures, tmp_path, monkeypatch):
+    home, folder = tmp_path / "home", tmp_path / "definitions"
+    (home / ".config").mkdir(parents=True)
+    (home / ".config/tides.ini").write_text('[colors]\nbackground = "#ff2fa0"\nforeground = "#4d5559"\n')
+    monkeypatch.setattr("mellow_finch.components.own.own_folder", lambda: folder)
+    text = definition_of(propose(home, home / ".config/tides.ini"), "Tides", "Widgets")
+    keep(text)
+    keep(text.replace("own-tides", "own-other").replace('effect = "restart"', 'effect = "restart"\nrestarts = ["x"]'))
+    read_anew()
+    try:
+        send(look_of_pictures([pictures[0]], "dark"), tmp_path / "parcel.zip")
+        for name in ("own-tides", "own-other"):
+            forget(name)
+        received = receive(tmp_path / "parcel.zip")
+        assert list(received.definitions) == ["own-tides"] and "1 component of its own" in received.words()
+        take_in(received, Shelf(tmp_path / "shelf"))
+        assert own_texts() == [("own-tides.toml", text)]
+        mine = text.replace("Tides", "My tides")
+        keep(mine)
+        take_in(received, Shelf(tmp_path / "shelf"))
+        assert own_texts() == [("own-tides.toml", mine)]
+    finally:
+        forget("own-tides")
+        read_anew()
 
 
 def test_the_same_look_gives_the_same_parcel(sent, tmp_path):

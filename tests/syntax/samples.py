@@ -171,4 +171,10 @@ SAMPLES: dict[str, tuple[str, int]] = {
         "*background: #1b1b1e\nXTerm*color1: red\n*c: rgb:1/2/3\n! *x: #fff\n*n: #111122223333\n*b: [80]#112233\n",
         5,
     ),
+    "script-settings": (
+        '# the wall is #ffffff\ncolours = {\n    "ground": "#23282b",\n    "ink": "#b8bfc2",\n}\n'
+        'layouts = [layout.Columns(border_focus_stack=["#d75f5f", "#8f3d3d"], border_focus="#ff2fa0")]\n'
+        'bar = Bar([widget.GroupBox(active="#ffffff80", inactive="#4d5559")], background=colours["ground"])\n',
+        7,
+    ),
 }

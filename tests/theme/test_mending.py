@@ -36,6 +36,7 @@ def test_sheets_that_share_a_file_go_together_in_their_order():
     assert sorted([s.entry for s in group] for group in together(rows)) == [["a", "c", "d"], ["b", "e"]]
 
 
+@pytest.mark.long
 def test_side_by_side_gives_what_one_after_the_other_gives(monkeypatch, theme, look):
     plain = recolour_theme(theme, look.scheme())
     assert plain.rules > 0

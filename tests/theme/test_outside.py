@@ -229,6 +229,7 @@ def zipped(tmp_path: Path, *rows: tuple[str, bytes]) -> Path:
     return path
 
 
+@pytest.mark.long
 def test_a_header_that_says_it_is_large_is_not_read(tmp_path):
     path = tmp_path / "x.tar.gz"
     with tarfile.open(path, "w:gz", format=tarfile.PAX_FORMAT) as out:
@@ -416,6 +417,7 @@ def test_words_of_a_look_are_replaced_by_words_of_their_kind_alone(home, look):
 # Text formats
 
 
+@pytest.mark.some(6)
 @pytest.mark.parametrize(
     "text",
     [
@@ -432,6 +434,7 @@ def test_deep_and_odd_texts_are_read_in_a_moment(text):
     assert time.monotonic() - started < 60  # a bound against quadratic readers, not a measure
 
 
+@pytest.mark.some(10)
 @pytest.mark.parametrize(
     "run",
     [
@@ -466,6 +469,7 @@ def test_long_runs_of_anything_are_read_in_a_moment(run):
     assert time.monotonic() - started < 60  # a bound against quadratic readers, not a measure
 
 
+@pytest.mark.some(3)
 @pytest.mark.parametrize(
     "deep",
     [

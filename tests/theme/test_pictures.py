@@ -16,7 +16,7 @@ from PIL import Image
 from PIL.PngImagePlugin import PngInfo
 
 from mellow_finch.colour.contrast import ratio
-from mellow_finch.colour.rgb import parse_hex
+from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
 from mellow_finch.errors import PictureError
 from mellow_finch.recolour.colour_map import Anchor, map_of
@@ -187,3 +187,27 @@ def test_pointers_go_where_they_are_looked_for(outcome, look):
     folder = f".icons/Turnstone-{look.folder}/cursors"
     assert result.outputs[f"{folder}/arrow"].link == "left_ptr"
     assert read_pointer(result.outputs[f"{folder}/left_ptr"].data).images
+
+
+@pytest.mark.parametrize("grey", [20, 90, 235])
+def test_pixel_icons_stand_out_on_panel_menu_and_view(grey, looks, tmp_path):
+    """A sign of one grey is read wherever it may lie; a picture of many colours has one that is."""
+    root = tmp_path / "Turnstone"
+    (root / "24x24/apps").mkdir(parents=True)
+    (root / "index.theme").write_text("[Icon Theme]\nName=T\nDirectories=24x24/apps\n[24x24/apps]\nSize=24\n")
+    sign = Image.new("RGBA", (24, 24), (0, 0, 0, 0))
+    sign.paste((grey, grey, grey, 255), (4, 4, 20, 20))
+    many = Image.new("RGBA", (24, 24), (60, 60, 70, 255))
+    many.paste((30, 60, 90, 255), (4, 4, 20, 20))
+    for name, image in (("sign", sign), ("many", many)):
+        (root / f"24x24/apps/{name}.png").write_bytes(saved(image))
+    theme = open_theme(root)
+    for look in looks:
+        outcome = recolour_theme(theme, look.scheme())
+        for name in ("sign", "many"):
+            path = next((p for p in outcome.pictures if p.endswith(f"{name}.png")), "")
+            data = outcome.pictures[path] if path else (root / f"24x24/apps/{name}.png").read_bytes()
+            pixels = np.array(Image.open(io.BytesIO(data)).convert("RGBA")).reshape(-1, 4)
+            colours = {Rgba(*p[:3]) for p in pixels.tolist() if p[3] == 255}
+            for role in ("panel", "menu", "view"):
+                assert max(ratio(c, look.colours[role]) for c in colours) >= 3, (name, role, colours)

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import pytest
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtGui import QColor, QFontDatabase, QImage, QMouseEvent
 
-from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, KINDS
+from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, KINDS, read_anew
+from mellow_finch.components.model import Emblem
+from mellow_finch.components.own import forget, own_texts
 from mellow_finch.components.shades import ROLE_KEY
+from mellow_finch.look.edits import with_companion
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.ui.dress.component_list import ELSEWHERE
 from tests.ui.conftest import rested
@@ -250,8 +253,6 @@ def test_components_of_every_new_scene_are_drawn_in_their_colours_one_after_the_
 
 
 def test_rounded_corners_show_on_the_stage_and_can_be_undone(opened, settle):
-    from mellow_finch.look.edits import with_companion
-
     opened.show_step("tune")
     settle(opened)
     plain = opened.stage.grab().toImage()
@@ -267,9 +268,107 @@ def test_rounded_corners_show_on_the_stage_and_can_be_undone(opened, settle):
     assert opened.stage.grab().toImage() == plain
 
 
-def test_a_program_of_ones_own_becomes_a_component(opened, settle):
-    from mellow_finch.components.own import own_texts
+def test_the_stage_has_the_shape_and_the_fonts_that_were_asked_for(opened, settle):
+    opened.show_step("dress")
+    family = next(f for f in QFontDatabase.families() if "DejaVu" in f)
 
+    def seen(**asked):
+        for id_, value in asked.items():
+            opened.document.edit(
+                id_, lambda look, id_=id_, value=value: with_companion(look, id_.replace("_of_", "/"), value)
+            )
+        settle(opened)
+        return opened.stage.grab().toImage()
+
+    for id_, changes in {
+        "rofi": {"edge": "8", "density": "tight", "radius": "20", "font": f"{family} 13"},
+        "i3": {"gaps": "40", "edge": "0"},
+        "foot": {"fixed_font": f"{family} 9"},
+    }.items():
+        opened.show_component(id_)
+        for name, value in changes.items():
+            before = seen()
+            assert seen(**{name: value}) != before, (id_, name)
+    opened.show_component("i3")
+    before = seen()
+    assert seen(rofi_of_edge="2") == before
+    assert seen(i3_of_edge="2") != before
+    assert seen(fixed_font="") == seen(fixed_font="No such family 20")
+
+
+def test_shape_is_for_all_or_for_one(dressing, settle):
+    page = dressing.dress.shape
+    dressing.show_component("rofi")
+    dressing.dress.show_page("shape")
+    settle(dressing)
+
+    def choose(box, value):
+        box.setCurrentIndex(box.findData(value))
+        box.activated.emit(box.currentIndex())
+        settle(dressing)
+
+    choose(page.boxes["radius"], "12")
+    choose(page.of_whom, "rofi")
+    assert page.boxes["radius"].isVisible() and not page.boxes["gaps"].isVisible()
+    assert page.boxes["radius"].currentText() == "As all: 12 pixels"
+    choose(page.boxes["radius"], "2")
+    assert dressing.document.look.companions == {"radius": "12", "rofi/radius": "2"}
+    (theme,) = [f for f in dressing.document.dressed.files["rofi"] if f.path.endswith(".rasi") and b"radius" in f.data]
+    assert b"border-radius: 2px" in theme.data
+    assert page.of_whom.currentText() == "Rofi, otherwise"
+    choose(page.boxes["radius"], "")
+    assert dressing.document.look.companions == {"radius": "12"}
+
+
+def test_a_picture_of_a_widget_is_another_or_in_a_colour(opened, settle):
+    folder = opened.document.home / ".config/conky"
+    for name, colour in (("logo.png", "#e6e6e6"), ("net.png", "#e65a1e")):
+        image = QImage(16, 16, QImage.Format.Format_ARGB32)
+        image.fill(QColor(colour))
+        assert image.save(str(folder / name))
+    text = (folder / "conky.conf").read_text()
+    (folder / "conky.conf").write_text(
+        text.replace("conky.text = [[", "conky.text = [[\n${image ~/.config/conky/logo.png}")
+    )
+    opened.document.read_anew()
+    opened.show_step("dress")
+    opened.show_component("widget")
+    settle(opened)
+    page = opened.dress.component
+
+    def choose(box, value):
+        box.setCurrentIndex(box.findData(value))
+        box.activated.emit(box.currentIndex())
+        settle(opened)
+
+    assert not opened.dress.pictures()
+    choose(page.emblems.roles["logo.png"], "accent")
+    assert opened.document.look.emblems == {"widget/logo.png": Emblem(role="accent")}
+    (row,) = opened.dress.pictures()
+    fresh = QImage.fromData(row.new())
+    assert row.old() == (folder / "logo.png").read_bytes() and fresh.pixelColor(3, 3).name() != "#e6e6e6"
+    choose(page.emblems.files["logo.png"], str(folder / "net.png"))
+    choose(page.emblems.roles["logo.png"], "")
+    assert QImage.fromData(opened.dress.pictures()[0].new()).pixelColor(3, 3).name() == "#e65a1e"
+    page.take_picture("logo.png", folder / "logo.png")
+    settle(opened)
+    assert page.emblems.files["logo.png"].currentText() == "logo.png"
+    for _ in range(4):
+        opened.actions_by_id["undo"].trigger()
+    settle(opened)
+    assert opened.document.look.emblems == {} and not opened.dress.pictures()
+
+
+@pytest.fixture
+def only_shipped():
+    """Leave no component of one's own to the tests that follow."""
+    yield
+    for name, _ in own_texts():
+        forget(name.removesuffix(".toml"))
+    read_anew()
+
+
+def test_a_program_of_ones_own_becomes_a_component(opened, settle, only_shipped):
     home = opened.document.home
     file = home / ".config/tides.ini"
     file.write_text('[colors]\nbackground = "#ff2fa0"\nforeground = "#4d5559"\n')
@@ -285,5 +384,24 @@ def test_a_program_of_ones_own_becomes_a_component(opened, settle):
     assert not dialog.isVisible() and "component of yours" in opened.footer.text()
     (row,) = own_texts()
     assert row[0] == "own-tides.toml" and "/terminal" in row[1]
+    settle(opened)
+    page, look = opened.dress.component, opened.document.look
+    assert opened.dress.current().id == "own-tides" and page.own_box.isVisible()
+    (made,) = opened.document.dressed.files["own-tides"]
+    assert look.colours["terminal"].hex in made.data.decode()
+    assert any(a.component == "own-tides" for a in opened.stage.areas)
+    before = opened.stage.grab().toImage()
+    page.roles_asked.emit("own-tides")
+    dialog = opened.dialogs.own
+    assert dialog.name.text() == "Tides" and dialog.boxes[0].currentData() == "terminal"
+    dialog.boxes[0].setCurrentIndex(dialog.boxes[0].findData("error"))
+    dialog.name.setText("Low tides")
+    dialog.keep_button.click()
+    settle(opened)
+    assert [name for name, _ in own_texts()] == ["own-low-tides.toml"] and opened.dress.current().id == "own-low-tides"
+    assert opened.stage.grab().toImage() != before
+    page.forget_asked.emit("own-low-tides")
+    settle(opened)
+    assert not own_texts() and "own-low-tides" not in opened.document.dressed.files and file.exists()
     opened.dialogs.make_own(home, home / ".config/none.ini")
     assert opened.notice.text()

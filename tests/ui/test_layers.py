@@ -76,17 +76,17 @@ def test_a_piece_draws_only_where_it_says(opened):
     for shown, shape in [*((s, Shape()) for s in scenes.values()), *(("", s) for s in shapes)]:
         paints = opened.document.dressed_with(shown).paints if shown else opened.document.dressed.paints
         for piece in pieces(shown, shape):
-            image = QPixmap(WIDTH, HEIGHT)
+            image = QPixmap(WIDTH // 2, HEIGHT // 2)
             image.fill(Qt.GlobalColor.transparent)
             painter = QPainter(image)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.scale(0.5, 0.5)
             brush = Brush(painter, paints, False)
             brush.border, brush.left = border_of(shown), shape.left
             piece.draw(brush)
             painter.end()
             assert brush.used <= owners(shown)
             alpha = pixels(image.toImage().convertToFormat(QImage.Format.Format_ARGB32))[..., 3]
-            x, y, w, h = (round(v) for v in piece.room)
+            x, y, w, h = (round(v / 2) for v in piece.room)
             alpha[max(0, y) : y + h, max(0, x) : x + w] = 0
             assert not alpha.any(), piece
 

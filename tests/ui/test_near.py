@@ -48,6 +48,7 @@ def test_the_desktop_fills_more_than_half_of_the_window(tuned):
     assert 320 <= tuned.side.width() <= 520
 
 
+@pytest.mark.some(5)
 @pytest.mark.parametrize("notches", [1, 4, 9, 40])
 def test_what_is_under_the_pointer_stays_there_while_one_comes_nearer(tuned, notches):
     stage = tuned.stage
@@ -410,6 +411,7 @@ def drop(widget, at, role):
     return enter.isAccepted(), event.isAccepted()
 
 
+@pytest.mark.some(4)
 @pytest.mark.parametrize("component, part", [("shell", "panel"), ("gtk-3", "switch:on"), ("terminal", "terminal")])
 def test_a_role_dropped_on_the_stage_is_given_to_what_lies_there(tuned, settle, component, part):
     document, stage = tuned.document, tuned.stage

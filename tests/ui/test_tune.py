@@ -106,6 +106,7 @@ def test_one_sentence_says_what_stops_a_role(tuned):
     assert "Nothing stops it" in tuned.tune.role.why.text()
 
 
+@pytest.mark.some(6)
 @pytest.mark.parametrize(
     "text", ["#5a9bd0", "rgb(90 155 208)", "hsl(207 56% 58%)", "oklch(0.67 0.106 247)", "steelblue"]
 )
@@ -156,6 +157,7 @@ def test_a_pair_leads_to_its_partner(qtbot, tuned):
     assert tuned.document.role == "menu" and tuned.tune.role.chooser.currentData() == "menu"
 
 
+@pytest.mark.some(12)
 @pytest.mark.parametrize("control", CONTROLS, ids=lambda c: c.id)
 def test_each_whole_look_control_is_one_step_and_stays_readable(tuned, control):
     tuned.tune.show_page("whole")
@@ -255,6 +257,7 @@ def test_the_least_opacity_is_marked_and_kept_to(tuned):
     assert not all(f.passes for f in tuned.document.findings) and "cannot be read" in page.notes["windows"].text()
 
 
+@pytest.mark.some(4)
 @pytest.mark.parametrize("vision", ["protan", "deutan", "tritan", "grey"])
 def test_the_stage_is_seen_with_other_eyes(tuned, vision):
     tuned.document.select("window_text")

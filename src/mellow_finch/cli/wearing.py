@@ -49,6 +49,7 @@ def wear(
     from ..wear.names import plan_to_follow
     from ..wear.plan import own_files
     from ..wear.rollcall import roll_call
+    from ..wear.signs import unseen
     from ..wear.wear import put_on, settings_to_change
 
     history = history_of(home, "wear")
@@ -61,9 +62,12 @@ def wear(
         lambda folder: dress_look(loaded, files, present=present, folder=folder), loaded.folder, home, session, history
     )
     settings = settings_to_change(plan, session)
+    missing = unseen(plan, loaded, home)
     if not as_json:
         for w in plan.writes:
             say(f"{w.action:6}  {w.path}")
+        for sign in missing:
+            say(f"{tr('missing')} {sign.title}: {sign.what}. {sign.cure}")
         many = crowds(settings)
         for title, count in many.items():
             say(tr("set     {title}: {count} of them").format(title=title, count=count))
@@ -97,6 +101,7 @@ def wear(
                 "writes": rows,
                 "settings": chosen,
                 "restart": list(plan.restart),
+                "missing": [sign._asdict() for sign in missing],
                 "desktop": plan.desktop,
                 "snapshot": snapshot.id if snapshot else None,
                 "roll_call": _calls_json(calls),

@@ -15,6 +15,7 @@ are read back; nothing about it is said anywhere else. Its fields:
 - told: for readers that changed the spelling of their files, a word, and rows of a file (of the machine by its whole
   path), a pattern that says yes and one that says no; the first that matches decides whether templates have the word
   (‹?word›, ‹?!word›);
+- covers: programs that follow with it and are looked for by their name;
 - knobs: numbers that a person sets.
 """
 
@@ -34,9 +35,11 @@ from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
 from ..syntax.late import late
 from ..syntax.parsed import toml_of
+from .emblems import KINDS, with_emblems
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
+from .makers import MAKERS
 from .making import run, words_of
-from .model import Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of, text_of
+from .model import OF_ONE, Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of, text_of
 from .own import own_texts
 from .readers import READERS
 from .rules import FileRule, Job
@@ -104,6 +107,27 @@ def _parts(row: Mapping[str, Any]) -> tuple[Part, ...]:
 def _shades(row: Mapping[str, Any]) -> dict[str, Shade]:
     found = {**_set(row.get("set", "")).get("shades", {}), **row.get("shades", {})}
     return {name: Shade(**s) for name, s in found.items()}
+
+
+def _shape_of(rules: Iterable[FileRule]) -> tuple[str, ...]:
+    """Return what a component has beyond colours, by the ids of companions, in their order."""
+    words = set(re.findall(r"‹(?:\?!?|=)(\w+)", "\n".join(s.template for s in rules)))
+    marks = {"density": {"pad", "pad_wide"}} | {
+        id_: {id_, f"{id_}_family", f"{id_}_points"} for id_ in OF_ONE if id_ != "density"
+    }
+    return tuple(id_ for id_ in OF_ONE if words & marks[id_])
+
+
+def _wanted(shades: dict[str, Shade], parts: Iterable[Part], rules: Iterable[FileRule]) -> dict[str, Shade]:
+    """Return the shades that parts and files name, and those that these are mixed from; all where code makes files."""
+    rows = tuple(rules)
+    if any(s.how in MAKERS for s in rows):
+        return shades
+    found = {r for p in parts for r in (p.text_role, p.fill_role, p.edge_role, p.around_role)}
+    found |= {n for s in rows for n in names_in(s.template)}
+    while more := {r for n in found & set(shades) for r in (shades[n].of, shades[n].toward)} - found:
+        found |= more
+    return {name: s for name, s in shades.items() if name in found}
 
 
 def _include(row: Mapping[str, Any]) -> Include | None:
@@ -290,6 +314,7 @@ def defined(text: str, checked: bool = False) -> Component:
     parts, shades, include = _parts(row), _shades(row), _include(row)
     readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
     rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in row["files"])
+    shades = _wanted(shades, parts, rules)
     owner, read = row["id"], _reader(row, parts, readings, rules)
     knobs = tuple(Knob(**{**k, "title": tr(k["title"])}) for k in row.get("knobs", ()))
     told = row.get("told", ())
@@ -306,9 +331,10 @@ def defined(text: str, checked: bool = False) -> Component:
 
     def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)
-        words = words_of(scheme, get) | {name: f"{value:g}" for name, value in numbers.items()}
+        words = words_of(scheme, get, owner) | {name: f"{value:g}" for name, value in numbers.items()}
         words |= {t["word"]: "1" for t in told if _tells(get, t["files"])}
-        return run(rules, Job(owner, parts, scheme, worn, words, numbers, get, {}))
+        written = run(rules, Job(owner, parts, scheme, worn, words, numbers, get, {}))
+        return with_emblems(written, owner, scheme, get) if row["kind"] in KINDS else written
 
     made = [s for s in rules if s.how != "recolour"]
     rewrites = any(s.how == "recolour" for s in rules)
@@ -344,18 +370,22 @@ def defined(text: str, checked: bool = False) -> Component:
         settings=tuple((s["schema"], s["key"], s["value"], tr(s["title"])) for s in row.get("settings", ())),
         follow=tuple(Way.of(w) for w in row.get("follow", ())),
         restarts=_tuple(row.get("restarts")),
+        shape=_shape_of(made),
+        covers=_tuple(row.get("covers")),
     )
 
 
 @cache
 def definitions() -> tuple[Component, ...]:
-    """Return every component that is defined as data, by the order that its file's name gives, a person's own last.
-
-    Of the person's own those are left out that are wrong, or that have the name of another.
-    """
+    """Return every component that is defined as data, by the order that its file's name gives."""
     folder = files(_PACKAGE).joinpath("definitions")
     rows = sorted((e for e in folder.iterdir() if e.name.endswith(".toml")), key=lambda e: e.name)
-    out = {c.id: c for c in (defined(e.read_text(encoding="utf-8")) for e in rows)}
+    return tuple(defined(e.read_text(encoding="utf-8")) for e in rows)
+
+
+def own_definitions() -> tuple[Component, ...]:
+    """Return the components that a person has made; those that are wrong are left out."""
+    out: dict[str, Component] = {}
     for _, text in own_texts():
         with suppress(ValueError, KeyError, TypeError):
             own = defined(text, checked=True)

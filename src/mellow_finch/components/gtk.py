@@ -117,7 +117,7 @@ def _settings(scheme: Scheme, get: Files, version: str) -> OutFile:
 
 def _theme_files(scheme: Scheme, version: str) -> tuple[OutFile, ...]:
     folder = f".local/share/themes/{scheme.folder}"
-    sheet = as_bytes(_sheet(scheme))
+    sheet = as_bytes(_sheet(scheme, f"gtk-{version[0]}"))
     index = (
         f"[Desktop Entry]\nType=X-GNOME-Metatheme\nName={scheme.plain_name}\nEncoding=UTF-8\n\n"
         f"[X-GNOME-Metatheme]\nGtkTheme={scheme.folder}\n"
@@ -133,17 +133,24 @@ def _theme_files(scheme: Scheme, version: str) -> tuple[OutFile, ...]:
     )
 
 
-def _sheet(scheme: Scheme) -> str:
-    return _banner(scheme) + _definitions(theme_colours(scheme), PUBLIC_NAMES) + _data("gtk_rules.css") + _shape(scheme)
+def _sheet(scheme: Scheme, owner: str) -> str:
+    named = _definitions(theme_colours(scheme), PUBLIC_NAMES)
+    return _banner(scheme) + named + _data("gtk_rules.css") + _shape(scheme, owner)
 
 
-def _shape(scheme: Scheme) -> str:
-    """Return rules for rounded corners, where they were asked for: of windows, and at most half as round inside."""
-    asked = scheme.options.get("radius")
+def _shape(scheme: Scheme, owner: str) -> str:
+    """Return rules for density and rounded corners, where asked for: of windows, and at most half as round inside."""
+    options = scheme.options_for(owner)
+    asked, pad, wide = options.get("radius"), options.get("pad"), options.get("pad_wide")
+    out = ""
+    if pad is not None:
+        out += f"button, entry {{ padding-top: {pad}px; padding-bottom: {pad}px; }}\n"
+        out += f"menuitem, modelbutton, row, tab {{ padding: {pad}px {wide}px; }}\n"
+        out += f"headerbar {{ padding: {pad}px; min-height: 0; }}\n"
     if asked is None:
-        return ""
+        return out
     outer, inner = int(asked), min(int(asked), max(3, int(asked) // 2))
-    return (
+    return out + (
         f"decoration, window.csd {{ border-radius: {outer}px; }}\n"
         f"window.csd .titlebar, window.csd headerbar {{ border-radius: {outer}px {outer}px 0 0; }}\n"
         f"menu, .menu, popover.background, tooltip {{ border-radius: {inner}px; }}\n"
@@ -153,7 +160,7 @@ def _shape(scheme: Scheme) -> str:
 
 def write_gtk3(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return a complete theme, the setting that chooses it, and the person's own style sheet recoloured."""
-    user = _USER_3.recoloured(scheme, get, _sheet(scheme), again=True)
+    user = _USER_3.recoloured(scheme, get, _sheet(scheme, "gtk-3"), again=True)
     return (
         *_theme_files(scheme, "3.0"),
         _settings(scheme, get, "3.0"),
@@ -165,10 +172,9 @@ def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the user style sheet, recoloured and with the library's names in a region of ours, a theme for programs
     without it, and the setting; names that are defined later count."""
     named = theme_colours(scheme)
-    region = (
-        _banner(scheme) + _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES}) + _spectrum(scheme) + _shape(scheme)
-    )
-    user = _USER_4.recoloured(scheme, get, _sheet(scheme), region)
+    names = _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES})
+    region = _banner(scheme) + names + _spectrum(scheme) + _shape(scheme, "gtk-4")
+    user = _USER_4.recoloured(scheme, get, _sheet(scheme, "gtk-4"), region)
     own = user.pop(_USER_4.path, text_of(get, _USER_4.path))
     return (
         OutFile(_USER_4.path, as_bytes(put_region(own, region, ("/*", "*/")))),
@@ -400,6 +406,7 @@ GTK3 = Component(
     everywhere=True,
     scene="gtk-3",
     id="gtk-3",
+    covers=("MATE's panel",),
     title=tr("GTK 3 programs"),
     kind="Toolkits",
     reads=tr("Every program built on GTK 3, through a theme folder of its own"),
@@ -408,6 +415,7 @@ GTK3 = Component(
         "Running programs follow when the desktop changes the theme's name; others when they are started again."
     ),
     parts=GTK3_PARTS,
+    shape=("radius", "density"),
     write=write_gtk3,
     read=_read("3.0", GTK3_PARTS),
 )
@@ -423,6 +431,7 @@ GTK4 = Component(
     effect="restart",
     restart=tr("GTK 4 programs read these colours once: start them again."),
     parts=GTK4_PARTS,
+    shape=("radius", "density"),
     write=write_gtk4,
     read=_read("4.0", GTK4_PARTS),
 )

@@ -196,6 +196,7 @@ KDE = Component(
     title=tr("Qt and KDE"),
     kind="Toolkits",
     reads=tr("KDE's programs, and Qt programs that use its platform theme; KDE's window borders"),
+    covers=("Kate",),
     effect="reload",
     restart=tr("KDE programs follow at once when told; other Qt programs when they are started again."),
     tried="Plasma 5.27.5: windows, borders and panel painted, programs that ran and new ones",

@@ -20,7 +20,7 @@ from .rules import FileRule, Job
 from .values import first_of
 
 
-def words_of(scheme: Scheme, files: Files) -> dict[str, str]:
+def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
     """Return the words that templates may name; the look's name in letters that no format takes amiss.
 
     config: the folder of settings as a whole path; settings: the same with "~" where it lies at its usual place, so
@@ -36,7 +36,7 @@ def words_of(scheme: Scheme, files: Files) -> dict[str, str]:
         "banner": f"{name}, {scheme.tone}: written by Mellow Finch.",
         "id": scheme.folder.lower(),
         "config": config,
-        **scheme.options,
+        **scheme.options_for(owner),
         "settings": "~/.config" if config == f"{files.place('')}/.config" else config,
     }
 
@@ -130,16 +130,30 @@ def _merge(into: Any, fresh: Mapping[str, Any]) -> None:
 
 
 def _keys(old: str, body: str, rule: FileRule) -> str:
-    """Return a text with lines of a key and a value set, in the place of every such line, else at the end."""
+    """Return a text with lines of a key and a value set, in the place of every such line, else at the end.
+
+    Where options say so, new ones come before the first line that matches `above`, nothing being written without one;
+    or only keys that are there are set (`there`).
+    """
+    there = bool((rule.options or {}).get("there"))
     parted = str((rule.options or {}).get("separator", "="))
+    above = str((rule.options or {}).get("above", ""))
+    end = re.search(above, old, re.MULTILINE) if above else None
+    if above and end is None:
+        return old
     newline = "\r\n" if "\r\n" in old else "\n"
     for line in filter(str.strip, body.splitlines()):
         key = line.partition(parted)[0].strip()
         space = r"[ \t]+" if parted == " " else rf"[ \t]*{re.escape(parted)}"
         plain = line.replace("\\", "\\\\")
-        old, count = re.subn(rf"(?m)^[ \t]*{re.escape(key)}{space}[^\r\n]*", plain, old)
-        if not count:
-            old += ("" if not old or old.endswith("\n") else newline) + line + newline
+        if there:
+            plain = rf"\g<1>{plain.strip()}"
+        old, count = re.subn(rf"(?m)^([ \t]*){re.escape(key)}{space}[^\r\n]*", plain, old)
+        if count or there:
+            continue
+        end = re.search(above, old, re.MULTILINE) if above else None
+        at = end.start() if end else len(old)
+        old = old[:at] + ("" if not old[:at] or old[:at].endswith("\n") else newline) + line + newline + old[at:]
     return old
 
 

@@ -95,6 +95,17 @@ def painted(value: Painted) -> Paint:
     return Paint(value.fill, value.text, value.edge, value.fills[:-1], value.fills[-1] if value.fills else ())
 
 
+class Emblem(NamedTuple):
+    """What becomes of a picture: the path of another, empty for the same one, and the role it is drawn in, or none."""
+
+    file: str = ""
+    role: str = ""
+
+
+# What a component may have beyond colours, all alike or one otherwise.
+OF_ONE = ("radius", "edge", "gaps", "density", "font", "fixed_font")
+
+
 @dataclass(frozen=True, slots=True)
 class Scheme:
     """All that a component needs to know of a look.
@@ -105,7 +116,8 @@ class Scheme:
     desktop blurs what is behind; regrouped: "component/group" of rewritten files and the role that a person gave it;
     split: such groups that are taken apart; beside: components whose files are kept, the recoloured ones written
     beside them as variants; knobs: "component/knob" and the number that a person set; options: words for shape and
-    fonts that a person asked for, absent where they did not.
+    fonts that a person asked for, absent where they did not; those of a single component behind "component/";
+    emblems: "component/picture" and what becomes of a picture that it shows (see Emblem).
     """
 
     name: str
@@ -123,6 +135,13 @@ class Scheme:
     beside: frozenset[str] = frozenset()
     knobs: Mapping[str, float] = field(default_factory=dict)
     options: Mapping[str, str] = field(default_factory=dict)
+    emblems: Mapping[str, Emblem] = field(default_factory=dict)
+
+    def options_for(self, owner: str) -> dict[str, str]:
+        """Return the words for shape and fonts that a component is to have: its own before those of all."""
+        head = f"{owner}/"
+        own = {k.removeprefix(head): v for k, v in self.options.items() if k.startswith(head)}
+        return {k: v for k, v in self.options.items() if "/" not in k} | own
 
     @property
     def plain_name(self) -> str:
@@ -218,6 +237,7 @@ class Component:
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
     version of the real reader that has read such a file; settings: rows of schema, key, value and title that choose its
     files on a desktop, with {folder} and {tone} for the look's; follow: how running programs are told, each that runs;
+    shape: what it has beyond colours, of OF_ONE; covers: programs that follow with it and are looked for by their name;
     restarts: an executable that may be ended and started again when the person asks, and the words that start it (none
     where it is started by whoever needs it); resources: its file whose lines are X resources, set in the server too;
     further: further files of the same kind, by path, for the proof; colours: every role and shade as its own files are
@@ -249,6 +269,8 @@ class Component:
     settings: tuple[tuple[str, str, str, str], ...] = ()
     follow: tuple[Way, ...] = ()
     restarts: tuple[str, ...] = ()
+    shape: tuple[str, ...] = ()
+    covers: tuple[str, ...] = ()
     resources: str = ""
     further: Callable[[Files], Mapping[str, Paints]] | None = None
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from pathlib import Path
 from typing import NamedTuple
 
@@ -21,7 +21,9 @@ from ..language import plural, tr
 from ..palette.roles import ROLE_BY_ID
 from ..recolour.guess import guess_role, use_at
 from ..syntax.catalogue import Format, format_by_id, formats
+from ..syntax.parsed import toml_of
 from ..syntax.spans import ColourSpan
+from .model import Component
 from .values import places_of
 
 _MOST_FILE = 2_000_000
@@ -29,6 +31,7 @@ _MOST_DEFINITION = 200_000
 _MOST_ROWS = 400
 _MIDDLE = 0.5  # OKLab lightness that parts light from dark
 _NAME = re.compile(r"[\w][\w .,()+-]{0,59}")
+OWN = "own-"  # what their ids begin with
 
 
 class Row(NamedTuple):
@@ -79,7 +82,44 @@ def propose(home: Path, file: Path) -> Proposal:
                 name=file.name,
             )
         )
-    return Proposal(path, found, tuple(rows.values()))
+    return Proposal(path, found, _with_partners(tuple(rows.values())))
+
+
+_PAIR_WORDS = re.compile(r"background|foreground|bg|fg|text|base|ink|colou?r|[-_. ]", re.IGNORECASE)
+_PLAIN_TEXTS = ("window_text", "view_text")
+
+
+def _use(place: str) -> str:
+    return use_at(place.rpartition("/")[2].partition("#")[0])
+
+
+def _grounds(places: Iterable[str]) -> dict[str, str]:
+    """Return the ground of every place of a text: the one named alike in its own section, else the first there."""
+    rows = tuple(places)
+    first: dict[str, str] = {}
+    alike: dict[tuple[str, str], str] = {}
+    for place in (p for p in rows if _use(p) == "surface"):
+        section, _, key = place.rpartition("/")
+        first.setdefault(section, place)
+        alike.setdefault((section, _PAIR_WORDS.sub("", key)), place)
+    out = {}
+    for place in (p for p in rows if _use(p) == "text"):
+        section, _, key = place.rpartition("/")
+        ground = alike.get((section, _PAIR_WORDS.sub("", key)), first.get(section, ""))
+        if ground:
+            out[place] = ground
+    return out
+
+
+def _with_partners(rows: tuple[Row, ...]) -> tuple[Row, ...]:
+    """Return rows in which a plain text has the text role of its ground's role."""
+    grounds, roles = _grounds([r.place for r in rows]), {r.place: r.role for r in rows}
+
+    def role(row: Row) -> str:
+        partner = f"{roles[grounds[row.place]]}_text" if row.place in grounds else ""
+        return partner if row.role in _PLAIN_TEXTS and partner in ROLE_BY_ID else row.role
+
+    return tuple(row._replace(role=role(row)) for row in rows)
 
 
 def _read(path: str, text: str) -> tuple[Format, list[ColourSpan]]:
@@ -118,20 +158,15 @@ def definition_of(proposal: Proposal, name: str, kind: str, roles: Mapping[str, 
     unknown = sorted(set(chosen.values()) - set(ROLE_BY_ID))
     if unknown:
         raise ParseError(tr("There is no role “{unknown}”.").format(unknown=unknown[0]))
-    grounds: dict[str, str] = {}
-    for row in proposal.rows:
-        section, _, key = row.place.rpartition("/")
-        if use_at(key.partition("#")[0]) == "surface":
-            grounds.setdefault(section, row.place)
+    grounds = _grounds([row.place for row in proposal.rows])
     own, parts = [], []
     for number, row in enumerate(proposal.rows, 1):
-        section, _, key = row.place.rpartition("/")
         part = tr("place {number}").format(number=number)
-        ground = grounds.get(section, "") if use_at(key.partition("#")[0]) == "text" else ""
+        ground = grounds.get(row.place, "")
         text, fill = (chosen[row.place], chosen[ground]) if ground else ("", chosen[row.place])
         own.append(f'  [{json.dumps(part)}, "", {json.dumps(f"{text}/{fill}")}],')
         parts.append(f"{json.dumps(part)} = {json.dumps([row.place, ground] if ground else ['', row.place])}")
-    slug = "own-" + "-".join(re.findall(r"[a-z0-9]+", name.lower()))[:40].strip("-")
+    slug = OWN + "-".join(re.findall(r"[a-z0-9]+", name.lower()))[:40].strip("-")
     lines = [
         f"id = {json.dumps(slug)}",
         f"title = {json.dumps(name)}",
@@ -167,18 +202,58 @@ def own_folder() -> Path:
     return platformdirs.user_config_path(APP) / "definitions"
 
 
-def keep(text: str, folder: Path | None = None) -> Path:
-    """Keep a definition under its id and return its file. Raises ParseError for one that is wrong."""
+def _checked(text: str) -> Component:
     from .define import defined
 
     try:
-        component = defined(text, checked=True)
+        return defined(text, checked=True)
     except (ValueError, KeyError, TypeError) as error:
         raise ParseError(tr("This is no definition: {error}.").format(error=error)) from error
-    place = (folder or own_folder()) / f"{component.id}.toml"
+
+
+def keep(text: str, folder: Path | None = None) -> Path:
+    """Keep a definition under its id and return its file. Raises ParseError for one that is wrong."""
+    place = (folder or own_folder()) / f"{_checked(text).id}.toml"
     place.parent.mkdir(parents=True, exist_ok=True)
     save(place, text.encode("utf-8"))
     return place
+
+
+def forget(id_: str, folder: Path | None = None) -> None:
+    """Remove the definition of a component of a person's own; its program's file stays as it is."""
+    if re.fullmatch(rf"{OWN}[a-z0-9-]+", id_):
+        ((folder or own_folder()) / f"{id_}.toml").unlink(missing_ok=True)
+
+
+def roles_of(component: Component) -> dict[str, str]:
+    """Return the roles that a definition of a person's own gives, by the places of its file."""
+    rows = component.parts
+    return {p.fill: p.fill_role for p in rows} | {p.text: p.text_role for p in rows if p.text}
+
+
+_MAY_SAY = frozenset(
+    ("id", "title", "kind", "scene", "reads", "effect", "restart", "signs", "needs_file", "own", "parts", "read")
+) | {"files"}
+
+
+def passed_on(text: str) -> str:
+    """Return the id of a definition that may come from somebody else, empty for one that may not.
+
+    Such a one does nothing but recolour files of the person's own below their home: it names no command, no setting and
+    no file that would be made.
+    """
+    try:
+        row, component = toml_of(text), _checked(text)
+    except (ValueError, FinchError):
+        return ""
+    below = [p for r in (*row["read"], *row["files"]) for p in r["paths"]]
+    plain = (
+        set(row) <= _MAY_SAY
+        and all(set(r) <= {"paths", "format"} for r in row["read"])
+        and all(set(r) <= {"paths", "format", "how"} and r.get("how") == "recolour" for r in row["files"])
+        and all(isinstance(p, str) and not p.startswith(("/", "~")) and ".." not in p.split("/") for p in below)
+    )
+    return component.id if plain and re.fullmatch(rf"{OWN}[a-z0-9-]{{1,60}}", component.id) else ""
 
 
 def own_texts(folder: Path | None = None) -> list[tuple[str, str]]:

@@ -6,6 +6,7 @@ string colour on the line of the caret, say. Such texts are shades, solved here 
 
 from __future__ import annotations
 
+from collections import ChainMap
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -115,10 +116,13 @@ class _Work:
     asked: Mapping[str, Rgba]
     opacity: dict[str, float]
 
-    def fitted(self, keep: float) -> tuple[dict[str, Rgba], list[str]]:
-        """Return the colours, surfaces of the component's own keeping a share of their tint, and the texts left."""
+    def fitted(self, keep: float) -> tuple[ChainMap[str, Rgba], list[str]]:
+        """Return the colours, surfaces of the component's own keeping a share of their tint, and the texts left.
+
+        Roles that neither parts nor files name are never asked for, so that it can be told what a file depends on.
+        """
         surfaces = {fill for rows in _drawn_on(self.parts).values() for fill, _, _ in rows}
-        colours = {**self.scheme.colours, **self.asked}
+        colours = ChainMap(dict(self.asked), self.scheme.colours)  # type: ignore[arg-type]
         for name, shade in self.shades.items():
             if name not in self.asked:
                 toward = _FIXED.get(shade.toward) or colours[shade.toward or shade.of]

@@ -77,12 +77,25 @@ def _veiled(ground: Rgba) -> str:
     return f"[{round(ground.a * 100)}]{ground.opaque.hex}"
 
 
+def _font_rows(options: Mapping[str, str]) -> list[str]:
+    """Return the resources that name the fixed-width font, where one was asked for."""
+    family, points = options.get("fixed_font_family"), options.get("fixed_font_points")
+    if not family:
+        return []
+    return [
+        f"XTerm*faceName: {family}",
+        f"XTerm*faceSize: {points}",
+        *(f"{cls}{key}: xft:{family}:size={points}" for cls in ("URxvt.", "Rxvt.") for key in ("font", "boldFont")),
+    ]
+
+
 def write_terminal(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the person's resource file with a region of ours, and a file of escape sequences."""
     rows = [f"{cls}{name}: {scheme.colours[role].hex}" for cls in _CLASSES for name, role in RESOURCE_NAMES]
     ground = scheme.drawn("terminal")
     if ground.a < 1:  # only one of these classes can be see-through
         rows += [f"{_SEE_THROUGH}depth: 32", f"{_SEE_THROUGH}background: {_veiled(ground)}"]
+    rows += _font_rows(scheme.options_for("terminal"))
     rows += _closer_rows(unfolded(get, RESOURCES, _INCLUDE).text, scheme.colours, ground)
     region = put_region(text_of(get, RESOURCES), "\n".join(rows), ("!", ""))
     return (
@@ -170,6 +183,8 @@ TERMINAL = Component(
     effect="at once",
     restart=tr("Open terminals follow at once; new ones by X resources, which “xrdb -merge ~/.Xresources” sets."),
     resources=RESOURCES,
+    covers=("ranger", "htop", "GNU Screen"),
+    shape=("fixed_font",),
     parts=PARTS,
     write=write_terminal,
     read=read_terminal,

@@ -17,6 +17,7 @@ from ..syntax.notations import read_as
 from ..syntax.numbers import number
 from ..syntax.spans import ColourSpan
 from .model import Files, Paint, Paints, Part, text_of
+from .terminal import read_terminal
 from .unfold import Include, home_path, unfolded
 
 Values = Mapping[str, Rgba]
@@ -44,7 +45,8 @@ class Reading:
     which names what stands for {} in the next row's path, and for {chosen} in the paths; of paths parted by bars the
     first that is there counts; patterns: (place, pattern)
     whose groups are what fills the place's {} and a colour, where a scanner cannot tell the place; notation: how these
-    spell colours, empty as style sheets do; sections: whether the section that a line stands in comes before its place;
+    spell colours, empty as style sheets do, "ansi" where they name the terminal's own sixteen; sections: whether the
+    section that a line stands in comes before its place;
     renamed: (pattern, place) rows for places that other versions of the reader call by another name.
     """
 
@@ -80,13 +82,48 @@ def places_of(text: str, spans: list[ColourSpan], counted: bool) -> list[str]:
     return out
 
 
-def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
-    """Return the colour at every place of a text; never raises."""
+_NAMES = ("black", "red", "green", "yellow", "blue", "magenta", "cyan", "white")
+_LETTERS = "krgybmcw"
+_BRIGHT = re.compile(r"(?:bright|light)[ _-]?(\w+)")
+_NUMBER = re.compile(r"(?:colou?r)?(\d{1,2})")
+
+
+def _index_of(word: str) -> int | None:
+    """Return which of a terminal's sixteen colours a word names: "blue", "brightblue", "light blue", "color4", "12".
+
+    Of single letters a large one is the bright colour.
+    """
+    if len(word) == 1 and word.lower() in _LETTERS:
+        return _LETTERS.index(word.lower()) + (8 if word.isupper() else 0)
+    word = word.lower()
+    found = _BRIGHT.fullmatch(word)
+    name = found[1] if found else word
+    if name in _NAMES:
+        return _NAMES.index(name) + (8 if found else 0)
+    number_ = _NUMBER.fullmatch(word)
+    return int(number_[1]) if number_ and int(number_[1]) < 16 else None
+
+
+def terminal_names(get: Files) -> Callable[[str], Rgba | None]:
+    """Return what tells the colour that a terminal shows for one of its own names; "default" is its plain text."""
+    paints = read_terminal(get)
+
+    def colour(word: str) -> Rgba | None:
+        index = _index_of(word)
+        key = "terminal" if word.lower() in ("default", "normal", "none", "-1") else f"colour {index}"
+        paint = paints.get(key)
+        return paint.text if paint is not None else None
+
+    return colour
+
+
+def values_of(text: str, reading: Reading, named: Callable[[str], Rgba | None] | None = None) -> dict[str, Rgba]:
+    """Return the colour at every place of a text; named: what tells the colours of a terminal's names. Never raises."""
     plain = _EXPAND[reading.references](text)
     if reading.tables:
         out = _in_tables(plain)
     elif reading.patterns:
-        out = _by_patterns(plain, reading)
+        out = _by_patterns(plain, reading, named)
     else:
         spans = _scanner(reading.format)(plain)
         out = dict(zip(places_of(plain, spans, reading.counted), (s.colour for s in spans), strict=True))
@@ -99,12 +136,13 @@ def values_of(text: str, reading: Reading) -> dict[str, Rgba]:
     return out
 
 
-def _by_patterns(text: str, reading: Reading) -> dict[str, Rgba]:
+def _by_patterns(text: str, reading: Reading, named: Callable[[str], Rgba | None] | None = None) -> dict[str, Rgba]:
     heads = [(h.start(), h.group(1)) for h in _HEAD.finditer(text)] if reading.sections else []
     out: dict[str, Rgba] = {}
     rows = [(found, place) for place, pattern in reading.patterns for found in pattern.finditer(text)]
     for found, place in sorted(rows, key=lambda row: row[0].start()):  # of equal places the later line counts
-        colour = read_as(reading.notation, found.group(2))
+        told = named(found.group(2)) if named is not None else None
+        colour = told if reading.notation == "ansi" else read_as(reading.notation, found.group(2))
         if colour is not None:
             before = bisect_right(heads, (found.start(), "\U0010ffff"))
             section = f"{heads[before - 1][1]}/" if before else ""
@@ -150,8 +188,9 @@ def values_in(get: Files, readings: tuple[Reading, ...]) -> dict[str, Rgba]:
     """Return what the files in place say; of equal places the later reading counts."""
     out: dict[str, Rgba] = {}
     for reading in readings:
+        named = terminal_names(get) if reading.notation == "ansi" else None
         for path in read_paths(get, reading):
-            out |= values_of(unfolded(get, path, reading.include).text, reading)
+            out |= values_of(unfolded(get, path, reading.include).text, reading, named)
     return out
 
 

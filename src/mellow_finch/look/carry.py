@@ -154,6 +154,7 @@ def with_paths(look: Look, swap: Callable[[str], str]) -> Look:
         source=swap(look.source),
         pictures=tuple(Member(swap(m.path), m.weight) for m in look.pictures),
         brought=tuple(fresh.values()),
+        emblems={k: e._replace(file=swap(e.file)) for k, e in look.emblems.items()},
         regrouped={owned(key): role for key, role in look.regrouped.items()},
         split=frozenset(owned(key) for key in look.split),
         variants=tuple(with_paths(one, swap) for one in look.variants),

@@ -85,6 +85,21 @@ def seen_files(id_: str, files: Mapping[str, Written]) -> list[OutFile]:
     return [file for other in COMPONENT_BY_ID[id_].after if other in files for file in files[other]]
 
 
+def _seen_first(ids: tuple[str, ...]) -> tuple[str, ...]:
+    """Return ids in their order, but each behind those whose files it sees."""
+    out: dict[str, None] = {}
+
+    def add(id_: str) -> None:
+        if id_ in ids and id_ not in out:
+            for other in COMPONENT_BY_ID[id_].after:
+                add(other)
+            out[id_] = None
+
+    for id_ in ids:
+        add(id_)
+    return tuple(out)
+
+
 class Noting(Mapping[str, Rgba]):
     """Colours by role that note which of them were asked for."""
 
@@ -141,6 +156,10 @@ class Writings:
         )
         return self._kept[id_].files
 
+    def asking(self, role: str) -> frozenset[str]:
+        """Return the components whose files depend on a role."""
+        return frozenset(id_ for id_, kept in self._kept.items() if role in kept.asked)
+
     def read(self, id_: str, written: Written, files: Files) -> Paints:
         """Return what written files say: the same object for the same files."""
         kept = self._kept.get(id_)
@@ -173,8 +192,8 @@ class Dressed:
         A component that is given the files of others writes its part into theirs (see Component.after).
         """
         found: dict[str, Output] = {}
-        for id_, files in self.files.items():
-            for file in files:
+        for id_ in _seen_first(tuple(self.files)):
+            for file in self.files[id_]:
                 earlier = found[file.path].components if file.path in found else ()
                 found[file.path] = Output(file.path, file.data, (*earlier, id_))
         return tuple(found.values())

@@ -18,6 +18,7 @@ from ..colour.contrast import luminance, ratio
 from ..colour.gamut import oklch_to_rgba, oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import oklab_to_oklch, oklch_to_oklab
+from ..components.model import Emblem
 from ..errors import ImpossibleLocksError
 from ..language import tr
 from ..palette.ansi import APART, ROWS, ansi_set, nearest_pair
@@ -384,6 +385,12 @@ def with_companion(look: Look, id_: str, value: str) -> Look:
 def with_beside(look: Look, component: str, beside: bool) -> Look:
     """Return the look with a component's files recoloured as variants beside the person's own, or in their place."""
     return replace(look, beside=look.beside | {component} if beside else look.beside - {component})
+
+
+def with_emblem(look: Look, key: str, emblem: Emblem) -> Look:
+    """Return the look with what becomes of a picture that a component shows ("component/picture")."""
+    rest = {k: e for k, e in look.emblems.items() if k != key}
+    return replace(look, emblems=rest | ({key: emblem} if emblem != Emblem() else {}))
 
 
 def with_split(look: Look, owner: str, key: str, apart: bool) -> Look:

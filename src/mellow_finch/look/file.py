@@ -9,6 +9,8 @@ from types import MappingProxyType
 from typing import Any
 
 from ..colour.rgb import Rgba
+from ..components.emblems import fits as emblem_fits
+from ..components.model import Emblem
 from ..errors import ParseError
 from ..language import tr
 from ..palette.pairs import PAIRS, failing
@@ -59,6 +61,7 @@ _KNOWN = frozenset(
         "split",
         "words",
         "companions",
+        "emblems",
         "variants",
         "tones",
     ]
@@ -100,6 +103,7 @@ def _to_data(look: Look) -> dict[str, Any]:
         "split": sorted(look.split),
         "words": dict(look.words),
         "companions": dict(sorted(look.companions.items())),
+        "emblems": {key: emblem._asdict() for key, emblem in sorted(look.emblems.items())},
         "variants": [_to_data(v) for v in look.variants],
         "tones": {t: {"roles": {r: look.palettes[t][r].hex for r in ROLE_IDS}} for t in TONES},
     }
@@ -205,9 +209,16 @@ def _look(data: Table, depth: int = 0) -> Look:
         split=frozenset(data.texts("split")),
         words=dict(data.each("words", checked_text)),
         companions={k: v for k, v in data.each("companions", checked_text) if fits(k, v)},
+        emblems=_emblems(data.table("emblems")),
         variants=data.rows("variants", lambda one, where: _look(Table(one, where), 1), 200) if depth == 0 else (),
         unknown={k: checked_tree(v, k) for k, v in data.data.items() if k not in _KNOWN},
     )
+
+
+def _emblems(data: Table) -> dict[str, Emblem]:
+    rows = {key: data.table(key) for key in data.data}
+    found = {key: Emblem(row.text("file", ""), row.text("role", "")) for key, row in rows.items()}
+    return {key: emblem for key, emblem in found.items() if emblem_fits(key, emblem.role, frozenset(ROLE_IDS))}
 
 
 def _member(value: object, where: str) -> Member:

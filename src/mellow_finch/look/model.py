@@ -11,7 +11,7 @@ from types import MappingProxyType
 from typing import Any
 
 from ..colour.rgb import Rgba
-from ..components.model import Scheme, chosen_of
+from ..components.model import Emblem, Scheme, chosen_of
 from ..palette.derive import derive
 from ..palette.pairs import JudgedPair, Pair, failing, pairs_for
 from ..palette.recipe import TONES, Recipe, Tone
@@ -62,7 +62,8 @@ class Look:
     can be read; blur: whether the desktop blurs what is behind; brought: paths of themes, files and archives that are
     recoloured too; regrouped: "owner/group" (a component's id, or such a path) and the role that a person gave that
     group, or "keep"; split: groups taken apart, likewise; words: what is written instead of words of another machine;
-    companions: what goes with the colours, by the ids of look.companions; variants: states that were kept; unknown:
+    companions: what goes with the colours, by the ids of look.companions; emblems: by "component/picture", what becomes
+    of pictures that widgets show; variants: states that were kept; unknown:
     keys of a newer file, kept.
     """
 
@@ -93,6 +94,7 @@ class Look:
     split: frozenset[str] = frozenset()
     words: Mapping[str, str] = field(default_factory=dict)
     companions: Mapping[str, str] = field(default_factory=dict)
+    emblems: Mapping[str, Emblem] = field(default_factory=dict)
     variants: tuple[Look, ...] = field(default=(), repr=False)
     unknown: Mapping[str, Any] = field(default_factory=dict)
 
@@ -134,6 +136,7 @@ class Look:
             self.beside,
             self.knobs,
             options_of(self.companions),
+            self.emblems,
         )
 
     def choices_of(self, owner: str) -> dict[str, str]:

@@ -22,6 +22,7 @@ from typing import Any
 from .. import __version__
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.model import Component, Files
+from ..components.own import keep, own_texts, passed_on
 from ..disk.facts import must_read
 from ..disk.write import save
 from ..errors import FinchError, ParseError
@@ -38,10 +39,11 @@ from ..theme.read import read_theme
 from ..theme.recolour import recolour_theme
 from .fonts import families_of, font_files
 from .kept import Kept
-from .shelf import LOOK, PICTURES, THEMES, Shelf, free_name, pictures_of
+from .shelf import LOOK, PICTURES, THEMES, Shelf, emblem_files, free_name, pictures_of
 
 KIND, VERSION = "mellow-finch parcel", 1
 HOME = "@HOME@"
+DEFINITIONS = "definitions"
 MANIFEST = "manifest.json"
 _PROBE = b"kept by the person\n"
 _MOST_MANIFEST = 4_000_000
@@ -176,6 +178,7 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
         rows.append(HomeFile("-", "whole", name, b""))
     components = [c for c in COMPONENT_BY_ID.values() if any(f.component == c.id for f in rows)]
     parts |= _lists(look, rows, components)
+    parts |= _definitions(look)
     if card:
         parts["card.png"] = card
     parts["README.txt"] = _read_me(look, components).encode("utf-8")
@@ -186,6 +189,13 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
     data = _zipped(parts)
     save(path, data)
     return len(data)
+
+
+def _definitions(look: Look) -> dict[str, bytes]:
+    """Return the components of the sender's own that the look dresses, those that may be passed on."""
+    wanted = every_component(look)
+    rows = {passed_on(text): text for _, text in own_texts()}
+    return {f"{DEFINITIONS}/{id_}.toml": text.encode("utf-8") for id_, text in rows.items() if id_ in wanted}
 
 
 def _with_fonts(look: Look, folder: Path) -> Look:
@@ -204,7 +214,8 @@ def _with_fonts(look: Look, folder: Path) -> Look:
 def _carried(look: Look, folder: Path, parts: dict[str, bytes]) -> Look:
     """Return the look with its pictures and themes where they will lie in the parcel, and take these along."""
     there: dict[str, str] = {}
-    for kind, paths in ((PICTURES, pictures_of(look)), (THEMES, tuple(p for p in look.brought if Path(p).exists()))):
+    themes = tuple(p for p in look.brought if Path(p).exists())
+    for kind, paths in ((PICTURES, (*pictures_of(look), *emblem_files(look))), (THEMES, themes)):
         for path in paths:
             name, data = _packed(Path(path))
             inner = f"{kind}/{free_name(name, lambda n, kind=kind: f'{kind}/{n}' in parts)}"  # type: ignore[misc]
@@ -304,11 +315,19 @@ class Received:
     size: int
     files: Mapping[str, bytes]
 
+    @property
+    def definitions(self) -> dict[str, str]:
+        """Return the sender's own components that may be taken in, by their ids."""
+        texts = (d.decode("utf-8", "replace") for p, d in self.files.items() if p.startswith(f"{DEFINITIONS}/"))
+        return {id_: text for text in texts if (id_ := passed_on(text))}
+
     def words(self) -> str:
         """Return what it is, in a sentence."""
         count = sum(p.startswith(f"{PICTURES}/") for p in self.files)
         themes = sum(p.startswith(f"{THEMES}/") for p in self.files)
         more = plural(", {count} theme", ", {count} themes", themes) if themes else ""
+        own = len(self.definitions)
+        more += plural(", {count} component of its own", ", {count} components of its own", own) if own else ""
         pictures = plural("{count} picture", "{count} pictures", count)
         return tr("“{name}”, {tone}, made with version {version}: {pictures}{themes}.").format(
             name=self.look.name,
@@ -359,7 +378,7 @@ def receive(path: Path, progress: Progress | None = None) -> Received:
                     name=path.name, part=_one_line(name)
                 )
             )
-        if name.startswith((f"{PICTURES}/", f"{THEMES}/")) or name in (LOOK, "card.png"):
+        if name.startswith((f"{PICTURES}/", f"{THEMES}/", f"{DEFINITIONS}/")) or name in (LOOK, "card.png"):
             found[name] = data
     if LOOK not in found:
         raise ParseError(tr("“{name}” holds no look.").format(name=path.name))
@@ -369,7 +388,14 @@ def receive(path: Path, progress: Progress | None = None) -> Received:
 
 
 def take_in(received: Received, shelf: Shelf, tags: Iterable[str] = ()) -> Kept:
-    """Put a received look onto the shelf, with its pictures and themes. Raises FileAccessError."""
+    """Put a received look onto the shelf, with its pictures, themes and components of the sender's own.
+
+    A component that the receiver has made under the same name stays. Raises FileAccessError.
+    """
+    there = {name for name, _ in own_texts()}
+    for id_, text in received.definitions.items():
+        if f"{id_}.toml" not in there:
+            keep(text)
     with tempfile.TemporaryDirectory() as made:
         folder = Path(made)
         for name, data in received.files.items():

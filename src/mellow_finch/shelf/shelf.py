@@ -43,6 +43,11 @@ def pictures_of(look: Look) -> tuple[str, ...]:
     return tuple(p for p in paths if Path(p).is_file())
 
 
+def emblem_files(look: Look) -> tuple[str, ...]:
+    """Return the pictures that a look puts in the place of those that widgets show, those that are there."""
+    return tuple(dict.fromkeys(e.file for e in look.emblems.values() if e.file and Path(e.file).is_file()))
+
+
 def size_of_pictures(look: Look) -> int:
     """Return how many bytes the pictures of a look have."""
     return sum(Path(p).stat().st_size for p in pictures_of(look))
@@ -210,7 +215,7 @@ class Shelf:
 def _with_own(look: Look, folder: Path, pictures: bool, themes: bool) -> Look:
     """Copy a look's pictures, and archives of its themes, into a folder and return the look with these."""
     there: dict[str, str] = {}
-    kinds = [(PICTURES, pictures_of(look) if pictures else ())]
+    kinds = [(PICTURES, (*pictures_of(look), *emblem_files(look)) if pictures else ())]
     kinds.append((THEMES, tuple(p for p in look.brought if Path(p).is_file()) if themes else ()))
     for kind, paths in kinds:
         for path in paths:

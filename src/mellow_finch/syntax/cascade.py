@@ -63,6 +63,7 @@ Node = tuple[int, dict[str, Any]]  # a node's number, the same for the same way 
 LAYER = "layer"  # the key of a style under which the number of its sheet is kept, above the first one's
 _NEXT = "__next-sheet"  # the selector of a rule between two sheets
 ORIGINS = "origins"  # the key of a style under which the rules that its properties come from are kept
+HEAD = "head"  # and the key that says that a node is a title bar
 
 
 @dataclass
@@ -170,6 +171,7 @@ class Drawn(NamedTuple):
     edge: Rgba | None
     colour: Rgba | None
     opacity: float = 1.0
+    strip: tuple[Rgba, ...] = ()  # what the node draws behind a title bar alone
 
 
 _NOTHING = Drawn((), None, None, None)
@@ -226,7 +228,9 @@ def _draw(
     opacity = above.opacity * style.get("opacity", 1.0)
     if style.get("opacity", 1.0) < 1:
         fill = tuple(c._replace(a=c.a * opacity) for c in fill)
-    return Drawn((*above.fills, fill), current, edge, colour, opacity)
+    strip = tuple(s for s in (e(frame) for e in style.get("strip", ())) if s is not None)
+    below = (*above.fills[:-1], above.strip) if above.strip and style.get(HEAD) else above.fills
+    return Drawn((*below, fill), current, edge, colour, opacity, strip)
 
 
 @lru_cache(maxsize=24)
@@ -400,6 +404,9 @@ class Tree:
         for number, style in sorted(found, key=lambda row: row[1].get(LAYER, 0)):
             merged |= style
             origins |= dict.fromkeys(style, number)
+        element = self._elements[i].etree_element
+        if element.tag == "headerbar" or "titlebar" in element.get("class", "").split():
+            merged[HEAD] = True
         self._styles[i] = merged | {ORIGINS: origins}
 
     def nodes(self, place: str) -> list[Node]:

@@ -76,18 +76,39 @@ def style_of(content: list[Any]) -> dict[str, Any]:
 
 def _background(style: dict[str, Any], name: str, tokens: list[Any]) -> None:
     stops: list[Expr] = []
+    strip: list[Expr] = []
     for token in tokens:
         if token.type == "function" and ("gradient" in token.lower_name or token.lower_name == "image"):
-            inner = (t for t in token.arguments if t.type not in ("whitespace", "comment"))
-            stops += [e for e in map(expression_of, inner) if e]
+            high, low = _stops(token)
+            stops += low
+            strip += high
     plain = next((e for e in (expression_of(t) for t in tokens) if e), None)
     style["picture"] = next(_urls(tokens), "").rpartition("/")[2]
-    if stops:
-        style["stops"] = stops
-    elif name == "background" or any(t.type == "ident" and t.lower_value == "none" for t in tokens):
-        style["stops"] = []
+    if stops or name == "background" or any(t.type == "ident" and t.lower_value == "none" for t in tokens):
+        style["stops"], style["strip"] = stops, strip
     if name == "background":
         style["background-color"] = plain or _clear
+
+
+def _stops(gradient: Any) -> tuple[list[Expr], list[Expr]]:
+    """Return the colours of a strip at a gradient's start that is as high as a title bar, and the others.
+
+    What stands in the box stands below such a strip, but for the title bar. Hairlines at the start have no words.
+    """
+    rows: list[tuple[Expr, list[float]]] = []
+    for tokens in _at_commas(gradient.arguments):
+        colour = next((e for e in map(expression_of, tokens) if e), None)
+        if colour is not None:
+            rows.append((colour, [t.value for t in tokens if t.type == "dimension" and t.lower_unit == "px"]))
+    for i in range(len(rows) - 2, 0, -1):  # two stops at the same place: a hard edge
+        at, after = rows[i - 1][1], rows[i][1]
+        if at and after and at[-1] == after[0] and not _HAIR < after[0] < _TITLE_BAR:
+            strip = [colour for colour, _ in rows[:i]] if after[0] >= _TITLE_BAR else []
+            return strip, [colour for colour, _ in rows[i:]]
+    return [], [colour for colour, _ in rows]
+
+
+_HAIR, _TITLE_BAR = 3, 40  # pixels
 
 
 def _inner_shadows(tokens: list[Any]) -> tuple[Expr | None, Expr | None]:

@@ -32,7 +32,8 @@ class KeyedRules:
     blanks; blocks: whether "name {" opens a section; indented: whether "name:" opens one that lasts while lines stand
     further in; quoted: whether words and bare digits count only in quotes;
     keys: a pattern that a key (or its section) must match where a spelling could be something else than a colour, such
-    as a word or bare digits; whole: whether such a spelling must be the whole value rather than a part of it.
+    as a word or bare digits; whole: whether such a spelling must be the whole value rather than a part of it; named:
+    whether a line may have several keys, each before its value, as arguments of a call.
     """
 
     notations: tuple[str, ...]
@@ -44,6 +45,7 @@ class KeyedRules:
     quoted: bool = False
     keys: str = ""
     whole: bool = True
+    named: bool = False
 
 
 # "%{F#aabbcc}" and "<span color='#..'>" are read within values; a letter or digit before it makes it no colour, save
@@ -75,8 +77,11 @@ def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
             if rules.separators == ":" and _NAMES_KEY.match(value, literal.end()):
                 continue
             colour = read_as(name, literal.group())
-            if colour is not None:
-                yield ColourSpan(literal.start(), literal.end(), colour, where, key, name)
+            if colour is None:
+                continue
+            near = _NAMED.findall(value[: literal.start()])[-1:] if rules.named else []
+            own = near[0] if near else key.rpartition(".")[2].rpartition("(")[2].strip() if rules.named else key
+            yield ColourSpan(literal.start(), literal.end(), colour, where, own, name)
 
     def scan(text: str) -> list[ColourSpan]:
         spans: list[ColourSpan] = []
@@ -102,6 +107,7 @@ def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
     return scan
 
 
+_NAMED = re.compile(r"([\w-]++)[\"']?\s*+[=:](?!=)")
 _MOST_DEPTH = 64  # sections further in are not told any more
 
 

@@ -102,7 +102,7 @@ class Sheet:
                 if "color" in style and style["color"] is not inherited:
                     text, text_at = used(style["color"], text), depth
                 own = used(style.get("background-color"), text)
-                for stop in style.get("stops", ()):
+                for stop in (*style.get("stops", ()), *style.get("strip", ())):
                     own |= used(stop, text)
                 own |= used(style.get("veil"), text)
                 first, *others = [used(style[name], text) if style.get(name) else frozenset() for name in EDGES]

@@ -33,6 +33,7 @@ from .model import Theme
 
 LEAD = "icons/lead"  # the key of the group that the leading colour of an icon theme makes
 _SURFACES = ("panel", "menu", "view")
+_ICON = 128  # pixels a side up to which a picture of an icon theme has to be told from what it lies on
 _SIGN_SPREAD = 0.3  # lightness within which the greys of a drawing make one sign
 _HUES_APART = 24.0
 _COMMON = 40  # colours among which the leading one is looked for
@@ -265,10 +266,14 @@ class Drawings:
     def _paint_anew(self, path: str, data: bytes) -> bytes:
         name = path.rpartition("/")[2]
         fresh = recoloured_image(data, name, self._chart_of(path))
-        if not _MARK.search(path) or _OFF.search(path) or path in self._iconic or not self._scheme.mend:
+        iconic = path in self._iconic
+        if not self._scheme.mend or not (iconic or (_MARK.search(path) and not _OFF.search(path))):
             return fresh
-        colours = _solid_colours(opened(fresh, name))
-        moved = self._marked(colours)
+        image = opened(fresh, name)
+        if iconic and max(image.size) > _ICON:
+            return fresh
+        colours = _solid_colours(image)
+        moved = self._readable(colours, colours) if iconic else self._marked(colours)
         if moved == colours:
             return fresh
         return recoloured_image(

@@ -11,9 +11,11 @@ from collections import Counter
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import groupby
-from math import cos, radians, sqrt
+from math import cos, hypot, radians, sqrt
 from operator import itemgetter
 
+from ..colour.blend import over
+from ..colour.contrast import ratio
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.judge import Behind, DrawnPair, judge_part, surfaces_under
@@ -30,6 +32,11 @@ _ROUNDS = 5
 _RULE_ROUNDS = 8
 _APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
 _ALIKE = 0.08  # OKLab distance up to which colours of rules become one
+# By what a rule gives first, how far its colour may be from another's to stand for it: in OKLab's plane of tints, and
+# in lightness. Texts and edges may move further than areas.
+_AREA = (0.05, 0.06)
+_ALIKE_BY = {"color": (0.05, 0.3), "opacity": (0.05, 0.3), "border-color": (0.12, 0.2), "box-shadow": (0.12, 0.2)}
+_OPACITIES = (0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0)
 _FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
 _TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
 _PLAINLY = "opacity: 1; color: {};"
@@ -52,7 +59,8 @@ Found = tuple[int, float, int, float]  # how many pairs fall short, the cost, th
 class Added:
     """A rule at the end of a sheet.
 
-    declarations: with {} for the colour; literal: the number of that colour; numbers: the rule's own among all.
+    declarations: with {} for the colour; literal: the number of that colour, -1 for a rule without one; numbers: the
+    rule's own among all.
     """
 
     selector: str
@@ -160,10 +168,12 @@ class Mender:
         """Move literals, then add rules, until every pair can be read or nothing more helps."""
         self._move_literals()
         self._tell_states_apart()
+        self._lift_faint()
         for _ in range(_RULE_ROUNDS):
             short = self.short()
             if not short or not self._add_rules(short):
                 break
+        self._bring_together()
 
     def mend_told(self, told: Iterable[Told]) -> None:
         """Add a rule for every place that the real toolkit painted short, whatever is thought of it here.
@@ -375,6 +385,54 @@ class Mender:
 
     # Rules at the end
 
+    def _lift_faint(self) -> None:
+        """Let what is drawn faintly be less so, all by one rule, as far as every text of it can be read then."""
+        wanted: dict[str, None] = {}
+        opacity = 0.0
+        for pair in (p for p in self.short() if p.what == "text" and p.part.key in self._faint):
+            at = pair.part.at
+            faint = self._faint_at(at)
+            own = float(self.sheet.way(at)[faint].get("opacity", 1.0))
+            text = self.paint_at(at).text
+            if text is None or own <= 0:
+                continue
+            for step in _OPACITIES:
+                lifted = over(text._replace(a=min(1.0, text.a / own * step)), pair.surface)
+                if step > own and ratio(lifted, pair.surface) >= pair.need * _MARGIN:
+                    wanted[self.sheet.winner(at, faint, "opacity")] = None
+                    opacity = max(opacity, step)
+                    break
+        if wanted:
+            selector, declarations = ", ".join(wanted), f"opacity: {opacity:g};"
+            self.added.append(Added(selector, declarations, -1, self.sheet.add(selector, declarations)))
+            self._learn(again=True)
+
+    def _bring_together(self) -> None:
+        """Let rules that give alike colours give one, where nothing falls short by that."""
+        groups: dict[str, dict[Rgba, list[int]]] = {}
+        for one in (a for a in self.added if a.literal >= 0):
+            rows = groups.setdefault(one.declarations, {})
+            rows.setdefault(self.literals[one.literal], []).append(one.literal)
+        for declarations, colours in groups.items():
+            most = _ALIKE_BY.get("" if "none" in declarations else declarations.partition(":")[0], _AREA)
+            for rare in sorted(colours, key=lambda c: len(colours[c])):
+                for common in sorted(colours, key=lambda c: -len(colours[c])):
+                    if common != rare and _near(common, rare, *most) and self._become(colours[rare], common):
+                        colours[common] += colours.pop(rare)
+                        break
+
+    def _become(self, numbers: Sequence[int], colour: Rgba) -> bool:
+        """Give the literals of rules another colour, unless more falls short by it; tell whether they have it now."""
+        crowds = self._crowds(set().union(*(self._users.get(n, ()) for n in numbers)))
+        before, old = self._missing(crowds), [self.literals[n] for n in numbers]
+        for number in numbers:
+            self.put(number, colour)
+        if self._missing(crowds) <= before:
+            return True
+        for number, own in zip(numbers, old, strict=True):
+            self.put(number, own)
+        return False
+
     def _add_rules(self, short: Sequence[DrawnPair]) -> bool:
         """Add a rule for every pair that no literal could mend; tell whether anything was left to try.
 
@@ -474,19 +532,23 @@ class Mender:
         """Return rules with those that say the same in one, where every place is painted as before with that."""
         said: dict[str, list[Added]] = {}
         for one in kept:
-            said.setdefault(one.declarations.format(css_colour(self.literals[one.literal])), []).append(one)
+            said.setdefault(self._words_of(one), []).append(one)
         fresh = self.sheet.anew()
         places = [*dict.fromkeys([*(p.at for p in self.parts), *self.extra])]
         fresh.know(places)
         for rows in said.values():
             one = rows[0]
-            fresh.add(", ".join(r.selector for r in rows), one.declarations.format(f"__literal{one.literal}"))
+            literal = f"__literal{one.literal}" if one.literal >= 0 else ""
+            fresh.add(", ".join(r.selector for r in rows), one.declarations.format(literal))
         fresh.know_more()
         if fresh.paint(self.literals, places) != self.sheet.paint(self.literals, places):
-            words = [one.declarations.format(css_colour(self.literals[one.literal])) for one in kept]
+            words = [self._words_of(one) for one in kept]
             runs = groupby(zip(words, kept, strict=True), key=itemgetter(0))
             return [(", ".join(dict.fromkeys(one.selector for _, one in run)), said) for said, run in runs]
         return [(", ".join(dict.fromkeys(r.selector for r in rows)), words) for words, rows in said.items()]
+
+    def _words_of(self, one: Added) -> str:
+        return one.declarations.format(css_colour(self.literals[one.literal]) if one.literal >= 0 else "")
 
 
 Wanted = dict[tuple[str, str], tuple[Rgba, list[tuple[Rgba, float]]]]
@@ -518,11 +580,21 @@ def _together(wanted: Wanted) -> list[tuple[str, str, Rgba]]:
     return out
 
 
+def _near(a: Rgba, b: Rgba, tint: float, light: float) -> bool:
+    """Tell whether one colour may stand for another, by the distance of their tints and of their lightness."""
+    along, across = _apart(a, b)
+    return a.a == b.a and across <= tint and along <= light
+
+
 def _distance(a: Rgba, b: Rgba) -> float:
     """Return the OKLab distance of two opaque colours."""
+    return hypot(*_apart(a, b))
+
+
+def _apart(a: Rgba, b: Rgba) -> tuple[float, float]:
+    """Return how far two opaque colours are apart in OKLab's lightness, and in its plane of tints."""
     (l1, c1, h1), (l2, c2, h2) = rgba_to_oklch(a.opaque), rgba_to_oklch(b.opaque)
-    across = c1 * c1 + c2 * c2 - 2 * c1 * c2 * cos(radians(h1 - h2))
-    return sqrt(max(0.0, (l1 - l2) ** 2 + across))
+    return abs(l1 - l2), sqrt(max(0.0, c1 * c1 + c2 * c2 - 2 * c1 * c2 * cos(radians(h1 - h2))))
 
 
 def _seen(part: Part, paint: Paint) -> Paint:

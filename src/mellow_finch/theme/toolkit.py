@@ -195,7 +195,7 @@ MUST_SHOW = frozenset(
 
 # What lies around the widgets of the toolkit's own window of widgets, and is written as * in the list of its places.
 AROUND = "window.background.solid-csd > scrolledwindow > viewport.frame > box.vertical > box.horizontal"
-AROUND_4 = "window.background.solid-csd > box.vertical"
+AROUND_4 = "window.background.csd > box.vertical"
 _NEEDS = {"text": TEXT_NEED, "mark": MARK_NEED}
 
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 import time
 from collections.abc import Callable, Collection, Sequence
-from functools import cache
 from pathlib import Path
 from typing import Literal
 
@@ -24,7 +23,6 @@ from .targets import look_there, read_there
 Standing = Literal["old", "new", "torn", "edited"]
 
 
-@cache
 def known_ways() -> frozenset[Way]:
     """Return every way that a component or a desktop names: what a journal holds beside these is never run."""
     return frozenset(
@@ -93,8 +91,9 @@ class Walker:
 
     def _tell(self) -> None:
         """Tell running programs of their files, in either direction."""
+        known = known_ways()
         for row in self._snapshot.rows:
-            if isinstance(row, WayRow) and row.way in known_ways():
+            if isinstance(row, WayRow) and row.way in known:
                 self.told[row.component] = self._session.tell(row.way)
 
     def _put(self, row: FileRow, overwrite: Collection[str]) -> None:

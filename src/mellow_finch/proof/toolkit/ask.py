@@ -80,14 +80,14 @@ class Painted(NamedTuple):
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """What the toolkit painted: every place, the worst first, and a picture of the gallery as PNG.
+    """What the toolkit painted: every place, the worst first, and pictures of the gallery as PNG, one a generation.
 
-    Where both generations were asked, version names both and the picture is the older one's; GTK 4 alone gives none.
+    Where both generations were asked, version names both.
     """
 
     version: str
     places: tuple[Painted, ...]
-    picture: bytes
+    pictures: tuple[bytes, ...]
 
     @property
     def short(self) -> tuple[Painted, ...]:
@@ -143,7 +143,7 @@ def ask_both(entries: Mapping[str, OutEntry], name: str, generations: Collection
     if trouble is not None and not rows:
         raise trouble
     places = sorted((p for row in rows for p in row.places), key=lambda p: p.ratio - p.need)
-    return Verdict(parted(row.version for row in rows), tuple(places), rows[0].picture)
+    return Verdict(parted(row.version for row in rows), tuple(places), tuple(p for row in rows for p in row.pictures))
 
 
 def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3) -> Verdict:
@@ -161,15 +161,25 @@ def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3) -> Verd
         picture, memory = home / "gallery.png", home / "screen"
         memory.mkdir()
         gallery = str(files("mellow_finch.proof.toolkit").joinpath(f"gallery_gtk{generation}.py"))
-        last = picture if generation == 3 else memory / "Xvfb_screen0"
+        last = (picture,) if generation == 3 else (memory / "Xvfb_screen0", picture)
         screen = ("-s", f"-screen 0 1400x4500x24 -fbdir {memory}")
-        words = [*_walled(), "xvfb-run", "-a", "-n", str(_own_screen()), *screen, _PYTHON, gallery, name, str(last)]
+        words = [
+            *_walled(),
+            "xvfb-run",
+            "-a",
+            "-n",
+            str(_own_screen()),
+            *screen,
+            _PYTHON,
+            gallery,
+            name,
+            *map(str, last),
+        ]
         told = _run(words, home, generation)
         rows = sorted(
             (Painted(*row)._replace(generation=generation) for row in told["rows"]), key=lambda p: p.ratio - p.need
         )
-        seen = must_read(picture, _MOST_PICTURE) if generation == 3 else b""
-        return Verdict(str(told["version"]), tuple(rows), seen)
+        return Verdict(str(told["version"]), tuple(rows), (must_read(picture, _MOST_PICTURE),))
 
 
 def _own_screen() -> int:

@@ -1,7 +1,7 @@
 """Measures a theme in the real GTK 4; run by the system's own interpreter on a hidden screen, prints JSON.
 
 As `gallery_gtk3.py`, for the newer toolkit. Its pixels are read from the screen's own memory, a file that Xvfb keeps.
-Usage: gallery_gtk4.py THEME SCREEN; nothing of the program is imported here.
+Usage: gallery_gtk4.py THEME SCREEN PICTURE; nothing of the program is imported here.
 """
 
 import collections
@@ -14,7 +14,7 @@ from pathlib import Path
 import gi
 
 gi.require_version("Gtk", "4.0")
-from gi.repository import GLib, Gtk  # noqa: E402
+from gi.repository import GdkPixbuf, GLib, Gtk  # noqa: E402
 
 sys.path.insert(0, str(Path(__file__).parent))
 from gallery_common import MARK, ROWS, ratio, record, states_of, way_in  # noqa: E402
@@ -39,6 +39,22 @@ class Screen:
         i = self._start + int(y) * self._line + int(x) * 4
         blue, green, red = self._bytes[i : i + 3]
         return red, green, blue
+
+    def keep(self, path, x, y, width, height):
+        """Write a part of the screen as PNG."""
+        out = bytearray()
+        for row in range(max(0, y), min(y + height, self.height)):
+            i = self._start + row * self._line + max(0, x) * 4
+            line = self._bytes[i : i + min(width, self.width - x) * 4]
+            pixels = bytearray(len(line) // 4 * 3)
+            pixels[0::3], pixels[1::3], pixels[2::3] = line[2::4], line[1::4], line[0::4]
+            out += pixels
+        wide = min(width, self.width - x)
+        rows = len(out) // max(1, wide * 3)
+        kind = GdkPixbuf.Colorspace.RGB
+        GdkPixbuf.Pixbuf.new_from_bytes(GLib.Bytes.new(bytes(out)), kind, False, 8, wide, rows, wide * 3).savev(
+            path, "png", [], []
+        )
 
 
 def pump(milliseconds=12):
@@ -145,7 +161,7 @@ def each(screen, name, widget, states, text=True, edge=None, inner="", node="", 
         set_state(widget, REST)
 
 
-def main(theme, path):
+def main(theme, path, picture):
     settings = Gtk.Settings.get_default()
     settings.set_property("gtk-theme-name", theme)
     settings.set_property("gtk-enable-animations", False)
@@ -216,8 +232,12 @@ def main(theme, path):
     side = put(styled(Gtk.Box(), "sidebar"))
     side.append(Gtk.Label(label="Cameras"))
     window.present()
-    pump(400)
+    pump(200)
+    window.remove_css_class("solid-csd")  # as where a compositor runs, which the hidden screen has not
+    window.add_css_class("csd")
+    pump(200)
     screen = Screen(path)
+    screen.keep(picture, *box_of(window))
 
     def one(name, widget, states, **more):
         each(screen, name, widget, states, **more)

@@ -196,7 +196,9 @@ class ComponentList(QWidget):
     def _narrow(self, words: str) -> None:
         """Hide the rows that do not have every word in title, kind, readers or files' names."""
         wanted = words.lower().split()
-        found = {c.id: f"{c.title} {tr(c.kind)} {c.reads} {' '.join(c.programs)}".lower() for c in COMPONENTS}
+        found = {
+            c.id: f"{c.title} {tr(c.kind)} {c.reads} {' '.join((*c.programs, *c.covers))}".lower() for c in COMPONENTS
+        }
         for key, row in self._rows.items():
             text = found.get(key, key.lower())
             row.setHidden(not all(word in text for word in wanted))

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from pathlib import Path
 
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from ...components.model import Component, Knob, Part, splits_of
+from ...components.emblems import KINDS, emblems_of
+from ...components.model import Component, Emblem, Knob, Part, splits_of
+from ...components.own import OWN
 from ...components.shades import ROLE_KEY, roles_before
-from ...language import groups_in, isolated, plural, spelled, tr
+from ...language import groups_in, isolated, parted, plural, spelled, tr
 from ...look.dressed import Dressed
-from ...look.edits import with_beside, with_group, with_groups, with_knob, with_split
+from ...look.edits import with_beside, with_emblem, with_group, with_groups, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
 from ...theme.layout import shown_targets
 from ..kit.effects import EFFECTS
@@ -19,6 +23,7 @@ from ..kit.parts import emptied, label, plain_column
 from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
 from ..model.document import Document
+from .emblem_list import EmblemList
 from .group_list import GroupList, Row
 from .theme_page import group_row
 
@@ -38,6 +43,9 @@ class KnobSlider(PlainSlider):
 class ComponentPage(QWidget):
     """Shows a component in full; every change is one undoable step."""
 
+    roles_asked = pyqtSignal(str)  # of a component of the person's own
+    forget_asked = pyqtSignal(str)
+
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._document, self._style = document, style
@@ -55,19 +63,35 @@ class ComponentPage(QWidget):
         self._knobs = plain_column(self._knobs_box, 4)
         self.sliders: dict[str, KnobSlider] = {}
         self._gesture = document.gesture()
+        self.emblems = EmblemList()
+        self.emblems.chosen.connect(self._set_emblem)
         self.groups_title = label("", "section")
         self.groups = GroupList(style)
         self.groups.asked.connect(self._ask)
         self.groups.split_asked.connect(self.split)
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
+        self.own_box = QWidget()
+        row = QHBoxLayout(self.own_box)
+        row.setContentsMargins(0, 0, 0, 0)
+        for words, tip, signal in (
+            (tr("Its roles…"), tr("Which colour of its file has which role"), self.roles_asked),
+            (tr("Forget it"), tr("Take it out of the list; its file stays as it is"), self.forget_asked),
+        ):
+            button = QPushButton(words)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _on, signal=signal: signal.emit(self._owner()))
+            row.addWidget(button)
+        row.addStretch(1)
         self.files_title = label(tr("What is written"), "section")
         self.files = label("", "quiet")
         for widget in (
             self.title,
             self.reads,
             self.effect,
+            self.own_box,
             self.beside,
             self._knobs_box,
+            self.emblems,
             self.groups_title,
             self.groups,
             self.files_title,
@@ -105,6 +129,18 @@ class ComponentPage(QWidget):
         words = tr("Lay variants beside") if on else tr("Recolour in place")
         self._document.edit(words, lambda look: with_beside(look, owner, on))
 
+    def _set_emblem(self, name: str, emblem: Emblem) -> None:
+        key = f"{self._owner()}/{name}"
+        words = tr("Picture {name}").format(name=name)
+        self._document.edit(words, lambda look: with_emblem(look, key, emblem))
+
+    def take_picture(self, name: str, file: Path) -> None:
+        """Put a file in the place of a picture that the component shows."""
+        look = self._document.look
+        if look is not None:
+            role = look.emblems.get(f"{self._owner()}/{name}", Emblem()).role
+            self._set_emblem(name, Emblem(str(file), role))
+
     def _set_knob(self, knob: Knob, value: float) -> None:
         owner = self._owner()
         value = round(value / knob.step) * knob.step
@@ -118,7 +154,8 @@ class ComponentPage(QWidget):
         self._component = component
         document, look = self._document, dressed.look
         self.title.setText(component.title)
-        self.reads.setText(component.reads + ".")
+        with_it = tr("{names} follow with it.").format(names=parted(component.covers)) if component.covers else ""
+        self.reads.setText(f"{component.reads}. {with_it}".strip())
         presence = document.present.get(component.id)
         why = f"{presence.why}. " if presence is not None else ""
         laid = (
@@ -127,6 +164,7 @@ class ComponentPage(QWidget):
             else tr("It shows {effects}.").format(effects=EFFECTS[component.effect])
         )
         self.effect.setText(tr("{why}{laid} {restart}").format(why=why, laid=laid, restart=component.restart))
+        self.own_box.setVisible(component.id.startswith(OWN))
         self.beside.setVisible(component.rewrites and component.kind == "Widgets")
         self.beside.blockSignals(True)
         self.beside.setChecked(component.id in look.beside)
@@ -137,6 +175,8 @@ class ComponentPage(QWidget):
             if not self.sliders[knob.id].slider.isSliderDown():
                 self.sliders[knob.id].show_value(look.knobs.get(f"{component.id}/{knob.id}", knob.start))
         files = dressed.files.get(component.id, ())
+        pictures = emblems_of(files, document.files) if component.kind in KINDS else []
+        self.emblems.show_pictures(component.id, pictures, look, document.files)
         groups = self._groups(component, dressed) if files else []
         known = {r.key for r in groups}
         rows = [*groups, *(r for r in self._roles(component, dressed) if files and r.key not in known)]

@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import (
 
 from ...colour.rgb import Rgba
 from ...components.catalogue import KINDS
-from ...components.own import Proposal, definition_of, keep
+from ...components.model import Component
+from ...components.own import Proposal, definition_of, forget, keep, roles_of
 from ...errors import FinchError
 from ...language import plural, tr
 from ...look.model import Look
@@ -40,11 +41,15 @@ def _swatch(colour: Rgba) -> QIcon:
 class OwnDialog(QDialog):
     """Names the program, maps its colours, and keeps the definition in the person's own folder."""
 
-    said = pyqtSignal(str)
+    kept = pyqtSignal(str)  # the id
 
-    def __init__(self, found: Proposal, look: Look | None, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, found: Proposal, look: Look | None, parent: QWidget | None = None, known: Component | None = None
+    ) -> None:
+        """Show what was found; known: the component that was made of it already, to be changed."""
         super().__init__(parent)
-        self._found = found
+        self._found, self._known = found, known
+        self._roles = roles_of(known) if known is not None else {}
         self.setWindowTitle(tr("A program of your own"))
         self.setMinimumSize(640, 520)
         column = QVBoxLayout(self)
@@ -58,13 +63,14 @@ class OwnDialog(QDialog):
         )
         column.addWidget(label(words, "quiet"))
         form = QFormLayout()
-        self.name = QLineEdit(found.path.rpartition("/")[2].partition(".")[0].replace("-", " ").capitalize())
+        likely = found.path.rpartition("/")[2].partition(".")[0].replace("-", " ").capitalize()
+        self.name = QLineEdit(known.title if known is not None else likely)
         self.name.setAccessibleName(tr("Name of the program"))
         self.kind = Choice()
         self.kind.setAccessibleName(tr("Kind"))
         for kind in KINDS:
             self.kind.addItem(tr(kind), kind)
-        self.kind.setCurrentText(tr("Terminal programs"))
+        self.kind.setCurrentText(tr(known.kind if known is not None else "Terminal programs"))
         form.addRow(label(tr("Name"), wrap=False), self.name)
         form.addRow(label(tr("Kind"), wrap=False), self.kind)
         column.addLayout(form)
@@ -107,7 +113,7 @@ class OwnDialog(QDialog):
                 box.addItem(role.title, role.id)
             else:
                 box.addItem(_swatch(look.colours[role.id]), role.title, role.id)
-        box.setCurrentIndex(max(0, box.findData(row.role)))
+        box.setCurrentIndex(max(0, box.findData(self._roles.get(row.place, row.role))))
         self.table.setCellWidget(number, 2, box)
         return box
 
@@ -115,14 +121,12 @@ class OwnDialog(QDialog):
         """Keep the definition; what is wrong with it is said in place."""
         roles = {row.place: str(box.currentData()) for row, box in zip(self._found.rows, self.boxes, strict=True)}
         try:
-            keep(definition_of(self._found, self.name.text().strip(), self.kind.currentData(), roles))
+            place = keep(definition_of(self._found, self.name.text().strip(), self.kind.currentData(), roles))
         except FinchError as error:
             self.trouble.setText(error.line())
             self.trouble.show()
             return
-        self.said.emit(
-            tr("“{strip}” is a component of yours; it is in the list from the next start.").format(
-                strip=self.name.text().strip()
-            )
-        )
+        if self._known is not None and self._known.id != place.stem:
+            forget(self._known.id)
         self.accept()
+        self.kept.emit(place.stem)

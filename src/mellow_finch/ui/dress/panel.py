@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
@@ -9,6 +10,7 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from ...components.emblems import KINDS, emblems_of
 from ...components.model import Component, OutFile, text_of
 from ...language import counted_files, plural, tr
 from ...look.dressed import Dressed
@@ -27,6 +29,7 @@ from .component_list import ComponentList, Standing
 from .component_page import ComponentPage
 from .group_list import GroupList
 from .pictures_beside import Picture, Surface, pictures_of
+from .shape_page import ShapePage
 from .theme_page import ThemePage
 
 _TAB = 13  # letters that have room in a tab
@@ -78,9 +81,12 @@ class DressPanel(PagedPanel):
         self.theme = ThemePage(document, style, desk)
         column.addWidget(self.theme)
         self.add("one", tr("Chosen"), tr("who reads it, its numbers, colours and files"), both)
-        tip = tr("icons, pointers, fonts and buttons to go with the colours")
+        self.shape = self.add(
+            "shape", tr("Shape"), tr("corners, borders, gaps, density and fonts"), ShapePage(document)
+        )
+        tip = tr("icons, pointers and buttons to go with the colours")
         self.companions = self.add("companions", tr("Companions"), tip, CompanionsPage(document, jobs))
-        self.page_changed.connect(lambda _: self.companions.refresh())
+        self.page_changed.connect(lambda _: self._refresh_choices())
         self._build_views()
         document.selected.connect(self._selected)
         desk.opened.connect(self._opened)
@@ -186,7 +192,7 @@ class DressPanel(PagedPanel):
             return
         self._fill()
         self.show_standings()
-        self.companions.refresh()
+        self._refresh_choices()
         self.thumbs.forget()
         path = self.theme_path()
         self.theme.setVisible(bool(path))
@@ -198,6 +204,10 @@ class DressPanel(PagedPanel):
         else:
             component = self.current()
             self.component.show_component(component, self._document.dressed_with(component.id))
+
+    def _refresh_choices(self) -> None:
+        self.companions.refresh()
+        self.shape.refresh()
 
     def show_standings(self) -> None:
         """Say in every row what becomes of its component, as soon as that has been worked out."""
@@ -273,10 +283,27 @@ class DressPanel(PagedPanel):
 
     def pictures(self) -> list[Picture]:
         """Return the redrawn pictures of the chosen theme."""
+        if not self.theme_path():
+            return self._emblems()
         known = self._desk.known.get(self.theme_path())
         if known is None or known.outcome is None:
             return []
         return pictures_of(known.theme, known.outcome)
+
+    def _emblems(self) -> list[Picture]:
+        """Return the pictures that the chosen component shows and that become others."""
+        component, look, home = self.current(), self._document.look, self._document.files
+        if look is None or self._document.dressed is None or component.kind not in KINDS:
+            return []
+        files = self._document.dressed_with(component.id).files[component.id]
+        made = {f.path.rpartition("/")[2]: f.data for f in files if "/mellow-finch/pictures/" in f.path}
+        rows = []
+        for shown in emblems_of(files, home):
+            fresh = made.get(shown.made(component.id))
+            if fresh is not None:
+                old = home(shown.path) or fresh
+                rows.append(Picture(shown.name, partial(bytes, old), partial(bytes, fresh)))
+        return rows
 
     def surfaces(self) -> list[Surface]:
         """Return what the pictures lie on: the look's surfaces, and before it the theme's own where it has them."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import zip_longest
+
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QScrollArea, QVBoxLayout, QWidget
@@ -22,7 +24,7 @@ class GalleryCurtain(QWidget):
         super().__init__(parent)
         self._before, self._after, self._style = before, after, style
         self.at = 0.5
-        self.setFixedSize(after.size().boundedTo(QSize(720, 4000)))
+        self.setFixedSize(after.size().boundedTo(QSize(720, 8000)))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("The gallery of widgets: left of the curtain as it was, right of it as it will be"))
         self.setCursor(Qt.CursorShape.SplitHCursor)
@@ -61,6 +63,26 @@ class GalleryCurtain(QWidget):
         painter.drawLine(edge, 0, edge, self.height())
 
 
+def _one_below_the_other(before: tuple[bytes, ...], after: tuple[bytes, ...]) -> tuple[QImage, QImage]:
+    """Return the galleries of the generations one below the other, those of both states at the same places."""
+    pairs = [
+        (QImage.fromData(a, "PNG"), QImage.fromData(b, "PNG")) for a, b in zip_longest(before, after, fillvalue=b"")
+    ]
+    high = [max(a.height(), b.height()) for a, b in pairs]
+    wide = max((max(a.width(), b.width()) for a, b in pairs), default=0)
+    out = []
+    for side in (0, 1):
+        image = QImage(wide, sum(high), QImage.Format.Format_ARGB32_Premultiplied)
+        image.fill(Qt.GlobalColor.transparent)
+        if not image.isNull():
+            painter = QPainter(image)
+            for i, pair in enumerate(pairs):
+                painter.drawImage(QPoint(0, sum(high[:i])), pair[side])
+            painter.end()
+        out.append(image)
+    return out[0], out[1]
+
+
 class ToolkitDialog(QDialog):
     """Shows two verdicts side by side."""
 
@@ -73,10 +95,10 @@ class ToolkitDialog(QDialog):
         row.setSpacing(14)
         area = QScrollArea()
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        images = (QImage.fromData(before.picture, "PNG"), QImage.fromData(after.picture, "PNG"))
+        images = _one_below_the_other(before.pictures, after.pictures)
         self.curtain = GalleryCurtain(*images, style)
         area.setWidget(self.curtain)
-        area.setVisible(not images[1].isNull())  # GTK 4 alone gives figures and no picture
+        area.setVisible(not images[1].isNull())
         row.addWidget(area, 1)
         side = QVBoxLayout()
         side.setSpacing(8)

@@ -11,6 +11,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
+from ...components import catalogue
 from ...components.catalogue import COMPONENTS
 from ...components.model import Files, NoFiles, Paints, SteadyFiles
 from ...components.presence import Presence, presence_of
@@ -118,6 +119,11 @@ class Document(QObject):
             self._look_at_home(self.home)
             if self.look is not None:
                 self.changed.emit(self.look, self.look)
+
+    def components_changed(self) -> None:
+        """Take up what the person has made a component, or forgotten."""
+        catalogue.read_anew()
+        self.read_anew()
 
     def start(self, look: Look) -> None:
         """Begin with a look; the history of steps starts anew."""

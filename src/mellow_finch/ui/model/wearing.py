@@ -19,6 +19,7 @@ from ...wear.names import plan_to_follow
 from ...wear.places import history_folder
 from ...wear.plan import Plan, stale_paths
 from ...wear.rollcall import Call, roll_call
+from ...wear.signs import Unseen, unseen
 from ...wear.status import Status, changed_words, status_of
 from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
 from ..kit.jobs import JobProgress, Jobs
@@ -34,7 +35,8 @@ class Known(NamedTuple):
     """What is known of a home: what it wears, and what wearing the look would do; problem: why that cannot be said.
 
     calls: what every component of the look that is worn answers; outside: programs that will not follow;
-    composites: whether a compositor runs, None when that is not known; running: the programs that would be told.
+    composites: whether a compositor runs, None when that is not known; running: the programs that would be told;
+    unseen: fonts and signs that are not here.
     """
 
     look: str
@@ -46,6 +48,7 @@ class Known(NamedTuple):
     outside: tuple[Outsider, ...] = ()
     composites: bool | None = None
     running: frozenset[str] = frozenset()
+    unseen: tuple[Unseen, ...] = ()
 
     @property
     def is_worn(self) -> bool:
@@ -152,9 +155,9 @@ class WearDesk(QObject):
             calls = roll_call(status.worn, session, heard) if status.worn is not None else ()
             name = look.name if look is not None else ""
             running = session.running({way.program for _, way in plan.ways}) if plan is not None else frozenset()
-            return Known(
-                name, status, plan, settings, problem, calls, session.outside(), session.compositor(), running
-            ), stale
+            signs = unseen(plan, look, home) if plan is not None and look is not None else ()
+            outside, composites = session.outside(), session.compositor()
+            return Known(name, status, plan, settings, problem, calls, outside, composites, running, signs), stale
 
         def done(found: tuple[Known, bool]) -> None:
             known, stale = found

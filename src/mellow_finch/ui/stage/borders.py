@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF
 
+from ...components.catalogue import COMPONENT_BY_ID
 from .brush import CENTER, WIDTH, Brush
 from .windows import title_bar
 
@@ -11,12 +12,21 @@ from .windows import title_bar
 def draw_framed_windows(b: Brush) -> None:
     """Draw two windows whose insides a toolkit draws, in the borders of the component in view."""
     owner = b.owner
-    for x, y, words, state in ((692.0, 484.0, "Counts - Files", ""), (760.0, 640.0, "Net 4 - Files", "idle")):
-        w, h = 520.0, 250.0
+    gaps = b.asked("gaps") if "gaps" in COMPONENT_BY_ID[owner].shape else ""
+    w, h = 520.0, 250.0
+    places = ((692.0, 484.0), (760.0, 640.0))
+    if gaps:  # side by side, as those lay windows that leave gaps between them
+        room, gap = QRectF(700, 480, 600, 420), float(gaps)
+        w, h = (room.width() - 3 * gap) / 2, room.height() - 2 * gap
+        places = ((room.x() + gap, room.y() + gap), (room.x() + 2 * gap + w, room.y() + gap))
+    for (x, y), words, state in zip(places, ("Counts - Files", "Net 4 - Files"), ("", "idle"), strict=True):
         b.of(owner)
         b.shadow(x, y, w, h, 8)
         frame = b.first(f"border frame:{state}" if state else "border frame", "border")
-        b.box(x - 2, y + 20, w + 4, h - 18, frame, 4, edge=False)
+        rim = 2.0 if b.edge_width == 1 else b.edge_width
+        b.box(x - rim, y + 20, w + 2 * rim, h - 20 + rim, frame, 4, edge=False)
+        if b.has("border mark") and not state:  # what tells the window in use apart
+            b.box(x - rim - 3, y - 3, w + 2 * rim + 6, h + rim + 6, "border mark", 6, edge=False)
         title_bar(b, x, y, w, words, state)
         b.of("kde")
         b.box(x, y + 32, w, h - 32, "view", edge=False)
@@ -26,7 +36,7 @@ def draw_framed_windows(b: Brush) -> None:
                 b.box(x + 2, y + 36 + i * 32, w - 4, 30, part, 3, edge=False)
             b.text(x + 18, y + 36 + i * 32, 300, 30, name, part, 14)
         b.of(owner)
-    _button_states(b, 692.0 + 520 - 190, 484.0)
+    _button_states(b, places[0][0] + w - 190, places[0][1])
 
 
 def _button_states(b: Brush, x: float, y: float) -> None:
@@ -48,8 +58,9 @@ def draw_border_menu(b: Brush) -> None:
         b.box(510, 420, 400, 44, "border display:chosen", 4, edge=False)
         b.text(524, 420, 300, 44, "Counts - Files", "border display:chosen", 15, True)
     if b.has("border:urgent"):
-        b.box(1228, 500, 60, 32, "border:urgent", edge=False)
-        b.text(1228, 500, 60, 32, "net 3", "border:urgent", 14, True, CENTER)
+        top = 436 if b.asked("gaps") else 500
+        b.box(1228, top, 60, 32, "border:urgent", edge=False)
+        b.text(1228, top, 60, 32, "net 3", "border:urgent", 14, True, CENTER)
     if b.has("bar"):
         b.box(0, 0, WIDTH, 34, "bar", edge=False)
         for i, (name, part) in enumerate(

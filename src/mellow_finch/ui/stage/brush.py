@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
     QFont,
+    QFontDatabase,
     QFontMetricsF,
     QLinearGradient,
     QPainter,
@@ -28,6 +29,10 @@ from ..kit.style import FAMILY, MONO, qcolor
 
 _NONE = Paint()
 WIDTH, HEIGHT = 1600, 1000
+_SMALLEST, _LARGEST = 0.8, 1.1  # sizes of words by the usual one; the wider ones by the width of common words
+_LARGE_WIDE, _LARGE_HIGH = 150, 60  # from which on a box has a border as wide as was asked for
+_MIDDLE_PAD = 8  # pixels, between what is tight and what is roomy
+_FONT_OF_DESKTOP = ("Toolkits", "Shell", "Window borders", "Office and pictures", "Chat and mail", "Browser")
 _SMALL, _ROUND = 4, 8  # corners of controls begin at the one, those of windows and menus at the other
 _SURFACE = 0.3  # opacity from which a fill counts as a surface, not as a tint on one
 # What programs show that have no file to say otherwise: the plain greys of toolkits.
@@ -65,21 +70,32 @@ def _shadow(w: float, h: float, radius: float, depth: int, scale: float, ratio: 
 
 
 @kept_per_thread(64)
-def _font(size: float, bold: bool, mono: bool) -> QFont:
-    font = QFont(MONO if mono else FAMILY)
+def _font(size: float, bold: bool, family: str) -> QFont:
+    font = QFont(family)
     font.setPixelSize(max(1, round(size)))
     font.setBold(bold)
     font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     return font
 
 
+@kept_per_thread(64)
+def _is_here(family: str) -> bool:
+    return family in QFontDatabase.families()
+
+
+@kept_per_thread(64)
+def _width(family: str) -> float:
+    """Return how wide common words are in a family."""
+    return max(1.0, QFontMetricsF(_font(20, False, family)).horizontalAdvance("Every ring is looked up"))
+
+
 @kept_per_thread(1024)
-def _laid(words: str, size: float, bold: bool, mono: bool) -> tuple[QStaticText, float, float, float]:
+def _laid(words: str, size: float, bold: bool, family: str) -> tuple[QStaticText, float, float, float]:
     """Return words laid out once, so that repainting them is quick, with their width, height and baseline."""
     text = QStaticText(words)
     text.setTextFormat(Qt.TextFormat.PlainText)
     text.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
-    font = _font(size, bold, mono)
+    font = _font(size, bold, family)
     text.prepare(QTransform(), font)
     return text, text.size().width(), text.size().height(), QFontMetricsF(font).ascent()
 
@@ -105,7 +121,12 @@ class Brush:
         self._own: Paints = {}  # what the component that is drawn with says
         self.used: set[str] = set()  # the components that were drawn with
         self._shift = QPointF()
+        self._asked: Mapping[str, str] = {}  # words for shape and fonts, those of one component behind "component/"
         self.radius: int | None = None  # of large corners, where one was asked for
+        self.edge_width = 1.0  # of what is large
+        self._pad: int | None = None  # the room that words were given
+        self._family, self._mono = FAMILY, MONO
+        self._scale = self._mono_scale = 1.0  # of words, by the size of the font that was asked for
         self.left = False  # whether title bars have their buttons on the left
         self.border = "kde"  # the component whose borders windows have that draw none themselves
 
@@ -139,10 +160,58 @@ class Brush:
 
     def of(self, component: str) -> Brush:
         """Draw from here on with what one component says."""
-        self._component = component
+        if component != self._component:
+            self._component = component
+            self._shape()
         self._own = self._paints.get(component, {})
         self.used.add(component)
         return self
+
+    def ask(self, words: Mapping[str, str]) -> None:
+        """Draw from here on in the shape and the fonts that were asked for."""
+        self._asked = words
+        self._shape()
+
+    def asked(self, word: str, component: str = "") -> str:
+        """Return what was asked for of a component, of the one that is drawn with when none is named."""
+        return self._asked.get(f"{component or self._component}/{word}", self._asked.get(word, ""))
+
+    def _shape(self) -> None:
+        """Take up the shape and the fonts of the component that is drawn with."""
+        if not self._asked:
+            return
+        known = COMPONENT_BY_ID.get(self._component)
+        has = known.shape if known is not None else ()
+        radius = self.asked("radius") if "radius" in has else ""
+        self.radius = int(radius) if radius else None
+        edge = self.asked("edge") if "edge" in has else ""
+        self.edge_width = float(edge) if edge else 1.0
+        pad = self.asked("pad") if "density" in has else ""
+        self._pad = int(pad) if pad else None
+        of_desktop = known is not None and known.kind in _FONT_OF_DESKTOP
+        font, fixed = "font" if "font" in has or of_desktop else "", "fixed_font" if "fixed_font" in has else ""
+        self._family, self._scale = self._font_asked(font, FAMILY, 10)
+        self._mono, self._mono_scale = self._font_asked(fixed, MONO, 11)
+
+    def room(self, usual: float, least: float, most: float) -> float:
+        """Return how much room something has: as usual, or less or more of it where a density was asked for."""
+        return usual if self._pad is None else least if self._pad < _MIDDLE_PAD else most
+
+    def rim(self, rect: QRectF, colour: QColor, radius: float, width: float = 1.0) -> None:
+        """Draw the border of something large, as wide and as round as was asked for."""
+        width = width if self.edge_width == 1 else self.edge_width
+        if width:
+            radius, half = self._round(radius, rect.width(), rect.height()), width / 2
+            self.painter.setPen(QPen(colour, width))
+            self.painter.setBrush(Qt.BrushStyle.NoBrush)
+            self.painter.drawRoundedRect(rect.adjusted(half, half, -half, -half), radius, radius)
+
+    def _font_asked(self, word: str, usual: str, points: int) -> tuple[str, float]:
+        """Return the family of a font and how much larger than usual it is, as far as the stage has room for it."""
+        family, asked = self.asked(f"{word}_family"), self.asked(f"{word}_points")
+        if not word or not family or not _is_here(family):
+            return usual, 1.0
+        return family, min(_LARGEST * _width(usual) / _width(family), max(_SMALLEST, int(asked) / points))
 
     def paint(self, part: str) -> Paint:
         """Return what the component says of a part."""
@@ -181,9 +250,12 @@ class Brush:
             path = QPainterPath()
             path.addRoundedRect(rect, radius, radius)
             self._blurred(path)
-        p.setPen(QPen(line, 1) if line is not None else Qt.PenStyle.NoPen)
+        thick = self.edge_width if w >= _LARGE_WIDE and h >= _LARGE_HIGH else 1.0
+        line = line if thick else None
+        p.setPen(QPen(line, thick) if line is not None else Qt.PenStyle.NoPen)
         p.setBrush(self._sheen(rect, own) if len(own) > 2 else fill)
-        shape = rect.adjusted(0.5, 0.5, -0.5, -0.5) if line is not None else rect
+        half = thick / 2
+        shape = rect.adjusted(half, half, -half, -half) if line is not None else rect
         if radius:
             p.drawRoundedRect(shape, radius, radius)
         else:
@@ -243,7 +315,7 @@ class Brush:
 
     def font(self, size: float, bold: bool = False, mono: bool = False) -> QFont:
         """Return a font of the stage; sizes are in stage units."""
-        return _font(size, bold, mono)
+        return _font(size * (self._mono_scale if mono else self._scale), bold, self._mono if mono else self._family)
 
     def text(
         self,
@@ -261,10 +333,12 @@ class Brush:
         underline: bool = False,
     ) -> None:
         """Write in a part's text colour, and remember it."""
-        laid, wide, high, ascent = _laid(words, size, bold, mono)
+        family = self._mono if mono else self._family
+        size *= self._mono_scale if mono else self._scale
+        laid, wide, high, ascent = _laid(words, size, bold, family)
         at = QPointF(x + (w - wide) * align, y + (h - high) / 2)
         ink = colour or self.text_of(part)
-        self.painter.setFont(_font(size, bold, mono))
+        self.painter.setFont(_font(size, bold, family))
         self.painter.setPen(ink)
         self.painter.drawStaticText(at, laid)
         if underline:  # drawn here: the text's own line is laid for another scale than the one it is drawn at

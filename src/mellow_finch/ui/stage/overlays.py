@@ -14,9 +14,7 @@ def draw_launcher(b: Brush) -> None:
     b.shadow(x, y, w, h, 10, 16)
     b.box(x, y, w, h, "launcher", 10, edge=False)
     if b.has("launcher edge"):
-        b.painter.setPen(QPen(b.fill_of("launcher edge"), 1.5))
-        b.painter.setBrush(Qt.BrushStyle.NoBrush)
-        b.painter.drawRoundedRect(QRectF(x + 0.5, y + 0.5, w - 1, h - 1), 10, 10)
+        b.rim(QRectF(x, y, w, h), b.fill_of("launcher edge"), 10, 1.5)
         b.note(QRectF(x, y, w, 4), "launcher edge")
     field = b.first("launcher field", "launcher")
     b.box(x + 16, y + 16, w - 32, 44, field, 6, edge=field != "launcher")
@@ -31,16 +29,18 @@ def draw_launcher(b: Brush) -> None:
         ("Lost and found, static", ("launcher entry", "launcher")),
         ("Ticket for the hide", ("launcher entry:open, selected", "launcher entry", "launcher")),
     )
+    pitch = b.room(54, 42, 60)
+    high = pitch - 6
     for i, (name, parts) in enumerate(rows):
-        part, ry = b.first(*parts), y + 74 + i * 54
+        part, ry = b.first(*parts), y + 74 + i * pitch
         if "selected" in part:
-            b.box(x + 16, ry, w - 32, 48, part, 6, edge=False)
+            b.box(x + 16, ry, w - 32, high, part, 6, edge=False)
         else:
-            b.note(QRectF(x + 16, ry, w - 32, 48), part)
-        b.text(x + 34, ry, w - 120, 48, name, part, 17)
+            b.note(QRectF(x + 16, ry, w - 32, high), part)
+        b.text(x + 34, ry, w - 120, high, name, part, 17)
         match = "launcher match:selected" if i == 0 else "launcher match"
         if b.has(match) and name.startswith("Ti"):
-            b.text(x + 34, ry, 60, 48, "Ti", match, 17, True)
+            b.text(x + 34, ry, 60, high, "Ti", match, 17, True)
     if b.has("launcher message"):
         b.box(x + 16, y + h - 44, w - 32, 32, "launcher message", 5, edge=False)
         b.text(x + 28, y + h - 44, w - 60, 32, "six of forty", "launcher message", 13)
@@ -61,19 +61,18 @@ def draw_notices(b: Brush) -> None:
         if not b.has(part):
             continue
         buttons = part == "notice" and b.has("notice button")
-        h = 124.0 if buttons else 96.0
+        side = b.room(16, 8, 22)
+        h = (124.0 if buttons else 96.0) + b.room(0, -10, 8)
         b.shadow(x, y, w, h, 8)
         b.box(x, y, w, h, part, 8, edge=False)
         edge = b.edge_of(part) or (b.fill_of("notice edge") if b.has("notice edge") else None)
         if edge is not None:
-            b.painter.setPen(QPen(edge, 1))
-            b.painter.setBrush(Qt.BrushStyle.NoBrush)
-            b.painter.drawRoundedRect(QRectF(x, y, w, h), 8, 8)
+            b.rim(QRectF(x, y, w, h), edge, 8)
             if part == "notice":
                 b.note(QRectF(x, y, w, 4), "notice edge")
-        b.text(x + 16, y + 12, 220, 24, title, part, 15, True)
-        b.text(x + w - 90, y + 12, 76, 24, "07:41", part, 13, False, RIGHT)
-        b.text(x + 16, y + 38, w - 32, 24, words, part, 14)
+        b.text(x + side, y + b.room(12, 6, 16), 220, 24, title, part, 15, True)
+        b.text(x + w - side - 76, y + b.room(12, 6, 16), 76, 24, "07:41", part, 13, False, RIGHT)
+        b.text(x + side, y + b.room(38, 30, 44), w - 2 * side, 24, words, part, 14)
         if part == "notice" and b.has("notice progress"):
             b.box(x + 16, y + 70, 180, 8, "notice progress", 4, edge=False)
         if buttons:

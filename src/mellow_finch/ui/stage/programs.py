@@ -5,13 +5,15 @@ from __future__ import annotations
 from itertools import pairwise
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPen
+from PyQt6.QtGui import QColor, QFontMetricsF, QPen
 
+from ...components.catalogue import COMPONENT_BY_ID
 from .brush import CENTER, RIGHT, Brush
 from .windows import title_bar
 
 _FRAME = (280.0, 92.0, 940.0, 560.0)  # where such a window lies
 _LINE = 26.0
+_OWN_ROWS = 12  # of the places of a component of the person's own, in each of two columns
 # What a listing shows, and the part that draws it.
 _LISTED = (
     ("nets/", "folder"),
@@ -391,3 +393,33 @@ def _swatches(b: Brush, room: QRectF) -> None:
     b.of(owner)
     for i in range(8):
         b.box(room.x() + 40 + i % 4 * 200, room.y() + 84 + i // 4 * 180, 184, 160, f"swatch:{i + 1}", 6)
+
+
+def draw_own(b: Brush) -> None:
+    """Draw what a component of the person's own says: every place of its file, in the colours that stand there."""
+    owner = b.owner
+    known = COMPONENT_BY_ID.get(owner)
+    if known is None:
+        return
+    room = _window(b, known.title)
+    b.of("gtk-3").box(room.x(), room.y(), room.width(), room.height(), "window", edge=False)
+    b.of(owner)
+    parts = known.parts[: _OWN_ROWS * 2]
+    high = min(58.0, (room.height() - 28) / max(1, min(len(parts), _OWN_ROWS)))
+    size = min(16.0, high * 0.5)
+    for i, part in enumerate(parts):
+        column, row = divmod(i, _OWN_ROWS)
+        x, y = room.x() + 20 + column * 456, room.y() + 14 + row * high
+        wide = 444.0 if len(parts) > _OWN_ROWS else 900.0
+        sample = wide if part.text else 110.0
+        rim = QColor(b.of("gtk-3").text_of("window"))
+        rim.setAlphaF(0.25)
+        place = (part.text or part.fill).replace("/", ", ")
+        if not part.text:
+            b.text(x + 126, y, wide - 130, high, place, "window", size)
+        box = b.of(owner).box(x, y + 3, sample, high - 6, part.key, 5, edge=False)
+        b.painter.setPen(QPen(rim, 1))
+        b.painter.setBrush(Qt.BrushStyle.NoBrush)
+        b.painter.drawRoundedRect(box, 5, 5)
+        if part.text:
+            b.text(x + 14, y, wide - 28, high, f"{place}: 37 birds, all ringed", part.key, size)

@@ -15,13 +15,14 @@ from PyQt6.QtCore import QRectF
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Paints
+from ...look.companions import options_of
 from .bars import draw_bar, draw_dock
 from .borders import draw_border_menu, draw_framed_windows
 from .browser import draw_browser
 from .brush import HEIGHT, WIDTH, Brush
 from .editor import draw_editor
 from .overlays import draw_launcher, draw_lock, draw_notices
-from .programs import draw_chat, draw_office, draw_tool, draw_viewer
+from .programs import draw_chat, draw_office, draw_own, draw_tool, draw_viewer
 from .shell import dock, notification, panel, shell_menu
 from .things import drawing, rules, terminal, terminal_extras, widget
 from .toolkit import draw_toolkit
@@ -67,6 +68,7 @@ CLOSE: dict[str, tuple[float, float, float, float]] = {
     "viewer": (280, 92, 560, 350),
     "chat": (280, 92, 560, 350),
     "office": (280, 92, 560, 350),
+    "own": (280, 92, 560, 350),
 }
 
 
@@ -80,24 +82,24 @@ def close_of(component: str) -> QRectF:
 
 
 class Shape(NamedTuple):
-    """What shape a desktop has: its panel at the bottom, a dock or none, title-bar buttons on the left; radius: of the
-    corners of its windows and menus, where one was asked for."""
+    """What shape a desktop has: its panel at the bottom, a dock or none, title-bar buttons on the left; asked: what was
+    asked for beyond colours, in the words of files, in order (see look.companions.options_of)."""
 
     low: bool = False
     dock: bool = True
     left: bool = False
-    radius: int | None = None
+    asked: tuple[tuple[str, str], ...] = ()
 
 
 AS_USUAL = Shape()
 
 
 def shaped(shape: Shape, companions: Mapping[str, str]) -> Shape:
-    """Return a desktop's shape with what a look asks for: the side of the buttons, the corners."""
+    """Return a desktop's shape with what a look asks for: the side of the buttons, corners, borders, gaps, fonts."""
     if not companions:
         return shape
-    radius = companions.get("radius")
-    return shape._replace(left=companions.get("buttons") == "left", radius=None if radius is None else int(radius))
+    asked = tuple(sorted(options_of(companions).items()))
+    return shape._replace(left=companions.get("buttons") == "left", asked=asked)
 
 
 class Piece(NamedTuple):
@@ -132,13 +134,20 @@ def draw_scene(b: Brush, shown: str = "", shape: Shape = AS_USUAL) -> None:
 
 
 def dip(b: Brush, shown: str, shape: Shape) -> None:
-    """Tell a brush of the borders and the buttons that windows have."""
-    b.border, b.left, b.radius = border_of(shown), shape.left, shape.radius
+    """Tell a brush of the borders and the buttons that windows have, and of the shape that was asked for."""
+    b.border, b.left = border_of(shown), shape.left
+    b.ask(dict(shape.asked))
 
 
 def border_of(shown: str) -> str:
     """Return the component whose borders windows have that draw none themselves."""
-    return shown if shown and COMPONENT_BY_ID[shown].scene == "borders" else "kde"
+    return shown if _scene_of(shown) == "borders" else "kde"
+
+
+def _scene_of(shown: str) -> str:
+    """Return where a component is shown, nothing for none or for one that the person has just forgotten."""
+    known = COMPONENT_BY_ID.get(shown)
+    return known.scene if known is not None else ""
 
 
 def owners(shown: str = "") -> frozenset[str]:
@@ -154,7 +163,7 @@ def drawn_of(paints: Mapping[str, Paints], shown: str = "") -> dict[str, Paints]
 @lru_cache(maxsize=128)
 def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[Piece, ...]:
     """Return what stands on the stage, lowest first; shown: the component that is in view, empty for none."""
-    scene = COMPONENT_BY_ID[shown].scene if shown else ""
+    scene = _scene_of(shown)
 
     def owner(spot: str, usual: str) -> str:
         return shown if scene == spot else usual
@@ -181,7 +190,7 @@ def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[Piece, ...]:
     return tuple(out)
 
 
-_LARGE = ("editor", "browser", "tool", "viewer", "chat", "office")  # a window that covers those of the toolkits
+_LARGE = ("editor", "browser", "tool", "viewer", "chat", "office", "own")  # a window that covers those of the toolkits
 _OVER: dict[str, Callable[[Brush], None]] = {
     "launcher": draw_launcher,
     "editor": draw_editor,
@@ -191,6 +200,7 @@ _OVER: dict[str, Callable[[Brush], None]] = {
     "viewer": draw_viewer,
     "chat": draw_chat,
     "office": draw_office,
+    "own": draw_own,
 }
 
 

@@ -10,6 +10,8 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from ... import __version__
+from ...components.catalogue import COMPONENT_BY_ID
+from ...components.model import Component
 from ...disk.write import save
 from ...errors import FinchError
 from ...language import plural, tr
@@ -19,6 +21,7 @@ from ...look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
 from ...picture.load import SUFFIXES as PICTURE_SUFFIXES
 from ...picture.toning import toned_name
 from ...wear.themes import lay_down
+from ..dress.component_page import ComponentPage
 from ..model.document import Document
 from ..model.matching import Matching
 from ..model.opening import Opening
@@ -38,6 +41,7 @@ class Dialogs(QObject):
     trouble = pyqtSignal(str)
     said = pyqtSignal(str)
     home_chosen = pyqtSignal(object)
+    own_changed = pyqtSignal(str)  # the id of a component of the person's own that was made or changed, or nothing
     theme_chosen = pyqtSignal(object)  # the path of a theme, file or archive that is to be recoloured
 
     def __init__(self, window: QWidget, document: Document, opening: Opening, matching: Matching) -> None:
@@ -102,8 +106,8 @@ class Dialogs(QObject):
         if path and home is not None:
             self.make_own(home, Path(path))
 
-    def make_own(self, home: Path, path: Path) -> None:
-        """Show the colours of a file with the roles they may have, to be kept as a component."""
+    def make_own(self, home: Path, path: Path, known: Component | None = None) -> None:
+        """Show the colours of a file with the roles they may have, to be kept as a component; known: it is one."""
         from ...components.own import propose
         from ..dress.own_dialog import OwnDialog
 
@@ -112,9 +116,37 @@ class Dialogs(QObject):
         except FinchError as error:
             self.trouble.emit(error.line())
             return
-        self.own = OwnDialog(found, self._document.look, self._window)
-        self.own.said.connect(self.said)
+        self.own = OwnDialog(found, self._document.look, self._window, known)
+        self.own.kept.connect(self._own_kept)
         self.own.show()
+
+    def emblem(self, page: ComponentPage, name: str) -> None:
+        """Let the person choose a picture in the place of one that a component shows."""
+        title = tr("A picture in the place of {name}").format(name=name)
+        path, _ = QFileDialog.getOpenFileName(self._window, title, self._folder(), _PICTURES)
+        if path:
+            page.take_picture(name, Path(path))
+
+    def _own_kept(self, id_: str) -> None:
+        self.own_changed.emit(id_)
+        self.said.emit(tr("“{name}” is a component of yours.").format(name=COMPONENT_BY_ID[id_].title))
+
+    def change_own(self, id_: str) -> None:
+        """Show the roles of a component of the person's own, to be changed."""
+        home, known = self._document.home, COMPONENT_BY_ID.get(id_)
+        if home is not None and known is not None:
+            self.make_own(home, home / known.needs_file, known)
+
+    def forget_own(self, id_: str) -> None:
+        """Take a component of the person's own out of the list."""
+        from ...components.own import forget
+
+        known = COMPONENT_BY_ID.get(id_)
+        forget(id_)
+        self.own_changed.emit("")
+        if known is not None:
+            words = tr("“{name}” is no component any more; its file stays as it is.")
+            self.said.emit(words.format(name=known.title))
 
     def _themes(self) -> str:
         home = self._document.home

@@ -311,6 +311,8 @@ class Shelving(QObject):
 
         def done(kept: Kept) -> None:
             self.show()
+            if received.definitions:
+                self._window.document.components_changed()
             self._window.footer.setText(tr("“{name}” is on the shelf.").format(name=kept.name))
 
         shelf = self.desk.shelf

@@ -32,6 +32,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ...components.catalogue import COMPONENTS
 from ...language import tr
 from ..gather.picture_view import PictureView
 from ..help.whats_this import WhatsThis
@@ -361,6 +362,10 @@ class Window(QMainWindow):
         self.dress.file_asked.connect(ask.theme_file)
         self.dress.folder_asked.connect(ask.theme_folder)
         self.dress.own_asked.connect(ask.own_program)
+        self.dress.component.roles_asked.connect(ask.change_own)
+        self.dress.component.forget_asked.connect(ask.forget_own)
+        self.dress.component.emblems.file_asked.connect(lambda name: ask.emblem(self.dress.component, name))
+        ask.own_changed.connect(self._own_changed)
         self.dress.here_asked.connect(lambda: self.dressing.list_here())
         self.dress.theme.save_asked.connect(lambda path: ask.save_theme(self.themes, path))
         ask.theme_chosen.connect(self.themes.bring)
@@ -369,6 +374,13 @@ class Window(QMainWindow):
         for speaker in (self.opening, self.matching, self.dialogs, self.desk, self.staging, self.dressing):
             speaker.said.connect(self.footer.setText)
         self.picker.trouble.connect(self.say_trouble)
+
+    def _own_changed(self, id_: str) -> None:
+        """Take up a component that the person has made, changed or forgotten, and show it."""
+        self.dress.choose(COMPONENTS[0].id)  # what is in sight may be gone
+        self.document.components_changed()
+        if id_:
+            self.show_component(id_)
 
     def _style_icons(self) -> None:
         ink, off = self._style.c("text"), self._style.c("disabled")
