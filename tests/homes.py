@@ -265,6 +265,9 @@ CLOSER = {
     ".fluxbox/init": "session.styleFile: /usr/share/fluxbox/styles/BlueNight\nsession.screen0.toolbar.visible: true\n",
     ".icewm/theme": 'Theme="Aaa/default.theme"\n',
     ".icewm/themes/Aaa/default.theme": 'ColorActiveTitleBar="#31ff07"\n',
+    ".config/weechat/weechat.conf": "[look]\nmouse = off\n\n[color]\nchat = red\nchat_highlight_bg = magenta\n",
+    ".config/texstudio/texstudio.ini": "[formats]\nversion=1.0\ndata\\normal\\foreground=#31ff07\n\n[texmaker]\nTabs=2\n",
+    ".config/inkscape/ui/user.css": "entry { color: #31ff07; background-color: #0a0aff; margin: 2px; }\n",
     ".themes/Aaa/openbox-3/themerc": "window.active.title.bg.color: #31ff07\n",
 }
 SHRILL = ("#31ff07", "#0a0aff")

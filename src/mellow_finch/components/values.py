@@ -89,7 +89,7 @@ _NUMBER = re.compile(r"(?:colou?r)?(\d{1,2})")
 
 
 def _index_of(word: str) -> int | None:
-    """Return which of a terminal's sixteen colours a word names: "blue", "brightblue", "light blue", "color4", "12".
+    """Return which of a terminal's sixteen colours a word names: "blue", "brightblue", "light blue", "color4", "12"; brown is yellow.
 
     Of single letters a large one is the bright colour.
     """
@@ -98,6 +98,7 @@ def _index_of(word: str) -> int | None:
     word = word.lower()
     found = _BRIGHT.fullmatch(word)
     name = found[1] if found else word
+    name = "yellow" if name == "brown" else name
     if name in _NAMES:
         return _NAMES.index(name) + (8 if found else 0)
     number_ = _NUMBER.fullmatch(word)

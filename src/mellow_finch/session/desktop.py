@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from importlib.resources import files
@@ -96,10 +96,17 @@ def _told_place(row: dict[str, Any]) -> ToldPlace:
     return ToldPlace(**plain)
 
 
-def desktop_from(text: str) -> Desktop:
-    """Return the desktop that a data file describes; raises ValueError, KeyError or TypeError when it is wrong."""
+def desktop_from(text: str, others: Sequence[Desktop] = ()) -> Desktop:
+    """Return the desktop that a data file describes; raises ValueError, KeyError or TypeError when it is wrong.
+
+    Where it is `like` one of the others, it sets what that one sets as well, but for the components that it leaves.
+    """
     data: dict[str, Any] = toml_of(text)
     rows = tuple(Row(**{**row, "title": tr(row["title"])}) for row in data.get("set", ()))
+    if "like" in data:
+        like = next(other for other in others if other.id == data["like"])
+        rows += tuple(row for row in like.rows if row.component not in data.get("leaves", ()))
+        data = {"placement": like.placement, "buttons": like.buttons, **data}
     stores = tuple(_told_place(row) for row in data.get("store", ()))
     return Desktop(
         id=data["id"],
@@ -122,7 +129,10 @@ def desktop_from(text: str) -> Desktop:
 def desktops() -> tuple[Desktop, ...]:
     """Return every desktop there is data for, in the order of their files' names."""
     found = sorted((e for e in files(_PACKAGE).joinpath("desktops").iterdir() if e.name.endswith(".toml")), key=_name)
-    return tuple(desktop_from(e.read_text(encoding="utf-8")) for e in found)
+    out: list[Desktop] = []
+    for entry in found:
+        out.append(desktop_from(entry.read_text(encoding="utf-8"), out))
+    return tuple(out)
 
 
 def _name(entry: Any) -> str:

@@ -39,6 +39,14 @@ def ini_colours(text: str) -> dict[str, Rgba]:
     return {key: colour for key, colour in pairs if colour is not None}
 
 
+def _with(line: str, value: str) -> str:
+    """Return a line with another value, what stands around it as it was."""
+    head, _, rest = line.partition("=")
+    gap = rest[: len(rest) - len(rest.lstrip(" \t"))]
+    ending = line[len(line.rstrip("\r\n")) :]
+    return f"{head}={gap}{value}{ending}"
+
+
 def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
     """Return the text with keys of one section set: wherever they stand, else at the section's end.
 
@@ -59,9 +67,7 @@ def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
             last = i
             key = bare.partition("=")[0].strip()
             if "=" in bare and bare[0] not in "#;" and key in values:
-                head, _, _ = line.partition("=")
-                ending = line[len(line.rstrip("\r\n")) :]
-                lines[i] = f"{head}={values[key]}{ending}"
+                lines[i] = _with(line, values[key])
                 left.pop(key, None)
     if not left:
         return "".join(lines)
@@ -95,8 +101,7 @@ def set_sections(text: str, sections: Mapping[str, Mapping[str, str]]) -> str:
             head, _, _ = line.partition("=")
             key = head.strip()
             if key in own:
-                ending = line[len(line.rstrip("\r\n")) :]
-                lines[i] = f"{head}={own[key]}{ending}"
+                lines[i] = _with(line, own[key])
                 still.pop(key, None)
     text = "".join(lines)
     for name, keys in left.items():
