@@ -89,9 +89,9 @@ _NUMBER = re.compile(r"(?:colou?r)?(\d{1,2})")
 
 
 def _index_of(word: str) -> int | None:
-    """Return which of a terminal's sixteen colours a word names: "blue", "brightblue", "light blue", "color4", "12"; brown is yellow.
+    """Return which of a terminal's sixteen colours a word names: "blue", "brightblue", "light blue", "color4", "12".
 
-    Of single letters a large one is the bright colour.
+    Brown is yellow; of single letters a large one is the bright colour.
     """
     if len(word) == 1 and word.lower() in _LETTERS:
         return _LETTERS.index(word.lower()) + (8 if word.isupper() else 0)
