@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import shutil
 import subprocess
 import sys
@@ -45,6 +46,20 @@ def test_derive(pictures, kept):
     again = json.loads(run("derive", kept, "--accent", "#804020", "--json"))
     assert again["tones"]["dark"]["roles"]["accent"] == "#804020"
     assert "pairs can be read" in run("derive", kept)
+
+
+def test_shape_and_pictures_go_along(kept, home, tmp_path):
+    more = ("--along", "radius=3", "--along", "rofi/radius=0", "--emblem", "widget/logo.png=accent")
+    saved = tmp_path / "more.finchlook"
+    assert json.loads(run("derive", kept, *more, "--save", saved, "--json"))["along"] == {
+        "radius": "3",
+        "rofi/radius": "0",
+    }
+    assert json.loads(saved.read_text())["emblems"]["widget/logo.png"]["role"] == "accent"
+    run("dress", saved, "--into", tmp_path / "made")
+    (sheet,) = (tmp_path / "made").rglob("wofi/style.css")
+    (launcher,) = (tmp_path / "made").rglob("rofi/themes/*.rasi")
+    assert "border-radius: 3px" in sheet.read_text() and re.search(r"border-radius:\s+0", launcher.read_text())
 
 
 def test_components_are_listed_with_what_the_home_has(home, tmp_path):
@@ -237,6 +252,8 @@ def test_names_that_the_terminal_cannot_spell(kept, home, pictures, tmp_path):
     [
         (["gather", "none.png"], "there is no such file"), (["derive", "none.finchlook"], "there is no such file"),
         (["undo", "--home", "HOME"], "nothing to undo"), (["dress", "KEPT", "--into", "x", "--only", "hat"], "no component “hat”"),
+        (["derive", "PICTURE", "--along", "radius=900"], "cannot go along"),
+        (["derive", "PICTURE", "--emblem", "widget/logo.png=none.png"], "names no picture"),
         (["derive", "PICTURE", "--accent", "blueish"], "is not a colour such as"), (["proof", "PICTURE"], "not UTF-8"),
         (["recolour", "PICTURE", "KEPT", "--into", "x"], "can be recoloured"), (["wear", "KEPT", "--home", "none"], "is not a folder"),
     ],

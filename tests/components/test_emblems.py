@@ -81,6 +81,20 @@ def test_another_picture_is_as_large_as_the_one_it_replaces(look, shown):
     assert (pixels[:, :2, 3] == 0).all() and (pixels[:, 2:6, 3] == 255).all()
 
 
+def test_two_pictures_of_one_name_both_show(look, shown):
+    tide = shown / ".config/conky/tide"
+    tide.mkdir()
+    (tide / "logo.png").write_bytes(drawn((5, 5), lambda x, y: (90, 90, 90, 255)))
+    conf = shown / ".config/conky/conky.conf"
+    conf.write_text(
+        conf.read_text().replace("conky.text = [[", "conky.text = [[\n${image ~/.config/conky/tide/logo.png}")
+    )
+    files = written(with_emblem(look, "widget/logo.png", Emblem(role="accent")), shown)
+    made = {path: Image.open(io.BytesIO(files[path])).size for path in files if path.endswith(".png")}
+    assert sorted(made.values()) == [(5, 5), (8, 4)]
+    assert all(f"${{image ~/{path}".encode() in files[".config/conky/conky.conf"] for path in made)
+
+
 def test_what_cannot_be_read_stays_as_it_is(look, shown):
     (shown / "broken.png").write_bytes(b"\x89PNG no")
     for emblem in (Emblem(str(shown / "none.png")), Emblem(str(shown / "broken.png")), Emblem(role="heron")):

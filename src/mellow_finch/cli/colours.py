@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from ..errors import FileAccessError, ParseError
 from ..language import plural, tone_word, tr
 from .parts import JSON_OPTION, in_a_sentence, print_json, say
+
+if TYPE_CHECKING:
+    from ..look.model import Look
 
 _MODES = ["fill", "fit", "stretch", "tile", "centre"]
 
@@ -55,6 +58,18 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
 @click.option("--screen", metavar="WxH", help=tr("The screen's size, for what lies behind see-through surfaces."))
 @click.option("--placement", type=click.Choice(_MODES), help=tr("How the picture lies on the screen."))
 @click.option("--name", help=tr("The look's name; the picture's when not given."))
+@click.option(
+    "--along",
+    multiple=True,
+    metavar="NAME=VALUE",
+    help=tr('What goes along beside colours, such as radius=8 or font="Marsh Hand 11"; rofi/radius=0 for one alone.'),
+)
+@click.option(
+    "--emblem",
+    multiple=True,
+    metavar="NAME=FILE|ROLE",
+    help=tr("A picture that a component shows, such as widget/logo.png, as another file or in a role's colour."),
+)
 @click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help=tr("Keep the look in a file."))
 @JSON_OPTION
 @in_a_sentence
@@ -66,6 +81,8 @@ def derive(
     screen: str | None,
     placement: str | None,
     name: str | None,
+    along: tuple[str, ...],
+    emblem: tuple[str, ...],
     save: Path | None,
     as_json: bool,
 ) -> None:
@@ -81,6 +98,7 @@ def derive(
         look = with_temper(look, replace(look.temper, text_need=float(contrast)))
     if name:
         look = replace(look, name=name)
+    look = _with_more(look, along, emblem)
     if save is not None:
         save_look(look, save)
     pairs = [
@@ -97,7 +115,7 @@ def derive(
     ]
     if as_json:
         tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
-        print_json({"name": look.name, "tones": tones, "pairs": pairs})
+        print_json({"name": look.name, "tones": tones, "pairs": pairs, "along": dict(look.companions)})
         return
     say(f"{look.name}, {tone_word(look.tone)}")
     for role, colour in look.colours.items():
@@ -108,6 +126,28 @@ def derive(
         if short
         else plural("The one pair can be read.", "All {count} pairs can be read.", len(pairs))
     )
+
+
+def _with_more(look: Look, along: tuple[str, ...], emblems: tuple[str, ...]) -> Look:
+    """Return a look with what goes along and with pictures of components, as NAME=VALUE. Raises ParseError."""
+    from ..components.emblems import fits
+    from ..components.model import Emblem
+    from ..look.edits import with_companion, with_emblem
+    from ..palette.roles import ROLE_IDS
+
+    for words in along:
+        key, _, value = words.partition("=")
+        try:
+            look = with_companion(look, key, value)
+        except ValueError as error:
+            raise ParseError(tr("“{words}” cannot go along with a look.").format(words=words)) from error
+    for words in emblems:
+        key, _, value = words.partition("=")
+        role = value if value in ROLE_IDS else ""
+        if not fits(key, role, frozenset(ROLE_IDS)) or not (role or Path(value).is_file()):
+            raise ParseError(tr("“{words}” names no picture of a component and what it becomes.").format(words=words))
+        look = with_emblem(look, key, Emblem("" if role else str(Path(value).resolve()), role))
+    return look
 
 
 def _is_look(path: Path) -> bool:

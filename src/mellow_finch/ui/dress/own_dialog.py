@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QPixmap
+from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -35,6 +35,10 @@ _SWATCH = 18
 def _swatch(colour: Rgba) -> QIcon:
     pixmap = QPixmap(_SWATCH, _SWATCH)
     pixmap.fill(qcolor(colour.opaque))
+    painter = QPainter(pixmap)
+    painter.setPen(QColor(128, 128, 128))  # a dark colour on the dark window still has an edge
+    painter.drawRect(0, 0, _SWATCH - 1, _SWATCH - 1)
+    painter.end()
     return QIcon(pixmap)
 
 

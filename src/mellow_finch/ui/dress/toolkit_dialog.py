@@ -6,7 +6,16 @@ from itertools import zip_longest
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ...language import tr
 from ...proof.toolkit.ask import Verdict
@@ -110,13 +119,14 @@ class ToolkitDialog(QDialog):
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Places as painted, worst first"))
         self.list.setFixedWidth(330)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         for place in after.places[:_MOST_ROWS]:
             mark = "" if place.passes else "  " + tr("short")
-            self.list.addItem(
-                tr("{ratio:.2f} of {need:g}  {words}{mark}").format(
-                    ratio=place.ratio, need=place.need, words=place.words, mark=mark
-                )
+            words = tr("{ratio:.2f} of {need:g}  {words}{mark}").format(
+                ratio=place.ratio, need=place.need, words=place.words, mark=mark
             )
+            item = QListWidgetItem(words, self.list)
+            item.setToolTip(words)
         side.addWidget(self.list, 1)
         done = QPushButton(tr("Done"))
         done.clicked.connect(self.accept)

@@ -72,10 +72,10 @@ class PlanView(QWidget):
         for title, number in many.items():
             by[_SETTINGS].append((tr(title), plural("{count} change", "{count} changes", number), ""))
         for sign in known.unseen:
-            item = QTreeWidgetItem([f"⚠ {sign.title}", sign.what, sign.cure])
-            for i, told in enumerate((sign.title, sign.what, sign.cure)):
-                item.setToolTip(i, told)
+            item = QTreeWidgetItem([f"⚠ {sign.title}: {sign.what}. {sign.cure}"])
+            item.setToolTip(0, f"{sign.what}\n{sign.cure}")
             self.tree.addTopLevelItem(item)
+            item.setFirstColumnSpanned(True)
         shows = {c.title: _shows(c, known) for c in COMPONENT_BY_ID.values()}
         for title, rows in by.items():
             count = counted_files(len(rows)) if title in shows else f"{len(rows)}"
