@@ -12,7 +12,7 @@ import pytest
 from tests.intake import mutants
 from tests.intake.mutants import Reader, Watch, readers, tried
 
-EACH = 12
+EACH = 8
 
 
 @pytest.fixture(scope="session")

@@ -170,7 +170,7 @@ def test_a_disk_that_refuses_at_any_step_leaves_everything_as_it_was(bench):
 
 
 @given(st.text(max_size=30), st.lists(st.tuples(st.text(min_size=1, max_size=20), st.booleans()), max_size=5))
-@settings(max_examples=60)
+@settings(max_examples=15)
 def test_a_manifest_is_read_back_as_it_was_written(look, rows):
     files = tuple(
         FileRow(path=p, target=f"/x/{p}", components=("a",), before="", after="0", in_place=flag, blob="", staged="s")
