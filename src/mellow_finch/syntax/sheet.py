@@ -26,6 +26,8 @@ class Sheet:
         self._tree: Tree | None = None
         self._fresh: list[tuple[Any, int, int, dict[str, Any]]] = []  # rules that no place was matched with yet
         self._names_of_roots: dict[str, Rgba] = {}
+        self._name_roots: dict[str, frozenset[int]] | None = None
+        self._used: dict[int, tuple[Expr, frozenset[int], bool]] = {}  # by expression, which is kept for its identity
 
     def anew(self) -> Sheet:
         """Return the sheet as it was before rules were added to it."""
@@ -35,6 +37,7 @@ class Sheet:
         """Match the rules with places, once for all that is asked of them."""
         self._tree = _tree_of(self._skeleton, tuple(places)).copy() if not self._more else self._matched(places)
         self._fresh.clear()
+        self._roots.clear()
         self._nodes = {place: self._tree.nodes(place) for place in places}
 
     def _matched(self, places: Sequence[str]) -> Tree:
@@ -48,6 +51,7 @@ class Sheet:
             return []
         changed = self._tree.through(self._tree.match_more(self._fresh))
         self._fresh.clear()
+        self._roots.clear()
         for place in changed:
             self._nodes[place] = self._tree.nodes(place)
         return changed
@@ -86,14 +90,16 @@ class Sheet:
 
     def roots(self, literals: Sequence[Rgba], place: str, name_roots: dict[str, frozenset[int]]) -> Roots:
         """Return which literals a known place's text, surfaces and edge come from; name_roots as that method says."""
-        names = self._names_of_roots
 
         def used(expression: Expr | None, current: frozenset[int]) -> frozenset[int]:
             if expression is None:
                 return frozenset()
-            seen = _Recording(literals, names, name_roots)
-            expression(Frame(seen, _RecordingNames(seen), Rgba(0, 0, 0)))
-            return frozenset(seen.used) | (current if _refers_to_current(expression) else frozenset())
+            if id(expression) not in self._used:
+                seen = _Recording(literals, self._names_of_roots, name_roots)
+                expression(Frame(seen, _RecordingNames(seen), Rgba(0, 0, 0)))
+                self._used[id(expression)] = expression, frozenset(seen.used), _refers_to_current(expression)
+            _, own, refers = self._used[id(expression)]
+            return own | current if refers else own
 
         found = Roots(frozenset(), -1, (), frozenset(), frozenset())
         for depth, (number, style) in enumerate(self._nodes[place]):
@@ -118,7 +124,9 @@ class Sheet:
         return frozenset(n for n, roots in self._roots.items() if roots.all.isdisjoint(literals))
 
     def name_roots(self, literals: Sequence[Rgba]) -> dict[str, frozenset[int]]:
-        """Return which literals each defined colour comes from."""
+        """Return which literals each defined colour comes from: always the same, whatever colours they are."""
+        if self._name_roots is not None:
+            return self._name_roots
         found: dict[str, frozenset[int]] = {}
         names: dict[str, Rgba] = {}
         for name, expression in (*self._rules.defines, *self._rules.referring):
@@ -126,8 +134,7 @@ class Sheet:
             value = expression(Frame(seen, _RecordingNames(seen), Rgba(0, 0, 0)))
             if value is not None:
                 names[name], found[name] = value, frozenset(seen.used)
-        self._names_of_roots = names
-        self._roots.clear()
+        self._names_of_roots, self._name_roots = names, found
         return found
 
     def style(self, place: str, depth: int) -> dict[str, Any]:

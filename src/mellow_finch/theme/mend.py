@@ -96,6 +96,8 @@ class Mender:
     _named: frozenset[int] = frozenset()  # the literals that defined colours come from
     _alike: list[int] = field(default_factory=list)  # by part, the first that is painted and judged like it
     _tries: dict[tuple[str, str], int] = field(default_factory=dict)  # how often rules were tried for a pair
+    _comes_from: list[tuple[int, ...]] = field(default_factory=list)  # by part, the literals that it is drawn with
+    _judged: dict[int, tuple[list[Rgba], list[DrawnPair]]] = field(default_factory=dict)  # by part, with what colours
 
     def __post_init__(self) -> None:
         self._learn()
@@ -105,12 +107,14 @@ class Mender:
         if again:
             changed = set(self.sheet.know_more())
             parts = [p for p in self.parts if p.at in changed]
+            self._judged = {i: row for i, row in self._judged.items() if self.parts[i].at not in changed}
         else:
             parts = list(self.parts)
             self.sheet.know([*dict.fromkeys([*(p.at for p in parts), *self.extra])])
         self._name_roots = name_roots = self.sheet.name_roots(self.literals)
         self._named = frozenset().union(*name_roots.values())
-        self._roots = {p.key: self.sheet.roots(self.literals, p.at, name_roots) for p in self.parts}
+        self._roots |= {p.key: self.sheet.roots(self.literals, p.at, name_roots) for p in parts}
+        self._comes_from = [tuple(self._roots[p.key].all) for p in self.parts]
         faint = {p.key for p in parts if self._faint_at(p.at) >= 0}
         self._faint = frozenset(self._faint - {p.key for p in parts} | faint)
         firsts: dict[Hashable, int] = {}
@@ -142,7 +146,10 @@ class Mender:
         for i, part in zip(numbers, rows, strict=True):
             alike = self._alike[i]
             if alike not in known:
-                known[alike] = self._pairs_of(part, _seen(part, painted(paint_of(part.at))))
+                drawn_with = [self.literals[n] for n in self._comes_from[i]]
+                if i not in self._judged or self._judged[i][0] != drawn_with:
+                    self._judged[i] = drawn_with, self._pairs_of(part, _seen(part, painted(paint_of(part.at))))
+                known[alike] = self._judged[i][1]
             found += [pair._replace(part=part) for pair in known[alike]]
         return found
 
