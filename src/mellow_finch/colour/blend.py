@@ -10,12 +10,16 @@ from .rgb import Rgba
 
 def over(top: Rgba, below: Rgba) -> Rgba:
     """Return top drawn over below (Porter and Duff's "over"), r, g, b rounded to 8 bits."""
-    alpha = top.a + below.a * (1 - top.a)
+    r, g, b, a = top
+    if a >= 1:
+        return top
+    alpha = a + below.a * (1 - a)
     if alpha <= 0:
         return Rgba(0, 0, 0, 0.0)
-    share = top.a / alpha
-    r, g, b = (round(t * share + u * (1 - share)) for t, u in zip(top[:3], below[:3], strict=True))
-    return Rgba(r, g, b, min(1.0, alpha))
+    share = a / alpha
+    rest = 1 - share
+    under = (round(r * share + below.r * rest), round(g * share + below.g * rest), round(b * share + below.b * rest))
+    return Rgba(*under, min(1.0, alpha))
 
 
 def mixed_in_srgb(first: Rgba, second: Rgba, share: float) -> Rgba:

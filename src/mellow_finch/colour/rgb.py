@@ -52,5 +52,8 @@ def parse_hex(text: str) -> Rgba:
 
 def from_unit(r: float, g: float, b: float, a: float = 1.0) -> Rgba:
     """Return the nearest 8-bit colour of sRGB floats in 0..1; values outside are clamped."""
-    red, green, blue = (round(min(1.0, max(0.0, v)) * 255) for v in (r, g, b))
-    return Rgba(red, green, blue, a)
+    return Rgba(_to_byte(r), _to_byte(g), _to_byte(b), a)
+
+
+def _to_byte(value: float) -> int:
+    return round((0.0 if not value > 0.0 else 1.0 if value >= 1.0 else value) * 255)  # what is no number is 0

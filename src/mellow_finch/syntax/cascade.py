@@ -175,6 +175,8 @@ class Drawn(NamedTuple):
 
 
 _NOTHING = Drawn((), None, None, None)
+_BLACK = Rgba(0, 0, 0)
+_EDGES_AND_RING = (*EDGES, "ring")
 
 
 def evaluated(
@@ -206,30 +208,35 @@ def _draw(
     names: dict[str, Rgba],
     pictures: Mapping[str, tuple[Rgba, ...]],
 ) -> Drawn:
+    get = style.get  # asked for some hundred thousand times while a theme is mended
     current = above.current
-    frame = Frame(literals, names, current or Rgba(0, 0, 0))
     if "color" in style:
-        current = style["color"](frame) or current
-        frame = frame._replace(current=current or frame.current)
+        current = style["color"](Frame(literals, names, current or _BLACK)) or current
+    frame = Frame(literals, names, current or _BLACK)
     colour = style["background-color"](frame) if "background-color" in style else None
-    stops = [s for s in (e(frame) for e in style.get("stops", ())) if s is not None]
-    if not stops and style.get("picture"):
+    stops = [s for s in (e(frame) for e in style["stops"]) if s is not None] if get("stops") else []
+    if not stops and get("picture"):
         stops = list(pictures.get(style["picture"], ()))
     if stops and colour is not None:
         stops = [over(stop, colour) for stop in stops]
     fill = tuple(stops) if stops else ((colour,) if colour is not None else ())
-    veil = style["veil"](frame) if style.get("veil") else None
+    veil = style["veil"](frame) if get("veil") else None
     if veil is not None and veil.a > 0:
         fill = tuple(over(veil, c) for c in fill) if fill and all(c.a > 0 for c in fill) else (*fill, veil)[-1:]
         colour = fill[0]
-    edge = next((style[name](frame) for name in (*EDGES, "ring") if style.get(name)), None)
-    if style.get("ring") and (edge is None or edge.a == 0 or not style.get("frame", True)):
+    edge = None
+    for name in _EDGES_AND_RING:
+        if get(name):
+            edge = style[name](frame)
+            break
+    if get("ring") and (edge is None or edge.a == 0 or not get("frame", True)):
         edge = style["ring"](frame)
-    opacity = above.opacity * style.get("opacity", 1.0)
-    if style.get("opacity", 1.0) < 1:
+    own = get("opacity", 1.0)
+    opacity = above.opacity * own
+    if own < 1:
         fill = tuple(c._replace(a=c.a * opacity) for c in fill)
-    strip = tuple(s for s in (e(frame) for e in style.get("strip", ())) if s is not None)
-    below = (*above.fills[:-1], above.strip) if above.strip and style.get(HEAD) else above.fills
+    strip = tuple(s for s in (e(frame) for e in style["strip"]) if s is not None) if get("strip") else ()
+    below = (*above.fills[:-1], above.strip) if above.strip and get(HEAD) else above.fills
     return Drawn((*below, fill), current, edge, colour, opacity, strip)
 
 

@@ -210,7 +210,8 @@ def _one(inner: Expr, change: Callable[[Rgba], Rgba]) -> Expr:
 
 def mix(first: Rgba, second: Rgba, part: float) -> Rgba:
     """Return the toolkit's mix(): per channel, part 0 the first colour, 1 the second."""
-    r, g, b = (x + (y - x) * part for x, y in zip(first.unit, second.unit, strict=True))
+    (r, g, b), (r2, g2, b2) = first.unit, second.unit
+    r, g, b = r + (r2 - r) * part, g + (g2 - g) * part, b + (b2 - b) * part
     return from_unit(r, g, b, min(1.0, max(0.0, first.a + (second.a - first.a) * part)))
 
 
