@@ -224,7 +224,7 @@ def test_respelled_means_the_colour(old, rgb):
 def test_ini_keeps_every_other_line():
     text = "; top\r\n[A]\r\nx = 1\r\n# note\r\n\r\n[B][C]\r\ny=2"
     assert read_ini(text) == {"A/x": "1", "B][C/y": "2"}
-    assert set_keys(text, "A", {"x": "9"}) == text.replace("x = 1", "x =9")
+    assert set_keys(text, "A", {"x": "9"}) == text.replace("x = 1", "x = 9")
     assert set_keys(text, "A", {"z": "3"}) == text.replace("# note\r\n", "# note\r\nz=3\r\n")
     assert set_keys(text, "D", {"k": "v"}).endswith("y=2\r\n\r\n[D]\r\nk=v\r\n")
     assert set_keys("", "S", {"k": "v"}) == "[S]\nk=v\n"

@@ -29,10 +29,11 @@ from mellow_finch.syntax.sheet import Sheet
 from mellow_finch.syntax.spans import replace_spans
 from mellow_finch.theme.account import Choices, Told
 from mellow_finch.theme.bundle import open_bundle
-from mellow_finch.theme.mend import BEGIN, Mender
+from mellow_finch.theme.mend import Mender
 from mellow_finch.theme.model import left_of, roots_of
 from mellow_finch.theme.read import open_theme, read_theme
 from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.rules import BEGIN
 from mellow_finch.theme.shown import shown_now, shown_paints
 from mellow_finch.theme.toolkit import all_parts, nested_parts
 from mellow_finch.theme.words import Here, foreign_words, suggested
