@@ -103,7 +103,9 @@ def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, arc
     settled = settle(theme, look.scheme(), Choices(), outcome)
     assert settled.short_at_first == 1 and settled.verdict.short == () and asked == [outcome.rules, outcome.rules + 1]
     answer([short], [short])  # it does not help: what was there stays
-    assert settle(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 2
+    assert settle(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 3
+    answer([short], [short, short], [fine])  # what one rule spoils the next makes good
+    assert settle(theme, look.scheme(), Choices(), outcome).verdict.short == () and len(asked) == 3
     answer([fine])
     assert settle(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 1
 

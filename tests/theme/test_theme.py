@@ -421,6 +421,32 @@ def test_links_between_themes_lead_to_their_new_names(tmp_path, dark):
     assert len(links) == 1 and "Flood-" in str(links[0]) and "Ebb-" in str(links[0].resolve()) and links[0].is_file()
 
 
+def test_pictures_beside_the_parts_of_a_theme_go_wherever_its_parts_go(tmp_path, dark):
+    """A sheet finds "../assets" although GTK 2 is looked for elsewhere than the others."""
+    root = tmp_path / "Mudflat"
+    for name in ("assets", "gtk-2.0", "gtk-3.0", "gtk-3.20"):
+        (root / name).mkdir(parents=True)
+    tick = '<svg xmlns="http://www.w3.org/2000/svg"><path fill="#2f6fe0" d="M0 0h9v9z"/></svg>'
+    (root / "assets/tick.svg").write_text(tick)
+    (root / "assets/again.svg").symlink_to("tick.svg")
+    (root / "gtk-3.0/own.svg").symlink_to("../assets/tick.svg")
+    (root / "gtk-2.0/gtkrc").write_text('style "reed" { bg[NORMAL] = "#d8d4c8" }\nclass "GtkWidget" style "reed"\n')
+    (root / "gtk-3.20/later.css").write_text("entry { color: #2f6fe0; }\n")
+    (root / "gtk-3.0/gtk.css").write_text(
+        'window { background-color: #ffffff; color: #111111; }\ncheck { -gtk-icon-source: url("../assets/tick.svg"); }\n'
+    )
+    made = recolour_theme(open_theme(root), dark)
+    (sheet,) = [p for p in made.outputs if p.endswith("gtk-3.0/gtk.css")]
+    (settings,) = [p for p in made.outputs if p.endswith("gtk-2.0/gtkrc")]
+    for path in (sheet, settings):
+        top = path.rpartition("/gtk-")[0]
+        assert b"#2f6fe0" not in made.outputs[f"{top}/assets/tick.svg"].data
+        assert made.outputs[f"{top}/assets/again.svg"].link == "tick.svg"
+    own = sheet.replace("gtk.css", "own.svg")
+    assert made.outputs[own].link == "../assets/tick.svg"
+    assert len([p for p in made.outputs if p.endswith("later.css")]) == 1
+
+
 def test_what_is_written_stays_in_its_folder(tmp_path, outcome):
     (tmp_path / "home/.local/share").mkdir(parents=True)
     (tmp_path / "elsewhere").mkdir()

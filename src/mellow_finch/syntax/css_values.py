@@ -47,6 +47,8 @@ def style_of(content: list[Any]) -> dict[str, Any]:
                 style[name] = expression
         elif name == "-gtk-icon-source":
             style["icon"] = not any(t.type == "ident" and t.lower_value == "none" for t in tokens)
+        elif name in ("border-image", "border-image-source"):
+            style["edge-picture"] = not any(t.type == "ident" and t.lower_value == "none" for t in tokens)
         elif name == "opacity" and tokens and tokens[0].type in ("number", "percentage"):
             style[name] = number(tokens[0].value) / (100 if tokens[0].type == "percentage" else 1)
         elif name == "box-shadow":

@@ -27,6 +27,7 @@ from ..recolour.groups import KEEP, chosen_colour
 from ..recolour.images import recoloured_image
 from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
+from ..recolour.ticks import with_clear_tick
 from .account import Choices, GroupRow
 from .kinds import owner_of
 from .model import Theme
@@ -42,6 +43,7 @@ _COMMON = 40  # colours among which the leading one is looked for
 # Controls that themes draw as pictures: these must stand out from what they lie on.
 _MARK = re.compile(r"(?:check|radio|switch|toggle|slider|scale|knob|option)[\w-]*(?:@\d)?\.(?:svg|png)$", re.IGNORECASE)
 _OFF = re.compile(r"disabled|insensitive|backdrop-ins", re.IGNORECASE)
+_CHOSEN = re.compile(r"checked|selected|active|mixed|(?:^|[-_])on\b", re.IGNORECASE)
 _SURE = 1.1  # what a mark gets above its need, being blurred where it is drawn
 
 
@@ -232,12 +234,15 @@ class Drawings:
 
     def fills(self, entry: str) -> dict[str, tuple[Rgba, ...]]:
         """Return, by file name, what the pictures beside a sheet fill a box with when they are redrawn."""
-        folder = entry.rpartition("/")[0]
+        folder = f"{entry.rpartition('/')[0]}/"
         out: dict[str, tuple[Rgba, ...]] = {}
         text = self._theme.sheets[entry].skeleton
-        for path in self._theme.pictures:
+        owner = owner_of(entry, self._theme.found)
+        root = owner.root if owner is not None else folder
+        near = [path for path in self._theme.pictures if path.startswith(root)]
+        for path in sorted(near, key=lambda p: not p.startswith(folder)):  # "../assets" comes after what lies beside
             name = path.rpartition("/")[2]
-            if path.startswith(folder) and name in text and name not in out:
+            if name in text and name not in out:
                 out[name] = self._fill(path)
         return out
 
@@ -274,11 +279,12 @@ class Drawings:
             return fresh
         colours = _solid_colours(image)
         moved = self._readable(colours, colours) if iconic else self._marked(colours)
-        if moved == colours:
-            return fresh
-        return recoloured_image(
-            fresh, name, map_of([Anchor(a, b, firm=True) for a, b in zip(colours, moved, strict=True)])
-        )
+        if moved != colours:
+            anchors = [Anchor(a, b, firm=True) for a, b in zip(colours, moved, strict=True)]
+            fresh = recoloured_image(fresh, name, map_of(anchors))
+        if not iconic and _CHOSEN.search(name):
+            fresh = with_clear_tick(fresh, name, self._scheme.faces("window")[0], MARK_NEED * _SURE)
+        return fresh
 
     def group_rows(self) -> list[GroupRow]:
         """Return the account of an icon theme's colours: its leading one."""

@@ -202,6 +202,11 @@ class Found:
         """Return the name that it had: of its folder, or of the bundle when it lies at the top."""
         return self.root.rstrip("/").rpartition("/")[2] or bundle.name
 
+    @property
+    def part(self) -> str:
+        """Return the part of a theme's folder that is its own, such as "gtk-3.0"."""
+        return self.path.removeprefix(self.root).partition("/")[0]
+
 
 def recognise(bundle: Bundle, peek: Callable[[str], bytes]) -> tuple[Found, ...]:
     """Return what a bundle holds, each kind and folder once, the outermost folders first; peek gives a file's head."""
@@ -301,8 +306,7 @@ def owner_of(path: str, found: Iterable[Found]) -> Found | None:
 
 def _rank(found: Found, path: str) -> tuple[int, bool, bool]:
     """Return how closely a file belongs to something: by its folder, by name, by the part of a theme it lies in."""
-    part = found.path.removeprefix(found.root).partition("/")[0]
-    return len(found.root), found.kind.single, path.startswith(f"{found.root}{part}/")
+    return len(found.root), found.kind.single, path.startswith(f"{found.root}{found.part}/")
 
 
 def moved_lines(text: str, values: Mapping[str, str]) -> str:

@@ -9,20 +9,21 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from ..colour.contrast import plain_ink, ratio
 from ..colour.rgb import Rgba
 from ..components.judge import DrawnPair, surfaces_under
-from ..components.model import painted
+from ..components.model import Part, painted
 from ..palette.lightness import STEPS, way_of
 from ..syntax.cascade import Drawn
 from .account import Told
-from .rules import RuledSheet, distance
+from .judged import MARGIN
+from .rules import OUTWEIGHING, RuledSheet, distance
 
 _ROUNDS = 5
 _RULE_ROUNDS = 8
 _APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
 _FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
 _TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
-_OUTWEIGHING = 2  # the try from which a rule outweighs whatever else there is
 _TOLD_MORE = 1.03  # what a place gets above its need that the toolkit painted otherwise than was thought
 _STRIDE = 8  # steps of a way that are left out when the next readable one is looked for
 
@@ -55,10 +56,19 @@ class Mender(RuledSheet):
             part = by_key.get(row.part)
             if part is not None:
                 key = (row.part, row.what)
-                self._tries[key] = max(self._tries.get(key, 0) + 1, _OUTWEIGHING)
-                pairs.append(DrawnPair(part, row.what, row.text, row.surface, row.ratio, row.need * _TOLD_MORE))
+                self._tries[key] = max(self._tries.get(key, 0) + 1, OUTWEIGHING)
+                need = row.need * _TOLD_MORE * self._blurred(part, row)
+                pairs.append(DrawnPair(part, row.what, row.text, row.surface, row.ratio, need))
         if pairs:
             self._add_rules(pairs)
+
+    def _blurred(self, part: Part, row: Told) -> float:
+        """Return how much more the ink of a place has than what is painted of it: thin words and ticks lose some."""
+        ink = self.paint_at(part.at).text if row.what == "text" else None
+        if ink is None or ink.a < 1:
+            return 1.0
+        most = ratio(plain_ink(row.surface), row.surface) / (row.need * _TOLD_MORE * MARGIN)
+        return max(1.0, min(ratio(ink, row.surface) / row.ratio, most))
 
     # Literals
 

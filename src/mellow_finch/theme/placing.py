@@ -12,6 +12,7 @@ from .account import OutEntry
 from .kinds import Found, goes_along, is_credit, leads_out, moved_lines, owner_of, place_of, root_of_output
 from .model import INSIDE, Theme
 
+_PART = re.compile(r"[\w-]*\d[\d.]*")  # a folder of one program alone, such as "gtk-3.20"
 _INDEX_KEYS = ("GtkTheme", "MetacityTheme", "IconTheme", "CursorTheme")
 
 
@@ -38,6 +39,18 @@ class Placing:
             return path
         return place_of(owner, self._names[owner.root], path)
 
+    def _beside(self, path: str) -> list[str]:
+        """Return where else a file goes that lies in no part of a theme: to every place that its parts go to."""
+        owner = self._owner(path)
+        if owner is None or owner.kind.single or owner.kind.derived or self._theme.bundle.single:
+            return []
+        first, slash, _ = path.removeprefix(owner.root).partition("/")
+        parts = [f for f in self._theme.found if f.root == owner.root and not f.kind.single]
+        if slash and (_PART.fullmatch(first) or first in {f.part for f in parts}):
+            return []
+        places = dict.fromkeys(place_of(f, self._names[f.root], path) for f in parts)
+        return [place for place in places if place != self.place(path)]
+
     def laid(self, changed: Mapping[str, bytes]) -> dict[str, OutEntry]:
         """Return every file that is installed, by path from the home; changed: new bytes by path in the theme."""
         theme = self._theme
@@ -63,6 +76,8 @@ class Placing:
             else:
                 fresh = OutEntry(theme.data(path) if data is None else data, entry.mode, "")
                 self._outputs[self._free(self.place(path), fresh)] = fresh
+                for place in self._beside(path):
+                    self._outputs.setdefault(place, fresh)
         self._lay_links(pending)
         self.notes += self._of_fonts()
         roots = {root_of_output(path) for path in self._outputs}
@@ -113,14 +128,17 @@ class Placing:
                 self._lay_link(path)
             pending = [p for p in pending if p not in set(ready)]
 
-    def _target(self, path: str) -> str:
-        """Return where what a link points to goes."""
+    def _target(self, path: str, place: str = "") -> str:
+        """Return where what a link points to goes: of several places that beside which the link itself goes."""
         link = self._theme.bundle.entries[path].link
-        return self.place(posixpath.normpath(posixpath.join(posixpath.dirname(path), link)))
+        end = posixpath.normpath(posixpath.join(posixpath.dirname(path), link))
+        places = [self.place(end), *self._beside(end)]
+        return next((p for p in places if root_of_output(p) == root_of_output(place)), places[0])
 
     def _lay_link(self, path: str) -> None:
-        place = self.place(path)
-        self._outputs[place] = OutEntry(b"", 0o777, posixpath.relpath(self._target(path), posixpath.dirname(place)))
+        for place in (self.place(path), *self._beside(path)):
+            target = posixpath.relpath(self._target(path, place), posixpath.dirname(place))
+            self._outputs[place] = OutEntry(b"", 0o777, target)
 
     def _index(self, data: bytes, owner: Found) -> bytes:
         text = data.decode("utf-8", "surrogateescape")

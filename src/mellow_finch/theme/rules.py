@@ -26,6 +26,7 @@ _AREA = (0.05, 0.06)
 _ALIKE_BY = {"color": (0.05, 0.3), "opacity": (0.05, 0.3), "border-color": (0.12, 0.2), "box-shadow": (0.12, 0.2)}
 _OPACITIES = (0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0)
 _PLAINLY = "opacity: 1; color: {};"
+OUTWEIGHING = 2  # the try from which a rule outweighs whatever else there is
 _LAST = 3  # the try at which the surface is changed instead of the text
 _OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
 BEGIN = "/* >>> mellow-finch: rules that make readable what no colour of the theme alone could */"
@@ -184,8 +185,9 @@ class RuledSheet(JudgedSheet):
             if pair.text == pair.surface and must_show(pair.part):
                 return _selector(nodes, len(nodes) - 1, count), "background-color: {};"
             framed = style.get("frame", False) or any(n.startswith("border") for n in style)
+            told = "border-image: none; " if style.get("edge-picture") and count >= OUTWEIGHING else ""
             return _selector(nodes, len(nodes) - 1, count), (
-                "border-color: {};" if framed else "box-shadow: inset 0 0 0 1px {};"
+                f"{told}border-color: {{}};" if framed else "box-shadow: inset 0 0 0 1px {};"
             )
         faint = self._faint_at(at)
         if faint >= 0:

@@ -36,6 +36,7 @@ _DISABLED_NEED = 2.5
 _NAMES = "import gi; gi.require_version('Gtk', '{}.0'); from gi.repository import Gtk"
 _MOST_PICTURE = 40_000_000
 _BEFORE = "Before"
+_IDLE = 1  # how often in a row it may not help before that is the end: one place's rule can disturb another
 _MOST_TIMES = 3  # that mending goes on
 _KINDS = {"toolkit-3": 3, "toolkit-4": 4}
 
@@ -264,16 +265,17 @@ def settle(
     verdict = ask_after(outcome, generations)
     first = len(verdict.short)
     told: list[list[Told]] = []
+    now, idle = verdict, 0
     for step in range(_MOST_TIMES):
-        if not verdict.short or not scheme.mend:
+        if not now.short or not scheme.mend or idle > _IDLE:
             break
         progress.report(step, _MOST_TIMES, tr("Mending what the toolkit painted"))
-        told.append([told_of(place) for place in verdict.short])
+        told.append([told_of(place) for place in now.short])
         fresh = recolour_theme(theme, scheme, choices, told=told)
-        found = ask_after(fresh, generations)
-        if len(found.short) >= len(verdict.short):
-            break
-        outcome, verdict = fresh, found
+        now = ask_after(fresh, generations)
+        idle += 1
+        if len(now.short) < len(verdict.short):
+            outcome, verdict, idle = fresh, now, 0
     return Settled(outcome, verdict, first)
 
 

@@ -137,11 +137,15 @@ def measure_edge(name, state, widget, top, box=None, inner=""):
     at = pixels(top)
     x, y, w, h = box or box_of(widget, top)
     middle = y + h // 2
-    outside = at(x - 3, middle) or at(x + w + 2, middle)
+    left, right = at(x - 3, middle), at(x + w + 2, middle)
+    outside = left or right
     rows = range(y, y + h) if isinstance(widget, (Gtk.Scale, Gtk.ProgressBar)) else [middle]
     # Not so far that words in a field or above a bar are reached.
     reach = 12 if isinstance(widget, Gtk.ProgressBar) else 26 if isinstance(widget, _DRAWN) else 5
-    inside = [at(i, j) for j in rows for i in range(x, x + min(w, reach))]
+    columns = range(x, x + min(w, reach))
+    if isinstance(widget, Gtk.Switch) and not widget.get_active() and right:  # its knob lies on the left
+        outside, columns = right, range(x + w - min(w, reach), x + w)
+    inside = [at(i, j) for j in rows for i in columns]
     best = max((c for c in inside if c), key=lambda c: ratio(c, outside))
     record(name, state, "edge", ratio(best, outside), best, outside, place_of(widget, top, inner))
 

@@ -119,9 +119,12 @@ def measure_text(screen, name, state, widget, inner=""):
 def measure_edge(screen, name, state, widget, inner="", reach=5):
     x, y, w, h = box_of(widget)
     middle = y + h // 2
-    outside = screen.at(x - 3, middle) or screen.at(x + w + 2, middle)
-    inside = [screen.at(i, middle) for i in range(x, x + min(w, reach))]
-    best = max((c for c in inside if c), key=lambda c: ratio(c, outside))
+    left, right = screen.at(x - 3, middle), screen.at(x + w + 2, middle)
+    columns = range(x, x + min(w, reach))
+    if isinstance(widget, Gtk.Switch) and not widget.get_active() and right:  # its knob may jut out on the left
+        left, columns = right, range(x + w - min(w, reach), x + w)
+    outside = left or right
+    best = max((c for c in (screen.at(i, middle) for i in columns) if c), key=lambda c: ratio(c, outside))
     record(name, state, "edge", ratio(best, outside), best, outside, place_of(widget, inner))
 
 
