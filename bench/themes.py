@@ -7,6 +7,7 @@ import statistics
 import time
 from collections.abc import Iterable, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
+from dataclasses import replace
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -48,16 +49,21 @@ class Row(NamedTuple):
     trouble: str = ""
 
 
-def _judged(theme: Any, verdict: Any) -> list[tuple[int, bool, bool]]:
+def _judged(theme: Any, verdict: Any, scheme: Any) -> list[tuple[int, bool, bool]]:
     """Return for every place as it came the generation, whether it is painted short, and whether the judge says so."""
     from mellow_finch.components.judge import Behind
     from mellow_finch.picture.backdrop import PLAIN
+    from mellow_finch.recolour.colour_map import map_of
     from mellow_finch.syntax.sheet import Sheet
+    from mellow_finch.theme.account import Choices
+    from mellow_finch.theme.drawings import Drawings
     from mellow_finch.theme.families import newest
     from mellow_finch.theme.mend import Mender
     from mellow_finch.theme.toolkit import nested_part
 
     rows = []
+    as_it_came = replace(scheme, mend=False)
+    drawn = Drawings(theme, as_it_came, [map_of([])] * max(1, len(theme.families)), Choices())
     for generation in (3, 4):
         places = [p for p in verdict.places if p.place and p.generation == generation]
         entries = [e for e in theme.sheets if f"gtk-{generation}." in e and e.endswith("/gtk.css")]
@@ -66,8 +72,11 @@ def _judged(theme: Any, verdict: Any) -> list[tuple[int, bool, bool]]:
         sheet = theme.sheets[min(entries, key=newest)]
         literals = [theme.texts[p.path].spans[p.index].colour for p in sheet.pieces]
         parts = [nested_part(p.widget, p.state, p.what, p.place) for p in places]
-        mender = Mender(Sheet(sheet.skeleton), parts, literals, Behind(PLAIN))
-        told = {(pair.part.key, pair.what): pair.ratio for pair in mender.pairs()}
+        entry = min(entries, key=newest)
+        mender = Mender(
+            Sheet(sheet.skeleton, drawn.fills(entry)), parts, literals, Behind(PLAIN), faces=drawn.faces(entry)
+        )
+        told = {(pair.part.key, pair.what): pair.ratio for pair in mender.with_drawn()}
         for place, part in zip(places, parts, strict=True):
             said = told.get((part.key, "edge" if place.what == "edge" else "text"))
             rows.append((generation, not place.passes, said is not None and said < place.need))
@@ -111,9 +120,10 @@ def _one(job: tuple[str, str]) -> Row:
         for widget, state, roles in ROLES
         if (widget, state) in surfaces
     }
-    short = settled.verdict.short
+    short, pairs = settled.verdict.short, _judged(theme, before, look.scheme())
+    texts = sum(place.what == "text" for place in short)
     return Row(
-        *(name, tone, _judged(theme, before), len(before.short), len(short), sum(p.what == "text" for p in short)),
+        *(name, tone, pairs, len(before.short), len(short), texts),
         *(in_role, settled.outcome.rules, seconds, peer),
     )
 

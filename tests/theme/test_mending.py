@@ -28,7 +28,7 @@ def theme(tmp_path):
 
 
 def job(entry, *files):
-    return SheetJob(entry, "gtk-3", "", tuple((f, 0) for f in files), {}, (), frozenset(), frozenset())
+    return SheetJob(entry, "gtk-3", "", tuple((f, 0) for f in files), {}, {}, (), frozenset(), frozenset())
 
 
 def test_sheets_that_share_a_file_go_together_in_their_order():

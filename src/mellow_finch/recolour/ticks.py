@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 from collections import Counter
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from PIL import Image
@@ -19,8 +19,34 @@ _LARGEST = 128  # pixels a side; a control is smaller
 _MIDDLE = 0.25  # the share at each side that is left out: frames lie there
 _COARSE = 16  # steps of 8-bit channels that count as one colour where the commonest is looked for
 _TICK = 1.25  # ratio from which something in the middle is a tick and no shading
+_EDGE = 5  # pixels from the left in which a frame lies
+_SEEN = 1.05  # ratio from which there is a tick at all
 _SHADE = 0.3  # how far on the way to the tick a pixel is a shade of the box
 _SOLID = 0.6  # opacity from which a pixel can be the tick's own colour
+
+
+class Face(NamedTuple):
+    """What a control that is a picture shows: its first pixels from the left, and its box and tick where it has one."""
+
+    edge: tuple[Rgba, ...]
+    mark: tuple[Rgba, Rgba] | None
+
+
+def face_of(data: bytes, name: str) -> Face:
+    """Return what the picture of a control shows. Raises PictureError for what is no picture."""
+    image = opened(data, name)
+    if max(image.size) > _LARGEST or min(image.size) < 6:
+        return Face((), None)
+    pixels = np.asarray(image.convert("RGBA"), dtype=np.float64)
+    row = pixels[pixels.shape[0] // 2, : max(_EDGE, pixels.shape[1] // 3)]
+    edge = dict.fromkeys(Rgba(int(r), int(g), int(b), a / 255) for r, g, b, a in row.tolist() if a > 0)
+    rows, columns = (slice(int(n * _MIDDLE), n - int(n * _MIDDLE)) for n in pixels.shape[:2])
+    inner = pixels[rows, columns].reshape(-1, 4)
+    solid = inner[:, 3] / 255 >= _SOLID
+    if not solid.any():
+        return Face(tuple(edge), None)
+    box, tick = _box_and_tick(inner[solid, :3], np.ones(int(solid.sum()), dtype=bool))
+    return Face(tuple(edge), (box, tick) if tick is not None and ratio(tick, box) >= _SEEN else None)
 
 
 def with_clear_tick(data: bytes, name: str, behind: Rgba, need: float) -> bytes:

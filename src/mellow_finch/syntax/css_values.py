@@ -46,7 +46,7 @@ def style_of(content: list[Any]) -> dict[str, Any]:
             if expression:
                 style[name] = expression
         elif name == "-gtk-icon-source":
-            style["icon"] = not any(t.type == "ident" and t.lower_value == "none" for t in tokens)
+            style["icon"] = _icon(tokens)
         elif name in ("border-image", "border-image-source"):
             style["edge-picture"] = not any(t.type == "ident" and t.lower_value == "none" for t in tokens)
         elif name == "opacity" and tokens and tokens[0].type in ("number", "percentage"):
@@ -74,6 +74,14 @@ def style_of(content: list[Any]) -> dict[str, Any]:
                 side = name if name.endswith("-color") else name + "-color"
                 style[side] = expression
     return style
+
+
+def _icon(tokens: list[Any]) -> str:
+    """Return the file's name of a picture that is drawn as it is, "built-in" for what takes colours, "" for none."""
+    if any(t.type == "ident" and t.lower_value == "none" for t in tokens):
+        return ""
+    plain = [t for t in tokens if not (t.type == "function" and t.lower_name == "-gtk-recolor")]
+    return next(_urls(plain), "").rpartition("/")[2] or "built-in"
 
 
 def _background(style: dict[str, Any], name: str, tokens: list[Any]) -> None:

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
+from ..colour.blend import over
 from ..colour.contrast import ratio
 from ..colour.gamut import oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
@@ -27,7 +28,7 @@ from ..recolour.groups import KEEP, chosen_colour
 from ..recolour.images import recoloured_image
 from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
-from ..recolour.ticks import with_clear_tick
+from ..recolour.ticks import Face, face_of, with_clear_tick
 from .account import Choices, GroupRow
 from .kinds import owner_of
 from .model import Theme
@@ -47,8 +48,18 @@ _CHOSEN = re.compile(r"checked|selected|active|mixed|(?:^|[-_])on\b", re.IGNOREC
 _SURE = 1.1  # what a mark gets above its need, being blurred where it is drawn
 
 
+_LIFTS = tuple(sorted((0.03 * n for n in range(-20, 21)), key=abs))  # steps of lightness, the least first
+
+
 def _stands_out(colours: Sequence[Rgba], surfaces: Sequence[Rgba]) -> bool:
     return all(max(ratio(c, s) for c in set(colours)) >= MARK_NEED * _SURE for s in surfaces)
+
+
+def _lighter(colours: Sequence[Rgba], step: float) -> list[Rgba]:
+    """Return opaque colours by a step of OKLCh's lightness lighter, or darker where it is negative."""
+    lch = np.array([rgba_to_oklch(c.opaque) for c in colours])
+    lch[:, 0] = np.clip(lch[:, 0] + step, 0, 1)
+    return oklch_to_rgbas(lch)
 
 
 def _solid_colours(image: Image.Image) -> list[Rgba]:
@@ -207,6 +218,22 @@ class Drawings:
             return new
         return self._shifted(new, surfaces)
 
+    def _framed(self, colours: list[Rgba], edge: Sequence[Rgba]) -> list[Rgba]:
+        """Return the colours of a control in pixels so that its first pixels can be told from what it lies on."""
+        surfaces = [face for role in ("window", "view") for face in self._scheme.faces(role)]
+        if not edge:
+            return self._marked(colours)
+
+        def shown(step: float) -> bool:
+            drawn = [
+                (s, [over(c._replace(a=e.a), s) for c, e in zip(_lighter(edge, step), edge, strict=True)])
+                for s in surfaces
+            ]
+            return all(max(ratio(c, s) for c in found) >= MARK_NEED * _SURE for s, found in drawn)
+
+        step = next((step for step in _LIFTS if shown(step)), 0.0)
+        return _lighter(colours, step) if step else colours
+
     @cached_property
     def _ink(self) -> Rgba | None:
         rows = [(face, MARK_NEED) for role in _SURFACES for face in self._scheme.faces(role)]
@@ -214,14 +241,8 @@ class Drawings:
 
     def _shifted(self, new: list[Rgba], surfaces: Sequence[Rgba]) -> list[Rgba]:
         """Return the colours lightened or darkened together by the least that makes one stand out everywhere."""
-        lch = np.array([rgba_to_oklch(c) for c in new])
-        for step in sorted(np.arange(-0.6, 0.61, 0.03).tolist(), key=abs):
-            moved = lch.copy()
-            moved[:, 0] = np.clip(moved[:, 0] + step, 0, 1)
-            colours = oklch_to_rgbas(moved)
-            if _stands_out(colours, surfaces):
-                return colours
-        return new
+        moved = (_lighter(new, step) for step in _LIFTS)
+        return next((colours for colours in moved if _stands_out(colours, surfaces)), new)
 
     # Pixels
 
@@ -232,18 +253,33 @@ class Drawings:
             return []
         return [Rgba(r, g, b) for r, g, b, a in np.asarray(image).reshape(-1, 4).tolist() if a > 200]
 
-    def fills(self, entry: str) -> dict[str, tuple[Rgba, ...]]:
-        """Return, by file name, what the pictures beside a sheet fill a box with when they are redrawn."""
+    def beside(self, entry: str) -> dict[str, str]:
+        """Return, by file name, the paths of the pictures that a sheet names, those nearest to it first."""
         folder = f"{entry.rpartition('/')[0]}/"
-        out: dict[str, tuple[Rgba, ...]] = {}
         text = self._theme.sheets[entry].skeleton
         owner = owner_of(entry, self._theme.found)
         root = owner.root if owner is not None else folder
         near = [path for path in self._theme.pictures if path.startswith(root)]
+        out: dict[str, str] = {}
         for path in sorted(near, key=lambda p: not p.startswith(folder)):  # "../assets" comes after what lies beside
             name = path.rpartition("/")[2]
-            if name in text and name not in out:
-                out[name] = self._fill(path)
+            if name in text:
+                out.setdefault(name, path)
+        return out
+
+    def fills(self, entry: str) -> dict[str, tuple[Rgba, ...]]:
+        """Return, by file name, what the pictures beside a sheet fill a box with when they are redrawn."""
+        return {name: self._fill(path) for name, path in self.beside(entry).items()}
+
+    def faces(self, entry: str) -> dict[str, Face]:
+        """Return, by file name, what the controls beside a sheet show that are pictures, when they are redrawn."""
+        out: dict[str, Face] = {}
+        for name, path in self.beside(entry).items():
+            if _MARK.search(name):
+                try:
+                    out[name] = face_of(self.repainted(path), name)
+                except PictureError:
+                    continue
         return out
 
     def _fill(self, path: str) -> tuple[Rgba, ...]:
@@ -278,7 +314,7 @@ class Drawings:
         if iconic and max(image.size) > _ICON:
             return fresh
         colours = _solid_colours(image)
-        moved = self._readable(colours, colours) if iconic else self._marked(colours)
+        moved = self._readable(colours, colours) if iconic else self._framed(colours, face_of(fresh, name).edge)
         if moved != colours:
             anchors = [Anchor(a, b, firm=True) for a, b in zip(colours, moved, strict=True)]
             fresh = recoloured_image(fresh, name, map_of(anchors))

@@ -6,9 +6,13 @@ from collections import Counter
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
+from ..colour.blend import over
+from ..colour.contrast import ratio
 from ..colour.rgb import Rgba
 from ..components.judge import Behind, DrawnPair, judge_part, surfaces_under
 from ..components.model import Paint, Part, painted
+from ..palette.pairs import MARK_NEED
+from ..recolour.ticks import Face
 from ..syntax.cascade import Drawn
 from ..syntax.sheet import Roots, Sheet
 from .toolkit import must_show
@@ -26,7 +30,7 @@ class JudgedSheet:
     literals: the colours in force; frozen: the numbers of those that must not move; same: for a literal that the sheet
     takes in more than once, all its numbers by the first; was: the colours that the theme came with, by which it is
     known which states it tells apart; extra: further places that are asked for; firm: literals of surfaces that are
-    right, and stay.
+    right, and stay; faces: by file name, what controls that are pictures show.
     """
 
     sheet: Sheet
@@ -38,6 +42,7 @@ class JudgedSheet:
     was: Sequence[Rgba] = ()
     extra: Sequence[str] = ()
     firm: frozenset[int] = frozenset()
+    faces: Mapping[str, Face] = field(default_factory=dict)
     _roots: dict[str, Roots] = field(default_factory=dict)
     _name_roots: dict[str, frozenset[int]] = field(default_factory=dict)
     _users: dict[int, set[int]] = field(default_factory=dict)
@@ -114,6 +119,32 @@ class JudgedSheet:
         """Tell whether a place is a picture, whose colours are another matter."""
         style = self.sheet.way(at)[-1]
         return bool(style.get("icon") or style.get("picture"))
+
+    def with_drawn(self) -> list[DrawnPair]:
+        """Return the pairs of all parts, those of pictured controls among them; of two edges the better one counts.
+
+        No colour of the sheet can help those, so they are told and not mended here.
+        """
+        found = {(pair.part.key, pair.what): pair for pair in self.pairs()}
+        for part in self.parts:
+            style = self.sheet.way(part.at)[-1]
+            face = self.faces.get(style.get("icon") or style.get("picture") or "")
+            pair = self._of_face(part, face) if face is not None else None
+            if pair is not None:
+                known = found.get((part.key, pair.what), pair) if pair.what == "edge" else pair
+                found[part.key, pair.what] = max(known, pair, key=lambda p: p.ratio)
+        return list(found.values())
+
+    def _of_face(self, part: Part, face: Face) -> DrawnPair | None:
+        if part.edge_need and face.edge:
+            below = _seen(part, self.paint_at(part.at)).below
+            ground = surfaces_under(below, self.behind)[0]
+            best = max((over(c, ground) for c in face.edge), key=lambda c: ratio(c, ground))
+            return DrawnPair(part, "edge", best, ground, ratio(best, ground), min(part.edge_need, MARK_NEED))
+        if part.need and part.id.endswith(", mark") and face.mark is not None:
+            box, tick = face.mark
+            return DrawnPair(part, "text", tick, box, ratio(tick, box), part.need)
+        return None
 
     def short(self) -> list[DrawnPair]:
         """Return the pairs that fall short, worst first."""

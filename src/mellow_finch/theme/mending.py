@@ -19,6 +19,7 @@ from ..components.judge import Behind
 from ..intake.worker import Table, WorkerLostError, allow, ask, serve
 from ..language import tr
 from ..progress import Progress
+from ..recolour.ticks import Face
 from ..syntax.sheet import Sheet
 from .account import Short, Told
 from .mend import Mender
@@ -37,8 +38,9 @@ _LOOK_S = 0.2  # seconds after which it is looked whether to stop
 class SheetJob(NamedTuple):
     """One sheet to be mended.
 
-    fills: by name, what the pictures beside it fill a box with; was: the colours that the theme came with; frozen and
-    chosen: the numbers of literals that must not move, and of those that a person gave a colour.
+    fills: by name, what the pictures beside it fill a box with; faces: what controls that are pictures show; was: the
+    colours that the theme came with; frozen and chosen: the numbers of literals that must not move, and of those that
+    a person gave a colour.
     """
 
     entry: str
@@ -46,6 +48,7 @@ class SheetJob(NamedTuple):
     skeleton: str
     pieces: tuple[tuple[str, int], ...]
     fills: Mapping[str, tuple[Rgba, ...]]
+    faces: Mapping[str, Face]
     was: Sequence[Rgba]
     frozen: frozenset[int]
     chosen: frozenset[int]
@@ -80,7 +83,7 @@ def mend_sheets(order: Order) -> Mended:
         places = places_for(sheet.component)
         mender = Mender(
             Sheet(sheet.skeleton, sheet.fills), parts_for(sheet.component), own, order.behind, sheet.frozen,
-            _same(sheet.pieces), sheet.was, [p.at for p in places],
+            _same(sheet.pieces), sheet.was, [p.at for p in places], faces=sheet.faces,
         )  # fmt: skip
         inverse |= dict.fromkeys(settle(mender, places, order.colours, sheet.chosen, order.roles))
         mender.mend()
@@ -93,7 +96,7 @@ def mend_sheets(order: Order) -> Mended:
         mender = menders[sheet.entry]
         # A file that several sheets import may have been moved for a later one.
         mender.literals[: len(sheet.pieces)] = [literals[p] for p in sheet.pieces]
-        short += [Short(sheet.entry, p.part.key, p.ratio, p.need) for p in mender.pairs() if not p.passes]
+        short += [Short(sheet.entry, p.part.key, p.ratio, p.need) for p in mender.with_drawn() if not p.passes]
     rules = {entry: mender.rules() for entry, mender in menders.items() if mender.added}
     return literals, rules, short, list(inverse)
 

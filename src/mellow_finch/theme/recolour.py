@@ -114,7 +114,8 @@ def _mended(
         pieces = tuple((p.path, p.index) for p in sheet.pieces)
         was = [theme.texts[path].spans[i].colour for path, i in pieces]
         frozen, chosen = (frozenset(i for i, p in enumerate(pieces) if p in rows) for rows in (kept, decided))
-        sheets.append(SheetJob(entry, sheet.component, sheet.skeleton, pieces, drawn.fills(entry), was, frozen, chosen))
+        fills, faces = drawn.fills(entry), drawn.faces(entry)
+        sheets.append(SheetJob(entry, sheet.component, sheet.skeleton, pieces, fills, faces, was, frozen, chosen))
     behind, colours = Behind.of(scheme), dict(scheme.colours)
     orders = []
     for group in together(sheets):

@@ -81,7 +81,12 @@ def labels_in(widget):
     return found
 
 
-_DRAWN = (Gtk.CheckButton, Gtk.Switch, Gtk.Scale, Gtk.LevelBar)  # what has a drawing instead of a frame
+# Pixels from the left in which something may show, of what may have a drawing instead of a frame.
+_REACHES = (
+    (Gtk.ProgressBar, 12),
+    (Gtk.CheckButton, 16),
+    ((Gtk.Switch, Gtk.Scale, Gtk.LevelBar), 26),
+)
 
 
 def place_of(widget, top, inner=""):
@@ -140,8 +145,8 @@ def measure_edge(name, state, widget, top, box=None, inner=""):
     left, right = at(x - 3, middle), at(x + w + 2, middle)
     outside = left or right
     rows = range(y, y + h) if isinstance(widget, (Gtk.Scale, Gtk.ProgressBar)) else [middle]
-    # Not so far that words in a field or above a bar are reached.
-    reach = 12 if isinstance(widget, Gtk.ProgressBar) else 26 if isinstance(widget, _DRAWN) else 5
+    # Not so far that words in a field, above a bar or beside a check are reached.
+    reach = next((n for kind, n in _REACHES if isinstance(widget, kind)), 5)
     columns = range(x, x + min(w, reach))
     if isinstance(widget, Gtk.Switch) and not widget.get_active() and right:  # its knob lies on the left
         outside, columns = right, range(x + w - min(w, reach), x + w)
