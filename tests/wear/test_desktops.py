@@ -185,6 +185,7 @@ def test_every_desktop_has_words_for_every_way_a_picture_can_lie():
     [
         ({"XDG_CURRENT_DESKTOP": "XFCE"}, (), "xfce"),
         ({"XDG_CURRENT_DESKTOP": "ubuntu:GNOME"}, (), "gnome"),
+        ({"XDG_CURRENT_DESKTOP": "Budgie:GNOME"}, (), "budgie"),
         ({}, ("mate-settings-daemon",), "mate"),
         ({"XDG_CURRENT_DESKTOP": "Tidal"}, (), None),
         ({}, (), None),
@@ -193,6 +194,18 @@ def test_every_desktop_has_words_for_every_way_a_picture_can_lie():
 def test_desktops_are_told_apart(environ, running, expected):
     found = told_apart(environ, running)
     assert (found.id if found else None) == expected
+
+
+def test_a_desktop_that_is_like_another_sets_what_that_one_sets_but_for_what_it_leaves():
+    gnome, budgie = (next(d for d in desktops() if d.id == id_) for id_ in ("gnome", "budgie"))
+    of_gnome = {(row.schema, row.key) for row in gnome.rows if row.component != "shell"}
+    assert {(row.schema, row.key) for row in budgie.rows} == of_gnome | {
+        ("com.solus-project.budgie-panel", "builtin-theme"),
+        ("com.solus-project.budgie-panel", "dark-theme"),
+    }
+    assert budgie.placement == gnome.placement and budgie.buttons == gnome.buttons
+    with pytest.raises(ValueError, match="tidal"):
+        desktop_from('id = "x"\ntitle = "X"\nlike = "tidal"\n')
 
 
 # A theme that is worn takes another name

@@ -104,7 +104,9 @@ def desktop_from(text: str, others: Sequence[Desktop] = ()) -> Desktop:
     data: dict[str, Any] = toml_of(text)
     rows = tuple(Row(**{**row, "title": tr(row["title"])}) for row in data.get("set", ()))
     if "like" in data:
-        like = next(other for other in others if other.id == data["like"])
+        like = next((other for other in others if other.id == data["like"]), None)
+        if like is None:
+            raise ValueError(f"no earlier desktop is called {data['like']}")
         rows += tuple(row for row in like.rows if row.component not in data.get("leaves", ()))
         data = {"placement": like.placement, "buttons": like.buttons, **data}
     stores = tuple(_told_place(row) for row in data.get("store", ()))
