@@ -341,7 +341,12 @@ def test_a_picture_of_a_widget_is_another_or_in_a_colour(opened, settle):
         box.activated.emit(box.currentIndex())
         settle(opened)
 
-    assert not opened.dress.pictures()
+    def on_stage():
+        image = opened.stage.grab().toImage()
+        rows, columns = range(0, image.height(), 2), range(image.width() // 2, image.width(), 2)
+        return {image.pixelColor(i, j).name() for j in rows for i in columns}
+
+    assert not opened.dress.pictures() and "#e65a1e" not in on_stage()
     choose(page.emblems.roles["logo.png"], "accent")
     assert opened.document.look.emblems == {"widget/logo.png": Emblem(role="accent")}
     (row,) = opened.dress.pictures()
@@ -350,6 +355,7 @@ def test_a_picture_of_a_widget_is_another_or_in_a_colour(opened, settle):
     choose(page.emblems.files["logo.png"], str(folder / "net.png"))
     choose(page.emblems.roles["logo.png"], "")
     assert QImage.fromData(opened.dress.pictures()[0].new()).pixelColor(3, 3).name() == "#e65a1e"
+    assert "#e65a1e" in on_stage()
     page.take_picture("logo.png", folder / "logo.png")
     settle(opened)
     assert page.emblems.files["logo.png"].currentText() == "logo.png"

@@ -67,6 +67,11 @@ def emblems_of(files: Iterable[OutFile], get: Files) -> list[Shown]:
     return list(out.values())
 
 
+def made_among(files: Iterable[OutFile]) -> dict[str, bytes]:
+    """Return, by their file names, the pictures that stand in the place of others among the files of a component."""
+    return {f.path.rpartition("/")[2]: f.data for f in files if f.path.startswith(f"{_FOLDER}/")}
+
+
 def with_emblems(files: tuple[OutFile, ...], owner: str, scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the files of a component with the pictures that were asked for, and these pictures.
 

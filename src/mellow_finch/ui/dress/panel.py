@@ -10,7 +10,7 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from ...components.emblems import KINDS, emblems_of
+from ...components.emblems import KINDS, emblems_of, made_among
 from ...components.model import Component, OutFile, text_of
 from ...language import counted_files, plural, tr
 from ...look.dressed import Dressed
@@ -296,7 +296,7 @@ class DressPanel(PagedPanel):
         if look is None or self._document.dressed is None or component.kind not in KINDS:
             return []
         files = self._document.dressed_with(component.id).files[component.id]
-        made = {f.path.rpartition("/")[2]: f.data for f in files if "/mellow-finch/pictures/" in f.path}
+        made = made_among(files)
         rows = []
         for shown in emblems_of(files, home):
             fresh = made.get(shown.made(component.id))

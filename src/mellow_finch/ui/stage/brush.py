@@ -6,12 +6,13 @@ from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import (
     QColor,
     QFont,
     QFontDatabase,
     QFontMetricsF,
+    QImage,
     QLinearGradient,
     QPainter,
     QPainterPath,
@@ -127,6 +128,7 @@ class Brush:
         self._pad: int | None = None  # the room that words were given
         self._family, self._mono = FAMILY, MONO
         self._scale = self._mono_scale = 1.0  # of words, by the size of the font that was asked for
+        self.emblems: Mapping[str, bytes] = {}  # PNG files that components show, by component
         self.left = False  # whether title bars have their buttons on the left
         self.border = "kde"  # the component whose borders windows have that draw none themselves
 
@@ -139,6 +141,15 @@ class Brush:
         yield
         self.painter.translate(-right, -down)
         self._shift = before
+
+    def emblem(self, x: float, y: float, side: float) -> bool:
+        """Draw the picture that the component shows, if the look has one, within a square; tell whether it has."""
+        image = QImage.fromData(self.emblems.get(self._component, b""), "PNG")
+        if image.isNull():
+            return False
+        size = QSizeF(image.size()).scaled(side, side, Qt.AspectRatioMode.KeepAspectRatio)
+        self.painter.drawImage(QRectF(QPointF(x + side - size.width(), y), size), image)
+        return True
 
     def has(self, part: str) -> bool:
         """Tell whether the component's files say anything of a part."""

@@ -83,12 +83,14 @@ def close_of(component: str) -> QRectF:
 
 class Shape(NamedTuple):
     """What shape a desktop has: its panel at the bottom, a dock or none, title-bar buttons on the left; asked: what was
-    asked for beyond colours, in the words of files, in order (see look.companions.options_of)."""
+    asked for beyond colours, in the words of files, in order (see look.companions.options_of); emblems: by component, a
+    PNG that it shows by the look's wish."""
 
     low: bool = False
     dock: bool = True
     left: bool = False
     asked: tuple[tuple[str, str], ...] = ()
+    emblems: tuple[tuple[str, bytes], ...] = ()
 
 
 AS_USUAL = Shape()
@@ -137,6 +139,7 @@ def dip(b: Brush, shown: str, shape: Shape) -> None:
     """Tell a brush of the borders and the buttons that windows have, and of the shape that was asked for."""
     b.border, b.left = border_of(shown), shape.left
     b.ask(dict(shape.asked))
+    b.emblems = dict(shape.emblems)
 
 
 def border_of(shown: str) -> str:

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QImage
 
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
+from ...components.emblems import made_among
 from ...language import named, stacked, tr
 from ...look.behind import choice_behind
 from ...look.edits import with_group, with_role
@@ -60,8 +61,17 @@ class Staging(QObject):
         """Return how a look's desktop is looked at."""
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
-        shape = shaped(self.shape, look.companions)
+        shape = shaped(self.shape, look.companions)._replace(emblems=self._emblems(look))
         return Seen(look.placement, look.blur, self._flat, size, self._document.in_view, shape)
+
+    def _emblems(self, look: Look) -> tuple[tuple[str, bytes], ...]:
+        """Return the pictures that components show by the look's wish, the first of each, as they are written."""
+        dressed = self._document.dressed
+        if not look.emblems or dressed is None or dressed.look.emblems != look.emblems:
+            return ()
+        owners = dict.fromkeys(key.partition("/")[0] for key in look.emblems)
+        made = ((owner, made_among(dressed.files.get(owner, ()))) for owner in owners)
+        return tuple((owner, next(iter(files.values()))) for owner, files in made if files)
 
     def show(self) -> None:
         """Show what the document's files say, or the states that are compared."""

@@ -18,6 +18,7 @@ def widget(b: Brush) -> None:
     b.box(x, y, w, h, "widget", 6, edge=False)
     b.text(x + 18, y + 14, w - 36, 22, "REEDHOLM", b.first("widget colour 0", first), 16, True, mono=False)
     b.text(x + 18, y + 36, w - 36, 20, "Tuesday 24 November", "widget", 13)
+    b.emblem(x + w - 18 - 44, y + 12, 44)
     b.line(x + 18, y + 64, x + w - 18, y + 64, b.text_of(second))
     rows = (
         ("High water", "14:52", first),
