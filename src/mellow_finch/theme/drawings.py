@@ -221,7 +221,7 @@ class Drawings:
     def _framed(self, colours: list[Rgba], edge: Sequence[Rgba]) -> list[Rgba]:
         """Return the colours of a control in pixels so that its first pixels can be told from what it lies on."""
         surfaces = [face for role in ("window", "view") for face in self._scheme.faces(role)]
-        if not edge:
+        if not edge or not colours:
             return self._marked(colours)
 
         def shown(step: float) -> bool:

@@ -97,6 +97,9 @@ def _key_colours(sheet: Joined, texts: Mapping[str, Text]) -> list[tuple[Rgba, s
     return out
 
 
+_DRAWN = "drawn-style-keys"
+
+
 def with_families(theme: Theme) -> Theme:
     """Return a theme with its texts parted into families, and each picture given to one."""
     drawings = set(theme.drawings)
@@ -155,6 +158,8 @@ def _family(theme: Theme, light: bool, paths: Sequence[str], keys: Mapping[str, 
     leading: dict[Rgba, str] = {}
     entries = sorted((p for p in paths if p in keys), key=newest)
     rows = [row for entry in entries for row in keys[entry]]
+    for text in (theme.texts[p] for p in paths if theme.texts[p].format.id == _DRAWN):  # its drawings go by its keys
+        rows += [(span.colour.opaque, role) for span, role in zip(text.spans, text.sure, strict=False) if role]
     votes = Counter(colour for colour, role in rows if role in ("accent", "selection") and is_vivid(colour))
     told = [(_ORDER.index("accent"), colour, "accent") for colour, _ in votes.most_common(1)]
     told += [(_ORDER.index(role), colour, role) for colour, role in rows if role in _ORDER and not is_vivid(colour)]

@@ -12,6 +12,7 @@ from collections.abc import Collection, Iterator, Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
+from ..colour.blend import over
 from ..colour.contrast import ratio
 from ..colour.rgb import Rgba
 from ..components.rewriting import nearest_over
@@ -79,7 +80,10 @@ def _told(text: Text, span: ColourSpan, sure: str) -> str:
 
 
 def pairs_of(text: Text) -> list[Pair]:
-    """Return the pairs of a text; a text whose ground cannot be told has none."""
+    """Return the pairs of a text; a text whose ground cannot be told has none.
+
+    Where the keys do not tell it, the roles do that the format gives them.
+    """
     sure = text.sure or [""] * len(text.spans)
     keys = [_key_of(_told(text, span, s), s) for span, s in zip(text.spans, sure, strict=True)]
     starts = _blocks(text.text)
@@ -90,6 +94,9 @@ def pairs_of(text: Text) -> list[Pair]:
             grounds = [(j, k) for j, k in enumerate(keys) if k.kind == "ground" and places[j] == places[i]]
             need = DISABLED_NEED if key.states & _OFF else MARK_NEED if key.kind == "mark" else TEXT_NEED
             under = _under(key, grounds)
+            if not under and sure[i].endswith("_text"):  # what the format says of the one and of the other
+                surface = sure[i].removesuffix("_text")
+                under = tuple(j for j, role in enumerate(sure) if role == surface)
             if under:
                 out.append(Pair(i, under, need))
     return out
@@ -136,11 +143,11 @@ def mend_keyed(path: str, text: Text, colours: list[Rgba], kept: Collection[int]
         under = [colours[j].opaque for j in pair.grounds if colours[j].a >= _SOLID]
         if not under:
             continue
-        worst = min(ratio(colours[pair.text].opaque, ground) for ground in under)
+        worst = min(ratio(over(colours[pair.text], ground), ground) for ground in under)
         if worst >= pair.need:
             continue
         better = nearest_over(colours[pair.text].opaque, [(ground, pair.need * _MORE) for ground in under])
         if better is None or pair.text in kept:
             yield Short(path, text.spans[pair.text].key, worst, pair.need)
         else:
-            colours[pair.text] = better._replace(a=max(colours[pair.text].a, _SOLID))
+            colours[pair.text] = better._replace(a=1.0)

@@ -20,7 +20,8 @@ class Kind:
     marks: patterns of paths by which it is known; the group "root" is the folder that belongs to it, "" for the top.
     tell: what the file that matched must hold; place: where it goes, {name} being the new name; derived: whether only
     changed files are written, into a new theme that inherits the old; single: whether it is one file, not a folder;
-    only: the names of files that go along, beside licences and credits.
+    only: the names of files that go along, beside licences and credits; named: whether the files that are called like
+    the one it was known by have to be called like its folder.
     """
 
     id: str
@@ -32,6 +33,7 @@ class Kind:
     single: bool = False
     only: str = ""
     code: bool = False
+    named: bool = False
 
 
 _THEMES = ".local/share/themes/{name}"
@@ -119,6 +121,7 @@ KINDS: tuple[Kind, ...] = (
         title=tr("SVG-drawn style"),
         marks=(r"(?P<root>.*/)?[^/]+\.kvconfig$",),
         place=".config/Kvantum/{name}",
+        named=True,
     ),
     Kind(
         id="login",
@@ -260,6 +263,9 @@ def place_of(found: Found, name: str, path: str) -> str:
     inner = path.removeprefix(found.root)
     if found.kind.single:
         return f"{found.kind.place.format(name=name)}/{inner.rpartition('/')[2]}"
+    if found.kind.named:
+        stem, dot, ending = inner.partition(".")
+        inner = f"{name}{dot}{ending}" if stem == found.path.removeprefix(found.root).partition(".")[0] else inner
     folder = found.root.rstrip("/").rpartition("/")[2] or name
     return f"{found.kind.place.format(name=name, folder=folder)}/{inner}"
 

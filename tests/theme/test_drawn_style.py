@@ -1,0 +1,116 @@
+"""Styles drawn from SVG: their files are called like their folder, their keys read as they are meant, and go together."""
+
+from __future__ import annotations
+
+import io
+import os
+import shutil
+import subprocess
+
+import pytest
+from PIL import Image
+
+from mellow_finch.colour.blend import over
+from mellow_finch.colour.contrast import ratio
+from mellow_finch.colour.difference import colour_difference
+from mellow_finch.colour.rgb import Rgba, parse_hex
+from mellow_finch.look.edits import with_tone
+from mellow_finch.theme.read import open_theme
+from mellow_finch.theme.recolour import recolour_theme
+
+KEYS = """[%General]
+author=The warden
+composite=true
+
+[GeneralColors]
+window.color=#383c4a
+base.color=#404552
+button.color=#414654
+highlight.color=#5294e2
+text.color=#ffffffc8
+window.text.color=#ffffff30
+button.text.color=#ffffffc8
+highlight.text.color=white
+
+[PanelButtonCommand]
+text.normal.color=#f0f0f0
+interior.element=button
+"""
+DRAWING = """<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20">
+<rect id="button-normal" width="20" height="20" fill="#414654"/><rect id="check" x="20" width="20" height="20" fill="#5294e2"/>
+</svg>"""
+
+
+@pytest.fixture
+def style(tmp_path):
+    folder = tmp_path / "Mudflat"
+    folder.mkdir()
+    (folder / "Mudflat.kvconfig").write_text(KEYS)
+    (folder / "Mudflat.svg").write_text(DRAWING)
+    return open_theme(folder)
+
+
+def keys_of(made):
+    (path,) = [p for p in made.outputs if p.endswith(".kvconfig")]
+    rows = (line.split("=") for line in made.outputs[path].data.decode().splitlines() if "color=" in line)
+    return path, {key: parse_hex(value) for key, value in rows if value.startswith("#")}
+
+
+@pytest.mark.parametrize("tone", ["dark", "light"])
+def test_it_is_found_by_its_new_name_and_reads(style, look, tone):
+    scheme = with_tone(look, tone).scheme()
+    made = recolour_theme(style, scheme)
+    path, keys = keys_of(made)
+    assert (
+        path == f".config/Kvantum/{made.name}/{made.name}.kvconfig"
+        and path.replace(".kvconfig", ".svg") in made.outputs
+    )
+    assert keys["window.color"] == scheme.colours["window"] and keys["highlight.color"] == scheme.colours["selection"]
+    for text, ground in (("text.color", "base.color"), ("window.text.color", "window.color")):
+        drawn = over(keys[text], keys[ground])
+        assert ratio(drawn, keys[ground]) >= 4.4, (text, keys)
+    assert keys["text.color"].a == pytest.approx(0xC8 / 255, abs=0.01)  # the last two digits are how much is seen of it
+    drawing = made.outputs[path.replace(".kvconfig", ".svg")].data.decode()
+    assert colour_difference(parse_hex(drawing.partition('fill="')[2][:7]), scheme.colours["control"]) < 3
+
+
+def test_the_real_style_engine_takes_it(style, look, tmp_path):
+    python = "/usr/bin/python3"
+    if shutil.which("kvantummanager") is None or subprocess.run([python, "-c", "import PyQt5"]).returncode:
+        pytest.skip("NO KVANTUM")
+    made = recolour_theme(style, look.scheme())
+    for path, entry in made.outputs.items():
+        (tmp_path / "home" / path).parent.mkdir(parents=True, exist_ok=True)
+        (tmp_path / "home" / path).write_bytes(entry.data)
+    (tmp_path / "home/.config/Kvantum/kvantum.kvconfig").write_text(f"[General]\ntheme={made.name}\n")
+    asks = (
+        "from PyQt5.QtWidgets import QApplication; a = QApplication([]); p = a.palette(); "
+        "print(a.style().objectName(), p.window().color().name(), p.windowText().color().name())"
+    )
+    home = str(tmp_path / "home")
+    env = {
+        "PATH": os.environ["PATH"],
+        "HOME": home,
+        "XDG_CONFIG_HOME": f"{home}/.config",
+        "QT_QPA_PLATFORM": "offscreen",
+    }
+    env |= {"QT_STYLE_OVERRIDE": "kvantum", "LC_ALL": "C.UTF-8"}
+    told = subprocess.run([python, "-c", asks], env=env, capture_output=True, text=True, timeout=60).stdout.split()
+    _, keys = keys_of(made)
+    assert told == ["kvantum", keys["window.color"].hex, keys["window.text.color"].opaque.hex]
+
+
+def test_controls_that_are_pictures_may_be_all_see_through(tmp_path, look):
+    root = tmp_path / "Saltpan"
+    (root / "gtk-3.0/assets").mkdir(parents=True)
+    (root / "gtk-3.0/gtk.css").write_text(
+        "window { background-color: #ffffff; color: #111111; }\ncheck { -gtk-icon-source: url('assets/check-off.png'); }\n"
+    )
+    image = Image.new("RGBA", (16, 16), (90, 90, 90, 60))
+    out = io.BytesIO()
+    image.save(out, "PNG")
+    (root / "gtk-3.0/assets/check-off.png").write_bytes(out.getvalue())
+    made = recolour_theme(open_theme(root), look.scheme())
+    (path,) = [p for p in made.outputs if p.endswith("check-off.png")]
+    fresh = Image.open(io.BytesIO(made.outputs[path].data)).convert("RGBA")
+    assert fresh.getpixel((8, 8))[3] == 60 and Rgba(*fresh.getpixel((8, 8))[:3])
