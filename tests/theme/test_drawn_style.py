@@ -15,6 +15,8 @@ from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.look.edits import with_tone
+from mellow_finch.proof.toolkit.ask import QT, Painted, ask_before, reason_not, settle, told_of
+from mellow_finch.theme.account import Choices
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
 
@@ -114,3 +116,28 @@ def test_controls_that_are_pictures_may_be_all_see_through(tmp_path, look):
     (path,) = [p for p in made.outputs if p.endswith("check-off.png")]
     fresh = Image.open(io.BytesIO(made.outputs[path].data)).convert("RGBA")
     assert fresh.getpixel((8, 8))[3] == 60 and Rgba(*fresh.getpixel((8, 8))[:3])
+
+
+def test_qt_is_asked_what_it_paints_and_mending_goes_on_from_that(style, look):
+    if reason_not(QT):
+        pytest.skip("NO KVANTUM")
+    before = ask_before(style)
+    assert before.version.startswith("Qt 5") and len(before.places) > 20 and before.pictures[0].startswith(b"\x89PNG")
+    outcome = recolour_theme(style, look.scheme())
+    settled = settle(style, look.scheme(), Choices(), outcome)
+    assert "Qt 5" in settled.verdict.summary and not [p for p in settled.verdict.short if p.what == "text"]
+
+
+def test_what_qt_painted_short_is_mended_by_its_key(style, look):
+    place = Painted("button", "rest", "text", 1.3, "#777777", "#808080", "", QT)
+    (row,) = told_of(place)
+    assert row.part == "PanelButtonCommand/text.normal.color" and row.component == "drawn-style"
+    plain = recolour_theme(style, look.scheme())
+    told = recolour_theme(style, look.scheme(), told=[[row]])
+    _, before = keys_of(plain)
+    _, after = keys_of(told)
+    assert (
+        ratio(after["text.normal.color"], Rgba(128, 128, 128)) >= 4.5
+        and after["window.color"] == before["window.color"]
+    )
+    assert told_of(place._replace(what="mark")) == [] and place.words.startswith("Qt: ")

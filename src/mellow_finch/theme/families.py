@@ -158,10 +158,12 @@ def _family(theme: Theme, light: bool, paths: Sequence[str], keys: Mapping[str, 
     leading: dict[Rgba, str] = {}
     entries = sorted((p for p in paths if p in keys), key=newest)
     rows = [row for entry in entries for row in keys[entry]]
-    for text in (theme.texts[p] for p in paths if theme.texts[p].format.id == _DRAWN):  # its drawings go by its keys
+    drawn = [theme.texts[p] for p in paths if theme.texts[p].format.id == _DRAWN]  # its drawings go by its keys
+    for text in drawn:
         rows += [(span.colour.opaque, role) for span, role in zip(text.spans, text.sure, strict=False) if role]
     votes = Counter(colour for colour, role in rows if role in ("accent", "selection") and is_vivid(colour))
-    told = [(_ORDER.index("accent"), colour, "accent") for colour, _ in votes.most_common(1)]
+    vivid = "selection" if drawn else "accent"  # words of a drawn style lie on it
+    told = [(_ORDER.index("accent"), colour, vivid) for colour, _ in votes.most_common(1)]
     told += [(_ORDER.index(role), colour, role) for colour, role in rows if role in _ORDER and not is_vivid(colour)]
     for _, colour, role in sorted(told, key=lambda row: row[0]):
         leading.setdefault(colour, role)

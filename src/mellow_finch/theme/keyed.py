@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from bisect import bisect
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -18,7 +18,7 @@ from ..colour.rgb import Rgba
 from ..components.rewriting import nearest_over
 from ..palette.pairs import DISABLED_NEED, MARK_NEED, TEXT_NEED
 from ..syntax.spans import ColourSpan
-from .account import Short
+from .account import Short, Told
 from .model import Text
 
 _WORD = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+")
@@ -37,6 +37,9 @@ _STATES = frozenset(
 _OFF = frozenset({"insensitive", "disabled"})
 _SOLID = 0.6  # alpha from which a ground covers what lies below
 _MORE = 1.02
+_TOLD_MORE = 1.2  # what a text gets above its need that was painted short: letters are blurred
+
+Wanted = Mapping[str, Sequence[tuple[Rgba, float]]]  # by place, what a text lies on and what it needs there
 
 
 class Pair(NamedTuple):
@@ -102,6 +105,21 @@ def pairs_of(text: Text) -> list[Pair]:
     return out
 
 
+def _move_told(text: Text, colours: list[Rgba], kept: Collection[int], wanted: Wanted) -> set[int]:
+    """Give the texts that were painted short a colour for what they were painted on; return their numbers."""
+    moved: set[int] = set()
+    for i, span in enumerate(text.spans):
+        rows = wanted.get(f"{span.where}/{span.key}", ())
+        if not rows or i in kept:
+            continue
+        ways = (nearest_over(colours[i].opaque, [(s, need * more) for s, need in rows]) for more in (_TOLD_MORE, _MORE))
+        better = next((colour for colour in ways if colour is not None), None)
+        if better is not None:
+            colours[i] = better
+            moved.add(i)
+    return moved
+
+
 def _blocks(text: str) -> list[int]:
     """Return where the outermost blocks in braces begin and end: what lies between two of these belongs together."""
     depth, out = 0, []
@@ -134,12 +152,18 @@ def _shared(first: Sequence[str], second: Sequence[str]) -> int:
     return next(apart, min(len(first), len(second)))
 
 
-def mend_keyed(path: str, text: Text, colours: list[Rgba], kept: Collection[int]) -> Iterator[Short]:
+def mend_keyed(
+    path: str, text: Text, colours: list[Rgba], kept: Collection[int], told: Iterable[Told] = ()
+) -> Iterator[Short]:
     """Move the colours of texts to the nearest that can be read, in place; yield what still falls short.
 
-    kept: the numbers of literals that must not move.
+    kept: the numbers of literals that must not move; told: what the real reader painted short, which counts most.
     """
-    for pair in pairs_of(text):
+    wanted: dict[str, list[tuple[Rgba, float]]] = {}
+    for row in told:
+        wanted.setdefault(row.part, []).append((row.surface.opaque, row.need))
+    moved = _move_told(text, colours, kept, wanted)
+    for pair in (pair for pair in pairs_of(text) if pair.text not in moved):
         under = [colours[j].opaque for j in pair.grounds if colours[j].a >= _SOLID]
         if not under:
             continue

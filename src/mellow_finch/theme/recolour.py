@@ -75,7 +75,8 @@ def recolour_theme(
         for path, text in theme.texts.items():
             if text.format.syntax in _KEYED:
                 own = {i for p, i in kept if p == path}
-                short += mend_keyed(path, text, literals[path], own)
+                rows = [row for again in told for row in again if row.component == text.format.id.removesuffix("-keys")]
+                short += mend_keyed(path, text, literals[path], own, rows)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")
         for path, colours in literals.items()

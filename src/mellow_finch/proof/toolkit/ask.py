@@ -26,6 +26,7 @@ from ...language import named, parted, plural, states, tr
 from ...palette.pairs import MARK_NEED, TEXT_NEED
 from ...progress import Progress, Silent
 from ...theme.account import Choices, Outcome, OutEntry, Told
+from ...theme.kinds import place_of
 from ...theme.model import Theme
 from ...theme.recolour import recolour_theme
 from ...theme.toolkit import nested_part
@@ -36,9 +37,37 @@ _DISABLED_NEED = 2.5
 _NAMES = "import gi; gi.require_version('Gtk', '{}.0'); from gi.repository import Gtk"
 _MOST_PICTURE = 40_000_000
 _BEFORE = "Before"
+_DRAWN = ".config/Kvantum"
+_CHOOSES = f"{_DRAWN}/kvantum.kvconfig"
 _IDLE = 1  # how often in a row it may not help before that is the end: one place's rule can disturb another
 _MOST_TIMES = 3  # that mending goes on
-_KINDS = {"toolkit-3": 3, "toolkit-4": 4}
+QT = 5  # stands among the generations for Qt's widgets, drawn by the engine of SVG styles
+_KINDS = {"toolkit-3": 3, "toolkit-4": 4, "drawn-style": QT}
+_GALLERIES = {3: "gallery_gtk3.py", 4: "gallery_gtk4.py", QT: "gallery_qt5.py"}
+_NAMED = {3: "GTK 3", 4: "GTK 4", QT: "Qt"}
+_OF_QT = "from PyQt5.QtWidgets import QStyleFactory as f; raise SystemExit('kvantum' not in f.keys())"
+# What says the colour of words in a drawn style, by the widget in the gallery and its state; "panel": of what it is in.
+_KEYS_OF_QT = {
+    "label": {"rest": "GeneralColors/window.text.color", "disabled": "GeneralColors/disabled.text.color"},
+    "button": {
+        "rest": "PanelButtonCommand/text.normal.color",
+        "hover": "PanelButtonCommand/text.focus.color",
+        "pressed": "PanelButtonCommand/text.press.color",
+        "checked": "PanelButtonCommand/text.toggle.color",
+    },
+    "check": {"rest": "CheckBox/text.normal.color", "checked": "CheckBox/text.normal.color"},
+    "radio": {"rest": "RadioButton/text.normal.color", "checked": "RadioButton/text.normal.color"},
+    "entry": {"rest": "LineEdit/text.normal.color"},
+    "combo": {"rest": "ComboBox/text.normal.color"},
+    "list row": {"rest": "ItemView/text.normal.color", "selected": "ItemView/text.toggle.color"},
+    "tab": {"rest": "Tab/text.normal.color", "checked": "Tab/text.toggle.color"},
+    "menu bar item": {"rest": "MenuBarItem/text.normal.color", "panel": "MenuBar/text.normal.color"},
+    "menu item": {"rest": "MenuItem/text.normal.color", "hover": "MenuItem/text.focus.color"},
+    "tooltip": {"rest": "ToolTip/text.normal.color", "panel": "GeneralColors/tooltip.text.color"},
+    "frame": {"rest": "GroupBox/text.normal.color"},
+    "tool button": {"rest": "PanelButtonTool/text.normal.color"},
+    "progress": {"rest": "Progressbar/text.normal.color"},
+}
 
 
 class ToolkitError(FinchError):
@@ -48,7 +77,7 @@ class ToolkitError(FinchError):
 class Painted(NamedTuple):
     """One place as the toolkit painted it: a widget in a state, its text, edge or mark, the colours as #rrggbb.
 
-    place: the way down to its node as the toolkit nests it; generation: of the toolkit, 3 or 4.
+    place: the way down to its node as the toolkit nests it; generation: of GTK, 3 or 4, or QT.
     """
 
     widget: str
@@ -75,7 +104,7 @@ class Painted(NamedTuple):
         """Return what it is, for people."""
         state = "" if self.state == "rest" else f", {states(self.state)}"
         what = {"text": tr("text"), "edge": tr("edge"), "mark": tr("mark")}[self.what]
-        which = "GTK 4: " if self.generation == 4 else ""
+        which = {4: "GTK 4: ", QT: "Qt: "}.get(self.generation, "")
         return f"{which}{named(self.widget)}{state}: {what}"
 
 
@@ -98,26 +127,30 @@ class Verdict:
     @property
     def summary(self) -> str:
         """Return the verdict in a sentence."""
-        count = len(self.short)
+        count, toolkit = len(self.short), self.version if self.version.startswith("Qt") else f"GTK {self.version}"
         said = tr("all can be read") if not count else plural("{count} falls short", "{count} fall short", count)
         return plural(
-            "GTK {version} painted {count} place: {said}.",
-            "GTK {version} painted {count} places: {said}.",
+            "{toolkit} painted {count} place: {said}.",
+            "{toolkit} painted {count} places: {said}.",
             len(self.places),
-            version=self.version,
+            toolkit=toolkit,
             said=said,
         )
 
 
 @cache
 def reason_not(generation: int = 3) -> str:
-    """Return why a generation of the toolkit cannot be asked here, empty where it can."""
-    names = _NAMES.format(generation)
-    if not Path(_PYTHON).exists() or subprocess.run([_PYTHON, "-c", names], capture_output=True).returncode:
-        words = tr("GTK {number} cannot be asked here ({packages} are missing): our own judgement counts.")
-        packages = parted(("python3-gi", f"gir1.2-gtk-{generation}.0"))
-        return words.format(number=str(generation), packages=packages)
-    if shutil.which("xvfb-run") is None:
+    """Return why a generation of the toolkit, or Qt, cannot be asked here, empty where it can."""
+    names = _OF_QT if generation == QT else _NAMES.format(generation)
+    bare = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    missing = not Path(_PYTHON).exists()
+    missing = missing or bool(subprocess.run([_PYTHON, "-c", names], env=bare, capture_output=True).returncode)
+    if missing:
+        words = tr("{toolkit} cannot be asked here ({packages} are missing): our own judgement counts.")
+        of_gtk = ("python3-gi", f"gir1.2-gtk-{generation}.0")
+        packages = parted(("python3-pyqt5", "qt5-style-kvantum") if generation == QT else of_gtk)
+        return words.format(toolkit=_NAMED[generation], packages=packages)
+    if generation != QT and shutil.which("xvfb-run") is None:
         return tr("There is no hidden screen to ask the toolkit on (xvfb is missing): our own judgement counts.")
     return ""
 
@@ -161,26 +194,20 @@ def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3) -> Verd
         _lay(entries, home)
         picture, memory = home / "gallery.png", home / "screen"
         memory.mkdir()
-        gallery = str(files("mellow_finch.proof.toolkit").joinpath(f"gallery_gtk{generation}.py"))
-        last = (picture,) if generation == 3 else (memory / "Xvfb_screen0", picture)
-        screen = ("-s", f"-screen 0 1400x4500x24 -fbdir {memory}")
-        words = [
-            *_walled(),
-            "xvfb-run",
-            "-a",
-            "-n",
-            str(_own_screen()),
-            *screen,
-            _PYTHON,
-            gallery,
-            name,
-            *map(str, last),
-        ]
+        gallery = str(files("mellow_finch.proof.toolkit").joinpath(_GALLERIES[generation]))
+        last = (memory / "Xvfb_screen0", picture) if generation == 4 else (picture,)
+        if generation == QT:
+            (home / _CHOOSES).write_text(f"[General]\ntheme={name}\n", encoding="utf-8")
+            screen: tuple[str, ...] = ()
+        else:
+            screen = ("xvfb-run", "-a", "-n", str(_own_screen()), "-s", f"-screen 0 1400x4500x24 -fbdir {memory}")
+        words = [*_walled(), *screen, _PYTHON, gallery, name, *map(str, last)]
         told = _run(words, home, generation)
         rows = sorted(
             (Painted(*row)._replace(generation=generation) for row in told["rows"]), key=lambda p: p.ratio - p.need
         )
-        return Verdict(str(told["version"]), tuple(rows), (must_read(picture, _MOST_PICTURE),))
+        version = f"Qt {told['version']}" if generation == QT else str(told["version"])
+        return Verdict(version, tuple(rows), (must_read(picture, _MOST_PICTURE),))
 
 
 def _own_screen() -> int:
@@ -211,6 +238,7 @@ def _run(words: list[str], home: Path, generation: int) -> dict[str, Any]:
         "GSK_RENDERER": "cairo",
         "GSETTINGS_BACKEND": "memory",
         "LC_ALL": "C.UTF-8",
+        **({"QT_QPA_PLATFORM": "offscreen", "QT_STYLE_OVERRIDE": "kvantum"} if generation == QT else {}),
         "PYTHONDONTWRITEBYTECODE": "1",  # nothing is left where the program lies
     }
     try:
@@ -218,13 +246,13 @@ def _run(words: list[str], home: Path, generation: int) -> dict[str, Any]:
         told: dict[str, Any] = json.loads(done.stdout)
     except subprocess.TimeoutExpired as error:
         raise ToolkitError(
-            tr("GTK {number} did not paint the theme within twenty seconds: our own judgement counts.").format(
-                number=str(generation)
+            tr("{toolkit} did not paint the theme within twenty seconds: our own judgement counts.").format(
+                toolkit=_NAMED[generation]
             )
         ) from error
     except (OSError, ValueError) as error:
-        ended = tr("GTK {number} ended over the theme: our own judgement counts.")
-        raise ToolkitError(ended.format(number=str(generation))) from error
+        ended = tr("{toolkit} ended over the theme: our own judgement counts.")
+        raise ToolkitError(ended.format(toolkit=_NAMED[generation])) from error
     return told
 
 
@@ -239,9 +267,13 @@ def _generations(theme: Theme) -> tuple[int, ...]:
 
 def ask_before(theme: Theme) -> Verdict:
     """Return what the toolkit paints with a theme as it came. Raises ToolkitError."""
-    root = next(found.root for found in theme.found if found.kind.id in _KINDS)
-    inside = ((p, e) for p, e in theme.bundle.entries.items() if p.startswith(root) and not e.link)
-    entries = {f".themes/{_BEFORE}/{p[len(root) :]}": OutEntry(theme.bundle.data(p), e.mode, "") for p, e in inside}
+    entries: dict[str, OutEntry] = {}
+    for found in {_KINDS.get(f.kind.id) == QT: f for f in reversed(theme.found) if f.kind.id in _KINDS}.values():
+        inside = ((p, e) for p, e in theme.bundle.entries.items() if p.startswith(found.root) and not e.link)
+        for path, entry in inside:
+            drawn = _KINDS[found.kind.id] == QT
+            place = place_of(found, _BEFORE, path) if drawn else f".themes/{_BEFORE}/{path[len(found.root) :]}"
+            entries[place] = OutEntry(theme.bundle.data(path), entry.mode, "")
     return ask_both(entries, _BEFORE, _generations(theme))
 
 
@@ -270,7 +302,7 @@ def settle(
         if not now.short or not scheme.mend or idle > _IDLE:
             break
         progress.report(step, _MOST_TIMES, tr("Mending what the toolkit painted"))
-        told.append([told_of(place) for place in now.short])
+        told.append([row for place in now.short for row in told_of(place)])
         fresh = recolour_theme(theme, scheme, choices, told=told)
         now = ask_after(fresh, generations)
         idle += 1
@@ -279,12 +311,17 @@ def settle(
     return Settled(outcome, verdict, first)
 
 
-def told_of(place: Painted) -> Told:
-    """Return a place as mending is told of it."""
+def told_of(place: Painted) -> list[Told]:
+    """Return a place as mending is told of it, by each key that may say its colour; none where that helps nothing."""
+    if place.generation == QT:
+        keys = _KEYS_OF_QT.get(place.widget, {}) if place.what == "text" else {}
+        text, surface = parse_hex(place.text), parse_hex(place.surface)
+        named = [keys[name] for name in (place.state, "panel") if name in keys]
+        return [Told(key, "text", text, surface, place.ratio, place.need, "drawn-style") for key in named]
     part = nested_part(place.widget, place.state, place.what, place.place)
     what = "edge" if place.what == "edge" else "text"
     text, surface = parse_hex(place.text), parse_hex(place.surface)
-    return Told(part.key, what, text, surface, place.ratio, place.need, f"gtk-{place.generation}")
+    return [Told(part.key, what, text, surface, place.ratio, place.need, f"gtk-{place.generation}")]
 
 
 def ask_after(outcome: Outcome, generations: Collection[int] = (3,)) -> Verdict:
