@@ -47,6 +47,7 @@ Maintainer: Mellow Finch <maintainers@mellowfinch.example>
 Installed-Size: {size}
 Depends: python3 (>= {python}), python3 (<< {next}), {depends}
 Recommends: python3-gi, gir1.2-gtk-3.0, xvfb, fontconfig
+Suggests: gir1.2-gtk-4.0, python3-pyqt5, qt5-style-kvantum
 Section: x11
 Priority: optional
 Homepage: https://mellowfinch.example/
