@@ -200,7 +200,8 @@ def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) ->
 
     if not may_be_asked(theme):
         raise ParseError(
-            tr("This is no theme that the toolkit can be asked about."), hint=tr("It paints themes for GTK 3 and 4, and styles drawn from SVG.")
+            tr("This is no theme that the toolkit can be asked about."),
+            hint=tr("It paints themes for GTK 3 and 4, and styles drawn from SVG."),
         )
     settled = settle(theme, scheme, choices, result)
     verdicts = {"before": ask_before(theme), "after": settled.verdict}
