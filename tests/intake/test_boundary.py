@@ -37,6 +37,7 @@ MAY = {
     "cli/parts.py": "a lost output", "ui/dress/draw_drawing.py": "drawings", "ui/dress/pictures_beside.py": "pixmaps, by name of their kind",
     "ui/kit/printing.py": "a buffer in memory", "ui/shelf/desk.py": "a buffer in memory", "cli/follow.py": "starts itself",
     "session/outsiders.py": "data of the package", "ui/dress/toolkit_dialog.py": "what the toolkit painted, by name of its kind",
+    "ui/stage/brush.py": "pictures that the look made itself, by name of their kind",
     "proof/toolkit/ask.py": "asks the real toolkit, in a process of its own",
     "shelf/parcel.py": "packs what it made, and names in an archive",
     "ui/help/pages.py": "data of the package",

@@ -24,6 +24,7 @@ _RULE_ROUNDS = 8
 _APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
 _FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
 _TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
+_MOST_BLUR = 1.15  # what a line may have lost by being round; where it lost more, it is no line of the sheet
 _TOLD_MORE = 1.03  # what a place gets above its need that the toolkit painted otherwise than was thought
 _STRIDE = 8  # steps of a way that are left out when the next readable one is looked for
 
@@ -63,12 +64,14 @@ class Mender(RuledSheet):
             self._add_rules(pairs)
 
     def _blurred(self, part: Part, row: Told) -> float:
-        """Return how much more the ink of a place has than what is painted of it: thin words and ticks lose some."""
-        ink = self.paint_at(part.at).text if row.what == "text" else None
+        """Return how much more a place has than what is painted of it: thin words, ticks and round lines lose some."""
+        paint = self.paint_at(part.at)
+        ink = paint.text if row.what == "text" else paint.edge
         if ink is None or ink.a < 1:
             return 1.0
         most = ratio(plain_ink(row.surface), row.surface) / (row.need * _TOLD_MORE * MARGIN)
-        return max(1.0, min(ratio(ink, row.surface) / row.ratio, most))
+        blur = ratio(ink, row.surface) / row.ratio
+        return max(1.0, min(blur, most, _MOST_BLUR if row.what == "edge" else most))
 
     # Literals
 
