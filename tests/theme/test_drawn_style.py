@@ -15,7 +15,7 @@ from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.look.edits import with_tone
-from mellow_finch.proof.toolkit.ask import QT, Painted, ask_before, reason_not, settle, told_of
+from mellow_finch.proof.toolkit.ask import QT, Painted, ask_before, drawn_style_in, reason_not, settle, told_of
 from mellow_finch.theme.account import Choices
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
@@ -128,10 +128,20 @@ def test_qt_is_asked_what_it_paints_and_mending_goes_on_from_that(style, look):
     assert "Qt 5" in settled.verdict.summary and not [p for p in settled.verdict.short if p.what == "text"]
 
 
+def test_a_drawn_style_beside_another_theme_is_asked_by_its_own_name(tmp_path, look):
+    (tmp_path / "all/Mudflat").mkdir(parents=True)
+    (tmp_path / "all/Mudflat/Mudflat.kvconfig").write_text(KEYS)
+    (tmp_path / "all/Mudflat/Mudflat.svg").write_text(DRAWING)
+    (tmp_path / "all/Avocet/gtk-3.0").mkdir(parents=True)
+    (tmp_path / "all/Avocet/gtk-3.0/gtk.css").write_text("window { background-color: #ffffff; color: #111111; }\n")
+    made = recolour_theme(open_theme(tmp_path / "all"), look.scheme())
+    assert made.name == f"Avocet-{look.folder}" and drawn_style_in(made.outputs) == f"Mudflat-{look.folder}"
+
+
 def test_what_qt_painted_short_is_mended_by_its_key(style, look):
     place = Painted("button", "rest", "text", 1.3, "#777777", "#808080", "", QT)
     (row,) = told_of(place)
-    assert row.part == "PanelButtonCommand/text.normal.color" and row.component == "drawn-style"
+    assert row.part == "PanelButtonCommand/text.normal.color" and row.component == "drawn-style-keys"
     plain = recolour_theme(style, look.scheme())
     told = recolour_theme(style, look.scheme(), told=[[row]])
     _, before = keys_of(plain)

@@ -40,7 +40,7 @@ def face_of(data: bytes, name: str) -> Face:
     pixels = np.asarray(image.convert("RGBA"), dtype=np.float64)
     row = pixels[pixels.shape[0] // 2, : max(_EDGE, pixels.shape[1] // 3)]
     edge = dict.fromkeys(Rgba(int(r), int(g), int(b), a / 255) for r, g, b, a in row.tolist() if a > 0)
-    rows, columns = (slice(int(n * _MIDDLE), n - int(n * _MIDDLE)) for n in pixels.shape[:2])
+    rows, columns = _middle(image.size)
     inner = pixels[rows, columns].reshape(-1, 4)
     solid = inner[:, 3] / 255 >= _SOLID
     if not solid.any():
@@ -61,9 +61,7 @@ def with_clear_tick(data: bytes, name: str, behind: Rgba, need: float) -> bytes:
     pixels = np.asarray(image.convert("RGBA"), dtype=np.float64)
     alpha = pixels[..., 3:] / 255
     drawn = pixels[..., :3] * alpha + np.array(behind[:3]) * (1 - alpha)
-    high, wide = pixels.shape[:2]
-    rows = slice(int(high * _MIDDLE), high - int(high * _MIDDLE))
-    columns = slice(int(wide * _MIDDLE), wide - int(wide * _MIDDLE))
+    rows, columns = _middle(image.size)
     inner, solid = drawn[rows, columns].reshape(-1, 3), alpha[rows, columns].reshape(-1) >= _SOLID
     box, tick = _box_and_tick(inner, solid)
     if tick is None or ratio(tick, box) < _TICK:
@@ -82,6 +80,12 @@ def with_clear_tick(data: bytes, name: str, behind: Rgba, need: float) -> bytes:
     out = io.BytesIO()
     Image.fromarray(fresh.astype(np.uint8), "RGBA").save(out, "PNG")
     return out.getvalue()
+
+
+def _middle(size: tuple[int, int]) -> tuple[slice, slice]:
+    """Return the rows and columns in the middle of a picture of a width and a height."""
+    columns, rows = (slice(int(n * _MIDDLE), n - int(n * _MIDDLE)) for n in size)
+    return rows, columns
 
 
 def _box_and_tick(inner: Any, solid: Any) -> tuple[Rgba, Rgba | None]:

@@ -65,7 +65,7 @@ class GroupRow(NamedTuple):
 class Told(NamedTuple):
     """A place that the real toolkit painted short: its part, what of it, its colour, and that of what lies under it.
 
-    component: that whose sheet was painted.
+    component: that whose sheet was painted; of keys, their format.
     """
 
     part: str

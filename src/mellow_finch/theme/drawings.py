@@ -92,6 +92,7 @@ class Drawings:
         self.pointers = set(theme.pointers)
         self._known: dict[ColourMap, dict[Rgba, Rgba]] = {}
         self._repainted: dict[str, bytes] = {}
+        self._beside: dict[str, dict[str, str]] = {}
 
     # Maps
 
@@ -213,14 +214,14 @@ class Drawings:
 
     def _marked(self, new: list[Rgba]) -> list[Rgba]:
         """Return the colours of a control that is a picture so that it can be told from what it lies on."""
-        surfaces = [face for role in ("window", "view") for face in self._scheme.faces(role)]
+        surfaces = self._under_marks
         if not new or not self._scheme.mend or _stands_out(new, surfaces):
             return new
         return self._shifted(new, surfaces)
 
     def _framed(self, colours: list[Rgba], edge: Sequence[Rgba]) -> list[Rgba]:
         """Return the colours of a control in pixels so that its first pixels can be told from what it lies on."""
-        surfaces = [face for role in ("window", "view") for face in self._scheme.faces(role)]
+        surfaces = self._under_marks
         if not edge or not colours:
             return self._marked(colours)
 
@@ -233,6 +234,10 @@ class Drawings:
 
         step = next((step for step in _LIFTS if shown(step)), 0.0)
         return _lighter(colours, step) if step else colours
+
+    @cached_property
+    def _under_marks(self) -> list[Rgba]:
+        return [face for role in ("window", "view") for face in self._scheme.faces(role)]
 
     @cached_property
     def _ink(self) -> Rgba | None:
@@ -255,6 +260,8 @@ class Drawings:
 
     def beside(self, entry: str) -> dict[str, str]:
         """Return, by file name, the paths of the pictures that a sheet names, those nearest to it first."""
+        if entry in self._beside:
+            return self._beside[entry]
         folder = f"{entry.rpartition('/')[0]}/"
         text = self._theme.sheets[entry].skeleton
         owner = owner_of(entry, self._theme.found)
@@ -265,6 +272,7 @@ class Drawings:
             name = path.rpartition("/")[2]
             if name in text:
                 out.setdefault(name, path)
+        self._beside[entry] = out
         return out
 
     def fills(self, entry: str) -> dict[str, tuple[Rgba, ...]]:

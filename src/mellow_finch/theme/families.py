@@ -97,7 +97,7 @@ def _key_colours(sheet: Joined, texts: Mapping[str, Text]) -> list[tuple[Rgba, s
     return out
 
 
-_DRAWN = "drawn-style-keys"
+DRAWN_STYLE = "drawn-style-keys"  # the format of the keys of a style drawn from SVG
 
 
 def with_families(theme: Theme) -> Theme:
@@ -158,7 +158,7 @@ def _family(theme: Theme, light: bool, paths: Sequence[str], keys: Mapping[str, 
     leading: dict[Rgba, str] = {}
     entries = sorted((p for p in paths if p in keys), key=newest)
     rows = [row for entry in entries for row in keys[entry]]
-    drawn = [theme.texts[p] for p in paths if theme.texts[p].format.id == _DRAWN]  # its drawings go by its keys
+    drawn = [theme.texts[p] for p in paths if theme.texts[p].format.id == DRAWN_STYLE]  # its drawings go by its keys
     for text in drawn:
         rows += [(span.colour.opaque, role) for span, role in zip(text.spans, text.sure, strict=False) if role]
     votes = Counter(colour for colour, role in rows if role in ("accent", "selection") and is_vivid(colour))

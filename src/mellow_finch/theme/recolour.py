@@ -75,7 +75,7 @@ def recolour_theme(
         for path, text in theme.texts.items():
             if text.format.syntax in _KEYED:
                 own = {i for p, i in kept if p == path}
-                rows = [row for again in told for row in again if row.component == text.format.id.removesuffix("-keys")]
+                rows = [row for again in told for row in again if row.component == text.format.id]
                 short += mend_keyed(path, text, literals[path], own, rows)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")

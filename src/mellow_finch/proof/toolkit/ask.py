@@ -26,6 +26,7 @@ from ...language import named, parted, plural, states, tr
 from ...palette.pairs import MARK_NEED, TEXT_NEED
 from ...progress import Progress, Silent
 from ...theme.account import Choices, Outcome, OutEntry, Told
+from ...theme.families import DRAWN_STYLE
 from ...theme.kinds import place_of
 from ...theme.model import Theme
 from ...theme.recolour import recolour_theme
@@ -197,6 +198,7 @@ def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3) -> Verd
         gallery = str(files("mellow_finch.proof.toolkit").joinpath(_GALLERIES[generation]))
         last = (memory / "Xvfb_screen0", picture) if generation == 4 else (picture,)
         if generation == QT:
+            name = drawn_style_in(entries)
             (home / _CHOOSES).write_text(f"[General]\ntheme={name}\n", encoding="utf-8")
             screen: tuple[str, ...] = ()
         else:
@@ -208,6 +210,11 @@ def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3) -> Verd
         )
         version = f"Qt {told['version']}" if generation == QT else str(told["version"])
         return Verdict(version, tuple(rows), (must_read(picture, _MOST_PICTURE),))
+
+
+def drawn_style_in(entries: Mapping[str, OutEntry]) -> str:
+    """Return what the first drawn style among some files is called, which need not be that of a theme beside it."""
+    return next(p[len(_DRAWN) + 1 :].partition("/")[0] for p in entries if p.startswith(f"{_DRAWN}/"))
 
 
 def _own_screen() -> int:
@@ -268,10 +275,12 @@ def _generations(theme: Theme) -> tuple[int, ...]:
 def ask_before(theme: Theme) -> Verdict:
     """Return what the toolkit paints with a theme as it came. Raises ToolkitError."""
     entries: dict[str, OutEntry] = {}
-    for found in {_KINDS.get(f.kind.id) == QT: f for f in reversed(theme.found) if f.kind.id in _KINDS}.values():
+    for drawn in (False, True):
+        found = next((f for f in theme.found if f.kind.id in _KINDS and (_KINDS[f.kind.id] == QT) == drawn), None)
+        if found is None:
+            continue
         inside = ((p, e) for p, e in theme.bundle.entries.items() if p.startswith(found.root) and not e.link)
         for path, entry in inside:
-            drawn = _KINDS[found.kind.id] == QT
             place = place_of(found, _BEFORE, path) if drawn else f".themes/{_BEFORE}/{path[len(found.root) :]}"
             entries[place] = OutEntry(theme.bundle.data(path), entry.mode, "")
     return ask_both(entries, _BEFORE, _generations(theme))
@@ -317,7 +326,7 @@ def told_of(place: Painted) -> list[Told]:
         keys = _KEYS_OF_QT.get(place.widget, {}) if place.what == "text" else {}
         text, surface = parse_hex(place.text), parse_hex(place.surface)
         named = [keys[name] for name in (place.state, "panel") if name in keys]
-        return [Told(key, "text", text, surface, place.ratio, place.need, "drawn-style") for key in named]
+        return [Told(key, "text", text, surface, place.ratio, place.need, DRAWN_STYLE) for key in named]
     part = nested_part(place.widget, place.state, place.what, place.place)
     what = "edge" if place.what == "edge" else "text"
     text, surface = parse_hex(place.text), parse_hex(place.surface)

@@ -14,8 +14,7 @@ from ...components.model import Emblem, Files
 from ...language import isolated, tr
 from ...look.model import Look
 from ...palette.roles import ROLES
-from ..kit.parts import Choice, emptied, label, plain_column
-from ..kit.style import qcolor
+from ..kit.parts import Choice, emptied, label, plain_column, swatch
 
 _SIDE = 24
 _MOST = 40  # pictures of a folder that are offered
@@ -72,9 +71,7 @@ class EmblemList(QWidget):
         files.setCurrentIndex(max(0, files.findData(emblem.file)))
         roles.addItem(tr("In its own colours"), "")
         for role in ROLES:
-            swatch = QPixmap(_SIDE, _SIDE)
-            swatch.fill(qcolor(look.colours[role.id]))
-            roles.addItem(QIcon(swatch), role.title, role.id)
+            roles.addItem(swatch(look.colours[role.id], QSize(_SIDE, _SIDE)), role.title, role.id)
         roles.setCurrentIndex(max(0, roles.findData(emblem.role)))
         for one in (files, roles):
             one.setIconSize(QSize(_SIDE, _SIDE))

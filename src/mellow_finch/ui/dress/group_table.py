@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QAction,
     QDragEnterEvent,
@@ -13,9 +13,6 @@ from PyQt6.QtGui import (
     QDropEvent,
     QIcon,
     QKeyEvent,
-    QPainter,
-    QPen,
-    QPixmap,
 )
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QMenu, QTreeWidget, QTreeWidgetItem, QWidget
 
@@ -25,8 +22,8 @@ from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
 from ..kit.colour_box import ask_colour
 from ..kit.drag import carries_role, dropped_role
-from ..kit.parts import label, plain_column
-from ..kit.style import Style, qcolor
+from ..kit.parts import label, plain_column, swatch
+from ..kit.style import Style
 from .group_list import Row
 
 _COLUMNS = (tr("Was"), tr("Becomes"), tr("Role"), tr("Places"), tr("Files"), tr("Why"))
@@ -156,16 +153,7 @@ class GroupTable(QWidget):
         self._narrow()
 
     def _swatch(self, colour: Rgba) -> QIcon:
-        ratio = self.devicePixelRatioF()
-        made = QPixmap(_SWATCH * ratio)
-        made.setDevicePixelRatio(ratio)
-        made.fill(Qt.GlobalColor.transparent)
-        painter = QPainter(made)
-        painter.setPen(QPen(self._style.c("edge"), 1))
-        painter.setBrush(qcolor(colour))
-        painter.drawRect(QRectF(0.5, 0.5, _SWATCH.width() - 1, _SWATCH.height() - 1))
-        painter.end()
-        return QIcon(made)
+        return swatch(colour, _SWATCH, self._style.c("edge"), self.devicePixelRatioF())
 
     def _narrow(self) -> None:
         wanted = self.field.text().lower().split()

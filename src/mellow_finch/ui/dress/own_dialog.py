@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -18,7 +17,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...colour.rgb import Rgba
 from ...components.catalogue import KINDS
 from ...components.model import Component
 from ...components.own import Proposal, definition_of, forget, keep, roles_of
@@ -26,20 +24,9 @@ from ...errors import FinchError
 from ...language import plural, tr
 from ...look.model import Look
 from ...palette.roles import ROLES
-from ..kit.parts import Choice, label
-from ..kit.style import qcolor
+from ..kit.parts import Choice, label, swatch
 
-_SWATCH = 18
-
-
-def _swatch(colour: Rgba) -> QIcon:
-    pixmap = QPixmap(_SWATCH, _SWATCH)
-    pixmap.fill(qcolor(colour.opaque))
-    painter = QPainter(pixmap)
-    painter.setPen(QColor(128, 128, 128))  # a dark colour on the dark window still has an edge
-    painter.drawRect(0, 0, _SWATCH - 1, _SWATCH - 1)
-    painter.end()
-    return QIcon(pixmap)
+_SWATCH = QSize(18, 18)
 
 
 class OwnDialog(QDialog):
@@ -106,7 +93,7 @@ class OwnDialog(QDialog):
     def _row(self, number: int, look: Look | None) -> QComboBox:
         """Fill a row of the table and return the box of its role."""
         row = self._found.rows[number]
-        now, place = QTableWidgetItem(_swatch(row.colour), row.colour.hex), QTableWidgetItem(row.place)
+        now, place = QTableWidgetItem(swatch(row.colour.opaque, _SWATCH), row.colour.hex), QTableWidgetItem(row.place)
         for column, item in enumerate((now, place)):
             item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
             self.table.setItem(number, column, item)
@@ -116,7 +103,7 @@ class OwnDialog(QDialog):
             if look is None:
                 box.addItem(role.title, role.id)
             else:
-                box.addItem(_swatch(look.colours[role.id]), role.title, role.id)
+                box.addItem(swatch(look.colours[role.id], _SWATCH), role.title, role.id)
         box.setCurrentIndex(max(0, box.findData(self._roles.get(row.place, row.role))))
         self.table.setCellWidget(number, 2, box)
         return box

@@ -7,7 +7,7 @@ from functools import partial
 from typing import TypeVar
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtGui import QColor, QDragEnterEvent, QDropEvent, QIcon, QKeyEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
@@ -53,6 +53,22 @@ class ElidedLabel(PlainLabel):
             style.drawItemText(
                 painter, self.contentsRect(), align, self.palette(), self.isEnabled(), short, self.foregroundRole()
             )
+
+
+_EDGE = QColor(128, 128, 128)  # seen on dark and on light windows
+
+
+def swatch(colour: Rgba, size: QSize, edge: QColor = _EDGE, scale: float = 1.0) -> QIcon:
+    """Return a small area of a colour with an edge; scale: pixels of the screen by one of the window's."""
+    made = QPixmap(size * scale)
+    made.setDevicePixelRatio(scale)
+    made.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(made)
+    painter.setPen(QPen(edge, 1))
+    painter.setBrush(qcolor(colour))
+    painter.drawRect(QRectF(0.5, 0.5, size.width() - 1, size.height() - 1))
+    painter.end()
+    return QIcon(made)
 
 
 def label(words: str = "", kind: str = "", wrap: bool = True) -> QLabel:

@@ -142,14 +142,13 @@ class Brush:
         self.painter.translate(-right, -down)
         self._shift = before
 
-    def emblem(self, x: float, y: float, side: float) -> bool:
-        """Draw the picture that the component shows, if the look has one, within a square; tell whether it has."""
+    def emblem(self, x: float, y: float, side: float) -> None:
+        """Draw the picture that the component shows by the look's wish, if there is one, within a square."""
         image = QImage.fromData(self.emblems.get(self._component, b""), "PNG")
         if image.isNull():
-            return False
+            return
         size = QSizeF(image.size()).scaled(side, side, Qt.AspectRatioMode.KeepAspectRatio)
         self.painter.drawImage(QRectF(QPointF(x + side - size.width(), y), size), image)
-        return True
 
     def has(self, part: str) -> bool:
         """Tell whether the component's files say anything of a part."""
