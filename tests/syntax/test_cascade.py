@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.syntax.cascade import paint, paint_literals
 from mellow_finch.syntax.css_values import mix, shade
+from mellow_finch.syntax.sheet import Sheet
 
 A = "window.background > box > button.flat:hover"
 
@@ -82,3 +85,23 @@ def test_functions_may_stand_apart_from_their_bracket(gap):
     """As the toolkit reads them, and themes are written."""
     sheet = f"@define-color quiet mix{gap}(#ffffff, #000000, 0.5); label {{ color: @quiet }}"
     assert paint(sheet, ["label"])["label"].text == Rgba(128, 128, 128)
+
+
+COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda c: Rgba(*c))
+
+
+@given(st.lists(st.lists(COLOURS, min_size=4, max_size=4), min_size=2, max_size=6))
+def test_defined_colours_follow_the_literals_that_they_come_from(rows):
+    skeleton = """
+        @define-color a __literal0; @define-color b shade(@a, 1.2); @define-color later mix(@d, @b, 0.5);
+        @define-color c __literal1; @define-color d alpha(@c, 0.4); @define-color a mix(__literal2, @c, 0.3);
+        label { color: @later; background-color: __literal3; }
+    """
+    sheet = Sheet(skeleton)
+    sheet.know(["label"])
+    sheet.name_roots(rows[0])
+    for literals in rows:
+        fresh = Sheet(skeleton)
+        fresh.know(["label"])
+        assert sheet.names(literals) == fresh.names(literals)
+        assert sheet.paint(literals, ["label"]) == fresh.paint(literals, ["label"])

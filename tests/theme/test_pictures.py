@@ -211,3 +211,32 @@ def test_pixel_icons_stand_out_on_panel_menu_and_view(grey, looks, tmp_path):
             colours = {Rgba(*p[:3]) for p in pixels.tolist() if p[3] == 255}
             for role in ("panel", "menu", "view"):
                 assert max(ratio(c, look.colours[role]) for c in colours) >= 3, (name, role, colours)
+
+
+def test_pictures_of_a_sheet_are_those_of_its_look_whatever_look_came_before(looks, tmp_path):
+    folder = tmp_path / "Tern" / "gtk-3.0"
+    folder.mkdir(parents=True)
+    names = ("check-checked.png", "check.png", "frame.png")
+    for name, mode in zip(names, ("RGBA", "P", "L"), strict=True):
+        (folder / name).write_bytes(saved(picture(mode)))
+    rules = "".join(f".n{i} {{ background-image: url('{name}'); }}\n" for i, name in enumerate(names))
+    (folder / "gtk.css").write_text(
+        "window { background-color: #fff; color: #222; }\nbutton { color: #2f6fe0; }\n" + rules
+    )
+    worn = open_theme(tmp_path / "Tern")
+    dark, light = (recolour_theme(open_theme(tmp_path / "Tern"), look.scheme()) for look in looks[:2])
+    assert dark.pictures != light.pictures
+    for look, wanted in ((looks[0], dark), (looks[1], light), (looks[1], light), (looks[0], dark)):
+        found = recolour_theme(worn, look.scheme())
+        assert found.pictures == wanted.pictures and found.fresh == wanted.fresh
+
+
+@given(st.lists(st.tuples(*[st.integers(0, 255)] * 3), min_size=1, max_size=30), st.data())
+def test_pixels_worked_out_for_many_pictures_are_those_of_one(rows, data):
+    pixels = np.array(rows, dtype=np.uint8)
+    chart, alone = (map_of(CHART.anchors, True) for _ in range(2))
+    chart.learn(pixels)
+    some = pixels[sorted(data.draw(st.sets(st.integers(0, len(rows) - 1), min_size=1)))]
+    assert np.abs(chart.carry_pixels(some).astype(int) - alone.carry_pixels(some)).max() <= 1
+    other = np.array([[1, 2, 3], rows[0]], dtype=np.uint8)
+    assert np.array_equal(chart.carry_pixels(other)[0], alone.carry_pixels(other)[0])

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -87,10 +88,25 @@ class ColourMap:
         if len(rgb) > _STRIP:
             strips = [self.carry_pixels(rgb[i : i + _STRIP]) for i in range(0, len(rgb), _STRIP)]
             return np.concatenate(strips)
-        packed = rgb[:, 0].astype(np.uint32) << 16 | rgb[:, 1].astype(np.uint32) << 8 | rgb[:, 2].astype(np.uint32)
-        distinct, where = np.unique(packed, return_inverse=True)
-        parts = np.stack([distinct >> 16 & 255, distinct >> 8 & 255, distinct & 255], axis=-1) / 255
-        return np.asarray(np.rint(self.carry(parts) * 255).astype(np.uint8)[where.ravel()])
+        distinct, where = np.unique(packed(rgb), return_inverse=True)
+        known, fresh = self._learned
+        at = np.minimum(np.searchsorted(known, distinct), max(0, len(known) - 1))
+        if len(known) and np.array_equal(known[at], distinct):
+            return np.asarray(fresh[at][where.ravel()])
+        return self._carry_distinct(distinct)[where.ravel()]
+
+    def learn(self, rgb: NDArray[np.uint8]) -> None:
+        """Work out at once what becomes of the (n, 3) pixels of many pictures, for when each of them is carried."""
+        distinct = np.unique(packed(rgb))
+        self.__dict__["_learned"] = distinct, self._carry_distinct(distinct)
+
+    @cached_property
+    def _learned(self) -> tuple[NDArray[np.uint32], NDArray[np.uint8]]:
+        """Return packed colours that were worked out before, rising, and what becomes of each."""
+        return np.empty(0, dtype=np.uint32), np.empty((0, 3), dtype=np.uint8)
+
+    def _carry_distinct(self, distinct: NDArray[np.uint32]) -> NDArray[np.uint8]:
+        return np.rint(self.carry(unpacked(distinct) / 255) * 255).astype(np.uint8)
 
     @cached_property
     def _is_identity(self) -> bool:
@@ -246,6 +262,17 @@ class ColourMap:
             exact = (np.abs(flat * 255 - np.array(source)) < 1e-6).all(axis=1)
             out[exact] = wanted[i]
         return np.asarray(out)
+
+
+def packed(rgb: NDArray[Any]) -> NDArray[np.uint32]:
+    """Return the (n, 3) channels of 8-bit colours as (n,) numbers of 24 bits."""
+    r, g, b = rgb.T.astype(np.uint32)
+    return np.asarray(r << 16 | g << 8 | b, dtype=np.uint32)
+
+
+def unpacked(colours: NDArray[np.uint32]) -> NDArray[np.uint8]:
+    """Return the (n, 3) channels of (n,) numbers of 24 bits."""
+    return np.stack([colours >> 16 & 255, colours >> 8 & 255, colours & 255], axis=-1).astype(np.uint8)
 
 
 def _turn(start: float, end: float) -> float:

@@ -6,13 +6,15 @@ import io
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image
 from PIL.PngImagePlugin import PngInfo
 
 from ..colour.spaces import srgb_to_oklab
 from ..intake.pictures import frames_of, opened
-from .colour_map import ColourMap
+from .colour_map import ColourMap, packed, unpacked
 
+_SMALL = 65_536  # pixels of a picture whose colours are looked at one by one
 _PHOTOGRAPH = 400  # pixels a side from which a picture with very many colours counts as a photograph
 _LARGE = 1_000_000  # pixels from which it does whatever its sides are
 _MANY = 20_000
@@ -34,6 +36,19 @@ def recoloured_image(data: bytes, name: str, chart: ColourMap) -> bytes:
     out = io.BytesIO()
     fresh.save(out, image.format or "PNG", **_kept(image))
     return out.getvalue()
+
+
+def colours_in(data: bytes, name: str) -> NDArray[np.uint8] | None:
+    """Return the (n, 3) colours on which alone it depends how a small picture is redrawn, None for a large one.
+
+    Raises PictureError for what is no picture.
+    """
+    image = opened(data, name)
+    if image.mode == "P":
+        return np.array(image.getpalette() or [], dtype=np.uint8).reshape(-1, 3)
+    if image.width * image.height > _SMALL or image.mode not in ("RGB", "RGBA"):
+        return None
+    return unpacked(np.unique(packed(np.asarray(image)[..., :3].reshape(-1, 3))))
 
 
 def _redrawn(image: Image.Image, chart: ColourMap) -> Image.Image | None:
@@ -65,9 +80,8 @@ def _redrawn(image: Image.Image, chart: ColourMap) -> Image.Image | None:
 
 
 def _is_photograph(flat: Any) -> bool:
-    sample = flat[:: max(1, len(flat) // 60_000)].astype(np.uint32)
-    packed = sample[:, 0] << 16 | sample[:, 1] << 8 | sample[:, 2]
-    return len(np.unique(packed)) > min(_MANY, len(packed) // 6)
+    sample = flat[:: max(1, len(flat) // 60_000)]
+    return len(np.unique(packed(sample))) > min(_MANY, len(sample) // 6)
 
 
 def _as_greys(chart: ColourMap) -> Any:

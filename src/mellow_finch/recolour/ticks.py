@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-from collections import Counter
 from collections.abc import Sequence
 from typing import Any, NamedTuple
 
@@ -14,6 +13,7 @@ from ..colour.contrast import luminance, plain_ink, ratio
 from ..colour.rgb import Rgba
 from ..intake.pictures import opened
 from ..palette.solve import readable_on
+from .colour_map import packed
 
 _LARGEST = 128  # pixels a side; a control is smaller
 _MIDDLE = 0.25  # the share at each side that is left out: frames lie there
@@ -90,13 +90,13 @@ def _middle(size: tuple[int, int]) -> tuple[slice, slice]:
 
 def _box_and_tick(inner: Any, solid: Any) -> tuple[Rgba, Rgba | None]:
     """Return the commonest colour in the middle of a control, and the solid one that differs from it most."""
-    colours = [_rounded(row) for row in inner.tolist()]
-    coarse = [(c.r // _COARSE, c.g // _COARSE, c.b // _COARSE) for c in colours]
-    common = Counter(coarse).most_common(1)[0][0]
-    alike = inner[[key == common for key in coarse]].mean(axis=0)
-    box = _rounded(alike.tolist())
-    others = [c for c, yes in zip(colours, solid.tolist(), strict=True) if yes]
-    return box, max(others, key=lambda c: ratio(c, box), default=None)
+    colours = np.rint(inner).astype(np.int64)
+    coarse = packed(colours // _COARSE)
+    keys, first, counts = np.unique(coarse, return_index=True, return_counts=True)
+    common = keys[np.lexsort((first, -counts))[0]]
+    box = _rounded(inner[coarse == common].mean(axis=0).tolist())
+    others = dict.fromkeys(map(tuple, colours[solid].tolist()))
+    return box, max((Rgba(*c) for c in others), key=lambda c: ratio(c, box), default=None)
 
 
 def _rounded(channels: Sequence[float]) -> Rgba:

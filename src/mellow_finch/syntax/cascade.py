@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import re
 from bisect import insort
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, field
 from functools import lru_cache
@@ -130,11 +130,16 @@ def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) ->
     return found
 
 
-def named(rules: _Rules, literals: Sequence[Rgba]) -> dict[str, Rgba]:
-    names: dict[str, Rgba] = {}
+def named(
+    rules: _Rules, literals: Sequence[Rgba], known: Mapping[str, Rgba] | None = None, again: Collection[str] = ()
+) -> dict[str, Rgba]:
+    """Return what every defined colour comes to; of those that are known, some alone are worked out again."""
+    names = dict(known or {})
     frame = Frame(literals, names, Rgba(0, 0, 0))
     # Definitions that refer to others come around twice: they may refer to later ones.
     for name, expression in (*rules.defines, *rules.referring):
+        if known is not None and name not in again:
+            continue
         value = expression(frame)
         if value is not None:
             names[name] = value

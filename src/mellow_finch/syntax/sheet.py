@@ -27,6 +27,7 @@ class Sheet:
         self._fresh: list[tuple[Any, int, int, dict[str, Any]]] = []  # rules that no place was matched with yet
         self._names_of_roots: dict[str, Rgba] = {}
         self._name_roots: dict[str, frozenset[int]] | None = None
+        self._defined: tuple[list[int], list[Rgba], dict[str, Rgba]] | None = None  # what `names` was asked last
         self._used: dict[int, tuple[Expr, frozenset[int], bool]] = {}  # by expression, which is kept for its identity
 
     def anew(self) -> Sheet:
@@ -57,8 +58,20 @@ class Sheet:
         return changed
 
     def names(self, literals: Sequence[Rgba]) -> dict[str, Rgba]:
-        """Return what every defined colour comes to."""
-        return named(self._rules, literals)
+        """Return what every defined colour comes to, worked out again for those alone whose literals changed."""
+        if self._name_roots is None:
+            return named(self._rules, literals)
+        if self._defined is None:
+            self._defined = sorted(frozenset().union(*self._name_roots.values())), [], {}
+        numbers, before, names = self._defined
+        now = [literals[n] for n in numbers]
+        changed = frozenset(n for n, a, b in zip(numbers, before, now, strict=True) if a != b) if before else None
+        if changed is None:
+            names = named(self._rules, literals)
+        elif changed:
+            names = named(self._rules, literals, names, {n for n, r in self._name_roots.items() if r & changed})
+        self._defined = numbers, now, names
+        return names
 
     def paint(
         self, literals: Sequence[Rgba], places: Iterable[str], names: dict[str, Rgba] | None = None
@@ -67,7 +80,7 @@ class Sheet:
 
         names: what the defined colours come to, when that is known already.
         """
-        names = named(self._rules, literals) if names is None else names
+        names = self.names(literals) if names is None else names
         known: dict[int, Drawn] = {}
         return {p: evaluated(self._nodes[p], literals, names, known, self._pictures) for p in places}
 
@@ -84,7 +97,7 @@ class Sheet:
 
         known: what nodes have drawn, taken as it is and added to.
         """
-        told = named(self._rules, literals) if names is None else names
+        told = self.names(literals) if names is None else names
         known = {} if known is None else known
         return lambda place: evaluated(self._nodes[place], literals, told, known, self._pictures)
 

@@ -5,8 +5,10 @@ from __future__ import annotations
 import gzip
 import re
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Hashable, Sequence
 from functools import cached_property
+from typing import Any, TypeVar
+from weakref import WeakKeyDictionary
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,13 +27,15 @@ from ..palette.pairs import MARK_NEED
 from ..palette.solve import readable_on
 from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of, vivid_among
 from ..recolour.groups import KEEP, chosen_colour
-from ..recolour.images import recoloured_image
+from ..recolour.images import colours_in, recoloured_image
 from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
 from ..recolour.ticks import Face, face_of, with_clear_tick
 from .account import Choices, GroupRow
 from .kinds import owner_of
 from .model import Theme
+
+T = TypeVar("T")
 
 LEAD = "icons/lead"  # the key of the group that the leading colour of an icon theme makes
 _SURFACES = ("panel", "menu", "view")
@@ -47,6 +51,10 @@ _OFF = re.compile(r"disabled|insensitive|backdrop-ins", re.IGNORECASE)
 _CHOSEN = re.compile(r"checked|selected|active|mixed|(?:^|[-_])on\b", re.IGNORECASE)
 _SURE = 1.1  # what a mark gets above its need, being blurred where it is drawn
 
+
+# By theme and path: the colours of a picture, and what was made of it last and of what that depended on.
+_COLOURS: WeakKeyDictionary[Theme, dict[str, NDArray[np.uint8] | None]] = WeakKeyDictionary()
+_MADE: WeakKeyDictionary[Theme, dict[tuple[str, str], tuple[Hashable, Any]]] = WeakKeyDictionary()
 
 _LIFTS = tuple(sorted((0.03 * n for n in range(-20, 21)), key=abs))  # steps of lightness, the least first
 
@@ -277,7 +285,7 @@ class Drawings:
 
     def fills(self, entry: str) -> dict[str, tuple[Rgba, ...]]:
         """Return, by file name, what the pictures beside a sheet fill a box with when they are redrawn."""
-        return {name: self._fill(path) for name, path in self.beside(entry).items()}
+        return {name: self._made(path, "fill", self._fill) for name, path in self.beside(entry).items()}
 
     def faces(self, entry: str) -> dict[str, Face]:
         """Return, by file name, what the controls beside a sheet show that are pictures, when they are redrawn."""
@@ -285,10 +293,13 @@ class Drawings:
         for name, path in self.beside(entry).items():
             if _MARK.search(name):
                 try:
-                    out[name] = face_of(self.repainted(path), name)
+                    out[name] = self._made(path, "face", self._face)
                 except PictureError:
                     continue
         return out
+
+    def _face(self, path: str) -> Face:
+        return face_of(self.repainted(path), path.rpartition("/")[2])
 
     def _fill(self, path: str) -> tuple[Rgba, ...]:
         """Return the darkest and the lightest of the rows in the middle of a picture, redrawn."""
@@ -309,12 +320,47 @@ class Drawings:
     def repainted(self, path: str) -> bytes:
         """Return a pixel picture's new bytes, the old ones where nothing changes."""
         if path not in self._repainted:
-            self._repainted[path] = self._paint_anew(path, self._theme.data(path))
+            self._repainted[path] = self._made(path, "data", self._paint_anew)
         return self._repainted[path]
 
-    def _paint_anew(self, path: str, data: bytes) -> bytes:
+    def _made(self, path: str, what: str, make: Callable[[str], T]) -> T:
+        """Return what is made of a picture, as it was made for the look before where its colours become the same."""
+        key = self._becomes.get(path)
+        if key is None:
+            return make(path)
+        known = _MADE.setdefault(self._theme, {})
+        if (path, what) not in known or known[path, what][0] != key:
+            known[path, what] = key, make(path)
+        found: T = known[path, what][1]
+        return found
+
+    @cached_property
+    def _becomes(self) -> dict[str, Hashable]:
+        """Return for pictures of sheets all that it depends on how they are redrawn: their colours, what is around."""
+        around = (self._scheme.mend, *self._under_marks) if self._scheme.mend else ()
+        out: dict[str, Hashable] = {}
+        for chart, rows in self._colours_by_chart().items():
+            chart.learn(np.concatenate(list(rows.values())))
+            out |= {path: (chart.carry_pixels(colours).tobytes(), around) for path, colours in rows.items()}
+        return out
+
+    def _colours_by_chart(self) -> dict[ColourMap, dict[str, NDArray[np.uint8]]]:
+        known = _COLOURS.setdefault(self._theme, {})
+        out: dict[ColourMap, dict[str, NDArray[np.uint8]]] = {}
+        for path in sorted(self.pictures - self._iconic):
+            if path not in known:
+                try:
+                    known[path] = colours_in(self._theme.data(path), path)
+                except PictureError:
+                    known[path] = None
+            colours = known[path]
+            if colours is not None:
+                out.setdefault(self._chart_of(path), {})[path] = colours
+        return out
+
+    def _paint_anew(self, path: str) -> bytes:
         name = path.rpartition("/")[2]
-        fresh = recoloured_image(data, name, self._chart_of(path))
+        fresh = recoloured_image(self._theme.data(path), name, self._chart_of(path))
         iconic = path in self._iconic
         if not self._scheme.mend or not (iconic or (_MARK.search(path) and not _OFF.search(path))):
             return fresh
