@@ -145,7 +145,7 @@ def test_recolour_takes_some_of_several_themes_and_lets_a_bar_follow(kept, tmp_p
     for name in ("Knot", "Tern"):
         (tmp_path / f"pack/{name}/gtk-3.0").mkdir(parents=True)
         (tmp_path / f"pack/{name}/gtk-3.0/gtk.css").write_text(
-            "window, .background { background-color: #f2f2f0; color: #222; }\nheaderbar { background-color: #23262b; }\n"
+            "window, .background { background-color: #23262b; color: #eee; }\nheaderbar { background-color: #f2f2f0; }\n"
         )
     words = ("recolour", tmp_path / "pack", kept, "--into", tmp_path / "new")
     data = json.loads(run(*words, "--only", "Knot", "--json"))

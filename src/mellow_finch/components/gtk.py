@@ -377,16 +377,7 @@ def _parts(version: str) -> tuple[Part, ...]:
             need=0.0,
         ),
     ]
-    tip = "tooltip.background > box > label"
-    return (
-        *rows,
-        Part(
-            id="tooltip",
-            at=tip.rpartition(" > ")[0].rpartition(" > ")[0],
-            text_role="tooltip_text",
-            fill_role="tooltip",
-        ),
-    )
+    return (*rows, Part(id="tooltip", at="tooltip.background", text_role="tooltip_text", fill_role="tooltip"))
 
 
 GTK3_PARTS, GTK4_PARTS = _parts("3.0"), _parts("4.0")

@@ -14,7 +14,7 @@ from ..colour.rgb import Rgba, parse_hex
 from ..colour.spaces import srgb_to_oklch
 from ..language import tr
 from ..syntax.spans import ColourSpan
-from .colour_map import Anchor, ColourMap, map_of
+from .colour_map import Anchor, ColourMap, is_vivid, map_of
 from .guess import VIVID, guess_role, state_of, use_of
 
 _NEAR = 0.035  # lightness and chroma distance up to which greys of one use share a group
@@ -230,15 +230,18 @@ def is_light(groups: Sequence[Group], spans: Sequence[ColourSpan]) -> bool:
 
 
 def anchors_of(
-    groups: Sequence[Group], colours: Mapping[str, Rgba], choices: Mapping[str, str] | None = None
+    groups: Sequence[Group], colours: Mapping[str, Rgba], choices: Mapping[str, str] | None = None, least: float = 0.0
 ) -> list[Anchor]:
-    """Return what the groups ask of the map: their commonest shade becomes their role's colour."""
+    """Return what the groups ask of the map: their commonest shade becomes their role's colour.
+
+    least: groups of less weight follow the others, greys that is.
+    """
     out: list[Anchor] = []
     for group in groups:
         if (choices or {}).get(group.key) or group.sure or group.use == "shadow":
             continue
         weight = group.places * _WEIGHT.get(group.role, 1.0)
-        if group.role in colours and weight > 0:
+        if group.role in colours and weight > 0 and (weight >= least or is_vivid(group.anchor)):
             out.append(Anchor(group.anchor, colours[group.role], weight))
     return out
 
@@ -258,4 +261,6 @@ def map_for(
     """
     light = is_light(groups, spans) if light is None else light
     into_light = rgba_to_oklch(colours["window"])[0] > 0.5
-    return map_of([*leading, *anchors_of(groups, colours, choices)], reverses=light != into_light)
+    # A few lines do not bend the greys of a theme whose windows and words are known.
+    least = 1.0 if leading else 0.0
+    return map_of([*leading, *anchors_of(groups, colours, choices, least)], reverses=light != into_light)

@@ -93,7 +93,8 @@ class Outcome:
     outputs: by path from the home folder; files and groups: the account; fresh: by path in the theme, the new text;
     rules: how many were added at the ends of sheets; short: pairs that still fall short; notes: sentences for the
     person; charts: the map of each family; pictures: the redrawn ones, by path in the theme;
-    inverse: the parts that the theme means otherwise than its windows, dark in a light theme or light in a dark one.
+    inverse: the parts that the theme means otherwise than its windows and than the look has them, dark in a light theme
+    that stays light or light in a dark one that stays dark.
     """
 
     name: str

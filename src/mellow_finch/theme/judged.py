@@ -137,10 +137,11 @@ class JudgedSheet:
 
     def _of_face(self, part: Part, face: Face) -> DrawnPair | None:
         if part.edge_need and face.edge:
-            below = _seen(part, self.paint_at(part.at)).below
-            ground = surfaces_under(below, self.behind)[0]
-            best = max((over(c, ground) for c in face.edge), key=lambda c: ratio(c, ground))
-            return DrawnPair(part, "edge", best, ground, ratio(best, ground), min(part.edge_need, MARK_NEED))
+            below = _seen(part, self.paint_at(part.at)).below  # a knob is larger than what it runs in
+            grounds = {surfaces_under(layers, self.behind)[0] for layers in (below, below[:1])}
+            seen = [(ratio(over(c, ground), ground), over(c, ground), ground) for ground in grounds for c in face.edge]
+            found, best, ground = max(seen)
+            return DrawnPair(part, "edge", best, ground, found, min(part.edge_need, MARK_NEED))
         if part.need and part.id.endswith(", mark") and face.mark is not None:
             box, tick = face.mark
             return DrawnPair(part, "text", tick, box, ratio(tick, box), part.need)

@@ -107,5 +107,5 @@ class Theme:
 def parts_for(component: str) -> tuple[Part, ...]:
     """Return the places by which a component's sheet is judged."""
     if component == "gtk-4":
-        return (*GTK4_PARTS, *nested_parts(4))
+        return (*(p for p in GTK4_PARTS if p.id != "tooltip"), *nested_parts(4))  # whose words lie deeper
     return COMPONENT_BY_ID["shell"].parts if component == "shell" else all_parts()

@@ -97,14 +97,14 @@ class RuledSheet(JudgedSheet):
             self._learn(again=True)
 
     def _bring_together(self) -> None:
-        """Let rules that give alike colours give one, where nothing falls short by that."""
+        """Let rules that give alike colours give one, where nothing falls short by that and what is right stays."""
         groups: dict[str, dict[Rgba, list[int]]] = {}
         for one in (a for a in self.added if a.literal >= 0):
             rows = groups.setdefault(one.declarations, {})
             rows.setdefault(self.literals[one.literal], []).append(one.literal)
         for declarations, colours in groups.items():
             most = _ALIKE_BY.get("" if "none" in declarations else declarations.partition(":")[0], _AREA)
-            for rare in sorted(colours, key=lambda c: len(colours[c])):
+            for rare in sorted((c for c in colours if self.firm.isdisjoint(colours[c])), key=lambda c: len(colours[c])):
                 for common in sorted(colours, key=lambda c: -len(colours[c])):
                     if common != rare and _near(common, rare, *most) and self._become(colours[rare], common):
                         colours[common] += colours.pop(rare)
@@ -149,7 +149,8 @@ class RuledSheet(JudgedSheet):
             if count >= _LAST and pair.what == "text":
                 wanted.setdefault(place, (pair.surface, []))[1].append((pair.text, pair.need * MARGIN))
                 continue
-            colour = pair.text if pair.what == "edge" else paints[pair.part.key].text or pair.text
+            ink = paints[pair.part.key].text
+            colour = ink if pair.what == "text" and ink is not None and ink.a == 1 else pair.text  # faint words stay so
             rows = wanted.setdefault(place, (colour, []))[1]
             rows.append((pair.surface, pair.need * MARGIN))
         self._with_all_it_serves(wanted)

@@ -42,6 +42,7 @@ _OLDER = (
     Place(f"{_W} > list", "list", ("view", "window", "card")),
     Place(f"{_W} > entry", "entry", ("view",)),
     Place(f"{_W} > headerbar.titlebar", "headerbar", ("header",), "header"),
+    Place("window.background.csd > headerbar.titlebar", "headerbar, headerbar:backdrop", ("header",), "header"),
     Place(f"{_W} > .sidebar", ".sidebar", ("sidebar", "window", "view"), "sidebar"),
     Place(f"{_W} > menu", "menu", ("menu",)),
     Place("window.background.popup > menu", ".popup > menu", ("menu",)),
@@ -64,7 +65,14 @@ _NEWER = (
 # What a selector gets where the plain one is outweighed: as strong as an id, and at rest only where states are told.
 _STRONGER = (":not(#finch)", ":not(#finch):not(:hover):not(:active):not(:checked):not(:disabled):not(:backdrop)")
 _FILLS = ("accent", "error", "selection")
-_OWN = ("accent", "error", "menu", "tooltip")  # surfaces that are drawn whether a theme speaks of them or not
+_OVER_ANYTHING = ("menu", "tooltip")  # windows of their own
+_OWN = (
+    "accent",
+    "error",
+    "menu",
+    "tooltip",
+    "selection",
+)  # surfaces that are drawn whether a theme speaks of them or not
 _NEAR = 2.5  # CIEDE2000 up to which a surface counts as the role's colour
 _INVERSE = 0.3  # OKLab lightness by which an inverse part differs from the theme's windows
 _TRIES = 4
@@ -91,7 +99,7 @@ def settle(
 
     chosen: literals that a person gave a colour or keeps; a surface that comes from one of them is left to that.
     said: what a person chose for parts, by "part:" and their name: a role, or "keep". Returns the names of the parts
-    that the theme means otherwise than its windows; without a choice those stay as they are meant.
+    that the theme means otherwise than its windows, and than the look has them; without a choice those stay so.
     """
     inverse: list[str] = []
     if not places or _drawn(mender, _W) is None:  # a sheet that paints no windows is no whole theme
@@ -101,15 +109,18 @@ def settle(
     left: list[tuple[Place, Rgba]] = []
     for place in places:
         choice = (said or {}).get(f"{PART}{place.name}", "") if place.name else ""
-        is_inverse = bool(place.name) and _is_inverse(mender, place, window)
+        is_inverse = bool(place.name) and _is_inverse(mender, place, window, colours[place.roles[0]])
         if is_inverse:
             inverse.append(place.name)
         if choice in colours:
             place = place._replace(roles=(choice,))
         if choice == KEEP or (is_inverse and not choice) or _own_literals(mender, place.at) & (mender.frozen | chosen):
             continue
+        if place.roles[0] in _OVER_ANYTHING:
+            _make_solid(mender, place.at)
         drawn = _drawn(mender, place.at)
-        if drawn is None and place.roles[0] in _OWN:  # what lies under it is not what it is for
+        # What lies under it is not what it is for, or is drawn by the window where the bar is.
+        if drawn is None and (place.roles[0] in _OWN or any(s.get("strip") for s in mender.sheet.way(place.at))):
             left.append((place, colours[place.roles[0]]))
         if drawn is None:
             continue
@@ -139,8 +150,17 @@ def settle(
     return tuple(inverse)
 
 
+def _make_solid(mender: Mender, at: str) -> None:
+    """Let a window of its own hardly let anything through: what lies under it is anything, its words are to be read."""
+    for n in _own_literals(mender, at) - mender.frozen:
+        colour = mender.literals[n]
+        if _VEIL <= colour.a < _SOLID and all(other.startswith(at) for other in mender.users_of(n)):
+            mender.put(n, colour._replace(a=_SOLID))
+
+
 def _selector(place: Place, stronger: bool) -> str:
-    return place.selector + (_STRONGER["button" in place.selector] if stronger else "")
+    more = _STRONGER["button" in place.selector] if stronger else ""
+    return ", ".join(selector + more for selector in place.selector.split(", "))
 
 
 def _drawn(mender: Mender, at: str) -> Rgba | None:
@@ -153,6 +173,7 @@ def _drawn(mender: Mender, at: str) -> Rgba | None:
     return _mean(faces) if faces else None
 
 
+_SOLID = 0.95  # opacity from which it hardly matters what lies under a surface
 _VEIL = 0.5  # opacity below which a place is not told from what lies under it
 
 
@@ -173,9 +194,12 @@ def _own_lightness(mender: Mender, at: str) -> float | None:
     return rgba_to_oklch(_mean(faces))[0] if faces else None
 
 
-def _is_inverse(mender: Mender, place: Place, window: float | None) -> bool:
+def _is_inverse(mender: Mender, place: Place, window: float | None, target: Rgba) -> bool:
+    """Tell whether a part is meant otherwise than the windows, and than the look has it: dark bars suit a dark look."""
     own = _own_lightness(mender, place.at)
-    return own is not None and window is not None and abs(own - window) > _INVERSE and (own > 0.5) != (window > 0.5)
+    if own is None or window is None or abs(own - window) <= _INVERSE:
+        return False
+    return (own > 0.5) != (window > 0.5) and (own > 0.5) != (rgba_to_oklch(target)[0] > 0.5)
 
 
 def _moved(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> bool:
