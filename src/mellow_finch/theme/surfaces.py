@@ -66,13 +66,8 @@ _NEWER = (
 _STRONGER = (":not(#finch)", ":not(#finch):not(:hover):not(:active):not(:checked):not(:disabled):not(:backdrop)")
 _FILLS = ("accent", "error", "selection")
 _OVER_ANYTHING = ("menu", "tooltip")  # windows of their own
-_OWN = (
-    "accent",
-    "error",
-    "menu",
-    "tooltip",
-    "selection",
-)  # surfaces that are drawn whether a theme speaks of them or not
+# Surfaces that are drawn whether a theme speaks of them or not.
+_OWN = ("accent", "error", "menu", "tooltip", "selection")
 _NEAR = 2.5  # CIEDE2000 up to which a surface counts as the role's colour
 _INVERSE = 0.3  # OKLab lightness by which an inverse part differs from the theme's windows
 _TRIES = 4
