@@ -22,6 +22,7 @@ from mellow_finch.syntax.lua import lua_settings, scan_lua
 from mellow_finch.syntax.notations import NOTATIONS, read_as, spell_as
 from mellow_finch.syntax.region import BEGIN, END, put_region
 from mellow_finch.syntax.spans import line_of, replace_spans
+from mellow_finch.syntax.xml import extents
 from mellow_finch.syntax.xresources import resource_value, scan_xresources, xresources_colours
 
 from .samples import SAMPLES
@@ -302,3 +303,13 @@ def test_the_closest_resource_wins(text, value):
     """Worked out by the resource manager's rules, and heard from xterm itself in tests/consumers/test_terminals.py."""
     question = ("xterm", "vt100", "background"), ("XTerm", "VT100", "Background")
     assert resource_value(text, *question) == value
+
+
+def test_elements_are_told_with_where_they_begin_and_end():
+    text = '<svg><!-- <g id="no"> --><g id="a"><g id="b"/><path id=\'c\'></path></g><g id="open"><p></g></svg>'
+    found = extents(text)
+    assert {k: text[s:e] for k, (s, e) in found.items()} == {
+        "a": '<g id="a"><g id="b"/><path id=\'c\'></path></g>',
+        "b": '<g id="b"/>',
+        "c": "<path id='c'></path>",
+    }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import os
+import re
 import shutil
 import subprocess
 
@@ -16,7 +17,7 @@ from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.look.edits import with_tone
 from mellow_finch.proof.toolkit.ask import QT, Painted, ask_before, drawn_style_in, reason_not, settle, told_of
-from mellow_finch.theme.account import Choices
+from mellow_finch.theme.account import Choices, Told
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
 
@@ -150,4 +151,34 @@ def test_what_qt_painted_short_is_mended_by_its_key(style, look):
         ratio(after["text.normal.color"], Rgba(128, 128, 128)) >= 4.5
         and after["window.color"] == before["window.color"]
     )
-    assert told_of(place._replace(what="mark")) == [] and place.words.startswith("Qt: ")
+    assert place.words.startswith("Qt: ")
+    pale = Rgba(236, 230, 222)
+    faint = Told(row.part, "text", row.text, pale, 1.3, 2.5, row.component, 0.4)
+    _, after = keys_of(recolour_theme(style, look.scheme(), told=[[faint]]))
+    assert ratio(over(after["text.normal.color"]._replace(a=0.4), pale), pale) >= 2.5
+
+
+TICKS = """<svg xmlns="http://www.w3.org/2000/svg" width="60" height="20">
+<g id="checkbox-checked-normal"><rect width="20" height="20" fill="#5294e2"/><path d="M2 2h9" stroke="#111217"/></g>
+<g id="checkbox-checked-disabled"><rect width="20" height="20" fill="#5294e2"/><path d="M2 2h9" stroke="#111217"/></g>
+<g id="radio-checked-normal"><rect width="20" height="20" fill="#414654"/><g><rect width="9" height="9" fill="#4d5366"/></g></g>
+</svg>"""
+
+
+@pytest.mark.parametrize("large", [False, True])
+def test_ticks_that_qt_painted_short_are_drawn_anew(tmp_path, look, large):
+    folder = tmp_path / "Mudflat"
+    folder.mkdir()
+    (folder / "Mudflat.kvconfig").write_text(KEYS)
+    (folder / "Mudflat.svg").write_text(TICKS)
+    style = open_theme(folder)
+    plain = recolour_theme(style, look.scheme())
+    drawing = next(p for p in plain.outputs if p.endswith(".svg"))
+    box, tick, *others = re.findall(r"#[0-9a-f]{6}", plain.outputs[drawing].data.decode())
+    pair = (box, tick) if large else (tick, box)  # a large tick is taken for what lies under it
+    (row,) = told_of(Painted("check", "checked", "mark", 1.2, *pair, "", QT))
+    made = recolour_theme(style, look.scheme(), told=[[row]])
+    after = re.findall(r"#[0-9a-f]{6}", made.outputs[drawing].data.decode())
+    assert ratio(parse_hex(after[1]), parse_hex(box)) >= 3 and others == after[2:] and after[0] == box
+    (row,) = told_of(Painted("radio", "checked", "mark", 1.2, "#ff0000", "#ff4000", "", QT))  # what no literal has
+    assert recolour_theme(style, look.scheme(), told=[[row]]).outputs == plain.outputs

@@ -37,6 +37,26 @@ class XmlRules:
     styles: bool = True
 
 
+def extents(text: str) -> dict[str, tuple[int, int]]:
+    """Return by the id of each element where it begins and ends in a text; what is never closed has none."""
+    out: dict[str, tuple[int, int]] = {}
+    left: list[tuple[str, str, int]] = []  # elements that are open: name, id, where they begin
+    for token in _TOKEN.finditer(text):
+        name, closed = token.group("name"), token.group("closed")
+        if name is not None:
+            inside = token.group("inside")
+            own = next((a.group(2) or a.group(3) or "" for a in _ATTRIBUTE.finditer(inside) if a.group(1) == "id"), "")
+            if not inside.rstrip().endswith("/"):
+                left.append((name, own, token.start()))
+            elif own:
+                out.setdefault(own, token.span())
+        elif closed is not None and left and left[-1][0] == closed:
+            _, own, start = left.pop()
+            if own:
+                out.setdefault(own, (start, token.end()))
+    return out
+
+
 def xml_scanner(rules: XmlRules) -> Callable[[str], list[ColourSpan]]:
     """Return the scanner of a kind of XML file."""
     attributes = re.compile(rules.attributes or ".", re.IGNORECASE)

@@ -65,7 +65,8 @@ class GroupRow(NamedTuple):
 class Told(NamedTuple):
     """A place that the real toolkit painted short: its part, what of it, its colour, and that of what lies under it.
 
-    component: that whose sheet was painted; of keys, their format.
+    component: that whose sheet was painted; of keys, their format; seen: how much of the colour that a key says is seen
+    at the place, 0 to 1.
     """
 
     part: str
@@ -75,6 +76,7 @@ class Told(NamedTuple):
     ratio: float
     need: float
     component: str = "gtk-3"
+    seen: float = 1.0
 
 
 class Short(NamedTuple):

@@ -16,10 +16,12 @@ from PIL import Image
 
 from ..colour.blend import over
 from ..colour.contrast import ratio
+from ..colour.difference import colour_difference
 from ..colour.gamut import oklch_to_rgbas, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..colour.spaces import srgb_to_oklch
 from ..components.model import Scheme, as_bytes
+from ..components.rewriting import nearest_over
 from ..errors import PictureError
 from ..intake.pictures import opened
 from ..language import tr
@@ -31,9 +33,10 @@ from ..recolour.images import colours_in, recoloured_image
 from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
 from ..recolour.ticks import Face, face_of, with_clear_tick
-from .account import Choices, GroupRow
+from ..syntax.xml import extents
+from .account import Choices, GroupRow, Told
 from .kinds import owner_of
-from .model import Theme
+from .model import Text, Theme
 
 T = TypeVar("T")
 
@@ -49,6 +52,11 @@ _COMMON = 40  # colours among which the leading one is looked for
 _MARK = re.compile(r"(?:check|radio|switch|toggle|slider|scale|knob|option)[\w-]*(?:@\d)?\.(?:svg|png)$", re.IGNORECASE)
 _OFF = re.compile(r"disabled|insensitive|backdrop-ins", re.IGNORECASE)
 _CHOSEN = re.compile(r"checked|selected|active|mixed|(?:^|[-_])on\b", re.IGNORECASE)
+# By the widget that Qt painted, what the elements of a drawn style begin with that show its tick.
+_TICKS = {"check": "checkbox-checked", "radio": "radio-checked"}
+_TICKED = re.compile(r"(?:checkbox|radio)-checked(?!.*disabled)")
+_TICK_MORE = 1.2  # what a tick gets above its need, being blurred
+_SAME_TICK = 12.0  # CIEDE2000 up to which the colour that was seen of a tick is that of a literal
 _SURE = 1.1  # what a mark gets above its need, being blurred where it is drawn
 
 
@@ -85,8 +93,15 @@ class Drawings:
     view.
     """
 
-    def __init__(self, theme: Theme, scheme: Scheme, charts: Sequence[ColourMap], choices: Choices) -> None:
-        self._theme, self._scheme, self._charts = theme, scheme, charts
+    def __init__(
+        self,
+        theme: Theme,
+        scheme: Scheme,
+        charts: Sequence[ColourMap],
+        choices: Choices,
+        told: Sequence[Sequence[Told]] = (),
+    ) -> None:
+        self._theme, self._scheme, self._charts, self._told = theme, scheme, charts, told
         self._choice = choices.roles.get(LEAD, "accent")
         self._iconic = {
             path
@@ -198,10 +213,31 @@ class Drawings:
             new = self._readable(new, old)
         elif _MARK.search(path) and not _OFF.search(path):
             new = self._marked(new)
+        if self._told and (owner := owner_of(path, self._theme.found)) is not None and owner.kind.id == "drawn-style":
+            self._clear_ticks(text, new)
         colours = [c._replace(a=s.colour.a) for c, s in zip(new, text.spans, strict=True)]
         count = sum(c != s.colour for c, s in zip(colours, text.spans, strict=True))
         data = as_bytes(respelled(text.text, text.spans, colours)) if count else b""
         return (gzip.compress(data, mtime=0) if text.packed and count else data), count, len(text.spans)
+
+    def _clear_ticks(self, text: Text, new: list[Rgba]) -> None:
+        """Give the ticks of a drawn style that were painted short a colour for the box that they were painted on.
+
+        What is drawn last of a control lies on top; it is the tick where it has the colour that was seen.
+        """
+        known = {part: where for part, where in extents(text.text).items() if _TICKED.match(part)}
+        for row in (row for rows in self._told for row in rows if row.what == "mark"):
+            for part, (start, end) in known.items():
+                if not part.startswith(_TICKS.get(row.part, "-")):
+                    continue
+                inside = [i for i, s in enumerate(text.spans) if start <= s.start and s.end <= end]
+                # A large tick is taken for the box, and what is left of that for the tick.
+                ways = ((row.text, row.surface), (row.surface, row.text))
+                seen = ((i, around, colour) for i in reversed(inside) for colour, around in ways)
+                found = next((s for s in seen if colour_difference(new[s[0]], s[2]) <= _SAME_TICK), None)
+                better = nearest_over(new[found[0]], [(found[1], row.need * _TICK_MORE)]) if found else None
+                if found is not None and better is not None:
+                    new[found[0]] = better
 
     def _readable(self, new: list[Rgba], old: list[Rgba]) -> list[Rgba]:
         """Return the colours of an icon so that it can be told from panel, menu and view."""

@@ -39,7 +39,8 @@ _SOLID = 0.6  # alpha from which a ground covers what lies below
 _MORE = 1.02
 _TOLD_MORE = 1.2  # what a text gets above its need that was painted short: letters are blurred
 
-Wanted = Mapping[str, Sequence[tuple[Rgba, float]]]  # by place, what a text lies on and what it needs there
+# By place, what a text lies on, what it needs there, and how much of it is seen.
+Wanted = Mapping[str, Sequence[tuple[Rgba, float, float]]]
 
 
 class Pair(NamedTuple):
@@ -112,11 +113,16 @@ def _move_told(text: Text, colours: list[Rgba], kept: Collection[int], wanted: W
         rows = wanted.get(f"{span.where}/{span.key}", ())
         if not rows or i in kept:
             continue
-        ways = (nearest_over(colours[i].opaque, [(s, need * more) for s, need in rows]) for more in (_TOLD_MORE, _MORE))
-        better = next((colour for colour in ways if colour is not None), None)
-        if better is not None:
-            colours[i] = better
-            moved.add(i)
+        for seen in sorted({seen for *_, seen in rows}, reverse=True):
+            shown = colours[i]._replace(a=seen)
+            here = [(surface, need) for surface, need, part in rows if part == seen]
+            ways = (
+                nearest_over(shown, [(s, n * more) for s, n in here], may_rise=False) for more in (_TOLD_MORE, _MORE)
+            )
+            better = next((colour for colour in ways if colour is not None), None)
+            if better is not None:
+                colours[i] = better.opaque
+                moved.add(i)
     return moved
 
 
@@ -159,9 +165,9 @@ def mend_keyed(
 
     kept: the numbers of literals that must not move; told: what the real reader painted short, which counts most.
     """
-    wanted: dict[str, list[tuple[Rgba, float]]] = {}
+    wanted: dict[str, list[tuple[Rgba, float, float]]] = {}
     for row in told:
-        wanted.setdefault(row.part, []).append((row.surface.opaque, row.need))
+        wanted.setdefault(row.part, []).append((row.surface.opaque, row.need, row.seen))
     moved = _move_told(text, colours, kept, wanted)
     for pair in (pair for pair in pairs_of(text) if pair.text not in moved):
         under = [colours[j].opaque for j in pair.grounds if colours[j].a >= _SOLID]

@@ -67,7 +67,7 @@ def recolour_theme(
     rules: dict[str, str] = {}
     short: list[Short] = []
     inverse: tuple[str, ...] = ()
-    drawn = Drawings(theme, scheme, charts, choices)
+    drawn = Drawings(theme, scheme, charts, choices, told)
     if scheme.mend:
         progress.report(0, max(1, len(theme.sheets)), tr("Making it readable"))
         kept = _literals_where(theme, choices, lambda choice: choice == KEEP)

@@ -63,12 +63,19 @@ _KEYS_OF_QT = {
     "list row": {"rest": "ItemView/text.normal.color", "selected": "ItemView/text.toggle.color"},
     "tab": {"rest": "Tab/text.normal.color", "checked": "Tab/text.toggle.color"},
     "menu bar item": {"rest": "MenuBarItem/text.normal.color", "panel": "MenuBar/text.normal.color"},
-    "menu item": {"rest": "MenuItem/text.normal.color", "hover": "MenuItem/text.focus.color"},
+    "menu item": {
+        "rest": "MenuItem/text.normal.color",
+        "hover": "MenuItem/text.focus.color",
+        "disabled": "MenuItem/text.normal.color",
+    },
     "tooltip": {"rest": "ToolTip/text.normal.color", "panel": "GeneralColors/tooltip.text.color"},
     "frame": {"rest": "GroupBox/text.normal.color"},
     "tool button": {"rest": "PanelButtonTool/text.normal.color"},
     "progress": {"rest": "Progressbar/text.normal.color"},
 }
+
+
+_FAINT = 0.4  # how much is seen of the words of a menu's entry that is off: they have no key of their own
 
 
 class ToolkitError(FinchError):
@@ -323,10 +330,13 @@ def settle(
 def told_of(place: Painted) -> list[Told]:
     """Return a place as mending is told of it, by each key that may say its colour; none where that helps nothing."""
     if place.generation == QT:
-        keys = _KEYS_OF_QT.get(place.widget, {}) if place.what == "text" else {}
+        keys = _KEYS_OF_QT.get(place.widget, {})
         text, surface = parse_hex(place.text), parse_hex(place.surface)
+        if place.what == "mark":  # it is no key that says its colour, but the drawing
+            return [Told(place.widget, "mark", text, surface, place.ratio, place.need, DRAWN_STYLE)]
         named = [keys[name] for name in (place.state, "panel") if name in keys]
-        return [Told(key, "text", text, surface, place.ratio, place.need, DRAWN_STYLE) for key in named]
+        seen = _FAINT if (place.widget, place.state) == ("menu item", "disabled") else 1.0
+        return [Told(key, "text", text, surface, place.ratio, place.need, DRAWN_STYLE, seen) for key in named]
     part = nested_part(place.widget, place.state, place.what, place.place)
     what = "edge" if place.what == "edge" else "text"
     text, surface = parse_hex(place.text), parse_hex(place.surface)
