@@ -210,3 +210,21 @@ def test_a_folder_that_is_no_theme_is_refused_before_long(tmp_path, monkeypatch)
     monkeypatch.setattr(budget, "MOST_FILES", 1000)
     with pytest.raises(UnsafeArchiveError, match="too long"):
         open_bundle(tmp_path)
+
+
+@pytest.mark.parametrize(
+    ("lies", "named"),
+    [
+        ("home/.themes/Tern/gtk-3.0", "Tern"),
+        ("down/Tern/gtk-3.0", "Tern"),
+        ("home/.config/gtk-3.0", "gtk-3.0"),
+        ("down/loose/gtk-3.0", "gtk-3.0"),
+    ],
+)
+def test_a_part_brought_alone_is_called_like_the_theme_that_it_lies_in(tmp_path, lies, named):
+    (tmp_path / lies).mkdir(parents=True)
+    (tmp_path / lies / "gtk.css").write_text("window { color: #222222; }")
+    for beside in ("down/Tern/metacity-1", "home/.config/gtk-4.0"):
+        (tmp_path / beside).mkdir(parents=True)
+    bundle = open_bundle(tmp_path / lies)
+    assert (bundle.name, bundle.part, list(bundle.entries)) == (named, "gtk-3.0", ["gtk-3.0/gtk.css"])

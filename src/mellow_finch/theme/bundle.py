@@ -21,7 +21,7 @@ from ..intake.archives import Entry, archive_kind, passed_over, unpacked
 from ..intake.budget import MOST_FILE, Budget
 from ..language import tr
 from ..progress import Progress
-from .part import part_of, put_into
+from .part import part_of, put_into, theme_around
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,7 +76,8 @@ def open_bundle(path: Path, progress: Progress | None = None) -> Bundle:
             budget = Budget(path.name, progress=progress)
             left_out: list[str] = []
             found = {e.path: e for e in _folder_entries(path, left_out, budget)}
-            return _whole(Bundle(path.resolve().name, found, left_out=tuple(left_out), budget=budget))
+            whole = _whole(Bundle(path.resolve().name, found, left_out=tuple(left_out), budget=budget))
+            return replace(whole, name=theme_around(path.resolve()) or whole.name) if whole.part else whole
     handle = must_open(path)
     with file_errors(path, "open"):
         state = os.fstat(handle)

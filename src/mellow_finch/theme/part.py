@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from pathlib import Path
 
 from ..intake.archives import Entry
 
@@ -48,6 +49,16 @@ def part_of(name: str, entries: Mapping[str, Entry], data: Callable[[str], bytes
 
 def _text(data: Callable[[str], bytes], path: str) -> str:
     return data(path)[:_HEAD].decode("latin-1")
+
+
+def theme_around(folder: Path) -> str:
+    """Return the name of the theme that the folder of a part lies in, empty where it lies in none."""
+    above = folder.parent
+    if not _SAYS_ITSELF.fullmatch(folder.name):
+        return ""
+    beside = (above / part for part, _, _ in _PARTS if part != folder.name)
+    is_theme = above.parent.name in ("themes", ".themes") or (above / "index.theme").is_file()
+    return above.name if is_theme or (any(path.is_dir() for path in beside) and above.name[:1] != ".") else ""
 
 
 def put_into(part: str, entries: Mapping[str, Entry]) -> dict[str, Entry]:

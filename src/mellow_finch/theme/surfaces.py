@@ -146,11 +146,11 @@ def settle(
 
 
 def _make_solid(mender: Mender, at: str) -> None:
-    """Let a window of its own hardly let anything through: what lies under it is anything, its words are to be read."""
+    """Let a window of its own let nothing through: what lies under it may be anything, and its words are to be read."""
     for n in _own_literals(mender, at) - mender.frozen:
         colour = mender.literals[n]
-        if _VEIL <= colour.a < _SOLID and all(other.startswith(at) for other in mender.users_of(n)):
-            mender.put(n, colour._replace(a=_SOLID))
+        if _VEIL <= colour.a < 1 and all(other.startswith(at) for other in mender.users_of(n)):
+            mender.put(n, colour.opaque)
 
 
 def _selector(place: Place, stronger: bool) -> str:
@@ -168,7 +168,6 @@ def _drawn(mender: Mender, at: str) -> Rgba | None:
     return _mean(faces) if faces else None
 
 
-_SOLID = 0.95  # opacity from which it hardly matters what lies under a surface
 _VEIL = 0.5  # opacity below which a place is not told from what lies under it
 
 
