@@ -21,6 +21,7 @@ from gallery_common import MARK, ROWS, ratio, record, states_of, way_in  # noqa:
 
 F = Gtk.StateFlags
 REST, STATES = F.NORMAL, states_of(F)
+LATE = 300  # milliseconds
 SPREAD = F.BACKDROP | F.INSENSITIVE
 
 
@@ -62,6 +63,20 @@ def pump(milliseconds=12):
     GLib.timeout_add(milliseconds, lambda: done.append(1) and False)
     while not done:
         GLib.MainContext.default().iteration(True)
+
+
+def shown(widget):
+    """Let a widget be drawn anew, and wait until the screen has it; where no frame comes, not for long."""
+    clock = widget.get_frame_clock()
+    done = []
+    drawn = clock.connect("after-paint", lambda _clock: done.append(1))
+    late = GLib.timeout_add(LATE, lambda: done.append(0) or True)
+    widget.queue_draw()
+    while not done:
+        GLib.MainContext.default().iteration(True)
+    GLib.source_remove(late)
+    clock.disconnect(drawn)
+    widget.get_display().sync()
 
 
 def children(widget):
@@ -152,7 +167,7 @@ def each(screen, name, widget, states, text=True, edge=None, inner="", node="", 
         if isinstance(widget, (Gtk.CheckButton, Gtk.ToggleButton)):  # what lies in them is told by that alone
             widget.set_active("checked" in state)
         set_state(widget, flags)
-        pump()
+        shown(widget)
         labels = labels_in(widget)
         if text:
             measure_text(screen, name, state, labels[0] if labels else widget, "" if labels else inner)
@@ -253,7 +268,7 @@ def main(theme, path, picture):
     title = next(label for label in labels_in(bar) if label.get_text() == "Ringing log")
     for state in ("rest", "idle"):
         set_state(bar, STATES[state])
-        pump()
+        shown(bar)
         measure_text(screen, "header title", state, title)
         set_state(bar, REST)
     one("toggle", toggle, [*plain, *chosen])
