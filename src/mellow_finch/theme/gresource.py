@@ -11,8 +11,9 @@ import zlib
 from collections.abc import Mapping
 from itertools import accumulate
 
-from ..errors import UnsafeArchiveError
+from ..errors import PictureError, UnsafeArchiveError
 from ..intake.budget import Budget
+from ..intake.pixdata import is_pixdata, png_of
 from ..language import tr
 
 _MAGIC = b"GVariant"
@@ -28,7 +29,7 @@ def _hash(key: bytes) -> int:
 
 
 def read_resources(data: bytes, budget: Budget) -> dict[str, bytes]:
-    """Return {"/org/…/gtk.css": bytes} of a bundle.
+    """Return {"/org/…/gtk.css": bytes} of a bundle, pictures that lie there as bare pixels as PNG.
 
     Raises UnsafeArchiveError when it is damaged, of the other byte order, or more than the budget.
     """
@@ -72,7 +73,19 @@ def _read(data: bytes, budget: Budget) -> dict[str, bytes]:
         if not key.startswith("/"):
             raise UnsafeArchiveError(tr("A resource bundle of the theme is damaged."))
         out[key] = content[:size]
+        if is_pixdata(content):
+            out[key] = _unpacked(out[key], key, budget)
     return out
+
+
+def _unpacked(data: bytes, name: str, budget: Budget) -> bytes:
+    """Return a picture that lies in a bundle as bare pixels as PNG, the very bytes where it cannot be read."""
+    try:
+        found = png_of(data, name)
+    except PictureError:
+        return data
+    budget.take(len(found))
+    return found
 
 
 def write_resources(files: Mapping[str, bytes]) -> bytes:
