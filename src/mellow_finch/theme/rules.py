@@ -29,6 +29,7 @@ _PLAINLY = "opacity: 1; color: {};"
 OUTWEIGHING = 2  # the try from which a rule outweighs whatever else there is
 _LAST = 3  # the try at which the surface is changed instead of the text
 _OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
+_OFTEN = 4  # how often a mark is said once more where that is all there is
 BEGIN = "/* >>> mellow-finch: rules that make readable what no colour of the theme alone could */"
 END = "/* <<< mellow-finch */"
 
@@ -216,23 +217,25 @@ class RuledSheet(JudgedSheet):
         return "\n".join(["", BEGIN, *rows, END, ""])
 
     def _gathered(self, kept: Sequence[Added]) -> list[tuple[str, str]]:
-        """Return rules with those that say the same in one, where every place is painted as before with that."""
+        """Return rules with those that say the same, or speak of the same, in one, where all is painted as before."""
         said: dict[str, list[Added]] = {}
         for one in kept:
             said.setdefault(self._words_of(one), []).append(one)
+        spoken: dict[str, list[str]] = {}
+        for words, rows in said.items():
+            spoken.setdefault(", ".join(dict.fromkeys(r.selector for r in rows)), []).append(words)
         fresh = self.sheet.anew()
         places = [*dict.fromkeys([*(p.at for p in self.parts), *self.extra])]
         fresh.know(places)
-        for rows in said.values():
-            one = rows[0]
-            literal = f"__literal{one.literal}" if one.literal >= 0 else ""
-            fresh.add(", ".join(r.selector for r in rows), one.declarations.format(literal))
+        for selectors, sayings in spoken.items():
+            for one in (said[words][0] for words in sayings):
+                fresh.add(selectors, one.declarations.format(f"__literal{one.literal}" if one.literal >= 0 else ""))
         fresh.know_more()
         if fresh.paint(self.literals, places) != self.sheet.paint(self.literals, places):
-            words = [self._words_of(one) for one in kept]
-            runs = groupby(zip(words, kept, strict=True), key=itemgetter(0))
+            in_order = [self._words_of(one) for one in kept]
+            runs = groupby(zip(in_order, kept, strict=True), key=itemgetter(0))
             return [(", ".join(dict.fromkeys(one.selector for _, one in run)), said) for said, run in runs]
-        return [(", ".join(dict.fromkeys(r.selector for r in rows)), words) for words, rows in said.items()]
+        return [(selectors, " ".join(dict.fromkeys(sayings))) for selectors, sayings in spoken.items()]
 
     def _words_of(self, one: Added) -> str:
         return one.declarations.format(css_colour(self.literals[one.literal]) if one.literal >= 0 else "")
@@ -284,6 +287,14 @@ def _apart(a: Rgba, b: Rgba) -> tuple[float, float]:
 _PLAIN = re.compile(r"(?:label|box|revealer|viewport|stack|cellview|image)(?![\w-])(?!\.[\w-])")
 
 
+def _outweighing(node: str, outermost: str) -> str:
+    """Return what makes a selector of a node outweigh others; for shells, that know no :not(), its own marks again."""
+    if outermost != "stage":
+        return _OUTWEIGH
+    marks = re.findall(r"[#.][\w-]+", node)
+    return next((m for m in marks if m[0] == "#"), marks[-1] if marks else "") * _OFTEN
+
+
 def _selector(nodes: Sequence[str], depth: int, count: int) -> str:
     """Return a selector of a node: short at first, then with all that is around it, then outweighing other rules.
 
@@ -297,7 +308,7 @@ def _selector(nodes: Sequence[str], depth: int, count: int) -> str:
         above = around[-1:] if around and not around[-1].startswith("box") else []
         return " > ".join([*above, own])
     if count > 1 and around:
-        own = re.sub(r"^([\w-]*)", rf"\1{_OUTWEIGH}", own, count=1)
+        own = re.sub(r"^([\w-]*)", lambda type_: type_.group() + _outweighing(own, nodes[0]), own, count=1)
     if not around:
         return f".background {own}" if _PLAIN.match(own) else own
     return " ".join(around) + (" > " if _PLAIN.match(nodes[depth]) else " ") + own

@@ -6,7 +6,9 @@ end. What a theme means by itself stays, unless a person says otherwise: a bar t
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 from typing import TYPE_CHECKING, NamedTuple
 
 from ..colour.blend import mixed_in_oklab
@@ -62,6 +64,11 @@ _NEWER = (
     Place(f"{_W} > listview.view", "listview.view", ("view",)),
     Place(f"{_W} > listview.view > row.activatable:selected", "listview > row:selected", ("selection", "accent")),
 )
+_POPUP = "stage > StWidget.popup-menu > StBoxLayout.popup-menu-content"
+_SHELL = (
+    Place(_POPUP, ".popup-menu-content", ("menu",)),
+    Place("stage > StWidget#panel", "#panel", ("panel",), "panel"),
+)
 # What a selector gets where the plain one is outweighed: as strong as an id, and at rest only where states are told.
 _STRONGER = (":not(#finch)", ":not(#finch):not(:hover):not(:active):not(:checked):not(:disabled):not(:backdrop)")
 _FILLS = ("accent", "error", "selection")
@@ -74,12 +81,12 @@ _TRIES = 4
 
 
 def places_for(component: str) -> tuple[Place, ...]:
-    """Return the surfaces of a component's sheet that are to have roles of the look; none for shells."""
-    return {"gtk-3": _OLDER, "gtk-4": _NEWER}.get(component, ())
+    """Return the surfaces of a component's sheet that are to have roles of the look, what windows are like first."""
+    return {"gtk-3": _OLDER, "gtk-4": _NEWER, "shell": _SHELL}.get(component, ())
 
 
 # The parts that a theme may mean otherwise than its windows, by the role that they have.
-OWN_CONTRAST = ("header", "sidebar")
+OWN_CONTRAST = ("header", "sidebar", "panel")
 PART = "part:"  # what the key of a choice begins with that is of a part of the theme and not of a group of colours
 
 
@@ -97,9 +104,9 @@ def settle(
     that the theme means otherwise than its windows, and than the look has them; without a choice those stay so.
     """
     inverse: list[str] = []
-    if not places or _drawn(mender, _W) is None:  # a sheet that paints no windows is no whole theme
+    if not places or _drawn(mender, places[0].at) is None:  # a sheet that paints no windows is no whole theme
         return ()
-    window = _own_lightness(mender, _W)
+    window = _own_lightness(mender, places[0].at)
     claimed: dict[int, str] = {}
     left: list[tuple[Place, Rgba]] = []
     for place in places:
@@ -128,10 +135,16 @@ def settle(
         free = {n for n in numbers if claimed.get(n, place.roles[0]) == place.roles[0]}
         if place.roles[0] in _FILLS:  # what is a word's colour elsewhere stays that
             free -= mender.inks
-        if numbers and free == numbers and _moved(mender, place.at, numbers, target):
+        if (
+            numbers
+            and free == numbers
+            and (_tinted(mender, place.at, numbers, target) or _moved(mender, place.at, numbers, target))
+        ):
             claimed |= dict.fromkeys(numbers, place.roles[0])
             _flatten(mender, place, numbers, target, colours)
             _take_states_along(mender, place, frozenset(claimed), drawn, target)
+            if place.name:
+                _take_words_along(mender, place, colours)
         else:
             left.append((place, target))
     for stronger in (False, True):
@@ -141,6 +154,9 @@ def settle(
                 text = colours.get(f"{place.roles[0]}_text") if place.roles[0] in _OWN else None
                 mender.add_surface(place.at, _selector(place, stronger), target, text)
         mender.learn_more()
+    for place, _ in left:
+        if place.name:
+            _take_words_along(mender, place, colours)
     mender.firm |= frozenset(claimed)
     return tuple(inverse)
 
@@ -216,6 +232,15 @@ def _moved(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> bo
     return False
 
 
+def _tinted(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> bool:
+    """Give the one literal of a translucent surface the target's colour, so that what lies under it shows as before."""
+    if len(numbers) > 1 or mender.paint_at(at).layers[-1][0].a == 1:
+        return False
+    for n in numbers:
+        mender.put(n, target._replace(a=mender.literals[n].a))
+    return True
+
+
 def _flatten(mender: Mender, place: Place, numbers: frozenset[int], target: Rgba, colours: Mapping[str, Rgba]) -> None:
     """Bring the stops of a gradient so near to its middle that the role's own text can be read on all of them."""
     text = colours.get(f"{place.roles[0]}_text")
@@ -230,12 +255,36 @@ def _flatten(mender: Mender, place: Place, numbers: frozenset[int], target: Rgba
 def _take_states_along(mender: Mender, place: Place, claimed: frozenset[int], old: Rgba, new: Rgba) -> None:
     """Move the surfaces of a place's states by the step that it took itself, where nothing else is drawn with them."""
     step = [b - a for a, b in zip(rgba_to_oklab(old), rgba_to_oklab(new), strict=True)]
-    depth = place.at.count(">")
-    states = [p for p in mender.parts if p.at.startswith(f"{place.at}:")]
+    depth, plain = place.at.count(">"), _at_rest(place.at)
+    states = [p for p in mender.parts if _at_rest(p.at).startswith(plain) and ":" in p.at.split(">")[depth]]
     own = frozenset().union(*(mender.roots_at(p.at).fills[depth] for p in states)) - claimed - mender.frozen
     for n in own - mender.inks:
-        if all(at.startswith(place.at) for at in mender.users_of(n)):
+        if all(_at_rest(at).startswith(plain) for at in mender.users_of(n)):
             mender.put(n, _shifted(mender.literals[n], step))
+
+
+@lru_cache(maxsize=4096)
+def _at_rest(at: str) -> str:
+    """Return a place without its states, in a window whoever draws that one's title bar."""
+    return _STATE_OR_BORDER.sub("", at)
+
+
+_STATE_OR_BORDER = re.compile(r":[\w-]+|(?<=window\.background)\.(?:solid-)?csd")
+
+
+def _take_words_along(mender: Mender, place: Place, colours: Mapping[str, Rgba]) -> None:
+    """Give words of a bar that cannot be read on it now the ink of its role, where nothing else is written with them.
+
+    Words that were light on a dark bar and have turned dark with the theme's other words would else become only as
+    light as they must.
+    """
+    ink, mark = colours[f"{place.roles[0]}_text"], place.selector.partition(",")[0]
+    inside = [i for i, part in enumerate(mender.parts) if mark in part.at]
+    short = [pair.part for pair in mender.pairs(inside) if pair.what == "text" and not pair.passes]
+    numbers = frozenset().union(*(mender.roots_at(part.at).text for part in short)) - mender.frozen
+    for n in numbers:
+        if all(mark in at for at in mender.users_of(n)):
+            mender.put(n, ink._replace(a=mender.literals[n].a))
 
 
 _TEXT = 4.5 * 1.03
