@@ -73,6 +73,7 @@ _SHELL = (
 _STRONGER = (":not(#finch)", ":not(#finch):not(:hover):not(:active):not(:checked):not(:disabled):not(:backdrop)")
 _FILLS = ("accent", "error", "selection")
 _OVER_ANYTHING = ("menu", "tooltip")  # windows of their own
+_ITS_OWN = re.compile(r"\bmenu\b|popover|tooltip|popup-menu")  # and what lies in them
 # Surfaces that are drawn whether a theme speaks of them or not.
 _OWN = ("accent", "error", "menu", "tooltip", "selection")
 _NEAR = 2.5  # CIEDE2000 up to which a surface counts as the role's colour
@@ -165,7 +166,7 @@ def _make_solid(mender: Mender, at: str) -> None:
     """Let a window of its own let nothing through: what lies under it may be anything, and its words are to be read."""
     for n in _own_literals(mender, at) - mender.frozen:
         colour = mender.literals[n]
-        if _VEIL <= colour.a < 1 and all(other.startswith(at) for other in mender.users_of(n)):
+        if _VEIL <= colour.a < 1 and all(_ITS_OWN.search(other) for other in mender.users_of(n)):
             mender.put(n, colour.opaque)
 
 
