@@ -7,14 +7,16 @@ end. What a theme means by itself stays, unless a person says otherwise: a bar t
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from functools import lru_cache
 from typing import TYPE_CHECKING, NamedTuple
+
+import numpy as np
 
 from ..colour.blend import mixed_in_oklab
 from ..colour.contrast import ratio
 from ..colour.difference import colour_difference
-from ..colour.gamut import oklab_to_rgba, rgba_to_oklab, rgba_to_oklch
+from ..colour.gamut import oklab_to_rgba, oklch_to_rgbas, rgba_to_oklab, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.judge import surfaces_under
 from ..recolour.groups import KEEP
@@ -45,6 +47,7 @@ _OLDER = (
     Place(f"{_W} > entry", "entry", ("view",)),
     Place(f"{_W} > headerbar.titlebar", "headerbar", ("header",), "header"),
     Place("window.background.csd > headerbar.titlebar", "headerbar, headerbar:backdrop", ("header",), "header"),
+    Place(f"{_W} > menubar", "menubar", ("header", "window", "menu", "panel"), "header"),
     Place(f"{_W} > .sidebar", ".sidebar", ("sidebar", "window", "view"), "sidebar"),
     Place(f"{_W} > menu", "menu", ("menu",)),
     Place("window.background.popup > menu", ".popup > menu", ("menu",)),
@@ -159,6 +162,7 @@ def settle(
         if place.name:
             _take_words_along(mender, place, colours)
     mender.firm |= frozenset(claimed)
+    _turn_back(mender, window, colours, frozenset(claimed) | chosen)
     return tuple(inverse)
 
 
@@ -168,6 +172,37 @@ def _make_solid(mender: Mender, at: str) -> None:
         colour = mender.literals[n]
         if _VEIL <= colour.a < 1 and all(_ITS_OWN.search(other) for other in mender.users_of(n)):
             mender.put(n, colour.opaque)
+
+
+def _turn_back(mender: Mender, window: float | None, colours: Mapping[str, Rgba], settled: frozenset[int]) -> None:
+    """Let what was as dark as the look is, in a light theme that turned dark, not turn light with the rest; or light.
+
+    These are displays over others, buttons and menus of dark bars: greys of a tooltip's tint, apart as they came.
+    """
+    now = rgba_to_oklch(colours["window"])[0]
+    if not mender.was or window is None or (window > 0.5) == (now > 0.5):
+        return
+    turned: dict[int, list[str]] = {}
+    others: set[int] = set()
+    for part in mender.parts:
+        numbers = next((f for f in reversed(mender.roots_at(part.at).fills) if f), frozenset())
+        own, faces = _own_lightness(mender, part.at), surfaces_under(mender.paint_at(part.at).layers, mender.behind)
+        lightness, chroma, _ = rgba_to_oklch(_mean(faces)) if faces else (now, 0.0, 0.0)
+        was_so = own is not None and abs(own - window) > _INVERSE and (own > 0.5) == (now > 0.5)
+        if was_so and abs(lightness - now) > _INVERSE and chroma < _GREY:
+            for n in numbers:
+                turned.setdefault(n, []).append(part.at)
+        elif not was_so:
+            others |= numbers
+    free = turned.keys() - others - settled - mender.frozen - mender.inks
+    if not free:
+        return
+    lights = {n: rgba_to_oklch(mender.was[n].opaque)[0] for n in sorted(free)}
+    middle, (lightness, chroma, hue) = sum(lights.values()) / len(lights), rgba_to_oklch(colours["tooltip"])
+    for n, own in lights.items():
+        light = min(1.0, max(0.0, (lightness if now <= 0.5 else now) + own - middle))
+        mender.put(n, oklch_to_rgbas(np.array([[light, chroma, hue]]))[0]._replace(a=mender.literals[n].a))
+    _write_anew(mender, [at for n in free for at in turned[n]], colours["window_text"])
 
 
 def _selector(place: Place, stronger: bool) -> str:
@@ -185,6 +220,7 @@ def _drawn(mender: Mender, at: str) -> Rgba | None:
     return _mean(faces) if faces else None
 
 
+_GREY = 0.05  # OKLCh chroma below which a surface is a grey
 _VEIL = 0.5  # opacity below which a place is not told from what lies under it
 
 
@@ -279,12 +315,17 @@ def _take_words_along(mender: Mender, place: Place, colours: Mapping[str, Rgba])
     Words that were light on a dark bar and have turned dark with the theme's other words would else become only as
     light as they must.
     """
-    ink, mark = colours[f"{place.roles[0]}_text"], place.selector.partition(",")[0]
-    inside = [i for i, part in enumerate(mender.parts) if mark in part.at]
-    short = [pair.part for pair in mender.pairs(inside) if pair.what == "text" and not pair.passes]
-    numbers = frozenset().union(*(mender.roots_at(part.at).text for part in short)) - mender.frozen
-    for n in numbers:
-        if all(mark in at for at in mender.users_of(n)):
+    mark = place.selector.partition(",")[0]
+    _write_anew(mender, [p.at for p in mender.parts if mark in p.at], colours[f"{place.roles[0]}_text"])
+
+
+def _write_anew(mender: Mender, places: Iterable[str], ink: Rgba) -> None:
+    """Give words at some places that cannot be read an ink, where nothing else is written with their colour."""
+    inside = frozenset(places)
+    numbers = [i for i, part in enumerate(mender.parts) if part.at in inside]
+    short = [pair.part for pair in mender.pairs(numbers) if pair.what == "text" and not pair.passes]
+    for n in frozenset().union(*(mender.roots_at(part.at).text for part in short)) - mender.frozen:
+        if inside.issuperset(mender.users_of(n)):
             mender.put(n, ink._replace(a=mender.literals[n].a))
 
 
