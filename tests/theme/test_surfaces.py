@@ -10,10 +10,12 @@ from mellow_finch.colour.blend import over
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
+from mellow_finch.colour.rgb import Rgba
+from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.look.edits import with_tone
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.cascade import paint
-from mellow_finch.theme.account import Choices
+from mellow_finch.theme.account import Choices, Told
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
 from mellow_finch.theme.rules import BEGIN
@@ -69,6 +71,19 @@ def test_a_dark_bar_follows_a_dark_look_and_stays_in_a_light_one(tmp_path, look,
             assert rgba_to_oklch(surface)[0] < 0.5
 
 
+@pytest.mark.parametrize("tone", ["dark", "light"])
+def test_displays_over_others_are_dark_in_either_look(tmp_path, look, tone):
+    shown = ".osd { background-color: rgba(0, 0, 0, 0.8); color: white; } .app-notification { background-color: #333333; }\n"
+    theme, path = brought(tmp_path, "gtk-3.0", SHEET + shown + ".app-notification label { color: white; }\n")
+    made = recolour_theme(theme, with_tone(look, tone).scheme())
+    assert made.short == ()
+    places = [f"window.background > {kind} > label" for kind in ("box.osd", "frame.app-notification")]
+    found = paint(made.fresh[path], places)
+    for place in places:
+        surface = found[place].fills[1][0]
+        assert rgba_to_oklch(surface)[0] < 0.45 and ratio(found[place].text, surface.opaque) >= 6, (place, tone)
+
+
 def test_windows_of_their_own_let_nothing_through_and_rows_are_seen(tmp_path, look):
     theme, path = brought(tmp_path, "gtk-3.0", SHEET)
     scheme = look.scheme()
@@ -102,12 +117,12 @@ def test_a_shells_panel_follows_or_stays_and_shows_through_as_before(tmp_path, l
 
 
 def test_rules_for_shells_say_nothing_that_shells_do_not_know(tmp_path, look):
-    both = ".popup-menu-item:hover { background-color: #000000; } .popup-menu-item:checked { background-color: #ffffff; }\n"
-    words = (
-        ".popup-menu-content .popup-menu-item { color: #888888; } .popup-menu-item:active { background-color: #77f; }\n"
-    )
-    theme, path = brought(tmp_path, "gnome-shell", SHELL + both + words)
-    rules = recolour_theme(theme, look.scheme()).fresh[path].partition(BEGIN)[2]
+    theme, path = brought(tmp_path, "gnome-shell", SHELL)
+    grey = Rgba(120, 120, 120)
+    parts = [p for p in COMPONENT_BY_ID["shell"].parts if p.id in ("panel button", "menu item", "clock")]
+    told = [Told(p.key, "text", grey, Rgba(60, 60, 60), 1.1, 4.5, "shell") for p in parts]
+    rules = recolour_theme(theme, look.scheme(), told=[told]).fresh[path].partition(BEGIN)[2]
+    assert ".panel-button.panel-button" in rules  # outweighs by what it has itself
     assert rules and ":not" not in rules and not re.search(r"#[0-9a-f]{8}\b", rules)
 
 

@@ -335,8 +335,8 @@ def test_a_bar_that_a_theme_means_otherwise_is_shown_and_may_follow(opened, qtbo
     sheet = tmp_path / "Tern/gtk-3.0/gtk.css"
     sheet.parent.mkdir(parents=True)
     sheet.write_text(
-        "window, .background { background-color: #f2f2f0; color: #222222; }\n"
-        "headerbar { background-color: #23262b; color: #eeeeee; }\n"
+        "window, .background { background-color: #23262b; color: #eeeeee; }\n"
+        "headerbar { background-color: #f2f2f0; color: #222222; }\n"
     )
     path = str(tmp_path / "Tern")
     window.open_path(path)

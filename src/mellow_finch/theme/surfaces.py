@@ -200,7 +200,8 @@ def _turn_back(mender: Mender, window: float | None, colours: Mapping[str, Rgba]
     lights = {n: rgba_to_oklch(mender.was[n].opaque)[0] for n in sorted(free)}
     middle, (lightness, chroma, hue) = sum(lights.values()) / len(lights), rgba_to_oklch(colours["tooltip"])
     for n, own in lights.items():
-        light = min(1.0, max(0.0, (lightness if now <= 0.5 else now) + own - middle))
+        light = (lightness if now <= 0.5 else now) + min(_APART, max(-_APART, own - middle))
+        light = min(1.0, max(0.0, light))
         mender.put(n, oklch_to_rgbas(np.array([[light, chroma, hue]]))[0]._replace(a=mender.literals[n].a))
     _write_anew(mender, [at for n in free for at in turned[n]], colours["window_text"])
 
@@ -220,6 +221,7 @@ def _drawn(mender: Mender, at: str) -> Rgba | None:
     return _mean(faces) if faces else None
 
 
+_APART = 0.1  # OKLab lightness up to which such parts stay apart
 _GREY = 0.05  # OKLCh chroma below which a surface is a grey
 _VEIL = 0.5  # opacity below which a place is not told from what lies under it
 
@@ -270,8 +272,9 @@ def _moved(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> bo
 
 
 def _tinted(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> bool:
-    """Give the one literal of a translucent surface the target's colour, so that what lies under it shows as before."""
-    if len(numbers) > 1 or mender.paint_at(at).layers[-1][0].a == 1:
+    """Give the one literal of a translucent surface over the picture the target's colour, seen through as before."""
+    *below, own = mender.paint_at(at).layers
+    if len(numbers) > 1 or own[0].a == 1 or any(below):
         return False
     for n in numbers:
         mender.put(n, target._replace(a=mender.literals[n].a))
