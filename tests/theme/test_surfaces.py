@@ -10,7 +10,7 @@ from mellow_finch.colour.blend import over
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
-from mellow_finch.colour.rgb import Rgba
+from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.look.edits import with_tone
 from mellow_finch.recolour.groups import KEEP
@@ -135,3 +135,15 @@ def test_faint_words_stay_fainter_than_others(tmp_path, look):
     ground = scheme.colours["window"]
     plain, faint = (ratio(over(found[p].text, ground), ground) for p in places)
     assert 4.5 <= faint < plain * 0.8
+
+
+def test_words_of_a_bar_that_a_person_gave_a_colour_keep_its_hue(tmp_path, look):
+    theme, path = brought(tmp_path, "gtk-3.0", SHEET.replace("#2c2c2c; color: white", "#2c2c2c; color: #c9c9c9"))
+    scheme = look.scheme()
+    plain = recolour_theme(theme, scheme)
+    group = next(g for g in plain.groups if "#c9c9c9" in (g.source.hex, g.key.partition(":")[2]))
+    made = recolour_theme(theme, scheme, Choices({group.key: "#3a2f9e"}))
+    at = "window.background.csd > headerbar.titlebar > label.title"
+    text = paint(made.fresh[path], [at])[at].text
+    hue, wanted = (rgba_to_oklch(c)[2] for c in (text.opaque, parse_hex("#3a2f9e")))
+    assert abs((hue - wanted + 180) % 360 - 180) < 15 and rgba_to_oklch(text.opaque)[1] > 0.05

@@ -156,7 +156,7 @@ headerbar { background-color: #23262b; color: #eeeeee; }
 """
 
 
-@pytest.mark.parametrize("choice", ["", "header", "panel", KEEP])
+@pytest.mark.parametrize("choice", ["", "header", "panel", "divider", KEEP])
 def test_a_header_that_a_theme_means_otherwise_stays_or_follows(tmp_path, looks, choice):
     (tmp_path / "Tern/gtk-3.0").mkdir(parents=True)
     (tmp_path / "Tern/gtk-3.0/gtk.css").write_text(INVERSE)
@@ -167,7 +167,7 @@ def test_a_header_that_a_theme_means_otherwise_stays_or_follows(tmp_path, looks,
     place = "window.background > headerbar.titlebar"
     header = paint(result.fresh["gtk-3.0/gtk.css"], [place])[place].fill
     assert header is not None
-    if choice in ("header", "panel"):
+    if choice in ("header", "panel", "divider"):
         assert colour_difference(header, scheme.colours[choice]) < 3
     else:
         assert rgba_to_oklch(header)[0] < 0.5 < rgba_to_oklch(scheme.colours["header"])[0]

@@ -125,12 +125,12 @@ def settle(
         if place.roles[0] in _OVER_ANYTHING:
             _make_solid(mender, place.at)
         drawn = _drawn(mender, place.at)
-        # What lies under it is not what it is for, or is drawn by the window where the bar is.
-        if drawn is None and (place.roles[0] in _OWN or any(s.get("strip") for s in mender.sheet.way(place.at))):
-            left.append((place, colours[place.roles[0]]))
-        if drawn is None:
-            continue
         target = colours[place.roles[0]]
+        if drawn is None:
+            # What lies under it is not what it is for, or is drawn by the window where the bar is.
+            if place.roles[0] in _OWN or any(style.get("strip") for style in mender.sheet.way(place.at)):
+                left.append((place, target))
+            continue
         if any(colour_difference(drawn, colours[role]) <= _NEAR for role in place.roles):
             for number in _own_literals(mender, place.at):
                 claimed.setdefault(number, place.roles[0])
@@ -147,8 +147,7 @@ def settle(
             claimed |= dict.fromkeys(numbers, place.roles[0])
             _flatten(mender, place, numbers, target, colours)
             _take_states_along(mender, place, frozenset(claimed), drawn, target)
-            if place.name:
-                _take_words_along(mender, place, colours)
+            _take_words_along(mender, place, colours, chosen)
         else:
             left.append((place, target))
     for stronger in (False, True):
@@ -159,8 +158,7 @@ def settle(
                 mender.add_surface(place.at, _selector(place, stronger), target, text)
         mender.learn_more()
     for place, _ in left:
-        if place.name:
-            _take_words_along(mender, place, colours)
+        _take_words_along(mender, place, colours, chosen)
     mender.firm |= frozenset(claimed)
     _turn_back(mender, window, colours, frozenset(claimed) | chosen)
     return tuple(inverse)
@@ -203,7 +201,7 @@ def _turn_back(mender: Mender, window: float | None, colours: Mapping[str, Rgba]
         light = (lightness if now <= 0.5 else now) + min(_APART, max(-_APART, own - middle))
         light = min(1.0, max(0.0, light))
         mender.put(n, oklch_to_rgbas(np.array([[light, chroma, hue]]))[0]._replace(a=mender.literals[n].a))
-    _write_anew(mender, [at for n in free for at in turned[n]], colours["window_text"])
+    _write_anew(mender, [at for n in free for at in turned[n]], colours["window_text"], settled)
 
 
 def _selector(place: Place, stronger: bool) -> str:
@@ -312,22 +310,27 @@ def _at_rest(at: str) -> str:
 _STATE_OR_BORDER = re.compile(r":[\w-]+|(?<=window\.background)\.(?:solid-)?csd")
 
 
-def _take_words_along(mender: Mender, place: Place, colours: Mapping[str, Rgba]) -> None:
+def _take_words_along(mender: Mender, place: Place, colours: Mapping[str, Rgba], chosen: frozenset[int]) -> None:
     """Give words of a bar that cannot be read on it now the ink of its role, where nothing else is written with them.
 
     Words that were light on a dark bar and have turned dark with the theme's other words would else become only as
     light as they must.
     """
-    mark = place.selector.partition(",")[0]
-    _write_anew(mender, [p.at for p in mender.parts if mark in p.at], colours[f"{place.roles[0]}_text"])
+    if place.name:
+        mark = place.selector.partition(",")[0]
+        ink = colours.get(f"{place.roles[0]}_text", colours["window_text"])
+        _write_anew(mender, [p.at for p in mender.parts if mark in p.at], ink, chosen)
 
 
-def _write_anew(mender: Mender, places: Iterable[str], ink: Rgba) -> None:
-    """Give words at some places that cannot be read an ink, where nothing else is written with their colour."""
+def _write_anew(mender: Mender, places: Iterable[str], ink: Rgba, settled: frozenset[int]) -> None:
+    """Give words at some places that cannot be read an ink, where nothing else is written with their colour.
+
+    settled: literals that are left to what they are, as those that a person gave a colour.
+    """
     inside = frozenset(places)
     numbers = [i for i, part in enumerate(mender.parts) if part.at in inside]
     short = [pair.part for pair in mender.pairs(numbers) if pair.what == "text" and not pair.passes]
-    for n in frozenset().union(*(mender.roots_at(part.at).text for part in short)) - mender.frozen:
+    for n in frozenset().union(*(mender.roots_at(part.at).text for part in short)) - mender.frozen - settled:
         if inside.issuperset(mender.users_of(n)):
             mender.put(n, ink._replace(a=mender.literals[n].a))
 
