@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import shutil
 from dataclasses import replace
@@ -16,16 +17,21 @@ from hypothesis import strategies as st
 
 import mellow_finch
 from mellow_finch.cli import app
+from mellow_finch.disk.write import Disk
 from mellow_finch.errors import ParseError
 from mellow_finch.follow import service
 from mellow_finch.follow.follower import Follower, battery
 from mellow_finch.follow.rules import Rules, load_rules, rules_from, save_rules
+from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_lock, with_role, with_temper
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 from mellow_finch.shelf.shelf import Shelf
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
+from mellow_finch.wear.plan import make_plan, own_files
+from mellow_finch.wear.wear import put_on
+from tests.wear.conftest import state
 
 ZONE = ZoneInfo("Europe/Berlin")
 REEDHOLM = (53.6, 8.2)
@@ -120,6 +126,114 @@ def test_a_change_by_hand_stops_it_until_the_person_says_so(follower, home):
     assert follower.step(at("2026-11-28T09:00"))[0].startswith("Stopped") and own.read_text() == mine
     follower.go_on()
     assert follower.stopped() == ""
+    words, _ = follower.step(at("2026-11-28T09:00"))
+    assert "was put on" in words and tone_worn(follower) == "light" and "# mine" in own.read_text()
+
+
+def test_a_change_by_hand_is_seen_in_files_that_the_newest_look_did_not_write(follower, home, look):
+    follower.step(at("2026-11-27T12:00"))
+    own = home / ".config/kitty/kitty.conf"
+    files = own_files(home, follower.history)
+    plan = make_plan(dress(replace(look, name="Fog"), files, only=frozenset({"conky"})), home, follower.session)
+    assert put_on(plan, follower.history, follower.session) is not None
+    own.write_text(own.read_text() + "# mine\n")
+    follower.rules = Rules(day="clock")
+    for moment in ("2026-11-27T22:00", "2026-11-28T09:00"):
+        assert follower.step(at(moment))[0].startswith("Stopped: “.config/kitty/kitty.conf”")
+    assert own.read_text().endswith("# mine\n")
+
+
+def test_an_edit_that_a_look_would_overwrite_is_never_overwritten_with_nobody_there(follower, home):
+    follower.step(at("2026-11-27T12:00"))
+    ours = home / ".config/foot/mellow-finch.ini"
+    ours.write_text(ours.read_text() + "# mine\n")
+    follower.go_on()
+    follower.rules = Rules(day="clock")
+    words, _ = follower.step(at("2026-11-28T09:00"))
+    assert words.startswith(
+        "Nothing was worn: This look would overwrite your own edits in “.config/foot/mellow-finch.ini”"
+    )
+    assert ours.read_text().endswith("# mine\n") and tone_worn(follower) == "dark"
+
+
+def _no_bus(follower):
+    follower.session.keys = lambda *_: (_ for _ in ()).throw(OSError("no bus"))
+
+
+def _long_picture(follower):
+    follower.session.settings[IMAGE] = "/" + "x" * 5000
+
+
+def _nul_picture(follower):
+    follower.session.settings[IMAGE] = "/marsh/\0.png"
+
+
+def _long_log(follower):
+    follower.folder.mkdir(parents=True)
+    (follower.folder / "log.txt").write_text("x" * 900_000)
+
+
+def _log_folder(follower):
+    (follower.folder / "log.txt").mkdir(parents=True)
+
+
+def _state_folder(follower):
+    (follower.folder / "state.json").mkdir(parents=True)
+
+
+def _no_folder(follower):
+    follower.folder.write_text("a file in the way")
+
+
+def _full_disk(follower):
+    def full(step):
+        raise OSError(28, "No space left on device")
+
+    follower.history = History(follower.history.folder, Disk(full))
+
+
+def _home_busy(follower):
+    follower.history = History(follower.history.folder, wait_s=0)
+    follower.history.folder.mkdir(parents=True)
+    handle = os.open(follower.history.lock_path, os.O_RDWR | os.O_CREAT)
+    fcntl.flock(handle, fcntl.LOCK_EX)
+
+
+def _fault(follower):
+    follower.session.read = lambda *_: 1 / 0
+
+
+@pytest.mark.parametrize(
+    "spoil",
+    [
+        _no_bus,
+        _long_picture,
+        _nul_picture,
+        _long_log,
+        _log_folder,
+        _state_folder,
+        _no_folder,
+        _full_disk,
+        _home_busy,
+        _fault,
+    ],
+)
+def test_whatever_is_broken_it_says_a_sentence_goes_on_and_writes_nothing_half(follower, home, spoil):
+    before = state(home)
+    spoil(follower)
+    words, again = follower.step(at("2026-11-27T12:00"))
+    assert words and again > at("2026-11-27T12:00")
+    now = state(home)
+    assert now == before or "was put on" in words
+    assert not [p for p in now if ".finch-" in p]
+    follower.log()
+    follower.step(at("2026-11-27T11:00"))  # a clock that was set back, and a long sleep
+    follower.step(at("2026-12-24T11:00"))
+
+
+def test_a_time_with_a_zone_is_refused_where_the_rules_are_read():
+    with pytest.raises(ParseError, match="names a time zone"):
+        rules_from('day = "clock"\nlight_at = "07:00+05:00"\n')
 
 
 def test_it_waits_for_what_fills_the_screen_and_for_the_battery(follower, tmp_path):

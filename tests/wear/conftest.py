@@ -117,8 +117,8 @@ class Bench:
             Output(".config/crlf.conf", b"x=1\r\ncolour=" + shade + b"\r\n", ("a", "b")),
             Output(f".local/share/themes/{name}/gtk-3.0/gtk.css", b"window{}" + shade, ("c",)),
             Output(f".local/share/themes/{name}/index.theme", b"[X]", ("c",)),
-            Output(".config/two-names", b"longer than before " + shade, ("d",)),
-            Output(".by-link", b"by link " + shade, ("e",)),
+            Output(".config/two-names", b"two\nlonger than before " + shade, ("d",)),
+            Output(".by-link", b"linked\nby link " + shade, ("e",)),
             Output(".config/empty", shade, ("f",)),
         ]
         writes, same, made_of = planned(self.home, outputs)

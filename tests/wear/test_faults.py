@@ -266,7 +266,7 @@ def test_a_name_that_is_too_long_is_said_before_anything_is_written(bench):
     longest.write_bytes(b"old")
     before = state(bench.home)
     writes, _same, _ = planned(bench.home, [Output("y" * 255, b"new", ("a",))])
-    put_on(replace(bench.plan(), writes=writes), bench.history(), bench.session)
+    put_on(replace(bench.plan(), writes=writes), bench.history(), bench.session, overwrite=["y" * 255])
     assert longest.read_bytes() == b"new"
     undo_last(bench.history(), bench.session)
     assert state(bench.home) == before
@@ -439,7 +439,7 @@ def test_undo_that_has_no_room_is_refused_before_anything_changes(bench, small_d
     (home / "large").write_bytes(b"x" * 100_000)
     bench.home = home
     writes, _same, _ = planned(home, [Output("large", b"small", ("a",))])
-    put_on(replace(bench.plan(), writes=writes, settings=()), bench.history(), bench.session)
+    put_on(replace(bench.plan(), writes=writes, settings=()), bench.history(), bench.session, overwrite=["large"])
     full = filler(disk, 0)
     now = state(home)
     with pytest.raises(WearError, match="has no room for going back, so nothing was changed") as caught:
@@ -480,7 +480,7 @@ for line in sys.stdin:
     outputs = [Output(f"conf-{i}", f"{name} {i}".encode(), ("a",)) for i in range(6)]
     writes, same, sum_ = planned(home, outputs)
     try:
-        snapshot = put_on(Plan(name, home, writes, (), (), same), History(history_folder(home), wait_s=0.2), NoDesktop())
+        snapshot = put_on(Plan(name, home, writes, (), (), same), History(history_folder(home), wait_s=0.2), NoDesktop(), overwrite={w.path for w in writes})
         print("worn", flush=True)
     except WearError as error:
         print("refused", error.line(), flush=True)

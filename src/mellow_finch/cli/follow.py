@@ -69,7 +69,7 @@ def _with(rules: Rules, chosen: dict[str, Any]) -> Rules:
     """Return rules with what was given on the command line. Raises ParseError."""
     from dataclasses import replace
 
-    from ..follow.rules import rules_from
+    from ..follow.rules import clock_time, rules_from
 
     given = {k: v for k, v in chosen.items() if v is not None and v != ()}
     try:
@@ -78,7 +78,7 @@ def _with(rules: Rules, chosen: dict[str, Any]) -> Rules:
             given["place"] = (float(latitude), float(longitude))
         for key in ("light_at", "dark_at"):
             if key in given:
-                given[key] = time.fromisoformat(given[key])
+                given[key] = clock_time(given[key])
     except ValueError as error:
         raise ParseError(f"{error}.", hint=tr("A place is LATITUDE,LONGITUDE, a time HH:MM.")) from error
     return rules_from(replace(rules, **given).as_toml())

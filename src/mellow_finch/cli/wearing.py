@@ -27,6 +27,17 @@ def _session(home: Path) -> Session:
     return session_for(home) or NoDesktop()
 
 
+def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
+    """Add the options by which a person decides about files that stand in the way."""
+    for option in (
+        click.option("--leave-all", is_flag=True, help=tr("Leave every file that cannot be put in place as it is.")),
+        click.option("--leave", multiple=True, help=tr("A file that is left as it is.")),
+        click.option("--overwrite", multiple=True, help=tr("A file that was edited since, whose edits may be lost.")),
+    ):
+        function = option(function)
+    return function
+
+
 @click.command()
 @in_a_sentence
 @click.argument("look", type=click.Path(path_type=Path))
@@ -34,10 +45,20 @@ def _session(home: Path) -> Session:
 @click.option("--without", multiple=True, help=tr("A component to leave out; may be given several times."))
 @click.option("--dry-run", is_flag=True, help=tr("Only list what would be done."))
 @click.option("--files-only", is_flag=True, help=tr("Write files; set nothing and tell no running program."))
+@_deciding
 @YES_OPTION
 @JSON_OPTION
 def wear(
-    look: Path, home: Path, without: tuple[str, ...], dry_run: bool, files_only: bool, yes: bool, as_json: bool
+    look: Path,
+    home: Path,
+    without: tuple[str, ...],
+    dry_run: bool,
+    files_only: bool,
+    overwrite: tuple[str, ...],
+    leave: tuple[str, ...],
+    leave_all: bool,
+    yes: bool,
+    as_json: bool,
 ) -> None:
     """Put a look on a home: snapshot first, then every file and setting, then running programs are told."""
     from ..components.presence import present_in
@@ -45,6 +66,7 @@ def wear(
     from ..look.dressed import dress as dress_look
     from ..session.none import NoDesktop
     from ..session.programs import programs_of
+    from ..wear.edits import edits_lost
     from ..wear.journal import crowds
     from ..wear.names import plan_to_follow
     from ..wear.plan import own_files
@@ -63,9 +85,18 @@ def wear(
     )
     settings = settings_to_change(plan, session)
     missing = unseen(plan, loaded, home)
+    edits = edits_lost(plan, history)
+    if leave_all:
+        leave = (*leave, *(found.path for found in edits if found.path not in overwrite))
+    plan = replace(plan, writes=tuple(w for w in plan.writes if w.path not in leave))
     if not as_json:
         for w in plan.writes:
             say(f"{w.action:6}  {w.path}")
+        for path in leave:
+            say(tr("“{path}” stays as it is.").format(path=path))
+        for found in edits:
+            for line in found.lines if found.path not in leave else ():
+                say(tr("your edit in {path} would be overwritten: {line}").format(path=found.path, line=line))
         for sign in missing:
             say(f"{tr('missing')} {sign.title}: {sign.what}. {sign.cure}")
         many = crowds(settings)
@@ -86,7 +117,7 @@ def wear(
         )
         stopped = bool(plan.writes or settings) and not may_go_on(question, yes)
         if not stopped:
-            snapshot = put_on(plan, history, session, heard=heard)
+            snapshot = put_on(plan, history, session, heard=heard, overwrite=overwrite, leave=leave)
     calls = roll_call(snapshot, session, heard) if snapshot is not None else ()
     if as_json:
         rows = [
@@ -102,6 +133,7 @@ def wear(
                 "settings": chosen,
                 "restart": list(plan.restart),
                 "missing": [sign._asdict() for sign in missing],
+                "edits": [found._asdict() for found in edits],
                 "desktop": plan.desktop,
                 "snapshot": snapshot.id if snapshot else None,
                 "roll_call": _calls_json(calls),
@@ -153,17 +185,6 @@ def _say_calls(calls: Sequence[Call]) -> None:
             counts[words] = counts.get(words, 0) + 1
     if counts:
         say(parted(f"{count} {words}" for words, count in counts.items()) + ".")
-
-
-def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
-    """Add the options by which a person decides about files that stand in the way."""
-    for option in (
-        click.option("--leave-all", is_flag=True, help=tr("Leave every file that cannot be put in place as it is.")),
-        click.option("--leave", multiple=True, help=tr("A file that is left as it is.")),
-        click.option("--overwrite", multiple=True, help=tr("A file that was edited since, whose edits may be lost.")),
-    ):
-        function = option(function)
-    return function
 
 
 def _all_to_leave(snapshot: Snapshot, history: History, overwrite: tuple[str, ...]) -> tuple[str, ...]:

@@ -9,12 +9,11 @@ from pathlib import Path
 from typing import NamedTuple
 
 import numpy as np
-import platformdirs
 
 from ..colour.rgb import Rgba
 from ..colour.spaces import srgb_to_oklch
 from ..disk.facts import must_read, read_plain
-from ..disk.own import APP
+from ..disk.own import config_folder
 from ..disk.write import save
 from ..errors import FinchError, ParseError
 from ..language import plural, tr
@@ -199,7 +198,7 @@ def definition_of(proposal: Proposal, name: str, kind: str, roles: Mapping[str, 
 
 def own_folder() -> Path:
     """Return where a person's own definitions lie."""
-    return platformdirs.user_config_path(APP) / "definitions"
+    return config_folder() / "definitions"
 
 
 def _checked(text: str) -> Component:

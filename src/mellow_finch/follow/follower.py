@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import json
+import logging
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime, timedelta
 from pathlib import Path
 
 from ..components.presence import present_in
 from ..disk.facts import must_read, read_plain
+from ..disk.log import NAME, start_log
 from ..disk.write import save
-from ..errors import FinchError
+from ..errors import FileAccessError, FinchError
 from ..language import plural, tone_word, tr
 from ..look.dressed import dress
 from ..look.edits import with_lock, with_role, with_tone
@@ -27,11 +30,13 @@ from ..session.programs import programs_of
 from ..session.real import RealSession
 from ..session.x11 import fills_screen
 from ..shelf.shelf import Shelf
+from ..wear.edits import signature
 from ..wear.history import History
 from ..wear.names import plan_to_follow
 from ..wear.places import history_folder
 from ..wear.plan import own_files
-from ..wear.wear import put_on, settings_to_change, undecided_files
+from ..wear.status import changed_files
+from ..wear.wear import put_on, settings_to_change
 from .rules import Rules, load_rules
 from .service import follow_folder
 
@@ -45,13 +50,15 @@ _LOG, _STATE = "log.txt", "state.json"
 @dataclass(slots=True)
 class State:
     """What was followed last. picture: the wallpaper; look: the kept look; tone: the half; stopped: why nothing more is
-    worn before the person says so, empty where nothing stands in the way.
+    worn before the person says so, empty where nothing stands in the way; accepted: which edits a person has said to go
+    on with, by their files' signature.
     """
 
     picture: str = ""
     look: str = ""
     tone: str = ""
     stopped: str = ""
+    accepted: str = ""
 
 
 @dataclass
@@ -76,8 +83,14 @@ class Follower:
             words = self._step(now, state)
         except FinchError as error:
             words = tr("Nothing was worn: {error}").format(error=error)
-        self._keep(state)
-        self._log(now, words)
+        except Exception as error:  # nobody is there to see it: it is kept for the report, and following goes on
+            start_log()
+            logging.getLogger(NAME).error("the follower", exc_info=error)
+            words = tr("Nothing was worn: something went wrong ({kind}).").format(kind=type(error).__name__)
+        with suppress(FinchError, OSError):  # a full disk or one that can only be read loses no more than the note
+            self._keep(state)
+        with suppress(FinchError, OSError):
+            self._log(now, words)
         again = self.rules.next_turn(now)
         return words, min(again, now + _WAITS) if words.startswith(_WAITING) else again
 
@@ -86,9 +99,8 @@ class Follower:
             return tr("Paused.")
         if state.stopped:
             return tr("Stopped: {stopped}").format(stopped=state.stopped)
-        worn = self.history.last_worn()
-        edited = undecided_files(worn, self.history) if worn is not None and worn.status == "worn" else ()
-        if edited:
+        edited = changed_files(self.history)
+        if edited and signature(self.home, edited) != state.accepted:
             state.stopped = tr("“{edited}” was changed by hand since the look was put on.").format(edited=edited[0])
             return tr("Stopped: {stopped}").format(stopped=state.stopped)
         waiting = self.busy()
@@ -110,7 +122,7 @@ class Follower:
     def _wanted(self, state: State, name: str, picture: str) -> tuple[Look, str] | None:
         """Return the look that is wanted, and the wallpaper that it is for."""
         base = self.shelf.load(self.shelf.find(name).id).look if name else self._newest()
-        new = bool(picture) and Path(picture).is_file() and (base is None or not _same(picture, base.source))
+        new = _is_file(picture) and (base is None or not _same(picture, base.source))
         if self.rules.picture and new and not self.rules.turn:
             return self._derived(picture, base), picture
         return None if base is None else (base, base.source or picture)
@@ -166,12 +178,12 @@ class Follower:
             return State()
 
     def _keep(self, state: State) -> None:
-        self.folder.mkdir(parents=True, exist_ok=True)
         save(self.folder / _STATE, json.dumps(asdict(state)).encode("utf-8"), sync=False)
 
     def go_on(self) -> None:
-        """Follow again after it was stopped by a change that a person made."""
-        self._keep(replace(self._state(), stopped=""))
+        """Follow again after it was stopped by a change that a person made; edits stay wherever a look lets them."""
+        accepted = signature(self.home, changed_files(self.history))
+        self._keep(replace(self._state(), stopped="", accepted=accepted))
 
     def stopped(self) -> str:
         """Return why nothing more is worn, empty where nothing stands in the way."""
@@ -180,7 +192,10 @@ class Follower:
     def _log(self, now: datetime, words: str) -> None:
         """Write a line where it says something new, the older half going when the log grows long."""
         path = self.folder / _LOG
-        text = (read_plain(path, 4 * _MOST_LOG) or b"").decode("utf-8", "replace")
+        try:
+            text = (read_plain(path, 4 * _MOST_LOG) or b"").decode("utf-8", "replace")
+        except FileAccessError:  # too long, or no plain file: a new one where that can be
+            text = ""
         if text.rstrip("\n").endswith(f"  {words}"):
             return
         text += f"{now:%Y-%m-%d %H:%M:%S}  {words}\n"
@@ -190,7 +205,10 @@ class Follower:
 
     def log(self, most: int = 20) -> list[str]:
         """Return the last lines of the log."""
-        text = (read_plain(self.folder / _LOG, 4 * _MOST_LOG) or b"").decode("utf-8", "replace")
+        try:
+            text = (read_plain(self.folder / _LOG, 4 * _MOST_LOG) or b"").decode("utf-8", "replace")
+        except FileAccessError:
+            return []
         return text.splitlines()[-most:]
 
 
@@ -204,6 +222,14 @@ def own_follower(home: Path) -> Follower:
     return Follower(home, RealSession(home), load_rules(), Shelf(), history, busy=busy)
 
 
+def _is_file(path: str) -> bool:
+    """Tell whether a path that a desktop named is a file; one that cannot be on a disk is none."""
+    try:
+        return bool(path) and Path(path).is_file()
+    except (OSError, ValueError):
+        return False
+
+
 def _same(first: str, second: str) -> bool:
     """Tell whether two paths are one picture, copies included."""
     if not first or not second:
@@ -214,7 +240,7 @@ def _same(first: str, second: str) -> bool:
             return True
         alike = one.stat().st_size == other.stat().st_size
         return alike and must_read(one, _MOST_PICTURE) == must_read(other, _MOST_PICTURE)
-    except (OSError, FinchError):
+    except (OSError, ValueError, FinchError):
         return False
 
 

@@ -6,19 +6,17 @@ import json
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from datetime import date, datetime, time, timedelta, tzinfo
 from pathlib import Path
 from typing import Any, Literal, get_args
 
-import platformdirs
-
 from ..disk.facts import read_plain
-from ..disk.own import APP
+from ..disk.own import config_folder
 from ..disk.write import save
 from ..errors import ParseError
 from ..language import parted, tr
 from ..palette.recipe import Tone
-from .sun import Day, day_at
+from .sun import checked_place, next_change, sun_is_up
 
 DayRule = Literal["none", "sun", "clock", "desktop"]
 DAY_RULES: Mapping[DayRule, str] = {
@@ -51,22 +49,12 @@ class Rules:
     def tone(self, now: datetime, prefers_dark: bool | None, own: Tone) -> Tone:
         """Return the half that is wanted at a moment; now: with its zone."""
         if self.day == "sun" and self.place is not None:
-            return "light" if self._day(now).is_light(now) else "dark"
+            return "light" if sun_is_up(*self.place, now) else "dark"
         if self.day == "clock":
             return "light" if self.light_at <= now.time() < self.dark_at else "dark"
         if self.day == "desktop" and prefers_dark is not None:
             return "dark" if prefers_dark else "light"
         return own
-
-    def _day(self, now: datetime) -> Day:
-        assert self.place is not None
-        here = now.astimezone(UTC)
-        found = day_at(*self.place, here.date())
-        if here < found.rise - timedelta(hours=12):
-            return day_at(*self.place, here.date() - timedelta(days=1))
-        return (
-            day_at(*self.place, here.date() + timedelta(days=1)) if here >= found.rise + timedelta(hours=23) else found
-        )
 
     def look_of(self, day: date) -> str:
         """Return the kept look that has a day, empty for what is worn."""
@@ -83,9 +71,8 @@ class Rules:
                 for t in (self.light_at, self.dark_at)
             ]
         elif self.day == "sun" and self.place is not None:
-            for d in (-1, 0, 1):
-                found = day_at(*self.place, now.astimezone(UTC).date() + timedelta(days=d))
-                rows += [] if found.polar else [found.rise.astimezone(now.tzinfo), found.set.astimezone(now.tzinfo)]
+            turn = next_change(*self.place, now)
+            rows += [turn] if turn is not None else []
         return min(moment for moment in rows if moment > now)
 
     def as_toml(self) -> str:
@@ -106,6 +93,14 @@ def _at(day: date, moment: time, zone: tzinfo | None) -> datetime:
     return datetime.combine(day, moment, zone)
 
 
+def clock_time(text: str) -> time:
+    """Return a time of the clock on the wall; raises ValueError for one that names a zone, as for what is none."""
+    found = time.fromisoformat(text)
+    if found.tzinfo is not None:
+        raise ValueError(tr("“{time}” names a time zone; times here are local").format(time=text))
+    return found
+
+
 def rules_from(text: str) -> Rules:
     """Read rules; raises ParseError with a sentence that says what is wrong."""
     try:
@@ -117,16 +112,14 @@ def rules_from(text: str) -> Rules:
         if day not in get_args(DayRule):
             raise ValueError(tr("“{day}” is none of {names}").format(day=day, names=parted(get_args(DayRule))))
         place = data.get("place")
-        found = None if place is None else (float(place[0]), float(place[1]))
-        if found is not None:
-            day_at(*found, date(2000, 1, 1))
+        found = None if place is None else checked_place(float(place[0]), float(place[1]))
         rules = Rules(
             look=str(data.get("look", "")),
             picture=bool(data.get("picture", True)),
             day=day,
             place=found,
-            light_at=time.fromisoformat(data.get("light_at", "07:00")),
-            dark_at=time.fromisoformat(data.get("dark_at", "19:00")),
+            light_at=clock_time(data.get("light_at", "07:00")),
+            dark_at=clock_time(data.get("dark_at", "19:00")),
             turn=tuple(str(t) for t in data.get("turn", ())),
             paused=bool(data.get("paused", False)),
         )
@@ -139,7 +132,7 @@ def rules_from(text: str) -> Rules:
 
 def rules_file() -> Path:
     """Return where the rules are kept."""
-    return platformdirs.user_config_path(APP) / "follow.toml"
+    return config_folder() / "follow.toml"
 
 
 def load_rules(path: Path | None = None) -> Rules:

@@ -9,10 +9,8 @@ import sys
 from contextlib import suppress
 from pathlib import Path
 
-import platformdirs
-
 from ..disk.facts import read_plain
-from ..disk.own import state_folder
+from ..disk.own import base_folder, state_folder
 from ..disk.write import save
 from ..errors import FinchError
 from ..language import tr
@@ -38,7 +36,7 @@ def command() -> list[str]:
 
 
 def _config() -> Path:
-    return Path(platformdirs.user_config_dir())
+    return base_folder("XDG_CONFIG_HOME")
 
 
 def unit_file() -> Path:

@@ -1,109 +1,51 @@
-"""When the sun rises and sets at a place, worked out here without any network.
+"""Whether the sun is up at a place, and when that changes next, worked out here without any network.
 
-The general solar position of NOAA's calculator: J. Meeus, "Astronomical Algorithms" (2nd ed., 1998), chapter 25, low
-accuracy; the upper limb on the horizon with a refraction of 34 arc minutes. Good to about a minute below the polar
-circles.
+A well-kept library does the astronomy. Both questions are asked of a moment, not of a calendar's day, which differs from
+the day of a place in the far east and west.
 """
 
 from __future__ import annotations
 
-import math
-from datetime import UTC, date, datetime, time, timedelta
-from typing import Literal, NamedTuple
+from datetime import UTC, datetime, timedelta
 
-_HORIZON_DEG = -0.833  # of the sun's middle when its upper limb is seen on the horizon
-_TURNS = 4  # each works the time out once more for where the sun is at the time found before
-_MINUTES_A_DEGREE = 4.0
-
-Polar = Literal["", "up", "down"]
+_HORIZON_DEG = -0.833  # of the sun's middle when its upper limb is seen on the horizon, refraction included
+_STEP = timedelta(minutes=20)  # shorter than any day or night that is looked for
+_FOUND = timedelta(seconds=20)
+_LONGEST = timedelta(hours=30)
 
 
-class Day(NamedTuple):
-    """One day's light at a place, times in UTC. polar: "up" or "down" where the sun neither rises nor sets."""
+def checked_place(latitude: float, longitude: float) -> tuple[float, float]:
+    """Return a place; raises ValueError for one that is none.
 
-    rise: datetime
-    set: datetime
-    polar: Polar = ""
-
-    def is_light(self, now: datetime) -> bool:
-        """Tell whether the sun is up at a moment of that day."""
-        return self.polar == "up" or (not self.polar and self.rise <= now < self.set)
-
-
-def day_at(latitude: float, longitude: float, day: date) -> Day:
-    """Return sunrise and sunset of the day around the sun's highest place there.
-
-    latitude: -90..90, north positive; longitude: -180..180, east positive. Raises ValueError outside of these.
+    latitude: -90..90, north positive; longitude: -180..180, east positive.
     """
     if not (-90 <= latitude <= 90 and -180 <= longitude <= 180):
         raise ValueError("no place on earth")
-    start = datetime.combine(day, time(), UTC)
-    noon = 720 - _MINUTES_A_DEGREE * longitude
-    for _ in range(2):
-        noon = 720 - _MINUTES_A_DEGREE * longitude - _equation_of_time(start + timedelta(minutes=noon))
-    found: list[datetime] = []
-    for side in (-1, 1):
-        minutes = noon
-        for _ in range(_TURNS):
-            moment = start + timedelta(minutes=minutes)
-            declination = math.radians(_declination(moment))
-            height = math.sin(math.radians(_HORIZON_DEG)) - math.sin(math.radians(latitude)) * math.sin(declination)
-            cosine = height / max(1e-9, math.cos(math.radians(latitude)) * math.cos(declination))
-            if abs(cosine) > 1:
-                polar: Polar = "up" if cosine < -1 else "down"
-                middle = start + timedelta(minutes=noon)
-                return Day(middle - timedelta(hours=12), middle + timedelta(hours=12), polar)
-            middle_minutes = 720 - _MINUTES_A_DEGREE * longitude - _equation_of_time(moment)
-            minutes = middle_minutes + side * _MINUTES_A_DEGREE * math.degrees(math.acos(cosine))
-        found.append(start + timedelta(minutes=minutes))
-    return Day(found[0], found[1])
+    return latitude, longitude
 
 
-def _century(moment: datetime) -> float:
-    """Return the time in Julian centuries since 2000-01-01 12:00."""
-    return (moment - datetime(2000, 1, 1, 12, tzinfo=UTC)) / timedelta(days=36525)
+def sun_is_up(latitude: float, longitude: float, now: datetime) -> bool:
+    """Tell whether some of the sun is above the horizon; now: with its zone."""
+    from astral import Observer
+    from astral.sun import elevation
+
+    here = Observer(latitude, longitude)
+    return float(elevation(here, now.astimezone(UTC), with_refraction=False)) > _HORIZON_DEG
 
 
-def _sun(moment: datetime) -> tuple[float, float, float, float]:
-    """Return the sun's mean longitude, mean anomaly and apparent longitude (degrees), and the eccentricity."""
-    t = _century(moment)
-    mean = (280.46646 + t * (36000.76983 + 0.0003032 * t)) % 360
-    anomaly = 357.52911 + t * (35999.05029 - 0.0001537 * t)
-    eccentricity = 0.016708634 - t * (0.000042037 + 0.0000001267 * t)
-    m = math.radians(anomaly)
-    centre = (
-        math.sin(m) * (1.914602 - t * (0.004817 + 0.000014 * t))
-        + math.sin(2 * m) * (0.019993 - 0.000101 * t)
-        + math.sin(3 * m) * 0.000289
-    )
-    apparent = mean + centre - 0.00569 - 0.00478 * math.sin(math.radians(125.04 - 1934.136 * t))
-    return mean, anomaly, apparent, eccentricity
-
-
-def _obliquity(moment: datetime) -> float:
-    t = _century(moment)
-    mean = 23 + (26 + (21.448 - t * (46.815 + t * (0.00059 - t * 0.001813))) / 60) / 60
-    return mean + 0.00256 * math.cos(math.radians(125.04 - 1934.136 * t))
-
-
-def _declination(moment: datetime) -> float:
-    """Return the sun's declination in degrees."""
-    apparent = math.radians(_sun(moment)[2])
-    return math.degrees(math.asin(math.sin(math.radians(_obliquity(moment))) * math.sin(apparent)))
-
-
-def _equation_of_time(moment: datetime) -> float:
-    """Return by how many minutes the sun is ahead of the clock."""
-    mean, anomaly, _, e = _sun(moment)
-    y = math.tan(math.radians(_obliquity(moment)) / 2) ** 2
-    twice, m = math.radians(2 * mean), math.radians(anomaly)
-    return (
-        math.degrees(
-            y * math.sin(twice)
-            - 2 * e * math.sin(m)
-            + 4 * e * y * math.sin(m) * math.cos(twice)
-            - 0.5 * y * y * math.sin(2 * twice)
-            - 1.25 * e * e * math.sin(2 * m)
-        )
-        * _MINUTES_A_DEGREE
-    )
+def next_change(latitude: float, longitude: float, now: datetime) -> datetime | None:
+    """Return when the sun rises or sets next, in the zone of now; None where it does neither within thirty hours."""
+    start = late = now.astimezone(UTC)
+    up = sun_is_up(latitude, longitude, start)
+    while late - start < _LONGEST:
+        early, late = late, late + _STEP
+        if sun_is_up(latitude, longitude, late) == up:
+            continue
+        while late - early > _FOUND:
+            middle = early + (late - early) / 2
+            if sun_is_up(latitude, longitude, middle) == up:
+                early = middle
+            else:
+                late = middle
+        return late.astimezone(now.tzinfo)
+    return None

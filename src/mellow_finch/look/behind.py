@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..components.model import Component, Files, Paints, Part, splits_of
+from ..components.model import Component, Files, Paints, Part
 from ..components.shades import ROLE_KEY
 from .model import Look
 
@@ -14,7 +14,7 @@ def choice_behind(look: Look, component: Component, part: Part, what: str, files
     file that is recoloured it is the group that holds the colour as it was, or else one that has the part's role.
     """
     role = {"text": part.text_role, "edge": part.edge_role}.get(what, part.fill_role)
-    subject = component.subject(files, splits_of(component.id, look.split)) if component.subject is not None else None
+    subject = component.subject(files, look.splits_of(component.id)) if component.subject is not None else None
     if subject is None:
         return ROLE_KEY + role if role and role in component.roles else ""
     paint = before.get(part.key)

@@ -146,8 +146,8 @@ def with_paths(look: Look, swap: Callable[[str], str]) -> Look:
     fresh = {path: swap(path) for path in look.brought}
 
     def owned(key: str) -> str:
-        owner = next((path for path in fresh if key.startswith(f"{path}/")), None)
-        return key if owner is None else fresh[owner] + key.removeprefix(owner)
+        owner = look.owner_of(key)
+        return fresh[owner] + key.removeprefix(owner) if owner else key
 
     return replace(
         look,

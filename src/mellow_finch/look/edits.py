@@ -404,12 +404,11 @@ def with_brought(look: Look, path: str, wanted: bool = True) -> Look:
     """Return the look with a theme brought along, or put aside; what was decided of its groups goes with it."""
     if wanted:
         return look if path in look.brought else replace(look, brought=(*look.brought, path))
-    rows = {k: v for k, v in look.regrouped.items() if not k.startswith(f"{path}/")}
     return replace(
         look,
         brought=tuple(p for p in look.brought if p != path),
-        regrouped=rows,
-        split=frozenset(k for k in look.split if not k.startswith(f"{path}/")),
+        regrouped={k: v for k, v in look.regrouped.items() if look.owner_of(k) != path},
+        split=frozenset(k for k in look.split if look.owner_of(k) != path),
     )
 
 

@@ -11,7 +11,7 @@ from types import MappingProxyType
 from typing import Any
 
 from ..colour.rgb import Rgba
-from ..components.model import Emblem, Scheme, chosen_of
+from ..components.model import Emblem, Scheme, chosen_of, splits_of
 from ..palette.derive import derive
 from ..palette.pairs import JudgedPair, Pair, failing, pairs_for
 from ..palette.recipe import TONES, Recipe, Tone
@@ -141,7 +141,19 @@ class Look:
 
     def choices_of(self, owner: str) -> dict[str, str]:
         """Return what a person decided of the groups of a component or a brought theme, by group."""
-        return chosen_of(owner, self.regrouped)
+        rows = {key: role for key, role in self.regrouped.items() if self.owner_of(key) in ("", owner)}
+        return chosen_of(owner, rows)
+
+    def splits_of(self, owner: str) -> frozenset[str]:
+        """Return the groups of a component or a brought theme that are taken apart, by group."""
+        return splits_of(owner, (key for key in self.split if self.owner_of(key) in ("", owner)))
+
+    def owner_of(self, key: str) -> str:
+        """Return the brought theme that a decision belongs to, empty where it is none's.
+
+        A theme may lie in a folder of another: the longest path counts.
+        """
+        return max((path for path in self.brought if key.startswith(f"{path}/")), key=len, default="")
 
     def failing(self, tone: Tone | None = None) -> tuple[JudgedPair, ...]:
         """Return the pairs of roles that fall short in a tone, the one in force when none is named, worst first."""

@@ -14,10 +14,9 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 from pathlib import Path
 
-import platformdirs
 
 from ..disk.facts import must_read, read_plain
-from ..disk.own import APP
+from ..disk.own import data_folder
 from ..disk.write import save
 from ..errors import FinchError, ParseError, file_errors
 from ..language import tr
@@ -34,7 +33,7 @@ _MOST_ABOUT = 20_000
 
 def shelf_folder() -> Path:
     """Return the person's own shelf."""
-    return platformdirs.user_data_path(APP) / "shelf"
+    return data_folder() / "shelf"
 
 
 def pictures_of(look: Look) -> tuple[str, ...]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Literal
 
 BEGIN = ">>> mellow-finch: this region is written anew each time a look is put on"
@@ -32,3 +33,11 @@ def put_region(
         return f"{region}{end_of_line}{text}"
     gap = "" if not text or text.endswith("\n") else end_of_line
     return f"{text}{gap}{region}{end_of_line}"
+
+
+_REGION = re.compile(rf"(?ms)^[^\n]*{re.escape(BEGIN)}[^\n]*\n.*?^[^\n]*{re.escape(END)}[^\n]*(?:\n|\Z)")
+
+
+def without_regions(text: str) -> str:
+    """Return a text without any region of ours."""
+    return _REGION.sub("", text) if BEGIN in text else text

@@ -6,8 +6,10 @@ room on the disk. What is only prepared changed nothing yet and does not count.
 
 from __future__ import annotations
 
+import json
 import os
-from collections.abc import Iterator
+import zlib
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager, suppress
 from functools import lru_cache
 from pathlib import Path
@@ -22,6 +24,9 @@ from .lock import WAIT_S, locked
 from .targets import digest
 
 _MANIFEST = "manifest.json"
+_WRITTEN = "written"
+_MOST_KEPT_TEXT = 8 * 2**20
+_MOST_KEPT = 512 * 2**20
 _ASIDE = "set-aside"
 _LOCK = "lock"
 _PRIVATE = Facts(0o600)
@@ -189,6 +194,16 @@ class History:
             return None
         return data if data is not None and digest(data) == row.before else None
 
+    def written(self, snapshot: Snapshot, row: FileRow) -> bytes | None:
+        """Return the bytes that a snapshot has written into a text, None where they were not kept or are damaged."""
+        path = self.folder / snapshot.id / _WRITTEN
+        try:
+            text = _unpacked(path, path.stat().st_mtime_ns).get(row.path)
+        except (OSError, FileAccessError):
+            return None
+        data = b"" if text is None else text.encode("utf-8", "surrogateescape")
+        return data if digest(data) == row.after else None
+
     def blob_path(self, snapshot: Snapshot, row: FileRow) -> Path:
         """Return where the old bytes of a file are kept."""
         return self.folder / snapshot.id / row.blob
@@ -202,13 +217,17 @@ class History:
         numbers += [int(f.name[:5]) for f in (aside.iterdir() if aside.is_dir() else ()) if f.name[:5].isdigit()]
         return f"{max(numbers, default=-1) + 1:05d}-{when}"
 
-    def add(self, snapshot: Snapshot, blobs: dict[str, bytes]) -> None:
-        """Put a snapshot on disk as prepared: its status first, then the old bytes, the manifest last."""
+    def add(self, snapshot: Snapshot, blobs: Mapping[str, bytes], fresh: Mapping[str, bytes]) -> None:
+        """Put a snapshot on disk as prepared: its status first, then the old bytes, the manifest last.
+
+        fresh: the new bytes by path; those of texts are kept too, so that a person's later edits can be told from them.
+        """
         folder = self.folder / snapshot.id
         self._make_private(folder)
         self.disk.write(folder / "state-preparing", b"", _PRIVATE)
         for name, data in blobs.items():
             self.disk.write(folder / name, data, _PRIVATE)
+        self.disk.write(folder / _WRITTEN, _packed(fresh), _PRIVATE)
         self.disk.write(folder / _MANIFEST, manifest_text(snapshot).encode("utf-8"), _PRIVATE)
 
     def mark(self, snapshot: Snapshot, status: Status) -> Snapshot:
@@ -235,4 +254,29 @@ class History:
 
 
 def _torn_name(row: FileRow) -> str:
-    return f"torn-{digest(row.path.encode('utf-8', 'surrogateescape'))[:16]}"
+    return f"torn-{digest(_name_bytes(row.path))[:16]}"
+
+
+def _name_bytes(path: str) -> bytes:
+    return path.encode("utf-8", "surrogateescape")
+
+
+def _packed(fresh: Mapping[str, bytes]) -> bytes:
+    """Return the texts among new files by path, as they are kept."""
+    texts = {
+        path: data.decode("utf-8", "surrogateescape")
+        for path, data in fresh.items()
+        if len(data) <= _MOST_KEPT_TEXT and b"\0" not in data[:4096]
+    }
+    return zlib.compress(json.dumps(texts).encode("ascii"), 1)
+
+
+@lru_cache(maxsize=4)
+def _unpacked(path: Path, _mtime_ns: int) -> dict[str, str]:
+    """Return kept texts by path, none where they are damaged."""
+    data, out = read_plain(path), zlib.decompressobj()
+    try:
+        found = json.loads(out.decompress(data or b"", _MOST_KEPT))
+        return {str(name): str(text) for name, text in found.items()}
+    except (ValueError, AttributeError, RecursionError, zlib.error):
+        return {}

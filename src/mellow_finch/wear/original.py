@@ -10,6 +10,7 @@ from ..components.model import Files
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
 from .history import History
+from .journal import FileRow, Snapshot
 from .targets import digest
 
 
@@ -28,7 +29,7 @@ class OriginalFiles:
         now = self.below(path)
         if now is None:
             return None
-        chain = self.history.worn_rows(path)
+        chain = unbroken(self.history.worn_rows(path))
         if not chain or digest(now) != chain[-1][1].after:
             return now
         first, row = chain[0]
@@ -50,6 +51,17 @@ class OriginalFiles:
     def fresh(self, path: str) -> bool:
         """Tell whether a file was just made."""
         return self.below.fresh(path)
+
+
+def unbroken(chain: list[tuple[Snapshot, FileRow]]) -> list[tuple[Snapshot, FileRow]]:
+    """Return the newest rows of a file between which nobody but us has changed it, oldest first.
+
+    A row that found something else than the one before it had left found an edit of the person's.
+    """
+    start = len(chain) - 1
+    while start > 0 and not chain[start][1].link and chain[start][1].before == chain[start - 1][1].after:
+        start -= 1
+    return chain[max(0, start) :]
 
 
 def _linked(place: Path, text: bytes) -> bytes | None:

@@ -5,9 +5,8 @@ from __future__ import annotations
 import hashlib
 from pathlib import Path
 
-import platformdirs
-
-from ..disk.own import APP, state_folder
+from ..disk import own
+from ..disk.own import config_folder, data_folder, state_folder
 from ..errors import WearError
 from ..language import tr
 
@@ -28,14 +27,14 @@ def own_home() -> Path:
 
 def demo_folder() -> Path:
     """Return where the demo home is built."""
-    return platformdirs.user_data_path(APP) / "demo" / "home"
+    return data_folder() / "demo" / "home"
 
 
 def cache_folder() -> Path:
     """Return where colours and thumbnails of pictures are kept; losing it loses nothing."""
-    return platformdirs.user_cache_path(APP) / "pictures"
+    return own.cache_folder() / "pictures"
 
 
 def window_file() -> Path:
     """Return the file in which the window keeps its size and the person's settings."""
-    return platformdirs.user_config_path(APP) / "window.ini"
+    return config_folder() / "window.ini"

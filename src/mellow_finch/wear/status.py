@@ -49,9 +49,18 @@ def status_of(history: History) -> Status:
     snapshots = history.snapshots()
     pending = next((s for s in snapshots if s.status in UNDER_WAY), None)
     worn = [s for s in snapshots if s.status == "worn"]
-    changed = tuple(row.path for s, row in _last_rows(worn) if standing(row, s, history) != "new")
+    changed = _changed(worn, history)
     busy = holder(history.lock_path)
     return Status(worn[-1] if worn else None, changed, pending if not busy else None, history.broken(), busy)
+
+
+def changed_files(history: History) -> tuple[str, ...]:
+    """Return the files that are not as the looks left them, over all looks that are worn."""
+    return _changed([s for s in history.snapshots() if s.status == "worn"], history)
+
+
+def _changed(worn: Sequence[Snapshot], history: History) -> tuple[str, ...]:
+    return tuple(row.path for s, row in _last_rows(worn) if standing(row, s, history) != "new")
 
 
 def _last_rows(worn: Sequence[Snapshot]) -> list[tuple[Snapshot, FileRow]]:

@@ -22,6 +22,7 @@ from ..language import listed, parted, plural, tr
 from ..progress import Progress, Silent
 from ..session.base import Session, Told
 from ..session.terminals import RESET
+from .edits import edits_lost
 from .history import History
 from .journal import IN_FORCE, FileRow, FolderRow, RestRow, Row, SettingRow, Snapshot, TerminalRow, WayRow
 from .plan import Plan, stale_paths
@@ -43,12 +44,16 @@ def put_on(
     session: Session,
     progress: Progress | None = None,
     heard: dict[str, Told] | None = None,
+    overwrite: Collection[str] = (),
+    leave: Collection[str] = (),
 ) -> Snapshot | None:
     """Put a planned look on; None comes back when nothing had to change.
 
-    heard: is given what came of telling running programs, by component.
+    heard: is given what came of telling running programs, by component; overwrite: files whose edits since an earlier
+    look may be lost; leave: files that stay as they are.
     When it cannot be done or progress stops it, everything is as it was. Raises WearError when an interrupted change
-    waits, when files have changed since the plan was made, or when another one changes the home.
+    waits, when files have changed since the plan was made, when a person's edits would be lost and that was not decided,
+    or when another one changes the home.
     """
     progress = progress or Silent()
     check_home(plan.home)
@@ -65,6 +70,16 @@ def put_on(
                     files=_listed(stale),
                 ),
                 tr("Look at the list again."),
+            )
+        plan = replace(plan, writes=tuple(w for w in plan.writes if w.path not in leave))
+        lost = [found for found in edits_lost(plan, history) if found.path not in overwrite]
+        if lost:
+            raise WearError(
+                tr("This look would overwrite your own edits in {files}, so nothing was written.").format(
+                    files=_listed([found.words() for found in lost], quoted=True)
+                ),
+                tr("Decide about them: {names}.").format(names=f"{_OVERWRITES}; {_LEAVES}"),
+                tuple(found.path for found in lost),
             )
         rows = _rows(plan, history, session)
         if not any(isinstance(row, FileRow | SettingRow) for row in rows):
@@ -152,7 +167,7 @@ def _prepared(snapshot: Snapshot, plan: Plan, history: History, progress: Progre
                     raise WearError(
                         tr("“{path}” changes just now, so nothing was written.").format(path=row.path), tr("Try again.")
                     )
-        history.add(snapshot, blobs)
+        history.add(snapshot, blobs, {w.path: w.data for w in plan.writes})
         for folder in snapshot.folders:
             disk.make_folder(Path(folder.path))
         for i, (row, write) in enumerate(zip(snapshot.files, plan.writes, strict=True)):
@@ -210,8 +225,8 @@ def _placed(
         raise
 
 
-def _listed(paths: Sequence[str]) -> str:
-    names = parted(f"“{p}”" for p in paths[:3])
+def _listed(paths: Sequence[str], quoted: bool = False) -> str:
+    names = parted(p if quoted else f"“{p}”" for p in paths[:3])
     return (
         names
         if len(paths) <= 3
@@ -224,6 +239,10 @@ def edited_since(snapshot: Snapshot, history: History) -> tuple[str, ...]:
     return tuple(row.path for row in snapshot.files if standing(row, snapshot, history) == "edited")
 
 
+_OVERWRITES = tr("--overwrite PATH gives it up")
+_LEAVES = tr("--leave PATH (or --leave-all) leaves it as it is and goes on with the others")
+
+
 def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
     """Raise WearError when there are files about which a person has to decide. what: the sentence of it."""
     if not edited and not damaged:
@@ -231,10 +250,10 @@ def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
     words, hints = [], []
     if edited:
         words.append(tr("{listed} changed since").format(listed=_listed(edited)))
-        hints.append(tr("--overwrite PATH gives it up"))
+        hints.append(_OVERWRITES)
     if damaged:
         words.append(tr("the kept bytes of {listed} are damaged or missing").format(listed=_listed(damaged)))
-    hints.append(tr("--leave PATH (or --leave-all) leaves it as it is and goes on with the others"))
+    hints.append(_LEAVES)
     sentence = listed(words)
     raise WearError(
         what.format(files=sentence[0].upper() + sentence[1:]),

@@ -87,7 +87,8 @@ class Xfconf:
     # What is set by whom
 
     def _own(self, channel: str, key: str) -> bool:
-        base = Path(os.environ.get("XDG_CONFIG_HOME") or self._home / ".config")
+        told = Path(os.environ.get("XDG_CONFIG_HOME", ""))
+        base = told if told.is_absolute() else self._home / ".config"
         return self._in_file(base / _CHANNELS.removeprefix(".config/") / f"{channel}.xml", key) is not None
 
     def _like_system(self, channel: str, key: str, text: str) -> bool:

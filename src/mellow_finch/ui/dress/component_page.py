@@ -9,7 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from ...components.emblems import KINDS, emblems_of
-from ...components.model import Component, Emblem, Knob, Part, splits_of
+from ...components.model import Component, Emblem, Knob, Part
 from ...components.own import OWN
 from ...components.shades import ROLE_KEY, roles_before
 from ...language import groups_in, isolated, parted, plural, spelled, tr
@@ -209,7 +209,7 @@ class ComponentPage(QWidget):
     def _groups(self, component: Component, dressed: Dressed) -> list[Row]:
         """Return the groups of a file that is recoloured."""
         look, files = dressed.look, self._document.files
-        splits = splits_of(component.id, look.split)
+        splits = look.splits_of(component.id)
         subject = component.subject(files, splits) if component.subject is not None else None
         if subject is None:
             return []

@@ -132,7 +132,7 @@ class ThemeDesk(QObject):
         if look is None:
             return
         for path in sorted(self._allowed & set(look.brought), key=lambda p: (p != self.in_sight, p)):
-            splits = frozenset(k.removeprefix(f"{path}/") for k in look.split if k.startswith(f"{path}/"))
+            splits = look.splits_of(path)
             brought = self.known.get(path)
             left = left_of(look.choices_of(path))
             if brought is not None:

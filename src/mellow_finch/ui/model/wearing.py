@@ -105,7 +105,7 @@ class WearDesk(QObject):
     def __init__(self, document: Document, jobs: Jobs, session: Session) -> None:
         super().__init__()
         self._document, self._jobs, self.session = document, jobs, session
-        self._again: tuple[Step, set[str], set[str]] | None = None
+        self._again: tuple[Step, set[str], set[str], Callable[[], None] | None] | None = None
         self._in_sight = False
         self._heard: dict[str, Told] = {}  # what came of telling programs when a look was put on last
         self._watcher = QFileSystemWatcher(self)
@@ -203,10 +203,10 @@ class WearDesk(QObject):
     ) -> None:
         """Put on the plan that `make`, called off the window's thread, returns; words: what is said when it is done."""
 
-        def step(history: History, _overwrite: set[str], _leave: set[str], progress: JobProgress) -> str:
+        def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
             plan = make()
             heard: dict[str, Told] = {}
-            snapshot = put_on(plan, history, self.session, progress, heard)
+            snapshot = put_on(plan, history, self.session, progress, heard, overwrite, leave)
             self._heard = heard
             if snapshot is None:
                 return tr("“{look}” is in the home already: nothing had to change.").format(look=plan.look)
@@ -250,11 +250,11 @@ class WearDesk(QObject):
         """Do again what was refused: with edits given up, or with the files in question left as they are."""
         if self._again is None:
             return
-        step, overwrite, leave = self._again
+        step, overwrite, leave, then = self._again
         if give_up:
-            self._start(step, overwrite | set(error.edited), leave | set(error.damaged))
+            self._start(step, overwrite | set(error.edited), leave | set(error.damaged), then)
         else:
-            self._start(step, overwrite, leave | set(error.edited) | set(error.damaged))
+            self._start(step, overwrite, leave | set(error.edited) | set(error.damaged), then)
 
     def restart(self, component: str) -> None:
         """Start a component's panel, bar or notifier again."""
@@ -288,7 +288,7 @@ class WearDesk(QObject):
         history = self._history()
         if history is None or self.busy:
             return
-        self._again = step, overwrite, leave
+        self._again = step, overwrite, leave, then
         self._jobs.cancel(_LEARN)
 
         def done(words: str) -> None:

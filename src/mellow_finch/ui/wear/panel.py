@@ -101,7 +101,7 @@ class WearPanel(Panel):
         self.foot.addWidget(self.said)
         row = QHBoxLayout()
         self.give_up = QPushButton(tr("Give up my edits"))
-        self.give_up.setToolTip(tr("The old files come back, and what was written into them since is lost"))
+        self.give_up.setToolTip(tr("What you wrote into these files is replaced"))
         self.give_up.clicked.connect(lambda: self._decide(True))
         self.leave = QPushButton(tr("Leave them, go on"))
         self.leave.setToolTip(tr("These files stay as they are now; all others are put in place"))

@@ -1,0 +1,120 @@
+"""Lines that a person wrote into files of a look since it was applied, and which of them another look would overwrite.
+
+What a look only recolours keeps its lines; what it writes whole, a region of its own or a key that it sets does not.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Collection, Iterable
+from pathlib import Path
+from typing import NamedTuple
+
+from ..components.catalogue import COMPONENT_BY_ID
+from ..disk.facts import read_plain
+from ..errors import FileAccessError
+from ..syntax.literals import NAMES
+from ..syntax.region import without_regions
+from .history import History
+from .plan import Plan, Write
+from .targets import digest
+
+_MOST_TEXT = 8 * 2**20
+_COLOUR = re.compile(
+    r"#[0-9a-f]{3,12}\b|\b0x[0-9a-f]{6,8}\b|\b(?:rgba?|hsla?|rgb:)\s*[(/0-9a-f][^)\s;\"']*[^;\"'\n]*?\)|"
+    r"\brgb:[0-9a-f/]+|\b[0-9a-f]{6}(?:[0-9a-f]{2})?\b|\b\d{1,3}(?:\s*,\s*\d{1,3}){2}(?:\s*,\s*[\d.]+)?|"
+    r"\b(?:bright|colou?r|base|light|dark)?-?(?:" + "|".join(sorted(NAMES, key=len, reverse=True)) + r"|default)\b|"
+    r"\bcolou?r\d{1,3}\b|\b\d{1,3}\b",
+    re.IGNORECASE,
+)
+_OURS = b"written by Mellow Finch"
+
+
+class LostEdits(NamedTuple):
+    """A file with lines of a person's own that a look would overwrite; no lines where it is no text."""
+
+    path: str
+    lines: tuple[str, ...]
+
+    def words(self) -> str:
+        """Return the file with its first such line."""
+        return f"“{self.path}” ({self.lines[0][:60]})" if self.lines else f"“{self.path}”"
+
+
+def edits_lost(plan: Plan, history: History) -> tuple[LostEdits, ...]:
+    """Return the files whose edits applying a plan would overwrite. Changes nothing."""
+    return tuple(found for write in plan.writes if (found := _lost_in(write, history)) is not None)
+
+
+def _lost_in(write: Write, history: History) -> LostEdits | None:
+    there = write.target.there
+    if there.kind != "file":
+        return None
+    chain = history.worn_rows(write.path)
+    if chain and there.digest in (chain[-1][1].after, chain[0][1].before):
+        return None  # as we left it, or put back by hand to what it was before every look
+    try:
+        now = read_plain(write.target.place, _MOST_TEXT) or b""
+    except FileAccessError:
+        return LostEdits(write.path, ())
+    if not now.strip() or (not chain and _OURS in now):
+        return None
+    written = history.written(*chain[-1]) if chain else b""
+    lost = lost_lines(written, now, write.data, _recolours(write.components))
+    if lost is None:
+        return LostEdits(write.path, ())
+    if not chain and len(lost) < len(set(_lines(_text(now)))):
+        return (
+            None  # a first look changes what is its own in a file, and the plan says so; it does not replace it whole
+        )
+    return LostEdits(write.path, lost) if lost else None
+
+
+def _recolours(components: Collection[str]) -> bool:
+    return any((found := COMPONENT_BY_ID.get(c)) is None or found.rewrites for c in components)
+
+
+def lost_lines(written: bytes | None, now: bytes, fresh: bytes, recolours: bool) -> tuple[str, ...] | None:
+    """Return the lines of a person's own that are in a file now and would not be in its fresh one.
+
+    written: what we left in it, None when that is not known any more, so that all outside of our regions counts as
+    theirs; recolours: whether a line of theirs with other colours is still that line. None comes back for what is no
+    text.
+    """
+    if any(b"\0" in data[:4096] for data in (now, fresh)):
+        return None
+    theirs, kept = _text(now), _text(fresh)
+    base = _text(written) if written is not None else ""
+    own = Counter(_lines(theirs if written is not None else without_regions(theirs))) - Counter(_lines(base))
+    exact = Counter(_lines(kept))
+    rest = Counter({line: n - exact[line] for line, n in own.items() if n > exact[line]})
+    if recolours and rest:
+        alike = Counter(map(_shape, _lines(without_regions(kept))))
+        rest = Counter({line: n for line, n in rest.items() if not alike[_shape(line)]})
+    return tuple(line for line in dict.fromkeys(_lines(theirs)) if rest[line])
+
+
+def _text(data: bytes) -> str:
+    return data.decode("utf-8", "surrogateescape")
+
+
+def _lines(text: str) -> Iterable[str]:
+    return (bare for line in text.splitlines() if (bare := line.strip()))
+
+
+def _shape(line: str) -> str:
+    """Return a line with every colour in it alike, in whatever spelling."""
+    return _COLOUR.sub("·", line)
+
+
+def signature(home: Path, paths: Iterable[str]) -> str:
+    """Return what tells some files of a home, as they are now, from any other state of them."""
+    rows = []
+    for path in sorted(paths):
+        try:
+            data = read_plain(home / path)
+        except FileAccessError:
+            data = None
+        rows.append(f"{path} {'' if data is None else digest(data)}")
+    return digest("\n".join(rows).encode("utf-8", "surrogateescape")) if rows else ""
