@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import os
+import re
 import shutil
 import subprocess
 import sys
 import tomllib
 import zipfile
+from importlib import metadata
 from pathlib import Path
 
 import pytest
+from packaging.requirements import Requirement
 from PyQt6.QtGui import QImage
 
 ROOT = Path(__file__).parents[1]
@@ -66,6 +70,68 @@ def test_the_wheel_works_outside_the_tree(tmp_path):
     done = subprocess.run(words, env=env, cwd=tmp_path, capture_output=True, text=True)
     assert done.returncode == 0, done.stderr
     assert len(json.loads(done.stdout)["components"]) >= 100
+
+
+def wanted() -> list[Requirement]:
+    """Return what the one list of dependencies names."""
+    lines = (ROOT / "requirements.in").read_text(encoding="utf-8").splitlines()
+    return [Requirement(line) for line in lines if line and not line.startswith("#")]
+
+
+def imported() -> set[str]:
+    """Return every module of others that the program imports, at any place in it."""
+    found: set[str] = set()
+    for path in PACKAGE.rglob("*.py"):
+        if not path.name.startswith("gallery_"):  # run by the system's own interpreter
+            for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+                if isinstance(node, ast.Import):
+                    found |= {name.name.partition(".")[0] for name in node.names}
+                elif isinstance(node, ast.ImportFrom) and node.level == 0 and node.module:
+                    found.add(node.module.partition(".")[0])
+    return found - set(sys.stdlib_module_names) - {"mellow_finch"}
+
+
+def test_the_one_list_names_what_is_imported_and_nothing_else():
+    provided = metadata.packages_distributions()
+    needed = {re.sub(r"[-_.]+", "-", provided[name][0]).lower() for name in imported()}
+    assert needed == {re.sub(r"[-_.]+", "-", r.name).lower() for r in wanted()}
+    told = tomllib.loads((ROOT / "pyproject.toml").read_text(encoding="utf-8"))
+    assert "dependencies" not in told["project"] and "dependencies" in told["project"]["dynamic"]
+    for name in ("requirements.lock", "requirements-dev.lock"):
+        lock = (ROOT / name).read_text(encoding="utf-8").lower()
+        assert all(f"\n{r.name.lower()}==" in f"\n{lock}" for r in wanted()), name
+
+
+def test_the_wheel_finds_all_it_imports_in_an_environment_of_what_it_asks_for(tmp_path):
+    """The wheel and what its own list asks for, that of those too, and no other package: every module is imported."""
+    wheel = built(tmp_path / "dist")
+    with zipfile.ZipFile(wheel) as packed:
+        packed.extractall(tmp_path / "site")
+    (told,) = (tmp_path / "site").glob("*.dist-info/METADATA")
+    rows = [Requirement(line[15:]) for line in told.read_text().splitlines() if line.startswith("Requires-Dist: ")]
+    assert {r.name for r in rows} == {r.name for r in wanted()}
+    there: dict[str, metadata.Distribution] = {}
+    while rows:
+        row = rows.pop()
+        if row.name.lower() not in there and (row.marker is None or row.marker.evaluate({"extra": ""})):
+            there[row.name.lower()] = dist = metadata.distribution(row.name)
+            rows += [Requirement(text) for text in dist.requires or ()]
+    (tmp_path / "deps").mkdir()
+    for dist in there.values():
+        for top in {file.parts[0] for file in dist.files or () if ".." not in file.parts}:
+            link = tmp_path / "deps" / top
+            if not link.exists():
+                link.symlink_to(dist.locate_file(top))
+    code = (
+        "import sys, pkgutil, importlib; sys.path[:0] = sys.argv[1:]; import mellow_finch\n"
+        "for m in pkgutil.walk_packages(mellow_finch.__path__, 'mellow_finch.'):\n"
+        "    if '.gallery_' not in m.name and not m.name.endswith('__main__'): importlib.import_module(m.name)\n"
+        "import Xlib.display, jeepney.io.blocking, astral.sun, msgspec; print('all')"
+    )
+    words = [sys.executable, "-I", "-S", "-c", code, str(tmp_path / "site"), str(tmp_path / "deps")]
+    env = {**os.environ, "HOME": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run(words, env=env, cwd=tmp_path, capture_output=True, text=True)
+    assert done.returncode == 0 and done.stdout.endswith("all\n"), done.stderr
 
 
 SHARE = ROOT / "packaging/share"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
-from datetime import datetime, time
+from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 import click

@@ -1,7 +1,7 @@
 """Whether the sun is up at a place, and when that changes next, worked out here without any network.
 
-A well-kept library does the astronomy. Both questions are asked of a moment, not of a calendar's day, which differs from
-the day of a place in the far east and west.
+A well-kept library does the astronomy. Both questions are asked of a moment, not of a calendar's day: in the far east
+and west the sun's day is another one than the calendar's.
 """
 
 from __future__ import annotations

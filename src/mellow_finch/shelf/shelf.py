@@ -14,7 +14,6 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 from pathlib import Path
 
-
 from ..disk.facts import must_read, read_plain
 from ..disk.own import data_folder
 from ..disk.write import save

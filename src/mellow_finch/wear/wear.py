@@ -52,8 +52,8 @@ def put_on(
     heard: is given what came of telling running programs, by component; overwrite: files whose edits since an earlier
     look may be lost; leave: files that stay as they are.
     When it cannot be done or progress stops it, everything is as it was. Raises WearError when an interrupted change
-    waits, when files have changed since the plan was made, when a person's edits would be lost and that was not decided,
-    or when another one changes the home.
+    waits, when files have changed since the plan was made, when edits would be lost that were not decided about, or
+    when another one changes the home.
     """
     progress = progress or Silent()
     check_home(plan.home)
