@@ -61,7 +61,7 @@ def test_it_is_kept_and_read_with_the_others(home, file, tmp_path, monkeypatch):
     (folder / "broken.toml").write_text("id = [")
     (folder / "copy.toml").write_text(place.read_text().replace("own-tide-clock", "kitty"))
     assert place.name == "own-tide-clock.toml" and len(own_texts(folder)) == 3
-    monkeypatch.setattr("mellow_finch.components.define.own_texts", lambda: own_texts(folder))
+    monkeypatch.setattr("mellow_finch.components.made.own_texts", lambda: own_texts(folder))
     shipped = list(COMPONENTS)
     read_anew()
     assert COMPONENT_BY_ID["own-tide-clock"].kind == "Widgets" and COMPONENT_BY_ID["kitty"].title == "kitty"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import os
 import random
@@ -80,9 +81,16 @@ def test_components_of_ones_own_go_along_and_arrive(pictures, tmp_path, monkeypa
         for name in ("own-tides", "own-other"):
             forget(name)
         received = receive(tmp_path / "parcel.zip")
-        assert list(received.definitions) == ["own-tides"] and "1 component of its own" in received.words()
+        assert [(o.id, o.title, o.paths) for o in received.offers] == [("own-tides", "Tides", (".config/tides.ini",))]
+        assert "1 component of its own" in received.words() and received.asks() == [
+            "“Tides” recolours ~/.config/tides.ini."
+        ]
         take_in(received, Shelf(tmp_path / "shelf"))
-        assert own_texts() == [("own-tides.toml", text)]
+        assert own_texts() == [("own-tides.toml", f"received = true\n{text}")]
+        second = receive(tmp_path / "parcel.zip")
+        assert second.offers == () and second.refused == (
+            "“Tides” is left out: there is a component of that name already.",
+        )
         mine = text.replace("Tides", "My tides")
         keep(mine)
         take_in(received, Shelf(tmp_path / "shelf"))
@@ -351,3 +359,65 @@ def test_settings_of_real_stores_are_set_and_given_back_not_set_included(sent, t
     assert rows["before"] == rows["back"] and "icon-theme='Mine'" in rows["back"]
     theme, picture, named, _ = rows["worn"].split("|")
     assert theme == f"'{look.folder}'" and named == look.folder and f"file://{home}/.local/share/backgrounds" in picture
+
+
+def test_a_parcel_that_is_received_twice_is_on_the_shelf_once(sent, tmp_path):
+    _, path, _ = sent
+    shelf = Shelf(tmp_path / "own")
+    first, second = (take_in(receive(path), shelf) for _ in range(2))
+    assert first.id == second.id and len(shelf.looks()) == 1
+
+
+def with_definitions(path, into, texts):
+    """Write a parcel with other definitions in it, as a sender could."""
+    with zipfile.ZipFile(path) as parcel:
+        parts = {name: parcel.read(name) for name in parcel.namelist() if not name.startswith("definitions/")}
+    told = json.loads(parts.pop("manifest.json"))
+    parts |= {f"definitions/{i:04d}.toml": text.encode("utf-8", "surrogatepass") for i, text in enumerate(texts)}
+    told["files"] = [{"path": p, "bytes": len(d), "sha256": hashlib.sha256(d).hexdigest()} for p, d in parts.items()]
+    with zipfile.ZipFile(into, "w") as parcel:
+        for name, data in {**parts, "manifest.json": json.dumps(told).encode()}.items():
+            parcel.writestr(name, data)
+    return into
+
+
+def test_what_definitions_of_a_stranger_may_not_do_is_said_and_the_look_comes_in_all_the_same(
+    sent, tmp_path, monkeypatch
+):
+    folder = tmp_path / "definitions"
+    monkeypatch.setattr("mellow_finch.components.own.own_folder", lambda: folder)
+    good = GOOD.replace("PATH", ".config/tides/tides.ini")
+    bad = {
+        good.replace(".config/tides/tides.ini", ".bashrc"): "may not write “.bashrc”",
+        good.replace(".config/tides/tides.ini", ".config/kitty/kitty.conf"): "writes the same files",
+        good.replace('title = "Tides"', "title = 3"): "This is no definition",
+        good: "there is a component of that name already",
+        "id = [": "This is no definition",
+    }
+    received = receive(with_definitions(sent[1], tmp_path / "x.zip", [good, *bad]))
+    assert [o.id for o in received.offers] == ["own-tides"] and len(received.refused) == len(bad)
+    for said, words in zip(received.refused, bad.values(), strict=True):
+        assert words in said, (said, words)
+    take_in(received, Shelf(tmp_path / "shelf"))
+    assert [name for name, _ in own_texts()] == ["own-tides.toml"]
+
+
+GOOD = """id = "own-tides"
+title = "Tides"
+kind = "Widgets"
+scene = "own"
+reads = "Tides"
+effect = "restart"
+restart = "Start Tides again."
+signs = ["PATH"]
+own = [["place 1", "", "/window"]]
+[parts]
+"place 1" = ["", "colors/background"]
+[[read]]
+paths = ["PATH"]
+format = "bar-ini"
+[[files]]
+paths = ["PATH"]
+how = "recolour"
+format = "bar-ini"
+"""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -194,6 +194,50 @@ def _report(look: Path, home: Path) -> Report:
     return report_of_look(load_look(look), own_files(home, history_of(home, "report")))
 
 
+def _list_own(as_json: bool) -> None:
+    """Print a person's own components, those that are not used with the reason."""
+    from ..components.catalogue import COMPONENT_BY_ID
+    from ..components.made import file_of, set_aside
+    from ..components.own import own_texts
+
+    aside = {row.file: row for row in set_aside()}
+    used = {file_of(c.id): c for c in COMPONENT_BY_ID.values() if file_of(c.id)}
+    rows: list[dict[str, Any]] = []
+    for file, _ in own_texts():
+        why, component = aside.get(file), used.get(file)
+        rows.append(
+            {
+                "file": file,
+                "id": component.id if component is not None else why.id if why is not None else "",
+                "title": component.title if component is not None else "",
+                "paths": list(component.places) if component is not None else [],
+                "used": component is not None and why is None,
+                "why": why.why if why is not None else "",
+            }
+        )
+    if as_json:
+        print_json({"definitions": rows})
+        return
+    for row in rows:
+        say(f"{row['file']}: {row['why'] or parted(str(p) for p in row['paths'])}")
+    if not rows:
+        say(tr("You have no components of your own."))
+
+
+def _remove_own(name: str) -> None:
+    """Remove a definition by its component's id or its file's name."""
+    from ..components.catalogue import read_anew
+    from ..components.made import file_of
+    from ..components.own import remove
+
+    if not remove(file_of(name) or name if name.endswith(".toml") or file_of(name) else f"{name}.toml"):
+        raise ParseError(
+            tr("There is no definition “{name}”.").format(name=name), hint=tr("“define --list” names them.")
+        )
+    read_anew()
+    say(tr("“{name}” is removed; its program's file stays as it is.").format(name=name))
+
+
 def _pair_as_json(finding: object) -> dict[str, object]:
     from ..proof.proof import Finding
 
@@ -214,20 +258,38 @@ def _pair_as_json(finding: object) -> dict[str, object]:
 
 @click.command()
 @in_a_sentence
-@click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
-@click.option("--name", required=True, help=tr("What the program is called."))
+@click.argument("file", required=False, type=click.Path(path_type=Path, dir_okay=False))
+@click.option("--name", default="", help=tr("What the program is called."))
 @click.option("--kind", default="Terminal programs", show_default=True, help=tr("The kind it is listed under."))
 @click.option(
     "--role", "roles", multiple=True, metavar="PLACE=ROLE", help=tr("Another role for a place; several times.")
 )
 @click.option("--look-only", is_flag=True, help=tr("Only tell which colours were found."))
+@click.option("--list", "listing", is_flag=True, help=tr("List your own components, and those that do not work."))
+@click.option("--remove", "removed", metavar="ID", help=tr("Remove one of them; its program's file stays as it is."))
 @home_options
 @JSON_OPTION
 def define(
-    file: Path, name: str, kind: str, roles: tuple[str, ...], look_only: bool, home: Path, as_json: bool
+    file: Path | None,
+    name: str,
+    kind: str,
+    roles: tuple[str, ...],
+    look_only: bool,
+    listing: bool,
+    removed: str | None,
+    home: Path,
+    as_json: bool,
 ) -> None:
     """Make a component of your own from a file of a program: its colours are mapped to roles, and it is dressed."""
-    from ..components.catalogue import KINDS
+    if listing:
+        _list_own(as_json)
+        return
+    if removed is not None:
+        _remove_own(removed)
+        return
+    if file is None or not name:
+        raise ParseError(tr("A file and a name are needed."), hint=tr("define FILE --name NAME, or define --list."))
+    from ..components.kinds import KINDS
     from ..components.own import definition_of, keep, propose
 
     if kind not in KINDS:

@@ -166,6 +166,8 @@ def receive(parcel: Path, yes: bool, as_json: bool) -> None:
     received = read(parcel)
     if not as_json:
         say(received.words())
+        for words in received.asks():
+            say(words)
         say(
             plural(
                 "It dresses {count} component; nothing of it is written before you wear it.",
@@ -178,7 +180,15 @@ def receive(parcel: Path, yes: bool, as_json: bool) -> None:
         return
     kept = take_in(received, Shelf())
     if as_json:
-        print_json({**kept.as_json(), "components": list(received.components), "made_with": received.made_with})
+        print_json(
+            {
+                **kept.as_json(),
+                "components": list(received.components),
+                "made_with": received.made_with,
+                "own": [{"id": one.id, "title": one.title, "paths": list(one.paths)} for one in received.offers],
+                "left_out": list(received.refused),
+            }
+        )
     else:
         say(tr("“{name}” is kept as “{id}”.").format(name=kept.name, id=kept.id))
 

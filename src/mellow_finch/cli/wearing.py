@@ -318,6 +318,7 @@ def status(home: Path, as_json: bool) -> int:
 def doctor(home: Path, into: Path | None, as_json: bool) -> None:
     """Say what runs here, what a look would set and tell, what will not follow and why, and how the history stands."""
     from ..components.catalogue import COMPONENTS
+    from ..components.made import set_aside
     from ..components.presence import present_in
     from ..session.desktop import desktop_named
     from ..session.programs import programs_of
@@ -345,6 +346,7 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
                     {"id": c.id, "title": c.title, "running": bool(programs_for(c) & running)} for c in here
                 ],
                 "will_not_follow": [row._asdict() for row in outside],
+                "set_aside": [aside._asdict() for aside in set_aside()],
                 "system": system_lines(),
                 "history": {
                     "worn": standing.worn,
@@ -364,6 +366,7 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
             f"compositor: {composites}",
             f"can be dressed: {', '.join(c.id for c in here)}",
             f"running: {', '.join(sorted(running))}",
+            *(f"set aside: {aside.file}: {aside.why}" for aside in set_aside()),
             *(f"will not follow: {row.title}: {', '.join(row.names)}" for row in outside),
         ]
         save(into, fault_report(home, history, more).encode("utf-8"))
@@ -395,6 +398,8 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
     say(tr("Compositor: {known}").format(known=known[composites]))
     say(tr("Can be dressed: {names}").format(names=parted(c.title for c in here)))
     say(tr("Running of these: {words}").format(words=parted(sorted(running)) or tr("none")))
+    for aside in set_aside():
+        say(tr("Your own component {file}: {why}").format(file=aside.file, why=aside.why))
     for row in outside:
         say(tr("Will not follow: {title}: {names}").format(title=row.title, names=parted(row.names)))
         say(f"  {row.why} {row.cure}")

@@ -5,48 +5,42 @@ A person's own come and go while the program runs: `read_anew` changes both coll
 
 from __future__ import annotations
 
-from .define import definitions, own_definitions
+from dataclasses import replace
+from fnmatch import fnmatchcase
+
+from .define import definitions
 from .gtk import GTK3, GTK4
 from .kde import KDE
+from .kinds import KINDS
+from .made import own_components
 from .model import Component
 from .terminal import TERMINAL
-
-KINDS: tuple[str, ...] = (
-    "Toolkits",
-    "Window borders",
-    "Shell",
-    "Panels and docks",
-    "Launchers",
-    "Notifications",
-    "Terminals",
-    "Terminal programs",
-    "Editors",
-    "Office and pictures",
-    "Viewers and players",
-    "Chat and mail",
-    "Widgets",
-    "Browser",
-    "Lock and login",
-)
-
 
 COMPONENTS: list[Component] = []
 COMPONENT_BY_ID: dict[str, Component] = {}
 
 
-def read_anew() -> None:
-    """Read a person's own definitions anew.
+def shipped_components() -> tuple[Component, ...]:
+    """Return the components that come with the program."""
+    return (GTK4, GTK3, KDE, TERMINAL, *definitions())
 
-    Those that have the id of another, or a kind that is not known, are left out.
-    """
-    shipped = (GTK4, GTK3, KDE, TERMINAL, *definitions())
-    taken = {c.id for c in shipped}
-    rows = [c for c in (*shipped, *(own for own in own_definitions() if own.id not in taken)) if c.kind in KINDS]
+
+def read_anew() -> None:
+    """Read a person's own definitions anew; each sees what the others made of the files that it changes."""
+    rows = list(shipped_components())
+    for own in own_components({c.id for c in rows}):
+        shared = tuple(c.id for c in rows if shares_files(own, c))
+        rows.append(replace(own, after=(*own.after, *shared)))
     COMPONENTS[:] = sorted(rows, key=lambda c: KINDS.index(c.kind))
     found = {c.id: c for c in COMPONENTS}
     COMPONENT_BY_ID.update(found)
     for gone in set(COMPONENT_BY_ID) - set(found):
         del COMPONENT_BY_ID[gone]
+
+
+def shares_files(one: Component, other: Component) -> bool:
+    """Tell whether two components may write the same file."""
+    return any(fnmatchcase(a, b) or fnmatchcase(b, a) for a in one.places for b in other.places)
 
 
 read_anew()

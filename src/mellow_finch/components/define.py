@@ -23,7 +23,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable, Mapping
-from contextlib import suppress
 from dataclasses import replace
 from functools import cache
 from importlib.resources import files
@@ -31,17 +30,20 @@ from typing import Any
 
 from ..language import tr
 from ..palette.pairs import MARK_NEED, TEXT_NEED
+from ..palette.roles import ROLE_BY_ID
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
+from ..syntax.catalogue import formats
 from ..syntax.late import late
+from ..syntax.notations import NOTATIONS
 from ..syntax.parsed import toml_of
 from .emblems import KINDS, with_emblems
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
+from .kinds import KINDS as COMPONENT_KINDS
 from .makers import MAKERS
-from .making import run, words_of
-from .model import OF_ONE, Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of, text_of
-from .own import own_texts
-from .readers import READERS
+from .making import WAYS, run, words_of
+from .model import OF_ONE, OWN, Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of, text_of
+from .readers import READERS, TEXT_READERS
 from .rules import FileRule, Job
 from .shades import Shade, Worn, component_colours
 from .template import names_in
@@ -166,6 +168,7 @@ def _rule(
     readings: tuple[Reading, ...],
     partial: bool,
     include: Include | None,
+    joins: bool,
 ) -> FileRule:
     lists = ("paths", "comment", "unless", "named", "like")
     known = {k: v for k, v in row.items() if k not in lists}
@@ -178,6 +181,7 @@ def _rule(
         comment=(start, end),
         unless=_tuple(row.get("unless")),
         ways=ways,
+        joins=joins,
         include=include if recolours else None,
         named=tuple((path, pattern) for path, pattern in row.get("named", ())),
         **known,
@@ -273,11 +277,26 @@ def _whole(text: str) -> dict[str, Any]:
     if "base" in row:
         place = files(_PACKAGE).joinpath("definitions", f"{row['base']}.toml")
         base = toml_of(place.read_text(encoding="utf-8"))
-    lists = {
+    lists: dict[str, Any] = {
         name: [{**base[name][s["like"] - 1], **s} if "like" in s else s for s in row.get(name, ())]
         for name in ("read", "files")
+        if name in row
     }
     return {**base, **row, **lists}
+
+
+def _whole_of_anyone(text: str) -> dict[str, Any]:
+    """Return the same of a text that nobody has tried. Raises ParseError."""
+    from .schema import toml_row, wrong
+
+    row = toml_row(text)
+    named = {e.name.removesuffix(".toml") for e in files(_PACKAGE).joinpath("definitions").iterdir()}
+    if row.get("base", "") not in {"", *named}:
+        raise wrong(tr("there is no definition “{name}” to begin with").format(name=row["base"]))
+    try:
+        return _whole(text)
+    except (ValueError, KeyError, TypeError, IndexError, AttributeError) as error:
+        raise wrong(tr("a row is like one that is not there")) from error
 
 
 def _tells(get: Files, rows: Iterable[tuple[str, str, str]]) -> bool:
@@ -291,29 +310,59 @@ def _tells(get: Files, rows: Iterable[tuple[str, str, str]]) -> bool:
     return False
 
 
-def _check_patterns(row: Mapping[str, Any]) -> None:
-    """Raise ValueError for a pattern that is none: they are compiled when they are first used."""
-    rows = [row.get("include", {}), *(o for r in row.get("read", ()) for o in r.get("opacities", ()))]
-    told = [r["pattern"] for r in rows if "pattern" in r]
-    told += [p for r in row.get("read", ()) for name in ("via", "patterns") for _, p in r.get(name, ())]
-    for pattern in told:
-        try:
-            re.compile(pattern)
-        except re.error as error:
-            raise ValueError(f"{pattern}: {error}") from error
+def _look_over(row: Mapping[str, Any]) -> None:
+    """Raise ParseError for a definition that is not whole: by its fields, and by what it names."""
+    from .schema import checked, wrong
+
+    found = checked(dict(row))
+    sets = {e.name.removesuffix(".toml") for e in files(_PACKAGE).joinpath("sets").iterdir()}
+    known_formats = {f.id for f in formats()}
+    for what, names, known in (
+        ("kind", {found.kind}, COMPONENT_KINDS),
+        ("set", {found.set} - {""}, sets),
+        ("format", {*(r.format for r in found.read), *(f.format for f in found.files)} - {""}, known_formats),
+        ("how", {f.how for f in found.files}, {*WAYS, *MAKERS, "recolour"}),
+        ("reader", {found.reader, *(f.reader for f in found.files)} - {""}, {*READERS, *TEXT_READERS}),
+        ("notation", {r.notation for r in found.read} - {"", "ansi"}, set(NOTATIONS)),
+    ):
+        strange = sorted(set(names) - set(known))
+        if strange:
+            raise wrong(tr("“{value}” is no {field}").format(value=strange[0], field=what))
+    if any(f.how == "recolour" and not f.format for f in found.files) or any(
+        not f.paths and not f.named for f in found.files
+    ):
+        raise wrong(tr("a file has no path or no format"))
+    shades, parts = _shades(row), _parts(row)
+    roles = {r for p in parts for r in (p.text_role, p.fill_role, p.edge_role, p.around_role)}
+    roles |= {r for s in shades.values() for r in (s.of, s.toward)}
+    lacking = sorted(roles - set(ROLE_BY_ID) - set(shades) - {"", "white", "black"})
+    if lacking:
+        raise wrong(tr("there is no role “{role}”").format(role=lacking[0]))
 
 
 def defined(text: str, checked: bool = False) -> Component:
-    """Return the component that a data file defines; raises ValueError or KeyError when the file is wrong.
+    """Return the component that a data file defines.
 
-    checked: whether its patterns are looked at too, as those of a file that nobody has tried.
+    checked: whether it is a file that nobody has tried, so that all of it is looked over first: ParseError is raised
+    for what is wrong.
     """
-    row = _whole(text)
-    if checked:
-        _check_patterns(row)
+    if not checked:
+        return _built(_whole(text))
+    from .schema import wrong
+
+    row = _whole_of_anyone(text)
+    try:
+        _look_over(row)
+        return _built(row)
+    except (ValueError, LookupError, TypeError, AttributeError, ArithmeticError, RecursionError, re.error) as error:
+        raise wrong(str(error)) from error
+
+
+def _built(row: Mapping[str, Any]) -> Component:
     parts, shades, include = _parts(row), _shades(row), _include(row)
     readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
-    rules = tuple(_rule(s, parts, readings, row.get("partial", False), include) for s in row["files"])
+    own, partial = row["id"].startswith(OWN), row.get("partial", False)
+    rules = tuple(_rule(s, parts, readings, partial, include, own) for s in row["files"])
     shades = _wanted(shades, parts, rules)
     owner, read = row["id"], _reader(row, parts, readings, rules)
     knobs = tuple(Knob(**{**k, "title": tr(k["title"])}) for k in row.get("knobs", ()))
@@ -372,6 +421,8 @@ def defined(text: str, checked: bool = False) -> Component:
         restarts=_tuple(row.get("restarts")),
         shape=_shape_of(made),
         covers=_tuple(row.get("covers")),
+        received=row.get("received", False),
+        places=tuple(p for r in rules for p in r.paths),
     )
 
 
@@ -381,13 +432,3 @@ def definitions() -> tuple[Component, ...]:
     folder = files(_PACKAGE).joinpath("definitions")
     rows = sorted((e for e in folder.iterdir() if e.name.endswith(".toml")), key=lambda e: e.name)
     return tuple(defined(e.read_text(encoding="utf-8")) for e in rows)
-
-
-def own_definitions() -> tuple[Component, ...]:
-    """Return the components that a person has made; those that are wrong are left out."""
-    out: dict[str, Component] = {}
-    for _, text in own_texts():
-        with suppress(ValueError, KeyError, TypeError):
-            own = defined(text, checked=True)
-            out.setdefault(own.id, own)
-    return tuple(out.values())

@@ -409,6 +409,7 @@ GTK3 = Component(
     shape=("radius", "density"),
     write=write_gtk3,
     read=_read("3.0", GTK3_PARTS),
+    places=(".config/gtk-3.0/gtk.css", ".config/gtk-3.0/settings.ini"),
 )
 GTK4 = Component(
     settings=_SETTINGS,
@@ -425,4 +426,5 @@ GTK4 = Component(
     shape=("radius", "density"),
     write=write_gtk4,
     read=_read("4.0", GTK4_PARTS),
+    places=(".config/gtk-4.0/gtk.css", ".config/gtk-4.0/settings.ini"),
 )

@@ -13,6 +13,7 @@ from ..colour.rgb import Rgba
 from ..recolour.rewrite import Subject, Sure
 from ..syntax.cascade import paint, paint_literals
 from ..syntax.catalogue import Format, format_by_id
+from ..syntax.region import with_bodies, without_bodies
 from ..syntax.spans import ColourSpan
 from .model import Files, Paint, Paints, Part, as_bytes, painted, text_of
 from .readers import TEXT_READERS
@@ -135,8 +136,9 @@ def recoloured_files(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
         if path in done:  # another one took it in
             continue
         whole = text_with_all(job.files, rule, path)
+        text, bodies = without_bodies(whole.text) if rule.joins else (whole.text, [])
         fresh = recoloured(
-            whole.text,
+            text,
             ways.scan,
             ways.reader(job.files, path),
             job.parts,
@@ -146,7 +148,7 @@ def recoloured_files(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
             ways.read_colours,
             ways.sure,
         )
-        for inner, text in whole.folded(fresh):
+        for inner, text in whole.folded(with_bodies(fresh, bodies)):
             done.add(inner)
             if rule.to:
                 place = job.place(rule.to)

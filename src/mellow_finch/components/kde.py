@@ -210,4 +210,5 @@ KDE = Component(
     parts=PARTS,
     write=write_kde,
     read=read_kde,
+    places=(GLOBALS,),
 )

@@ -65,7 +65,7 @@ def _made(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
                 yield str(PurePosixPath(path) / name) if name else path, data
         else:
             body = job.fill(rule.template, rule.spell)
-            yield path, as_bytes(_WAYS[rule.how](text_of(job.files, path), body, rule))
+            yield path, as_bytes(WAYS[rule.how](text_of(job.files, path), body, rule))
 
 
 def _targets(rule: FileRule, job: Job) -> list[str]:
@@ -194,7 +194,7 @@ def _theme_name(old: str, body: str, _rule: FileRule) -> str:
     return _THEME_NAME.sub(lambda m: m.group(1) + body.strip() + m.group(2), old, count=1)
 
 
-_WAYS: dict[str, Callable[[str, str, FileRule], str]] = {
+WAYS: dict[str, Callable[[str, str, FileRule], str]] = {
     "whole": _whole,
     "region": _region,
     "ini": _ini,

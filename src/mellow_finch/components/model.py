@@ -102,6 +102,8 @@ class Emblem(NamedTuple):
     role: str = ""
 
 
+OWN = "own-"  # what the ids of components that a person makes begin with
+
 # What a component may have beyond colours, all alike or one otherwise.
 OF_ONE = ("radius", "edge", "gaps", "density", "font", "fixed_font")
 
@@ -242,7 +244,8 @@ class Component:
     where it is started by whoever needs it); resources: its file whose lines are X resources, set in the server too;
     further: further files of the same kind, by path, for the proof; colours: every role and shade as its own files are
     written; origin: the file that is recoloured into another place; subject: the first file that is recoloured with its
-    groups, some of them taken apart, None where the home has none.
+    groups, some of them taken apart, None where the home has none; places: patterns of all files that it may write;
+    received: whether it came from somebody else, and may do nothing but recolour plain files.
     """
 
     id: str
@@ -276,6 +279,8 @@ class Component:
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
     subject: Callable[[Files, frozenset[str]], Subject | None] | None = None
     origin: Callable[[Files], str] | None = None
+    places: tuple[str, ...] = ()
+    received: bool = False
     by_key: Mapping[str, Part] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -330,9 +335,12 @@ class FolderFiles:
 
     def find(self, pattern: str) -> list[str]:
         """Return the files that match, as paths from the root."""
-        found = self.root.glob(moved_path(pattern, self.moved))
         usual = {place: name for name, place in self.moved.items()}
-        return sorted(moved_path(p.relative_to(self.root).as_posix(), usual) for p in found if p.is_file())
+        try:
+            found = self.root.glob(moved_path(pattern, self.moved))
+            return sorted(moved_path(p.relative_to(self.root).as_posix(), usual) for p in found if p.is_file())
+        except (ValueError, NotImplementedError, OSError):  # no pattern of paths, or nothing that could be looked at
+            return []
 
     def place(self, folder: str) -> str:
         """Return where a folder really lies."""

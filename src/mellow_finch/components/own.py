@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import re
 from collections.abc import Iterable, Mapping
 from pathlib import Path
@@ -15,14 +16,15 @@ from ..colour.spaces import srgb_to_oklch
 from ..disk.facts import must_read, read_plain
 from ..disk.own import config_folder
 from ..disk.write import save
-from ..errors import FinchError, ParseError
+from ..errors import FinchError, ParseError, file_errors
 from ..language import plural, tr
 from ..palette.roles import ROLE_BY_ID
 from ..recolour.guess import guess_role, use_at
 from ..syntax.catalogue import Format, format_by_id, formats
-from ..syntax.parsed import toml_of
+from ..syntax.region import without_bodies
 from ..syntax.spans import ColourSpan
-from .model import Component
+from .forbidden import forbidden
+from .model import OWN, Component, plain_name
 from .values import places_of
 
 _MOST_FILE = 2_000_000
@@ -30,7 +32,6 @@ _MOST_DEFINITION = 200_000
 _MOST_ROWS = 400
 _MIDDLE = 0.5  # OKLab lightness that parts light from dark
 _NAME = re.compile(r"[\w][\w .,()+-]{0,59}")
-OWN = "own-"  # what their ids begin with
 
 
 class Row(NamedTuple):
@@ -62,7 +63,7 @@ def propose(home: Path, file: Path) -> Proposal:
             tr("“{name}” lies outside the home folder.").format(name=file.name),
             hint=tr("Choose one of your own files."),
         ) from error
-    text = must_read(file, _MOST_FILE).decode("utf-8", "surrogateescape")
+    text, _ = without_bodies(must_read(file, _MOST_FILE).decode("utf-8", "surrogateescape"))
     found, spans = _read(path, text)
     if not spans:
         raise ParseError(
@@ -204,16 +205,19 @@ def own_folder() -> Path:
 def _checked(text: str) -> Component:
     from .define import defined
 
-    try:
-        return defined(text, checked=True)
-    except (ValueError, KeyError, TypeError) as error:
-        raise ParseError(tr("This is no definition: {error}.").format(error=error)) from error
+    return defined(text, checked=True)
 
 
-def keep(text: str, folder: Path | None = None) -> Path:
-    """Keep a definition under its id and return its file. Raises ParseError for one that is wrong."""
+def keep(text: str, folder: Path | None = None, received: bool = False) -> Path:
+    """Keep a definition under its id and return its file. Raises ParseError for one that is wrong.
+
+    received: whether it comes from somebody else, which is kept with it: it may do less than one of the person's own.
+    """
+    from .schema import toml_row
+
+    if received and not toml_row(text).get("received"):
+        text = f"received = true\n{text}"
     place = (folder or own_folder()) / f"{_checked(text).id}.toml"
-    place.parent.mkdir(parents=True, exist_ok=True)
     save(place, text.encode("utf-8"))
     return place
 
@@ -221,7 +225,17 @@ def keep(text: str, folder: Path | None = None) -> Path:
 def forget(id_: str, folder: Path | None = None) -> None:
     """Remove the definition of a component of a person's own; its program's file stays as it is."""
     if re.fullmatch(rf"{OWN}[a-z0-9-]+", id_):
-        ((folder or own_folder()) / f"{id_}.toml").unlink(missing_ok=True)
+        remove(f"{id_}.toml", folder)
+
+
+def remove(name: str, folder: Path | None = None) -> bool:
+    """Remove a file of the folder of own definitions; return whether there was one. Raises FileAccessError."""
+    place = (folder or own_folder()) / name
+    if "/" in name or not name.endswith(".toml") or not os.path.lexists(place):
+        return False
+    with file_errors(place, "remove"):
+        place.unlink()
+    return True
 
 
 def roles_of(component: Component) -> dict[str, str]:
@@ -232,27 +246,56 @@ def roles_of(component: Component) -> dict[str, str]:
 
 _MAY_SAY = frozenset(
     ("id", "title", "kind", "scene", "reads", "effect", "restart", "signs", "needs_file", "own", "parts", "read")
-) | {"files"}
+) | {"files", "received"}
+_MOST_PATHS = 40
+
+
+class Offered(NamedTuple):
+    """A definition that comes from somebody else: what it is called, and the files that it would recolour."""
+
+    id: str
+    title: str
+    paths: tuple[str, ...]
+    text: str
+
+
+def offered(text: str) -> Offered:
+    """Return what a definition from somebody else would do; raises ParseError for one that may not come.
+
+    Such a one does nothing but recolour files of the person's own in a folder below their home: it names no command, no
+    setting, no file that would be made and none that a shell or a session runs.
+    """
+    from .schema import many, toml_row
+
+    row, component = toml_row(text), _checked(text)
+    title = plain_name(component.title, component.id)
+    plain = (
+        set(row) <= _MAY_SAY
+        and all(set(r) <= {"paths", "format"} for r in row.get("read", ()))
+        and all(set(r) <= {"paths", "format", "how"} and r.get("how") == "recolour" for r in row["files"])
+    )
+    if not plain or not re.fullmatch(rf"{OWN}[a-z0-9-]{{1,60}}", component.id):
+        raise ParseError(
+            tr("“{title}” is left out: a definition from someone else may only recolour files.").format(title=title)
+        )
+    paths = tuple(dict.fromkeys(component.places))
+    signs, looked = row.get("signs", ()), [p for r in row.get("read", ()) for p in many(r.get("paths", ()))]
+    refused = next((p for p in (*paths, *many(signs), *looked) if forbidden(p)), "")
+    if refused or len(paths) > _MOST_PATHS:
+        raise ParseError(
+            tr("“{title}” is left out: a definition from someone else may not write “{path}”.").format(
+                title=title, path=refused or "…"
+            )
+        )
+    return Offered(component.id, title, paths, text)
 
 
 def passed_on(text: str) -> str:
-    """Return the id of a definition that may come from somebody else, empty for one that may not.
-
-    Such a one does nothing but recolour files of the person's own below their home: it names no command, no setting and
-    no file that would be made.
-    """
+    """Return the id of a definition that may go to somebody else, empty for one that may not."""
     try:
-        row, component = toml_of(text), _checked(text)
-    except (ValueError, FinchError):
+        return offered(text).id
+    except FinchError:
         return ""
-    below = [p for r in (*row["read"], *row["files"]) for p in r["paths"]]
-    plain = (
-        set(row) <= _MAY_SAY
-        and all(set(r) <= {"paths", "format"} for r in row["read"])
-        and all(set(r) <= {"paths", "format", "how"} and r.get("how") == "recolour" for r in row["files"])
-        and all(isinstance(p, str) and not p.startswith(("/", "~")) and ".." not in p.split("/") for p in below)
-    )
-    return component.id if plain and re.fullmatch(rf"{OWN}[a-z0-9-]{{1,60}}", component.id) else ""
 
 
 def own_texts(folder: Path | None = None) -> list[tuple[str, str]]:

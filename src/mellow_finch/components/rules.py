@@ -46,7 +46,8 @@ class FileRule:
     must not be there. told: a pattern that files to be recoloured contain; first: whether only the first of them
     counts; include: how they take in other files, which are recoloured with them; named: (path, pattern) rows whose
     group is a list of further files; exact: see ways_of; reader: the name of a reader of their own; ways: how they are
-    read; to: where a recoloured file goes instead of its own place, the pictures that it names staying where they are.
+    read; to: where a recoloured file goes instead of its own place, the pictures that it names staying where they are;
+    joins: whether regions that other components have in a recoloured file stay as these left them.
     """
 
     paths: tuple[str, ...]
@@ -69,6 +70,7 @@ class FileRule:
     options: Mapping[str, Any] | None = None
     ways: Ways | None = None
     to: str = ""
+    joins: bool = False
 
 
 @dataclass(frozen=True, slots=True)

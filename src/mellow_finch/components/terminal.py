@@ -188,4 +188,5 @@ TERMINAL = Component(
     parts=PARTS,
     write=write_terminal,
     read=read_terminal,
+    places=(RESOURCES, SEQUENCES),
 )

@@ -20,13 +20,14 @@ from pathlib import Path
 from typing import Any
 
 from .. import __version__
-from ..components.catalogue import COMPONENT_BY_ID
-from ..components.model import Component, Files
-from ..components.own import keep, own_texts, passed_on
+from ..components.catalogue import COMPONENT_BY_ID, shares_files
+from ..components.define import defined
+from ..components.model import OWN, Component, Files
+from ..components.own import Offered, keep, offered, own_texts, passed_on
 from ..disk.facts import must_read
 from ..disk.write import save
 from ..errors import FinchError, ParseError
-from ..language import plural, tone_word, tr
+from ..language import parted, plural, tone_word, tr
 from ..look.carry import look_text, read_look_text, with_paths
 from ..look.dressed import dress, every_component
 from ..look.model import Look
@@ -314,19 +315,23 @@ class Received:
     writes: int
     size: int
     files: Mapping[str, bytes]
+    offers: tuple[Offered, ...] = ()
+    refused: tuple[str, ...] = ()
 
-    @property
-    def definitions(self) -> dict[str, str]:
-        """Return the sender's own components that may be taken in, by their ids."""
-        texts = (d.decode("utf-8", "replace") for p, d in self.files.items() if p.startswith(f"{DEFINITIONS}/"))
-        return {id_: text for text in texts if (id_ := passed_on(text))}
+    def asks(self) -> list[str]:
+        """Return a sentence for each component of the sender's own: the files it would recolour, or why it is left."""
+        rows = [
+            tr("“{title}” recolours {files}.").format(title=one.title, files=parted(f"~/{p}" for p in one.paths))
+            for one in self.offers
+        ]
+        return [*rows, *self.refused]
 
     def words(self) -> str:
         """Return what it is, in a sentence."""
         count = sum(p.startswith(f"{PICTURES}/") for p in self.files)
         themes = sum(p.startswith(f"{THEMES}/") for p in self.files)
         more = plural(", {count} theme", ", {count} themes", themes) if themes else ""
-        own = len(self.definitions)
+        own = len(self.offers)
         more += plural(", {count} component of its own", ", {count} components of its own", own) if own else ""
         pictures = plural("{count} picture", "{count} pictures", count)
         return tr("“{name}”, {tone}, made with version {version}: {pictures}{themes}.").format(
@@ -384,18 +389,44 @@ def receive(path: Path, progress: Progress | None = None) -> Received:
         raise ParseError(tr("“{name}” holds no look.").format(name=path.name))
     look = read_look_text(found[LOOK].decode("utf-8", "replace"), Path("/parcel") / LOOK).look
     writes = sum(name.startswith("home/") for name in listed)
-    return Received(look, made_with, components, writes, sum(map(len, found.values())), found)
+    texts = [d.decode("utf-8", "replace") for p, d in sorted(found.items()) if p.startswith(f"{DEFINITIONS}/")]
+    return Received(look, made_with, components, writes, sum(map(len, found.values())), found, *_offers(texts))
+
+
+def _offers(texts: Iterable[str]) -> tuple[tuple[Offered, ...], tuple[str, ...]]:
+    """Return the sender's own components that may be taken in, and a sentence for each that may not."""
+    offers: dict[str, Offered] = {}
+    refused: list[str] = []
+    mine = {name.removesuffix(".toml") for name, _ in own_texts()}
+    for text in texts:
+        try:
+            one = offered(text)
+        except FinchError as error:
+            refused.append(str(error))
+            continue
+        made = defined(text)
+        ours = next((c for c in COMPONENT_BY_ID.values() if not c.id.startswith(OWN) and shares_files(made, c)), None)
+        if ours is not None:
+            words = tr("“{title}” is left out: “{other}” writes the same files.")
+        elif one.id in mine or one.id in offers:
+            words = tr("“{title}” is left out: there is a component of that name already.")
+        else:
+            offers[one.id] = one
+            continue
+        refused.append(words.format(title=one.title, other=ours.title if ours is not None else ""))
+    return tuple(offers.values()), tuple(refused)
 
 
 def take_in(received: Received, shelf: Shelf, tags: Iterable[str] = ()) -> Kept:
     """Put a received look onto the shelf, with its pictures, themes and components of the sender's own.
 
-    A component that the receiver has made under the same name stays. Raises FileAccessError.
+    A component that the receiver has made under the same name stays, and a look that is there already is not kept a
+    second time. Raises FileAccessError.
     """
     there = {name for name, _ in own_texts()}
-    for id_, text in received.definitions.items():
-        if f"{id_}.toml" not in there:
-            keep(text)
+    for one in received.offers:
+        if f"{one.id}.toml" not in there:
+            keep(one.text, received=True)
     with tempfile.TemporaryDirectory() as made:
         folder = Path(made)
         for name, data in received.files.items():
@@ -413,4 +444,9 @@ def take_in(received: Received, shelf: Shelf, tags: Iterable[str] = ()) -> Kept:
             pictures=tuple(m for m in look.pictures if m.path),
             brought=tuple(p for p in look.brought if p),
         )
-        return shelf.keep(look, tags, with_themes=True)
+        kept = shelf.keep(look, tags, with_themes=True)
+        same = next((row for row in shelf.looks() if row.digest == kept.digest and row.id != kept.id), None)
+        if same is None:
+            return kept
+        shelf.drop(kept.id)
+        return same

@@ -41,3 +41,26 @@ _REGION = re.compile(rf"(?ms)^[^\n]*{re.escape(BEGIN)}[^\n]*\n.*?^[^\n]*{re.esca
 def without_regions(text: str) -> str:
     """Return a text without any region of ours."""
     return _REGION.sub("", text) if BEGIN in text else text
+
+
+def without_bodies(text: str) -> tuple[str, list[str]]:
+    """Return a text with the marks of our regions but nothing between them, and what stood there, in order."""
+    bodies: list[str] = []
+
+    def emptied(found: re.Match[str]) -> str:
+        first, *body, last = found[0].splitlines(keepends=True)
+        bodies.append("".join(body))
+        return first + last
+
+    return (_REGION.sub(emptied, text) if BEGIN in text else text), bodies
+
+
+def with_bodies(text: str, bodies: list[str]) -> str:
+    """Return a text of without_bodies with what stood between the marks; the same marks have to be there."""
+    rest = iter(bodies)
+
+    def filled(found: re.Match[str]) -> str:
+        first, last = found[0].splitlines(keepends=True)
+        return first + next(rest) + last
+
+    return _REGION.sub(filled, text) if bodies else text

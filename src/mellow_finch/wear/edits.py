@@ -7,11 +7,10 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 from pathlib import Path
 from typing import NamedTuple
 
-from ..components.catalogue import COMPONENT_BY_ID
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
 from ..syntax.literals import NAMES
@@ -61,7 +60,8 @@ def _lost_in(write: Write, history: History) -> LostEdits | None:
     if not now.strip() or (not chain and _OURS in now):
         return None
     written = history.written(*chain[-1]) if chain else b""
-    lost = lost_lines(written, now, write.data, _recolours(write.components))
+    theirs = not chain or bool(chain[0][1].before)  # a file that we made has nothing of theirs to be recoloured
+    lost = lost_lines(written, now, write.data, theirs)
     if lost is None:
         return LostEdits(write.path, ())
     if not chain and len(lost) < len(set(_lines(_text(now)))):
@@ -69,10 +69,6 @@ def _lost_in(write: Write, history: History) -> LostEdits | None:
             None  # a first look changes what is its own in a file, and the plan says so; it does not replace it whole
         )
     return LostEdits(write.path, lost) if lost else None
-
-
-def _recolours(components: Collection[str]) -> bool:
-    return any((found := COMPONENT_BY_ID.get(c)) is None or found.rewrites for c in components)
 
 
 def lost_lines(written: bytes | None, now: bytes, fresh: bytes, recolours: bool) -> tuple[str, ...] | None:

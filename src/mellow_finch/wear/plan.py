@@ -77,7 +77,10 @@ def planned(home: Path, outputs: Iterable[Output]) -> tuple[tuple[Write, ...], i
     same = 0
     sums: list[str] = []
     for output in outputs:
-        target = target_of(home, output.path).checked()
+        target = target_of(home, output.path)
+        if _not_for_others(output, target):
+            continue
+        target = target.checked()
         sum_ = digest(output.data)
         sums.append(f"{sum_} {output.path}")
         other, data = taken.setdefault(_identity(target), (output.path, output.data))
@@ -97,6 +100,13 @@ def planned(home: Path, outputs: Iterable[Output]) -> tuple[tuple[Write, ...], i
             writes.append(Write(output.path, target, output.components, action, output.data))
     writes.sort(key=lambda w: w.action != "create")  # what others refer to is there before they do
     return tuple(writes), same, digest("\n".join(sorted(sums)).encode("utf-8", "surrogateescape"))
+
+
+def _not_for_others(output: Output, target: Target) -> bool:
+    """Tell whether a file is one that is run, and only a component that came from somebody else would change it."""
+    received = all((c := COMPONENT_BY_ID.get(id_)) is not None and c.received for id_ in output.components)
+    facts = target.there.facts
+    return received and (output.data.startswith(b"#!") or (facts is not None and bool(facts.mode & 0o111)))
 
 
 def _identity(target: Target) -> Path:

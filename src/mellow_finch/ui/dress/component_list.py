@@ -11,7 +11,8 @@ from PyQt6.QtCore import QEvent, QModelIndex, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QLineEdit, QStyledItemDelegate, QStyleOptionViewItem, QTreeWidget, QTreeWidgetItem, QWidget
 
-from ...components.catalogue import COMPONENTS, KINDS
+from ...components.catalogue import COMPONENTS
+from ...components.kinds import KINDS
 from ...components.model import Component
 from ...components.presence import Presence
 from ...language import plural, tr

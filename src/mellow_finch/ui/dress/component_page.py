@@ -9,8 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from ...components.emblems import KINDS, emblems_of
-from ...components.model import Component, Emblem, Knob, Part
-from ...components.own import OWN
+from ...components.model import OWN, Component, Emblem, Knob, Part
 from ...components.shades import ROLE_KEY, roles_before
 from ...language import groups_in, isolated, parted, plural, spelled, tr
 from ...look.dressed import Dressed

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...components.catalogue import KINDS
+from ...components.kinds import KINDS
 from ...components.model import Component
 from ...components.own import Proposal, definition_of, forget, keep, roles_of
 from ...errors import FinchError

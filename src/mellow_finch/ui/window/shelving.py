@@ -42,6 +42,8 @@ class Shelving(QObject):
     def __init__(self, window: Window, shelf: Shelf | None = None, cache: Path | None = None) -> None:
         super().__init__(window)
         self._window = window
+        self._read: list[Received] = []  # parcels that wait to be asked about
+        self._asking = False
         w = window
         self.desk = ShelfDesk(w.document, w._style, w.jobs, w.staging, cache or cache_folder().parent / "wall", shelf)
         w.centre.addWidget(self.desk.wall)
@@ -255,15 +257,28 @@ class Shelving(QObject):
         from ...shelf.parcel import receive
 
         def done(received: Received) -> None:
-            if self.asks_to_take(received):
-                self.take_in(received)
+            self._read.append(received)
+            self._ask_next()
 
         self._window.jobs.start(
-            "receive",
+            f"receive {path}",  # each of several is asked about, one after the other
             lambda progress: receive(path, progress),
             done,
             lambda error: self._window.say_trouble(error.line() if isinstance(error, FinchError) else str(error)),
         )
+
+    def _ask_next(self) -> None:
+        """Ask about the parcels that were read, one at a time, however many were opened meanwhile."""
+        if self._asking:
+            return
+        self._asking = True
+        try:
+            while self._read:
+                received = self._read.pop(0)
+                if self.asks_to_take(received):
+                    self.take_in(received)
+        finally:
+            self._asking = False
 
     def asks_to_take(self, received: Received) -> bool:
         """Say what a parcel is, what it would dress here, and what is missing; return whether it is wanted."""
@@ -302,6 +317,7 @@ class Shelving(QObject):
         rows += (
             [tr("Fonts that it names and that are not here: {names}.").format(names=parted(missing))] if missing else []
         )
+        rows += received.asks()
         rows.append(tr("Nothing in it is run, and nothing is written into your home before you wear it."))
         return "\n\n".join(rows)
 
@@ -311,11 +327,14 @@ class Shelving(QObject):
 
         def done(kept: Kept) -> None:
             self.show()
-            if received.definitions:
+            if received.offers:
                 self._window.document.components_changed()
             self._window.footer.setText(tr("“{name}” is on the shelf.").format(name=kept.name))
 
         shelf = self.desk.shelf
         self._window.jobs.start(
-            "take in", lambda _progress: take_in(received, shelf), done, lambda e: self._window.say_trouble(str(e))
+            f"take in {id(received)}",
+            lambda _progress: take_in(received, shelf),
+            done,
+            lambda e: self._window.say_trouble(str(e)),
         )

@@ -1,0 +1,21 @@
+"""The kinds of components, in the order in which they are listed."""
+
+from __future__ import annotations
+
+KINDS: tuple[str, ...] = (
+    "Toolkits",
+    "Window borders",
+    "Shell",
+    "Panels and docks",
+    "Launchers",
+    "Notifications",
+    "Terminals",
+    "Terminal programs",
+    "Editors",
+    "Office and pictures",
+    "Viewers and players",
+    "Chat and mail",
+    "Widgets",
+    "Browser",
+    "Lock and login",
+)
