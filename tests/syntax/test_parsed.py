@@ -50,8 +50,8 @@ def test_a_late_pattern_is_a_pattern():
 @pytest.mark.parametrize("line", ['patterns = [["a/b", "("]]', 'via = [["x", "("]]'])
 def test_a_definition_of_ones_own_with_a_pattern_that_is_none_is_refused(tmp_path, line):
     text = (
-        'id = "mine"\ntitle = "Mine"\nkind = "Terminals"\n[parts]\n'
-        f'[[read]]\npaths = [".minerc"]\nformat = "keys"\n{line}\n[[files]]\npaths = [".minerc"]\ntemplate = "x"\n'
+        'id = "mine"\ntitle = "Mine"\nkind = "Terminals"\nreads = "Mine"\neffect = "restart"\nrestart = ""\n[parts]\n'
+        f'[[read]]\npaths = [".minerc"]\nformat = "bar-ini"\n{line}\n[[files]]\npaths = [".minerc"]\ntemplate = "x"\n'
     )
     with pytest.raises(ParseError, match=r"\("):
         keep(text, tmp_path)

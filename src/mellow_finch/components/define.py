@@ -423,6 +423,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         covers=_tuple(row.get("covers")),
         received=row.get("received", False),
         places=tuple(p for r in rules for p in r.paths),
+        plain_lines=tuple(p for r in rules if r.line_ends == "lf" for p in r.paths),
     )
 
 

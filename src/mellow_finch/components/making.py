@@ -12,7 +12,7 @@ from typing import Any
 
 from ..syntax.ini import read_ini, set_sections
 from ..syntax.jsonc import set_members
-from ..syntax.region import put_region
+from ..syntax.region import Place, put_region
 from .inplace import recoloured_files
 from .makers import MAKERS
 from .model import Files, OutFile, Scheme, as_bytes, layered, text_of
@@ -84,7 +84,8 @@ def _region(old: str, body: str, rule: FileRule) -> str:
     before = str((rule.options or {}).get("before", ""))
     found = list(re.finditer(before, old, re.MULTILINE)) if before else []
     head, tail = (old[: found[-1].start()], old[found[-1].start() :]) if found else (old, "")
-    return put_region(head, body, rule.comment, "start" if rule.at == "start" else "end", rule.region) + tail
+    at: Place = "start" if rule.at == "start" else "end"
+    return put_region(head, body, rule.comment, at, rule.region, rule.line_ends) + tail
 
 
 def _ini(old: str, body: str, _rule: FileRule) -> str:
@@ -118,7 +119,9 @@ def _toml(old: str, body: str, _rule: FileRule) -> str:
     except TOMLKitError:
         return old  # what its reader refuses too stays as it is
     _merge(document, tomllib.loads(body))
-    return tomlkit.dumps(document)
+    text = tomlkit.dumps(document)
+    lone = old.count("\n") - old.count("\r\n")
+    return re.sub("(?<!\r)\n", "\r\n", text) if "\r\n" in old and not lone else text
 
 
 def _merge(into: Any, fresh: Mapping[str, Any]) -> None:

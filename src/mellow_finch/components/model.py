@@ -245,7 +245,8 @@ class Component:
     further: further files of the same kind, by path, for the proof; colours: every role and shade as its own files are
     written; origin: the file that is recoloured into another place; subject: the first file that is recoloured with its
     groups, some of them taken apart, None where the home has none; places: patterns of all files that it may write;
-    received: whether it came from somebody else, and may do nothing but recolour plain files.
+    plain_lines: those of them whose readers refuse lines that end as on other systems; received: whether it came from
+    somebody else, and may do nothing but recolour plain files.
     """
 
     id: str
@@ -280,6 +281,7 @@ class Component:
     subject: Callable[[Files, frozenset[str]], Subject | None] | None = None
     origin: Callable[[Files], str] | None = None
     places: tuple[str, ...] = ()
+    plain_lines: tuple[str, ...] = ()
     received: bool = False
     by_key: Mapping[str, Part] = field(init=False)
 

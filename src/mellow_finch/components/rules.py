@@ -8,6 +8,7 @@ from typing import Any
 
 from ..colour.rgb import Rgba
 from ..recolour.rewrite import Subject, Sure
+from ..syntax.region import LineEnds
 from ..syntax.spans import ColourSpan
 from .model import Files, Paints, Part, Scheme
 from .shades import Worn
@@ -47,7 +48,8 @@ class FileRule:
     counts; include: how they take in other files, which are recoloured with them; named: (path, pattern) rows whose
     group is a list of further files; exact: see ways_of; reader: the name of a reader of their own; ways: how they are
     read; to: where a recoloured file goes instead of its own place, the pictures that it names staying where they are;
-    joins: whether regions that other components have in a recoloured file stay as these left them.
+    joins: whether regions that other components have in a recoloured file stay as these left them; line_ends: "lf" for
+    a region in a file whose reader refuses others.
     """
 
     paths: tuple[str, ...]
@@ -71,6 +73,7 @@ class FileRule:
     ways: Ways | None = None
     to: str = ""
     joins: bool = False
+    line_ends: LineEnds = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -108,6 +108,7 @@ class File(_Row):
     exact: bool = False
     first: bool = False
     format: Word = ""
+    line_ends: Literal["", "lf"] = ""
     named: list[Pair] = []
     options: dict[Word, Word | bool | Number] = {}
     reader: Word = ""

@@ -8,17 +8,23 @@ from typing import Literal
 BEGIN = ">>> mellow-finch: this region is written anew each time a look is put on"
 END = "<<< mellow-finch"
 Place = Literal["start", "end"]
+LineEnds = Literal["", "lf"]
 
 
 def put_region(
-    text: str, body: str, comment: tuple[str, str] = ("#", ""), place: Place = "end", name: str = ""
-) -> str:  # fmt: skip
+    text: str,
+    body: str,
+    comment: tuple[str, str] = ("#", ""),
+    place: Place = "end",
+    name: str = "",
+    line_ends: LineEnds = "",
+) -> str:
     """Return the text with our region holding body, at the start or at the end, in the place of an earlier one.
 
     comment: what starts and ends a comment of the format; name: tells it from other regions of ours in the same file;
-    line ends follow those of the text.
+    line_ends: those of the region, "lf" for readers that refuse others; else they follow those of the text.
     """
-    end_of_line = "\r\n" if "\r\n" in text else "\n"
+    end_of_line = "\r\n" if "\r\n" in text and line_ends != "lf" else "\n"
     marks = (f"{BEGIN} ({name})", f"{END} ({name})") if name else (BEGIN, END)
     begin, end = (f"{comment[0]} {words}{f' {comment[1]}' if comment[1] else ''}" for words in marks)
     region = end_of_line.join([begin, *body.splitlines(), end])
@@ -28,7 +34,9 @@ def put_region(
         rest = text[stop + len(end) :]
         if place == "start" or not rest.strip():
             return text[:start] + region + rest
-        text = text[:start] + rest.removeprefix(end_of_line)  # what was added below it since would win over it
+        text = text[:start] + rest.removeprefix("\r").removeprefix(
+            "\n"
+        )  # what was added below it since would win over it
     if place == "start":
         return f"{region}{end_of_line}{text}"
     gap = "" if not text or text.endswith("\n") else end_of_line

@@ -52,6 +52,8 @@ def unseen(plan: Plan, look: Look, home: Path, question: Callable[[Sequence[str]
                 tr("Another takes their place: install them, or choose another in Dress, Shape."),
             )
         )
+    cure = tr("Its program refuses lines that end so; what this look adds to it works.")
+    out += [Unseen(tr("Line ends of another system"), f"~/{path}", cure) for path in _foreign_lines(plan)]
     known: dict[str, bool] = {}
     for title, texts in _texts(plan, home):
         signs = sorted({sign for text in texts for sign in _PRIVATE.findall(text)})
@@ -67,6 +69,14 @@ def unseen(plan: Plan, look: Look, home: Path, question: Callable[[Sequence[str]
                 )
             )
     return tuple(out)
+
+
+def _foreign_lines(plan: Plan) -> Iterable[str]:
+    """Return the files with line ends that their readers refuse."""
+    for write in plan.writes:
+        plain = (p for id_ in write.components if id_ in COMPONENT_BY_ID for p in COMPONENT_BY_ID[id_].plain_lines)
+        if write.path in plain and b"\r\n" in write.data:
+            yield write.path
 
 
 def _none_has(pattern: str, question: Callable[[Sequence[str]], Answer]) -> bool:
