@@ -10,6 +10,7 @@ import shutil
 import stat
 import subprocess
 import zipfile
+from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
 
@@ -19,14 +20,22 @@ from click.testing import CliRunner
 from mellow_finch.cli import app
 from mellow_finch.components.catalogue import COMPONENTS, read_anew
 from mellow_finch.components.own import definition_of, forget, keep, own_texts, propose
+from mellow_finch.demo.build import build_demo_home
 from mellow_finch.errors import FinchError, ParseError
+from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_brought
 from mellow_finch.look.file import look_to_json
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.session.commands import Answer
+from mellow_finch.session.none import NoDesktop
 from mellow_finch.shelf import fonts
 from mellow_finch.shelf.parcel import HOME, home_files, receive, send, take_in
 from mellow_finch.shelf.shelf import Shelf
+from mellow_finch.wear.history import History
+from mellow_finch.wear.places import history_folder
+from mellow_finch.wear.plan import make_plan, own_files
+from mellow_finch.wear.wear import put_on, undecided_files, undo_last
+from tests.wear.conftest import state as whole_state
 
 SHELLS = [shell for shell in (("dash",), ("busybox", "sh"), ("bash", "--posix")) if shutil.which(shell[0])]
 
@@ -421,3 +430,70 @@ paths = ["PATH"]
 how = "recolour"
 format = "bar-ini"
 """
+
+
+@pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
+def test_a_file_of_two_names_and_what_a_file_has_beside_its_bytes_stay(unpacked, tmp_path):
+    home = tmp_path / "home"
+    (home / ".config/kitty").mkdir(parents=True)
+    for name in (".Xresources", ".config/kitty/kitty.conf"):
+        (home / name).write_text("mine\n")
+    os.link(home / ".Xresources", home / "dots")
+    (home / ".config/kitty/kitty.conf").chmod(0o444)
+    with suppress(OSError):  # not every file system keeps attributes
+        os.setxattr(home / ".config/kitty/kitty.conf", "user.note", b"mine")
+    before = whole_state(home)
+    done = run(SHELLS[0], unpacked / "install.sh", home, "--all", "--no-settings")
+    assert done.returncode == 0 and done.stderr == "", done.stderr
+    now = whole_state(home)
+    assert now["dots"][-1] == before["dots"][-1] and b"mellow-finch" in (home / "dots").read_bytes()
+    assert now[".config/kitty/kitty.conf"][5] == before[".config/kitty/kitty.conf"][5]
+    done = run(SHELLS[0], unpacked / "uninstall.sh", home)
+    assert done.stdout.endswith("Done: everything is as it was.\n") and done.stderr == "", done.stdout + done.stderr
+    assert whole_state(home) == before
+
+
+@pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
+def test_a_parcel_taken_off_under_a_look_can_be_taken_off_once_more_after_it(unpacked, sent, look, tmp_path):
+    home = build_demo_home(tmp_path / "home")
+    before, history = whole_state(home), History(history_folder(home))
+    assert run(SHELLS[0], unpacked / "install.sh", home, "--all", "--no-settings").returncode == 0
+    assert put_on(make_plan(dress(look, own_files(home, history)), home), history, NoDesktop()) is not None
+    done = run(SHELLS[0], unpacked / "uninstall.sh", home)
+    assert "run this again" in done.stdout and "stays" in done.stdout, done.stdout
+    left = set(undecided_files(history.last_worn(), history))
+    undo_last(history, NoDesktop(), overwrite=left)
+    done = run(SHELLS[0], unpacked / "uninstall.sh", home)
+    assert done.stdout.endswith("Done: everything is as it was.\n"), done.stdout
+    assert whole_state(home) == before
+    assert run(SHELLS[0], unpacked / "uninstall.sh", home).returncode == 1  # there is nothing left to do
+
+
+FAKE = """#!/bin/sh
+store=$(dirname "$0")/store
+case $1 in
+  writable) echo true ;;
+  get) [ "${GSETTINGS_BACKEND-}" != memory ] && cat "$store/$3" 2>/dev/null || echo "'usual'" ;;
+  set) [ -e "$store/broken" ] && { echo "failed to commit changes" >&2; exit 0; }; printf '%s\\n' "$4" >"$store/$3" ;;
+  reset) rm -f "$store/$3" ;;
+esac
+"""
+
+
+@pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
+@pytest.mark.parametrize("broken", [False, True])
+def test_settings_that_the_desktop_did_not_take_are_not_told_as_set(unpacked, tmp_path, broken, monkeypatch):
+    home, tools = tmp_path / "home", tmp_path / "tools"
+    home.mkdir()
+    (tools / "store").mkdir(parents=True)
+    (tools / "gsettings").write_text(FAKE)
+    (tools / "gsettings").chmod(0o755)
+    if broken:
+        (tools / "store/broken").touch()
+    monkeypatch.setenv("PATH", f"{tools}:{os.environ['PATH']}")
+    done = run(SHELLS[0], unpacked / "install.sh", home, "--all")
+    assert done.returncode == 0 and ("the desktop did not take it" in done.stdout) == broken, done.stdout
+    assert bool(list((tools / "store").glob("gtk-theme"))) != broken
+    done = run(SHELLS[0], unpacked / "uninstall.sh", home)
+    assert done.stdout.endswith("Done: everything is as it was.\n"), done.stdout
+    assert not list((tools / "store").glob("gtk-theme")) and not [p for p in home.iterdir() if p.name != ".cache"]

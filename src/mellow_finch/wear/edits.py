@@ -62,12 +62,10 @@ def _lost_in(write: Write, history: History) -> LostEdits | None:
     written = history.written(*chain[-1]) if chain else b""
     theirs = not chain or bool(chain[0][1].before)  # a file that we made has nothing of theirs to be recoloured
     lost = lost_lines(written, now, write.data, theirs)
+    if not chain and (lost is None or _same_kind(now, write.data)):
+        return None  # a first look changes what is its own in a file, and the plan says so; it does not replace it
     if lost is None:
         return LostEdits(write.path, ())
-    if not chain and len(lost) < len(set(_lines(_text(now)))):
-        return (
-            None  # a first look changes what is its own in a file, and the plan says so; it does not replace it whole
-        )
     return LostEdits(write.path, lost) if lost else None
 
 
@@ -89,6 +87,15 @@ def lost_lines(written: bytes | None, now: bytes, fresh: bytes, recolours: bool)
         alike = Counter(map(_shape, _lines(without_regions(kept))))
         rest = Counter({line: n for line, n in rest.items() if not alike[_shape(line)]})
     return tuple(line for line in dict.fromkeys(_lines(theirs)) if rest[line])
+
+
+def _same_kind(now: bytes, fresh: bytes) -> bool:
+    """Tell whether a fresh file is the old one with some of it changed: a line, or what a line is about, is there."""
+    kept, theirs = list(_lines(_text(fresh))), list(_lines(_text(now)))
+    return bool(set(kept) & set(theirs)) or bool({_KEY.split(x)[0] for x in kept} & {_KEY.split(x)[0] for x in theirs})
+
+
+_KEY = re.compile(r"[\s=:{(]")
 
 
 def _text(data: bytes) -> str:

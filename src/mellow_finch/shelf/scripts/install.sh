@@ -9,7 +9,8 @@ here=$(cd "$(dirname "$0")" && pwd)
 lists=$here/lists
 folder=$(sed -n 's/^folder=//p' "$lists/about.txt")
 name=$(sed -n 's/^name=//p' "$lists/about.txt")
-state=${XDG_STATE_HOME:-$HOME/.local/state}/parcels/$folder
+case ${XDG_STATE_HOME-} in /*) state=$XDG_STATE_HOME ;; *) state=$HOME/.local/state ;; esac
+state=$state/parcels/$folder
 dry=0 all=0 settings=1 only=
 
 say() { printf '%s\n' "$*"; }
@@ -126,8 +127,11 @@ put() {
     say "left    ~/$path: its folder cannot be written to"
     return 0
   fi
+  note "t|$work"
   if [ "$what" = change ]; then
-    cp -p "$place" "$state/backup/$path"
+    alike "$place" "$state/backup/$path"
+    alike "$place" "$work"
+    chmod u+w "$work"
     fresh "$way" "$place" "$path" >"$work"
     chmod "$(stat -c %a "$place")" "$work"
   else
@@ -135,8 +139,16 @@ put() {
     chmod 644 "$work"
   fi
   note "f|$what|$(cksum <"$work" | tr ' ' '-')|$path"
-  mv "$work" "$place"
+  if [ "$what" = change ] && [ "$(stat -c %h "$place")" != 1 ] && [ -w "$place" ]; then
+    cat "$work" >"$place" # a file of several names stays one
+    rm -f "$work"
+  else
+    mv "$work" "$place"
+  fi
 }
+
+# Copies a file with its mode, owner, times and attributes, as far as the system can.
+alike() { cp -a "$1" "$2" 2>/dev/null || cp -p "$1" "$2"; }
 
 # The value of a setting; empty and a failure where it is not set.
 setting() {
@@ -162,9 +174,15 @@ choose() {
   if old=$(setting "$store" "$schema" "$key"); then had=1; else had=0 old=; fi
   note "s|$store|$schema|$key|$value|$had|$old"
   case $store in
-    gsettings) gsettings set "$schema" "$key" "'$value'" || true ;;
-    xfconf) xfconf-query -c "$schema" -p "$key" -s "$value" || true ;;
+    gsettings) gsettings set "$schema" "$key" "'$value'" 2>/dev/null || true ;;
+    xfconf) xfconf-query -c "$schema" -p "$key" -s "$value" 2>/dev/null || true ;;
   esac
+  now=$(setting "$store" "$schema" "$key" || true)
+  if [ "$now" != "'$value'" ] && [ "$now" != "$value" ]; then
+    usual=
+    [ "$store" != gsettings ] || usual=$(GSETTINGS_BACKEND=memory gsettings get "$schema" "$key" 2>/dev/null || true)
+    [ "$usual" = "'$value'" ] || [ "$usual" = "$value" ] || say "left    $schema $key: the desktop did not take it"
+  fi
 }
 
 # Folders above the log that are not there yet go with it.
