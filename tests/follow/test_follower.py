@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import fcntl
+import logging
+import logging.handlers
 import os
 import shutil
 from dataclasses import replace
@@ -203,6 +205,17 @@ def _fault(follower):
     follower.session.read = lambda *_: 1 / 0
 
 
+@pytest.fixture
+def no_log_after():
+    yield
+    logger = logging.getLogger("mellow_finch")
+    for handler in [h for h in logger.handlers if isinstance(h, logging.handlers.RotatingFileHandler)]:
+        logger.removeHandler(handler)
+        handler.close()
+    logger.propagate = True
+
+
+@pytest.mark.usefixtures("no_log_after")
 @pytest.mark.parametrize(
     "spoil",
     [

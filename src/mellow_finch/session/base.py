@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from pathlib import Path
 from typing import Literal, NamedTuple, Protocol, Self, get_args
 
 from ..components.model import Way
@@ -68,6 +69,12 @@ class Store(Protocol):
     def keys(self, schema: str, pattern: str) -> list[str]:
         """Return the keys that match a pattern of file names, those that exist, sorted."""
 
+    def file(self, schema: str) -> Path | None:
+        """Return the file of a person's own in which a schema's settings stand, None where there is no such file."""
+
+    def reread(self, schema: str) -> None:
+        """Let what runs read that file again, after it was put back."""
+
 
 class Outsider(NamedTuple):
     """One kind of program that does not follow: which ones, why, and what can be done."""
@@ -107,6 +114,12 @@ class Session(Protocol):
 
     def keys(self, store: str, schema: str, pattern: str) -> list[str]:
         """Return the keys of a schema that match a pattern."""
+
+    def file(self, store: str, schema: str) -> Path | None:
+        """Return the file of a person's own in which settings stand, None where there is no such file."""
+
+    def reread(self, store: str, schema: str) -> None:
+        """Let what runs read that file again, after it was put back."""
 
     def broadcast(self, sequences: str) -> int:
         """Send escape sequences to every open terminal of the person; return to how many."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from pathlib import Path
 
 from .base import ABSENT, Outsider, Reading, Setting, Told, Way
 
@@ -27,6 +28,13 @@ class NoDesktop:
     def keys(self, _store: str, _schema: str, _pattern: str) -> list[str]:
         """Return nothing."""
         return []
+
+    def file(self, _store: str, _schema: str) -> Path | None:
+        """Return that no setting stands in a file."""
+        return None
+
+    def reread(self, _store: str, _schema: str) -> None:
+        """Do nothing."""
 
     def broadcast(self, _sequences: str) -> int:
         """Reach nobody."""

@@ -68,6 +68,17 @@ class RealSession:
         found = self._stores.get(store)
         return found.keys(schema, pattern) if found is not None else []
 
+    def file(self, store: str, schema: str) -> Path | None:
+        """Return the file in which settings of a store stand."""
+        found = self._stores.get(store)
+        return found.file(schema) if found is not None else None
+
+    def reread(self, store: str, schema: str) -> None:
+        """Let what runs read that file again."""
+        found = self._stores.get(store)
+        if found is not None:
+            found.reread(schema)
+
     def broadcast(self, sequences: str) -> int:
         """Write to the person's own pseudo-terminals, never waiting for one."""
         count = 0

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
+from pathlib import Path
 
 from .base import ABSENT, UNSET, Outsider, Reading, Setting, Told, Way
 
@@ -147,6 +148,13 @@ class SimulatedSession:
     def keys(self, store: str, schema: str, pattern: str) -> list[str]:
         """Return the keys that there are."""
         return sorted(key for s, key in self.settings if s == schema and fnmatchcase(key, pattern))
+
+    def file(self, _store: str, _schema: str) -> Path | None:
+        """Return that no setting stands in a file."""
+        return None
+
+    def reread(self, _store: str, _schema: str) -> None:
+        """Do nothing."""
 
     def broadcast(self, sequences: str) -> int:
         """Keep what was sent."""

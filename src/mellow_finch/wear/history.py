@@ -19,12 +19,12 @@ from ..disk.facts import Facts, read_plain
 from ..disk.write import TEMPORARY, Disk
 from ..errors import FileAccessError, FinchError, WearError, file_errors
 from ..language import tr
-from .journal import IN_FORCE, UNDER_WAY, FileRow, Snapshot, Status, manifest_text, snapshot_from
+from .journal import IN_FORCE, UNDER_WAY, FileRow, Snapshot, Status, StoreRow, manifest_text, snapshot_from
 from .lock import WAIT_S, locked
 from .targets import digest
 
 _MANIFEST = "manifest.json"
-_WRITTEN = "written"
+_WRITTEN, _STORES = "written", "stores.json"
 _MOST_KEPT_TEXT = 8 * 2**20
 _MOST_KEPT = 512 * 2**20
 _ASIDE = "set-aside"
@@ -186,7 +186,7 @@ class History:
         """Return the snapshot whose writing or undoing was interrupted, if any."""
         return next((s for s in self.snapshots() if s.status in UNDER_WAY), None)
 
-    def blob(self, snapshot: Snapshot, row: FileRow) -> bytes | None:
+    def blob(self, snapshot: Snapshot, row: FileRow | StoreRow) -> bytes | None:
         """Return the old bytes that a snapshot keeps of a file, None when they are missing or damaged."""
         try:
             data = read_plain(self.blob_path(snapshot, row))
@@ -204,7 +204,7 @@ class History:
         data = b"" if text is None else text.encode("utf-8", "surrogateescape")
         return data if digest(data) == row.after else None
 
-    def blob_path(self, snapshot: Snapshot, row: FileRow) -> Path:
+    def blob_path(self, snapshot: Snapshot, row: FileRow | StoreRow) -> Path:
         """Return where the old bytes of a file are kept."""
         return self.folder / snapshot.id / row.blob
 
@@ -239,6 +239,18 @@ class History:
         else:
             self.disk.write(folder / f"state-{status}", b"", _PRIVATE)
         return snapshot.with_status(status)
+
+    def note_stores(self, snapshot: Snapshot, digests: Mapping[str, str]) -> None:
+        """Note how the files of settings were left, by where they lie."""
+        self.disk.write(self.folder / snapshot.id / _STORES, json.dumps(dict(digests)).encode("utf-8"), _PRIVATE)
+
+    def stores_left(self, snapshot: Snapshot) -> dict[str, str]:
+        """Return how the files of settings were left, none where that was not noted."""
+        try:
+            found = json.loads(read_plain(self.folder / snapshot.id / _STORES) or b"{}")
+            return {str(path): str(digest_) for path, digest_ in found.items()}
+        except (ValueError, AttributeError, RecursionError, FileAccessError):
+            return {}
 
     def torn(self, snapshot: Snapshot, row: FileRow) -> bool:
         """Tell whether writing into a file was interrupted, so that what is in it is nobody's."""

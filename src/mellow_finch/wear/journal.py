@@ -81,6 +81,22 @@ class SettingRow:
         return Setting(self.schema, self.key, self.before.value, self.store, self.before.kind)
 
 
+@dataclass(frozen=True, slots=True)
+class StoreRow:
+    """A file of the person's own in which settings stand, as it was before they were set.
+
+    target: where it really lies; store, schema: what the settings are called by; before: SHA-256 of its bytes; facts:
+    of it; blob: the name of its bytes in the snapshot. One that was not there has no row.
+    """
+
+    target: str
+    store: str
+    schema: str
+    before: str
+    facts: Facts | None
+    blob: str
+
+
 _MOST_ALIKE = 8
 
 
@@ -112,7 +128,7 @@ class RestRow:
     seconds: float
 
 
-Row = FolderRow | FileRow | SettingRow | TerminalRow | WayRow | RestRow
+Row = FolderRow | FileRow | SettingRow | StoreRow | TerminalRow | WayRow | RestRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,6 +162,11 @@ class Snapshot:
         return tuple(row for row in self.rows if isinstance(row, SettingRow))
 
     @property
+    def stores(self) -> tuple[StoreRow, ...]:
+        """Return the files of settings alone."""
+        return tuple(row for row in self.rows if isinstance(row, StoreRow))
+
+    @property
     def folders(self) -> tuple[FolderRow, ...]:
         """Return the folders alone."""
         return tuple(row for row in self.rows if isinstance(row, FolderRow))
@@ -161,6 +182,9 @@ def _row_as_json(row: Row) -> dict[str, Any]:
     if isinstance(row, SettingRow):
         plain = [row.schema, row.key, row.before.state, row.before.value, row.after]
         return {"setting": plain, "more": [row.store, row.kind, row.before.kind, row.title, row.component]}
+    if isinstance(row, StoreRow):
+        kept = [row.store, row.schema, row.before, row.blob]
+        return {"kept": row.target, "store": kept, "facts": facts_as_json(row.facts)}
     if isinstance(row, WayRow):
         return {"told": row.component, "way": [row.way.how, row.way.program, row.way.words, row.way.check]}
     if isinstance(row, RestRow):
@@ -181,6 +205,9 @@ def _row_from_json(data: Mapping[str, Any]) -> Row:
         store, kind, old_kind, title, owner = (str(v) for v in data.get("more", ("gsettings", "", "", "", "")))
         before = Reading.checked(state, value, old_kind)
         return SettingRow(schema, key, before, None if after is None else str(after), store, kind, title, owner)
+    if "kept" in data:
+        store, schema, before_, blob = (str(v) for v in data["store"])
+        return StoreRow(str(data["kept"]), store, schema, before_, facts_from_json(data["facts"]), _plain_name(blob))
     if "told" in data:
         how, program, words, check = data["way"]
         way = Way(str(how), str(program), tuple(str(w) for w in words), tuple(str(w) for w in check))

@@ -10,16 +10,17 @@ from typing import Literal
 
 from ..components.catalogue import COMPONENT_BY_ID
 from ..disk.facts import Facts, give_facts, no_room
-from ..disk.write import missing_folders
+from ..disk.write import missing_folders, stays_same_file
 from ..errors import FileAccessError, WearError
 from ..language import tr
 from ..progress import Progress
 from ..session.base import Session, Told, Way
 from ..session.desktop import desktops
 from .history import History
-from .journal import FileRow, RestRow, SettingRow, Snapshot, TerminalRow, WayRow
+from .journal import FileRow, RestRow, SettingRow, Snapshot, StoreRow, TerminalRow, WayRow
 from .targets import look_there, read_there
 
+_REACTS_S = 0.5  # in which a program that watches a file may have changed it once more
 Standing = Literal["old", "new", "torn", "edited"]
 
 
@@ -63,6 +64,7 @@ class Walker:
         self._snapshot, self._history, self._session, self._progress = snapshot, history, session, progress
         self._interrupted = interrupted
         self._disk = history.disk
+        self._done: set[str] = set()  # files that are put back
         self.left: list[str] = []
         self.told: dict[str, Told] = {}  # what came of telling each component's program
 
@@ -88,6 +90,9 @@ class Walker:
             if isinstance(other, TerminalRow):
                 self._session.broadcast(other.after)
         self._tell()
+        stores = self._snapshot.stores
+        if stores:
+            self._history.note_stores(self._snapshot, {s.target: look_there(Path(s.target)).digest for s in stores})
 
     def _tell(self) -> None:
         """Tell running programs of their files, in either direction."""
@@ -157,52 +162,97 @@ class Walker:
         is tried once more after the new files are gone.
         """
         rows = self._snapshot.rows
-        again: list[FileRow] = []
         for row in reversed(rows):
             if isinstance(row, TerminalRow):
                 self._session.broadcast(row.before)
+        left = self._history.stores_left(self._snapshot)
+        ours = [s for s in self._snapshot.stores if left.get(s.target) == look_there(Path(s.target)).digest]
         self._unset(self._snapshot.settings)
-        rest = sum(row.seconds for row in rows if isinstance(row, RestRow))
-        if rest:
-            time.sleep(rest)
+        for store in ours:
+            self._put_back(store)
+        self._back_files(skip, overwrite)
+        for folder in reversed(self._snapshot.folders):
+            self._disk.remove_folder(Path(folder.path))
+        self._tell()
+        self._once_more(skip, overwrite)
+
+    def _put_back(self, store: StoreRow) -> None:
+        """Give a file of settings that nobody but us has changed its old bytes back, and let who reads it know."""
+        target, data = Path(store.target), self._history.blob(self._snapshot, store)
+        if data is None or look_there(target).digest == store.before:
+            return
+        try:
+            if look_there(target).kind == "file" and stays_same_file(target.stat()):
+                self._disk.overwrite(target, data)
+            else:
+                self._disk.write(target, data, store.facts)
+        except FileAccessError as error:
+            self.left.append(str(error))
+            return
+        self._session.reread(store.store, store.schema)
+
+    def _back_files(self, skip: Collection[str], overwrite: Collection[str]) -> None:
+        """Take the files back: first those that were there before, which choose what others hold; then new ones go.
+
+        A desktop that is still told to show a theme takes another one when its folder goes, so it is given time to see
+        that it is to show the old one.
+        """
         files = self._snapshot.files[::-1]
-        for i, file in enumerate(files):
+        order = [*(f for f in files if f.before), *(f for f in files if not f.before)]
+        rest = sum(row.seconds for row in self._snapshot.rows if isinstance(row, RestRow))
+        again: list[FileRow] = []
+        for i, file in enumerate(order):
             self._progress.report(i, len(files), file.path)
+            if rest and not file.before:
+                time.sleep(rest)
+                rest = 0.0
             if file.path in skip:
                 self.left.append(tr("“{path}” stays as it is.").format(path=file.path))
                 self._disk.remove(Path(file.target).with_name(file.staged))
                 continue
-            self._try(file, overwrite, again.append)
+            if self._try(file, overwrite, again.append):
+                self._done.add(file.path)
         for file in again:
-            self._try(file, overwrite, None)
-        for folder in reversed(self._snapshot.folders):
-            self._disk.remove_folder(Path(folder.path))
-        self._tell()
+            if self._try(file, overwrite, None):
+                self._done.add(file.path)
+
+    def _once_more(self, skip: Collection[str], overwrite: Collection[str]) -> None:
+        """Put back once more what a program has changed since we put it back, a moment ago."""
+        if any(isinstance(row, RestRow) for row in self._snapshot.rows):
+            time.sleep(_REACTS_S)
+        moved = [f for f in self._snapshot.files if f.path in self._done and f.path not in skip]
+        moved = [f for f in moved if standing(f, self._snapshot, self._history) != "old"]
+        if moved:
+            time.sleep(_REACTS_S)
+            for file in moved:
+                self._try(file, {*overwrite, file.path}, None)
 
     def _try(
         self, row: FileRow, overwrite: Collection[str], later: Callable[[FileRow], None] | None
-    ) -> None:  # fmt: skip
+    ) -> bool:  # fmt: skip
+        """Put one file back; return whether it is as it was."""
         try:
-            self._restore(row, overwrite)
+            return self._restore(row, overwrite)
         except FileAccessError as error:
             if later is not None and no_room(error):
                 later(row)
             else:
                 self.left.append(str(error))
+            return False
 
-    def _restore(self, row: FileRow, overwrite: Collection[str]) -> None:
+    def _restore(self, row: FileRow, overwrite: Collection[str]) -> bool:
         target = Path(row.target)
         if row.staged:
             self._disk.remove(target.with_name(row.staged))
         now = standing(row, self._snapshot, self._history)
         if now == "old":
-            return
+            return True
         if now == "edited" and row.path not in overwrite:
             self.left.append(tr("“{path}” changed since, and stays as it is.").format(path=row.path))
-            return
+            return False
         if not row.before:
             self._disk.remove(target)
-            return
+            return True
         data = self._history.blob(self._snapshot, row)
         if data is None:
             raise FileAccessError(
@@ -216,6 +266,7 @@ class Walker:
             self._overwrite(row, data)
         else:
             self._replace(row, data)
+        return True
 
     def _replace(self, row: FileRow, data: bytes) -> None:
         target, facts = Path(row.target), row.facts or Facts(0o644)

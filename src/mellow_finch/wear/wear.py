@@ -24,10 +24,21 @@ from ..session.base import Session, Told
 from ..session.terminals import RESET
 from .edits import edits_lost
 from .history import History
-from .journal import IN_FORCE, FileRow, FolderRow, RestRow, Row, SettingRow, Snapshot, TerminalRow, WayRow
+from .journal import (
+    IN_FORCE,
+    FileRow,
+    FolderRow,
+    RestRow,
+    Row,
+    SettingRow,
+    Snapshot,
+    StoreRow,
+    TerminalRow,
+    WayRow,
+)
 from .plan import Plan, stale_paths
 from .room import check_room
-from .targets import check_home, digest, read_there
+from .targets import NOTHING, check_home, digest, look_there, read_there
 from .walk import Walker, can_go_back, can_go_on, standing
 
 
@@ -118,13 +129,28 @@ def _rows(plan: Plan, history: History, session: Session) -> tuple[Row, ...]:
                 fresh=len(write.data),
             )
         )
-    rows += settings_to_change(plan, session)
+    settings = settings_to_change(plan, session)
+    rows += settings
+    rows += _stores_of(settings, session)
     if plan.rest_s:
         rows.append(RestRow(plan.rest_s))
     rows += [WayRow(component, way) for component, way in plan.ways]
     if plan.sequences:
         rows.append(TerminalRow(_terminals_now(history), plan.sequences))
     return tuple(rows)
+
+
+def _stores_of(settings: Iterable[SettingRow], session: Session) -> list[StoreRow]:
+    """Return the files in which settings stand, those that are there, each once."""
+    rows: dict[str, StoreRow] = {}
+    for setting in settings:
+        path = session.file(setting.store, setting.schema)
+        there = look_there(path.resolve()) if path is not None else NOTHING
+        if path is not None and there.kind == "file":
+            target = str(path.resolve())
+            blob = f"store-{len(rows)}"
+            rows.setdefault(target, StoreRow(target, setting.store, setting.schema, there.digest, there.facts, blob))
+    return list(rows.values())
 
 
 def settings_to_change(plan: Plan, session: Session) -> tuple[SettingRow, ...]:
@@ -167,6 +193,12 @@ def _prepared(snapshot: Snapshot, plan: Plan, history: History, progress: Progre
                     raise WearError(
                         tr("“{path}” changes just now, so nothing was written.").format(path=row.path), tr("Try again.")
                     )
+        for store in snapshot.stores:
+            there, blobs[store.blob] = read_there(Path(store.target))
+            if there.digest != store.before:
+                raise WearError(
+                    tr("“{path}” changes just now, so nothing was written.").format(path=store.target), tr("Try again.")
+                )
         history.add(snapshot, blobs, {w.path: w.data for w in plan.writes})
         for folder in snapshot.folders:
             disk.make_folder(Path(folder.path))
@@ -338,8 +370,9 @@ def _take_off(
     walker.back(leave, overwrite)
     stuck = [row.path for row, _ in rows if standing(row, snapshot, history) != "old"]
     if stuck:
+        why = next(iter(walker.left), tr("a program changes it just now."))
         raise WearError(
-            tr("{listed} could not be put back: {left}").format(listed=_listed(stuck), left=walker.left[0]),
+            tr("{listed} could not be put back: {left}").format(listed=_listed(stuck), left=why),
             tr("The rest is as it was. Mend that and undo once more, or leave it with --leave PATH."),
             damaged=tuple(stuck),
         )

@@ -6,6 +6,7 @@ import ast
 import fnmatch
 import os
 import shutil
+from pathlib import Path
 
 from ..base import ABSENT, UNSET, Reading
 from ..commands import ask
@@ -80,3 +81,10 @@ class GSettings:
     def keys(self, schema: str, pattern: str) -> list[str]:
         """Return the keys of a schema that match."""
         return sorted(fnmatch.filter((self._run("list-keys", schema) or "").split(), pattern))
+
+    def file(self, _schema: str) -> Path | None:
+        """Return that they stand in no file of the person's own."""
+        return None
+
+    def reread(self, _schema: str) -> None:
+        """Do nothing."""

@@ -75,6 +75,13 @@ class KeyFiles:
         own = [k.removeprefix(head) for k in read_ini(text or "") if k.startswith(head)]
         return sorted(fnmatch.filter(own, pattern))
 
+    def file(self, schema: str) -> Path | None:
+        """Return the file of a schema."""
+        return self._home / schema.partition("#")[0]
+
+    def reread(self, _schema: str) -> None:
+        """Do nothing: who reads such a file watches it."""
+
 
 def _without_empty(text: str, section: str) -> str:
     """Return the text without a section that holds nothing, and without the empty line before it."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import fnmatch
 import json
 import time
+from pathlib import Path
 from typing import Any
 
 from ..base import ABSENT, Reading
@@ -87,3 +88,10 @@ class PlasmaPictures:
     def keys(self, _schema: str, pattern: str) -> list[str]:
         """Return the numbers of the desktops."""
         return sorted(fnmatch.filter(self._desktops(), pattern))
+
+    def file(self, _schema: str) -> Path | None:
+        """Return that they stand in no file of the person's own."""
+        return None
+
+    def reread(self, _schema: str) -> None:
+        """Do nothing."""

@@ -51,3 +51,10 @@ class ToldProgram:
     def keys(self, schema: str, pattern: str) -> list[str]:
         """Return the keys that match."""
         return self._files.keys(schema, pattern)
+
+    def file(self, schema: str) -> Path | None:
+        """Return the file in which the program keeps it."""
+        return self._home / self._place.file if self._place.file else self._files.file(schema)
+
+    def reread(self, _schema: str) -> None:
+        """Do nothing: the program was told already."""

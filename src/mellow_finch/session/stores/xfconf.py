@@ -84,6 +84,13 @@ class Xfconf:
         found = self._call("GetAllProperties", "ss", (schema, "/"))
         return sorted(fnmatch.filter(found, pattern)) if isinstance(found, dict) else []
 
+    def file(self, _schema: str) -> Path | None:
+        """Return that they stand in no file of the person's own."""
+        return None
+
+    def reread(self, _schema: str) -> None:
+        """Do nothing."""
+
     # What is set by whom
 
     def _own(self, channel: str, key: str) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import fnmatch
 import os
 import time
+from pathlib import Path
 
 from ..base import ABSENT, UNSET, Reading
 from ..commands import ask
@@ -54,3 +55,10 @@ class XResources:
     def keys(self, _schema: str, pattern: str) -> list[str]:
         """Return the resources that match."""
         return sorted(n for n in self._all() or () if fnmatch.fnmatchcase(n, pattern))
+
+    def file(self, _schema: str) -> Path | None:
+        """Return that they stand in no file of the person's own."""
+        return None
+
+    def reread(self, _schema: str) -> None:
+        """Do nothing."""

@@ -6,6 +6,7 @@ import fnmatch
 import os
 import re
 import signal
+from contextlib import suppress
 from pathlib import Path
 
 from ...disk.facts import read_plain
@@ -55,16 +56,28 @@ class Xsettingsd:
         self._put(key, "")
 
     def _put(self, key: str, line: str) -> None:
+        """Put a line in the place of the last one of a name, else at the end; others of that name go."""
         text = self._text()
         if text is None:
             return
-        kept = "".join(r for r in text.splitlines(keepends=True) if not ((m := _LINE.match(r)) and m["name"] == key))
-        if line and kept and not kept.endswith("\n"):
-            kept += "\n"
-        self._place.parent.mkdir(parents=True, exist_ok=True)
-        save(self._place, (kept + line).encode("utf-8", "surrogateescape"))
+        rows = text.splitlines(keepends=True)
+        found = [i for i, row in enumerate(rows) if (m := _LINE.match(row)) and m["name"] == key]
+        if found:
+            rows = [line if i == found[-1] else row for i, row in enumerate(rows) if i == found[-1] or i not in found]
+        elif line:
+            rows = [*rows[:-1], *(row if row.endswith("\n") else f"{row}\n" for row in rows[-1:]), line]
+        save(self._place, "".join(rows).encode("utf-8", "surrogateescape"))
+        self.reread("")
+
+    def file(self, _schema: str) -> Path | None:
+        """Return the daemon's file."""
+        return self._place
+
+    def reread(self, _schema: str) -> None:
+        """Let the daemon read its file again."""
         for pid in own_processes((_PROGRAM,)).get(_PROGRAM, ()):
-            os.kill(pid, signal.SIGHUP)
+            with suppress(ProcessLookupError):
+                os.kill(pid, signal.SIGHUP)
 
     def keys(self, _schema: str, pattern: str) -> list[str]:
         """Return the names that match."""
