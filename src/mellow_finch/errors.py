@@ -7,6 +7,7 @@ FinchError
 ├ UnsafeArchiveError   an archive or folder that must not be unpacked, or cannot be
 ├ ImpossibleLocksError locked colours that leave no readable solution
 ├ WearError            a look that cannot be put on or taken off as things stand
+├ OwnFaultError        a fault of the program itself, said so that what waited for it goes on
 └ Cancelled            the person stopped the work
 """
 
@@ -94,10 +95,27 @@ class WearError(FinchError):
         self.damaged = damaged
 
 
+class OwnFaultError(FinchError):
+    """A fault of the program itself and nobody's mistake: told so that whoever waits knows that the work ended."""
+
+    code = "fault"
+
+    def __init__(self, error: BaseException) -> None:
+        super().__init__(
+            tr("Something in Mellow Finch went wrong: {kind}.").format(kind=type(error).__name__),
+            tr("“Save a fault report…” in the menu writes down what is known of it."),
+        )
+
+
 class Cancelled(FinchError):  # noqa: N818 - not a fault, and read as a word
     """The person stopped the work."""
 
     code = "cancelled"
+
+
+def line_of(error: BaseException) -> str:
+    """Return what is told of an error in one line: what is wrong and, where that is known, what to do."""
+    return error.line() if isinstance(error, FinchError) else str(error)
 
 
 def shown(text: str) -> str:

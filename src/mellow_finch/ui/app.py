@@ -4,14 +4,18 @@ from __future__ import annotations
 
 import gc
 import os
+import signal
+import socket
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from traceback import clear_frames
 from types import TracebackType
 
-from PyQt6.QtCore import QLibraryInfo, QLocale, QRectF, Qt, QTimer, QTranslator
+from PyQt6.QtCore import QLibraryInfo, QLocale, QRectF, QSocketNotifier, Qt, QTimer, QTranslator
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import QApplication, QMessageBox
+from PyQt6.sip import voidptr
 
 from ..language import code, right_to_left, tr
 from .instance import NAME, answer, handed_over
@@ -100,6 +104,31 @@ def large_type() -> None:
         os.environ["QT_SCALE_FACTOR"] = size
 
 
+def _end_when_asked(app: QApplication, window: Window) -> Callable[[], None]:
+    """Let the window end quietly when the system asks it to, as at a log-out; return what lets go of the signals."""
+    ours, theirs = socket.socketpair()
+    theirs.setblocking(False)
+    before = signal.set_wakeup_fd(theirs.fileno())
+    for number in (signal.SIGTERM, signal.SIGHUP, signal.SIGINT):
+        signal.signal(number, lambda *_: None)  # the notifier below is told
+    notifier = QSocketNotifier(voidptr(ours.fileno()), QSocketNotifier.Type.Read, window)
+
+    def ended() -> None:
+        notifier.setEnabled(False)
+        window.end_quietly()
+        app.exit(0)  # unlike quit, this closes no window, which would ask
+
+    notifier.activated.connect(ended)
+
+    def let_go() -> None:
+        notifier.setEnabled(False)
+        signal.set_wakeup_fd(before)
+        for end in (ours, theirs):
+            end.close()
+
+    return let_go
+
+
 def run(home: Path, *paths: Path | None, action: str = "", alone: bool = True) -> int:
     """Open the window on a home with what is named, or with an action; return the exit code.
 
@@ -114,12 +143,13 @@ def run(home: Path, *paths: Path | None, action: str = "", alone: bool = True) -
     window.show()
 
     def act(name: str) -> None:
-        if name in window.actions_by_id:
+        if name in window.actions_by_id and QApplication.activeModalWidget() is None:
             window.actions_by_id[name].trigger()
         to_front()
 
     def opened(named: list[str]) -> None:
-        window.opening.open_paths(named)
+        if QApplication.activeModalWidget() is None:  # a question is being asked: first that
+            window.opening.open_paths(named)
         to_front()
 
     def to_front() -> None:
@@ -143,4 +173,8 @@ def run(home: Path, *paths: Path | None, action: str = "", alone: bool = True) -
             answer(window, opened, act)
 
     window.after_first_paint(begin)
-    return app.exec()
+    let_go = _end_when_asked(app, window)
+    try:
+        return app.exec()
+    finally:
+        let_go()

@@ -6,6 +6,7 @@ The window answers as org.freedesktop.Application under its own name. Where ther
 from __future__ import annotations
 
 import os
+import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
@@ -15,6 +16,45 @@ NAME = "org.mellowfinch.MellowFinch"
 PATH = "/org/mellowfinch/MellowFinch"
 INTERFACE = "org.freedesktop.Application"
 _ANSWER_S = 3.0
+# What another process may ask for, by the names of the menu's entries too: nothing here writes, all of it only shows.
+SHOWN = {
+    "": "",
+    "shelf": "shelf",
+    "choose": "open_picture",
+    "open_picture": "open_picture",
+    "take-off": "take_off",
+    "take_off": "take_off",
+}
+_MOST_CALLS, _MOST_FILES, _MOST_PATH = 3, 50, 4096
+_PER_S = 1.0
+
+
+class Gate:
+    """Lets a few calls in each second, and the others go unanswered: any process of the session may call."""
+
+    def __init__(self, clock: Callable[[], float] = time.monotonic) -> None:
+        self._clock = clock
+        self._when: list[float] = []
+
+    def opens(self) -> bool:
+        """Tell whether one more call is let in now."""
+        now = self._clock()
+        self._when = [then for then in self._when if now - then < _PER_S]
+        if len(self._when) >= _MOST_CALLS:
+            return False
+        self._when.append(now)
+        return True
+
+
+def files_of(uris: Sequence[str]) -> list[str]:
+    """Return the paths of files of this computer among addresses, as many as a person would open at once."""
+    found = []
+    for uri in list(uris)[:_MOST_FILES]:
+        url = QUrl(uri)
+        path = url.toLocalFile() if url.isLocalFile() and not url.host() else ""
+        if Path(path).is_absolute() and len(path) < _MOST_PATH and "\0" not in path:
+            found.append(path)
+    return found
 
 
 def handed_over(files: Sequence[Path], action: str = "") -> bool:
@@ -53,6 +93,8 @@ def handed_over(files: Sequence[Path], action: str = "") -> bool:
 def _adaptor(parent: QObject, opened: Callable[[list[str]], None], acted: Callable[[str], None]) -> QObject:
     from PyQt6.QtDBus import QDBusAbstractAdaptor
 
+    gate = Gate()
+
     @pyqtClassInfo("D-Bus Interface", INTERFACE)  # type: ignore[func-returns-value]
     class Application(QDBusAbstractAdaptor):  # type: ignore[misc]
         """What the bus calls."""
@@ -60,17 +102,21 @@ def _adaptor(parent: QObject, opened: Callable[[list[str]], None], acted: Callab
         @pyqtSlot("QVariantMap")
         def Activate(self, data: object) -> None:
             """Come to the front."""
-            acted("")
+            if gate.opens():
+                acted("")
 
         @pyqtSlot("QStringList", "QVariantMap")
         def Open(self, uris: list[str], data: object) -> None:
             """Open files."""
-            opened([QUrl(uri).toLocalFile() or uri for uri in uris])
+            paths = files_of(uris) if gate.opens() else []
+            if paths:
+                opened(paths)
 
         @pyqtSlot("QString", "QVariantList", "QVariantMap")
         def ActivateAction(self, name: str, words: object, data: object) -> None:
-            """Do what an entry of the menu offers."""
-            acted(name)
+            """Show what an entry of the menu offers."""
+            if name in SHOWN and gate.opens():
+                acted(SHOWN[name])
 
     return Application(parent)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
+from ...errors import line_of
 from ...language import plural, tr
 from ...look.model import Look
 from ...theme.installed import Installed, icon_themes, places, pointer_themes, ranked
@@ -64,7 +65,7 @@ class CompanionsPage(ChoicesPage):
                 self._show_themes(self._document.look)
                 self.show_chosen(self._document.look)
 
-        self._jobs.start(_READING, work, done, lambda error: self.state.setText(str(error)))
+        self._jobs.start(_READING, work, done, lambda error: self.state.setText(line_of(error)))
 
     def _show_themes(self, look: Look) -> None:
         """Offer icon themes by how well their colour goes with the look, and pointers."""

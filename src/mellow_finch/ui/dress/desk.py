@@ -6,6 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...errors import line_of
 from ...language import plural, tr
 from ...look.dressed import first_said
 from ...proof.toolkit.ask import Settled, Verdict, ask_before, settle
@@ -106,7 +107,7 @@ class DressDesk(QObject):
             self.here.chosen.connect(self.themes.bring)
             self.here.show()
 
-        self._jobs.start("themes here", work, done, lambda error: self.trouble.emit(str(error)))
+        self._jobs.start("themes here", work, done, lambda error: self.trouble.emit(line_of(error)))
 
     def ask_toolkit(self, path: str) -> None:
         """Let the real toolkit paint a theme as it was and as it will be, and show what it painted."""
@@ -143,7 +144,7 @@ class DressDesk(QObject):
             self.painted.show()
 
         def failed(error: Exception) -> None:
-            page.say_painted(path, outcome, str(error))
+            page.say_painted(path, outcome, line_of(error))
 
         page.say_painted(path, outcome, tr("The toolkit paints every usual widget with it …"))
         self._jobs.start("toolkit", work, done, failed)

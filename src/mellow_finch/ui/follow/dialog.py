@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...errors import FinchError
+from ...errors import FinchError, line_of
 from ...follow.follower import own_follower
 from ...follow.rules import DAY_RULES, Rules, load_rules, paused, rules_from, save_rules
 from ...follow.service import follow_folder, has_units, install, nudge, remove, running
@@ -170,7 +170,7 @@ class FollowDialog(QDialog):
             return Rules()
 
     def _say(self, error: Exception | None) -> None:
-        self.trouble.setText("" if error is None else error.line() if isinstance(error, FinchError) else str(error))
+        self.trouble.setText("" if error is None else line_of(error))
         self.trouble.setVisible(error is not None)
 
     def _show_rules(self, rules: Rules) -> None:

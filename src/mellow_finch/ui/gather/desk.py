@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ...colour.rgb import Rgba
 from ...demo.build import demo_pictures
+from ...errors import line_of
 from ...language import plural, tr
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
@@ -127,7 +128,7 @@ class GatherDesk(QObject):
             page.show_busy("")
             page.offer_pictures(pictures, images)
 
-        self._jobs.start("thumbnails", thumbnails, offer, lambda e: self.trouble.emit(str(e)))
+        self._jobs.start("thumbnails", thumbnails, offer, lambda e: self.trouble.emit(line_of(e)))
 
     def look_at_desktop(self, session: Session) -> None:
         """Offer to start from what the desktop shows now, where that can be found out."""

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QGuiApplication, QImage, QKeyEvent, QMouseEvent, QPainte
 from PyQt6.QtWidgets import QWidget
 
 from ...colour.rgb import Rgba
-from ...errors import FinchError
+from ...errors import line_of
 from ...language import tr
 from ...session.portal import pick_colour
 from ..kit.jobs import Jobs
@@ -158,4 +158,4 @@ class ScreenPicker(QObject):
 
     def _refused(self, error: Exception) -> None:
         self.ended.emit()
-        self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
+        self.trouble.emit(line_of(error))

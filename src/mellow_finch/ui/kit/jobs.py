@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
-from ...errors import Cancelled, FinchError
+from ...errors import Cancelled, FinchError, OwnFaultError
 from ...language import tr
 from .per_thread import forget
 
@@ -129,9 +129,13 @@ class Jobs(QObject):
         row = self._running.pop(key)
         if isinstance(error, Cancelled) and not row.progress.cancelled.is_set():
             return
-        if not isinstance(error, FinchError):
-            raise error
-        row.on_failed(error)
+        if isinstance(error, FinchError):
+            row.on_failed(error)
+            return
+        try:
+            row.on_failed(OwnFaultError(error))  # whoever waits is told, and the window is free again
+        finally:
+            raise error  # and the fault goes where all of them go: to the log and before the person
 
     def _on_progress(self, key: str, number: int, done: int, total: int, note: str) -> None:
         if key in self._running and self._running[key].number == number:

@@ -14,7 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from ...disk.write import save
-from ...errors import FinchError
+from ...errors import line_of
 from ...language import tr
 from ...picture.load import load_picture
 from ...picture.rank import Kept, Ranked, pictures_in, rank
@@ -51,7 +51,7 @@ class Matching(QObject):
 
     def _failed(self, error: Exception) -> None:
         self.busy.emit("")
-        self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
+        self.trouble.emit(line_of(error))
 
     def rank_folder(self, folder: Path) -> None:
         """Rank the pictures of a folder by how well they go with the look."""

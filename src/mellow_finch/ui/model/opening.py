@@ -15,7 +15,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from ...colour.rgb import Rgba
 from ...components.model import Paints
 from ...disk.facts import first_bytes
-from ...errors import FinchError
+from ...errors import FinchError, line_of
 from ...intake.archives import archive_kind
 from ...language import plural, tr
 from ...look.carry import read_look
@@ -181,7 +181,7 @@ class Opening(QObject):
 
     def _failed(self, error: Exception) -> None:
         self.busy.emit("")
-        self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
+        self.trouble.emit(line_of(error))
 
     def _pictures_ready(self, opened: Opened) -> None:
         self.busy.emit("")
@@ -291,7 +291,7 @@ class Opening(QObject):
             self.readings = readings
             self.readings_ready.emit(rows)
 
-        self._jobs.start("readings", work, done, lambda e: self.trouble.emit(str(e)))
+        self._jobs.start("readings", work, done, lambda e: self.trouble.emit(line_of(e)))
 
     def reading_in_force(self) -> int:
         """Return which reading the look follows, -1 when none."""

@@ -14,7 +14,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from ...components.model import Paints, Scheme
-from ...errors import FinchError
+from ...errors import line_of
 from ...language import tr
 from ...look.edits import with_brought
 from ...look.model import Look
@@ -119,7 +119,7 @@ class ThemeDesk(QObject):
             self._lost.add(key)
             self.progressed.emit(key, 0, 0, "")
             self.changed.emit(key)
-            self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
+            self.trouble.emit(line_of(error))
 
         self._lost.discard(key)
         self._jobs.start(f"read {key}", work, done, failed)
@@ -188,7 +188,7 @@ class ThemeDesk(QObject):
         def failed(error: Exception) -> None:
             self._asked.pop(path, None)
             self.progressed.emit(path, 0, 0, "")
-            self.trouble.emit(error.line() if isinstance(error, FinchError) else str(error))
+            self.trouble.emit(line_of(error))
 
         self._jobs.start(f"theme {path}", work, done, failed, part)
 

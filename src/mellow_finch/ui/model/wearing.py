@@ -9,7 +9,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
 from ...components.catalogue import COMPONENT_BY_ID
-from ...errors import Cancelled, FinchError, WearError
+from ...errors import Cancelled, FinchError, WearError, line_of
 from ...language import plural, tr
 from ...look.dressed import Dressed
 from ...session.base import Outsider, Session, Told
@@ -317,7 +317,7 @@ class WearDesk(QObject):
 def _line(error: Exception) -> str:
     if isinstance(error, WearError) and (error.edited or error.damaged):
         return f"{error}"  # its hint names options of the command line; the window has buttons
-    return error.line() if isinstance(error, FinchError) else str(error)
+    return line_of(error)
 
 
 def _with_left(words: str, left: tuple[str, ...]) -> str:

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QObject, QPoint, QSize,
 from PyQt6.QtGui import QAction, QImage
 from PyQt6.QtWidgets import QMenu
 
-from ...errors import FinchError
+from ...errors import FinchError, line_of
 from ...language import decimal, plural, tr
 from ...look.model import Look
 from ...palette.recipe import TONES, Tone
@@ -85,7 +85,7 @@ class ShelfDesk(QObject):
             _LISTING,
             lambda _progress: (self.shelf.looks(), self.shelf.size()),
             done,
-            lambda e: self.trouble.emit(str(e)),
+            lambda e: self.trouble.emit(line_of(e)),
         )
 
     def show_looks(self) -> None:
@@ -163,7 +163,7 @@ class ShelfDesk(QObject):
             "keep a look",
             lambda _progress: self.shelf.keep(look, instead_of=instead_of, with_pictures=with_pictures),
             done,
-            lambda error: self.trouble.emit(str(error)),
+            lambda error: self.trouble.emit(line_of(error)),
         )
 
     def do(self, deed: str) -> None:
@@ -186,7 +186,7 @@ class ShelfDesk(QObject):
         try:
             deeds[deed]()
         except FinchError as error:
-            self.trouble.emit(str(error))
+            self.trouble.emit(line_of(error))
         if deed in ("copy", "drop", "take_back", "tag"):
             self.looks = self.shelf.looks()
             self.show_looks()
@@ -196,7 +196,7 @@ class ShelfDesk(QObject):
         try:
             self.shelf.rename(kept.id, name)
         except FinchError as error:
-            self.trouble.emit(str(error))
+            self.trouble.emit(line_of(error))
         self.looks = self.shelf.looks()
         self.show_looks()
 

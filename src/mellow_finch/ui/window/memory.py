@@ -15,7 +15,7 @@ from ...disk.own import state_folder
 from ...disk.write import save
 from ...errors import FinchError
 from ...look.carry import look_text, read_look_text
-from ...wear.places import window_file
+from ...wear.places import history_folder, own_home, window_file
 from ..model.document import State
 
 _MOST_RECENT = 10
@@ -25,11 +25,23 @@ KIND = "mellow-finch session"
 
 
 class Session(NamedTuple):
-    """Where a person was: the states of the look, oldest first, which of them was in force, and the step in sight."""
+    """Where a person was: the states of the look, oldest first, which of them was in force, and the step in sight.
+
+    asked: whether the system asked the program to end, as at a log-out, which is no crash.
+    """
 
     states: list[State]
     at: int
     step: str = "gather"
+    asked: bool = False
+
+
+def own_home_or_none() -> Path | None:
+    """Return the home of whoever runs this, None where the system does not know one."""
+    try:
+        return own_home()
+    except FinchError:
+        return None
 
 
 class Memory:
@@ -40,7 +52,8 @@ class Memory:
         with suppress(OSError):  # then nothing is remembered
             path.parent.mkdir(parents=True, exist_ok=True)
         self._settings = QSettings(str(path), QSettings.Format.IniFormat)
-        self._file = (state or state_folder()) / "open.json"
+        self._state = state or state_folder()
+        self._file = self._state / "open.json"
 
     # Sizes and places
 
@@ -91,16 +104,26 @@ class Memory:
 
     # The session
 
-    def keep_session(self, states: Sequence[State], at: int, step: str) -> None:
-        """Write where the person is, so that it can be taken up again."""
+    def use_home(self, home: Path) -> None:
+        """Keep sessions of this home from now on: what was open in one is never offered in another."""
+        own = self._state / "open" / f"{history_folder(home).name}.json"
+        old = self._state / "open.json"  # of versions that had one for all: it counts for the person's own
+        if old.exists() and not own.exists() and home == own_home_or_none():
+            with suppress(OSError):
+                own.parent.mkdir(parents=True, exist_ok=True)
+                old.replace(own)
+        self._file = own
+
+    def keep_session(self, states: Sequence[State], at: int, step: str, asked: bool = False) -> None:
+        """Write where the person is, so that it can be taken up again; asked: see Session."""
         first = max(0, min(at, len(states) - _MOST_STATES))
         rows = [
             {"words": s.words, "look": json.loads(look_text(s.look, self._file.parent))}
             for s in states[first : first + _MOST_STATES]
         ]
-        data = json.dumps({"kind": KIND, "at": at - first, "step": step, "states": rows}, ensure_ascii=False)
+        told = {"kind": KIND, "at": at - first, "step": step, "asked": asked, "states": rows}
+        data = json.dumps(told, ensure_ascii=False)
         try:
-            self._file.parent.mkdir(parents=True, exist_ok=True)
             save(self._file, data.encode("utf-8"), sync=False)
         except (FinchError, OSError):
             return
@@ -120,7 +143,7 @@ class Memory:
                 State(str(row["words"])[:200], read_look_text(json.dumps(row["look"]), self._file).look)
                 for row in data["states"]
             ]
-            at, step = int(data["at"]), str(data.get("step", "gather"))
+            at, step, asked = int(data["at"]), str(data.get("step", "gather")), data.get("asked") is True
         except (FinchError, ValueError, KeyError, TypeError, RecursionError):
             return None
-        return Session(states, at, step) if states and 0 <= at < len(states) else None
+        return Session(states, at, step, asked) if states and 0 <= at < len(states) else None

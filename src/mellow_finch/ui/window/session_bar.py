@@ -56,16 +56,28 @@ class SessionBar(QWidget):
                 "session", lambda _: memory.keep_session(states, at, step), lambda _: None, lambda _: None
             )
 
+    def keep_now(self) -> None:
+        """Write where the person is at once: the system asks the program to end."""
+        memory, window = self._memory, self._window
+        self.keeping.stop()
+        if memory is not None and window.document.look is not None and not window.document.stack.isClean():
+            memory.keep_session(window.document.states(), window.document.stack.index(), window.step, asked=True)
+        elif memory is not None:
+            memory.forget_session()
+
     def offer(self) -> None:
-        """Offer to take up what was being done when the program was ended by force."""
+        """Offer to take up what was being done when the program was ended by force, or at a log-out."""
         self._session = self._memory.session() if self._memory is not None else None
         if self._session is not None:
             name = self._session.states[self._session.at].look.name
             count = len(self._session.states) - 1
             steps = plural(", {count} step", ", {count} steps", count) if count else ""
-            self.words.setText(
-                tr("Mellow Finch was ended while “{name}” was open{steps}.").format(name=name, steps=steps)
+            words = (
+                tr("“{name}” was open here last{steps}.")
+                if self._session.asked
+                else tr("Mellow Finch was ended while “{name}” was open{steps}.")
             )
+            self.words.setText(words.format(name=name, steps=steps))
             self.show()
 
     def _take_up(self) -> None:

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...disk.write import save
-from ...errors import FinchError
+from ...errors import FinchError, line_of
 from ...language import parted, plural, tr
 from ...shelf.kept import Kept
 from ...shelf.page import Shown, shelf_page
@@ -148,7 +148,7 @@ class Shelving(QObject):
             try:
                 save(path, data)
             except FinchError as error:
-                w.say_trouble(str(error))
+                w.say_trouble(line_of(error))
             else:
                 w.footer.setText(
                     tr("“{name}” shows {words}.").format(
@@ -157,7 +157,7 @@ class Shelving(QObject):
                     )
                 )
 
-        w.jobs.start("card", work, done, lambda error: w.say_trouble(str(error)))
+        w.jobs.start("card", work, done, lambda error: w.say_trouble(line_of(error)))
 
     def _send(self, rows: list[Kept]) -> None:
         if len(rows) == 1:
@@ -200,7 +200,7 @@ class Shelving(QObject):
                 tr("“{name}” holds {what}, {size:.1f} MB.").format(name=path.name, what=what, size=size / 1000000.0)
             )
 
-        w.jobs.start("send", work, done, lambda error: w.say_trouble(str(error)))
+        w.jobs.start("send", work, done, lambda error: w.say_trouble(line_of(error)))
 
     def follow(self) -> None:
         """Show what is followed, and by which rules."""
@@ -249,7 +249,7 @@ class Shelving(QObject):
             )
 
         w.jobs.start(
-            "report", lambda _progress: report_of_look(look, files, dressed), done, lambda e: w.say_trouble(str(e))
+            "report", lambda _progress: report_of_look(look, files, dressed), done, lambda e: w.say_trouble(line_of(e))
         )
 
     def receive(self, path: Path) -> None:
@@ -264,7 +264,7 @@ class Shelving(QObject):
             f"receive {path}",  # each of several is asked about, one after the other
             lambda progress: receive(path, progress),
             done,
-            lambda error: self._window.say_trouble(error.line() if isinstance(error, FinchError) else str(error)),
+            lambda error: self._window.say_trouble(line_of(error)),
         )
 
     def _ask_next(self) -> None:
@@ -336,5 +336,5 @@ class Shelving(QObject):
             f"take in {id(received)}",
             lambda _progress: take_in(received, shelf),
             done,
-            lambda e: self._window.say_trouble(str(e)),
+            lambda e: self._window.say_trouble(line_of(e)),
         )

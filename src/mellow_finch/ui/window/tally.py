@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from ...errors import line_of
 from ...language import plural, tone_word, tr
 from ...proof.proof import Finding, prove
 from ..gather.desk import GatherDesk
@@ -51,7 +52,7 @@ class Tally(QObject):
             self._document.adopt(dressed, findings)
             self._say()
 
-        self._jobs.start(COUNTING, work, done, lambda error: self.trouble.emit(str(error)))
+        self._jobs.start(COUNTING, work, done, lambda error: self.trouble.emit(line_of(error)))
 
     def _say(self) -> None:
         self._wearing.look_again()

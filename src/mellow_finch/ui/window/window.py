@@ -425,6 +425,8 @@ class Window(QMainWindow):
         from ...wear.places import own_home
         from ..stage.scene import Shape
 
+        if self._memory is not None:
+            self._memory.use_home(home)
         self.wearing.session = session_for(home) or SimulatedSession(MADE_UP["ringing room"])
         desktop = desktop_named(self.wearing.session.desktop)
         if desktop is not None:
@@ -776,6 +778,15 @@ class Window(QMainWindow):
             if self._complete:
                 self._memory.forget_session()
         super().closeEvent(event)
+
+    def end_quietly(self) -> None:
+        """End as the system asks: keep where the person is, ask nothing, and let what runs come to its end."""
+        if self._complete:
+            self.session_bar.keep_now()
+            self.wearing.rest()
+        self.jobs.shut_down()
+        if self._memory is not None:
+            self._memory.keep_window(self.size(), self.side.width(), self.step)
 
     def after_first_paint(self, run: Callable[[], None]) -> None:
         """Run something once the window has painted itself."""
