@@ -26,6 +26,7 @@ READS = {
 MAY = {
     "disk/facts.py": "plain files, the way in for bytes",
     "disk/write.py": "writes", "disk/below.py": "writes",
+    "intake/confine.py": "folders by descriptor, to shut a process in",
     "intake/archives.py": "archives", "intake/seven_zip.py": "archives", "intake/decoder.py": "pictures",
     "intake/pictures.py": "pictures", "intake/worker.py": "processes of readers",
     "wear/lock.py": "its own lock", "wear/walk.py": "its own kept bytes", "picture/rank.py": "writes what it keeps",

@@ -102,6 +102,8 @@ def _shut_in(reads: tuple[str, ...] = ()) -> None:
     """Refuse everything that a reader does not need, whatever in it asks for that. reads: files that it may read."""
     import resource
 
+    from .confine import shut_in
+
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     own = tuple({str(Path(p).resolve()) for p in (*sys.path, sys.prefix, sys.base_prefix, *reads) if p})
@@ -117,6 +119,7 @@ def _shut_in(reads: tuple[str, ...] = ()) -> None:
         elif event.startswith(_REFUSED):
             raise PermissionError("a reader does nothing but read")
 
+    shut_in(own)
     sys.addaudithook(hook)
 
 
