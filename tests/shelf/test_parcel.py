@@ -458,7 +458,8 @@ def test_a_parcel_taken_off_under_a_look_can_be_taken_off_once_more_after_it(unp
     home = build_demo_home(tmp_path / "home")
     before, history = whole_state(home), History(history_folder(home))
     assert run(SHELLS[0], unpacked / "install.sh", home, "--all", "--no-settings").returncode == 0
-    assert put_on(make_plan(dress(look, own_files(home, history)), home), history, NoDesktop()) is not None
+    plan = make_plan(dress(look, own_files(home, history)), home)
+    assert put_on(plan, history, NoDesktop(), overwrite={w.path for w in plan.writes}) is not None
     done = run(SHELLS[0], unpacked / "uninstall.sh", home)
     assert "run this again" in done.stdout and "stays" in done.stdout, done.stdout
     left = set(undecided_files(history.last_worn(), history))

@@ -114,14 +114,32 @@ def _toml(old: str, body: str, _rule: FileRule) -> str:
     import tomlkit
     from tomlkit.exceptions import TOMLKitError
 
+    short, comments = _without_long_comments(old)
     try:
-        document = tomlkit.parse(old)
+        document = tomlkit.parse(short)
     except TOMLKitError:
         return old  # what its reader refuses too stays as it is
     _merge(document, tomllib.loads(body))
-    text = tomlkit.dumps(document)
+    text = _MARK.sub(lambda found: comments[int(found[1])], tomlkit.dumps(document))
     lone = old.count("\n") - old.count("\r\n")
     return re.sub("(?<!\r)\n", "\r\n", text) if "\r\n" in old and not lone else text
+
+
+_LONG = re.compile(r"(?:^[ \t]*#[^\n]*\n){40,}", re.MULTILINE)
+_MARK = re.compile(r"^# \ue000(\d+)\ue001\r?\n", re.MULTILINE)
+
+
+def _without_long_comments(text: str) -> tuple[str, list[str]]:
+    """Return a text with a mark in the place of each long comment, and these: the library reads them sign by sign."""
+    comments: list[str] = []
+    if "\ue000" in text:
+        return text, comments
+
+    def marked(found: re.Match[str]) -> str:
+        comments.append(found[0])
+        return f"# \ue000{len(comments) - 1}\ue001\n"
+
+    return _LONG.sub(marked, text), comments
 
 
 def _merge(into: Any, fresh: Mapping[str, Any]) -> None:

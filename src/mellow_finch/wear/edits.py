@@ -27,7 +27,7 @@ _COLOUR = re.compile(
     r"\bcolou?r\d{1,3}\b|\b\d{1,3}\b",
     re.IGNORECASE,
 )
-_OURS = b"written by Mellow Finch"
+_OURS = "written by Mellow Finch"
 
 
 class LostEdits(NamedTuple):
@@ -38,7 +38,8 @@ class LostEdits(NamedTuple):
 
     def words(self) -> str:
         """Return the file with its first such line."""
-        return f"“{self.path}” ({self.lines[0][:60]})" if self.lines else f"“{self.path}”"
+        first = self.lines[0][:60].encode("utf-8", "replace").decode("utf-8") if self.lines else ""
+        return f"“{self.path}” ({first})" if first else f"“{self.path}”"
 
 
 def edits_lost(plan: Plan, history: History) -> tuple[LostEdits, ...]:
@@ -50,20 +51,24 @@ def _lost_in(write: Write, history: History) -> LostEdits | None:
     there = write.target.there
     if there.kind != "file":
         return None
-    chain = history.worn_rows(write.path)
-    if chain and there.digest in (chain[-1][1].after, chain[0][1].before):
-        return None  # as we left it, or put back by hand to what it was before every look
+    every = history.rows_of(write.path)
+    worn = [row for snapshot, row in every if snapshot.status in ("worn", "writing")]
+    if there.digest == (worn[0].before if worn else "") or any(there.digest == row.after for _, row in every):
+        return None  # put back by hand to what it was before every look, or as one of ours left it
+    # Those that are undone count where the file was left as it was then, not where it was put back.
+    rows = [(s, row) for s, row in every if s.status in ("worn", "writing") or there.digest != row.before]
+    if not worn and any(there.digest == row.before for _, row in every):
+        rows = []
     try:
         now = read_plain(write.target.place, _MOST_TEXT) or b""
     except FileAccessError:
         return LostEdits(write.path, ())
-    if not now.strip() or (not chain and _OURS in now):
+    if not now.strip():
         return None
-    written = history.written(*chain[-1]) if chain else b""
-    theirs = not chain or bool(chain[0][1].before)  # a file that we made has nothing of theirs to be recoloured
-    lost = lost_lines(written, now, write.data, theirs)
-    if not chain and (lost is None or _same_kind(now, write.data)):
+    if not rows and (_no_text(now, write.data) or (_OURS.encode() not in now and _same_kind(now, write.data))):
         return None  # a first look changes what is its own in a file, and the plan says so; it does not replace it
+    theirs = not rows or bool(rows[0][1].before)  # a file that we made has nothing of theirs to be recoloured
+    lost = lost_lines(history.written(*rows[-1]) if rows else b"", now, write.data, theirs)
     if lost is None:
         return LostEdits(write.path, ())
     return LostEdits(write.path, lost) if lost else None
@@ -72,30 +77,41 @@ def _lost_in(write: Write, history: History) -> LostEdits | None:
 def lost_lines(written: bytes | None, now: bytes, fresh: bytes, recolours: bool) -> tuple[str, ...] | None:
     """Return the lines of a person's own that are in a file now and would not be in its fresh one.
 
-    written: what we left in it, None when that is not known any more, so that all outside of our regions counts as
+    written: what we left in it, empty or None when that is not known, so that all outside of our regions counts as
     theirs; recolours: whether a line of theirs with other colours is still that line. None comes back for what is no
     text.
     """
-    if any(b"\0" in data[:4096] for data in (now, fresh)):
+    if _no_text(now, fresh):
         return None
     theirs, kept = _text(now), _text(fresh)
     base = _text(written) if written is not None else ""
-    own = Counter(_lines(theirs if written is not None else without_regions(theirs))) - Counter(_lines(base))
+    own = Counter(_lines(theirs if written else without_regions(theirs))) - Counter(_lines(base))
+    own = Counter({line: n for line, n in own.items() if _OURS not in line})
     exact = Counter(_lines(kept))
     rest = Counter({line: n - exact[line] for line, n in own.items() if n > exact[line]})
     if recolours and rest:
-        alike = Counter(map(_shape, _lines(without_regions(kept))))
-        rest = Counter({line: n for line, n in rest.items() if not alike[_shape(line)]})
+        about = {_key(line) for line in rest}
+        alike = {_shape(line) for line in set(_lines(without_regions(kept))) if _key(line) in about}
+        rest = Counter({line: n for line, n in rest.items() if _shape(line) not in alike})
     return tuple(line for line in dict.fromkeys(_lines(theirs)) if rest[line])
+
+
+def _no_text(*rows: bytes) -> bool:
+    return any(b"\0" in data[:4096] for data in rows)
 
 
 def _same_kind(now: bytes, fresh: bytes) -> bool:
     """Tell whether a fresh file is the old one with some of it changed: a line, or what a line is about, is there."""
-    kept, theirs = list(_lines(_text(fresh))), list(_lines(_text(now)))
-    return bool(set(kept) & set(theirs)) or bool({_KEY.split(x)[0] for x in kept} & {_KEY.split(x)[0] for x in theirs})
+    kept, theirs = set(_lines(_text(fresh))), set(_lines(_text(now)))
+    return not kept.isdisjoint(theirs) or not {_key(x) for x in kept}.isdisjoint(_key(x) for x in theirs)
 
 
-_KEY = re.compile(r"[\s=:{(]")
+def _key(line: str) -> str:
+    """Return what a line is about: the word before its value, colours in it left out."""
+    return _KEY.split(line, 1)[0]
+
+
+_KEY = re.compile(r"[\s=:{(#]")
 
 
 def _text(data: bytes) -> str:

@@ -175,8 +175,11 @@ class History:
 
     def worn_rows(self, path: str) -> list[tuple[Snapshot, FileRow]]:
         """Return what the snapshots of looks that are worn keep of one file, oldest first."""
-        rows = [s for s in self._readable() if s.status in ("worn", "writing") and path in s.by_path]
-        return [(s, s.by_path[path]) for s in rows]
+        return [(s, row) for s, row in self.rows_of(path) if s.status in ("worn", "writing")]
+
+    def rows_of(self, path: str) -> list[tuple[Snapshot, FileRow]]:
+        """Return what all snapshots keep of one file, oldest first, those that are undone too."""
+        return [(s, s.by_path[path]) for s in self._readable() if path in s.by_path]
 
     def last_worn(self) -> Snapshot | None:
         """Return the newest snapshot that can be undone."""

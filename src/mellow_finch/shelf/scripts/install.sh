@@ -1,7 +1,8 @@
 #!/bin/sh
 # Puts a look's files into your home, each old file kept first; uninstall.sh beside it gives them back.
-#   install.sh [--dry-run] [--only KIND]... [--all] [--no-settings]
-# KIND is one of those that --help lists; --all also takes programs that are not found here.
+#   install.sh [--dry-run] [--only KIND]... [--all] [--no-settings] [--overwrite]
+# KIND is one of those that --help lists; --all also takes programs that are not found here; --overwrite also takes the
+# place of whole files that are there already, which stay otherwise.
 # It never needs root, asks nothing, and touches nothing but what --dry-run lists.
 set -eu
 
@@ -11,7 +12,7 @@ folder=$(sed -n 's/^folder=//p' "$lists/about.txt")
 name=$(sed -n 's/^name=//p' "$lists/about.txt")
 case ${XDG_STATE_HOME-} in /*) state=$XDG_STATE_HOME ;; *) state=$HOME/.local/state ;; esac
 state=$state/parcels/$folder
-dry=0 all=0 settings=1 only=
+dry=0 all=0 settings=1 only= overwrite=0
 
 say() { printf '%s\n' "$*"; }
 
@@ -20,13 +21,14 @@ while [ $# -gt 0 ]; do
     --dry-run) dry=1 ;;
     --all) all=1 ;;
     --no-settings) settings=0 ;;
+    --overwrite) overwrite=1 ;;
     --only)
       [ $# -gt 1 ] || { say "--only wants a kind." >&2; exit 2; }
       only="$only|$2|"
       shift
       ;;
     --help | -h)
-      sed -n '2,5s/^# \{0,1\}//p' "$0"
+      sed -n '2,6s/^# \{0,1\}//p' "$0"
       say "Kinds:"
       cut -d'|' -f2 "$lists/components.txt" | sort -u | sed 's/^/  /'
       exit 0
@@ -109,6 +111,12 @@ put() {
   fi
   if [ -e "$place" ]; then
     [ "$way" != new ] || { say "left    ~/$path: yours stays, as it cannot be added to"; return 0; }
+    case $way in
+      whole | text)
+        if fresh "$way" "" "$path" | cmp -s - "$place"; then return 0; fi
+        [ $overwrite = 1 ] || { say "left    ~/$path: there is one already (--overwrite takes its place)"; return 0; }
+        ;;
+    esac
     if [ ! -r "$place" ]; then say "left    ~/$path: it cannot be read"; return 0; fi
     what=change
   else
