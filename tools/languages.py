@@ -37,11 +37,12 @@ def po_of(language: str) -> Path:
 
 def _tables() -> Iterator[tuple[str, str | None, str]]:
     """Yield what data files say: the place, a context or none, the words."""
-    from mellow_finch.components.catalogue import COMPONENTS, KINDS
+    from mellow_finch.components.catalogue import COMPONENTS
+    from mellow_finch.components.kinds import KINDS
     from mellow_finch.language import _NUMBERED
 
     for kind in KINDS:
-        yield "components/catalogue.py", None, kind
+        yield "components/kinds.py", None, kind
     for path in sorted((PACKAGE / "components/definitions").glob("*.toml")):
         row = tomllib.loads(path.read_text(encoding="utf-8"))
         for name in ("title", "reads", "restart", "needs_file"):

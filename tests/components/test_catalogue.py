@@ -18,9 +18,10 @@ from PIL import Image
 
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba
-from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, KINDS
+from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.define import defined
 from mellow_finch.components.judge import Behind, judge_parts
+from mellow_finch.components.kinds import KINDS
 from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, layered, text_of
 from mellow_finch.components.presence import presence_of, present_in
 from mellow_finch.components.shades import ROLE_KEY

@@ -6,7 +6,8 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QFontDatabase, QImage, QMouseEvent
 
-from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, KINDS, read_anew
+from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew
+from mellow_finch.components.kinds import KINDS
 from mellow_finch.components.model import Emblem
 from mellow_finch.components.own import forget, own_texts
 from mellow_finch.components.shades import ROLE_KEY

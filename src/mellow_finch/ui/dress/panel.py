@@ -56,6 +56,7 @@ class DressPanel(PagedPanel):
     file_asked = pyqtSignal()
     here_asked = pyqtSignal()  # themes of this machine are to be listed
     own_asked = pyqtSignal()  # a component of the person's own is to be made
+    own_list_asked = pyqtSignal()
 
     def __init__(
         self,
@@ -114,6 +115,7 @@ class DressPanel(PagedPanel):
             (tr("A folder…"), self.folder_asked),
             (tr("One of this machine…"), self.here_asked),
             (tr("A program of your own…"), self.own_asked),
+            (tr("Your own components…"), self.own_list_asked),
         ):
             action = menu.addAction(words)
             if action is not None:

@@ -13,6 +13,7 @@ from ...errors import Cancelled, FinchError, WearError, line_of
 from ...language import plural, tr
 from ...look.dressed import Dressed
 from ...session.base import Outsider, Session, Told
+from ...wear.edits import LostEdits, edits_lost
 from ...wear.history import History
 from ...wear.journal import SettingRow
 from ...wear.names import plan_to_follow
@@ -36,7 +37,7 @@ class Known(NamedTuple):
 
     calls: what every component of the look that is worn answers; outside: programs that will not follow;
     composites: whether a compositor runs, None when that is not known; running: the programs that would be told;
-    unseen: fonts and signs that are not here.
+    unseen: fonts and signs that are not here; edits: a person's own that applying the look would overwrite.
     """
 
     look: str
@@ -49,6 +50,7 @@ class Known(NamedTuple):
     composites: bool | None = None
     running: frozenset[str] = frozenset()
     unseen: tuple[Unseen, ...] = ()
+    edits: tuple[LostEdits, ...] = ()
 
     @property
     def is_worn(self) -> bool:
@@ -156,8 +158,11 @@ class WearDesk(QObject):
             name = look.name if look is not None else ""
             running = session.running({way.program for _, way in plan.ways}) if plan is not None else frozenset()
             signs = unseen(plan, look, home) if plan is not None and look is not None else ()
+            edits = edits_lost(plan, history) if plan is not None else ()
             outside, composites = session.outside(), session.compositor()
-            return Known(name, status, plan, settings, problem, calls, outside, composites, running, signs), stale
+            return Known(
+                name, status, plan, settings, problem, calls, outside, composites, running, signs, edits
+            ), stale
 
         def done(found: tuple[Known, bool]) -> None:
             known, stale = found

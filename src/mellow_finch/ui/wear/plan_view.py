@@ -71,6 +71,11 @@ class PlanView(QWidget):
             )
         for title, number in many.items():
             by[_SETTINGS].append((tr(title), plural("{count} change", "{count} changes", number), ""))
+        for edit in known.edits:
+            item = QTreeWidgetItem([f"⚠ {tr('Your own edits would be overwritten: {file}').format(file=edit.words())}"])
+            item.setToolTip(0, "\n".join(edit.lines[:20]))
+            self.tree.addTopLevelItem(item)
+            item.setFirstColumnSpanned(True)
         for sign in known.unseen:
             item = QTreeWidgetItem([f"⚠ {sign.title}: {sign.what}. {sign.cure}"])
             item.setToolTip(0, f"{sign.what}\n{sign.cure}")

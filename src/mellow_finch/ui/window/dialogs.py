@@ -120,6 +120,24 @@ class Dialogs(QObject):
         self.own.kept.connect(self._own_kept)
         self.own.show()
 
+    def own_list(self) -> None:
+        """Show the components of the person's own, those that do not work too, to be deleted."""
+        from ..dress.own_list import OwnList
+
+        self.owned = OwnList(self._window)
+        self.owned.delete_asked.connect(self._delete_own)
+        self.owned.show()
+
+    def _delete_own(self, file: str) -> None:
+        from ...components.own import remove
+
+        try:
+            remove(file)
+        except FinchError as error:
+            self.trouble.emit(error.line())
+        self.own_changed.emit("")
+        self.owned.show_all()
+
     def emblem(self, page: ComponentPage, name: str) -> None:
         """Let the person choose a picture in the place of one that a component shows."""
         title = tr("A picture in the place of {name}").format(name=name)

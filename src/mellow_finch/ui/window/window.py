@@ -362,6 +362,7 @@ class Window(QMainWindow):
         self.dress.file_asked.connect(ask.theme_file)
         self.dress.folder_asked.connect(ask.theme_folder)
         self.dress.own_asked.connect(ask.own_program)
+        self.dress.own_list_asked.connect(ask.own_list)
         self.dress.component.roles_asked.connect(ask.change_own)
         self.dress.component.forget_asked.connect(ask.forget_own)
         self.dress.component.emblems.file_asked.connect(lambda name: ask.emblem(self.dress.component, name))
