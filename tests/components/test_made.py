@@ -55,6 +55,7 @@ SPOILT = (
     ('"/window"]', '"/window", {heron = 1}]'),
     ('id = "own-tides"', 'id = "own-tides"\nbase = "nope"'),
     ('id = "own-tides"', 'id = "own-tides"\nbase = "../../x"'),
+    ('id = "own-tides"', 'id = "own-tides"\nbase = {a = []}'),
     ('id = "own-tides"', "id = 7"),
     ('id = "own-tides"', "id = ''"),
     ('id = "own-tides"', "id = 'own/x'"),

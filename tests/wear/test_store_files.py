@@ -148,7 +148,7 @@ def test_what_a_desktop_changes_while_it_is_put_back_is_put_back_once_more(bench
 def test_a_program_that_never_stops_changing_a_file_is_said_and_undo_can_be_repeated(bench):
     before = state(bench.home)
     put_on(bench.plan(), bench.history(), bench.session)
-    with pytest.raises(WearError, match=r"“.config/plain.conf” could not be put back: a program changes it just now"):
+    with pytest.raises(WearError, match=r"“.config/plain.conf” could not be put back: a program keeps changing it"):
         undo_last(History(history_folder(bench.home), Disk(meddling(bench.home, 99))), bench.session)
     undo_last(bench.history(), bench.session, overwrite=[".config/plain.conf"])
     assert state(bench.home) == before

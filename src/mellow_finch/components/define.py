@@ -291,12 +291,13 @@ def _whole_of_anyone(text: str) -> dict[str, Any]:
 
     row = toml_row(text)
     named = {e.name.removesuffix(".toml") for e in files(_PACKAGE).joinpath("definitions").iterdir()}
-    if row.get("base", "") not in {"", *named}:
-        raise wrong(tr("there is no definition “{name}” to begin with").format(name=row["base"]))
+    base = row.get("base", "")
+    if not isinstance(base, str) or base not in {"", *named}:
+        raise wrong(tr("there is no definition “{name}” to begin with").format(name=base))
     try:
         return _whole(text)
     except (ValueError, KeyError, TypeError, IndexError, AttributeError) as error:
-        raise wrong(tr("a row is like one that is not there")) from error
+        raise wrong(tr("“like” names a row that is not there")) from error
 
 
 def _tells(get: Files, rows: Iterable[tuple[str, str, str]]) -> bool:
@@ -327,7 +328,7 @@ def _look_over(row: Mapping[str, Any]) -> None:
     ):
         strange = sorted(set(names) - set(known))
         if strange:
-            raise wrong(tr("“{value}” is no {field}").format(value=strange[0], field=what))
+            raise wrong(tr("“{value}” is not known for “{field}”").format(value=strange[0], field=what))
     if any(f.how == "recolour" and not f.format for f in found.files) or any(
         not f.paths and not f.named for f in found.files
     ):

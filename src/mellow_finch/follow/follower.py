@@ -86,7 +86,7 @@ class Follower:
         except Exception as error:  # nobody is there to see it: it is kept for the report, and following goes on
             start_log()
             logging.getLogger(NAME).error("the follower", exc_info=error)
-            words = tr("Nothing was worn: something went wrong ({kind}).").format(kind=type(error).__name__)
+            words = tr("Nothing was applied: something went wrong ({kind}).").format(kind=type(error).__name__)
         with suppress(FinchError, OSError):  # a full disk or one that can only be read loses no more than the note
             self._keep(state)
         with suppress(FinchError, OSError):

@@ -52,7 +52,7 @@ def unseen(plan: Plan, look: Look, home: Path, question: Callable[[Sequence[str]
                 tr("Another takes their place: install them, or choose another in Dress, Shape."),
             )
         )
-    cure = tr("Its program refuses lines that end so; what this look adds to it works.")
+    cure = tr("Its program does not accept such lines; what this look adds works.")
     out += [Unseen(tr("Line ends of another system"), f"~/{path}", cure) for path in _foreign_lines(plan)]
     known: dict[str, bool] = {}
     for title, texts in _texts(plan, home):

@@ -370,7 +370,7 @@ def _take_off(
     walker.back(leave, overwrite)
     stuck = [row.path for row, _ in rows if standing(row, snapshot, history) != "old"]
     if stuck:
-        why = next(iter(walker.left), tr("a program changes it just now."))
+        why = next(iter(walker.left), tr("a program keeps changing it."))
         raise WearError(
             tr("{listed} could not be put back: {left}").format(listed=_listed(stuck), left=why),
             tr("The rest is as it was. Mend that and undo once more, or leave it with --leave PATH."),

@@ -72,7 +72,8 @@ class PlanView(QWidget):
         for title, number in many.items():
             by[_SETTINGS].append((tr(title), plural("{count} change", "{count} changes", number), ""))
         for edit in known.edits:
-            item = QTreeWidgetItem([f"⚠ {tr('Your own edits would be overwritten: {file}').format(file=edit.words())}"])
+            words_of_edit = tr("⚠ Your own edits would be overwritten: {file}").format(file=edit.words())
+            item = QTreeWidgetItem([words_of_edit])
             item.setToolTip(0, "\n".join(edit.lines[:20]))
             self.tree.addTopLevelItem(item)
             item.setFirstColumnSpanned(True)
