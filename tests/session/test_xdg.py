@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 
 from mellow_finch.components.model import text_of
+from mellow_finch.disk import own
 from mellow_finch.look.dressed import dress
 from mellow_finch.session.simulated import SimulatedSession
 from mellow_finch.session.xdg import home_files, moved_folders
@@ -54,3 +55,18 @@ def test_a_look_is_put_on_and_taken_off_there(moved, look):
     assert dressed.paints["kitty"]["terminal"].fill == look.colours["terminal"]
     undo_last(history, SimulatedSession())
     assert conf.read_text() == "font_size 11\n" and sorted(p.name for p in (moved / "settings").iterdir()) == ["kitty"]
+
+
+@pytest.mark.parametrize("told", ["relative/state", "", "~/state", "./x"])
+def test_a_base_directory_that_is_not_absolute_is_ignored(told, tmp_path, monkeypatch):
+    """As its specification says; the history would lie in whatever folder one stands in, and the way back out of sight."""
+    monkeypatch.setenv("HOME", str(tmp_path))
+    for name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
+        monkeypatch.setenv(name, told)
+    assert own.state_folder() == tmp_path / ".local/state/mellow-finch"
+    assert own.config_folder() == tmp_path / ".config/mellow-finch"
+    assert own.data_folder() == tmp_path / ".local/share/mellow-finch"
+    assert own.cache_folder() == tmp_path / ".cache/mellow-finch"
+    assert history_folder(tmp_path).is_relative_to(tmp_path)
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    assert own.state_folder() == tmp_path / "state/mellow-finch"

@@ -14,6 +14,7 @@ from mellow_finch.components.shades import ROLE_KEY
 from mellow_finch.look.edits import with_companion
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.ui.dress.component_list import ELSEWHERE
+from tests.shelf.test_parcel import GOOD
 from tests.ui.conftest import rested
 
 
@@ -412,3 +413,26 @@ def test_a_program_of_ones_own_becomes_a_component(opened, settle, only_shipped)
     assert not own_texts() and "own-low-tides" not in opened.document.dressed.files and file.exists()
     opened.dialogs.make_own(home, home / ".config/none.ini")
     assert opened.notice.text()
+
+
+def test_own_components_are_listed_with_what_is_wrong_and_deleted(opened, qtbot, tmp_path, monkeypatch):
+    monkeypatch.setattr("mellow_finch.components.own.own_folder", lambda: tmp_path)
+    good = GOOD.replace("PATH", ".config/tides/tides.ini")
+    (tmp_path / "own-tides.toml").write_text(good)
+    (tmp_path / "broken.toml").write_text(good.replace("/window", "/heron"))
+    read_anew()
+    try:
+        opened.dress.own_list_asked.emit()
+        shown = opened.dialogs.owned
+        rows = [shown.tree.topLevelItem(i) for i in range(shown.tree.topLevelItemCount())]
+        assert [(r.text(0), r.text(2)) for r in rows] == [("broken.toml", "Left out"), ("Tides", "Used")]
+        assert "there is no role “heron”" in rows[0].child(0).text(0) and ".config/tides/tides.ini" in rows[1].text(1)
+        qtbot.mouseClick(shown.delete, Qt.MouseButton.LeftButton)
+        assert not (tmp_path / "broken.toml").exists() and shown.tree.topLevelItemCount() == 1
+        qtbot.mouseClick(shown.delete, Qt.MouseButton.LeftButton)
+        assert not list(tmp_path.glob("*.toml")) and not shown.delete.isEnabled() and "no components" in shown.words.text()
+        assert "own-tides" not in COMPONENT_BY_ID
+        shown.accept()
+    finally:
+        monkeypatch.undo()
+        read_anew()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from base64 import b64decode
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -228,3 +229,17 @@ def test_a_look_that_is_worn_is_kept_once(opened, settle, tmp_path):
     settle(opened)
     opened._memory = None  # a window with one asks before it closes
     assert len(Shelf().looks()) == 1
+
+
+def test_parcels_that_are_opened_together_are_asked_about_one_after_the_other(opened, settle, tmp_path, monkeypatch):
+    paths = []
+    for name in ("Ebb", "Flood", "Slack"):
+        paths.append(tmp_path / f"{name}.zip")
+        send(replace(opened.document.look, name=name), paths[-1])
+    asked, kept = [], []
+    monkeypatch.setattr(opened.shelving, "asks_to_take", lambda received: asked.append(received.look.name) or True)
+    monkeypatch.setattr(opened.shelving, "take_in", lambda received: kept.append(received.look.name))
+    for path in paths:
+        opened.opening.open_paths([str(path)])
+    settle(opened)
+    assert sorted(asked) == sorted(kept) == ["Ebb", "Flood", "Slack"]

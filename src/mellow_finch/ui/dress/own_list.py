@@ -3,16 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import (
-    QDialog,
-    QHBoxLayout,
-    QHeaderView,
-    QPushButton,
-    QTableWidget,
-    QTableWidgetItem,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.made import file_of, set_aside
@@ -37,22 +28,16 @@ class OwnList(QDialog):
         column.setSpacing(10)
         self.words = label("", "quiet")
         column.addWidget(self.words)
-        self.table = QTableWidget(0, len(_COLUMNS))
-        self.table.setAccessibleName(tr("Your own components"))
-        self.table.setHorizontalHeaderLabels(list(_COLUMNS))
-        self.table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
-        self.table.setSelectionMode(QTableWidget.SelectionMode.SingleSelection)
-        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        self.table.setWordWrap(True)
-        head, side = self.table.horizontalHeader(), self.table.verticalHeader()
-        if head is not None and side is not None:
-            head.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
-            side.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-            side.hide()
-        self.table.setColumnWidth(0, 170)
-        self.table.setColumnWidth(1, 220)
-        self.table.itemSelectionChanged.connect(self._update)
-        column.addWidget(self.table, 1)
+        self.tree = QTreeWidget()
+        self.tree.setAccessibleName(tr("Your own components"))
+        self.tree.setColumnCount(len(_COLUMNS))
+        self.tree.setHeaderLabels(list(_COLUMNS))
+        self.tree.setRootIsDecorated(False)
+        self.tree.setItemsExpandable(False)
+        self.tree.setColumnWidth(0, 200)
+        self.tree.setColumnWidth(1, 330)
+        self.tree.currentItemChanged.connect(lambda *_: self._update())
+        column.addWidget(self.tree, 1)
         row = QHBoxLayout()
         self.delete = QPushButton(tr("Delete"))
         self.delete.setToolTip(tr("Delete the definition; the program's own file stays as it is"))
@@ -70,29 +55,36 @@ class OwnList(QDialog):
         aside = {row.file: row for row in set_aside()}
         used = {file_of(c.id): c for c in COMPONENT_BY_ID.values() if file_of(c.id)}
         files = [file for file, _ in own_texts()]
-        self.table.setRowCount(len(files))
-        for number, file in enumerate(files):
+        self.tree.clear()
+        for file in files:
             component, why = used.get(file), aside.get(file)
             title = component.title if component is not None else file
             paths = parted(isolated(f"~/{p}") for p in component.places) if component is not None else ""
-            for place, words in enumerate((title, paths, why.why if why is not None else tr("Used"))):
-                item = QTableWidgetItem(words)
-                item.setToolTip(words)
-                item.setData(Qt.ItemDataRole.UserRole, file)
-                self.table.setItem(number, place, item)
+            item = QTreeWidgetItem([title, paths, tr("Used") if why is None else tr("Left out")])
+            reason = QTreeWidgetItem([why.why]) if why is not None else None
+            for one in (item, reason):
+                if one is not None:
+                    one.setData(0, Qt.ItemDataRole.UserRole, file)
+            item.setToolTip(1, paths)
+            self.tree.addTopLevelItem(item)
+            if reason is not None:
+                item.addChild(reason)
+                reason.setFirstColumnSpanned(True)
+                reason.setToolTip(0, reason.text(0))
+            item.setExpanded(True)
         self.words.setText(
-            tr("Each recolours the files beside it; one that does not work is left out, and the status says why.")
+            tr("Each recolours the files beside it; one that does not work is left out, with the reason below it.")
             if files
             else tr("You have no components of your own.")
         )
-        if files and not self.table.selectedItems():
-            self.table.selectRow(0)
+        if files:
+            self.tree.setCurrentItem(self.tree.topLevelItem(0))
         self._update()
 
     def chosen(self) -> str:
         """Return the file of the definition that is chosen, empty for none."""
-        item = self.table.currentItem()
-        return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None and self.table.selectedItems() else ""
+        item = self.tree.currentItem()
+        return str(item.data(0, Qt.ItemDataRole.UserRole)) if item is not None else ""
 
     def _update(self) -> None:
         self.delete.setEnabled(bool(self.chosen()))

@@ -89,6 +89,7 @@ def set_kind(made: QLabel, kind: str) -> None:
         if style is not None:
             style.unpolish(made)
             style.polish(made)
+        made.updateGeometry()  # other letters may need other lines
 
 
 def row_box(painter: QPainter, option: QStyleOptionViewItem, style: Style) -> QRectF:
