@@ -430,7 +430,9 @@ def test_own_components_are_listed_with_what_is_wrong_and_deleted(opened, qtbot,
         qtbot.mouseClick(shown.delete, Qt.MouseButton.LeftButton)
         assert not (tmp_path / "broken.toml").exists() and shown.tree.topLevelItemCount() == 1
         qtbot.mouseClick(shown.delete, Qt.MouseButton.LeftButton)
-        assert not list(tmp_path.glob("*.toml")) and not shown.delete.isEnabled() and "no components" in shown.words.text()
+        assert (
+            not list(tmp_path.glob("*.toml")) and not shown.delete.isEnabled() and "no components" in shown.words.text()
+        )
         assert "own-tides" not in COMPONENT_BY_ID
         shown.accept()
     finally:

@@ -309,7 +309,8 @@ class Turns:
             lost = [line for line in lines if line not in text]
             if lost:
                 raise LineLostError(f"after {after}: {path} lost {lost}; {self.log[-12:]}")
-        assert not [p for p in state(self.home) if "/.finch-" in f"/{p}"], after
+        left = [name for _, _, files in os.walk(self.home) for name in files if name.startswith(".finch-")]
+        assert not left, (after, left)
 
     def end(self) -> None:
         """Take everything off; what no parcel had a part in is exactly as before the looks that were applied."""
