@@ -51,6 +51,18 @@ def spoilt_parcel(good: Path, seed: int) -> Path:
     return path
 
 
+def _taken(good: Path, seed: int) -> str:
+    """Read a spoilt parcel; return whether it was taken or refused with a sentence."""
+    try:
+        received = receive(spoilt_parcel(good, seed))
+        if seed % 1000 == 0:
+            take_in(received, Shelf(_SCRATCH / "shelf"))
+    except FinchError as error:
+        assert "\n" not in str(error)
+        return "refused"
+    return "taken"
+
+
 def main() -> None:
     """Spoil COUNT things."""
     count, first = int(sys.argv[1]), int(sys.argv[2]) if len(sys.argv) > 2 else 0
@@ -63,15 +75,8 @@ def main() -> None:
         try:
             if seed % 10:
                 counts[f"definition {hold_up(spoilt_text(seed), plain_look())}"] += 1
-                continue
-            try:
-                received = receive(spoilt_parcel(good, seed))
-                if seed % 1000 == 0:
-                    take_in(received, Shelf(_SCRATCH / "shelf"))
-                counts["parcel taken"] += 1
-            except FinchError as error:
-                assert "\n" not in str(error)
-                counts["parcel refused"] += 1
+            else:
+                counts[f"parcel {_taken(good, seed)}"] += 1
         except Exception:
             print(f"SEED {seed}")
             raise
