@@ -140,14 +140,23 @@ def meddling(home, times):
 
 def test_what_a_desktop_changes_while_it_is_put_back_is_put_back_once_more(bench):
     before = state(bench.home)
-    put_on(bench.plan(), bench.history(), bench.session)
+    put_on(replace(bench.plan(), rest_s=0.01), bench.history(), bench.session)
     undo_last(History(history_folder(bench.home), Disk(meddling(bench.home, 1))), bench.session)
     assert state(bench.home) == before
 
 
+def test_what_somebody_changes_meanwhile_where_no_desktop_does_is_asked_about(bench):
+    put_on(bench.plan(), bench.history(), bench.session)
+    with pytest.raises(WearError, match="could not be put back"):
+        undo_last(History(history_folder(bench.home), Disk(meddling(bench.home, 1))), bench.session)
+    assert (bench.home / ".config/plain.conf").read_text() == "colour=another\n"
+    with pytest.raises(WearError, match="changed since"):
+        undo_last(bench.history(), bench.session)
+
+
 def test_a_program_that_never_stops_changing_a_file_is_said_and_undo_can_be_repeated(bench):
     before = state(bench.home)
-    put_on(bench.plan(), bench.history(), bench.session)
+    put_on(replace(bench.plan(), rest_s=0.01), bench.history(), bench.session)
     with pytest.raises(WearError, match=r"“.config/plain.conf” could not be put back: a program keeps changing it"):
         undo_last(History(history_folder(bench.home), Disk(meddling(bench.home, 99))), bench.session)
     undo_last(bench.history(), bench.session, overwrite=[".config/plain.conf"])

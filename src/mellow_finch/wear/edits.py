@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 from typing import NamedTuple
 
@@ -16,6 +16,7 @@ from ..errors import FileAccessError
 from ..syntax.literals import NAMES
 from ..syntax.region import without_regions
 from .history import History
+from .journal import FileRow, Snapshot
 from .plan import Plan, Write
 from .targets import digest
 
@@ -44,14 +45,16 @@ class LostEdits(NamedTuple):
 
 def edits_lost(plan: Plan, history: History) -> tuple[LostEdits, ...]:
     """Return the files whose edits applying a plan would overwrite. Changes nothing."""
-    return tuple(found for write in plan.writes if (found := _lost_in(write, history)) is not None)
+    rows = history.rows_by_path()
+    found = (_lost_in(write, rows.get(write.path, ()), history) for write in plan.writes)
+    return tuple(one for one in found if one is not None)
 
 
-def _lost_in(write: Write, history: History) -> LostEdits | None:
+def _lost_in(write: Write, every: Sequence[tuple[Snapshot, FileRow]], history: History) -> LostEdits | None:
+    """Return what one write would overwrite; every: what all snapshots keep of its file, oldest first."""
     there = write.target.there
     if there.kind != "file":
         return None
-    every = history.rows_of(write.path)
     worn = [row for snapshot, row in every if snapshot.status in ("worn", "writing")]
     if there.digest == (worn[0].before if worn else "") or any(there.digest == row.after for _, row in every):
         return None  # put back by hand to what it was before every look, or as one of ours left it

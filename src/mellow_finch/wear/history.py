@@ -175,11 +175,16 @@ class History:
 
     def worn_rows(self, path: str) -> list[tuple[Snapshot, FileRow]]:
         """Return what the snapshots of looks that are worn keep of one file, oldest first."""
-        return [(s, row) for s, row in self.rows_of(path) if s.status in ("worn", "writing")]
+        rows = [s for s in self._readable() if s.status in ("worn", "writing") and path in s.by_path]
+        return [(s, s.by_path[path]) for s in rows]
 
-    def rows_of(self, path: str) -> list[tuple[Snapshot, FileRow]]:
-        """Return what all snapshots keep of one file, oldest first, those that are undone too."""
-        return [(s, s.by_path[path]) for s in self._readable() if path in s.by_path]
+    def rows_by_path(self) -> dict[str, list[tuple[Snapshot, FileRow]]]:
+        """Return what all snapshots keep of every file, oldest first, those that are undone too; each is read once."""
+        out: dict[str, list[tuple[Snapshot, FileRow]]] = {}
+        for snapshot in self._readable():
+            for path, row in snapshot.by_path.items():
+                out.setdefault(path, []).append((snapshot, row))
+        return out
 
     def last_worn(self) -> Snapshot | None:
         """Return the newest snapshot that can be undone."""

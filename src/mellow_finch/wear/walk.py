@@ -217,15 +217,17 @@ class Walker:
                 self._done.add(file.path)
 
     def _once_more(self, skip: Collection[str], overwrite: Collection[str]) -> None:
-        """Put back once more what a program has changed since we put it back, a moment ago."""
-        if any(isinstance(row, RestRow) for row in self._snapshot.rows):
-            time.sleep(_REACTS_S)
+        """Put back once more what a desktop has changed since we put it back, a moment ago.
+
+        Only for a desktop that is known to do so: elsewhere such a change may be the person's.
+        """
+        if not any(isinstance(row, RestRow) for row in self._snapshot.rows):
+            return
+        time.sleep(_REACTS_S)
         moved = [f for f in self._snapshot.files if f.path in self._done and f.path not in skip]
         moved = [f for f in moved if standing(f, self._snapshot, self._history) != "old"]
-        if moved:
-            time.sleep(_REACTS_S)
-            for file in moved:
-                self._try(file, {*overwrite, file.path}, None)
+        for file in moved:
+            self._try(file, {*overwrite, file.path}, None)
 
     def _try(
         self, row: FileRow, overwrite: Collection[str], later: Callable[[FileRow], None] | None
