@@ -55,8 +55,8 @@ STARTS = {
     "cinnamon": (["/usr/bin/csd-xsettings"], ["cinnamon"], ["csd-background"]),
     "gnome": (["gnome-shell", "--headless", "--virtual-monitor", "1280x800"],),
     "sway": (["sway"],),
-    "lxqt": (
-        ["openbox"],
+    "lxqt": (  # its session watches the theme, and takes another one when its folder goes
+        ["lxqt-session"],
         ["lxqt-panel"],
         ["pcmanfm-qt", "--desktop", "--profile=lxqt"],
         ["pcmanfm-qt", "--set-wallpaper", str(HOME / "Pictures/lighthouse-fog.jpg"), "--wallpaper-mode", "fit"],
@@ -69,6 +69,8 @@ FILES = {
     if Path("/etc/xdg/openbox/rc.xml").exists()
     else "",
     ".config/sway/config": "default_border normal 2\nfor_window [title=.*] floating enable\noutput * bg /usr/share/backgrounds/none.png fill\n",
+    ".config/lxqt/session.conf": "[General]\n__userfile__=true\nwindow_manager=openbox\n",
+    ".config/lxqt/lxqt.conf": "[General]\n__userfile__=true\ntheme=silver\nicon_theme=Adwaita\n",
     ".fehbg": "#!/bin/sh\nfeh --no-fehbg --bg-fill '/usr/share/backgrounds/xfce/xfce-stripes.svg' \n",
 }
 CALLED = {
@@ -261,6 +263,7 @@ def main(desktop):
     image.save(HOME / f"{desktop}-0.png")
     out["screen"] = image.size
     out["before"] = {"seen": before, "settings": settings(session, rows)}
+    was = kept(HOME)
     for i, (path, look) in enumerate(zip(sys.argv[2:4], looks, strict=True)):
         began = time.monotonic()
         code, said = finch("wear", path, "--yes")
@@ -290,6 +293,8 @@ def main(desktop):
     after, image = seen()
     image.save(HOME / f"{desktop}-3.png")
     out["after"] = {"seen": after, "settings": settings(session, rows)}
+    now = kept(HOME)
+    out["changed"] = sorted(path for path in was | now if was.get(path) != now.get(path))
     # The person changes one setting in between.
     finch("wear", sys.argv[2], "--yes")
     own = next((s for s in rows if s.key in ("/Net/ThemeName", "gtk-theme", "Net/ThemeName")), None)
