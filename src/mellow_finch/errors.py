@@ -119,10 +119,13 @@ def line_of(error: BaseException) -> str:
 
 
 def shown(text: str) -> str:
-    """Return a text with its control characters spelled out, so that terminals and labels show them and do not obey."""
-    return "".join(
-        c if c in "\n\t" or c.isprintable() or c in " \u00a0" else c.encode("unicode_escape").decode() for c in text
-    )
+    """Return a text with its control characters spelled out, so that terminals and labels show them and do not obey.
+
+    Isolates that our own texts put around what reads the other way stay, as long as each that is opened is closed.
+    """
+    closed = sum(c in "\u2066\u2067\u2068" for c in text) == text.count("\u2069")
+    plain = "\n\t\u00a0\u202f" + ("\u2066\u2067\u2068\u2069" if closed else "")
+    return "".join(c if c.isprintable() or c in plain else c.encode("unicode_escape").decode() for c in text)
 
 
 _NUMBERS: dict[int, str] = {

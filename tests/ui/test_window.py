@@ -495,6 +495,8 @@ def test_tips_and_labels_show_names_as_they_are(qtbot, window):
     QApplication.instance().setStyle("Fusion")
     made = label("a\x1b[31m\u202eb\udcff")
     assert made.text() == "a\\x1b[31m\\u202eb\\udcff"
+    made.setText("\u2066~/.config/a\u2069")  # ours, around what reads the other way
+    assert made.text() == "\u2066~/.config/a\u2069" and label("\u2066a").text() == "\\u2066a"
 
 
 def test_a_fault_while_painting_ends_neither_the_program_nor_the_work(tmp_path):
