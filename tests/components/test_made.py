@@ -56,6 +56,7 @@ SPOILT = (
     ('id = "own-tides"', 'id = "own-tides"\nbase = "nope"'),
     ('id = "own-tides"', 'id = "own-tides"\nbase = "../../x"'),
     ('id = "own-tides"', 'id = "own-tides"\nbase = {a = []}'),
+    ('id = "own-tides"', 'id = "own-tides"\nbase = ""'),
     ('id = "own-tides"', "id = 7"),
     ('id = "own-tides"', "id = ''"),
     ('id = "own-tides"', "id = 'own/x'"),

@@ -291,8 +291,8 @@ def _whole_of_anyone(text: str) -> dict[str, Any]:
 
     row = toml_row(text)
     named = {e.name.removesuffix(".toml") for e in files(_PACKAGE).joinpath("definitions").iterdir()}
-    base = row.get("base", "")
-    if not isinstance(base, str) or base not in {"", *named}:
+    base = row.get("base")
+    if "base" in row and (not isinstance(base, str) or base not in named):
         raise wrong(tr("there is no definition “{name}” to begin with").format(name=base))
     try:
         return _whole(text)
