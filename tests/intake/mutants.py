@@ -27,6 +27,7 @@ from mellow_finch.components.catalogue import COMPONENTS
 from mellow_finch.components.model import FolderFiles
 from mellow_finch.demo.turnstone import turnstone_files
 from mellow_finch.errors import FinchError
+from mellow_finch.intake.archives import zstandard
 from mellow_finch.intake.budget import Budget
 from mellow_finch.look.carry import read_look
 from mellow_finch.look.file import look_to_json
@@ -132,7 +133,6 @@ def _pictures() -> dict[str, bytes]:
 
 def _archives() -> dict[str, bytes]:
     import py7zr
-    from backports import zstd
 
     files = {
         "Turnstone/gtk-3.0/gtk.css": b"window { background-color: #262a2e; color: #aabbcc; }\n",
@@ -164,7 +164,7 @@ def _archives() -> dict[str, bytes]:
         "x.tar": raw,
         "x.tar.gz": _gzip(raw),
         "x.tar.xz": lzma.compress(raw),
-        "x.tar.zst": zstd.compress(raw),
+        "x.tar.zst": zstandard().compress(raw),
         "x.zip": zipped.getvalue(),
         "x.7z": seven.getvalue(),
     }  # fmt: skip

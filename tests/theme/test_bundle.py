@@ -12,11 +12,11 @@ import zipfile
 
 import py7zr
 import pytest
-from backports import zstd
 
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
 from mellow_finch.errors import FileAccessError, FinchError, UnsafeArchiveError
 from mellow_finch.intake import budget
+from mellow_finch.intake.archives import zstandard
 from mellow_finch.intake.budget import Budget
 from mellow_finch.theme.bundle import open_bundle
 from mellow_finch.theme.gresource import read_resources, write_resources
@@ -45,7 +45,7 @@ def packed(kind, path):
                 archive.writestr(data, name)
     elif kind == "zst":
         tar_of(FILES, "w", path.with_suffix(".plain"))
-        path.write_bytes(zstd.compress(path.with_suffix(".plain").read_bytes()))
+        path.write_bytes(zstandard().compress(path.with_suffix(".plain").read_bytes()))
     else:
         tar_of(FILES, f"w:{kind}", path)
 

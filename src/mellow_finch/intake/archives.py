@@ -8,6 +8,7 @@ import os
 import re
 import stat
 import struct
+import sys
 import tarfile
 import zipfile
 import zlib
@@ -94,10 +95,18 @@ def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, En
     return entries
 
 
-def _zstd_error() -> type[Exception]:
-    from backports.zstd import ZstdError
+def zstandard() -> Any:
+    """Return the module that reads and writes Zstandard: Python's own where it has one, else its backport."""
+    if sys.version_info >= (3, 14):
+        from compression import zstd
+    else:
+        from backports import zstd
+    return zstd
 
-    return ZstdError
+
+def _zstd_error() -> type[Exception]:
+    error: type[Exception] = zstandard().ZstdError
+    return error
 
 
 def _held(name: str, data: bytes, mode: int = 0) -> Entry:
@@ -143,9 +152,7 @@ def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[Entry]:
 
 
 def _zst(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
-    from backports import zstd
-
-    with zstd.ZstdFile(stream) as plain:
+    with zstandard().ZstdFile(stream) as plain:
         yield from _tar(plain, budget, "r|")
 
 
