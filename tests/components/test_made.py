@@ -98,6 +98,13 @@ def test_a_spoilt_definition_is_one_sentence_and_everything_goes_on(number, tmp_
         without_own(monkeypatch)
 
 
+def test_a_reader_of_recoloured_files_needs_one():
+    text = TEXT.replace('kind = "Widgets"', 'kind = "Widgets"\nreader = "widget"')
+    text = text.replace('how = "recolour"\nformat = "bar-ini"', 'template = "x"')
+    with pytest.raises(ParseError, match="“widget” is not known for “reader”"):
+        defined(text, checked=True)
+
+
 def with_own(monkeypatch, folder):
     monkeypatch.setattr("mellow_finch.components.own.own_folder", lambda: folder)
     read_anew()

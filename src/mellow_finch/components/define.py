@@ -333,6 +333,8 @@ def _look_over(row: Mapping[str, Any]) -> None:
         not f.paths and not f.named for f in found.files
     ):
         raise wrong(tr("a file has no path or no format"))
+    if found.reader and found.reader not in READERS and all(f.how != "recolour" for f in found.files):
+        raise wrong(tr("“{value}” is not known for “{field}”").format(value=found.reader, field="reader"))
     shades, parts = _shades(row), _parts(row)
     roles = {r for p in parts for r in (p.text_role, p.fill_role, p.edge_role, p.around_role)}
     roles |= {r for s in shades.values() for r in (s.of, s.toward)}
