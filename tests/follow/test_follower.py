@@ -7,6 +7,7 @@ import logging
 import logging.handlers
 import os
 import shutil
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from pathlib import Path
@@ -194,6 +195,13 @@ def _full_disk(follower):
     follower.history = History(follower.history.folder, Disk(full))
 
 
+def _read_only(follower):
+    def refused(step):
+        raise OSError(30, "Read-only file system")
+
+    follower.history = History(follower.history.folder, Disk(refused))
+
+
 def _home_busy(follower):
     follower.history = History(follower.history.folder, wait_s=0)
     follower.history.folder.mkdir(parents=True)
@@ -227,6 +235,7 @@ def no_log_after():
         _state_folder,
         _no_folder,
         _full_disk,
+        _read_only,
         _home_busy,
         _fault,
     ],
@@ -242,6 +251,16 @@ def test_whatever_is_broken_it_says_a_sentence_goes_on_and_writes_nothing_half(f
     follower.log()
     follower.step(at("2026-11-27T11:00"))  # a clock that was set back, and a long sleep
     follower.step(at("2026-12-24T11:00"))
+
+
+def test_two_followers_at_once_apply_one_look(follower, home):
+    """Each from a process of its own in truth: they meet at the lock of the home."""
+    other = replace(follower, history=History(follower.history.folder))
+    moment = at("2026-11-27T12:00")
+    with ThreadPoolExecutor(2) as pool:
+        words = [told for told, _ in pool.map(lambda one: one.step(moment), (follower, other))]
+    assert len(follower.history.snapshots()) == 1 and any("was put on" in told for told in words), words
+    assert not [path for path in state(home) if ".finch-" in path]
 
 
 def test_a_time_with_a_zone_is_refused_where_the_rules_are_read():
