@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from dataclasses import replace
 
 import pytest
@@ -15,7 +16,7 @@ from mellow_finch.wear.edits import edits_lost, lost_lines
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
 from mellow_finch.wear.plan import make_plan, own_files, planned
-from mellow_finch.wear.wear import go_back_to, put_on
+from mellow_finch.wear.wear import go_back_to, put_on, undo_last
 from tests.homes import full_home
 
 from .conftest import state
@@ -144,3 +145,18 @@ def test_a_theme_in_the_folder_of_another_keeps_its_own_decisions(look):
     assert set(without.regrouped) == {"/h/A/B/role:menu", "/h/A/B/x", "kitty/y"}
     other = with_brought(look, "/h/A/B", False)
     assert other.choices_of("/h/A") == look.choices_of("/h/A") and set(other.split) == {"/h/A/p"}
+
+
+def test_what_the_history_keeps_of_a_file_is_known_anew_after_every_change(bench, monkeypatch):
+    """However soon one change follows another, and whoever made it: also where it is worked out once for many files."""
+    monkeypatch.setattr("mellow_finch.wear.history._TOO_NEW_NS", 0)
+    history, other = bench.history(), bench.history()
+    put_on(bench.plan(), other, bench.session)
+    for folder in history.folder.iterdir():  # as if it was long ago
+        os.utime(folder, (1, 1))
+    path = ".config/plain.conf"
+    assert len(history.worn_rows(path)) == 1 and history.rows_by_path() is history.rows_by_path()
+    undo_last(other, bench.session)
+    assert history.worn_rows(path) == [] and len(history.rows_by_path()[path]) == 1
+    put_on(bench.plan("Fog"), other, bench.session)
+    assert len(history.worn_rows(path)) == 1 and len(history.rows_by_path()[path]) == 2

@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import json
 import os
+import time
 import zlib
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager, suppress
 from functools import lru_cache
 from pathlib import Path
@@ -27,13 +28,14 @@ _MANIFEST = "manifest.json"
 _WRITTEN, _STORES = "written", "stores.json"
 _MOST_KEPT_TEXT = 8 * 2**20
 _MOST_KEPT = 512 * 2**20
+_TOO_NEW_NS = 100_000_000  # within which two changes of a folder can bear the same time
 _ASIDE = "set-aside"
 _LOCK = "lock"
 _PRIVATE = Facts(0o600)
 _STATUSES: tuple[Status, ...] = get_args(Status)
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=4096)
 def _read_manifest(path: Path, _mtime_ns: int, _size: int, status: Status | None) -> Snapshot:
     data = read_plain(path)
     if data is None:
@@ -50,6 +52,7 @@ class History:
         self.folder = folder
         self.disk = disk or Disk()
         self._who, self._wait_s = who, wait_s
+        self._rows: tuple[object, Mapping[str, Sequence[tuple[Snapshot, FileRow]]]] | None = None
 
     @property
     def lock_path(self) -> Path:
@@ -175,16 +178,31 @@ class History:
 
     def worn_rows(self, path: str) -> list[tuple[Snapshot, FileRow]]:
         """Return what the snapshots of looks that are worn keep of one file, oldest first."""
-        rows = [s for s in self._readable() if s.status in ("worn", "writing") and path in s.by_path]
-        return [(s, s.by_path[path]) for s in rows]
+        return [(s, row) for s, row in self.rows_by_path().get(path, ()) if s.status in ("worn", "writing")]
 
-    def rows_by_path(self) -> dict[str, list[tuple[Snapshot, FileRow]]]:
-        """Return what all snapshots keep of every file, oldest first, those that are undone too; each is read once."""
-        out: dict[str, list[tuple[Snapshot, FileRow]]] = {}
-        for snapshot in self._readable():
-            for path, row in snapshot.by_path.items():
-                out.setdefault(path, []).append((snapshot, row))
-        return out
+    def rows_by_path(self) -> Mapping[str, Sequence[tuple[Snapshot, FileRow]]]:
+        """Return what all snapshots keep of every file, oldest first, those that are undone too.
+
+        Worked out anew only when a snapshot came, went or got another status since.
+        """
+        stamp = self._stamp()
+        if stamp is None or self._rows is None or self._rows[0] != stamp:
+            out: dict[str, list[tuple[Snapshot, FileRow]]] = {}
+            for snapshot in self._readable():
+                for path, row in snapshot.by_path.items():
+                    out.setdefault(path, []).append((snapshot, row))
+            self._rows = stamp, out
+        return self._rows[1]
+
+    def _stamp(self) -> tuple[tuple[str, int], ...] | None:
+        """Return what tells this state of the snapshots from others, None while one is too new for its time to say."""
+        try:
+            with os.scandir(self.folder) as entries:
+                rows = [(e.name, e.stat(follow_symlinks=False).st_mtime_ns) for e in entries if e.is_dir()]
+        except OSError:
+            return None
+        newest = max((time_ns for _, time_ns in rows), default=0)
+        return tuple(sorted(rows)) if time.time_ns() - newest > _TOO_NEW_NS else None
 
     def last_worn(self) -> Snapshot | None:
         """Return the newest snapshot that can be undone."""
