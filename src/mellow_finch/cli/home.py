@@ -196,25 +196,19 @@ def _report(look: Path, home: Path) -> Report:
 
 def _list_own(as_json: bool) -> None:
     """Print a person's own components, those that are not used with the reason."""
-    from ..components.catalogue import COMPONENT_BY_ID
-    from ..components.made import file_of, set_aside
-    from ..components.own import own_texts
+    from ..components.catalogue import own_rows
 
-    aside = {row.file: row for row in set_aside()}
-    used = {file_of(c.id): c for c in COMPONENT_BY_ID.values() if file_of(c.id)}
-    rows: list[dict[str, Any]] = []
-    for file, _ in own_texts():
-        why, component = aside.get(file), used.get(file)
-        rows.append(
-            {
-                "file": file,
-                "id": component.id if component is not None else why.id if why is not None else "",
-                "title": component.title if component is not None else "",
-                "paths": list(component.places) if component is not None else [],
-                "used": component is not None and why is None,
-                "why": why.why if why is not None else "",
-            }
-        )
+    rows: list[dict[str, Any]] = [
+        {
+            "file": row.file,
+            "id": row.component.id if row.component is not None else "",
+            "title": row.component.title if row.component is not None else "",
+            "paths": list(row.component.places) if row.component is not None else [],
+            "used": not row.why,
+            "why": row.why,
+        }
+        for row in own_rows()
+    ]
     if as_json:
         print_json({"definitions": rows})
         return
@@ -230,7 +224,7 @@ def _remove_own(name: str) -> None:
     from ..components.made import file_of
     from ..components.own import remove
 
-    if not remove(file_of(name) or name if name.endswith(".toml") or file_of(name) else f"{name}.toml"):
+    if not remove(file_of(name) or (name if name.endswith(".toml") else f"{name}.toml")):
         raise ParseError(
             tr("There is no definition “{name}”.").format(name=name), hint=tr("“define --list” names them.")
         )

@@ -20,7 +20,7 @@ from ..errors import ParseError
 from ..language import tr
 
 _MOST_ROWS = 2000
-_MOST_NESTED = 12
+_MOST_NESTED = 200
 
 Word = Annotated[str, Meta(max_length=400)]
 Text = Annotated[str, Meta(max_length=200_000)]
@@ -204,7 +204,7 @@ def toml_row(text: str) -> dict[str, Any]:
     for sign in text:
         depth += (sign in "[{") - (sign in "]}")
         deepest = max(deepest, depth)
-        if deepest > 200:
+        if deepest > _MOST_NESTED:
             raise wrong(tr("it is nested too deeply"))
     try:
         return tomllib.loads(text)

@@ -29,6 +29,7 @@ from ..session.now import now as desktop_now
 from ..session.programs import programs_of
 from ..session.real import RealSession
 from ..session.x11 import fills_screen
+from ..session.xdg import home_files
 from ..shelf.shelf import Shelf
 from ..wear.edits import signature
 from ..wear.history import History
@@ -100,7 +101,7 @@ class Follower:
         if state.stopped:
             return tr("Stopped: {stopped}").format(stopped=state.stopped)
         edited = changed_files(self.history)
-        if edited and signature(self.home, edited) != state.accepted:
+        if edited and signature(home_files(self.home), edited) != state.accepted:
             state.stopped = tr("“{edited}” was changed by hand since the look was put on.").format(edited=edited[0])
             return tr("Stopped: {stopped}").format(stopped=state.stopped)
         waiting = self.busy()
@@ -182,7 +183,7 @@ class Follower:
 
     def go_on(self) -> None:
         """Follow again after it was stopped by a change that a person made; edits stay wherever a look lets them."""
-        accepted = signature(self.home, changed_files(self.history))
+        accepted = signature(home_files(self.home), changed_files(self.history))
         self._keep(replace(self._state(), stopped="", accepted=accepted))
 
     def stopped(self) -> str:

@@ -8,9 +8,9 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Iterable, Sequence
-from pathlib import Path
 from typing import NamedTuple
 
+from ..components.model import Files
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
 from ..syntax.literals import NAMES
@@ -130,13 +130,8 @@ def _shape(line: str) -> str:
     return _COLOUR.sub("·", line)
 
 
-def signature(home: Path, paths: Iterable[str]) -> str:
+def signature(files: Files, paths: Iterable[str]) -> str:
     """Return what tells some files of a home, as they are now, from any other state of them."""
-    rows = []
-    for path in sorted(paths):
-        try:
-            data = read_plain(home / path)
-        except FileAccessError:
-            data = None
-        rows.append(f"{path} {'' if data is None else digest(data)}")
+    found = {path: files(path) for path in sorted(paths)}
+    rows = [f"{path} {'' if data is None else digest(data)}" for path, data in found.items()]
     return digest("\n".join(rows).encode("utf-8", "surrogateescape")) if rows else ""

@@ -6,7 +6,6 @@ import hashlib
 from pathlib import Path
 
 from ..disk import own
-from ..disk.own import config_folder, data_folder, state_folder
 from ..errors import WearError
 from ..language import tr
 
@@ -14,7 +13,7 @@ from ..language import tr
 def history_folder(home: Path) -> Path:
     """Return the folder for the history of a home, outside of any other home than the person's own."""
     name = hashlib.sha256(str(home.resolve()).encode("utf-8", "surrogateescape")).hexdigest()[:16]
-    return state_folder() / "history" / name
+    return own.state_folder() / "history" / name
 
 
 def own_home() -> Path:
@@ -27,7 +26,7 @@ def own_home() -> Path:
 
 def demo_folder() -> Path:
     """Return where the demo home is built."""
-    return data_folder() / "demo" / "home"
+    return own.data_folder() / "demo" / "home"
 
 
 def cache_folder() -> Path:
@@ -37,4 +36,4 @@ def cache_folder() -> Path:
 
 def window_file() -> Path:
     """Return the file in which the window keeps its size and the person's settings."""
-    return config_folder() / "window.ini"
+    return own.config_folder() / "window.ini"

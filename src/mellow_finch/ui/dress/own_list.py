@@ -5,9 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
-from ...components.catalogue import COMPONENT_BY_ID
-from ...components.made import file_of, set_aside
-from ...components.own import own_texts
+from ...components.catalogue import own_rows
 from ...language import isolated, parted, tr
 from ..kit.parts import label
 
@@ -52,16 +50,13 @@ class OwnList(QDialog):
 
     def show_all(self) -> None:
         """Show what there is now."""
-        aside = {row.file: row for row in set_aside()}
-        used = {file_of(c.id): c for c in COMPONENT_BY_ID.values() if file_of(c.id)}
-        files = [file for file, _ in own_texts()]
+        rows = own_rows()
         self.tree.clear()
-        for file in files:
-            component, why = used.get(file), aside.get(file)
+        for file, component, why in rows:
             title = component.title if component is not None else file
             paths = parted(isolated(f"~/{p}") for p in component.places) if component is not None else ""
-            item = QTreeWidgetItem([title, paths, tr("Used") if why is None else tr("Left out")])
-            reason = QTreeWidgetItem([why.why]) if why is not None else None
+            item = QTreeWidgetItem([title, paths, tr("Left out") if why else tr("Used")])
+            reason = QTreeWidgetItem([why]) if why else None
             for one in (item, reason):
                 if one is not None:
                     one.setData(0, Qt.ItemDataRole.UserRole, file)
@@ -74,10 +69,10 @@ class OwnList(QDialog):
             item.setExpanded(True)
         self.words.setText(
             tr("Each recolours the files beside it; one that does not work is left out, with the reason below it.")
-            if files
+            if rows
             else tr("You have no components of your own.")
         )
-        if files:
+        if rows:
             self.tree.setCurrentItem(self.tree.topLevelItem(0))
         self._update()
 
