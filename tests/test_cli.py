@@ -14,6 +14,8 @@ import pytest
 from click.testing import CliRunner
 
 from mellow_finch.cli import app
+from mellow_finch.components.decisions import Emblem, Owner
+from mellow_finch.look.carry import load_look
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -55,7 +57,7 @@ def test_shape_and_pictures_go_along(kept, home, tmp_path):
         "radius": "3",
         "rofi/radius": "0",
     }
-    assert json.loads(saved.read_text())["emblems"]["widget/logo.png"]["role"] == "accent"
+    assert load_look(saved).decided(Owner.component("widget")).emblems == {"logo.png": Emblem(role="accent")}
     run("dress", saved, "--into", tmp_path / "made")
     (sheet,) = (tmp_path / "made").rglob("wofi/style.css")
     (launcher,) = (tmp_path / "made").rglob("rofi/themes/*.rasi")

@@ -19,19 +19,19 @@ from PIL import Image
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.components.define import defined
 from mellow_finch.components.judge import Behind, judge_parts
 from mellow_finch.components.kinds import KINDS
 from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, layered, text_of
 from mellow_finch.components.presence import presence_of, present_in
-from mellow_finch.components.shades import ROLE_KEY
 from mellow_finch.components.template import SPELLINGS, names_in
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import (
     with_beside,
     with_blur,
+    with_choice,
     with_dressed,
-    with_group,
     with_knob,
     with_opacity,
     with_role,
@@ -228,7 +228,7 @@ def test_other_roles_than_usual_are_taken_and_stay_readable(look, id_, swaps):
     component = COMPONENT_BY_ID[id_]
     asked = {component.roles[n % len(component.roles)]: role for n, role in swaps}
     for role, choice in asked.items():
-        look = with_group(look, id_, ROLE_KEY + role, choice)
+        look = with_choice(look, Owner.component(id_), [Slot("roles", role)], choice)
     scheme = look.scheme()
     _, paints = worn(component, look, NoFiles())
     assert [p.part.key for p in judge_parts(component.parts, paints, Behind.of(scheme)) if not p.passes] == []
@@ -236,7 +236,7 @@ def test_other_roles_than_usual_are_taken_and_stay_readable(look, id_, swaps):
 
 def test_this_panel_in_the_accent(look):
     component = COMPONENT_BY_ID["waybar"]
-    asked = with_group(look, "waybar", f"{ROLE_KEY}panel", "accent")
+    asked = with_choice(look, Owner.component("waybar"), [Slot("roles", "panel")], "accent")
     _, paints = worn(component, asked, NoFiles())
     bar = paints["bar"]
     assert bar.fill == look.colours["accent"] and ratio(bar.text, bar.fill) >= 4.5
@@ -247,7 +247,7 @@ def test_a_hand_made_part_is_kept(look, whole):
     """The dock's fill stays what the person's own theme has; all else is dressed."""
     component = COMPONENT_BY_ID["plank"]
     before = component.read(whole)["dock"].fill.opaque
-    _, paints = worn(component, with_group(look, "plank", f"{ROLE_KEY}panel", KEEP), whole)
+    _, paints = worn(component, with_choice(look, Owner.component("plank"), [Slot("roles", "panel")], KEEP), whole)
     assert (
         paints["dock"].fill.opaque == before and paints["dock badge"].edge != component.read(whole)["dock badge"].edge
     )
@@ -429,7 +429,7 @@ def test_variants_of_a_widget_stand_side_by_side(look, whole):
     for id_ in ("widget", "widget-sheet", "widget-words", "widget-drawing"):
         laid = with_beside(look, id_, True)
         assert short_of(replace(laid, left_out=frozenset(IDS) - {id_, "widget"}), whole) == []
-    other = replace(with_tone(look, "light"), name="Low water", beside=frozenset({"widget"}))
+    other = with_beside(replace(with_tone(look, "light"), name="Low water"), "widget", True)
     more, _ = worn(component, other, layered(whole, beside))
     assert not {f.path for f in more} & {f.path for f in in_place}
 

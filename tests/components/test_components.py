@@ -20,7 +20,7 @@ from mellow_finch.components.judge import Behind, judge_parts, surfaces_under
 from mellow_finch.components.model import NoFiles, layered, text_of
 from mellow_finch.components.terminal import escape_sequences
 from mellow_finch.look.dressed import Writings, as_it_is, dress
-from mellow_finch.look.edits import with_opacity, with_role, with_tone
+from mellow_finch.look.edits import with_mend, with_opacity, with_role, with_tone
 from mellow_finch.palette.recipe import TONES
 from mellow_finch.palette.veil import KINDS
 from mellow_finch.picture.backdrop import PLAIN, Backdrop
@@ -189,15 +189,15 @@ def test_without_mending_the_shell_falls_short_and_one_can_be_mended(look, files
     shell = COMPONENT_BY_ID["shell"]
 
     def short(mends):
-        scheme = replace(look, mend_as_you_go=False, mends=frozenset(mends)).scheme()
+        scheme = with_mend(replace(look, mend_as_you_go=False), "shell", *mends).scheme()
         paints = shell.read(layered(files, shell.write(scheme, files)))
         return {p.part.key for p in judge_parts(shell.parts, paints, Behind(look.backdrop)) if not p.passes}
 
     before = short(())
     assert before
     one = sorted(before)[0]
-    assert one not in short({f"shell/{one}"})
-    assert short({f"shell/{k}" for k in before}) == set()
+    assert one not in short({one})
+    assert short(before) == set()
 
 
 def test_stacks_let_the_picture_through():

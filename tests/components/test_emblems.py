@@ -12,8 +12,9 @@ from PIL import Image
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.components.decisions import Emblem, Owner
 from mellow_finch.components.emblems import emblems_in, emblems_of, fits, tinted
-from mellow_finch.components.model import Emblem, FolderFiles, NoFiles
+from mellow_finch.components.model import FolderFiles, NoFiles
 from mellow_finch.look.edits import with_emblem
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.palette.roles import ROLE_IDS
@@ -63,7 +64,7 @@ def test_nothing_is_made_until_it_is_asked_for(look, shown):
 
 
 def test_a_sign_of_one_ink_takes_the_colour_and_keeps_its_transparency(look, shown):
-    files = written(with_emblem(look, "widget/logo.png", Emblem(role="accent")), shown)
+    files = written(with_emblem(look, "widget", "logo.png", Emblem(role="accent")), shown)
     path, image = image_of(files)
     text = files[".config/conky/conky.conf"].decode()
     assert f"${{image ~/{path} -p 4,8 -s 64x64}}" in text and look.folder in path
@@ -75,7 +76,7 @@ def test_a_sign_of_one_ink_takes_the_colour_and_keeps_its_transparency(look, sho
 
 def test_another_picture_is_as_large_as_the_one_it_replaces(look, shown):
     other = str(shown / ".config/conky/other.png")
-    _, image = image_of(written(with_emblem(look, "widget/logo.png", Emblem(other)), shown))
+    _, image = image_of(written(with_emblem(look, "widget", "logo.png", Emblem(other)), shown))
     assert image.size == (8, 4)
     pixels = np.array(image)
     assert (pixels[:, :2, 3] == 0).all() and (pixels[:, 2:6, 3] == 255).all()
@@ -89,7 +90,7 @@ def test_two_pictures_of_one_name_both_show(look, shown):
     conf.write_text(
         conf.read_text().replace("conky.text = [[", "conky.text = [[\n${image ~/.config/conky/tide/logo.png}")
     )
-    files = written(with_emblem(look, "widget/logo.png", Emblem(role="accent")), shown)
+    files = written(with_emblem(look, "widget", "logo.png", Emblem(role="accent")), shown)
     made = {path: Image.open(io.BytesIO(files[path])).size for path in files if path.endswith(".png")}
     assert sorted(made.values()) == [(5, 5), (8, 4)]
     assert all(f"${{image ~/{path}".encode() in files[".config/conky/conky.conf"] for path in made)
@@ -98,7 +99,7 @@ def test_two_pictures_of_one_name_both_show(look, shown):
 def test_what_cannot_be_read_stays_as_it_is(look, shown):
     (shown / "broken.png").write_bytes(b"\x89PNG no")
     for emblem in (Emblem(str(shown / "none.png")), Emblem(str(shown / "broken.png")), Emblem(role="heron")):
-        files = written(with_emblem(look, "widget/logo.png", emblem), shown)
+        files = written(with_emblem(look, "widget", "logo.png", emblem), shown)
         told = [p for p in files if p.endswith(".png")]
         assert not told or emblem.role, emblem
         assert emblem.role or b"~/.config/conky/logo.png" in files[".config/conky/conky.conf"]
@@ -126,15 +127,13 @@ def test_how_pictures_are_named(text, path):
 
 def test_it_is_kept_with_the_look_and_travels(look, shown, tmp_path):
     other = str(shown / ".config/conky/other.png")
-    wanted = with_emblem(look, "widget/logo.png", Emblem(other, "accent"))
-    assert look_from_json(look_to_json(wanted)).emblems == wanted.emblems
+    wanted = with_emblem(look, "widget", "logo.png", Emblem(other, "accent"))
+    assert look_from_json(look_to_json(wanted)).decisions == wanted.decisions
     send(wanted, tmp_path / "p.zip")
     kept = take_in(receive(tmp_path / "p.zip"), Shelf(tmp_path / "shelf"))
-    back = Shelf(tmp_path / "shelf").load(kept.id).look.emblems["widget/logo.png"]
+    back = Shelf(tmp_path / "shelf").load(kept.id).look.decided(Owner.component("widget")).emblems["logo.png"]
     assert back.role == "accent" and back.file.startswith(str(tmp_path / "shelf"))
     assert Path(back.file).read_bytes() == Path(other).read_bytes()
-    assert with_emblem(wanted, "widget/logo.png", Emblem()).emblems == {}
+    assert with_emblem(wanted, "widget", "logo.png", Emblem()).decisions == {}
     roles = frozenset(ROLE_IDS)
-    assert (
-        not fits("logo.png", "accent", roles) and not fits("widget/a/b", "", roles) and not fits("widget/a", "x", roles)
-    )
+    assert not fits("", "accent", roles) and not fits("a/b", "", roles) and not fits("a", "x", roles)

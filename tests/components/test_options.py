@@ -14,7 +14,8 @@ import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.model import FolderFiles, NoFiles, layered
-from mellow_finch.look.companions import fits, options_of
+from mellow_finch.components.options import options_of
+from mellow_finch.look.companions import fits
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import with_companion
 from mellow_finch.look.file import look_from_json, look_to_json
@@ -116,8 +117,8 @@ def test_files_are_still_what_their_readers_take(look, whole, tmp_path):
 
 
 def test_one_component_may_be_otherwise(look, whole):
-    look = with_companion(with_companion(look, "radius", "8"), "rofi/radius", "2")
-    look = with_companion(look, "dunst/font", "Marsh Hand 9")
+    look = with_companion(with_companion(look, "radius", "8"), "radius", "2", "rofi")
+    look = with_companion(look, "font", "Marsh Hand 9", "dunst")
 
     def text(id_):
         return "\n".join(o.data.decode() for o in COMPONENT_BY_ID[id_].write(look.scheme(), whole))
@@ -125,9 +126,9 @@ def test_one_component_may_be_otherwise(look, whole):
     assert "border-radius: 2px" in text("rofi") and "corner_radius = 8" in text("dunst")
     assert "font = Marsh Hand 9" in text("dunst") and "Marsh Hand" not in text("rofi")
     back = look_from_json(look_to_json(look))
-    assert back.companions == look.companions
-    for key in ("rofi/buttons", "../radius", "rofi/radius/x", "/radius", "rofi/"):
-        assert not fits(key, "2"), key
+    assert back.companions == look.companions and back.decisions == look.decisions
+    for component, id_ in (("rofi", "buttons"), ("..", "radius"), ("rofi/radius", "x"), ("rofi", "")):
+        assert not fits(id_, "2", component), id_
 
 
 def test_a_component_says_what_it_has_beyond_colours():
@@ -138,10 +139,10 @@ def test_a_component_says_what_it_has_beyond_colours():
 
 
 def test_words_for_files(look):
-    assert options_of({}) == {} == look.scheme().options
+    assert options_of({}) == {} == look.scheme().options_for("rofi")
     words = options_of(ASKED)
     assert (words["fixed_font_family"], words["fixed_font_points"], words["radius"]) == ("Marsh Mono", "14", "13")
-    assert replace(look, companions={"radius": "0"}).scheme().options == {"radius": "0"}
+    assert replace(look, companions={"radius": "0"}).scheme().options_for("rofi") == {"radius": "0"}
 
 
 def test_a_look_taken_off_gives_the_shape_back(look, tmp_path, monkeypatch):
@@ -159,7 +160,7 @@ def test_a_name_of_a_font_ends_no_word_of_a_configuration(look, whole):
     """Apostrophes may stand in names of fonts, and looks come from others."""
     odd = with_companion(with_companion(look, "font", "O'Reed + x.y 11"), "fixed_font", "O'Sedge 12")
     scheme = odd.scheme()
-    assert scheme.options["font"] == "O'Reed + x.y 11"
+    assert scheme.options_for("")["font"] == "O'Reed + x.y 11"
 
     def text(id_, ending):
         return next(o.data.decode() for o in COMPONENT_BY_ID[id_].write(scheme, whole) if o.path.endswith(ending))

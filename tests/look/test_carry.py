@@ -12,6 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from mellow_finch.components.decisions import Decisions, Owner
 from mellow_finch.errors import FinchError
 from mellow_finch.look.carry import Places, look_text, read_look, save_look
 from mellow_finch.look.file import look_to_json
@@ -30,8 +31,10 @@ def marsh(tmp_path, look):
         source=str(rows[0]),
         pictures=tuple(Member(str(p)) for p in rows),
         brought=(str(theme),),
-        regrouped={f"{theme}/leads": "accent", "gtk-3/leads": "link"},
-        split=frozenset({f"{theme}/greys"}),
+        decisions={
+            Owner.theme(str(theme)): Decisions({"leads": "accent"}, splits=frozenset({"greys"})),
+            Owner.component("gtk-3"): Decisions({"leads": "link"}),
+        },
         variants=(replace(look, source=str(rows[1]), brought=(str(theme),)),),
     )
 
@@ -57,8 +60,10 @@ def test_whoever_made_it_finds_everything_again_and_others_find_no_path(marsh, t
     assert read_look(path) == (marsh, frozenset())
     found, asks = read_look(path, Places(tmp_path / "other"))
     assert found.source == str(path.parent / "reedbed.png") and not asks
-    assert found.regrouped == {f"{path.parent}/Turnstone.tar.gz/leads": "accent", "gtk-3/leads": "link"}
-    assert found.split == {f"{path.parent}/Turnstone.tar.gz/greys"}
+    assert found.decisions == {
+        Owner.theme(f"{path.parent}/Turnstone.tar.gz"): Decisions({"leads": "accent"}, splits=frozenset({"greys"})),
+        Owner.component("gtk-3"): Decisions({"leads": "link"}),
+    }
     again = look_text(found, tmp_path, Places(tmp_path / "other"))
     assert json.loads(again)["source"] == "looks/reedbed.png"
 

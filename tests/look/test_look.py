@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
+from mellow_finch.components.decisions import Decisions, Owner
 from mellow_finch.errors import FileAccessError, ImpossibleLocksError, ParseError
 from mellow_finch.look.carry import load_look
 from mellow_finch.look.edits import read_anew, with_lock, with_mended_roles, with_role, with_tone
@@ -24,7 +25,7 @@ def test_file_round_trip_keeps_everything(look):
         pins=(Rgba(1, 2, 3),),
         locks=frozenset({"menu"}),
         left_out=frozenset({"kde"}),
-        mends=frozenset({"shell/menu"}),
+        decisions={Owner.component("shell"): Decisions(mends=frozenset({"menu"}))},
     )
     assert look_from_json(look_to_json(rich)) == rich
 

@@ -18,6 +18,7 @@ from mellow_finch.look.edits import with_accent, with_opacity, with_role
 from mellow_finch.look.from_colours import look_of_list, swatches_of_colours
 from mellow_finch.look.from_theme import look_of_files, look_of_theme, roles_in, theme_files
 from mellow_finch.look.interchange.model import ColourList, Entry
+from mellow_finch.look.model import Origin
 from mellow_finch.look.ready import READY, ready_scheme
 from mellow_finch.palette.recipe import TONES
 from mellow_finch.proof.proof import prove
@@ -31,7 +32,7 @@ COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))
 )
 def test_every_scheme_gives_a_readable_look_of_its_own(scheme, files):
     look = scheme.look()
-    assert look.tone == scheme.tone and look.origin == f"Scheme {scheme.title}" and look.name == scheme.title
+    assert look.tone == scheme.tone and look.origin == Origin("scheme", scheme.title) and look.name == scheme.title
     for tone in TONES:
         assert not look.failing(tone)
     assert all(f.passes for f in prove(dress(look, files)))
@@ -89,7 +90,7 @@ def test_known_roles_of_a_list_are_taken_and_say_the_tone():
 
 def test_a_theme_is_read_as_it_is_with_its_faults(home):
     look = look_of_theme(home / ".local/share/themes/Saltpan")
-    assert look.name == "Saltpan" and look.origin == "Theme Saltpan" and look.tone == "light"
+    assert look.name == "Saltpan" and look.origin == Origin("theme", "Saltpan") and look.tone == "light"
     assert look.colours["accent"] == Rgba(0xFF, 0x2F, 0xA0)
     short = look.failing()
     assert {"menu_text", "outline"} <= {j.pair.text for j in short}
@@ -111,7 +112,7 @@ def test_changing_what_is_disliked_leaves_the_rest_alone(home):
 
 def test_what_is_worn_can_be_the_start(home):
     look = look_of_files("What is worn now", FolderFiles(home))
-    assert look.origin.startswith("Theme") and look.colours["terminal"] != look.colours["window"]
+    assert look.origin.kind == "theme" and look.colours["terminal"] != look.colours["window"]
 
 
 def test_palette_like_themes_and_single_sheets(home, tmp_path, look):

@@ -62,7 +62,7 @@ def test_the_same_look_arrives(sent, tmp_path):
     back = Shelf(tmp_path / "shelf").load(kept.id).look
 
     def plain(one):
-        bare = replace(one, source="", pictures=(), brought=(), regrouped={}, split=frozenset())
+        bare = replace(one, source="", pictures=(), brought=(), decisions={})
         return look_to_json(bare)
 
     assert plain(back) == plain(look) and kept.tags == ("post",)

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba
+from mellow_finch.components.decisions import Decisions
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.catalogue import format_by_id
 from mellow_finch.theme.account import Choices
@@ -118,5 +119,5 @@ def test_a_theme_of_such_files_can_be_read_when_it_is_recoloured(tmp_path, looks
             assert all(ratio(now.spans[pair.text].colour, now.spans[g].colour) >= pair.need for g in pair.grounds)
     group = next(g for f in theme.families for g in f.groups if g.anchor == Rgba(0xDD, 0xDD, 0xDD))
     choices = {g.key: KEEP for f in theme.families for g in f.groups if group.anchor in g.shades}
-    kept = recolour_theme(theme, scheme, Choices(choices))
+    kept = recolour_theme(theme, scheme, Choices(Decisions.spelled(choices)))
     assert "#dddddd" in kept.fresh["openbox-3/themerc"]

@@ -17,6 +17,7 @@ from PIL.PngImagePlugin import PngInfo
 
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba, parse_hex
+from mellow_finch.components.decisions import Decisions
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
 from mellow_finch.errors import PictureError
 from mellow_finch.recolour.colour_map import Anchor, map_of
@@ -176,9 +177,9 @@ def test_the_icons_lead_becomes_the_accent_and_geometry_stays(outcome, look):
 def test_the_icons_lead_is_mapped_and_kept_by_hand(outcome, looks):
     theme, _ = outcome
     path = "icons/Turnstone/48/places/folder.svg"
-    moved = recolour_theme(theme, looks[0].scheme(), Choices({LEAD: "success"}))
+    moved = recolour_theme(theme, looks[0].scheme(), Choices(Decisions.spelled({LEAD: "success"})))
     assert looks[0].colours["success"].hex.encode() in moved.pictures[path]
-    kept = recolour_theme(theme, looks[0].scheme(), Choices({LEAD: KEEP}))
+    kept = recolour_theme(theme, looks[0].scheme(), Choices(Decisions.spelled({LEAD: KEEP})))
     assert path not in kept.pictures and next(g for g in kept.groups if g.key == LEAD).role == ""
 
 

@@ -12,6 +12,7 @@ from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.components.decisions import Decisions
 from mellow_finch.look.edits import with_tone
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.cascade import paint
@@ -102,7 +103,7 @@ def test_windows_of_their_own_let_nothing_through_and_rows_are_seen(tmp_path, lo
 def test_a_shells_panel_follows_or_stays_and_shows_through_as_before(tmp_path, look, tone, choice):
     theme, path = brought(tmp_path, "gnome-shell", SHELL)
     scheme = with_tone(look, tone).scheme()
-    made = recolour_theme(theme, scheme, Choices({"part:panel": choice} if choice else {}))
+    made = recolour_theme(theme, scheme, Choices(Decisions(parts={"panel": choice} if choice else {})))
     follows = tone == "dark" or choice == "panel"
     words = f"{PANEL} > StButton.panel-button"
     found = paint(made.fresh[path], [PANEL, MENU, words])
@@ -142,7 +143,7 @@ def test_words_of_a_bar_that_a_person_gave_a_colour_keep_its_hue(tmp_path, look)
     scheme = look.scheme()
     plain = recolour_theme(theme, scheme)
     group = next(g for g in plain.groups if "#c9c9c9" in (g.source.hex, g.key.partition(":")[2]))
-    made = recolour_theme(theme, scheme, Choices({group.key: "#3a2f9e"}))
+    made = recolour_theme(theme, scheme, Choices(Decisions.spelled({group.key: "#3a2f9e"})))
     at = "window.background.csd > headerbar.titlebar > label.title"
     text = paint(made.fresh[path], [at])[at].text
     hue, wanted = (rgba_to_oklch(c)[2] for c in (text.opaque, parse_hex("#3a2f9e")))

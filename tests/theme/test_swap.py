@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 
 from mellow_finch.cli import app
 from mellow_finch.colour.rgb import Rgba, parse_hex
+from mellow_finch.components.decisions import Decisions, Owner, Slot
 from mellow_finch.errors import ParseError
-from mellow_finch.look.edits import with_group
+from mellow_finch.look.edits import with_choice
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.theme.account import Choices
@@ -98,8 +99,8 @@ def test_the_command_tells_what_it_did_and_keeps_the_source(theme, tmp_path):
 def test_a_group_can_have_a_colour_of_its_own_in_a_look(theme, look):
     read = read_theme(open_bundle(theme))
     group = next(g for f in read.families for g in f.groups if parse_hex(SHRILL) in g.shades)
-    chosen = with_group(look, str(theme), group.key, "#3c8f6a")
-    assert look_from_json(look_to_json(chosen)).regrouped == chosen.regrouped
-    outcome = recolour_theme(read, look.scheme(), Choices({group.key: "#3c8f6a"}))
+    chosen = with_choice(look, Owner.theme(str(theme)), [Slot.spelled(group.key)], "#3c8f6a")
+    assert look_from_json(look_to_json(chosen)).decisions == chosen.decisions
+    outcome = recolour_theme(read, look.scheme(), Choices(Decisions.spelled({group.key: "#3c8f6a"})))
     (row,) = [g for g in outcome.groups if g.key == group.key]
     assert row.target.hex == "#3c8f6a" and row.role == "#3c8f6a"

@@ -17,10 +17,11 @@ from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
+from mellow_finch.components.decisions import Decisions, Owner, Slot
 from mellow_finch.components.judge import Behind
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
 from mellow_finch.errors import Cancelled, FileAccessError, FinchError, ParseError, UnsafeArchiveError
-from mellow_finch.look.edits import with_brought, with_group, with_split, with_tone, with_words
+from mellow_finch.look.edits import with_brought, with_choice, with_left, with_split, with_tone, with_words
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.recolour.groups import KEEP, group_spans, states_of
@@ -30,7 +31,7 @@ from mellow_finch.syntax.spans import replace_spans
 from mellow_finch.theme.account import Choices, Told
 from mellow_finch.theme.bundle import open_bundle
 from mellow_finch.theme.mend import Mender
-from mellow_finch.theme.model import left_of, roots_of
+from mellow_finch.theme.model import roots_of
 from mellow_finch.theme.read import open_theme, read_theme
 from mellow_finch.theme.recolour import recolour_theme
 from mellow_finch.theme.rules import BEGIN
@@ -71,7 +72,7 @@ def same_theme(theme):
 
 
 def test_keeping_every_group_changes_no_byte(theme, dark):
-    choices = Choices({g.key: KEEP for f in theme.families for g in f.groups})
+    choices = Choices(Decisions.spelled({g.key: KEEP for f in theme.families for g in f.groups}))
     result = recolour_theme(theme, replace(dark, mend=False), choices)
     for path, text in theme.texts.items():
         if path in result.fresh:
@@ -140,7 +141,7 @@ def test_of_several_themes_in_one_archive_some_are_taken(tmp_path, dark):
     bundle = open_bundle(tmp_path / "pack")
     whole = read_theme(bundle)
     assert roots_of(whole.offers) == ("Knot/", "Tern/")
-    taken = read_theme(bundle, left=left_of({"root:Tern/": KEEP, "root:none": KEEP, "header": KEEP}))
+    taken = read_theme(bundle, left=frozenset({"Tern/", "none"}))
     assert taken.left == {"Tern/"} and {f.root for f in taken.found} == {"Knot/"} and taken.offers == whole.offers
     outputs = recolour_theme(taken, dark).outputs
     assert outputs and all("Knot" in path for path in outputs)
@@ -161,8 +162,8 @@ def test_a_header_that_a_theme_means_otherwise_stays_or_follows(tmp_path, looks,
     (tmp_path / "Tern/gtk-3.0").mkdir(parents=True)
     (tmp_path / "Tern/gtk-3.0/gtk.css").write_text(INVERSE)
     scheme = with_tone(looks[0], "light").scheme()
-    roles = {"part:header": choice} if choice else {}
-    result = recolour_theme(open_theme(tmp_path / "Tern"), scheme, Choices(roles))
+    decided = Decisions(parts={"header": choice} if choice else {})
+    result = recolour_theme(open_theme(tmp_path / "Tern"), scheme, Choices(decided))
     assert result.inverse == ("header",) and result.short == ()
     place = "window.background > headerbar.titlebar"
     header = paint(result.fresh["gtk-3.0/gtk.css"], [place])[place].fill
@@ -334,7 +335,7 @@ def test_hover_and_pressed_are_shades_of_a_group(theme):
 def test_a_group_is_mapped_kept_or_taken_apart(theme, dark):
     group = theme.families[0].groups[0]
     scheme = replace(dark, mend=False)
-    moved = recolour_theme(theme, scheme, Choices({group.key: "error"}))
+    moved = recolour_theme(theme, scheme, Choices(Decisions.spelled({group.key: "error"})))
     row = next(g for g in moved.groups if g.key == group.key)
     assert row.target == dark.colours["error"] and row.role == "error"
     path = next(p for p in theme.families[0].paths if p == SHEET)
@@ -346,25 +347,18 @@ def test_a_group_is_mapped_kept_or_taken_apart(theme, dark):
 
 
 def test_what_was_decided_is_saved_with_the_look(looks):
-    look = with_group(looks[0], "shell", "surface:#1c1c1f", "menu")
-    look = with_split(look, "shell", "text:#ffffff", True)
-    look = with_words(with_brought(look, "/downloads/x.zip"), {"eth1": "eth0"})
-    look = with_group(look, "/downloads/x.zip", "light/text:#111111", KEEP)
-    again = look_from_json(look_to_json(look))
-    assert (again.brought, again.regrouped, again.split, again.words) == (
-        look.brought,
-        look.regrouped,
-        look.split,
-        look.words,
-    )
-    gone = with_brought(again, "/downloads/x.zip", False)
-    assert gone.brought == () and gone.regrouped == {"shell/surface:#1c1c1f": "menu"}
-    assert (
-        with_split(
-            with_group(look, "shell", "text:#ffffff/menu:#ffffff", "view"), "shell", "text:#ffffff", False
-        ).regrouped
-        == look.regrouped
-    )
+    shell, theme = Owner.component("shell"), Owner.theme("/downloads/x.zip")
+    look = with_choice(looks[0], shell, [Slot("groups", "surface:#1c1c1f")], "menu")
+    look = with_split(look, shell, "text:#ffffff", True)
+    look = with_words(with_brought(look, theme.name), {"eth1": "eth0"})
+    look = with_choice(look, theme, [Slot("groups", "light/text:#111111")], KEEP)
+    look = with_left(look, theme.name, "Saltpan-compact/", True)
+    assert look_from_json(look_to_json(look)) == look
+    gone = with_brought(look, theme.name, False)
+    assert gone.brought == () and set(gone.decisions) == {shell}
+    parted = with_choice(look, shell, [Slot("groups", "text:#ffffff/menu:#ffffff")], "view")
+    assert with_split(parted, shell, "text:#ffffff", False).decided(shell).groups == look.decided(shell).groups
+    assert with_left(look, theme.name, "Saltpan-compact/", False).decided(theme).left == set()
 
 
 @settings(max_examples=30)
@@ -613,7 +607,7 @@ def test_a_surface_that_a_person_decided_about_stays_as_decided(looks, tmp_path,
     )
     look, theme = looks[0], read_theme(open_bundle(tmp_path / "Marsh"))
     key = next(g.key for f in theme.families for g in f.groups if parse_hex("#7a0f6a") in g.shades)
-    outcome = recolour_theme(theme, look.scheme(), Choices({key: choice}))
+    outcome = recolour_theme(theme, look.scheme(), Choices(Decisions.spelled({key: choice})))
     (text,) = [o.data.decode() for p, o in outcome.outputs.items() if p.endswith("gtk.css")]
     place = "window.background > button.text-button.suggested-action"
     wanted = {"keep": parse_hex("#7a0f6a"), "link": look.colours["link"]}.get(choice) or parse_hex(choice)

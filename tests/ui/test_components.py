@@ -7,10 +7,9 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QFontDatabase, QImage, QMouseEvent
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew
+from mellow_finch.components.decisions import Decisions, Emblem, Owner, Slot
 from mellow_finch.components.kinds import KINDS
-from mellow_finch.components.model import Emblem
 from mellow_finch.components.own import forget, own_texts
-from mellow_finch.components.shades import ROLE_KEY
 from mellow_finch.look.edits import with_companion
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.ui.dress.component_list import ELSEWHERE
@@ -145,20 +144,20 @@ def test_a_click_on_the_stage_selects_the_part_of_the_component_in_view(qtbot, d
 
 def test_this_panel_in_the_accent_by_its_row(dressing):
     dressing.dress.choose("plank")
-    row = next(r for r in dressing.dress.groups.rows if r.row.key == f"{ROLE_KEY}panel")
+    row = next(r for r in dressing.dress.groups.rows if r.row.key == Slot("roles", "panel"))
     assert row.row.words == "Panel" and not row.row.may_split
     row.asked.emit(row.row.key, "accent")
     look = dressing.document.look
-    assert look.regrouped == {f"plank/{ROLE_KEY}panel": "accent"}
+    assert look.decisions == {Owner.component("plank"): Decisions(roles={"panel": "accent"})}
     assert dressing.document.dressed.paints["plank"]["dock"].fill == look.colours["accent"]
-    row = next(r for r in dressing.dress.groups.rows if r.row.key == f"{ROLE_KEY}panel")
+    row = next(r for r in dressing.dress.groups.rows if r.row.key == Slot("roles", "panel"))
     assert row.row.chosen and row.row.new == look.colours["accent"]
     row.asked.emit(row.row.key, KEEP)
     before = dressing.document.before["plank"]["dock"].fill.opaque
     assert dressing.document.dressed.paints["plank"]["dock"].fill.opaque == before
     dressing.document.stack.undo()
     dressing.document.stack.undo()
-    assert dressing.document.look.regrouped == {}
+    assert dressing.document.look.decisions == {}
 
 
 def test_the_strips_height_is_one_step_a_drag(dressing):
@@ -169,10 +168,10 @@ def test_the_strips_height_is_one_step_a_drag(dressing):
     slider.began.emit()
     for value in (30.0, 36.0, 41.7):
         slider.moved.emit(value)
-    assert dressing.document.look.knobs == {"panel-strip/height": 42.0}
+    assert dressing.document.look.decisions == {Owner.component("panel-strip"): Decisions(knobs={"height": 42.0})}
     assert dressing.document.stack.count() == steps + 1
     dressing.document.stack.undo()
-    assert dressing.document.look.knobs == {}
+    assert dressing.document.look.decisions == {}
 
 
 def test_variants_are_laid_beside(dressing):
@@ -181,7 +180,7 @@ def test_variants_are_laid_beside(dressing):
     page = dressing.dress.component
     assert page.beside.isVisible() and not page.beside.isChecked()
     page.beside.click()
-    assert dressing.document.look.beside == {"widget"}
+    assert dressing.document.look.decisions == {Owner.component("widget"): Decisions(beside=True)}
     assert "conky-Reedbed-at-dawn.conf" in page.files.text()
     dressing.dress.choose("shell")
     assert not page.beside.isVisible()
@@ -277,7 +276,10 @@ def test_the_stage_has_the_shape_and_the_fonts_that_were_asked_for(opened, settl
     def seen(**asked):
         for id_, value in asked.items():
             opened.document.edit(
-                id_, lambda look, id_=id_, value=value: with_companion(look, id_.replace("_of_", "/"), value)
+                id_,
+                lambda look, id_=id_, value=value: with_companion(
+                    look, id_.rpartition("_of_")[2], value, id_.rpartition("_of_")[0]
+                ),
             )
         settle(opened)
         return opened.stage.grab().toImage()
@@ -314,12 +316,13 @@ def test_shape_is_for_all_or_for_one(dressing, settle):
     assert page.boxes["radius"].isVisible() and not page.boxes["gaps"].isVisible()
     assert page.boxes["radius"].currentText() == "As all: 12 pixels"
     choose(page.boxes["radius"], "2")
-    assert dressing.document.look.companions == {"radius": "12", "rofi/radius": "2"}
+    assert dressing.document.look.companions == {"radius": "12"}
+    assert dressing.document.look.decisions == {Owner.component("rofi"): Decisions(companions={"radius": "2"})}
     (theme,) = [f for f in dressing.document.dressed.files["rofi"] if f.path.endswith(".rasi") and b"radius" in f.data]
     assert b"border-radius: 2px" in theme.data
     assert page.of_whom.currentText() == "Rofi, otherwise"
     choose(page.boxes["radius"], "")
-    assert dressing.document.look.companions == {"radius": "12"}
+    assert dressing.document.look.companions == {"radius": "12"} and not dressing.document.look.decisions
 
 
 def test_a_picture_of_a_widget_is_another_or_in_a_colour(opened, settle):
@@ -350,7 +353,9 @@ def test_a_picture_of_a_widget_is_another_or_in_a_colour(opened, settle):
 
     assert not opened.dress.pictures() and "#e65a1e" not in on_stage()
     choose(page.emblems.roles["logo.png"], "accent")
-    assert opened.document.look.emblems == {"widget/logo.png": Emblem(role="accent")}
+    assert opened.document.look.decisions == {
+        Owner.component("widget"): Decisions(emblems={"logo.png": Emblem(role="accent")})
+    }
     (row,) = opened.dress.pictures()
     fresh = QImage.fromData(row.new())
     assert row.old() == (folder / "logo.png").read_bytes() and fresh.pixelColor(3, 3).name() != "#e6e6e6"
@@ -364,7 +369,7 @@ def test_a_picture_of_a_widget_is_another_or_in_a_colour(opened, settle):
     for _ in range(4):
         opened.actions_by_id["undo"].trigger()
     settle(opened)
-    assert opened.document.look.emblems == {} and not opened.dress.pictures()
+    assert opened.document.look.decisions == {} and not opened.dress.pictures()
 
 
 @pytest.fixture

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication
 
 from mellow_finch.colour.difference import colour_difference
+from mellow_finch.components.decisions import Owner
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.recolour.pointers import Pointer, PointerImage, write_pointer
@@ -70,12 +71,12 @@ def test_a_group_is_mapped_by_dropping_a_role(brought, qtbot):
     data = QMimeData()
     data.setData(ROLE_MIME, b"error")
     dropped(row, data)
-    assert window.document.look.regrouped == {f"{path}/{row.row.key}": "error"}
+    assert window.document.look.decided(Owner.theme(path)).by_group == {row.row.key.spelling: "error"}
     qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
     fresh = next(r.row for r in window.dress.theme.groups.rows if r.row.key == row.row.key)
     assert fresh.new == window.document.look.colours["error"] and fresh.chosen
     window.document.stack.undo()
-    assert window.document.look.regrouped == {}
+    assert window.document.look.decisions == {}
 
 
 def test_a_group_is_kept_split_and_put_together_from_its_menu(brought, qtbot):
@@ -84,7 +85,9 @@ def test_a_group_is_kept_split_and_put_together_from_its_menu(brought, qtbot):
 
     def choose(words):
         row = next(
-            r for r in window.dress.theme.groups.rows if r.row.key.startswith(key) and r.isVisibleTo(window.dress)
+            r
+            for r in window.dress.theme.groups.rows
+            if r.row.key.key.startswith(key.key) and r.isVisibleTo(window.dress)
         )
         next(a for a in row.menu().actions() if a.text() == words).trigger()
         qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
@@ -97,7 +100,7 @@ def test_a_group_is_kept_split_and_put_together_from_its_menu(brought, qtbot):
     assert any(r.row.split for r in window.dress.theme.groups.rows)
     row = next(r for r in window.dress.theme.groups.rows if r.row.split)
     next(a for a in row.menu().actions() if a.text() == "Put it together again").trigger()
-    assert window.document.look.split == frozenset()
+    assert window.document.look.decisions == {}
 
 
 def test_groups_of_the_homes_own_files_are_mapped_too(opened):
@@ -111,8 +114,8 @@ def test_groups_of_the_homes_own_files_are_mapped_too(opened):
     assert window.dress.groups.rows[0].row.new == window.document.look.colours["success"]
     row.asked.emit(row.row.key, KEEP)
     assert b"#ff2fa0" in window.document.dressed.files["shell"][0].data
-    row.split_asked.emit(row.row.key, True)
-    assert len(window.document.look.split) == 1
+    row.split_asked.emit(row.row.key.key, True)
+    assert len(window.document.look.decided(Owner.component("shell")).splits) == 1
 
 
 def test_words_of_another_machine_are_shown_and_replaced(brought, qtbot):
@@ -345,14 +348,14 @@ def test_a_bar_that_a_theme_means_otherwise_is_shown_and_may_follow(opened, qtbo
     assert box.isVisibleTo(window.dress) and list(box.choices) == ["header"]
     box.choices["header"].setCurrentIndex(1)
     box.choices["header"].activated.emit(1)
-    assert window.document.look.regrouped == {f"{path}/part:header": "header"}
+    assert window.document.look.decided(Owner.theme(path)).parts == {"header": "header"}
     qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
     place = "window.background > headerbar.titlebar"
     drawn = paint(window.themes.known[path].outcome.fresh["gtk-3.0/gtk.css"], [place])[place].fill
     assert colour_difference(drawn, window.document.look.colours["header"]) < 3
     assert box.choices["header"].currentIndex() == 1
     window.document.stack.undo()
-    assert window.document.look.regrouped == {} and box.choices["header"].currentIndex() == 0
+    assert window.document.look.decisions == {} and box.choices["header"].currentIndex() == 0
 
 
 def test_what_the_toolkit_lets_be_mended_takes_the_place_of_the_outcome(brought, qtbot, monkeypatch):

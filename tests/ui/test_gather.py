@@ -10,6 +10,7 @@ from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtWidgets import QFileDialog
 
 from mellow_finch.colour.rgb import Rgba
+from mellow_finch.look.model import Origin
 from mellow_finch.look.ready import READY
 from mellow_finch.picture.placement import Placement
 
@@ -84,7 +85,7 @@ def test_a_folder_of_pictures_is_a_slideshow_and_a_theme_can_be_a_start(opened, 
     assert len(opened.document.look.pictures) == 5
     opened.opening.open_theme(home / ".local/share/themes/Saltpan")
     settle(opened)
-    assert opened.document.look.origin == "Theme Saltpan" and len(opened.document.look.pictures) == 5
+    assert opened.document.look.origin == Origin("theme", "Saltpan") and len(opened.document.look.pictures) == 5
     drop(opened.picture, tmp_path / "nothing")
     settle(opened)
     assert "no such file" in opened.notice.text()
@@ -117,8 +118,8 @@ def test_a_scheme_is_taken_with_the_picture_still_behind(opened, settle, scheme)
     opened.gather.schemes.cards[scheme.id].click()
     settle(opened)
     look = opened.document.look
-    assert look.origin == f"Scheme {scheme.title}" and look.source == source and not look.failing()
-    assert opened.gather.schemes.cards[scheme.id].isChecked() and opened.gather.under.text() == look.origin
+    assert look.origin == Origin("scheme", scheme.title) and look.source == source and not look.failing()
+    assert opened.gather.schemes.cards[scheme.id].isChecked() and opened.gather.under.text() == look.origin.title
     assert opened.track.buttons["gather"].left == "a scheme"
     opened.actions_by_id["undo"].trigger()
     assert not opened.gather.schemes.cards[scheme.id].isChecked()
@@ -174,7 +175,10 @@ def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / ".local/share/themes/Saltpan"))
     opened.gather.schemes.buttons["theme"].click()
     settle(opened)
-    assert opened.document.look.origin == "Theme Saltpan" and "pairs fall short as they are" in opened.footer.text()
+    assert (
+        opened.document.look.origin == Origin("theme", "Saltpan")
+        and "pairs fall short as they are" in opened.footer.text()
+    )
     assert opened.track.buttons["proof"].urgent and opened.track.buttons["gather"].left == "a theme"
     opened.gather.schemes.buttons["worn"].click()
     settle(opened)

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from mellow_finch.colour.difference import oklab_distance
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.components.decisions import Owner
 from mellow_finch.look.edits import with_role
 from mellow_finch.palette.roles import ROLES
 from mellow_finch.proof.place import place_of
@@ -421,8 +422,9 @@ def test_a_role_dropped_on_the_stage_is_given_to_what_lies_there(tuned, settle, 
     area = next(a for a in reversed(stage.areas) if a.rect.contains(stage._unit_at(at)))
     assert drop(stage, at, "error") == (True, True)
     settle(tuned)
-    given = {k: v for k, v in document.look.regrouped.items() if v == "error"}
-    assert all(key.startswith(f"{area.component}/") for key in given) and bool(given) == (component == "shell")
+    decisions = document.look.decisions
+    given = [o for o, own in decisions.items() if "error" in {**own.groups, **own.roles}.values()]
+    assert set(given) <= {Owner.component(area.component)} and bool(given) == (component == "shell")
     paints = document.dressed.paints[area.component][area.part]
     error = document.look.colours["error"]
     assert min(oklab_distance(error, c) for c in (paints.fill, paints.text) if c) < 0.12

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import pytest
 
+from mellow_finch.components.decisions import Decisions, Owner
 from mellow_finch.errors import WearError
 from mellow_finch.look.dressed import Output, dress, every_component
 from mellow_finch.look.edits import with_brought
@@ -130,21 +131,15 @@ def test_which_lines_of_a_person_a_fresh_file_lacks(written, now, fresh, recolou
 
 
 def test_a_theme_in_the_folder_of_another_keeps_its_own_decisions(look):
+    outer, inner, kitty = Owner.theme("/h/A"), Owner.theme("/h/A/B"), Owner.component("kitty")
     rows = {
-        "/h/A/role:menu": "accent",
-        "/h/A/B/role:menu": "card",
-        "/h/A/B/x": "menu",
-        "/h/A/deep": "view",
-        "kitty/y": "card",
+        outer: Decisions({"deep": "view"}, {"menu": "accent"}, splits=frozenset("p")),
+        inner: Decisions({"x": "menu"}, {"menu": "card"}, splits=frozenset("p")),
+        kitty: Decisions({"y": "card"}),
     }
-    look = replace(look, brought=("/h/A", "/h/A/B"), regrouped=rows, split=frozenset(("/h/A/p", "/h/A/B/p")))
-    assert look.choices_of("/h/A") == {"role:menu": "accent", "deep": "view"}
-    assert look.choices_of("/h/A/B") == {"role:menu": "card", "x": "menu"} and look.splits_of("/h/A") == {"p"}
-    without = with_brought(look, "/h/A", False)
-    assert without.choices_of("/h/A/B") == look.choices_of("/h/A/B") and without.splits_of("/h/A/B") == {"p"}
-    assert set(without.regrouped) == {"/h/A/B/role:menu", "/h/A/B/x", "kitty/y"}
-    other = with_brought(look, "/h/A/B", False)
-    assert other.choices_of("/h/A") == look.choices_of("/h/A") and set(other.split) == {"/h/A/p"}
+    look = replace(look, brought=("/h/A", "/h/A/B"), decisions=rows)
+    assert with_brought(look, "/h/A", False).decisions == {o: rows[o] for o in (inner, kitty)}
+    assert with_brought(look, "/h/A/B", False).decisions == {o: rows[o] for o in (outer, kitty)}
 
 
 def test_what_the_history_keeps_of_a_file_is_known_anew_after_every_change(bench, monkeypatch):

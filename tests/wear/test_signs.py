@@ -50,7 +50,7 @@ def test_signs_that_no_font_has_are_named_by_what_shows_them(plan, look, home):
 
 
 def test_fonts_that_are_not_here_are_named(plan, look, home):
-    wanted = with_companion(with_companion(look, "font", "Marsh Hand 11"), "rofi/font", "No Such 9")
+    wanted = with_companion(with_companion(look, "font", "Marsh Hand 11"), "font", "No Such 9", "rofi")
     row, *_ = unseen(plan, wanted, home, answering([]))
     assert row.what == "No Such" and "Shape" in row.cure
 

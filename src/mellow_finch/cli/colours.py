@@ -115,7 +115,7 @@ def derive(
     ]
     if as_json:
         tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
-        print_json({"name": look.name, "tones": tones, "pairs": pairs, "along": dict(look.companions)})
+        print_json({"name": look.name, "tones": tones, "pairs": pairs, "along": _along(look)})
         return
     say(f"{look.name}, {tone_word(look.tone)}")
     for role, colour in look.colours.items():
@@ -128,25 +128,35 @@ def derive(
     )
 
 
+def _along(look: Look) -> dict[str, str]:
+    """Return what goes along with a look, that of single components behind their ids."""
+    own = {f"{o.name}/{id_}": v for o, one in look.decisions.items() for id_, v in one.companions.items()}
+    return {**look.companions, **own}
+
+
 def _with_more(look: Look, along: tuple[str, ...], emblems: tuple[str, ...]) -> Look:
     """Return a look with what goes along and with pictures of components, as NAME=VALUE. Raises ParseError."""
+    from ..components.decisions import Emblem
     from ..components.emblems import fits
-    from ..components.model import Emblem
     from ..look.edits import with_companion, with_emblem
     from ..palette.roles import ROLE_IDS
 
     for words in along:
         key, _, value = words.partition("=")
+        component, slash, id_ = key.rpartition("/")
         try:
-            look = with_companion(look, key, value)
+            if slash and not component:
+                raise ValueError(key)
+            look = with_companion(look, id_, value, component)
         except ValueError as error:
             raise ParseError(tr("“{words}” cannot go along with a look.").format(words=words)) from error
     for words in emblems:
         key, _, value = words.partition("=")
         role = value if value in ROLE_IDS else ""
-        if not fits(key, role, frozenset(ROLE_IDS)) or not (role or Path(value).is_file()):
+        component, _, picture = key.partition("/")
+        if not component or not fits(picture, role, frozenset(ROLE_IDS)) or not (role or Path(value).is_file()):
             raise ParseError(tr("“{words}” names no picture of a component and what it becomes.").format(words=words))
-        look = with_emblem(look, key, Emblem("" if role else str(Path(value).resolve()), role))
+        look = with_emblem(look, component, picture, Emblem("" if role else str(Path(value).resolve()), role))
     return look
 
 

@@ -75,13 +75,13 @@ def recolour(
     as_json: bool,
 ) -> None:
     """Recolour a theme, a file or an archive that exists already; tell what was replaced and how often."""
+    from ..components.decisions import Decisions
     from ..look.carry import load_look
     from ..palette.roles import ROLE_BY_ID
     from ..recolour.groups import KEEP, is_free
     from ..theme.account import Choices
     from ..theme.kinds import counted
     from ..theme.recolour import recolour_theme
-    from ..theme.surfaces import PART
     from ..theme.words import foreign_words, suggested, this_machine
     from ..wear.themes import lay_down
 
@@ -102,7 +102,8 @@ def recolour(
         )
     scheme = load_look(look).scheme()
     scheme = replace(scheme, mend=False) if no_mend else scheme
-    choices = Choices(chosen, replaced, name)
+    decided = Decisions.spelled(chosen)
+    choices = Choices(decided, replaced, name)
     result = recolour_theme(theme, scheme, choices)
     painted = None
     if ask_toolkit:
@@ -160,7 +161,7 @@ def recolour(
             )
         )
     for name in result.inverse:
-        if not choices.roles.get(f"{PART}{name}"):
+        if not decided.parts.get(name):
             role = ROLE_BY_ID[name].title
             stays = tr("{role}: the theme's own contrast stays (--group part:{name}={name} lets it follow)")
             say(stays.format(role=role, name=name))

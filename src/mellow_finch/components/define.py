@@ -42,7 +42,7 @@ from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
 from .kinds import KINDS as COMPONENT_KINDS
 from .makers import MAKERS
 from .making import WAYS, run, words_of
-from .model import OF_ONE, OWN, Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, chosen_of, text_of
+from .model import OF_ONE, OWN, Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, text_of
 from .readers import READERS, TEXT_READERS
 from .rules import FileRule, Job
 from .shades import Shade, Worn, component_colours
@@ -372,11 +372,12 @@ def _built(row: Mapping[str, Any]) -> Component:
     told = row.get("told", ())
 
     def numbers_of(scheme: Scheme) -> dict[str, float]:
-        asked = {k.id: scheme.knobs.get(f"{owner}/{k.id}", k.start) for k in knobs}
+        chosen = scheme.decided(owner).knobs
+        asked = {k.id: chosen.get(k.id, k.start) for k in knobs}
         return {k.id: min(k.high, max(k.low, asked[k.id])) for k in knobs}
 
     def worn_of(scheme: Scheme, get: Files) -> Worn:
-        before = read(get) if KEEP in chosen_of(owner, scheme.regrouped).values() else None
+        before = read(get) if KEEP in scheme.decided(owner).roles.values() else None
         numbers = numbers_of(scheme)
         set_ = {n: replace(s, by=s.by * numbers[f"{n}_by"]) if f"{n}_by" in numbers else s for n, s in shades.items()}
         return component_colours(owner, set_, parts, scheme, before)

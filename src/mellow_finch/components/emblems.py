@@ -17,7 +17,8 @@ from ..disk.facts import read_plain
 from ..errors import FinchError
 from ..intake.pictures import opened
 from ..palette.solve import readable_on
-from .model import Emblem, Files, OutFile, Scheme, as_bytes
+from .decisions import Emblem
+from .model import Files, OutFile, Scheme, as_bytes
 from .unfold import home_path
 
 KINDS = ("Widgets", "Launchers", "Panels and docks", "Notifications", "Lock and login")
@@ -77,7 +78,7 @@ def with_emblems(files: tuple[OutFile, ...], owner: str, scheme: Scheme, get: Fi
 
     What cannot be read stays as it is. Another picture is laid out as large as the one whose place it takes.
     """
-    asked = {k.partition("/")[2]: e for k, e in scheme.emblems.items() if k.startswith(f"{owner}/")}
+    asked = scheme.decided(owner).emblems
     if not asked:
         return files
     out, made = [], {}
@@ -157,7 +158,6 @@ def tinted(image: Image.Image, colour: Rgba) -> Image.Image:
     return Image.fromarray(pixels, "RGBA")
 
 
-def fits(key: str, role: str, roles: Mapping[str, object] | frozenset[str]) -> bool:
-    """Tell whether a key can name a picture of a component, and a role be one, or none."""
-    owner, _, name = key.partition("/")
-    return bool(owner and name) and "/" not in name and (not role or role in roles)
+def fits(name: str, role: str, roles: Mapping[str, object] | frozenset[str]) -> bool:
+    """Tell whether a picture of a component can have a name, and a role be one, or none."""
+    return bool(name) and "/" not in name and (not role or role in roles)

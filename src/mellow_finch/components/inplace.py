@@ -154,7 +154,7 @@ def recoloured_files(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
                 place = job.place(rule.to)
                 yield place, as_bytes(moved_urls(text, inner, place))
             else:
-                beside = job.owner in job.scheme.beside
+                beside = job.scheme.decided(job.owner).beside
                 yield variant_path(inner, job.scheme.folder) if beside else inner, as_bytes(text)
 
 

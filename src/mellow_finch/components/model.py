@@ -18,6 +18,8 @@ from ..palette.veil import as_drawn, faces
 from ..picture.backdrop import PLAIN, Backdrop
 from ..recolour.rewrite import Subject
 from ..syntax.cascade import Painted
+from .decisions import Decisions, Owner, decided
+from .options import options_of
 
 
 class Files(Protocol):
@@ -95,13 +97,6 @@ def painted(value: Painted) -> Paint:
     return Paint(value.fill, value.text, value.edge, value.fills[:-1], value.fills[-1] if value.fills else ())
 
 
-class Emblem(NamedTuple):
-    """What becomes of a picture: the path of another, empty for the same one, and the role it is drawn in, or none."""
-
-    file: str = ""
-    role: str = ""
-
-
 OWN = "own-"  # what the ids of components that a person makes begin with
 
 # What a component may have beyond colours, all alike or one otherwise.
@@ -113,13 +108,9 @@ class Scheme:
     """All that a component needs to know of a look.
 
     name: shown to people; folder: safe as a file name; mend: whether pairs of rewritten files that fall short
-    are put right; mends: keys "component/part" put right though mend is off; text_need: the ratio that text has to
-    reach; opacity: by kind of surface, as it is to be drawn, absent where opaque or left as found; blur: whether the
-    desktop blurs what is behind; regrouped: "component/group" of rewritten files and the role that a person gave it;
-    split: such groups that are taken apart; beside: components whose files are kept, the recoloured ones written
-    beside them as variants; knobs: "component/knob" and the number that a person set; options: words for shape and
-    fonts that a person asked for, absent where they did not; those of a single component behind "component/";
-    emblems: "component/picture" and what becomes of a picture that it shows (see Emblem).
+    are put right; text_need: the ratio that text has to reach; opacity: by kind of surface, as it is to be drawn,
+    absent where opaque or left as found; blur: whether the desktop blurs what is behind; companions: shape and fonts
+    that a person asked for; decisions: what a person decided of single components.
     """
 
     name: str
@@ -128,22 +119,19 @@ class Scheme:
     colours: Mapping[str, Rgba]
     backdrop: Backdrop = PLAIN
     mend: bool = True
-    mends: frozenset[str] = frozenset()
     text_need: float = 4.5
     opacity: Mapping[str, float] = field(default_factory=dict)
     blur: bool = False
-    regrouped: Mapping[str, str] = field(default_factory=dict)
-    split: frozenset[str] = frozenset()
-    beside: frozenset[str] = frozenset()
-    knobs: Mapping[str, float] = field(default_factory=dict)
-    options: Mapping[str, str] = field(default_factory=dict)
-    emblems: Mapping[str, Emblem] = field(default_factory=dict)
+    companions: Mapping[str, str] = field(default_factory=dict)
+    decisions: Mapping[Owner, Decisions] = field(default_factory=dict)
 
-    def options_for(self, owner: str) -> dict[str, str]:
+    def decided(self, component: str) -> Decisions:
+        """Return what a person decided of a component."""
+        return decided(self.decisions, Owner.component(component))
+
+    def options_for(self, component: str) -> dict[str, str]:
         """Return the words for shape and fonts that a component is to have: its own before those of all."""
-        head = f"{owner}/"
-        own = {k.removeprefix(head): v for k, v in self.options.items() if k.startswith(head)}
-        return {k: v for k, v in self.options.items() if "/" not in k} | own
+        return options_of({**self.companions, **self.decided(component).companions})
 
     @property
     def plain_name(self) -> str:
@@ -166,18 +154,6 @@ _MOST_NAME = 80
 def plain_name(name: str, otherwise: str = "") -> str:
     """Return a name in letters that no format takes for more than that, however it came here."""
     return " ".join(_ODD.sub(" ", name).split())[:_MOST_NAME] or otherwise
-
-
-def chosen_of(owner: str, regrouped: Mapping[str, str]) -> dict[str, str]:
-    """Return the choices that belong to one owner, by the key of the group alone."""
-    head = f"{owner}/"
-    return {key.removeprefix(head): role for key, role in regrouped.items() if key.startswith(head)}
-
-
-def splits_of(owner: str, split: Iterable[str]) -> frozenset[str]:
-    """Return the groups of one owner that are taken apart, by the key of the group alone."""
-    head = f"{owner}/"
-    return frozenset(key.removeprefix(head) for key in split if key.startswith(head))
 
 
 class OutFile(NamedTuple):

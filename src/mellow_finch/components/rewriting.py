@@ -16,7 +16,7 @@ from ..palette.veil import KIND_OF_ROLE
 from ..recolour.rewrite import Scan, Subject, Sure, new_colours, respelled, rewrite, subject_of
 from ..syntax.spans import ColourSpan
 from .judge import Behind, DrawnPair, judge_parts, surfaces_under
-from .model import Paint, Paints, Part, Scheme, chosen_of, splits_of
+from .model import Paint, Paints, Part, Scheme
 
 ReadText = Callable[[str], Paints]
 ReadColours = Callable[[Subject, list[Rgba]], Paints]  # the same reading, from the spans' colours without their text
@@ -55,25 +55,22 @@ def recoloured(
     read: ReadText,
     parts: Sequence[Part],
     scheme: Scheme,
-    prefix: str,
+    owner: str,
     alpha: bool = True,
     read_colours: ReadColours | None = None,
     sure: Sure | None = None,
 ) -> str:
     """Return the text in the scheme's colours, its drawn pairs mended as the scheme asks.
 
-    prefix: the component's id, under which mends are named; alpha: whether the syntax can spell translucency;
+    owner: the component's id; alpha: whether the syntax can spell translucency;
     read_colours: a quicker way to the same reading; sure: the role that each literal has for certain.
     """
-    subject = subject_of(text, scan, splits_of(prefix, scheme.split), sure)
-    colours = new_colours(subject, scheme.colours, chosen_of(prefix, scheme.regrouped))
+    decided = scheme.decided(owner)
+    subject = subject_of(text, scan, decided.splits, sure)
+    colours = new_colours(subject, scheme.colours, decided.by_group)
     if alpha and scheme.opacity:
         colours = _see_through(colours, subject, read, parts, scheme)
-    wanted = (
-        {p.key for p in parts}
-        if scheme.mend
-        else {m.partition("/")[2] for m in scheme.mends if m.startswith(prefix + "/")}
-    )
+    wanted = {p.key for p in parts} if scheme.mend else set(decided.mends)
     if wanted:
         colours = mended(subject, read, parts, colours, Behind.of(scheme), wanted, alpha, read_colours)
     return rewrite(subject, colours)

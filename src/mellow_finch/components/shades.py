@@ -19,13 +19,12 @@ from ..palette.pairs import TEXT_NEED, Pair
 from ..palette.solve import readable_on, solve
 from ..palette.veil import KIND_OF_ROLE, Kind, as_drawn, faces
 from ..recolour.groups import KEEP
-from .model import Paints, Part, Scheme, chosen_of
+from .model import Paints, Part, Scheme
 
 _WHITE, _BLACK = Rgba(255, 255, 255), Rgba(0, 0, 0)
 _FIXED = {"white": _WHITE, "black": _BLACK}
 _STEPS = (1.0, 0.5, 0.0)  # how much of its tint a surface keeps while its texts have no solution
 _OPACITY_STEP = 0.12
-ROLE_KEY = "role:"  # how a choice for a role of a component is named among the choices for groups
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,8 +61,7 @@ def component_colours(
     component's own surfaces give up their tint, then see-through ones become less so, and at last surfaces move too.
     With the scheme's mend off, only shades move.
     """
-    chosen = {k.removeprefix(ROLE_KEY): v for k, v in chosen_of(owner, scheme.regrouped).items() if ROLE_KEY in k}
-    asked = _asked(chosen, scheme, parts, before or {})
+    asked = _asked(scheme.decided(owner).roles, scheme, parts, before or {})
     work = _Work(shades, parts, scheme, asked, dict(scheme.opacity))
     while True:
         for keep in _STEPS:

@@ -10,6 +10,7 @@ from ..recolour.rewrite import Sure
 from ..syntax.cascade import paint_all
 from ..syntax.catalogue import format_by_id
 from ..syntax.region import put_region
+from .decisions import Owner
 from .inplace import sure_of
 from .judge import Behind, judge_parts
 from .model import Files, Paints, Part, Scheme, painted
@@ -58,7 +59,8 @@ class UserSheet:
         if not form.scan(whole.text):
             return {}
         if "{" not in whole.text:  # names alone, which draw nothing by themselves
-            scheme = replace(scheme, mend=False, mends=frozenset())
+            own = replace(scheme.decided(self.owner), mends=frozenset())
+            scheme = replace(scheme, mend=False, decisions={Owner.component(self.owner): own})
 
         def carried(after: str) -> tuple[str, Paints]:
             def read(text: str) -> Paints:

@@ -17,6 +17,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import NamedTuple
 
+from ..components.decisions import Decisions, Owner
 from ..disk.facts import must_read, read_plain
 from ..disk.own import state_folder
 from ..disk.write import save
@@ -142,20 +143,20 @@ def _spelled(name: str) -> str:
 
 
 def with_paths(look: Look, swap: Callable[[str], str]) -> Look:
-    """Return a look with every path in it swapped, in the names of groups too."""
+    """Return a look with every path in it swapped."""
     fresh = {path: swap(path) for path in look.brought}
 
-    def owned(key: str) -> str:
-        owner = look.owner_of(key)
-        return fresh[owner] + key.removeprefix(owner) if owner else key
+    def owned(owner: Owner) -> Owner:
+        return Owner.theme(fresh.get(owner.name, owner.name)) if owner.kind == "theme" else owner
+
+    def shown(own: Decisions) -> Decisions:
+        return replace(own, emblems={k: e._replace(file=swap(e.file)) for k, e in own.emblems.items()})
 
     return replace(
         look,
         source=swap(look.source),
         pictures=tuple(Member(swap(m.path), m.weight) for m in look.pictures),
         brought=tuple(fresh.values()),
-        emblems={k: e._replace(file=swap(e.file)) for k, e in look.emblems.items()},
-        regrouped={owned(key): role for key, role in look.regrouped.items()},
-        split=frozenset(owned(key) for key in look.split),
+        decisions={owned(owner): shown(own) for owner, own in look.decisions.items()},
         variants=tuple(with_paths(one, swap) for one in look.variants),
     )

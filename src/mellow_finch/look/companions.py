@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
 from typing import NamedTuple
 
 from ..components.model import OF_ONE
@@ -42,38 +41,12 @@ COMPANIONS: tuple[Companion, ...] = (
 COMPANION_BY_ID = {c.id: c for c in COMPANIONS}
 
 
-SHAPE = ("radius", "edge", "gaps", "density")
-_OWNER = re.compile(r"[a-z0-9-]{1,80}")
-_ROOM = {"tight": {"pad": "3", "pad_wide": "7"}, "roomy": {"pad": "12", "pad_wide": "18"}}  # pixels
+_COMPONENT = re.compile(r"[a-z0-9-]{1,80}")
 
 
-def options_of(companions: Mapping[str, str]) -> dict[str, str]:
-    """Return the words by which files of components name a look's shape and fonts; what is not asked for is absent.
-
-    A font "Marsh Hand 11" gives font (as it is), font_family and font_points; a density gives pad and pad_wide, the
-    room above and beside words in pixels. What a single component has otherwise stands behind its id: "rofi/radius".
-    """
-    out = _words_of(companions)
-    for owner in dict.fromkeys(key.rpartition("/")[0] for key in companions if "/" in key):
-        own = {k.rpartition("/")[2]: v for k, v in companions.items() if k.startswith(f"{owner}/")}
-        out |= {f"{owner}/{word}": value for word, value in _words_of(own).items()}
-    return out
-
-
-def _words_of(companions: Mapping[str, str]) -> dict[str, str]:
-    out = {id_: companions[id_] for id_ in SHAPE if id_ in companions}
-    out |= _ROOM.get(companions.get("density", ""), {})
-    for id_ in ("font", "document_font", "fixed_font"):
-        family, _, points = companions.get(id_, "").rpartition(" ")
-        if family:
-            out |= {id_: companions[id_], f"{id_}_family": family, f"{id_}_points": points}
-    return out
-
-
-def fits(id_: str, value: str) -> bool:
-    """Tell whether a value can be that of a companion, of all components or of one ("component/companion")."""
-    owner, _, name = id_.rpartition("/")
-    if "/" in id_ and (name not in OF_ONE or not _OWNER.fullmatch(owner)):
+def fits(id_: str, value: str, component: str = "") -> bool:
+    """Tell whether a value can be that of a companion, of all components or of one alone."""
+    if component and (id_ not in OF_ONE or not _COMPONENT.fullmatch(component)):
         return False
-    known = COMPANION_BY_ID.get(name)
+    known = COMPANION_BY_ID.get(id_)
     return known is not None and known.allowed.fullmatch(value) is not None

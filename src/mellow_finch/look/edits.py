@@ -11,6 +11,7 @@ from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import replace
 from functools import lru_cache
 from types import MappingProxyType
+from typing import Any
 
 import numpy as np
 
@@ -18,7 +19,7 @@ from ..colour.contrast import luminance, ratio
 from ..colour.gamut import oklch_to_rgba, oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import oklab_to_oklch, oklch_to_oklab
-from ..components.model import Emblem
+from ..components.decisions import NOTHING, Decisions, Emblem, Owner, Slot
 from ..errors import ImpossibleLocksError
 from ..language import tr
 from ..palette.ansi import APART, ROWS, ansi_set, nearest_pair
@@ -247,7 +248,9 @@ def read_anew(look: Look, reading: Reading) -> Look:
 
     Raises ImpossibleLocksError when the locks leave no readable palette.
     """
-    fresh = replace(look, recipe=reading.recipe, mends=frozenset(), origin="" if look.source else look.origin)
+    fresh = replace(
+        look, recipe=reading.recipe, decisions=_without_mends(look), origin=None if look.source else look.origin
+    )
     for tone in TONES:
         held = {r: look.palettes[tone][r] for r in look.locks}
         colours = {**wanted_palette(reading.recipe, tone, look.temper), **held}
@@ -318,9 +321,15 @@ def with_mended_roles(look: Look, role_pairs: tuple[JudgedPair, ...] | None = No
     return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
 
 
-def with_mend(look: Look, *keys: str) -> Look:
-    """Return the look with parts of rewritten files, named "component/part", put right."""
-    return replace(look, mends=look.mends | set(keys))
+def with_mend(look: Look, component: str, *parts: str) -> Look:
+    """Return the look with parts of a component's rewritten files put right."""
+    owner = Owner.component(component)
+    return with_decisions(look, owner, mends=look.decided(owner).mends | set(parts))
+
+
+def _without_mends(look: Look) -> Mapping[Owner, Decisions]:
+    rest = {owner: replace(own, mends=frozenset()) for owner, own in look.decisions.items()}
+    return {owner: own for owner, own in rest.items() if own != NOTHING}
 
 
 # Variants
@@ -348,17 +357,31 @@ def as_variant(look: Look, name: str) -> Look:
     return replace(found, name=look.name, variants=look.variants)
 
 
-def with_group(look: Look, owner: str, key: str, choice: str) -> Look:
-    """Return the look with a group of a component's or theme's colours given a role, kept, or left to itself ("")."""
-    rows = {k: v for k, v in look.regrouped.items() if k != f"{owner}/{key}"}
-    return replace(look, regrouped=rows | ({f"{owner}/{key}": choice} if choice else {}))
+# Components and themes
 
 
-def with_groups(look: Look, owner: str, keys: Iterable[str], choice: str) -> Look:
-    """Return the look with several groups given the same, see with_group."""
-    for key in keys:
-        look = with_group(look, owner, key, choice)
-    return look
+def with_decisions(look: Look, owner: Owner, **changes: Any) -> Look:
+    """Return the look with some of what was decided of an owner changed; changes: by the names of Decisions."""
+    own = replace(look.decided(owner), **changes)
+    rest = {one: rows for one, rows in look.decisions.items() if one != owner}
+    return replace(look, decisions=rest | ({owner: own} if own != NOTHING else {}))
+
+
+def with_choice(look: Look, owner: Owner, slots: Iterable[Slot], choice: str) -> Look:
+    """Return the look with slots of an owner given a role, a colour, kept, or left to themselves ("")."""
+    own = look.decided(owner)
+    for slot in slots:
+        own = own.with_choice(slot, choice)
+    return with_decisions(look, owner, groups=own.groups, roles=own.roles, parts=own.parts)
+
+
+def with_split(look: Look, owner: Owner, group: str, apart: bool) -> Look:
+    """Return the look with a group taken apart, or put together again; what was chosen of its parts goes with it."""
+    own = look.decided(owner)
+    if apart:
+        return with_decisions(look, owner, splits=own.splits | {group})
+    groups = {key: role for key, role in own.groups.items() if not key.startswith(f"{group}/")}
+    return with_decisions(look, owner, splits=own.splits - {group}, groups=groups)
 
 
 def with_dressed(look: Look, component: str, wanted: bool, present: bool) -> Look:
@@ -371,45 +394,52 @@ def with_dressed(look: Look, component: str, wanted: bool, present: bool) -> Loo
 
 def with_knob(look: Look, component: str, knob: str, value: float) -> Look:
     """Return the look with a number of a component set."""
-    return replace(look, knobs={**look.knobs, f"{component}/{knob}": value})
+    owner = Owner.component(component)
+    return with_decisions(look, owner, knobs={**look.decided(owner).knobs, knob: value})
 
 
-def with_companion(look: Look, id_: str, value: str) -> Look:
-    """Return the look with something that goes along, or without it (""); raises ValueError for what it cannot be."""
-    if value and not fits(id_, value):
+def with_companion(look: Look, id_: str, value: str, component: str = "") -> Look:
+    """Return the look with something that goes along, or without it (""), for all components or for one alone.
+
+    Raises ValueError for what it cannot be.
+    """
+    if value and not fits(id_, value, component):
         raise ValueError(tr("“{value}” cannot be a companion").format(value=value))
-    rest = {k: v for k, v in look.companions.items() if k != id_}
-    return replace(look, companions=rest | ({id_: value} if value else {}))
+    owner = Owner.component(component)
+    rows = look.decided(owner).companions if component else look.companions
+    fresh = {k: v for k, v in rows.items() if k != id_} | ({id_: value} if value else {})
+    return with_decisions(look, owner, companions=fresh) if component else replace(look, companions=fresh)
 
 
 def with_beside(look: Look, component: str, beside: bool) -> Look:
     """Return the look with a component's files recoloured as variants beside the person's own, or in their place."""
-    return replace(look, beside=look.beside | {component} if beside else look.beside - {component})
+    return with_decisions(look, Owner.component(component), beside=beside)
 
 
-def with_emblem(look: Look, key: str, emblem: Emblem) -> Look:
-    """Return the look with what becomes of a picture that a component shows ("component/picture")."""
-    rest = {k: e for k, e in look.emblems.items() if k != key}
-    return replace(look, emblems=rest | ({key: emblem} if emblem != Emblem() else {}))
-
-
-def with_split(look: Look, owner: str, key: str, apart: bool) -> Look:
-    """Return the look with a group taken apart, or put together again; what was chosen of its parts goes with it."""
-    name = f"{owner}/{key}"
-    rows = {k: v for k, v in look.regrouped.items() if apart or not k.startswith(f"{name}/")}
-    return replace(look, split=look.split | {name} if apart else look.split - {name}, regrouped=rows)
+def with_emblem(look: Look, component: str, picture: str, emblem: Emblem) -> Look:
+    """Return the look with what becomes of a picture that a component shows."""
+    owner = Owner.component(component)
+    rest = {k: e for k, e in look.decided(owner).emblems.items() if k != picture}
+    return with_decisions(look, owner, emblems=rest | ({picture: emblem} if emblem != Emblem() else {}))
 
 
 def with_brought(look: Look, path: str, wanted: bool = True) -> Look:
-    """Return the look with a theme brought along, or put aside; what was decided of its groups goes with it."""
+    """Return the look with a theme brought along, or put aside; what was decided of it goes with it."""
     if wanted:
         return look if path in look.brought else replace(look, brought=(*look.brought, path))
+    gone = Owner.theme(path)
     return replace(
         look,
         brought=tuple(p for p in look.brought if p != path),
-        regrouped={k: v for k, v in look.regrouped.items() if look.owner_of(k) != path},
-        split=frozenset(k for k in look.split if look.owner_of(k) != path),
+        decisions={owner: own for owner, own in look.decisions.items() if owner != gone},
     )
+
+
+def with_left(look: Look, path: str, root: str, left: bool) -> Look:
+    """Return the look with one of several themes in an archive left where it is, or taken along."""
+    owner = Owner.theme(path)
+    now = look.decided(owner).left
+    return with_decisions(look, owner, left=now | {root} if left else now - {root})
 
 
 def with_words(look: Look, words: Mapping[str, str]) -> Look:

@@ -25,7 +25,7 @@ from ..picture.spread import spread_of_swatches
 from ..picture.swatches import Swatch
 from .edits import seen_through
 from .interchange.model import ColourList
-from .model import Look
+from .model import Look, Origin
 
 _MOST_SWATCHES = 16
 _STRAY = 18.0  # Lab distance from which a rare vivid colour of a long list keeps a swatch of its own
@@ -123,7 +123,7 @@ def look_of_list(colours: ColourList, tone: Tone = "dark", base: Look | None = N
     roles = colours.roles
     recipe = recipe_of(swatches_of_colours(colours.colours), roles)
     look = look_of_roles(colours.name or "Palette", roles, recipe, tone_of(roles, tone))
-    return on_the_same_desk(replace(look, origin=f"Palette {colours.name}".strip()), base)
+    return on_the_same_desk(replace(look, origin=Origin("palette", colours.name)), base)
 
 
 def on_the_same_desk(look: Look, base: Look | None, picture: bool = True) -> Look:

@@ -23,7 +23,7 @@ from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ..syntax.cascade import named_colours
 from .from_colours import look_of_roles, on_the_same_desk, recipe_of, swatches_of_colours, tone_of
 from .interchange.catalogue import read_palette
-from .model import Look
+from .model import Look, Origin
 
 _MOST_BYTES = 16_000_000
 _NAME = "theme"
@@ -166,7 +166,7 @@ def look_of_files(name: str, files: Files, tone: Tone = "dark", base: Look | Non
     coloured = [c for r, c in roles.items() if rgba_to_oklch(c)[1] > 0.05 and not r.startswith(("error", "warning"))]
     recipe = recipe_of(swatches_of_colours(coloured or list(roles.values())), roles)
     look = look_of_roles(name, roles, recipe, own, exact=True)
-    return on_the_same_desk(replace(look, origin=f"Theme {name}"), base)
+    return on_the_same_desk(replace(look, origin=Origin("theme", name)), base)
 
 
 def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> Look:
@@ -182,7 +182,7 @@ def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> 
             raise ParseError(tr("“{name}” says too little of its colours to start from.").format(name=path.name))
         recipe = recipe_of(swatches_of_colours(found.colours), roles)
         look = look_of_roles(found.name, roles, recipe, tone_of(roles, tone), exact=True)
-        return on_the_same_desk(replace(look, origin=f"Theme {found.name}"), base)
+        return on_the_same_desk(replace(look, origin=Origin("theme", found.name)), base)
     name = path.stem if path.is_file() and path.stem not in ("gtk", "gnome-shell", "cinnamon") else path.name
     return look_of_files(
         name if path.is_dir() or name != path.name else path.parent.parent.name, theme_files(path), tone, base

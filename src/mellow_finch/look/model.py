@@ -8,17 +8,19 @@ import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
-from typing import Any
+from typing import Any, Literal, NamedTuple
 
 from ..colour.rgb import Rgba
-from ..components.model import Emblem, Scheme, chosen_of, splits_of
+from ..components.decisions import Decisions, Owner, decided
+from ..components.model import Scheme
+from ..language import tr
 from ..palette.derive import derive
 from ..palette.pairs import JudgedPair, Pair, failing, pairs_for
 from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.temper import Temper
 from ..picture.backdrop import PLAIN, Backdrop
 from ..picture.placement import Placement
-from .companions import options_of
+from ..theme.account import Choices
 
 Palette = Mapping[str, Rgba]
 
@@ -47,24 +49,40 @@ class Member:
     weight: float = 1.0
 
 
+OriginKind = Literal["scheme", "palette", "theme"]
+
+
+class Origin(NamedTuple):
+    """What the colours come from when that is not a picture. name: as people read it, empty where it has none."""
+
+    kind: OriginKind
+    name: str
+
+    @property
+    def title(self) -> str:
+        """Return it in words."""
+        if self.kind == "scheme":
+            return tr("Scheme {name}").format(name=self.name)
+        if self.kind == "theme":
+            return tr("Theme {name}").format(name=self.name)
+        return tr("Palette {name}").format(name=self.name) if self.name else tr("Palette")
+
+
 @dataclass(frozen=True)
 class Look:
-    """One result.
+    """One result. How each attribute is written and read is a row of file.ATTRIBUTES.
 
     source: the path of the picture behind the desktop, empty when there is none; pictures: the members when there are
     several; origin: what the colours come from when that is not the picture; backdrop: the picture's extremes on the
     screen; palettes: every role of both tones; locks: roles that never move; left_out: components not dressed;
-    added: components dressed though the home has them not; beside: components whose files are kept, the recoloured ones
-    lying beside them as variants; knobs: "component/knob" and the number that a person set;
+    added: components dressed though the home has them not;
     mend_as_you_go: whether other roles and rewritten files follow so that everything stays readable;
-    mends: "component/part" put right one by one; temper: the whole-look controls; linked: whether a change of colour
+    temper: the whole-look controls; linked: whether a change of colour
     in one half follows in the other; opacity: what is asked by kind of surface, 0..1; drawn: by tone, the opacity that
     can be read; blur: whether the desktop blurs what is behind; brought: paths of themes, files and archives that are
-    recoloured too; regrouped: "owner/group" (a component's id, or such a path) and the role that a person gave that
-    group, or "keep"; split: groups taken apart, likewise; words: what is written instead of words of another machine;
-    companions: what goes with the colours, by the ids of look.companions; emblems: by "component/picture", what becomes
-    of pictures that widgets show; variants: states that were kept; unknown:
-    keys of a newer file, kept.
+    recoloured too; words: what is written instead of words of another machine; companions: what goes with the colours,
+    by the ids of look.companions; decisions: what a person decided of single components and of such themes; variants:
+    states that were kept; unknown: keys of a newer file, kept.
     """
 
     name: str
@@ -77,10 +95,7 @@ class Look:
     locks: frozenset[str] = frozenset()
     left_out: frozenset[str] = frozenset()
     added: frozenset[str] = frozenset()
-    beside: frozenset[str] = frozenset()
-    knobs: Mapping[str, float] = field(default_factory=dict)
     mend_as_you_go: bool = True
-    mends: frozenset[str] = frozenset()
     temper: Temper = field(default_factory=Temper)
     linked: bool = True
     opacity: Mapping[str, float] = field(default_factory=dict)
@@ -88,13 +103,11 @@ class Look:
     blur: bool = False
     pictures: tuple[Member, ...] = ()
     placement: Placement = field(default_factory=Placement)
-    origin: str = ""
+    origin: Origin | None = None
     brought: tuple[str, ...] = ()
-    regrouped: Mapping[str, str] = field(default_factory=dict)
-    split: frozenset[str] = frozenset()
     words: Mapping[str, str] = field(default_factory=dict)
     companions: Mapping[str, str] = field(default_factory=dict)
-    emblems: Mapping[str, Emblem] = field(default_factory=dict)
+    decisions: Mapping[Owner, Decisions] = field(default_factory=dict)
     variants: tuple[Look, ...] = field(default=(), repr=False)
     unknown: Mapping[str, Any] = field(default_factory=dict)
 
@@ -127,33 +140,27 @@ class Look:
             self.colours,
             self.backdrop,
             self.mend_as_you_go,
-            self.mends,
             self.temper.text_need,
             self.drawn_opacity(),
             self.blur,
-            self.regrouped,
-            self.split,
-            self.beside,
-            self.knobs,
-            options_of(self.companions),
-            self.emblems,
+            self.companions,
+            {owner: own for owner, own in self.decisions.items() if owner.kind == "component"},
         )
 
-    def choices_of(self, owner: str) -> dict[str, str]:
-        """Return what a person decided of the groups of a component or a brought theme, by group."""
-        rows = {key: role for key, role in self.regrouped.items() if self.owner_of(key) in ("", owner)}
-        return chosen_of(owner, rows)
+    def decided(self, owner: Owner) -> Decisions:
+        """Return what a person decided of a component or of a theme that was brought along."""
+        return decided(self.decisions, owner)
 
-    def splits_of(self, owner: str) -> frozenset[str]:
-        """Return the groups of a component or a brought theme that are taken apart, by group."""
-        return splits_of(owner, (key for key in self.split if self.owner_of(key) in ("", owner)))
+    @property
+    def font_families(self) -> tuple[str, ...]:
+        """Return the families of the fonts that are asked for, of all components and of single ones, each once."""
+        rows = [self.companions, *(own.companions for own in self.decisions.values())]
+        fonts = (font for own in rows for id_, font in sorted(own.items()) if id_.endswith("font"))
+        return tuple(dict.fromkeys(family for font in fonts if (family := font.rpartition(" ")[0])))
 
-    def owner_of(self, key: str) -> str:
-        """Return the brought theme that a decision belongs to, empty where it is none's.
-
-        A theme may lie in a folder of another: the longest path counts.
-        """
-        return max((path for path in self.brought if key.startswith(f"{path}/")), key=len, default="")
+    def choices(self, path: str) -> Choices:
+        """Return what a person decided of a theme that was brought along."""
+        return Choices(self.decided(Owner.theme(path)), self.words)
 
     def failing(self, tone: Tone | None = None) -> tuple[JudgedPair, ...]:
         """Return the pairs of roles that fall short in a tone, the one in force when none is named, worst first."""

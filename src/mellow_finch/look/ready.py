@@ -11,7 +11,7 @@ from ..palette.recipe import MOST_TINT, Recipe, Tone
 from ..palette.temper import Temper
 from ..picture.swatches import Swatch
 from .from_colours import on_the_same_desk
-from .model import Look, derived_look
+from .model import Look, Origin, derived_look
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +47,7 @@ class ReadyScheme:
     def look(self, base: Look | None = None) -> Look:
         """Return a look of it; base: the look whose picture and desk are kept."""
         fresh = derived_look(self.title, self.recipe, self.tone, temper=self.temper)
-        return on_the_same_desk(replace(fresh, origin=f"Scheme {self.title}"), base)
+        return on_the_same_desk(replace(fresh, origin=Origin("scheme", self.title)), base)
 
 
 def _row(id_: str, title: str, note: str, tone: Tone, colours: str, **temper: float) -> ReadyScheme:

@@ -88,9 +88,9 @@ def mend(look: Look, rows: Iterable[Finding]) -> Look:
     Raises ImpossibleLocksError, naming the locks in the way.
     """
     short = [f for f in rows if not f.passes]
-    files = [f.key for f in short if COMPONENT_BY_ID[f.component].rewrites]
-    if files:
-        look = with_mend(look, *files)
+    for finding in short:
+        if COMPONENT_BY_ID[finding.component].rewrites:
+            look = with_mend(look, finding.component, finding.part.key)
     ours = [f for f in short if not COMPONENT_BY_ID[f.component].rewrites]
     if ours:
         roles = {r for f in ours for r in (f.part.text_role, f.part.fill_role)}
@@ -105,5 +105,8 @@ def mend_all(look: Look, rows: Iterable[Finding]) -> Look:
 
     Raises ImpossibleLocksError, naming the locks in the way.
     """
-    files = [f.key for f in rows if not f.passes and COMPONENT_BY_ID[f.component].rewrites]
-    return with_mend(with_mended_roles(look), *files)
+    look = with_mended_roles(look)
+    for finding in rows:
+        if not finding.passes and COMPONENT_BY_ID[finding.component].rewrites:
+            look = with_mend(look, finding.component, finding.part.key)
+    return look

@@ -81,7 +81,7 @@ def report_of_look(look: Look, files: Files, only: Collection[str] | None = None
     chosen = every_component(look) if only is None else frozenset(only)
     halves = {tone: dress(with_tone(look, tone), files, chosen) for tone in TONES}
     found = sorted((f for dressed in halves.values() for f in prove(dressed)), key=lambda f: f.shortfall)
-    made = Path(look.source).name if look.source else look.origin
+    made = Path(look.source).name if look.source else look.origin.title if look.origin else ""
     roles = {tone: dict(look.palettes[tone]) for tone in TONES}
     return Report(look.name, made, tuple(found), roles, look.temper.text_need)
 

@@ -4,17 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from ..look.model import Look
 from ..session.commands import ask
 from ..theme.kinds import is_credit
 
 _MOST = 24  # files of one family
-
-
-def families_of(look: Look) -> list[str]:
-    """Return the families that a look names, each once: "Marsh Hand 11" is the family Marsh Hand."""
-    named = (value.rpartition(" ")[0] for key, value in sorted(look.companions.items()) if key.endswith("font"))
-    return list(dict.fromkeys(family for family in named if family))
 
 
 def font_files(family: str) -> list[Path]:

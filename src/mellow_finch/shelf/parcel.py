@@ -21,6 +21,7 @@ from typing import Any
 
 from .. import __version__
 from ..components.catalogue import COMPONENT_BY_ID, shares_files
+from ..components.decisions import Owner
 from ..components.define import defined
 from ..components.model import OWN, Component, Files
 from ..components.own import Offered, keep, offered, own_texts, passed_on
@@ -33,12 +34,10 @@ from ..look.dressed import dress, every_component
 from ..look.model import Look
 from ..progress import Progress, Silent
 from ..session.desktop import Wish, desktops
-from ..theme.account import Choices
 from ..theme.bundle import Bundle, open_bundle
-from ..theme.model import left_of
 from ..theme.read import read_theme
 from ..theme.recolour import recolour_theme
-from .fonts import families_of, font_files
+from .fonts import font_files
 from .kept import Kept
 from .shelf import LOOK, PICTURES, THEMES, Shelf, emblem_files, free_name, pictures_of
 
@@ -107,8 +106,8 @@ def home_files(look: Look, progress: Progress | None = None) -> list[HomeFile]:
     for i, path in enumerate(look.brought):
         progress.report(i, len(look.brought), Path(path).name)
         try:
-            theme = read_theme(open_bundle(Path(path)), left=left_of(look.choices_of(path)))
-            found = recolour_theme(theme, look.scheme(), Choices(look.choices_of(path), look.words))
+            theme = read_theme(open_bundle(Path(path)), left=look.decided(Owner.theme(path)).left)
+            found = recolour_theme(theme, look.scheme(), look.choices(path))
         except FinchError:
             continue
         plain_files = ((p, e.data) for p, e in found.outputs.items() if not e.link)
@@ -203,7 +202,7 @@ def _with_fonts(look: Look, folder: Path) -> Look:
     """Return the look with the fonts that it names brought along, those that may be passed on."""
     there = {Path(p).name for p in look.brought}
     added = []
-    for family in families_of(look):
+    for family in look.font_families:
         name = f"fonts-{free_name(family, lambda _name: False)}.zip"
         found = {} if name in there else font_files(family)
         if found:
@@ -257,7 +256,7 @@ def _read_me(look: Look, components: list[Component]) -> str:
     for c in components:
         kinds.setdefault(c.kind, []).append(c.title)
     dressed = "\n".join(f"  {kind}: {', '.join(titles)}" for kind, titles in kinds.items())
-    made = ", ".join(Path(p).name for p in pictures_of(look)) or look.origin or "a scheme"
+    made = ", ".join(Path(p).name for p in pictures_of(look)) or (look.origin.title if look.origin else "a scheme")
     return f"""{_one_line(look.name)}
 A look of one palette, {look.tone}, made from {made} with Mellow Finch {__version__}.
 

@@ -43,7 +43,8 @@ def pictures_of(look: Look) -> tuple[str, ...]:
 
 def emblem_files(look: Look) -> tuple[str, ...]:
     """Return the pictures that a look puts in the place of those that widgets show, those that are there."""
-    return tuple(dict.fromkeys(e.file for e in look.emblems.values() if e.file and Path(e.file).is_file()))
+    emblems = (emblem for own in look.decisions.values() for emblem in own.emblems.values())
+    return tuple(dict.fromkeys(e.file for e in emblems if e.file and Path(e.file).is_file()))
 
 
 def size_of_pictures(look: Look) -> int:

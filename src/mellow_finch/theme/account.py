@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from ..colour.rgb import Rgba
+from ..components.decisions import NOTHING, Decisions
 from ..recolour.colour_map import ColourMap
 
 
@@ -14,12 +15,11 @@ from ..recolour.colour_map import ColourMap
 class Choices:
     """What a person decided of a theme.
 
-    roles: by the key of a group, the role that it takes, or "keep", and by "part:header" and the like what a
-    part takes; words: what is written instead of words that
-    belong to another machine; name: the new name, empty for one made of the theme's and the look's.
+    decided: of its groups, its parts and what it holds; words: what is written instead of words that belong to another
+    machine; name: the new name, empty for one made of the theme's and the look's.
     """
 
-    roles: Mapping[str, str] = field(default_factory=dict)
+    decided: Decisions = NOTHING
     words: Mapping[str, str] = field(default_factory=dict)
     name: str = ""
 

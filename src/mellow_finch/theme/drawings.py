@@ -102,7 +102,7 @@ class Drawings:
         told: Sequence[Sequence[Told]] = (),
     ) -> None:
         self._theme, self._scheme, self._charts, self._told = theme, scheme, charts, told
-        self._choice = choices.roles.get(LEAD, "accent")
+        self._choice = choices.decided.by_group.get(LEAD, "accent")
         self._iconic = {
             path
             for path in (*theme.drawings, *theme.pictures)

@@ -122,11 +122,11 @@ class Layout:
         rows: list[GroupRow] = []
         for family, chart in zip(self._theme.families, self._charts, strict=True):
             owners = [p for p in family.paths for _ in self._theme.texts[p].spans]
-            targets = shown_targets(family.groups, chart, self._scheme.colours, self._choices.roles)
+            targets = shown_targets(family.groups, chart, self._scheme.colours, self._choices.decided.by_group)
             for g in family.groups:
                 target = targets[g.key]
                 files = len({owners[i] for i in g.spans})
-                role = self._choices.roles.get(g.key) or g.role
+                role = self._choices.decided.by_group.get(g.key) or g.role
                 rows.append(GroupRow(g.key, g.anchor, target, "" if role == KEEP else role, g.reason, g.places, files))
         return rows
 

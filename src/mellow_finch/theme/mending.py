@@ -61,7 +61,7 @@ class Order(NamedTuple):
     literals: Literals
     colours: Mapping[str, Rgba]
     behind: Behind
-    roles: Mapping[str, str]
+    parts: Mapping[str, str]
     told: Sequence[Sequence[Told]]
 
     @property
@@ -85,7 +85,7 @@ def mend_sheets(order: Order) -> Mended:
             Sheet(sheet.skeleton, sheet.fills), parts_for(sheet.component), own, order.behind, sheet.frozen,
             _same(sheet.pieces), sheet.was, [p.at for p in places], faces=sheet.faces,
         )  # fmt: skip
-        inverse |= dict.fromkeys(settle(mender, places, order.colours, sheet.chosen, order.roles))
+        inverse |= dict.fromkeys(settle(mender, places, order.colours, sheet.chosen, order.parts))
         mender.mend()
         for rows in order.told:
             mender.mend_told(row for row in rows if row.component == sheet.component)

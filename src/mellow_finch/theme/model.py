@@ -9,7 +9,7 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.gtk import GTK4_PARTS
 from ..components.model import Part
-from ..recolour.groups import KEEP, Group
+from ..recolour.groups import Group
 from ..syntax.catalogue import Format
 from ..syntax.spans import ColourSpan
 from .bundle import Bundle
@@ -30,14 +30,6 @@ class Text:
     spans: tuple[ColourSpan, ...]
     sure: tuple[str, ...]
     packed: bool = False  # whether it lies gzipped on disk
-
-
-ROOT = "root:"  # what the key of a choice begins with that is of one of several themes in an archive
-
-
-def left_of(choices: Mapping[str, str]) -> frozenset[str]:
-    """Return the folders of themes that a person leaves where they are, by their choices."""
-    return frozenset(k.removeprefix(ROOT) for k, v in choices.items() if k.startswith(ROOT) and v == KEEP)
 
 
 def roots_of(found: Iterable[Found]) -> tuple[str, ...]:

@@ -29,20 +29,20 @@ def charts_of(theme: Theme, scheme: Scheme, choices: Choices) -> tuple[ColourMap
 
 
 def _chart(family: Family, scheme: Scheme, choices: Choices) -> ColourMap:
-    chosen = {g.anchor for g in family.groups if choices.roles.get(g.key)}
+    chosen = {g.anchor for g in family.groups if choices.decided.by_group.get(g.key)}
     lead = [
         Anchor(colour, scheme.colours[role], 1e6 - i)
         for i, (colour, role) in enumerate(family.leading)
         if colour not in chosen
     ]
-    return map_for(family.groups, family.spans, scheme.colours, choices.roles, lead, light=family.light)
+    return map_for(family.groups, family.spans, scheme.colours, choices.decided.by_group, lead, light=family.light)
 
 
 def new_literals(theme: Theme, scheme: Scheme, choices: Choices, charts: Sequence[ColourMap]) -> dict[str, list[Rgba]]:
     """Return the new colour of every literal of every text, before anything is mended."""
     out: dict[str, list[Rgba]] = {}
     for family, chart in zip(theme.families, charts, strict=True):
-        fresh = carried_spans(family.spans, family.groups, chart, scheme.colours, choices.roles)
+        fresh = carried_spans(family.spans, family.groups, chart, scheme.colours, choices.decided.by_group)
         for path in family.paths:
             start = family.starts[path]
             out[path] = fresh[start : start + len(theme.texts[path].spans)]
@@ -88,7 +88,7 @@ def _literals_where(theme: Theme, choices: Choices, wanted: Callable[[str], bool
     """Return the literals of groups for which a person's choice is as wanted; an empty one where they made none."""
     found: set[tuple[str, int]] = set()
     for family in theme.families:
-        spans = {i for g in family.groups if wanted(choices.roles.get(g.key, "")) for i in g.spans}
+        spans = {i for g in family.groups if wanted(choices.decided.by_group.get(g.key, "")) for i in g.spans}
         if spans:
             for path in family.paths:
                 start = family.starts[path]
@@ -121,7 +121,7 @@ def _mended(
     orders = []
     for group in together(sheets):
         own = {(path, i): literals[path][i] for sheet in group for path, i in sheet.pieces}
-        orders.append(Order(group, own, colours, behind, dict(choices.roles), told))
+        orders.append(Order(group, own, colours, behind, dict(choices.decided.parts), told))
     rules: dict[str, str] = {}
     short: list[Short] = []
     inverse: dict[str, None] = {}

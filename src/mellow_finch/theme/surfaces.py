@@ -91,7 +91,6 @@ def places_for(component: str) -> tuple[Place, ...]:
 
 # The parts that a theme may mean otherwise than its windows, by the role that they have.
 OWN_CONTRAST = ("header", "sidebar", "panel")
-PART = "part:"  # what the key of a choice begins with that is of a part of the theme and not of a group of colours
 
 
 def settle(
@@ -104,7 +103,7 @@ def settle(
     """Bring surfaces to their roles' colours, by literals first, then by rules; what is right is firm from then on.
 
     chosen: literals that a person gave a colour or keeps; a surface that comes from one of them is left to that.
-    said: what a person chose for parts, by "part:" and their name: a role, or "keep". Returns the names of the parts
+    said: what a person chose for parts, by their name: a role, or "keep". Returns the names of the parts
     that the theme means otherwise than its windows, and than the look has them; without a choice those stay so.
     """
     inverse: list[str] = []
@@ -114,7 +113,7 @@ def settle(
     claimed: dict[int, str] = {}
     left: list[tuple[Place, Rgba]] = []
     for place in places:
-        choice = (said or {}).get(f"{PART}{place.name}", "") if place.name else ""
+        choice = (said or {}).get(place.name, "") if place.name else ""
         is_inverse = bool(place.name) and _is_inverse(mender, place, window, colours[place.roles[0]])
         if is_inverse:
             inverse.append(place.name)

@@ -42,8 +42,7 @@ def unseen(plan: Plan, look: Look, home: Path, question: Callable[[Sequence[str]
     Nothing is said where fontconfig cannot be asked.
     """
     out = []
-    fonts = {v.rpartition(" ")[0]: None for k, v in sorted(look.companions.items()) if k.endswith("font")}
-    missing = [family for family in fonts if _none_has(f":family={family}", question)]
+    missing = [family for family in look.font_families if _none_has(f":family={family}", question)]
     if missing:
         out.append(
             Unseen(

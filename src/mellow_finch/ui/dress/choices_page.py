@@ -8,6 +8,7 @@ from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...components.decisions import Owner
 from ...language import tr
 from ...look.companions import COMPANION_BY_ID, fits
 from ...look.edits import with_companion
@@ -57,14 +58,12 @@ class ChoicesPage(QWidget):
             else:
                 box.addItem(words, value)
 
-    def _key(self, id_: str) -> str:
-        return f"{self.owner}/{id_}" if self.owner else id_
-
     def show_chosen(self, look: Look) -> None:
         """Show what the look has; for one component, what it has otherwise than all."""
+        own = look.decided(Owner.component(self.owner)).companions if self.owner else look.companions
         for id_, box in self.boxes.items():
             self._form.setRowVisible(box, self._asked(id_))
-            value = look.companions.get(self._key(id_), "")
+            value = own.get(id_, "")
             at = box.findData(value)
             if at < 0:  # of another machine, or not found yet
                 box.addItem(self._told(id_, value), value)
@@ -84,8 +83,8 @@ class ChoicesPage(QWidget):
 
     def _choose(self, id_: str) -> None:
         value = str(self.boxes[id_].currentData() or "")
-        title, key = COMPANION_BY_ID[id_].title, self._key(id_)
+        title, owner = COMPANION_BY_ID[id_].title, self.owner
         words = f"{title}: {self.boxes[id_].currentText()}" if value else tr("{title} as they are").format(title=title)
         if self.owner:
             words = f"{COMPONENT_BY_ID[self.owner].title}, {words}"
-        self._document.edit(words, lambda look: with_companion(look, key, value))
+        self._document.edit(words, lambda look: with_companion(look, id_, value, owner))

@@ -8,12 +8,13 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from ...components.decisions import Emblem, Owner, Slot
 from ...components.emblems import KINDS, emblems_of
-from ...components.model import OWN, Component, Emblem, Knob, Part
-from ...components.shades import ROLE_KEY, roles_before
+from ...components.model import OWN, Component, Knob, Part
+from ...components.shades import roles_before
 from ...language import groups_in, isolated, parted, plural, spelled, tr
 from ...look.dressed import Dressed
-from ...look.edits import with_beside, with_emblem, with_group, with_groups, with_knob, with_split
+from ...look.edits import with_beside, with_choice, with_emblem, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
 from ...theme.layout import shown_targets
 from ..kit.effects import EFFECTS
@@ -104,21 +105,21 @@ class ComponentPage(QWidget):
         assert self._component is not None
         return self._component.id
 
-    def _ask(self, key: str, choice: str) -> None:
-        owner = self._owner()
-        words = tr("Give a role") if key.startswith(ROLE_KEY) else tr("Map a group of colours")
-        self._document.edit(words, lambda look: with_group(look, owner, key, choice))
+    def _ask(self, slot: Slot, choice: str) -> None:
+        owner = Owner.component(self._owner())
+        words = tr("Give a role") if slot.kind == "roles" else tr("Map a group of colours")
+        self._document.edit(words, lambda look: with_choice(look, owner, [slot], choice))
 
-    def ask_all(self, keys: Sequence[str], choice: str) -> None:
+    def ask_all(self, keys: Sequence[Slot], choice: str) -> None:
         """Give several groups a role as one step."""
-        owner = self._owner()
+        owner = Owner.component(self._owner())
         self._document.edit(
             plural("Map {count} group of colours", "Map {count} groups of colours", len(keys)),
-            lambda look: with_groups(look, owner, keys, choice),
+            lambda look: with_choice(look, owner, keys, choice),
         )
 
     def split(self, key: str, apart: bool) -> None:
-        owner = self._owner()
+        owner = Owner.component(self._owner())
         whole = key if apart else key.rpartition("/")[0]
         words = tr("Take a group apart") if apart else tr("Put a group together")
         self._document.edit(words, lambda look: with_split(look, owner, whole, apart))
@@ -129,15 +130,15 @@ class ComponentPage(QWidget):
         self._document.edit(words, lambda look: with_beside(look, owner, on))
 
     def _set_emblem(self, name: str, emblem: Emblem) -> None:
-        key = f"{self._owner()}/{name}"
+        owner = self._owner()
         words = tr("Picture {name}").format(name=name)
-        self._document.edit(words, lambda look: with_emblem(look, key, emblem))
+        self._document.edit(words, lambda look: with_emblem(look, owner, name, emblem))
 
     def take_picture(self, name: str, file: Path) -> None:
         """Put a file in the place of a picture that the component shows."""
         look = self._document.look
         if look is not None:
-            role = look.emblems.get(f"{self._owner()}/{name}", Emblem()).role
+            role = look.decided(Owner.component(self._owner())).emblems.get(name, Emblem()).role
             self._set_emblem(name, Emblem(str(file), role))
 
     def _set_knob(self, knob: Knob, value: float) -> None:
@@ -152,6 +153,7 @@ class ComponentPage(QWidget):
         other = self._component is None or self._component.id != component.id
         self._component = component
         document, look = self._document, dressed.look
+        decided = look.decided(Owner.component(component.id))
         self.title.setText(component.title)
         with_it = tr("{names} follow with it.").format(names=parted(component.covers)) if component.covers else ""
         self.reads.setText(f"{component.reads}. {with_it}".strip())
@@ -166,13 +168,13 @@ class ComponentPage(QWidget):
         self.own_box.setVisible(component.id.startswith(OWN))
         self.beside.setVisible(component.rewrites and component.kind == "Widgets")
         self.beside.blockSignals(True)
-        self.beside.setChecked(component.id in look.beside)
+        self.beside.setChecked(decided.beside)
         self.beside.blockSignals(False)
         if other:
             self._make_knobs(component)
         for knob in component.knobs:
             if not self.sliders[knob.id].slider.isSliderDown():
-                self.sliders[knob.id].show_value(look.knobs.get(f"{component.id}/{knob.id}", knob.start))
+                self.sliders[knob.id].show_value(decided.knobs.get(knob.id, knob.start))
         files = dressed.files.get(component.id, ())
         pictures = emblems_of(files, document.files) if component.kind in KINDS else []
         self.emblems.show_pictures(component.id, pictures, look, document.files)
@@ -208,12 +210,12 @@ class ComponentPage(QWidget):
     def _groups(self, component: Component, dressed: Dressed) -> list[Row]:
         """Return the groups of a file that is recoloured."""
         look, files = dressed.look, self._document.files
-        splits = look.splits_of(component.id)
+        decided = look.decided(Owner.component(component.id))
+        splits, roles = decided.splits, decided.by_group
         subject = component.subject(files, splits) if component.subject is not None else None
         if subject is None:
             return []
         colours = component.colours(look.scheme(), files) if component.colours is not None else look.colours
-        roles = look.choices_of(component.id)
         chart = map_for(subject.groups, subject.spans, colours, roles)
         targets = shown_targets(subject.groups, chart, colours, roles)
         return [
@@ -227,16 +229,17 @@ class ComponentPage(QWidget):
             return []
         look = dressed.look
         colours = component.colours(look.scheme(), self._document.files)
-        chosen = look.choices_of(component.id)
+        chosen = look.decided(Owner.component(component.id)).roles
         before = roles_before(component.parts, self._document.before.get(component.id, {}))
         counts = _counts(component.parts)
         rows = []
         for role in component.roles:
-            key = ROLE_KEY + role
-            choice = chosen.get(key, "")
+            choice = chosen.get(role, "")
             old, new = before.get(role, colours[role]), colours[role]
             why, places = tr("as usual"), counts.get(role, 1)
-            rows.append(Row(key, old, new, choice or role, why, places, 1, bool(choice), may_split=False))
+            rows.append(
+                Row(Slot("roles", role), old, new, choice or role, why, places, 1, bool(choice), may_split=False)
+            )
         return sorted(rows, key=lambda r: -r.places)
 
 

@@ -9,8 +9,9 @@ from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import QFormLayout, QHBoxLayout, QLabel, QWidget
 
+from ...components.decisions import Emblem, Owner
 from ...components.emblems import SUFFIXES, Shown
-from ...components.model import Emblem, Files
+from ...components.model import Files
 from ...language import isolated, tr
 from ...look.model import Look
 from ...palette.roles import ROLES
@@ -42,8 +43,9 @@ class EmblemList(QWidget):
         emptied(self._column)
         self.files, self.roles = {}, {}
         self.setVisible(bool(pictures))
+        emblems = look.decided(Owner.component(owner)).emblems
         for shown in pictures:
-            emblem = look.emblems.get(f"{owner}/{shown.name}", Emblem())
+            emblem = emblems.get(shown.name, Emblem())
             self._column.addWidget(self._row(shown, emblem, look, home))
 
     def _row(self, shown: Shown, emblem: Emblem, look: Look, home: Files) -> QWidget:

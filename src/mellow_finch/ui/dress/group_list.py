@@ -21,6 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
+from ...components.decisions import Slot
 from ...language import parted, plural, standing, states, tr
 from ...palette.roles import ROLES, role_title
 from ...recolour.groups import KEEP, is_free
@@ -35,7 +36,7 @@ _SHOWN = 14  # rows that are shown at first
 class Row(NamedTuple):
     """One group as it is shown. shades: the colours beside the main one, with the state each stands in."""
 
-    key: str
+    key: Slot
     old: Rgba
     new: Rgba
     role: str
@@ -67,7 +68,7 @@ class Row(NamedTuple):
 class GroupRow(QWidget):
     """One row. A role that is dropped on it, or chosen from its menu, is asked for."""
 
-    asked = pyqtSignal(str, str)  # the group's key, and a role, "keep", or nothing for the guess
+    asked = pyqtSignal(object, str)  # the group's key, and a role, "keep", or nothing for the guess
     split_asked = pyqtSignal(str, bool)
     pointed = pyqtSignal(str)  # the group's role
 
@@ -117,9 +118,9 @@ class GroupRow(QWidget):
         if self.row.chosen:
             add(tr("As it was guessed"), lambda: self.asked.emit(key, ""))
         if self.row.split:
-            add(tr("Put it together again"), lambda: self.split_asked.emit(key, False))
+            add(tr("Put it together again"), lambda: self.split_asked.emit(key.key, False))
         elif self.row.may_split:
-            add(tr("Take it apart"), lambda: self.split_asked.emit(key, True))
+            add(tr("Take it apart"), lambda: self.split_asked.emit(key.key, True))
         menu.addSeparator()
         for group in dict.fromkeys(r.group for r in ROLES):
             inner = menu.addMenu(group)
@@ -133,7 +134,7 @@ class GroupRow(QWidget):
                 inner.addAction(action)
         return menu
 
-    def _ask_colour(self, key: str) -> None:
+    def _ask_colour(self, key: Slot) -> None:
         ask_colour(self, self.row.new, lambda colour: self.asked.emit(key, colour.hex))
 
     def _open_menu(self) -> None:
@@ -215,7 +216,7 @@ class GroupRow(QWidget):
 class GroupList(QWidget):
     """Rows, most places first; the long tail on demand."""
 
-    asked = pyqtSignal(str, str)
+    asked = pyqtSignal(object, str)
     split_asked = pyqtSignal(str, bool)
     pointed = pyqtSignal(str)
 

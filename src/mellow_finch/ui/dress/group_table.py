@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QMenu, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...colour.rgb import Rgba
+from ...components.decisions import Slot
 from ...language import groups_in, parted, states, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
@@ -53,10 +54,10 @@ class _Tree(QTreeWidget):
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.customContextMenuRequested.connect(self.menu_asked)
 
-    def keys(self) -> list[str]:
+    def keys(self) -> list[Slot]:
         """Return the keys of the chosen rows, in the order of the table."""
         rows = sorted(self.selectedItems(), key=self.indexOfTopLevelItem)
-        return [str(row.data(0, _KEY)) for row in rows]
+        return [Slot(*row.data(0, _KEY)) for row in rows]
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Offer what the chosen rows can be."""
@@ -82,7 +83,7 @@ class _Tree(QTreeWidget):
         item = self.itemAt(event.position().toPoint()) if event is not None else None
         role = dropped_role(event)
         if event is not None and item is not None and role:
-            self.dropped.emit(self.keys() if item.isSelected() else [str(item.data(0, _KEY))], role)
+            self.dropped.emit(self.keys() if item.isSelected() else [Slot(*item.data(0, _KEY))], role)
             event.acceptProposedAction()
 
 
@@ -96,7 +97,7 @@ class GroupTable(QWidget):
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._style = style
-        self._rows: dict[str, Row] = {}
+        self._rows: dict[Slot, Row] = {}
         column = plain_column(self, 6)
         column.setContentsMargins(10, 8, 10, 8)
         self.field = QLineEdit()
@@ -202,9 +203,9 @@ class GroupTable(QWidget):
         if any(row.chosen for row in rows):
             add(tr("As it was guessed"), lambda: self.asked.emit(keys, ""), menu)
         if len(rows) == 1 and rows[0].split:
-            add(tr("Put it together again"), lambda: self.split_asked.emit(keys[0], False), menu)
+            add(tr("Put it together again"), lambda: self.split_asked.emit(keys[0].key, False), menu)
         elif len(rows) == 1 and rows[0].may_split:
-            add(tr("Take it apart"), lambda: self.split_asked.emit(keys[0], True), menu)
+            add(tr("Take it apart"), lambda: self.split_asked.emit(keys[0].key, True), menu)
         menu.addSeparator()
         for group in dict.fromkeys(r.group for r in ROLES):
             inner = menu.addMenu(group)
@@ -213,10 +214,10 @@ class GroupTable(QWidget):
                     add(role.title, partial(self.asked.emit, keys, role.id), inner)
         return menu
 
-    def _ask_colour(self, keys: list[str]) -> None:
+    def _ask_colour(self, keys: list[Slot]) -> None:
         ask_colour(self, self._rows[keys[0]].new, lambda colour: self.asked.emit(keys, colour.hex))
 
-    def _change_only(self, others: list[str]) -> None:
+    def _change_only(self, others: list[Slot]) -> None:
         self.asked.emit(others, KEEP)
 
     def _open_menu(self, at: QPoint) -> None:

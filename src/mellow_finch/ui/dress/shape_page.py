@@ -64,7 +64,7 @@ class ShapePage(ChoicesPage):
         dressed, look = self._document.dressed, self._document.look
         assert look is not None
         here = dressed.files if dressed is not None else {}
-        own = {key.rpartition("/")[0] for key in look.companions if "/" in key}
+        own = {owner.name for owner, decided in look.decisions.items() if decided.companions}
         rows = [("", tr("All components"))]
         rows += [
             (c.id, tr("{component}, otherwise").format(component=c.title) if c.id in own else c.title)

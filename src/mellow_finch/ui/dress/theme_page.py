@@ -19,19 +19,20 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
+from ...components.decisions import Owner, Slot
 from ...language import groups_in, parted, plural, tr
-from ...look.edits import with_group, with_groups, with_split, with_words
+from ...look.edits import with_choice, with_left, with_split, with_words
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...proof.toolkit.ask import may_be_asked
 from ...recolour.groups import KEEP, Group, states_of
-from ...theme.account import Choices, Outcome
+from ...theme.account import Outcome
 from ...theme.drawings import LEAD
 from ...theme.kinds import counted
 from ...theme.layout import shown_targets
-from ...theme.model import ROOT, Theme, left_of, roots_of
+from ...theme.model import Theme, roots_of
 from ...theme.recolour import charts_of
-from ...theme.surfaces import OWN_CONTRAST, PART
+from ...theme.surfaces import OWN_CONTRAST
 from ...theme.words import Word
 from ..kit.parts import Choice, emptied, label, plain_column
 from ..kit.style import Style
@@ -42,23 +43,34 @@ from .group_list import GroupList, Row
 
 def theme_rows(theme: Theme, outcome: Outcome | None, look: Look, path: str) -> list[Row]:
     """Return the groups of a theme as rows, the one with the most places first."""
-    choices = Choices(look.choices_of(path), look.words)
+    choices = look.choices(path)
+    chosen_roles = choices.decided.by_group
     scheme = look.scheme()
     charts = outcome.charts if outcome is not None else charts_of(theme, scheme, choices)
     rows: list[Row] = []
     for family, chart in zip(theme.families, charts, strict=True):
         owners = [p for p in family.paths for _ in theme.texts[p].spans]
-        targets = shown_targets(family.groups, chart, scheme.colours, choices.roles)
+        targets = shown_targets(family.groups, chart, scheme.colours, chosen_roles)
         for group in family.groups:
             target = targets[group.key]
             files = len({owners[i] for i in group.spans})
             shades = tuple(states_of(group, family.spans).items()) if len(group.shades) < 40 else ()
-            rows.append(group_row(group, target, files, choices.roles, theme.splits, shades))
+            rows.append(group_row(group, target, files, chosen_roles, theme.splits, shades))
     for lead in (g for g in outcome.groups if g.key == LEAD) if outcome is not None else ():
-        chosen = LEAD in choices.roles
+        chosen = LEAD in chosen_roles
         role = lead.role or KEEP
         rows.append(
-            Row(LEAD, lead.source, lead.target, role, lead.reason, lead.places, lead.files, chosen, may_split=False)
+            Row(
+                Slot.spelled(LEAD),
+                lead.source,
+                lead.target,
+                role,
+                lead.reason,
+                lead.places,
+                lead.files,
+                chosen,
+                may_split=False,
+            )
         )
     return sorted(rows, key=lambda r: -r.places)
 
@@ -76,7 +88,7 @@ def group_row(
     parent = group.key.rpartition("/")[0]
     split = parent in splits
     return Row(
-        key=group.key,
+        key=Slot.spelled(group.key),
         old=group.anchor,
         new=target,
         role=chosen or group.role,
@@ -170,7 +182,7 @@ class WordsBox(QWidget):
 class OwnContrastBox(QWidget):
     """The parts that a theme means otherwise than its windows: each stays so, or takes the look's colour."""
 
-    asked = pyqtSignal(str, str)  # the key of the choice, and a role, "keep", or "" for the guess
+    asked = pyqtSignal(object, str)  # the part's slot, and a role, "keep", or "" for the guess
 
     def __init__(self) -> None:
         super().__init__()
@@ -183,7 +195,7 @@ class OwnContrastBox(QWidget):
 
     def show_parts(self, parts: Sequence[str], chosen: Mapping[str, str]) -> None:
         """Show the parts of a theme and what is chosen of each; without a choice they stay as they are meant."""
-        shown = [name for name in OWN_CONTRAST if name in parts or chosen.get(f"{PART}{name}")]
+        shown = [name for name in OWN_CONTRAST if name in parts or chosen.get(name)]
         self.setVisible(bool(shown))
         if list(self.choices) != shown:
             emptied(self._grid)
@@ -195,18 +207,18 @@ class OwnContrastBox(QWidget):
                 choice.setToolTip(tr("A bar that is dark in a light theme, or light in a dark one, may be meant so"))
                 choice.addItem(tr("stays as it is meant"), "")
                 choice.addItem(tr("follows the look"), name)
-                choice.activated.connect(lambda _, n=name, c=choice: self.asked.emit(f"{PART}{n}", c.currentData()))
+                choice.activated.connect(lambda _, n=name, c=choice: self.asked.emit(Slot("parts", n), c.currentData()))
                 self._grid.addWidget(label(title, wrap=False), i, 0)
                 self._grid.addWidget(choice, i, 1)
                 self.choices[name] = choice
         for name, choice in self.choices.items():
-            choice.setCurrentIndex(1 if chosen.get(f"{PART}{name}") == name else 0)
+            choice.setCurrentIndex(1 if chosen.get(name) == name else 0)
 
 
 class SeveralBox(QWidget):
     """The themes of an archive that holds several, to tick; one stays ticked."""
 
-    asked = pyqtSignal(str, str)  # the key of the choice, and "keep" for one that is left out
+    asked = pyqtSignal(str, bool)  # the folder of a theme, and whether it is left out
 
     def __init__(self) -> None:
         super().__init__()
@@ -226,7 +238,7 @@ class SeveralBox(QWidget):
             for root in roots:
                 tick = QCheckBox(root.rstrip("/").rpartition("/")[2])
                 tick.setToolTip(tr("Only what is ticked is recoloured and put into the home"))
-                tick.clicked.connect(lambda on, r=root: self.asked.emit(f"{ROOT}{r}", "" if on else KEEP))
+                tick.clicked.connect(lambda on, r=root: self.asked.emit(r, not on))
                 self._rows.addWidget(tick)
                 self.ticks[root] = tick
         for root, tick in self.ticks.items():
@@ -291,9 +303,9 @@ class ThemePage(QWidget):
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)
         self.words = WordsBox(document)
         self.several = SeveralBox()
-        self.several.asked.connect(lambda key, to: self._choose(tr("Choose among themes"), key, to))
+        self.several.asked.connect(self._leave)
         self.contrast = OwnContrastBox()
-        self.contrast.asked.connect(lambda key, to: self._choose(tr("Choose a theme's own contrast"), key, to))
+        self.contrast.asked.connect(lambda slot, to: self._choose(tr("Choose a theme's own contrast"), slot, to))
         self.notes = label("", "quiet")
         for widget in (self.holds, self.several, self.state, self._working):
             column.addWidget(widget)
@@ -306,26 +318,30 @@ class ThemePage(QWidget):
         column.addStretch(1)
         desk.progressed.connect(self._progressed)
 
-    def _ask(self, key: str, choice: str) -> None:
-        self._choose(tr("Map a group of colours"), key, choice)
+    def _ask(self, slot: Slot, choice: str) -> None:
+        self._choose(tr("Map a group of colours"), slot, choice)
 
-    def _choose(self, words: str, key: str, choice: str) -> None:
+    def _choose(self, words: str, slot: Slot, choice: str) -> None:
+        owner = Owner.theme(self.path)
+        self._document.edit(words, lambda look: with_choice(look, owner, [slot], choice))
+
+    def _leave(self, root: str, left: bool) -> None:
         path = self.path
-        self._document.edit(words, lambda look: with_group(look, path, key, choice))
+        self._document.edit(tr("Choose among themes"), lambda look: with_left(look, path, root, left))
 
-    def ask_all(self, keys: Sequence[str], choice: str) -> None:
+    def ask_all(self, keys: Sequence[Slot], choice: str) -> None:
         """Give several groups a role as one step."""
-        path = self.path
+        owner = Owner.theme(self.path)
         self._document.edit(
             plural("Map {count} group of colours", "Map {count} groups of colours", len(keys)),
-            lambda look: with_groups(look, path, keys, choice),
+            lambda look: with_choice(look, owner, keys, choice),
         )
 
     def split(self, key: str, apart: bool) -> None:
-        path = self.path
+        owner = Owner.theme(self.path)
         whole = key if apart else key.rpartition("/")[0]
         words = tr("Take a group apart") if apart else tr("Put a group together")
-        self._document.edit(words, lambda look: with_split(look, path, whole, apart))
+        self._document.edit(words, lambda look: with_split(look, owner, whole, apart))
 
     def _progressed(self, path: str, done: int, total: int, note: str) -> None:
         if path == self.path:
@@ -377,16 +393,17 @@ class ThemePage(QWidget):
         self.holds.setVisible(True)
         if not busy:
             self.state.setText(_state_words(brought))
+        decided = look.decided(Owner.theme(path))
         rows = theme_rows(theme, brought.outcome, look, path)
         literals = sum(r.places for r in rows)
         self.groups_title.setText(groups_in(len(rows), literals))
         self.groups_title.setVisible(bool(rows))
         self.groups.setVisible(bool(rows))
         self.groups.show_rows(rows)
-        self.several.show_roots(roots_of(theme.offers), left_of(look.choices_of(path)))
+        self.several.show_roots(roots_of(theme.offers), decided.left)
         self.words.show_words(brought.words, look.words)
         inverse = brought.outcome.inverse if brought.outcome is not None else ()
-        self.contrast.show_parts(inverse, look.choices_of(path))
+        self.contrast.show_parts(inverse, decided.parts)
         notes = brought.outcome.notes if brought.outcome is not None else ()
         self.notes.setText("\n".join(notes))
         self.notes.setVisible(bool(notes))

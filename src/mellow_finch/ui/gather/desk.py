@@ -216,7 +216,9 @@ class GatherDesk(QObject):
         self.panel.picture.offer_now("", "")
         self.picture.show_picture(shown)
         self.picture.show_placement(look.placement)
-        self.picture.show_origin(look.origin or look.name, tuple(look.colours[r] for r in _BANDS))
+        self.picture.show_origin(
+            look.origin.title if look.origin else look.name, tuple(look.colours[r] for r in _BANDS)
+        )
         self.panel.schemes.show_origin(look.origin)
         self.panel.match.strength.show_value(0.0)
         self.panel.match.save_button.setEnabled(False)
@@ -233,7 +235,7 @@ class GatherDesk(QObject):
                 plural("{count} picture", "{count} pictures", len(opened.pictures)) if several else one
             )
         if look.origin:
-            self.panel.under.setText(look.origin)
+            self.panel.under.setText(look.origin.title)
 
     def view(self) -> QWidget:
         """Return what the window's middle shows at Gather: the picture, or several side by side."""
@@ -245,8 +247,7 @@ class GatherDesk(QObject):
         if look.pins:
             return plural("{count} pin", "{count} pins", len(look.pins))
         if look.origin:
-            kind = look.origin.partition(" ")[0].lower()
-            return {"scheme": tr("a scheme"), "theme": tr("a theme")}.get(kind, tr("a palette"))
+            return {"scheme": tr("a scheme"), "theme": tr("a theme")}.get(look.origin.kind, tr("a palette"))
         several = sum(m.weight > 0 for m in look.pictures)
         if several > 1 or look.source:
             return plural("{count} picture", "{count} pictures", max(1, several))

@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from ...language import plural, tr
+from ...look.model import Origin
 from ...look.ready import READY
 from ...syntax.spans import Problem
 from ..kit.flow import Flow
@@ -67,10 +68,10 @@ class SchemesPage(QWidget):
         column.addLayout(cards)
         self.show_problems("", ())
 
-    def show_origin(self, origin: str) -> None:
+    def show_origin(self, origin: Origin | None) -> None:
         """Mark the scheme that the look comes from."""
         for scheme in READY:
-            self.cards[scheme.id].setChecked(origin == f"Scheme {scheme.title}")
+            self.cards[scheme.id].setChecked(origin == Origin("scheme", scheme.title))
 
     def show_problems(self, name: str, problems: Sequence[Problem]) -> None:
         """List what could not be read of a file, each with its line."""

@@ -388,7 +388,7 @@ class Opening(QObject):
 
     def _say_short(self) -> None:
         look = self._document.look
-        if look is not None and look.origin.startswith("Theme"):
+        if look is not None and look.origin is not None and look.origin.kind == "theme":
             short = len(look.failing())
             words = (
                 plural(

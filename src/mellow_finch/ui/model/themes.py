@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from ...components.decisions import Owner
 from ...components.model import Paints, Scheme
 from ...errors import line_of
 from ...language import tr
@@ -20,7 +21,7 @@ from ...look.edits import with_brought
 from ...look.model import Look
 from ...theme.account import Choices, Outcome
 from ...theme.bundle import Bundle, open_bundle
-from ...theme.model import Theme, left_of, roots_of
+from ...theme.model import Theme, roots_of
 from ...theme.read import read_theme
 from ...theme.recolour import recolour_theme
 from ...theme.shown import shown_now, shown_paints
@@ -132,9 +133,9 @@ class ThemeDesk(QObject):
         if look is None:
             return
         for path in sorted(self._allowed & set(look.brought), key=lambda p: (p != self.in_sight, p)):
-            splits = look.splits_of(path)
+            decided = look.decided(Owner.theme(path))
+            splits, left = decided.splits, decided.left
             brought = self.known.get(path)
-            left = left_of(look.choices_of(path))
             if brought is not None:
                 left &= frozenset(roots_of(brought.theme.offers))
             if brought is None or (brought.theme.splits, brought.theme.left) != (splits, left):
@@ -151,11 +152,11 @@ class ThemeDesk(QObject):
 
     @staticmethod
     def _needs(look: Look, path: str) -> tuple[object, ...]:
-        return (look.scheme(), look.choices_of(path), dict(look.words))
+        return (look.scheme(), look.choices(path))
 
     def choices(self, look: Look, path: str) -> Choices:
         """Return what a look says of a theme."""
-        return Choices(look.choices_of(path), look.words)
+        return look.choices(path)
 
     def _recolour(self, look: Look, path: str, brought: Brought) -> None:
         scheme, choices = look.scheme(), self.choices(look, path)

@@ -44,7 +44,7 @@ class Subject(NamedTuple):
 
 def seen_of(look: Look, shape: Desk = AS_USUAL) -> Seen:
     """Return how a look's desktop is looked at, whatever else is open; shape: of the desktop that runs."""
-    return Seen(look.placement, look.blur, shape=shaped(shape, look.companions))
+    return Seen(look.placement, look.blur, shape=shaped(shape, look))
 
 
 def card(subject: Subject, shape: Shape = "wide") -> QImage:
@@ -160,7 +160,9 @@ def _sources(painter: QPainter, subject: Subject, frame: QRectF) -> None:
     painter.drawText(
         frame,
         flags,
-        tr("From {words}\nMade with {widget}").format(words=made or look.origin or tr("a scheme"), widget=_WIDGET),
+        tr("From {words}\nMade with {widget}").format(
+            words=made or (look.origin.title if look.origin else tr("a scheme")), widget=_WIDGET
+        ),
     )
 
 

@@ -122,7 +122,7 @@ class Brush:
         self._own: Paints = {}  # what the component that is drawn with says
         self.used: set[str] = set()  # the components that were drawn with
         self._shift = QPointF()
-        self._asked: Mapping[str, str] = {}  # words for shape and fonts, those of one component behind "component/"
+        self._asked: Mapping[tuple[str, str], str] = {}  # by component, "" for all, and word for shape and fonts
         self.radius: int | None = None  # of large corners, where one was asked for
         self.edge_width = 1.0  # of what is large
         self._pad: int | None = None  # the room that words were given
@@ -177,14 +177,14 @@ class Brush:
         self.used.add(component)
         return self
 
-    def ask(self, words: Mapping[str, str]) -> None:
+    def ask(self, words: Mapping[tuple[str, str], str]) -> None:
         """Draw from here on in the shape and the fonts that were asked for."""
         self._asked = words
         self._shape()
 
     def asked(self, word: str, component: str = "") -> str:
         """Return what was asked for of a component, of the one that is drawn with when none is named."""
-        return self._asked.get(f"{component or self._component}/{word}", self._asked.get(word, ""))
+        return self._asked.get((component or self._component, word), self._asked.get(("", word), ""))
 
     def _shape(self) -> None:
         """Take up the shape and the fonts of the component that is drawn with."""

@@ -15,7 +15,8 @@ from PyQt6.QtCore import QRectF
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Paints
-from ...look.companions import options_of
+from ...components.options import options_of
+from ...look.model import Look
 from .bars import draw_bar, draw_dock
 from .borders import draw_border_menu, draw_framed_windows
 from .browser import draw_browser
@@ -83,25 +84,26 @@ def close_of(component: str) -> QRectF:
 
 class Shape(NamedTuple):
     """What shape a desktop has: its panel at the bottom, a dock or none, title-bar buttons on the left; asked: what was
-    asked for beyond colours, in the words of files, in order (see look.companions.options_of); emblems: by component, a
-    PNG that it shows by the look's wish."""
+    asked for beyond colours, by component, "" for all, in the words of files (see components.options); emblems: by
+    component, a PNG that it shows by the look's wish."""
 
     low: bool = False
     dock: bool = True
     left: bool = False
-    asked: tuple[tuple[str, str], ...] = ()
+    asked: tuple[tuple[tuple[str, str], str], ...] = ()
     emblems: tuple[tuple[str, bytes], ...] = ()
 
 
 AS_USUAL = Shape()
 
 
-def shaped(shape: Shape, companions: Mapping[str, str]) -> Shape:
+def shaped(shape: Shape, look: Look) -> Shape:
     """Return a desktop's shape with what a look asks for: the side of the buttons, corners, borders, gaps, fonts."""
-    if not companions:
+    rows = {"": look.companions, **{o.name: own.companions for o, own in look.decisions.items() if own.companions}}
+    if not any(rows.values()):
         return shape
-    asked = tuple(sorted(options_of(companions).items()))
-    return shape._replace(left=companions.get("buttons") == "left", asked=asked)
+    asked = sorted(((owner, word), value) for owner, own in rows.items() for word, value in options_of(own).items())
+    return shape._replace(left=look.companions.get("buttons") == "left", asked=tuple(asked))
 
 
 class Piece(NamedTuple):

@@ -10,10 +10,11 @@ from PyQt6.QtGui import QImage
 
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
+from ...components.decisions import Owner
 from ...components.emblems import made_among
 from ...language import named, stacked, tr
 from ...look.behind import choice_behind
-from ...look.edits import with_group, with_role
+from ...look.edits import with_choice, with_role
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ..kit.jobs import JobProgress, Jobs
@@ -61,15 +62,15 @@ class Staging(QObject):
         """Return how a look's desktop is looked at."""
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
-        shape = shaped(self.shape, look.companions)._replace(emblems=self._emblems(look))
+        shape = shaped(self.shape, look)._replace(emblems=self._emblems(look))
         return Seen(look.placement, look.blur, self._flat, size, self._document.in_view, shape)
 
     def _emblems(self, look: Look) -> tuple[tuple[str, bytes], ...]:
         """Return the pictures that components show by the look's wish, the first of each, as they are written."""
         dressed = self._document.dressed
-        if not look.emblems or dressed is None or dressed.look.emblems != look.emblems:
+        owners = [owner.name for owner, own in look.decisions.items() if own.emblems]
+        if not owners or dressed is None or dressed.look.decisions != look.decisions:
             return ()
-        owners = dict.fromkeys(key.partition("/")[0] for key in look.emblems)
         made = ((owner, made_among(dressed.files.get(owner, ()))) for owner in owners)
         return tuple((owner, next(iter(files.values()))) for owner, files in made if files)
 
@@ -183,13 +184,13 @@ class Staging(QObject):
         title = ROLE_BY_ID[role].title
         before = document.before.get(component.id, {})
         part = component.by_key[area.part]
-        key = choice_behind(look, component, part, area.what, document.files, before)
+        slot = choice_behind(look, component, part, area.what, document.files, before)
         own = part.text_role if area.what == "text" else part.fill_role
-        if key:
+        if slot is not None:
             document.select(role, component.id, area.part)
             document.edit(
                 stacked([title, named(part.id)]),
-                lambda look: with_group(look, component.id, key, role),
+                lambda look: with_choice(look, Owner.component(component.id), [slot], role),
             )
         elif own in look.colours:
             document.select(own, component.id, area.part)

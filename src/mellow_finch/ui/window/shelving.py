@@ -297,8 +297,7 @@ class Shelving(QObject):
         here = {c for c, found in self._window.document.present.items() if found.here}
         dressed = [COMPONENT_BY_ID[c].title for c in received.components if c in here]
         absent = [COMPONENT_BY_ID[c].title for c in received.components if c not in here]
-        fonts = [v.rpartition(" ")[0] for k, v in received.look.companions.items() if k.endswith("font")]
-        missing = [f for f in fonts if f not in QFontDatabase.families()]
+        missing = [f for f in received.look.font_families if f not in QFontDatabase.families()]
         rows = [
             tr("Of what it dresses, {count} are here: {names}").format(count=len(dressed), names=parted(dressed[:12]))
             + (tr(" and more.") if len(dressed) > 12 else ".")
