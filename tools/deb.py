@@ -18,7 +18,7 @@ import tempfile
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent))
-from package import ROOT, build, moment
+from wheel import ROOT, build, moment
 
 NAME = "mellow-finch"
 OPT = f"opt/{NAME}"

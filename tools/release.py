@@ -78,9 +78,9 @@ def _clean() -> Iterator[str]:
 
 
 def wrong(wanted: str = "") -> list[str]:
-    """Return what is not as a release must have it; the state of the working copy only when a version is asked for."""
-    checks = [_versions(wanted), _documents(), _catalogues(), _locks()]
-    return [words for check in (*checks, *([_clean()] if wanted else [])) for words in check]
+    """Return what is not as it must be; texts without a translation and what is not committed only for a release."""
+    checks = [_versions(wanted), _documents(), _locks(), *([_catalogues(), _clean()] if wanted else [])]
+    return [words for check in checks for words in check]
 
 
 if __name__ == "__main__":
