@@ -81,7 +81,7 @@ def _judged(theme: Any, verdict: Any, scheme: Any) -> list[tuple[int, bool, bool
         told = {(pair.part.key, pair.what): pair.ratio for pair in mender.with_drawn()}
         for place, part in zip(places, parts, strict=True):
             said = told.get((part.key, "edge" if place.what == "edge" else "text"))
-            rows.append((generation, not place.passes, said is not None and said < place.need))
+            rows.append((generation, not place.passes, said is not None and not place.need.met(said)))
     return rows
 
 

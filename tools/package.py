@@ -1,5 +1,7 @@
-"""Builds packages into a folder: the source archive and the wheel, or with "deb" a Debian package; the same bytes for the
-same commit. Texts without a translation stop it."""
+"""Builds packages into a folder: the source archive and the wheel, or with "deb" a Debian package.
+
+The same bytes for the same commit. Texts without a translation stop it.
+"""
 
 from __future__ import annotations
 

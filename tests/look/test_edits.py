@@ -14,6 +14,7 @@ from mellow_finch.colour.blend import over
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import oklab_distance
 from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
+from mellow_finch.colour.requirement import TEXT
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.look import edits
@@ -114,7 +115,7 @@ class Editing(RuleBasedStateMachine):
                     if pair.surface in kind.roles and kind.id in drawn:
                         for ground in self.look.backdrop.at(kind.place, self.look.blur):
                             face = over(own[pair.surface]._replace(a=drawn[kind.id]), ground)
-                            assert ratio(own[pair.text], face) >= pair.need
+                            assert ratio(own[pair.text], face) >= pair.need.level
 
 
 TestEditing = Editing.TestCase
@@ -167,7 +168,7 @@ def test_whole_look_controls_come_back_and_keep_what_was_changed_by_hand():
     locked = edits.with_temper(edits.with_lock(mine, "card", True), replace(mine.temper, warmth=1.0))
     assert locked.colours["card"] == Rgba(60, 70, 90)
     seven = edits.with_temper(look, replace(look.temper, text_need=7.0))
-    assert not seven.failing("dark") and all(p.need != 4.5 for p in seven.pairs)
+    assert not seven.failing("dark") and all(p.need != TEXT for p in seven.pairs)
 
 
 def test_opacity_never_falls_below_what_reads_unless_one_goes_freely():

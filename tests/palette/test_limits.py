@@ -53,7 +53,7 @@ def test_stretches_agree_with_ratios_one_by_one(tone, role, axis, glass):
                 if alpha < 1
                 else [surface]
             )
-            margin = min(ratio(text, f) for f in faces) / pair.need
+            margin = min(ratio(text, f) for f in faces) / pair.need.level
             if abs(margin - 1) < 0.012:
                 break  # too near to the edge for two roundings to agree
             good &= margin >= 1
@@ -106,7 +106,7 @@ def test_why_not_lighter_is_answered_in_one_sentence():
 )
 def test_texts_read_over_the_picture_and_the_least_opacity_is_the_least(tone, kind, asked, blur, need):
     palette = derive(Recipe(Rgba(40, 140, 190), 230, 0.02), tone)
-    pairs = tuple(p for p in pairs_for(need) if ratio(palette[p.text], palette[p.surface]) >= p.need)
+    pairs = tuple(p for p in pairs_for(need) if ratio(palette[p.text], palette[p.surface]) >= p.need.level)
     fresh, drawn = veiled(palette, {kind: asked}, BUSY, blur, pairs=pairs)
     least = least_opacity(palette, kind, {}, BUSY, blur, pairs=pairs)
     effective = drawn.get(kind, 1.0)
@@ -119,8 +119,8 @@ def test_texts_read_over_the_picture_and_the_least_opacity_is_the_least(tone, ki
             face = over(fresh[role]._replace(a=effective), ground)
             for pair in pairs:
                 if pair.surface == role:
-                    assert ratio(fresh[pair.text], face) >= pair.need
-    assert all(ratio(fresh[p.text], fresh[p.surface]) >= p.need for p in pairs)
+                    assert ratio(fresh[pair.text], face) >= pair.need.level
+    assert all(ratio(fresh[p.text], fresh[p.surface]) >= p.need.level for p in pairs)
 
 
 def test_a_locked_text_makes_its_surface_less_see_through():

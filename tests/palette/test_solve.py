@@ -7,17 +7,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mellow_finch.colour.blend import over
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import oklab_distance
 from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
+from mellow_finch.colour.requirement import TEXT
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.palette.derive import derive
+from mellow_finch.palette.fit import fit, fit_surface
 from mellow_finch.palette.lightness import STEPS, way_of
 from mellow_finch.palette.pairs import PAIRS, Pair, failing, judge
 from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import ROLE_BY_ID, ROLE_IDS
-from mellow_finch.palette.solve import readable_on, solve, solve_pair
+from mellow_finch.palette.solve import solve
 
 COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))
 BASE = {tone: derive(Recipe(Rgba(200, 100, 60), 200, 0.03), tone) for tone in TONES}
@@ -25,7 +28,8 @@ BASE = {tone: derive(Recipe(Rgba(200, 100, 60), 200, 0.03), tone) for tone in TO
 
 @given(COLOURS, COLOURS, st.sampled_from([3.0, 4.5, 7.0]))
 def test_two_colours_agree_with_brute_force(text, surface, need):
-    fresh_text, fresh_surface = solve_pair(text, surface, need)
+    pair = Pair("menu_text", "menu", TEXT._replace(level=need))
+    fresh_text, fresh_surface = solve({"menu_text": text, "menu": surface}, pairs=(pair,)).values()
     assert ratio(fresh_text, fresh_surface) >= need
     ours = oklab_distance(text, fresh_text) + oklab_distance(surface, fresh_surface)
     ways = []
@@ -44,8 +48,8 @@ def test_two_colours_agree_with_brute_force(text, surface, need):
 
 
 @given(COLOURS, st.lists(st.tuples(COLOURS, st.sampled_from([3.0, 4.5])), min_size=1, max_size=3))
-def test_readable_on_moves_as_little_as_can_be(colour, surfaces):
-    found = readable_on(colour, surfaces)
+def test_one_colour_moves_as_little_as_can_be(colour, surfaces):
+    found = fit(colour, surfaces)
     way = way_of(colour)
     good = [i for i in range(STEPS) if all(ratio(way.at(i), s) >= need for s, need in surfaces)]
     if found is None:
@@ -53,6 +57,24 @@ def test_readable_on_moves_as_little_as_can_be(colour, surfaces):
         return
     assert all(ratio(found, s) >= need for s, need in surfaces)
     assert oklab_distance(colour, found) <= min((way.cost[i] for i in good), default=9) + 1e-6
+
+
+@given(COLOURS, st.sampled_from([0.2, 0.55, 0.9]), st.lists(st.tuples(COLOURS, st.just(4.5)), min_size=1, max_size=2))
+def test_a_see_through_colour_is_judged_as_it_is_drawn(colour, alpha, surfaces):
+    found = fit(colour._replace(a=alpha), surfaces)
+    if found is None:
+        assert fit(colour, surfaces) is None
+        return
+    assert found.a >= alpha and all(ratio(over(found, s), s) >= need for s, need in surfaces)
+    kept = fit(colour._replace(a=alpha), surfaces, may_rise=False)
+    assert kept is None or (kept == found and kept.a == alpha)
+
+
+@given(COLOURS, COLOURS, st.sampled_from([0.3, 0.8, 1.0]), st.lists(COLOURS, min_size=1, max_size=2))
+def test_a_surface_gives_way_to_its_text(fill, text, alpha, below):
+    found = fit_surface(fill._replace(a=alpha), text, below, 4.5, True, alpha)
+    assert found.a >= alpha
+    assert all(ratio(text, over(found, under)) >= 4.49 for under in below)
 
 
 def test_what_passes_is_not_touched():
@@ -92,7 +114,7 @@ def test_locked_text_on_locked_surface_is_named():
 
 
 def test_surfaces_move_where_no_text_can_help():
-    pairs = (Pair("link", "window", 4.5), Pair("link", "view", 4.5))
+    pairs = (Pair("link", "window", TEXT), Pair("link", "view", TEXT))
     colours = {"link": Rgba(128, 128, 128), "window": Rgba(20, 20, 20), "view": Rgba(240, 240, 240)}
     solved = solve(colours, pairs=pairs)
     assert all(j.passes for j in judge(solved, pairs))
@@ -101,7 +123,7 @@ def test_surfaces_move_where_no_text_can_help():
 def test_seven_to_one_can_be_asked_for():
     for tone in TONES:
         solved = solve(BASE[tone], text_need=7.0)
-        assert all(ratio(solved[p.text], solved[p.surface]) >= 7 for p in PAIRS if p.need == 4.5)
+        assert all(ratio(solved[p.text], solved[p.surface]) >= 7 for p in PAIRS if p.need == TEXT)
 
 
 @given(COLOURS)

@@ -50,7 +50,9 @@ def test_before_and_after_are_painted_and_measured(able, archive, look):
     before, after = ask_before(theme), ask_after(recolour_theme(theme, look.scheme()))
     assert len(after.places) > 120 and after.short == () and "all can be read" in after.summary
     assert len(before.short) > 0 and before.version.startswith("3.")
-    assert [p.ratio - p.need for p in before.places] == sorted(p.ratio - p.need for p in before.places)
+    assert [p.need.shortfall(p.ratio) for p in before.places] == sorted(
+        p.need.shortfall(p.ratio) for p in before.places
+    )
     pictures = [QImage.fromData(v.pictures[0]) for v in (before, after)]
     assert all(not p.isNull() and p.height() > 1000 for p in pictures) and pictures[0] != pictures[1]
     shown = {pictures[1].pixelColor(x, y).name() for x in range(0, 600, 3) for y in range(0, 1500, 3)}
@@ -91,7 +93,7 @@ def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, arc
     def answer(*rows):
         verdicts = [Verdict("3.24", tuple(row), ()) for row in rows]
 
-        def after(outcome, _generations):
+        def after(outcome, _generations, _text_need):
             asked.append(outcome.rules)
             return verdicts[min(len(asked), len(verdicts)) - 1]
 
@@ -149,7 +151,7 @@ def test_both_generations_are_asked_and_the_newer_one_is_mended_by_its_own_tree(
 def test_one_that_ends_leaves_the_word_to_the_other(monkeypatch):
     place = Painted("button", "rest", "text", 7.0, "#000000", "#ffffff")
 
-    def answer(_entries, _name, generation):
+    def answer(_entries, _name, generation, _text_need):
         if generation == 4:
             raise ToolkitError("GTK 4 ended over the theme")
         return Verdict("3.24.38", (place,), (b"png",))

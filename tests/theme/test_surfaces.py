@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 import pytest
 
@@ -13,7 +14,7 @@ from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.decisions import Decisions
-from mellow_finch.look.edits import with_tone
+from mellow_finch.look.edits import with_temper, with_tone
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.theme.account import Choices, Told
@@ -136,6 +137,24 @@ def test_faint_words_stay_fainter_than_others(tmp_path, look):
     ground = scheme.colours["window"]
     plain, faint = (ratio(over(found[p].text, ground), ground) for p in places)
     assert 4.5 <= faint < plain * 0.8
+
+
+@pytest.mark.parametrize("tone", ["dark", "light"])
+def test_a_look_that_asks_for_seven_to_one_has_themes_that_reach_it(tmp_path, look, tone):
+    sheet = SHEET + (
+        "headerbar { background-image: linear-gradient(to bottom, #6b6b6b, #1c1c1c); }\n"
+        "button { background-image: linear-gradient(to bottom, #ffffff, #9a9a9a); color: #3c3c3c; }\n"
+    )
+    theme, path = brought(tmp_path, "gtk-3.0", sheet)
+    strict = with_tone(with_temper(look, replace(look.temper, text_need=7.0)), tone)
+    made = recolour_theme(theme, strict.scheme())
+    assert made.short == ()
+    places = ("", " > headerbar.titlebar > label.title", " > menu > menuitem", " > button.text-button > label")
+    for at in (f"window.background{place}" for place in places):
+        found = paint(made.fresh[path], [at])[at]
+        ground = strict.colours["window"]
+        stacks = [over(stop, ground) for stop in next(f for f in reversed(found.fills) if f)]
+        assert min(ratio(over(found.text, stop), stop) for stop in stacks) >= 6.99, at
 
 
 def test_words_of_a_bar_that_a_person_gave_a_colour_keep_its_hue(tmp_path, look):

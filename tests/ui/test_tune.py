@@ -181,7 +181,7 @@ def test_asking_for_seven_to_one_reaches_every_file(tuned):
     tuned.tune.whole.needs[7.0].click()
     look = tuned.document.look
     assert look.temper.text_need == 7.0 and not look.failing()
-    texts = [f for f in tuned.document.findings if f.need == 7.0]
+    texts = [f for f in tuned.document.findings if f.need.level == 7.0]
     assert len(texts) > 100 and all(f.ratio >= 7 for f in texts) and all(f.passes for f in tuned.document.findings)
 
 

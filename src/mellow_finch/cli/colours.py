@@ -107,7 +107,7 @@ def derive(
             "text": j.pair.text,
             "surface": j.pair.surface,
             "ratio": round(j.ratio, 3),
-            "need": j.pair.need,
+            "need": j.pair.need.level,
             "passes": j.passes,
         }
         for t in ("dark", "light")

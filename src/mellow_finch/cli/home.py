@@ -129,7 +129,7 @@ def proof(look: Path, home: Path, as_json: bool) -> int:
         for f in short:
             say(
                 tr("{ratio:5.2f} of {need:g}  {component}: {words} ({tone})").format(
-                    ratio=f.ratio, need=f.need, component=f.component, words=f.words, tone=tone_word(f.tone)
+                    ratio=f.ratio, need=f.need.level, component=f.component, words=f.words, tone=tone_word(f.tone)
                 )
             )
         say(
@@ -233,6 +233,7 @@ def _remove_own(name: str) -> None:
 
 
 def _pair_as_json(finding: object) -> dict[str, object]:
+    from ..colour.measures import FURTHER
     from ..proof.proof import Finding
 
     assert isinstance(finding, Finding)
@@ -245,8 +246,9 @@ def _pair_as_json(finding: object) -> dict[str, object]:
         "text": f.text.hex,
         "surface": f.surface.hex,
         "ratio": round(f.ratio, 3),
-        "need": f.need,
+        "need": f.need.level,
         "passes": f.passes,
+        **{m.id: round(m.of(f.text.opaque, f.surface.opaque), 1) for m in FURTHER},
     }
 
 

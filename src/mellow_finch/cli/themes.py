@@ -205,7 +205,7 @@ def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) ->
             hint=tr("It paints themes for GTK 3 and 4, and styles drawn from SVG."),
         )
     settled = settle(theme, scheme, choices, result)
-    verdicts = {"before": ask_before(theme), "after": settled.verdict}
+    verdicts = {"before": ask_before(theme, scheme.text_need), "after": settled.verdict}
     told = {
         when: {"summary": v.summary, "places": len(v.places), "short": [p._asdict() for p in v.short]}
         for when, v in verdicts.items()

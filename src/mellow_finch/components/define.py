@@ -28,8 +28,8 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from ..colour.requirement import MARK, TEXT, required
 from ..language import tr
-from ..palette.pairs import MARK_NEED, TEXT_NEED
 from ..palette.roles import ROLE_BY_ID
 from ..recolour.groups import KEEP
 from ..recolour.rewrite import Subject, subject_of
@@ -70,7 +70,8 @@ def _part(row: list[Any], place: Any) -> Part:
     id_, state, roles, *rest = row
     options = dict(rest[0]) if rest else {}
     text_role, _, fill_role = roles.partition("/")
-    edge_need = options.pop("edge_need", MARK_NEED if options.get("edge") else 0.0)
+    edge_need = options.pop("edge_need", MARK.level if options.get("edge") else 0.0)
+    need = options.pop("need", TEXT.level if text_role else 0.0)
     common = {
         "id": id_,
         "state": state,
@@ -78,8 +79,8 @@ def _part(row: list[Any], place: Any) -> Part:
         "fill_role": fill_role,
         "edge_role": options.pop("edge", ""),
         "around_role": options.pop("around", ""),
-        "need": options.pop("need", TEXT_NEED if text_role else 0.0),
-        "edge_need": edge_need,
+        "need": required(need),
+        "edge_need": required(edge_need, mark=True),
         **options,
     }
     if isinstance(place, str):

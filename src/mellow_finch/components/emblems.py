@@ -11,12 +11,13 @@ from typing import NamedTuple
 import numpy as np
 from PIL import Image
 
+from ..colour.requirement import MARK
 from ..colour.rgb import Rgba
 from ..colour.spaces import oklab_to_srgb, oklch_to_oklab, srgb_to_oklch
 from ..disk.facts import read_plain
 from ..errors import FinchError
 from ..intake.pictures import opened
-from ..palette.solve import readable_on
+from ..palette.fit import fit
 from .decisions import Emblem
 from .model import Files, OutFile, Scheme, as_bytes
 from .unfold import home_path
@@ -27,7 +28,6 @@ _SHOWN = re.compile(r"\$\{image[ \t]++([^\s}]++)|\burl\(\s*+[\"']?([^\"')\s]++)[
 _MOST = 20_000_000
 _ONE_INK = 0.05  # spread of lightness and of chroma in OKLCH, up to which a picture is drawn in one colour
 _FOLDER = ".local/share/mellow-finch/pictures"
-_NEED = 3.0  # ratio of a sign to what it stands on
 
 
 class Shown(NamedTuple):
@@ -134,7 +134,7 @@ def _within(image: Image.Image, size: tuple[int, int]) -> Image.Image:
 
 def sign_colour(role: str, scheme: Scheme) -> Rgba:
     """Return a role's colour, moved by the least so that a sign in it shows on panels and what lies behind them."""
-    better = readable_on(scheme.colours[role], [(face, _NEED) for face in scheme.faces("panel")])
+    better = fit(scheme.colours[role], [(face, MARK.level) for face in scheme.faces("panel")])
     return better if better is not None else scheme.colours[role]
 
 

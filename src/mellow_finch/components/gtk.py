@@ -10,10 +10,10 @@ import numpy as np
 
 from ..colour.contrast import luminance
 from ..colour.gamut import oklch_to_rgba, oklch_to_rgbas, rgba_to_oklch
+from ..colour.requirement import DISABLED, MARK, NONE, TEXT, Requirement
 from ..colour.rgb import Rgba
 from ..language import tr
-from ..palette.pairs import DISABLED_NEED
-from ..palette.solve import readable_on
+from ..palette.fit import fit
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ..syntax.cascade import paint_all
 from ..syntax.ini import read_ini, set_keys
@@ -40,7 +40,7 @@ def _dim(scheme: Scheme, text: str, *surfaces: str) -> Rgba:
     colours = scheme.colours
     quiet = _between(colours[text], colours[surfaces[0]], 0.28)
     rows = [(face, scheme.text_need) for s in surfaces for face in scheme.faces(s)]
-    return readable_on(quiet, rows) or colours[text]
+    return fit(quiet, rows) or colours[text]
 
 
 def _away(fill: Rgba, text: Rgba, by: float) -> Rgba:
@@ -59,8 +59,8 @@ def theme_colours(scheme: Scheme) -> dict[str, Rgba]:
     out["mf_dim"] = _dim(scheme, "window_text", "window", "view", "card", "sidebar")
     out["mf_header_dim"] = _dim(scheme, "header_text", "header")
     out["mf_menu_dim"] = _dim(scheme, "menu_text", "menu")
-    on_menu = [(face, DISABLED_NEED) for face in scheme.faces("menu")]
-    out["mf_menu_disabled"] = readable_on(colours["disabled_text"], on_menu) or colours["menu_text"]
+    on_menu = [(face, DISABLED.level) for face in scheme.faces("menu")]
+    out["mf_menu_disabled"] = fit(colours["disabled_text"], on_menu) or colours["menu_text"]
     for name in ("accent", "error"):
         out[f"mf_{name}_hover"] = _away(colours[name], colours[f"{name}_text"], 0.04)
         out[f"mf_{name}_pressed"] = _away(colours[name], colours[f"{name}_text"], 0.08)
@@ -288,7 +288,9 @@ def _read(version: str, parts: tuple[Part, ...]) -> Callable[[Files], Paints]:
     return read
 
 
-def _part(id_: str, at: str, roles: str, state: str = "", need: float = 4.5, edge_need: float = 0.0) -> Part:
+def _part(
+    id_: str, at: str, roles: str, state: str = "", need: Requirement = TEXT, edge_need: Requirement = NONE
+) -> Part:
     text_role, fill_role = roles.split("/")
     place = f"{WINDOW} > {at}" if at else WINDOW
     return Part(id=id_, state=state, at=place, text_role=text_role, fill_role=fill_role, need=need, edge_need=edge_need)
@@ -320,42 +322,44 @@ def _parts(version: str) -> tuple[Part, ...]:
         _part("sidebar", "box.sidebar", "sidebar_text/sidebar"),
         _part("sidebar row", "box.sidebar > list > row:selected", "selection_text/selection", "selected"),
         _part("card", "frame.card", "card_text/card"),
-        _part("field", edge, "view_text/view", edge_need=3.0),
-        _part("field", f"{edge}:focus", "view_text/view", "focus", edge_need=3.0),
-        _part("field", f"{edge}:disabled", "disabled_text/window", "disabled", need=2.5),
-        _part("field", f"{edge}.error", "error_ink/view", "error", edge_need=3.0),
+        _part("field", edge, "view_text/view", edge_need=MARK),
+        _part("field", f"{edge}:focus", "view_text/view", "focus", edge_need=MARK),
+        _part("field", f"{edge}:disabled", "disabled_text/window", "disabled", need=DISABLED),
+        _part("field", f"{edge}.error", "error_ink/view", "error", edge_need=MARK),
         _part("field selection", f"{entry} > selection", "selection_text/selection"),
         _part("button", "button.text-button", "control_text/control"),
         _part("button", "button.text-button:hover", "control_text/control_hover", "hover"),
         _part("button", "button.text-button:active", "control_text/control_pressed", "pressed"),
         _part("button", "button.text-button:checked", "selection_text/selection", "checked"),
-        _part("button", "button.text-button:disabled", "disabled_text/window", "disabled", need=2.5),
+        _part("button", "button.text-button:disabled", "disabled_text/window", "disabled", need=DISABLED),
         _part("main button", "button.text-button.suggested-action", "accent_text/accent"),
         _part("main button", "button.text-button.suggested-action:hover", "accent_text/accent", "hover"),
         _part("main button", "button.text-button.suggested-action:active", "accent_text/accent", "pressed"),
         _part("delete button", "button.text-button.destructive-action", "error_text/error"),
         _part("delete button", "button.text-button.destructive-action:hover", "error_text/error", "hover"),
-        _part("check", "checkbutton > check", "view_text/view", edge_need=3.0, need=0.0),
-        _part("check", "checkbutton > check:checked", "accent_text/accent", "checked", edge_need=3.0),
-        _part("check", "checkbutton > check:disabled", "disabled_text/window", "disabled", need=0.0),
-        _part("radio", f"{'radiobutton' if old else 'checkbutton'} > radio", "view_text/view", edge_need=3.0, need=0.0),
+        _part("check", "checkbutton > check", "view_text/view", edge_need=MARK, need=NONE),
+        _part("check", "checkbutton > check:checked", "accent_text/accent", "checked", edge_need=MARK),
+        _part("check", "checkbutton > check:disabled", "disabled_text/window", "disabled", need=NONE),
+        _part(
+            "radio", f"{'radiobutton' if old else 'checkbutton'} > radio", "view_text/view", edge_need=MARK, need=NONE
+        ),
         _part(
             "radio",
             f"{'radiobutton' if old else 'checkbutton'} > radio:checked",
             "accent_text/accent",
             "checked",
-            edge_need=3.0,
-            need=0.0,
+            edge_need=MARK,
+            need=NONE,
         ),
-        _part("switch", "switch", "outline/view", edge_need=3.0, need=0.0),
-        _part("switch", "switch:checked", "accent_text/accent", "on", edge_need=3.0, need=0.0),
-        _part("switch knob", "switch > slider", "outline/outline", need=0.0),
-        _part("switch knob", "switch:checked > slider", "accent_text/accent_text", "on", need=0.0),
-        _part("slider trough", "scale > trough", "outline/view", edge_need=3.0, need=0.0),
-        _part("slider fill", "scale > trough > highlight", "accent/accent", need=0.0),
-        _part("slider knob", "scale > trough > slider", "outline/control", edge_need=3.0, need=0.0),
-        _part("progress trough", "progressbar > trough", "outline/view", edge_need=3.0, need=0.0),
-        _part("progress", "progressbar > trough > progress", "accent/accent", need=0.0),
+        _part("switch", "switch", "outline/view", edge_need=MARK, need=NONE),
+        _part("switch", "switch:checked", "accent_text/accent", "on", edge_need=MARK, need=NONE),
+        _part("switch knob", "switch > slider", "outline/outline", need=NONE),
+        _part("switch knob", "switch:checked > slider", "accent_text/accent_text", "on", need=NONE),
+        _part("slider trough", "scale > trough", "outline/view", edge_need=MARK, need=NONE),
+        _part("slider fill", "scale > trough > highlight", "accent/accent", need=NONE),
+        _part("slider knob", "scale > trough > slider", "outline/control", edge_need=MARK, need=NONE),
+        _part("progress trough", "progressbar > trough", "outline/view", edge_need=MARK, need=NONE),
+        _part("progress", "progressbar > trough > progress", "accent/accent", need=NONE),
         _part("tabs", "notebook > header", "sidebar_text/sidebar"),
         _part("tab", "notebook > header > tabs > tab", "sidebar_text/sidebar"),
         _part("tab", "notebook > header > tabs > tab:hover", "control_text/control_hover", "hover"),
@@ -363,18 +367,18 @@ def _parts(version: str) -> tuple[Part, ...]:
         _part("menu", menu, "menu_text/menu"),
         _part("menu item", item, "menu_text/menu"),
         _part("menu item", f"{item}:hover", "menu_hover_text/menu_hover", "hover"),
-        _part("menu item", f"{item}:disabled", "disabled_text/menu", "disabled", need=2.5),
+        _part("menu item", f"{item}:disabled", "disabled_text/menu", "disabled", need=DISABLED),
         _part("menu shortcut", f"{item} > accelerator", "menu_text/menu"),
         _part("menu bar", "menubar", "header_text/header"),
         _part("message", "infobar", "card_text/card"),
         _part("message", "infobar.warning", "warning_text/warning", "warning"),
         _part("message", "infobar.error", "error_text/error", "error"),
-        _part("separator", "separator", "divider/divider", need=0.0),
+        _part("separator", "separator", "divider/divider", need=NONE),
         _part(
             "scroll bar",
             "scrollbar > range > trough > slider" if not old else "scrollbar > contents > trough > slider",
             "outline/outline",
-            need=0.0,
+            need=NONE,
         ),
     ]
     return (*rows, Part(id="tooltip", at="tooltip.background", text_role="tooltip_text", fill_role="tooltip"))

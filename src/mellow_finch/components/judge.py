@@ -7,9 +7,8 @@ from itertools import product
 from typing import NamedTuple
 
 from ..colour.blend import over
-from ..colour.contrast import ratio
+from ..colour.requirement import TEXT, Requirement, measure
 from ..colour.rgb import Rgba
-from ..palette.pairs import TEXT_NEED
 from ..picture.backdrop import Backdrop
 from .model import Paint, Paints, Part, Scheme
 
@@ -24,12 +23,17 @@ class DrawnPair(NamedTuple):
     text: Rgba
     surface: Rgba
     ratio: float
-    need: float
+    need: Requirement
 
     @property
     def passes(self) -> bool:
         """Tell whether the ratio reaches the need."""
-        return self.ratio >= self.need
+        return self.need.met(self.ratio)
+
+    @property
+    def shortfall(self) -> float:
+        """Return ratio by need: below 1 it fails, the smaller the worse."""
+        return self.need.shortfall(self.ratio)
 
 
 class Behind(NamedTuple):
@@ -37,16 +41,16 @@ class Behind(NamedTuple):
 
     backdrop: Backdrop
     blur: bool = False
-    text_need: float = TEXT_NEED
+    text_need: float = TEXT.level
 
     @classmethod
     def of(cls, scheme: Scheme) -> Behind:
         """Return what a scheme is judged over."""
         return cls(scheme.backdrop, scheme.blur, scheme.text_need)
 
-    def need(self, part: Part) -> float:
+    def need(self, part: Part) -> Requirement:
         """Return what the text of a part needs."""
-        return max(part.need, self.text_need) if part.need == TEXT_NEED else part.need
+        return part.need.raised(self.text_need)
 
 
 def surfaces_under(layers: Iterable[tuple[Rgba, ...]], behind: Behind, place: str = "everywhere") -> tuple[Rgba, ...]:
@@ -87,10 +91,10 @@ def judge_part(part: Part, paint: Paint, behind: Behind) -> list[DrawnPair]:
     return pairs
 
 
-def _worst(part: Part, what: str, colour: Rgba, surfaces: tuple[Rgba, ...], need: float) -> DrawnPair:
+def _worst(part: Part, what: str, colour: Rgba, surfaces: tuple[Rgba, ...], need: Requirement) -> DrawnPair:
     rows = [(over(colour, s) if colour.a < 1 else colour, s) for s in surfaces]
-    text, surface = min(rows, key=lambda row: ratio(row[0], row[1]))
-    return DrawnPair(part, what, text, surface, ratio(text, surface), need)
+    text, surface = min(rows, key=lambda row: measure(row[0], row[1]))
+    return DrawnPair(part, what, text, surface, measure(text, surface), need)
 
 
 def judge_parts(parts: Iterable[Part], paints: Paints, behind: Behind) -> list[DrawnPair]:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from ..colour.requirement import MARK
 from ..colour.rgb import Rgba
 from ..language import tr
-from ..palette.solve import readable_on
+from ..palette.fit import fit
 from ..syntax.ini import drop_keys, ini_colours, set_sections
 from .model import Component, Files, OutFile, Paint, Part, Scheme, Way, as_bytes, text_of
 
@@ -62,19 +63,19 @@ def _triple(colour: Rgba) -> str:
 def _group(colours: Mapping[str, Rgba], row: tuple[str, str, str, str, str], text_need: float) -> dict[str, str]:
     _, fill, alternate, text, mark = row
     surfaces = [colours[fill], colours[alternate]]
-    plain = readable_on(colours[text], [(s, text_need) for s in surfaces])
+    plain = fit(colours[text], [(s, text_need) for s in surfaces])
     if plain is None:  # the alternate rows are ours to choose: without them every text has a solution
         surfaces, plain = [colours[fill]] * 2, colours[text]
 
     def on_both(role: str, need: float = text_need) -> str:
-        return _triple(readable_on(colours[role], [(s, need) for s in surfaces]) or plain)
+        return _triple(fit(colours[role], [(s, need) for s in surfaces]) or plain)
 
     quiet = Rgba(*(round(t * 0.72 + s * 0.28) for t, s in zip(plain[:3], surfaces[0][:3], strict=True)))
     return {
         "BackgroundNormal": _triple(surfaces[0]),
         "BackgroundAlternate": _triple(surfaces[1]),
         "ForegroundNormal": _triple(plain),
-        "ForegroundInactive": _triple(readable_on(quiet, [(s, text_need) for s in surfaces]) or plain),
+        "ForegroundInactive": _triple(fit(quiet, [(s, text_need) for s in surfaces]) or plain),
         **{key: on_both(role) for key, role in FOREGROUNDS},
         "DecorationFocus": on_both(mark, 3.0),
         "DecorationHover": on_both(mark, 3.0),
@@ -167,7 +168,7 @@ def _parts() -> tuple[Part, ...]:
                 fill=f"{group}/BackgroundNormal",
                 text_role=mark,
                 fill_role=fill,
-                need=3.0,
+                need=MARK,
             )
         )
     for state, prefix, role in (("", "active", "border"), ("idle", "inactive", "border_idle")):

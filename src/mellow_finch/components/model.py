@@ -9,6 +9,7 @@ from functools import lru_cache
 from pathlib import Path, PurePosixPath
 from typing import Any, NamedTuple, Protocol, Self
 
+from ..colour.requirement import NONE, TEXT, Requirement
 from ..colour.rgb import Rgba
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
@@ -45,7 +46,7 @@ class Part:
     at: where the reader finds it: a path of style sheet nodes, or for keyed files nothing;
     text, fill, edge: keys of a keyed file; text_role, fill_role, edge_role, around_role: the roles or shades behind
     them, and behind what is around the part;
-    need: what the text needs on what is under it, 0 for no text; edge_need: the same for the edge against its
+    need: what the text needs on what is under it, NONE for no text; edge_need: the same for the edge against its
     surroundings; under: the part below, for keyed files; on_picture: whether the picture may shine through.
     """
 
@@ -59,8 +60,8 @@ class Part:
     fill_role: str = ""
     edge_role: str = ""
     around_role: str = ""
-    need: float = 4.5
-    edge_need: float = 0.0
+    need: Requirement = TEXT
+    edge_need: Requirement = NONE
     under: str = ""
     on_picture: bool = False
     place: str = "everywhere"
@@ -119,7 +120,7 @@ class Scheme:
     colours: Mapping[str, Rgba]
     backdrop: Backdrop = PLAIN
     mend: bool = True
-    text_need: float = 4.5
+    text_need: float = TEXT.level
     opacity: Mapping[str, float] = field(default_factory=dict)
     blur: bool = False
     companions: Mapping[str, str] = field(default_factory=dict)

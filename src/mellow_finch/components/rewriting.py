@@ -2,16 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterable, Sequence
 from functools import lru_cache
 
-import numpy as np
-
-from ..colour.blend import over
-from ..colour.contrast import luminance, ratio, relative_luminance
 from ..colour.rgb import Rgba
-from ..palette.lightness import STEPS, reaches, way_of
+from ..palette.fit import fit, fit_surface
 from ..palette.veil import KIND_OF_ROLE
 from ..recolour.rewrite import Scan, Subject, Sure, new_colours, respelled, rewrite, subject_of
 from ..syntax.spans import ColourSpan
@@ -119,12 +114,12 @@ def mended(
             if at is not None and at in done:
                 continue
             rows = _surfaces_of(at, pair, parts, paints, sources, behind)
-            better = None if at is None else nearest_over(colours[at], rows, alpha)
+            better = None if at is None else fit(colours[at], rows, alpha)
             if at is not None and better is not None:
                 colours[at] = better
                 done.add(at)
             elif fill_at is not None and fill_at not in done:
-                colours[fill_at] = _moved_surface(colours[fill_at], pair, paints[pair.part.key], behind, alpha)
+                colours[fill_at] = _moved(colours[fill_at], pair, paints[pair.part.key], behind, alpha)
                 done.add(fill_at)
     return colours
 
@@ -144,57 +139,15 @@ def _surfaces_of(
             continue
         text_at, _, edge_at = sources.get(part.key, (None, None, None))
         if (text_at == at and part.need and at is not None) or (part is pair.part and pair.what == "text"):
-            rows += [(s, behind.need(part)) for s in surfaces_under(paints[part.key].layers, behind, part.place)]
+            rows += [(s, behind.need(part).level) for s in surfaces_under(paints[part.key].layers, behind, part.place)]
         if (edge_at == at and part.edge_need and at is not None) or (part is pair.part and pair.what == "edge"):
-            rows += [(s, part.edge_need) for s in surfaces_under(paints[part.key].below, behind, part.place)]
+            rows += [(s, part.edge_need.level) for s in surfaces_under(paints[part.key].below, behind, part.place)]
     return rows
 
 
-def nearest_over(colour: Rgba, surfaces: Iterable[tuple[Rgba, float]], may_rise: bool = True) -> Rgba | None:
-    """Return the nearest colour on the way of a colour, at its own alpha, that reads on every (surface, need).
-
-    When no colour at that alpha will do, the alpha rises to 1, if it may, before giving up with None.
-    """
-    return _nearest_over(colour, tuple(dict.fromkeys(surfaces)), may_rise)
-
-
-@lru_cache(maxsize=1024)
-def _nearest_over(colour: Rgba, rows: tuple[tuple[Rgba, float], ...], may_rise: bool) -> Rgba | None:
-    way = way_of(colour.opaque)
-    for alpha in dict.fromkeys((colour.a, _spelled((colour.a + 1) / 2), 1.0) if may_rise else (colour.a,)):
-        good = np.ones(STEPS, dtype=bool)
-        for surface, need in rows:
-            drawn = np.rint(way.rgb * alpha + np.array(surface[:3]) * (1 - alpha)) / 255
-            good &= reaches(relative_luminance(drawn), luminance(surface), need)
-        if good.any():
-            return way.at(int(np.where(good, way.cost, 9.0).argmin()))._replace(a=alpha)
-    return None
-
-
-def _spelled(alpha: float) -> float:
-    """Return an opacity that every syntax spells exactly, never less than the given one."""
-    return min(1.0, math.ceil(alpha * 100 - 1e-9) / 100)
-
-
-def _less_see_through(alpha: float) -> list[float]:
-    return [alpha, *(_spelled(a) for a in np.linspace(alpha, 1, 9)[1:].tolist())]
-
-
-def _moved_surface(fill: Rgba, pair: DrawnPair, paint: Paint, behind: Behind, may_rise: bool) -> Rgba:
-    """Return the surface changed least, in colour or in translucency, so that its text can be read."""
+def _moved(fill: Rgba, pair: DrawnPair, paint: Paint, behind: Behind, may_rise: bool) -> Rgba:
+    """Return the literal of a surface moved out of the way of what is drawn on it."""
     text = paint.text if pair.what == "text" and paint.text is not None else pair.text
     below = surfaces_under(paint.below, behind, pair.part.place)
-    way = way_of(fill.opaque)
     drawn_alpha = paint.fill.a if paint.fill is not None else fill.a
-    for alpha in _less_see_through(drawn_alpha) if may_rise and drawn_alpha < 1 else [drawn_alpha]:
-        worst = np.full(STEPS, np.inf)
-        for under in below:
-            drawn = np.rint(way.rgb * alpha + np.array(under[:3]) * (1 - alpha))
-            texts = np.rint(np.array(text[:3]) * text.a + drawn * (1 - text.a)) / 255
-            a, b = relative_luminance(texts), relative_luminance(drawn / 255)
-            worst = np.minimum(worst, (np.maximum(a, b) + 0.05) / (np.minimum(a, b) + 0.05))
-        good = worst >= pair.need
-        if good.any():
-            return way.at(int(np.where(good, way.cost, 9.0).argmin()))._replace(a=float(alpha) if may_rise else fill.a)
-    dark, light = Rgba(16, 16, 16), Rgba(245, 245, 245)
-    return dark if ratio(over(text, dark), dark) > ratio(over(text, light), light) else light
+    return fit_surface(fill, text, below, pair.need.level, may_rise, drawn_alpha)

@@ -13,10 +13,12 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from ..colour.blend import mixed_in_srgb
+from ..colour.requirement import Requirement
 from ..colour.rgb import Rgba
 from ..errors import ImpossibleLocksError
-from ..palette.pairs import TEXT_NEED, Pair
-from ..palette.solve import readable_on, solve
+from ..palette.fit import fit
+from ..palette.pairs import Pair
+from ..palette.solve import solve
 from ..palette.veil import KIND_OF_ROLE, Kind, as_drawn, faces
 from ..recolour.groups import KEEP
 from .model import Paints, Part, Scheme
@@ -94,9 +96,9 @@ def _asked(chosen: Mapping[str, str], scheme: Scheme, parts: Iterable[Part], bef
 
 
 @lru_cache(maxsize=128)
-def _drawn_on(parts: tuple[Part, ...]) -> dict[str, tuple[tuple[str, float, str], ...]]:
+def _drawn_on(parts: tuple[Part, ...]) -> dict[str, tuple[tuple[str, Requirement, str], ...]]:
     """Return for each text or edge what it is drawn on: (fill, need, place)."""
-    out: dict[str, dict[tuple[str, float, str], None]] = {}
+    out: dict[str, dict[tuple[str, Requirement, str], None]] = {}
     for part in parts:
         if part.text_role and part.need and part.fill_role:
             out.setdefault(part.text_role, {})[part.fill_role, part.need, part.place] = None
@@ -131,7 +133,7 @@ class _Work:
         for name in _drawn_on(self.parts):
             if name not in self.shades and not self.scheme.mend:
                 continue
-            better = readable_on(colours[name], self.rows(name, colours))
+            better = fit(colours[name], self.rows(name, colours))
             if better is None:
                 stuck.append(name)
             else:
@@ -141,7 +143,9 @@ class _Work:
     def solved(self, colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
         """Return the colours with texts and surfaces moved, by the smallest change in all, until every pair passes."""
         pairs = tuple(
-            Pair(text, fill, self.need(need)) for text, rows in _drawn_on(self.parts).items() for fill, need, _ in rows
+            Pair(text, fill, need.raised(self.scheme.text_need))
+            for text, rows in _drawn_on(self.parts).items()
+            for fill, need, _ in rows
         )
         try:
             return solve(colours, pairs=pairs)
@@ -152,12 +156,10 @@ class _Work:
         """Return everything that a text or an edge of this name is drawn on, with the need it has there."""
         rows: dict[tuple[Rgba, float], None] = {}
         for fill, need, place in _drawn_on(self.parts)[text]:
-            rows |= dict.fromkeys((s, self.need(need)) for s in self._faces(fill, colours, place))
+            rows |= dict.fromkeys(
+                (s, need.raised(self.scheme.text_need).level) for s in self._faces(fill, colours, place)
+            )
         return tuple(rows)
-
-    def need(self, need: float) -> float:
-        """Return the contrast that a part needs, plain texts as much as the look asks of them."""
-        return max(need, self.scheme.text_need) if need == TEXT_NEED else need
 
     def _faces(self, role: str, colours: Mapping[str, Rgba], place: str) -> tuple[Rgba, ...]:
         kind = self._kind(role)

@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping
 from functools import lru_cache
 
+from ..colour.requirement import MARK, NONE, TEXT
 from ..colour.rgb import Rgba
 from ..language import tr
 from ..syntax.region import put_region
@@ -140,7 +141,7 @@ def read_terminal(get: Files) -> dict[str, Paint]:
     }
 
 
-_DIM = {8: 3.0}
+_DIM = {8: MARK}
 PARTS: tuple[Part, ...] = (
     Part(id="terminal", text="foreground", fill="background", text_role="terminal_text", fill_role="terminal"),
     Part(
@@ -155,7 +156,7 @@ PARTS: tuple[Part, ...] = (
         text="cursorColor2",
         fill="cursorColor",
         edge="cursorColor",
-        edge_need=3.0,
+        edge_need=MARK,
         under="terminal",
         text_role="cursor_text",
         fill_role="cursor",
@@ -167,7 +168,7 @@ PARTS: tuple[Part, ...] = (
             fill="background",
             text_role=f"ansi_{i}",
             fill_role="terminal",
-            need=0.0 if i == 0 else _DIM.get(i, 4.5),
+            need=NONE if i == 0 else _DIM.get(i, TEXT),
         )
         for i in range(16)
     ),

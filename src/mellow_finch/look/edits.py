@@ -82,7 +82,7 @@ def _veiled(
     rises = luminance(fresh["ansi_7"]) > luminance(fresh["terminal"])
     worst = (max if rises else min)(grounds, key=luminance)
     apart = fresh | ansi_set(fresh, worst, look.temper.text_need, held)
-    needs = {p.text: p.need for p in pairs if p.surface == "terminal"}
+    needs = {p.text: p.need.level for p in pairs if p.surface == "terminal"}
     if all(ratio(apart[r], ground) >= needs.get(r, 0.0) for r in _HUES for ground in grounds):
         fresh = apart
     return fresh, drawn

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from ..colour.contrast import FLARE, enough, luminance
 from ..colour.difference import delta_e_2000
 from ..colour.gamut import fit_chroma, oklch_to_rgbas, rgba_to_oklch
+from ..colour.requirement import TEXT
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array, srgb_to_lab
 from ..colour.vision import Vision, simulate
@@ -67,7 +68,7 @@ def nearest_pair(colours: Mapping[str, Rgba], vision: Vision = "normal") -> tupl
 
 
 def ansi_set(
-    colours: Mapping[str, Rgba], terminal: Rgba, need: float = 4.5, held: Collection[str] = ()
+    colours: Mapping[str, Rgba], terminal: Rgba, need: float = TEXT.level, held: Collection[str] = ()
 ) -> dict[str, Rgba]:
     """Return the roles of both rows as a set that reads on the terminal; held roles keep their colour.
 

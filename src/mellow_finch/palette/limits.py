@@ -50,7 +50,7 @@ class Limits:
             return ""
         pair = self.pairs[int(self.worst[index])]
         return tr("{text} drops below {need:g} on {surface} here").format(
-            text=ROLE_BY_ID[pair.text].title, need=pair.need, surface=ROLE_BY_ID[pair.surface].title
+            text=ROLE_BY_ID[pair.text].title, need=pair.need.level, surface=ROLE_BY_ID[pair.surface].title
         )
 
 
@@ -74,7 +74,7 @@ def limits(
         theirs = relative_luminance(np.array([c.unit for c in others]))
         light = np.maximum(mine[:, :, None], theirs) + FLARE
         dark = np.minimum(mine[:, :, None], theirs) + FLARE
-        scores.append((light / dark).min(axis=(1, 2)) / pair.need)
+        scores.append((light / dark).min(axis=(1, 2)) / pair.need.level)
     table = np.stack(scores)
     return Limits(np.asarray(table.min(axis=0) >= 1), table.argmin(axis=0), own)
 
@@ -123,7 +123,7 @@ def lightness_limits(
         text, surface = ROLE_BY_ID[pair.text].title, ROLE_BY_ID[pair.surface].title
         words = tr(
             "It falls short already: {text} needs {need:g} on {surface}. A step the right way, or Mend, helps."
-        ).format(text=text, need=pair.need, surface=surface)
+        ).format(text=text, need=pair.need.level, surface=surface)
         return words, words
     return _sentence(found, levels, at, 1, role, locked), _sentence(found, levels, at, -1, role, locked)
 
@@ -152,4 +152,4 @@ def _sentence(found: Limits, levels: Array, at: int, step: int, role: str, locke
             else tr("It cannot be darker than {level}, because {role} on it would drop below {need:g}")
         )
     rest = tr(", and {role} is locked.") if partner in locked else tr(". Hold Ctrl to go on: {role} follows.")
-    return words.format(level=decimal(levels[edge], 3), need=pair.need, role=title) + rest.format(role=title)
+    return words.format(level=decimal(levels[edge], 3), need=pair.need.level, role=title) + rest.format(role=title)

@@ -1,7 +1,4 @@
-"""Which roles are drawn on which, and the contrast each pair needs. Data only.
-
-Text needs 4.5:1 (WCAG 2.2, 1.4.3), marks 3:1 (1.4.11); disabled text has a floor of our own, WCAG having none.
-"""
+"""Which roles are drawn on which, and what contrast each pair needs. Data only."""
 
 from __future__ import annotations
 
@@ -9,21 +6,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ..colour.contrast import ratio
+from ..colour.requirement import DISABLED, MARK, TEXT, Requirement, measure
 from ..colour.rgb import Rgba
-
-TEXT_NEED = 4.5
-MARK_NEED = 3.0
-DISABLED_NEED = 2.5
 
 
 @dataclass(frozen=True, slots=True)
 class Pair:
-    """A role drawn on another and the contrast ratio it needs."""
+    """A role drawn on another and the contrast that it needs."""
 
     text: str
     surface: str
-    need: float
+    need: Requirement
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,10 +29,15 @@ class JudgedPair:
     @property
     def passes(self) -> bool:
         """Tell whether the ratio reaches the need."""
-        return self.ratio >= self.pair.need
+        return self.pair.need.met(self.ratio)
+
+    @property
+    def shortfall(self) -> float:
+        """Return ratio by need: below 1 it fails, the smaller the worse."""
+        return self.pair.need.shortfall(self.ratio)
 
 
-def _on(text: str, surfaces: str, need: float = TEXT_NEED) -> tuple[Pair, ...]:
+def _on(text: str, surfaces: str, need: Requirement = TEXT) -> tuple[Pair, ...]:
     return tuple(Pair(text, surface, need) for surface in surfaces.split())
 
 
@@ -57,8 +55,8 @@ PAIRS: tuple[Pair, ...] = (
     *_on("panel_text", "panel"),
     *_on("panel_active_text", "panel_active"),
     *_on("control_text", "control control_hover control_pressed"),
-    *_on("disabled_text", "window view control", DISABLED_NEED),
-    *_on("accent", "window view", MARK_NEED),
+    *_on("disabled_text", "window view control", DISABLED),
+    *_on("accent", "window view", MARK),
     *_on("accent_text", "accent"),
     *_on("selection_text", "selection"),
     *_on("selection_idle_text", "selection_idle"),
@@ -66,14 +64,14 @@ PAIRS: tuple[Pair, ...] = (
     *_on("link_visited", "window view card"),
     *_on("tooltip_text", "tooltip"),
     *_on("notice_text", "notice"),
-    *_on("outline", "window view card menu", MARK_NEED),
-    *_on("focus", "window view control header", MARK_NEED),
+    *_on("outline", "window view card menu", MARK),
+    *_on("focus", "window view control header", MARK),
     *(p for s in ("success", "warning", "error") for p in (*_on(f"{s}_text", s), *_on(f"{s}_ink", "window view"))),
     *_on("terminal_text", "terminal"),
-    *_on("cursor", "terminal", MARK_NEED),
+    *_on("cursor", "terminal", MARK),
     *_on("cursor_text", "cursor"),
     *_on("terminal_selection_text", "terminal_selection"),
-    *(Pair(f"ansi_{i}", "terminal", MARK_NEED if i == 8 else TEXT_NEED) for i in (*range(1, 10), *range(10, 16))),
+    *(Pair(f"ansi_{i}", "terminal", MARK if i == 8 else TEXT) for i in (*range(1, 10), *range(10, 16))),
     # Widgets stand on a backing of the panel's colour, itself judged over the picture by the proof.
     *_on("widget_text", "panel"),
     *_on("widget_accent", "panel"),
@@ -89,16 +87,16 @@ for _pair in PAIRS:
 @lru_cache(maxsize=8)
 def pairs_for(text_need: float) -> tuple[Pair, ...]:
     """Return the table with the need of every text pair raised, for a look that asks for more than 4.5."""
-    if text_need <= TEXT_NEED:
+    if text_need <= TEXT.level:
         return PAIRS
-    return tuple(Pair(p.text, p.surface, text_need) if p.need == TEXT_NEED else p for p in PAIRS)
+    return tuple(Pair(p.text, p.surface, p.need.raised(text_need)) for p in PAIRS)
 
 
 def judge(colours: Mapping[str, Rgba], pairs: tuple[Pair, ...] = PAIRS) -> tuple[JudgedPair, ...]:
     """Return every pair with its ratio, in the order of the table."""
-    return tuple(JudgedPair(p, ratio(colours[p.text], colours[p.surface])) for p in pairs)
+    return tuple(JudgedPair(p, measure(colours[p.text], colours[p.surface])) for p in pairs)
 
 
 def failing(colours: Mapping[str, Rgba], pairs: tuple[Pair, ...] = PAIRS) -> tuple[JudgedPair, ...]:
     """Return the pairs that fall short, worst shortfall first."""
-    return tuple(sorted((j for j in judge(colours, pairs) if not j.passes), key=lambda j: j.ratio / j.pair.need))
+    return tuple(sorted((j for j in judge(colours, pairs) if not j.passes), key=lambda j: j.shortfall))

@@ -13,11 +13,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..colour.contrast import enough, luminance, ratio
+from ..colour.contrast import enough, luminance
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array
 from ..errors import ImpossibleLocksError
 from ..language import listed, plural, tr
+from ..palette.fit import fit
 from .lightness import STEPS, reaches, way_of
 from .pairs import PAIRS, Pair, pairs_for
 from .roles import ROLE_BY_ID
@@ -26,35 +27,6 @@ _ROUNDS = 6
 _COARSE = 2
 _WORTH = 0.02  # a text moved by more than this lets its surfaces be tried too
 _FAR = 1e6
-
-
-def readable_on(colour: Rgba, surfaces: Iterable[tuple[Rgba, float]]) -> Rgba | None:
-    """Return the colour nearest to `colour` on its way that has the needed contrast on every (surface, need).
-
-    None when no lightness will do, as between a dark and a light surface.
-    """
-    rows = [(luminance(s), need) for s, need in surfaces]
-    own = luminance(colour)
-    if all(enough(own, lum, need) for lum, need in rows):
-        return colour
-    way = way_of(colour.opaque)
-    good = np.ones(STEPS, dtype=bool)
-    for lum, need in rows:
-        good &= reaches(way.luminance, lum, need)
-    if not good.any():
-        return None
-    return way.at(int(np.where(good, way.cost, _FAR).argmin()))
-
-
-def solve_pair(text: Rgba, surface: Rgba, need: float) -> tuple[Rgba, Rgba]:
-    """Return text and surface changed by the smallest sum of OKLab distances so that they reach the need (<= 21)."""
-    if ratio(text, surface) >= need:
-        return text, surface
-    over, under = way_of(text.opaque), way_of(surface.opaque)
-    good = reaches(over.luminance[:, None], under.luminance[None, :], need)
-    cost = np.where(good, over.cost[:, None] + under.cost[None, :], _FAR)
-    i, j = np.unravel_index(int(cost.argmin()), cost.shape)
-    return over.at(int(i)), under.at(int(j))
 
 
 @dataclass
@@ -79,21 +51,21 @@ class _Work:
         return [p for p in self.pairs if not self.passes(p)]
 
     def passes(self, pair: Pair) -> bool:
-        return enough(luminance(self.now[pair.text]), luminance(self.now[pair.surface]), pair.need)
+        return enough(luminance(self.now[pair.text]), luminance(self.now[pair.surface]), pair.need.level)
 
     def fit_text(self, text: str) -> bool:
         """Move one text, from what was wanted, to the nearest colour that all its surfaces allow."""
-        rows = [(self.now[p.surface], p.need) for p in self.of_text[text]]
+        rows = [(self.now[p.surface], p.need.level) for p in self.of_text[text]]
         if text in self.held:
             return all(self.passes(p) for p in self.of_text[text])
-        found = readable_on(self.wanted[text], [*rows, *self._held_on(text)])
+        found = fit(self.wanted[text], [*rows, *self._held_on(text)])
         if found is not None:
             self.now[text] = found
         return found is not None
 
     def _held_on(self, surface: str) -> list[tuple[Rgba, float]]:
         """Return what is held and drawn on a surface: colours that it must agree with when it moves."""
-        return [(self.now[p.text], p.need) for p in self.on_surface.get(surface, ()) if p.text in self.held]
+        return [(self.now[p.text], p.need.level) for p in self.on_surface.get(surface, ()) if p.text in self.held]
 
     def allowed(self, surface: str) -> Array:
         """Return for each step of a surface its cost, or far where what is held on it could not be read."""
@@ -115,11 +87,11 @@ class _Work:
         moves: list[tuple[str, Array]] = []
         for pair in self.of_text[text]:
             if pair.surface in self.held:
-                good = reaches(lums, luminance(self.now[pair.surface]), pair.need)
+                good = reaches(lums, luminance(self.now[pair.surface]), pair.need.level)
                 total = np.where(good, total, _FAR)
                 continue
             other = way_of(self.wanted[pair.surface].opaque)
-            good = reaches(lums[:, None], other.luminance[None, :], pair.need)
+            good = reaches(lums[:, None], other.luminance[None, :], pair.need.level)
             cost = np.where(good, self.allowed(pair.surface)[None, :], _FAR)
             best = cost.argmin(axis=1)
             total = total + cost[np.arange(len(steps)), best]
@@ -151,9 +123,9 @@ class _Work:
                         return False
                     far = float(lums.max() if lighter else lums.min())
                     side = way.luminance < far if lighter else way.luminance > far
-                    good &= side & reaches(way.luminance, far, pair.need)
+                    good &= side & reaches(way.luminance, far, pair.need.level)
                 elif pair.text not in self.held:
-                    good &= reaches(way.luminance, 0.0, pair.need) | reaches(way.luminance, 1.0, pair.need)
+                    good &= reaches(way.luminance, 0.0, pair.need.level) | reaches(way.luminance, 1.0, pair.need.level)
             if not good.any():
                 return False
             self.now[surface] = way.at(int(np.where(good, way.cost, _FAR).argmin()))
@@ -162,7 +134,7 @@ class _Work:
             good = self.allowed(text) < _FAR
             for pair in self.of_text[text]:
                 lum = luminance(self.now[pair.surface])
-                good &= reaches(way.luminance, lum, pair.need)
+                good &= reaches(way.luminance, lum, pair.need.level)
                 good &= way.luminance > lum if lighter else way.luminance < lum
             if not good.any():
                 return False
@@ -189,7 +161,9 @@ class _Work:
         way = way_of(self.wanted[surface].opaque)
         allowed = self.allowed(surface)
         for other in self.of_text.get(surface, ()):
-            allowed = np.where(reaches(way.luminance, luminance(self.now[other.surface]), other.need), allowed, _FAR)
+            allowed = np.where(
+                reaches(way.luminance, luminance(self.now[other.surface]), other.need.level), allowed, _FAR
+            )
 
         def totals(steps: NDArray[np.intp]) -> Array:
             total = allowed[steps].copy()
@@ -199,8 +173,8 @@ class _Work:
                 for other in self.of_text[pair.text]:
                     if other.surface != surface:
                         lum = luminance(self.now[other.surface])
-                        rest = np.where(reaches(text.luminance, lum, other.need), rest, _FAR)
-                good = reaches(way.luminance[steps][:, None], text.luminance[None, :], pair.need)
+                        rest = np.where(reaches(text.luminance, lum, other.need.level), rest, _FAR)
+                good = reaches(way.luminance[steps][:, None], text.luminance[None, :], pair.need.level)
                 total += np.where(good, rest[None, :], _FAR).min(axis=1)
             return np.asarray(total)
 

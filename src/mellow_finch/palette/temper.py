@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, fields
 from typing import Any
 
+from ..colour.requirement import TEXT
 from ..language import tr, tr_in
 
 
@@ -27,7 +28,7 @@ class Temper:
     header: float = 0.0
     border: float = 0.0
     menu: float = 0.0
-    text_need: float = 4.5
+    text_need: float = TEXT.level
 
     @property
     def accented(self) -> dict[str, float]:
@@ -133,7 +134,6 @@ CONTROLS: tuple[Control, ...] = (
         tr("Menus"),
     ),
 )
-NEEDS = (4.5, 7.0)
 
 
 def temper_from(values: dict[str, Any]) -> Temper:
@@ -141,6 +141,6 @@ def temper_from(values: dict[str, Any]) -> Temper:
 
     Raises TypeError or ValueError for what is no number.
     """
-    ranges = {c.id: (c.low, c.high) for c in CONTROLS} | {"text_need": (4.5, 21.0)}
+    ranges = {c.id: (c.low, c.high) for c in CONTROLS} | {"text_need": (TEXT.level, 21.0)}
     known = {f.name for f in fields(Temper)}
     return Temper(**{k: float(min(ranges[k][1], max(ranges[k][0], float(v)))) for k, v in values.items() if k in known})

@@ -14,9 +14,9 @@ from ..colour.blend import over
 from ..colour.contrast import ratio
 from ..colour.rgb import Rgba
 from ..language import tr
+from ..palette.fit import fit
 from ..picture.backdrop import Backdrop
 from .pairs import PAIRS, Pair
-from .solve import readable_on
 
 _STEPS = 100  # opacities are whole percents, which every reader can spell
 
@@ -136,14 +136,14 @@ def _moved(
         own = rows[text]
         if text not in touched and all(now[p.surface] == colours[p.surface] for p in own):
             continue
-        needs = [(face, p.need) for p in own for face in faces(now, p.surface, opacity, backdrop, blur)]
+        needs = [(face, p.need.level) for p in own for face in faces(now, p.surface, opacity, backdrop, blur)]
         if text in held:
             if all(ratio(now[text], face) >= need for face, need in needs):
                 continue
             found = None
         else:
-            needs += [(now[p.text], p.need) for p in pairs if p.surface == text and p.text in held]
-            found = readable_on(now[text], needs)
+            needs += [(now[p.text], p.need.level) for p in pairs if p.surface == text and p.text in held]
+            found = fit(now[text], needs)
         if found is None:
             kinds = {KIND_OF_ROLE[p.surface].id for p in own if p.surface in KIND_OF_ROLE}
             return now, (kinds & set(opacity)) or set(opacity)

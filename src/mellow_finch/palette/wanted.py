@@ -12,6 +12,7 @@ import numpy as np
 from ..colour.blend import mixed_in_oklab
 from ..colour.contrast import luminance, ratio
 from ..colour.gamut import oklch_to_rgba, oklch_to_rgbas, rgba_to_oklch
+from ..colour.requirement import TEXT
 from ..colour.rgb import Rgba
 from .ansi import ANSI_HUES, ansi_set
 from .recipe import MOST_TINT, Recipe, Tone
@@ -227,7 +228,7 @@ def _take_accent(out: dict[str, Rgba], name: str, share: float, m: _Mixer) -> No
     for surface, part in rows:
         out[surface] = mixed_in_oklab(out[surface], out["accent"], part)
         text = f"{surface}_text"
-        if ratio(out[text], out[surface]) < max(4.5, m.temper.text_need):
+        if not TEXT.raised(m.temper.text_need).holds(out[text], out[surface]):
             out[text] = m.opposite(out[surface])
     for active in _ACTIVE[name]:
         # The picked-out form lies beside the surface, on the far side of its text, so that both can be read.

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from pathlib import PurePosixPath
 
+from ..colour.requirement import Requirement
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind, judge_parts
@@ -30,18 +31,18 @@ class Finding:
     text: Rgba
     surface: Rgba
     ratio: float
-    need: float
+    need: Requirement
     file: str = ""
 
     @property
     def passes(self) -> bool:
         """Tell whether the ratio reaches the need."""
-        return self.ratio >= self.need
+        return self.need.met(self.ratio)
 
     @property
     def shortfall(self) -> float:
         """Return ratio by need: below 1 it fails, the smaller the worse."""
-        return self.ratio / self.need
+        return self.need.shortfall(self.ratio)
 
     @property
     def key(self) -> str:

@@ -12,6 +12,8 @@ from html import escape
 from pathlib import Path
 
 from ..colour.contrast import plain_ink, ratio
+from ..colour.measures import FURTHER
+from ..colour.requirement import TEXT
 from ..colour.rgb import Rgba
 from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
@@ -22,7 +24,6 @@ from ..look.dressed import as_it_is, dress, every_component
 from ..look.edits import with_tone
 from ..look.model import Look
 from ..palette.apart import confusions
-from ..palette.pairs import TEXT_NEED
 from ..palette.recipe import TONES, Tone
 from ..palette.roles import role_title
 from ..picture.backdrop import PLAIN
@@ -63,7 +64,7 @@ class Report:
     made_of: str
     findings: tuple[Finding, ...]
     roles: Mapping[Tone, Mapping[str, Rgba]]
-    text_need: float = 4.5
+    text_need: float = TEXT.level
 
     @property
     def short(self) -> list[Finding]:
@@ -104,7 +105,7 @@ def as_html(report: Report) -> str:
 
 def _head(report: Report, title: str) -> str:
     rows, short = report.findings, report.short
-    texts = [f for f in rows if f.what == "text" and f.need >= TEXT_NEED]
+    texts = [f for f in rows if f.what == "text" and f.need.kind == "text"]
     least = min((f.ratio for f in texts), default=0.0)
     parts = (
         (f"{len(rows)}", tr("pairs judged")),
@@ -134,7 +135,8 @@ def _method(report: Report) -> str:
         "are drawn: see-through surfaces over what lies below at its worst place. Contrast is that of WCAG 2.2. "
         "Text needs {need:g} to 1, edges and marks that carry a meaning 3 to 1, what cannot be used 2.5 to 1."
     ).format(need=report.text_need)
-    return f"<h2>{escape(tr('What was judged, and how'))}</h2>\n<p>{escape(words)}</p>"
+    told = " ".join((words, *(f"{m.title}: {m.tip}." for m in FURTHER)))
+    return f"<h2>{escape(tr('What was judged, and how'))}</h2>\n<p>{escape(told)}</p>"
 
 
 def _short(report: Report) -> str:
@@ -180,7 +182,7 @@ def _swatches(roles: Mapping[str, Rgba]) -> str:
 
 def _table(rows: Iterable[Finding], caption: str, tone: bool) -> str:
     more_heads = (tr("Component"), tr("Half")) if tone else ()
-    head = (tr("Sample"), tr("Part"), *more_heads, tr("Colours"), tr("Ratio"), tr("Needs"))
+    head = (tr("Sample"), tr("Part"), *more_heads, tr("Colours"), tr("Ratio"), tr("Needs"), *(m.title for m in FURTHER))
     cells = []
     for f in rows:
         known = COMPONENT_BY_ID.get(f.component)
@@ -192,7 +194,9 @@ def _table(rows: Iterable[Finding], caption: str, tone: bool) -> str:
             tr("{text} on {surface}").format(text=f.text.opaque.hex, surface=f.surface.opaque.hex),
         ]
         mark = "" if f.passes else " " + escape(tr("(short)"))
-        numbers = f'<td class="n">{decimal(f.ratio, 2)}{mark}</td><td class="n">{spelled(f"{f.need:g}")}</td>'
+        figures = [f"{decimal(f.ratio, 2)}{mark}", spelled(f"{f.need.level:g}")]
+        figures += [m.spelled(m.of(f.text.opaque, f.surface.opaque)) for m in FURTHER]
+        numbers = "".join(f'<td class="n">{figure}</td>' for figure in figures)
         cells.append("<tr>" + "".join(f"<td>{w}</td>" for w in words) + numbers + "</tr>")
     return _framed(caption, head, cells)
 
@@ -209,7 +213,7 @@ def _sample(f: Finding) -> str:
     if f.what == "edge":
         return f'<span class="edge" aria-hidden="true" style="background-color:{surface};border-color:{text}"></span>'
     style = f"background-color:{surface};color:{text}"
-    off = ' aria-disabled="true"' if f.need < TEXT_NEED else ""  # what cannot be used may be fainter
+    off = ' aria-disabled="true"' if f.need.kind == "disabled" else ""  # what cannot be used may be fainter
     return f'<span class="sample" aria-hidden="true"{off} style="{style}">{escape(tr("Sample text"))}</span>'
 
 
@@ -225,8 +229,8 @@ def _eyes(report: Report) -> list[str]:
             (f, ratio(simulate_colour(f.text.opaque, vision), simulate_colour(f.surface.opaque, vision)))
             for f in report.findings
         ]
-        below = [f for f, r in seen if r < f.need]
-        least = min((r for f, r in seen if f.what == "text" and f.need >= TEXT_NEED), default=0.0)
+        below = [f for f, r in seen if not f.need.met(r)]
+        least = min((r for f, r in seen if f.what == "text" and f.need.kind == "text"), default=0.0)
         mixed = _mixed(report, vision)
         numbers = f'<td class="n">{decimal(least, 2)}</td><td class="n">{len(below)}</td>'
         rows.append(

@@ -12,7 +12,7 @@ from PIL import Image
 from ..colour.contrast import luminance, plain_ink, ratio
 from ..colour.rgb import Rgba
 from ..intake.pictures import opened
-from ..palette.solve import readable_on
+from ..palette.fit import fit
 from .colour_map import packed
 
 _LARGEST = 128  # pixels a side; a control is smaller
@@ -72,7 +72,7 @@ def with_clear_tick(data: bytes, name: str, behind: Rgba, need: float) -> bytes:
     if min(ratio(tick, shade) for shade in shades) >= need:
         return data
     ends = (min(shades, key=luminance), max(shades, key=luminance))
-    target = readable_on(tick, [(shade, need) for shade in ends]) or plain_ink(box)
+    target = fit(tick, [(shade, need) for shade in ends]) or plain_ink(box)
     share = share.reshape(*drawn[rows, columns].shape[:2], 1)
     fresh = pixels.copy()
     moved = fresh[rows, columns, :3] + share * (np.array(target[:3]) - np.array(tick[:3]))

@@ -14,7 +14,7 @@ from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba, parse_hex
 from ..language import tr
 from ..look.model import Look
-from ..palette.pairs import TEXT_NEED, pairs_for
+from ..palette.pairs import pairs_for
 from ..palette.recipe import TONES, Tone
 
 Source = Literal["picture", "pictures", "other"]
@@ -79,7 +79,7 @@ class Kept:
 
 def kept_of(id_: str, look: Look, digest: str, tags: Iterable[str] = (), when: str = "") -> Kept:
     """Return what is known of a look that is read."""
-    texts = [p for p in pairs_for(_STRICT) if p.need >= TEXT_NEED]
+    texts = [p for p in pairs_for(_STRICT) if p.need.kind == "text"]
     colours = look.colours
     return Kept(
         id=id_,

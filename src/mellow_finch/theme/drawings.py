@@ -18,15 +18,14 @@ from ..colour.blend import over
 from ..colour.contrast import ratio
 from ..colour.difference import colour_difference
 from ..colour.gamut import oklch_to_rgbas, rgba_to_oklch
+from ..colour.requirement import MARK
 from ..colour.rgb import Rgba
 from ..colour.spaces import srgb_to_oklch
 from ..components.model import Scheme, as_bytes
-from ..components.rewriting import nearest_over
 from ..errors import PictureError
 from ..intake.pictures import opened
 from ..language import tr
-from ..palette.pairs import MARK_NEED
-from ..palette.solve import readable_on
+from ..palette.fit import fit
 from ..recolour.colour_map import Anchor, ColourMap, is_vivid, map_of, vivid_among
 from ..recolour.groups import KEEP, chosen_colour
 from ..recolour.images import colours_in, recoloured_image
@@ -68,7 +67,7 @@ _LIFTS = tuple(sorted((0.03 * n for n in range(-20, 21)), key=abs))  # steps of 
 
 
 def _stands_out(colours: Sequence[Rgba], surfaces: Sequence[Rgba]) -> bool:
-    return all(max(ratio(c, s) for c in set(colours)) >= MARK_NEED * _SURE for s in surfaces)
+    return all(max(ratio(c, s) for c in set(colours)) >= MARK.level * _SURE for s in surfaces)
 
 
 def _lighter(colours: Sequence[Rgba], step: float) -> list[Rgba]:
@@ -235,7 +234,7 @@ class Drawings:
                 ways = ((row.text, row.surface), (row.surface, row.text))
                 seen = ((i, around, colour) for i in reversed(inside) for colour, around in ways)
                 found = next((s for s in seen if colour_difference(new[s[0]], s[2]) <= _SAME_TICK), None)
-                better = nearest_over(new[found[0]], [(found[1], row.need * _TICK_MORE)]) if found else None
+                better = fit(new[found[0]], [(found[1], row.need * _TICK_MORE)]) if found else None
                 if found is not None and better is not None:
                     new[found[0]] = better
 
@@ -274,7 +273,7 @@ class Drawings:
                 (s, [over(c._replace(a=e.a), s) for c, e in zip(_lighter(edge, step), edge, strict=True)])
                 for s in surfaces
             ]
-            return all(max(ratio(c, s) for c in found) >= MARK_NEED * _SURE for s, found in drawn)
+            return all(max(ratio(c, s) for c in found) >= MARK.level * _SURE for s, found in drawn)
 
         step = next((step for step in _LIFTS if shown(step)), 0.0)
         return _lighter(colours, step) if step else colours
@@ -285,8 +284,8 @@ class Drawings:
 
     @cached_property
     def _ink(self) -> Rgba | None:
-        rows = [(face, MARK_NEED) for role in _SURFACES for face in self._scheme.faces(role)]
-        return readable_on(self._scheme.colours["window_text"], rows)
+        rows = [(face, MARK.level) for role in _SURFACES for face in self._scheme.faces(role)]
+        return fit(self._scheme.colours["window_text"], rows)
 
     def _shifted(self, new: list[Rgba], surfaces: Sequence[Rgba]) -> list[Rgba]:
         """Return the colours lightened or darkened together by the least that makes one stand out everywhere."""
@@ -409,7 +408,7 @@ class Drawings:
             anchors = [Anchor(a, b, firm=True) for a, b in zip(colours, moved, strict=True)]
             fresh = recoloured_image(fresh, name, map_of(anchors))
         if not iconic and _CHOSEN.search(name):
-            fresh = with_clear_tick(fresh, name, self._scheme.faces("window")[0], MARK_NEED * _SURE)
+            fresh = with_clear_tick(fresh, name, self._scheme.faces("window")[0], MARK.level * _SURE)
         return fresh
 
     def group_rows(self) -> list[GroupRow]:

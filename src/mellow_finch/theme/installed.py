@@ -11,8 +11,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from ..colour.contrast import ratio
 from ..colour.gamut import rgba_to_oklch
+from ..colour.requirement import MARK
 from ..colour.rgb import Rgba
 from ..disk.facts import read_plain
 from ..errors import FileAccessError, FinchError
@@ -29,7 +29,6 @@ _MOST_POINTER = 8_000_000
 ICONS = tr("Icons")
 _COLOURED = 0.05  # OKLCH chroma from which a colour counts as one
 _SOLID = 200  # of 255, the opacity from which a pixel counts
-_NEED = 3.0  # contrast that icons need on what they lie on
 _STANDS_ON = ("panel", "menu", "view")
 
 
@@ -102,7 +101,7 @@ def _signs_here(home: Path, found: Iterable[Installed], kind: str, colours: Mapp
     for theme in found:
         folder, lead = folders[theme.name], theme.leading
         # A pointer has an outline, by which it stands out on whatever it lies on.
-        faint = tuple(r for r in _STANDS_ON if lead and kind == ICONS and ratio(lead, colours[r]) < _NEED)
+        faint = tuple(r for r in _STANDS_ON if lead and kind == ICONS and not MARK.holds(lead, colours[r]))
         rows.append(Here(folder, (kind,), folder.parent in roots[:2], (lead,) if lead is not None else (), faint))
     return tuple(rows)
 
@@ -227,7 +226,7 @@ def ranked(themes: Iterable[Installed], colours: Mapping[str, Rgba]) -> tuple[In
         if theme.leading is None:
             return 2, 0, 0.0, theme.title
         _, chroma, own = rgba_to_oklch(theme.leading)
-        stands = sum(ratio(theme.leading, colours[role]) >= _NEED for role in _STANDS_ON)
+        stands = sum(MARK.holds(theme.leading, colours[role]) for role in _STANDS_ON)
         away = abs(math.remainder(own - hue, 360)) if chroma >= _COLOURED else 90.0
         return int(away > 45), -stands, away, theme.title
 

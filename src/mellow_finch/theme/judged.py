@@ -8,10 +8,10 @@ from dataclasses import dataclass, field
 
 from ..colour.blend import over
 from ..colour.contrast import ratio
+from ..colour.requirement import MARK
 from ..colour.rgb import Rgba
 from ..components.judge import Behind, DrawnPair, judge_part, surfaces_under
 from ..components.model import Paint, Part, painted
-from ..palette.pairs import MARK_NEED
 from ..recolour.ticks import Face
 from ..syntax.cascade import Drawn
 from ..syntax.sheet import Roots, Sheet
@@ -141,7 +141,7 @@ class JudgedSheet:
             grounds = {surfaces_under(layers, self.behind)[0] for layers in (below, below[:1])}
             seen = [(ratio(over(c, ground), ground), over(c, ground), ground) for ground in grounds for c in face.edge]
             found, best, ground = max(seen)
-            return DrawnPair(part, "edge", best, ground, found, min(part.edge_need, MARK_NEED))
+            return DrawnPair(part, "edge", best, ground, found, min(part.edge_need, MARK, key=lambda need: need.level))
         if part.need and part.id.endswith(", mark") and face.mark is not None:
             box, tick = face.mark
             return DrawnPair(part, "text", tick, box, ratio(tick, box), part.need)
@@ -149,7 +149,7 @@ class JudgedSheet:
 
     def short(self) -> list[DrawnPair]:
         """Return the pairs that fall short, worst first."""
-        return sorted((p for p in self.pairs() if p.ratio < p.need * _EXACT), key=lambda p: p.ratio / p.need)
+        return sorted((p for p in self.pairs() if p.shortfall < _EXACT), key=lambda p: p.shortfall)
 
     def paint_at(self, at: str, literals: Sequence[Rgba] | None = None) -> Paint:
         """Return what the sheet says of a place, with literals other than those in force when some are given."""
@@ -190,7 +190,7 @@ class JudgedSheet:
         for at, (i, number) in enumerate(crowds):
             part = self.parts[i]
             pairs = self._pairs_of(part, _seen(part, painted(paint_of(part.at))))
-            count += number * sum(p.ratio < p.need * MARGIN for p in pairs)
+            count += number * sum(p.shortfall < MARGIN for p in pairs)
             if most is not None and count > most:
                 if at:
                     crowds.insert(0, crowds.pop(at))

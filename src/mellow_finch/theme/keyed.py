@@ -13,10 +13,9 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from ..colour.blend import over
-from ..colour.contrast import ratio
+from ..colour.requirement import DISABLED, MARK, TEXT, Requirement, measure
 from ..colour.rgb import Rgba
-from ..components.rewriting import nearest_over
-from ..palette.pairs import DISABLED_NEED, MARK_NEED, TEXT_NEED
+from ..palette.fit import fit
 from ..syntax.spans import ColourSpan
 from .account import Short, Told
 from .model import Text
@@ -48,7 +47,7 @@ class Pair(NamedTuple):
 
     text: int
     grounds: tuple[int, ...]
-    need: float
+    need: Requirement
 
 
 class _Key(NamedTuple):
@@ -96,7 +95,7 @@ def pairs_of(text: Text) -> list[Pair]:
     for i, key in enumerate(keys):
         if key.kind in ("text", "mark"):
             grounds = [(j, k) for j, k in enumerate(keys) if k.kind == "ground" and places[j] == places[i]]
-            need = DISABLED_NEED if key.states & _OFF else MARK_NEED if key.kind == "mark" else TEXT_NEED
+            need = DISABLED if key.states & _OFF else MARK if key.kind == "mark" else TEXT
             under = _under(key, grounds)
             if not under and sure[i].endswith("_text"):  # what the format says of the one and of the other
                 surface = sure[i].removesuffix("_text")
@@ -116,9 +115,7 @@ def _move_told(text: Text, colours: list[Rgba], kept: Collection[int], wanted: W
         for seen in sorted({seen for *_, seen in rows}, reverse=True):
             shown = colours[i]._replace(a=seen)
             here = [(surface, need) for surface, need, part in rows if part == seen]
-            ways = (
-                nearest_over(shown, [(s, n * more) for s, n in here], may_rise=False) for more in (_TOLD_MORE, _MORE)
-            )
+            ways = (fit(shown, [(s, n * more) for s, n in here], may_rise=False) for more in (_TOLD_MORE, _MORE))
             better = next((colour for colour in ways if colour is not None), None)
             if better is not None:
                 colours[i] = better.opaque
@@ -159,25 +156,57 @@ def _shared(first: Sequence[str], second: Sequence[str]) -> int:
 
 
 def mend_keyed(
-    path: str, text: Text, colours: list[Rgba], kept: Collection[int], told: Iterable[Told] = ()
+    path: str,
+    text: Text,
+    colours: list[Rgba],
+    kept: Collection[int],
+    told: Iterable[Told] = (),
+    text_need: float = TEXT.level,
 ) -> Iterator[Short]:
     """Move the colours of texts to the nearest that can be read, in place; yield what still falls short.
 
-    kept: the numbers of literals that must not move; told: what the real reader painted short, which counts most.
+    kept: the numbers of literals that must not move; told: what the real reader painted short, which counts most;
+    text_need: the ratio that texts have to reach.
     """
     wanted: dict[str, list[tuple[Rgba, float, float]]] = {}
     for row in told:
         wanted.setdefault(row.part, []).append((row.surface.opaque, row.need, row.seen))
     moved = _move_told(text, colours, kept, wanted)
-    for pair in (pair for pair in pairs_of(text) if pair.text not in moved):
-        under = [colours[j].opaque for j in pair.grounds if colours[j].a >= _SOLID]
-        if not under:
-            continue
-        worst = min(ratio(over(colours[pair.text], ground), ground) for ground in under)
-        if worst >= pair.need:
-            continue
-        better = nearest_over(colours[pair.text].opaque, [(ground, pair.need * _MORE) for ground in under])
-        if better is None or pair.text in kept:
-            yield Short(path, text.spans[pair.text].key, worst, pair.need)
-        else:
-            colours[pair.text] = better._replace(a=1.0)
+    pairs = [(p, p.need.raised(text_need)) for p in pairs_of(text) if p.text not in moved]
+    for pair, need in pairs:
+        under = _solid(pair, colours)
+        if not _reads(pair, need, colours, under) and pair.text not in kept:
+            _make_room(pair, need, colours, under, kept)
+    for pair, need in pairs:  # what had to give way for one text may be too near to another now
+        under = _solid(pair, colours)
+        if not _reads(pair, need, colours, under):
+            better = fit(colours[pair.text].opaque, [(colours[j].opaque, need.level * _MORE) for j in under])
+            if better is not None and pair.text not in kept:
+                colours[pair.text] = better._replace(a=1.0)
+            else:
+                yield Short(path, text.spans[pair.text].key, _worst(pair, colours, under), need.level)
+
+
+def _solid(pair: Pair, colours: Sequence[Rgba]) -> list[int]:
+    """Return the grounds of a pair that cover what lies below them."""
+    return [j for j in pair.grounds if colours[j].a >= _SOLID]
+
+
+def _worst(pair: Pair, colours: Sequence[Rgba], under: Sequence[int]) -> float:
+    return min(measure(over(colours[pair.text], colours[j].opaque), colours[j].opaque) for j in under)
+
+
+def _reads(pair: Pair, need: Requirement, colours: Sequence[Rgba], under: Sequence[int]) -> bool:
+    return not under or need.met(_worst(pair, colours, under))
+
+
+def _make_room(pair: Pair, need: Requirement, colours: list[Rgba], under: Sequence[int], kept: Collection[int]) -> None:
+    """Give the grounds that no text can be read on a colour on which the one can that is nearest to being read."""
+    if fit(colours[pair.text].opaque, [(colours[j].opaque, need.level * _MORE) for j in under]) is not None:
+        return
+    inks = (Rgba(0, 0, 0), Rgba(255, 255, 255))
+    ink = max(inks, key=lambda ink: min(measure(ink, colours[j].opaque) for j in under))
+    for j in (j for j in under if j not in kept):
+        better = fit(colours[j].opaque, [(ink, need.level * _MORE * _MORE)])
+        if better is not None:
+            colours[j] = better._replace(a=colours[j].a)

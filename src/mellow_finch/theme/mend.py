@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from ..colour.contrast import plain_ink, ratio
+from ..colour.requirement import Requirement
 from ..colour.rgb import Rgba
 from ..components.judge import DrawnPair, surfaces_under
 from ..components.model import Part, painted
@@ -26,6 +27,7 @@ _FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
 _TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
 _MOST_BLUR = 1.15  # what a line may have lost by being round; where it lost more, it is no line of the sheet
 _TOLD_MORE = 1.03  # what a place gets above its need that the toolkit painted otherwise than was thought
+_ROUNDING = 1e-9  # what arithmetic may lose
 _STRIDE = 8  # steps of a way that are left out when the next readable one is looked for
 
 Found = tuple[int, float, int, float]  # how many pairs fall short, the cost, the step of the way, the opacity
@@ -58,7 +60,8 @@ class Mender(RuledSheet):
             if part is not None:
                 key = (row.part, row.what)
                 self._tries[key] = max(self._tries.get(key, 0) + 1, OUTWEIGHING)
-                need = row.need * _TOLD_MORE * self._blurred(part, row)
+                need = Requirement("text" if row.what == "text" else "mark", row.need)
+                need = need.times(_TOLD_MORE * self._blurred(part, row))
                 pairs.append(DrawnPair(part, row.what, row.text, row.surface, row.ratio, need))
         if pairs:
             self._add_rules(pairs)
@@ -69,7 +72,7 @@ class Mender(RuledSheet):
         ink = paint.text if row.what == "text" else paint.edge
         if ink is None or ink.a < 1:
             return 1.0
-        most = ratio(plain_ink(row.surface), row.surface) / (row.need * _TOLD_MORE * MARGIN)
+        most = ratio(plain_ink(row.surface), row.surface) / (row.need * _TOLD_MORE * MARGIN) - _ROUNDING
         blur = ratio(ink, row.surface) / row.ratio
         return max(1.0, min(blur, most, _MOST_BLUR if row.what == "edge" else most))
 

@@ -96,7 +96,7 @@ def mend_sheets(order: Order) -> Mended:
         mender = menders[sheet.entry]
         # A file that several sheets import may have been moved for a later one.
         mender.literals[: len(sheet.pieces)] = [literals[p] for p in sheet.pieces]
-        short += [Short(sheet.entry, p.part.key, p.ratio, p.need) for p in mender.with_drawn() if not p.passes]
+        short += [Short(sheet.entry, p.part.key, p.ratio, p.need.level) for p in mender.with_drawn() if not p.passes]
     rules = {entry: mender.rules() for entry, mender in menders.items() if mender.added}
     return literals, rules, short, list(inverse)
 

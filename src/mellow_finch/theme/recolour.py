@@ -76,7 +76,7 @@ def recolour_theme(
             if text.format.syntax in _KEYED:
                 own = {i for p, i in kept if p == path}
                 rows = [row for again in told for row in again if row.component == text.format.id]
-                short += mend_keyed(path, text, literals[path], own, rows)
+                short += mend_keyed(path, text, literals[path], own, rows, scheme.text_need)
     fresh = {
         path: respelled(theme.texts[path].text, theme.texts[path].spans, colours) + rules.get(path, "")
         for path, colours in literals.items()

@@ -10,12 +10,11 @@ from math import cos, hypot, radians, sqrt
 from operator import itemgetter
 
 from ..colour.blend import over
-from ..colour.contrast import ratio
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.judge import DrawnPair
-from ..components.rewriting import nearest_over
 from ..components.template import css_colour
+from ..palette.fit import fit
 from .judged import MARGIN, JudgedSheet
 from .toolkit import hull_of, must_show
 
@@ -88,7 +87,7 @@ class RuledSheet(JudgedSheet):
                 continue
             for step in _OPACITIES:
                 lifted = over(text._replace(a=min(1.0, text.a / own * step)), pair.surface)
-                if step > own and ratio(lifted, pair.surface) >= pair.need * MARGIN:
+                if step > own and pair.need.times(MARGIN).holds(lifted, pair.surface):
                     wanted[self.sheet.winner(at, faint, "opacity")] = None
                     opacity = max(opacity, step)
                     break
@@ -148,12 +147,12 @@ class RuledSheet(JudgedSheet):
             self._tries[pair.part.key, pair.what] = count + 1
             place = self._place_of(pair, count)
             if count >= _LAST and pair.what == "text":
-                wanted.setdefault(place, (pair.surface, []))[1].append((pair.text, pair.need * MARGIN))
+                wanted.setdefault(place, (pair.surface, []))[1].append((pair.text, pair.need.level * MARGIN))
                 continue
             ink = paints[pair.part.key].text
             colour = ink if pair.what == "text" and ink is not None and ink.a == 1 else pair.text  # faint words stay so
             rows = wanted.setdefault(place, (colour, []))[1]
-            rows.append((pair.surface, pair.need * MARGIN))
+            rows.append((pair.surface, pair.need.level * MARGIN))
         self._with_all_it_serves(wanted)
         for selector, declarations, better in _together(wanted):
             self._add(selector, declarations, better)
@@ -173,7 +172,7 @@ class RuledSheet(JudgedSheet):
                 places.append((self.sheet.winner(at, roots.text_at, "color"), "color: {};"))
             for place in places:
                 if place in wanted:
-                    wanted[place][1].append((pair.surface, pair.need * MARGIN))
+                    wanted[place][1].append((pair.surface, pair.need.level * MARGIN))
 
     def _place_of(self, pair: DrawnPair, count: int) -> tuple[str, str]:
         """Return the selector and the declarations of a rule that would give a pair a colour of its own."""
@@ -245,12 +244,12 @@ def _together(wanted: Wanted) -> list[tuple[str, str, Rgba]]:
     """Return the rules of a round: selector, declarations, colour; those near each other take one colour for all."""
     groups: dict[tuple[str, Rgba], list[tuple[list[str], list[tuple[Rgba, float]], list[Rgba]]]] = {}
     for (selector, declarations), (colour, surfaces) in wanted.items():
-        own = nearest_over(colour.opaque, surfaces)
+        own = fit(colour.opaque, surfaces)
         if not selector or own is None:
             continue
         rows = groups.setdefault((declarations, colour.opaque), [])
         for row in rows:
-            joint = nearest_over(colour.opaque, [*row[1], *surfaces])
+            joint = fit(colour.opaque, [*row[1], *surfaces])
             if joint is not None and all(distance(joint, one) <= _ALIKE for one in (*row[2], own)):
                 row[0].append(selector)
                 row[1].extend(surfaces)
@@ -261,7 +260,7 @@ def _together(wanted: Wanted) -> list[tuple[str, str, Rgba]]:
     out: list[tuple[str, str, Rgba]] = []
     for (declarations, colour), rows in groups.items():
         for selectors, surfaces, _ in rows:
-            better = nearest_over(colour, surfaces)
+            better = fit(colour, surfaces)
             if better is not None:
                 out += [(selector, declarations, better) for selector in selectors]
     return out

@@ -14,9 +14,9 @@ from typing import TYPE_CHECKING, NamedTuple
 import numpy as np
 
 from ..colour.blend import mixed_in_oklab
-from ..colour.contrast import ratio
 from ..colour.difference import colour_difference
 from ..colour.gamut import oklab_to_rgba, oklch_to_rgbas, rgba_to_oklab, rgba_to_oklch
+from ..colour.requirement import TEXT
 from ..colour.rgb import Rgba
 from ..components.judge import surfaces_under
 from ..recolour.groups import KEEP
@@ -268,6 +268,9 @@ def _moved(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> bo
     return False
 
 
+_TEXT_MORE = 1.03  # what words on a gradient get above their need
+
+
 def _tinted(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> bool:
     """Give the one literal of a translucent surface over the picture the target's colour, seen through as before."""
     *below, own = mender.paint_at(at).layers
@@ -281,9 +284,10 @@ def _tinted(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> b
 def _flatten(mender: Mender, place: Place, numbers: frozenset[int], target: Rgba, colours: Mapping[str, Rgba]) -> None:
     """Bring the stops of a gradient so near to its middle that the role's own text can be read on all of them."""
     text = colours.get(f"{place.roles[0]}_text")
+    need = TEXT.raised(mender.behind.text_need).times(_TEXT_MORE)
     for _ in range(_TRIES):
         faces = surfaces_under(mender.paint_at(place.at).layers, mender.behind)
-        if text is None or len(numbers) < 2 or all(ratio(text, face) >= _TEXT for face in faces):
+        if text is None or len(numbers) < 2 or all(need.holds(text, face) for face in faces):
             return
         for n in numbers:
             mender.put(n, mixed_in_oklab(mender.literals[n], target, 0.5)._replace(a=mender.literals[n].a))
@@ -332,9 +336,6 @@ def _write_anew(mender: Mender, places: Iterable[str], ink: Rgba, settled: froze
     for n in frozenset().union(*(mender.roots_at(part.at).text for part in short)) - mender.frozen - settled:
         if inside.issuperset(mender.users_of(n)):
             mender.put(n, ink._replace(a=mender.literals[n].a))
-
-
-_TEXT = 4.5 * 1.03
 
 
 def _shifted(colour: Rgba, step: Sequence[float]) -> Rgba:

@@ -12,8 +12,8 @@ import re
 from functools import cache
 from importlib.resources import files
 
+from ..colour.requirement import DISABLED, MARK, NONE, TEXT, Requirement
 from ..components.model import Part
-from ..palette.pairs import DISABLED_NEED, MARK_NEED, TEXT_NEED
 
 # A window whose borders the window manager draws, and for what differs there, those that draw their own.
 _WINDOW = "window.background{w}"
@@ -196,7 +196,7 @@ MUST_SHOW = frozenset(
 # What lies around the widgets of the toolkit's own window of widgets, and is written as * in the list of its places.
 AROUND = "window.background.solid-csd > scrolledwindow > viewport.frame > box.vertical > box.horizontal"
 AROUND_4 = "window.background.csd > box.vertical"
-_NEEDS = {"text": TEXT_NEED, "mark": MARK_NEED}
+_NEEDS = {"text": TEXT, "mark": MARK}
 
 
 @cache
@@ -216,7 +216,7 @@ def hull_of(at: str) -> int:
 
 def nested_part(widget: str, state: str, what: str, place: str) -> Part:
     """Return the part of one place of the real toolkit: its name begins with "=", its last word is what is judged."""
-    need = DISABLED_NEED if what == "text" and "disabled" in state else _NEEDS.get(what, 0.0)
+    need = DISABLED if what == "text" and "disabled" in state else _NEEDS.get(what, NONE)
     return Part(
         id=f"={widget}, {what}",
         state="" if state == "rest" else state,
@@ -224,7 +224,7 @@ def nested_part(widget: str, state: str, what: str, place: str) -> Part:
         text_role="window_text",
         fill_role="window",
         need=need,
-        edge_need=MARK_NEED if what == "edge" else 0.0,
+        edge_need=MARK if what == "edge" else NONE,
         under="window" if what == "edge" and _FILLED.search(place) else "",
     )
 
@@ -239,13 +239,13 @@ def all_parts() -> tuple[Part, ...]:
 
 def must_show(part: Part) -> bool:
     """Tell whether a mark has to be seen though a sheet says nothing of it."""
-    return part.id in MUST_SHOW or (part.id.startswith("=") and part.edge_need > 0)
+    return part.id in MUST_SHOW or (part.id.startswith("=") and bool(part.edge_need))
 
 
-def _edge_need(judged: str) -> float:
+def _edge_need(judged: str) -> Requirement:
     if not any(word in judged for word in ("edge", "fill", "mark")):
-        return 0.0
-    return MARK_NEED * _ROUND if "round" in judged else MARK_NEED
+        return NONE
+    return MARK.times(_ROUND) if "round" in judged else MARK
 
 
 def _row(line: str, root: str) -> list[Part]:
@@ -265,11 +265,11 @@ def _row(line: str, root: str) -> list[Part]:
         full = f"{root} > {path}" if root else path
         above, _, below = full.partition("{s}")
         at = above.replace("{p}", spread).replace("{w}", window) + own + below.replace("{p}", inner)
-        need = 0.0
+        need = NONE
         if "text" in judged:
-            need = DISABLED_NEED if "disabled" in words else TEXT_NEED
+            need = DISABLED if "disabled" in words else TEXT
         elif "quiet" in judged:
-            need = DISABLED_NEED
+            need = DISABLED
         parts.append(
             Part(
                 id=name,
@@ -278,7 +278,7 @@ def _row(line: str, root: str) -> list[Part]:
                 text_role="window_text",
                 fill_role="window",
                 need=need,
-                edge_need=_edge_need(judged) if "disabled" not in words else 0.0,
+                edge_need=_edge_need(judged) if "disabled" not in words else NONE,
                 under="window" if "mark" in judged else "",
             )
         )

@@ -18,12 +18,12 @@ from importlib.resources import files
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from ...colour.requirement import DISABLED, MARK, TEXT, Requirement
 from ...colour.rgb import parse_hex
 from ...components.model import Scheme
 from ...disk.facts import must_read
 from ...errors import FinchError
 from ...language import named, parted, plural, states, tr
-from ...palette.pairs import MARK_NEED, TEXT_NEED
 from ...progress import Progress, Silent
 from ...theme.account import Choices, Outcome, OutEntry, Told
 from ...theme.families import DRAWN_STYLE
@@ -34,7 +34,6 @@ from ...theme.toolkit import nested_part
 
 LIMIT_S = 20.0
 _PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkit's bindings
-_DISABLED_NEED = 2.5
 _NAMES = "import gi; gi.require_version('Gtk', '{}.0'); from gi.repository import Gtk"
 _MOST_PICTURE = 40_000_000
 _BEFORE = "Before"
@@ -85,7 +84,8 @@ class ToolkitError(FinchError):
 class Painted(NamedTuple):
     """One place as the toolkit painted it: a widget in a state, its text, edge or mark, the colours as #rrggbb.
 
-    place: the way down to its node as the toolkit nests it; generation: of GTK, 3 or 4, or QT.
+    place: the way down to its node as the toolkit nests it; generation: of GTK, 3 or 4, or QT;
+    text_need: what texts have to reach.
     """
 
     widget: str
@@ -96,16 +96,18 @@ class Painted(NamedTuple):
     surface: str
     place: str = ""
     generation: int = 3
+    text_need: float = TEXT.level
 
     @property
-    def need(self) -> float:
-        """Return the ratio that the place needs."""
-        return _DISABLED_NEED if self.state == "disabled" else TEXT_NEED if self.what == "text" else MARK_NEED
+    def need(self) -> Requirement:
+        """Return what the place needs."""
+        kind = DISABLED if self.state == "disabled" else TEXT if self.what == "text" else MARK
+        return kind.raised(self.text_need)
 
     @property
     def passes(self) -> bool:
         """Tell whether it reaches that."""
-        return self.ratio >= self.need
+        return self.need.met(self.ratio)
 
     @property
     def words(self) -> str:
@@ -173,26 +175,28 @@ def _walled() -> tuple[str, ...]:
     return words if done.returncode == 0 else ()
 
 
-def ask_both(entries: Mapping[str, OutEntry], name: str, generations: Collection[int]) -> Verdict:
+def ask_both(
+    entries: Mapping[str, OutEntry], name: str, generations: Collection[int], text_need: float = TEXT.level
+) -> Verdict:
     """Return what those generations of the toolkit paint that answer; see ask. Raises ToolkitError where none does."""
     rows: list[Verdict] = []
     trouble: ToolkitError | None = None
     for generation in generations:
         try:
-            rows.append(ask(entries, name, generation))
+            rows.append(ask(entries, name, generation, text_need))
         except ToolkitError as error:
             trouble = trouble or error
     if trouble is not None and not rows:
         raise trouble
-    places = sorted((p for row in rows for p in row.places), key=lambda p: p.ratio - p.need)
+    places = sorted((p for row in rows for p in row.places), key=lambda p: p.need.shortfall(p.ratio))
     return Verdict(parted(row.version for row in rows), tuple(places), tuple(p for row in rows for p in row.pictures))
 
 
-def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3) -> Verdict:
+def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3, text_need: float = TEXT.level) -> Verdict:
     """Return what a generation of the toolkit paints with a theme.
 
-    entries: its files by their path from the home; name: its own. Raises ToolkitError where it cannot be asked, does
-    not answer in time, or ends over the theme.
+    entries: its files by their path from the home; name: its own; text_need: the ratio that texts have to reach. Raises
+    ToolkitError where it cannot be asked, does not answer in time, or ends over the theme.
     """
     reason = reason_not(generation)
     if reason:
@@ -212,9 +216,8 @@ def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3) -> Verd
             screen = ("xvfb-run", "-a", "-n", str(_own_screen()), "-s", f"-screen 0 1400x4500x24 -fbdir {memory}")
         words = [*_walled(), *screen, _PYTHON, gallery, name, *map(str, last)]
         told = _run(words, home, generation)
-        rows = sorted(
-            (Painted(*row)._replace(generation=generation) for row in told["rows"]), key=lambda p: p.ratio - p.need
-        )
+        painted = (Painted(*row)._replace(generation=generation, text_need=text_need) for row in told["rows"])
+        rows = sorted(painted, key=lambda p: p.need.shortfall(p.ratio))
         version = f"Qt {told['version']}" if generation == QT else str(told["version"])
         return Verdict(version, tuple(rows), (must_read(picture, _MOST_PICTURE),))
 
@@ -279,8 +282,8 @@ def _generations(theme: Theme) -> tuple[int, ...]:
     return tuple(sorted({_KINDS[found.kind.id] for found in theme.found if found.kind.id in _KINDS}))
 
 
-def ask_before(theme: Theme) -> Verdict:
-    """Return what the toolkit paints with a theme as it came. Raises ToolkitError."""
+def ask_before(theme: Theme, text_need: float = TEXT.level) -> Verdict:
+    """Return what the toolkit paints with a theme as it came; see ask. Raises ToolkitError."""
     entries: dict[str, OutEntry] = {}
     for drawn in (False, True):
         found = next((f for f in theme.found if f.kind.id in _KINDS and (_KINDS[f.kind.id] == QT) == drawn), None)
@@ -290,7 +293,7 @@ def ask_before(theme: Theme) -> Verdict:
         for path, entry in inside:
             place = place_of(found, _BEFORE, path) if drawn else f".themes/{_BEFORE}/{path[len(found.root) :]}"
             entries[place] = OutEntry(theme.bundle.data(path), entry.mode, "")
-    return ask_both(entries, _BEFORE, _generations(theme))
+    return ask_both(entries, _BEFORE, _generations(theme), text_need)
 
 
 class Settled(NamedTuple):
@@ -310,7 +313,7 @@ def settle(
     """
     progress = progress or Silent()
     generations = _generations(theme)
-    verdict = ask_after(outcome, generations)
+    verdict = ask_after(outcome, generations, scheme.text_need)
     first = len(verdict.short)
     told: list[list[Told]] = []
     now, idle = verdict, 0
@@ -320,7 +323,7 @@ def settle(
         progress.report(step, _MOST_TIMES, tr("Mending what the toolkit painted"))
         told.append([row for place in now.short for row in told_of(place)])
         fresh = recolour_theme(theme, scheme, choices, told=told)
-        now = ask_after(fresh, generations)
+        now = ask_after(fresh, generations, scheme.text_need)
         idle += 1
         if len(now.short) < len(verdict.short):
             outcome, verdict, idle = fresh, now, 0
@@ -333,16 +336,16 @@ def told_of(place: Painted) -> list[Told]:
         keys = _KEYS_OF_QT.get(place.widget, {})
         text, surface = parse_hex(place.text), parse_hex(place.surface)
         if place.what == "mark":  # it is no key that says its colour, but the drawing
-            return [Told(place.widget, "mark", text, surface, place.ratio, place.need, DRAWN_STYLE)]
+            return [Told(place.widget, "mark", text, surface, place.ratio, place.need.level, DRAWN_STYLE)]
         named = [keys[name] for name in (place.state, "panel") if name in keys]
         seen = _FAINT if (place.widget, place.state) == ("menu item", "disabled") else 1.0
-        return [Told(key, "text", text, surface, place.ratio, place.need, DRAWN_STYLE, seen) for key in named]
+        return [Told(key, "text", text, surface, place.ratio, place.need.level, DRAWN_STYLE, seen) for key in named]
     part = nested_part(place.widget, place.state, place.what, place.place)
     what = "edge" if place.what == "edge" else "text"
     text, surface = parse_hex(place.text), parse_hex(place.surface)
-    return [Told(part.key, what, text, surface, place.ratio, place.need, f"gtk-{place.generation}")]
+    return [Told(part.key, what, text, surface, place.ratio, place.need.level, f"gtk-{place.generation}")]
 
 
-def ask_after(outcome: Outcome, generations: Collection[int] = (3,)) -> Verdict:
-    """Return what generations of the toolkit paint with a theme as it will be. Raises ToolkitError."""
-    return ask_both(outcome.outputs, outcome.name, generations)
+def ask_after(outcome: Outcome, generations: Collection[int] = (3,), text_need: float = TEXT.level) -> Verdict:
+    """Return what generations of the toolkit paint with a theme as it will be; see ask. Raises ToolkitError."""
+    return ask_both(outcome.outputs, outcome.name, generations, text_need)

@@ -119,7 +119,7 @@ class DressDesk(QObject):
 
         def work(progress: JobProgress) -> tuple[Verdict, Settled]:
             progress.report(0, 2, tr("The toolkit paints the theme as it was"))
-            before = ask_before(theme)
+            before = ask_before(theme, scheme.text_need)
             progress.report(1, 2, tr("The toolkit paints the theme as it will be"))
             return before, settle(theme, scheme, choices, outcome, progress)
 

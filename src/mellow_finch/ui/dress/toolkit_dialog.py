@@ -123,7 +123,7 @@ class ToolkitDialog(QDialog):
         for place in after.places[:_MOST_ROWS]:
             mark = "" if place.passes else "  " + tr("short")
             words = tr("{ratio:.2f} of {need:g}  {words}{mark}").format(
-                ratio=place.ratio, need=place.need, words=place.words, mark=mark
+                ratio=place.ratio, need=place.need.level, words=place.words, mark=mark
             )
             item = QListWidgetItem(words, self.list)
             item.setToolTip(words)

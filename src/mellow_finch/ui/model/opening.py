@@ -12,6 +12,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from ...colour.requirement import TEXT
 from ...colour.rgb import Rgba
 from ...components.model import Paints
 from ...disk.facts import first_bytes
@@ -28,7 +29,6 @@ from ...look.interchange.catalogue import is_palette_name, read_palette
 from ...look.interchange.model import ColourList
 from ...look.model import Look
 from ...look.ready import READY_BY_ID
-from ...palette.pairs import TEXT_NEED
 from ...palette.readings import Reading
 from ...palette.recipe import Tone
 from ...palette.temper import Temper
@@ -69,7 +69,7 @@ class Opening(QObject):
         self.readings: tuple[Reading, ...] = ()
         self.drawn_of: Callable[[Mapping[str, Paints]], Mapping[str, Paints]] = dict  # what is drawn of what files say
         self.placement = Placement()
-        self.usual_need = TEXT_NEED  # what text needs in looks that are made anew
+        self.usual_need = TEXT.level  # what text needs in looks that are made anew
         self._first_tone: Tone = "dark"  # of the first look
 
     @property

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ...colour.measures import FURTHER
 from ...components.catalogue import COMPONENT_BY_ID
 from ...language import decimal, plural, tr
 from ...proof.place import place_of
@@ -28,6 +29,7 @@ from ..model.document import Document
 
 _MOST = 400
 _WORDS = int(Qt.ItemDataRole.UserRole) + 1
+_FIGURES = 118  # pixels that the lower figures of a row take
 
 
 class FindingItem(QListWidgetItem):
@@ -46,7 +48,13 @@ class FindingItem(QListWidgetItem):
             return super().data(role)
         if self._told is None:
             self._told = self._tell(self.finding)
-        return self._told if role == _WORDS else self._told[0] if not role else "\n".join(self._told)
+        return (
+            self._told
+            if role == _WORDS
+            else self._told[0]
+            if not role
+            else "\n".join((*self._told, *(m.tip for m in FURTHER)))
+        )
 
 
 class FindingDelegate(QStyledItemDelegate):
@@ -98,6 +106,7 @@ class FindingDelegate(QStyledItemDelegate):
         font.setPointSizeF(9.5)
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
+        room = box.right() - left - _FIGURES - 8
         write(under or COMPONENT_BY_ID[finding.component].title, 24, 20)
         font.setPointSizeF(11)
         font.setBold(True)
@@ -114,11 +123,16 @@ class FindingDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
         painter.drawText(
-            QRectF(box.right() - 82, box.y() + 24, 76, 20),
+            QRectF(box.right() - 6 - _FIGURES, box.y() + 24, _FIGURES, 20),
             Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-            tr("needs {need:g}").format(need=finding.need),
+            "   ".join([*_further(finding), tr("needs {need:g}").format(need=finding.need.level)]),
         )
         painter.restore()
+
+
+def _further(finding: Finding) -> list[str]:
+    """Return what further measures of contrast say of a pair."""
+    return [f"{m.title} {m.spelled(m.of(finding.text, finding.surface))}" for m in FURTHER]
 
 
 class ProofPanel(Panel):

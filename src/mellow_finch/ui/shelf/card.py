@@ -15,9 +15,8 @@ from ...colour.rgb import Rgba
 from ...components.model import Paints
 from ...language import decimal, parted, plural, tr
 from ...look.model import Look
-from ...palette.pairs import TEXT_NEED
+from ...palette.fit import fit
 from ...palette.roles import role_title
-from ...palette.solve import readable_on
 from ..kit.style import FAMILY, qcolor
 from ..stage.lay import Seen, draw_stage
 from ..stage.scene import AS_USUAL, HEIGHT, WIDTH, shaped
@@ -125,7 +124,7 @@ def _words(painter: QPainter, look: Look, frame: QRectF, size: float) -> None:
     painter.fillRect(QRectF(frame.x(), took.bottom() + 14, 96, 6), qcolor(look.colours["accent"]))
     painter.setFont(_font(size * 0.46))
     painter.setPen(qcolor(look.colours["window_text"]))
-    texts = [p for p in look.pairs if p.need >= TEXT_NEED]
+    texts = [p for p in look.pairs if p.need.kind == "text"]
     least = min(ratio(look.colours[p.text], look.colours[p.surface]) for p in texts)
     words = (
         tr("Dark, every text at least {least} to 1")
@@ -189,7 +188,7 @@ def _swatches(painter: QPainter, look: Look, frame: QRectF, across: int) -> None
 
 
 def _ink(colour: Rgba) -> QColor:
-    return qcolor(readable_on(Rgba(128, 128, 128), [(colour, 7.0)]) or readable_on(colour, [(colour, 4.5)]) or colour)
+    return qcolor(fit(Rgba(128, 128, 128), [(colour, 7.0)]) or fit(colour, [(colour, 4.5)]) or colour)
 
 
 def sheet(subjects: Sequence[Subject], title: str = "") -> QImage:

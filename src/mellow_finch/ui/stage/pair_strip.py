@@ -153,7 +153,7 @@ class PairStrip(QWidget):
             mark = "✓" if self.finding.passes else "✗"
             self.ratio.setText(
                 tr("{ratio} : 1 {mark}\nneeds {need:g}").format(
-                    ratio=decimal(self.finding.ratio, 2), mark=mark, need=self.finding.need
+                    ratio=decimal(self.finding.ratio, 2), mark=mark, need=self.finding.need.level
                 )
             )
             set_kind(self.ratio, "section" if self.finding.passes else "bad")

@@ -28,8 +28,8 @@ def area_words(area: Area, document: Document, paints: PaintsOf) -> str:
             words.append(stacked(list(dict.fromkeys(names))))
         pairs = judge_part(part, paint, Behind.of(look.scheme()))
         if pairs:
-            worst = min(pairs, key=lambda p: p.ratio / p.need)
-            words.append(tr("{ratio} : 1, needs {need:g}").format(ratio=decimal(worst.ratio, 2), need=worst.need))
+            worst = min(pairs, key=lambda p: p.shortfall)
+            words.append(tr("{ratio} : 1, needs {need:g}").format(ratio=decimal(worst.ratio, 2), need=worst.need.level))
     files = document.dressed.files.get(component.id, ()) if document.dressed else ()
     if files:
         words.append(f"~/{files[0].path}")

@@ -263,7 +263,7 @@ class RolePage(QWidget):
                 drawn = faces(look.colours, pair.surface, opacity, look.backdrop, look.blur)
                 worst = min(ratio(look.colours[pair.text], face) for face in drawn)
                 on = pair.text == role
-                rows.append((worst, pair.surface if on else pair.text, on, pair.need))
+                rows.append((worst, pair.surface if on else pair.text, on, pair.need.level))
         rows.sort(key=lambda r: r[0] / r[3])
         for row, widget in zip(rows, self.pairs, strict=False):
             widget.show_pair(row[1], row[2], look.colours[row[1]], row[0], row[3])

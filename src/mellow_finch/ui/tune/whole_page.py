@@ -6,9 +6,10 @@ from dataclasses import replace
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QRadioButton, QWidget
 
+from ...colour.requirement import TEXT_LEVELS
 from ...language import tr
 from ...look.edits import with_temper
-from ...palette.temper import CONTROLS, NEEDS, Control, Temper
+from ...palette.temper import CONTROLS, Control, Temper
 from ..kit.parts import label, plain_column
 from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
@@ -49,7 +50,7 @@ class WholePage(QWidget):
         column.addWidget(label(tr("Text contrast"), "section"))
         self.needs: dict[float, QRadioButton] = {}
         group = QButtonGroup(self)
-        for need in NEEDS:
+        for need in TEXT_LEVELS:
             button = QRadioButton(_NEEDS[need])
             button.setToolTip("WCAG 2.2, 1.4.3 (AA)" if need == 4.5 else "WCAG 2.2, 1.4.6 (AAA)")
             button.clicked.connect(lambda _=False, need=need: self._ask(need))

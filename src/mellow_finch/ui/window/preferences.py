@@ -7,8 +7,8 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from ...colour.requirement import TEXT
 from ...language import decimal, plural, tr
-from ...palette.pairs import TEXT_NEED
 from ...wear.places import cache_folder
 from ..kit.parts import Choice, label
 from .memory import Memory
@@ -42,7 +42,7 @@ CHOICES: tuple[tuple[str, str, tuple[tuple[str, str], ...]], ...] = (
     (
         "need",
         tr("Text in new looks needs"),
-        ((f"{TEXT_NEED:g}", tr("4.5 : 1, as WCAG's level AA asks")), ("7", tr("7 : 1, as its level AAA asks"))),
+        ((f"{TEXT.level:g}", tr("4.5 : 1, as WCAG's level AA asks")), ("7", tr("7 : 1, as its level AAA asks"))),
     ),
     (
         "ask",
