@@ -108,7 +108,7 @@ def _window(folder: Path) -> tuple[Any, Any]:
     from mellow_finch.demo.build import build_demo_home
     from mellow_finch.ui.app import make_app
     from mellow_finch.ui.kit.style import Style
-    from mellow_finch.ui.window.window import Window
+    from mellow_finch.ui.window.parts import OpenWindow as Window
 
     app = QApplication.instance()
     if app is None:
@@ -415,7 +415,7 @@ def view(folder: Path) -> None:
                 window.dress.thumbs._timer.stop()
                 started = time.perf_counter()
                 if what == "tone":
-                    window.switch_tone()
+                    window.actions_by_id["tone"].trigger()
                 else:
                     colour = Rgba(120 + 5 * i, 90, 60 + i)
                     window.document.edit("Accent", lambda look, colour=colour: with_role(look, "accent", colour))

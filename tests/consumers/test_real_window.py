@@ -29,9 +29,9 @@ class Watched(w.Window):
 start.Window = Watched
 def look():
     window = next(t for t in QApplication.topLevelWidgets() if isinstance(t, Watched))
-    if window.document.home is not None and not window.jobs._running and window.gather.picture.own_row.count() == 5:
+    if window._complete and window.bench.document.home is not None and not window.jobs._running and window.step_by_id["gather"].panel.picture.own_row.count() == 5:
         image = window.screen().grabWindow(window.winId())
-        print("shown", window.isVisible(), image.width() >= 1200, window.footer_home.text(), flush=True)
+        print("shown", window.isVisible(), image.width() >= 1200, window.frame.home.text(), flush=True)
         QApplication.exit(0)
 timer = QTimer()
 def begin():

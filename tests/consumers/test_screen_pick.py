@@ -36,7 +36,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.ui.app import make_app
-from mellow_finch.ui.window.window import Window
+from mellow_finch.ui.window.parts import OpenWindow as Window
 
 other = subprocess.Popen([sys.executable, "-c", sys.argv[2]], stdout=subprocess.PIPE, text=True)
 assert other.stdout.readline().strip() == "painted"
@@ -75,7 +75,7 @@ until(lambda: bool(window.picker.stills))
 QTest.mouseClick(window.picker.stills[0], Qt.MouseButton.LeftButton, pos=QPoint(600, 400))
 until(lambda: not window.picker.stills)
 print("role", window.document.look.colours["link"].hex, window.isVisible())
-window.pick_off_screen()
+window.bench.picking.pick()
 until(lambda: bool(window.picker.stills))
 QTest.keyClick(window.picker.stills[0], Qt.Key.Key_Escape)
 until(lambda: not window.picker.stills)

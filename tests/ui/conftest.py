@@ -8,8 +8,8 @@ import pytest
 from PyQt6.QtWidgets import QApplication
 
 from mellow_finch.ui.kit.style import Style, load_fonts
+from mellow_finch.ui.window.parts import OpenWindow as Window
 from mellow_finch.ui.window.tally import COUNTING
-from mellow_finch.ui.window.window import Window
 
 
 def rested(window) -> None:

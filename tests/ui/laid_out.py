@@ -14,9 +14,11 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QComboBox,
 
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.ui.app import make_app
+from mellow_finch.ui.help.guide import Guide
 from mellow_finch.ui.kit.flow import WrapCheck
 from mellow_finch.ui.window.memory import Memory
-from mellow_finch.ui.window.window import Window
+from mellow_finch.ui.window.parts import OpenWindow as Window
+from mellow_finch.ui.window.preferences import Preferences
 
 
 def wait(app: QApplication, window: Window, least_s: float = 0.1) -> None:
@@ -112,10 +114,10 @@ def main() -> None:
         look("steps")
         window.actions_by_id["shelf"].trigger()
         look("shelf")
-        window.show_guide()
-        look("guide", window._guide)
-        window.choose_preferences()
-        look("preferences", window._preferences)
+        window.actions_by_id["guide"].trigger()
+        look("guide", window.findChild(Guide))
+        window.actions_by_id["preferences"].trigger()
+        look("preferences", window.findChild(Preferences))
     told = {
         "seen": len(seen),
         "cut": sorted(set(cut)),

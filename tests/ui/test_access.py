@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
 )
 
 import mellow_finch
-from mellow_finch.ui.window.track import STEPS
+from mellow_finch.ui.window.steps.rows import STEPS
 
 PAGES = {
     "gather": ("picture", "schemes", "match"),
@@ -38,7 +38,7 @@ from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QLa
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.ui.app import make_app
 from mellow_finch.ui.shots import wait
-from mellow_finch.ui.window.window import Window
+from mellow_finch.ui.window.parts import OpenWindow as Window
 app, style = make_app(["x"])
 home = build_demo_home(Path(tempfile.mkdtemp()) / "demo" / "home")
 w = Window(style, home)
@@ -61,7 +61,7 @@ def everywhere(window, settle):
     """Yield after going to each page of each step."""
     for step in STEPS:
         window.show_step(step.id)
-        panel = window.panels[step.id]
+        panel = window.step_by_id[step.id].panel
         for page in PAGES[step.id] or ("",):
             if page:
                 panel.show_page(page)

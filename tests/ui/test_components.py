@@ -66,7 +66,7 @@ def test_pictures_are_true_and_follow_the_look(qtbot, dressing):
     qtbot.waitUntil(lambda: set(list_.visible_ids()) <= thumbs.fresh, timeout=10000)
     first = next(id_ for id_ in list_.visible_ids() if id_ in COMPONENT_BY_ID)
     before = thumbs.of(first).toImage()
-    dressing.switch_tone()
+    dressing.actions_by_id["tone"].trigger()
     rested(dressing)
     qtbot.waitUntil(lambda: first in thumbs.fresh and thumbs.of(first).toImage() != before, timeout=10000)
     list_.choose("wezterm")

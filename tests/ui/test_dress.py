@@ -366,7 +366,7 @@ def test_what_the_toolkit_lets_be_mended_takes_the_place_of_the_outcome(brought,
     first = window.themes.known[path].outcome
     better = replace(first, rules=first.rules + 1)
     verdict = Verdict("3.24", (), ())
-    monkeypatch.setattr(desk, "ask_before", lambda _theme: verdict)
+    monkeypatch.setattr(desk, "ask_before", lambda *_: verdict)
     monkeypatch.setattr(desk, "settle", lambda *_: Settled(better, verdict, 2))
     window.dress.theme.toolkit.click()
     qtbot.waitUntil(lambda: window.themes.known[path].outcome is better, timeout=10000)

@@ -29,11 +29,11 @@ def begin(window, run):
         run()
         QTimer.singleShot(1500, change)
     def change():
-        if window.document.look is None or window.jobs.running("open"):
+        if window.bench.document.look is None or window.jobs.running("open"):
             QTimer.singleShot(300, change)
             return
         if kind != "untouched":
-            window.document.edit("Spoil", lambda look: __import__("dataclasses").replace(look, name="Fog"))
+            window.bench.document.edit("Spoil", lambda look: __import__("dataclasses").replace(look, name="Fog"))
         print("ready", flush=True)
         os.kill(os.getpid(), signal.SIGTERM)
     plain(window, then)
@@ -64,7 +64,7 @@ def test_a_log_out_keeps_what_was_open_and_asks_nothing(home, tmp_path, kind):
 def test_a_session_of_one_home_is_not_offered_in_another_and_stays(qtbot, opened, home, tmp_path, settle):
     memory, other = Memory(tmp_path / "w.ini", tmp_path / "state"), tmp_path / "other"
     other.mkdir()
-    window = made(qtbot, opened._style, home, memory)
+    window = made(qtbot, opened.appearance, home, memory)
     memory.use_home(home)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
@@ -75,10 +75,10 @@ def test_a_session_of_one_home_is_not_offered_in_another_and_stays(qtbot, opened
     assert memory.session() is None
     memory.forget_session()
     memory.use_home(home)
-    again = made(qtbot, opened._style, home, memory)
+    again = made(qtbot, opened.appearance, home, memory)
     again.session_bar.offer()
     assert again.session_bar.isVisible() and "was ended" in again.session_bar.words.text()
-    memory.keep_session(window.document.states(), 0, "tune", asked=True)
+    memory.keep_session(window.bench.document.states(), 0, "tune", asked=True)
     again.session_bar.offer()
     assert "was open here last" in again.session_bar.words.text() and "ended" not in again.session_bar.words.text()
     again.document.stack.setClean()

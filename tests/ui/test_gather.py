@@ -279,7 +279,7 @@ def test_the_screens_eyedropper_says_when_it_cannot(opened, monkeypatch, settle,
     assert "no session bus" in opened.notice.text() and "Pick off the picture" in opened.notice.text()
     opened.picker.taken.emit(Rgba(1, 2, 3))
     assert opened.document.look.pins == (Rgba(1, 2, 3),)
-    assert opened.desk.name_colour(opened.document.look.colours["accent"]) == "is Accent"
+    assert opened.bench.picking.name_colour(opened.document.look.colours["accent"]) == "is Accent"
 
 
 def test_a_first_start_offers_what_the_desktop_has(window, home, settle):

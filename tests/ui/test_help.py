@@ -16,10 +16,11 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QWhatsThis, QWidget
 
 import mellow_finch
 from mellow_finch.language import code
+from mellow_finch.ui.help.guide import Guide
 from mellow_finch.ui.help.pages import ORDER, pages
 from mellow_finch.ui.help.whats_this import words_of
+from mellow_finch.ui.window.steps.rows import STEPS
 from mellow_finch.ui.window.tour import STOPS
-from mellow_finch.ui.window.track import STEPS
 
 LANGUAGES = ("en", "ar", "de", "es", "fr", "zh_CN")
 
@@ -45,7 +46,7 @@ def test_f1_opens_the_page_of_the_step_in_sight(qtbot, opened, settle):
     for step in STEPS:
         opened.show_step(step.id)
         opened.actions_by_id["guide"].trigger()
-        guide = opened._guide
+        guide = opened.findChild(Guide)
         shown = guide.text.toPlainText()
         assert shown.startswith(next(page.title for page in pages() if page.name == step.id))
         assert guide.isVisible()
@@ -55,8 +56,8 @@ def test_f1_opens_the_page_of_the_step_in_sight(qtbot, opened, settle):
 
 
 def test_words_are_found_in_the_guide(qtbot, opened):
-    opened.show_guide()
-    guide = opened._guide
+    opened.actions_by_id["guide"].trigger()
+    guide = opened.findChild(Guide)
     qtbot.keyClicks(guide.field, "laptop")
     named = [guide.list.item(i).text() for i in range(guide.list.count()) if not guide.list.item(i).isHidden()]
     assert named == ["Recipes"]
@@ -133,12 +134,12 @@ from mellow_finch.ui.window.window import Window
 def watch():
     for window in program.QApplication.topLevelWidgets():
         if isinstance(window, Window):
-            if window.document.home is not None and not ready:
+            if window._complete and window.bench.document.home is not None and not ready:
                 ready.append(1)
                 print("ready", flush=True)
             if "tern" in window.windowTitle():
                 print("title", window.windowTitle(), flush=True)
-                window.document.saved = None
+                window.bench.document.saved = None
                 program.QApplication.exit(0)
 
 ready = []

@@ -19,10 +19,12 @@ from mellow_finch.palette.roles import ROLES
 from mellow_finch.proof.place import place_of
 from mellow_finch.ui.kit.drag import ROLE_MIME
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
+from mellow_finch.ui.window.actions import ACTIONS
 from mellow_finch.ui.window.dialogs import Dialogs
 from mellow_finch.ui.window.finder import Finder, everything, ranked
 from mellow_finch.ui.window.memory import Memory
-from mellow_finch.ui.window.window import Window
+from mellow_finch.ui.window.parts import OpenWindow as Window
+from mellow_finch.ui.window.steps.rows import STEPS
 
 
 @pytest.fixture
@@ -233,18 +235,32 @@ def test_places_are_those_where_the_colour_really_stands(look, home, files):
 def test_everything_is_found_by_its_name(qtbot, opened, settle):
     rows = everything(opened)
     kinds = {r.kind for r in rows}
-    assert kinds >= {"Action", "Role", "Component", "Scheme"}
+    assert kinds >= {"Action", "Role", "Component", "Scheme", *(row.title for row in STEPS)}
+    enabled = {row.title.rstrip("…") for row in ACTIONS if opened.actions_by_id[row.id].isEnabled()} - {"Find anything"}
+    assert enabled <= {r.words for r in rows}
+    for words, name in (
+        ("colour picker", "Eyedropper"),
+        ("use this theme", "Start from a theme"),
+        ("dark mode", "Dark or light"),
+    ):
+        assert name in [r.words for r in ranked(rows, words)], words
+    here = next(r for r in ranked(rows, "whole look at once") if r.kind == "Tune")
+    here.run()
+    assert opened.step == "tune" and opened.tune.page == "whole"
+    next(r for r in rows if r.words == "Wear this look").run()
+    settle(opened)
+    assert opened.step == "wear" and opened.wear.wear_button.isEnabled() and not opened.wear._known.status.worn
     for role in ROLES:
         assert role.title in [r.words for r in ranked(rows, role.title)]
     assert (ranked(rows, "no such thing at all") == [] and ranked(rows, "undo")[:1] == []) or True
     assert ranked(rows, "menu hov")[0].words == "Menu, hovered"
-    finder = Finder(opened, opened._style)
+    finder = Finder(opened)
     qtbot.addWidget(finder)
     qtbot.keyClicks(finder.line, "menu hov")
     qtbot.keyClick(finder.line, Qt.Key.Key_Return)
     settle(opened)
     assert opened.step == "tune" and opened.document.role == "menu_hover"
-    again = Finder(opened, opened._style)
+    again = Finder(opened)
     qtbot.addWidget(again)
     qtbot.keyClicks(again.line, "zzzz")
     assert again.shown == [] and "Nothing" in again.list.item(0).text()
@@ -267,7 +283,7 @@ def made(qtbot, style, home, memory):
 
 
 def test_size_side_step_and_recent_pictures_are_remembered(qtbot, opened, home, memory, settle):
-    window = made(qtbot, opened._style, home, memory)
+    window = made(qtbot, opened.appearance, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.resize(1200, 720)
@@ -279,7 +295,7 @@ def test_size_side_step_and_recent_pictures_are_remembered(qtbot, opened, home, 
 
 
 def test_a_session_that_was_killed_is_offered_again_with_its_steps(qtbot, opened, home, memory, settle):
-    window = made(qtbot, opened._style, home, memory)
+    window = made(qtbot, opened.appearance, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.document.edit("Spoil", lambda look: with_role(look, "accent", Rgba(90, 160, 220)))
@@ -291,7 +307,7 @@ def test_a_session_that_was_killed_is_offered_again_with_its_steps(qtbot, opened
     settle(window)
     states = window.document.states()
     window.jobs.shut_down()  # killed: nothing else is written
-    again = made(qtbot, opened._style, home, memory)
+    again = made(qtbot, opened.appearance, home, memory)
     again.session_bar.offer()
     assert again.session_bar.isVisible() and "2 steps" in again.session_bar.words.text()
     qtbot.mouseClick(again.session_bar.take_up, Qt.MouseButton.LeftButton)
@@ -314,17 +330,17 @@ def test_a_session_that_cannot_be_read_is_passed_over(memory, spoilt):
 
 def test_a_disk_that_takes_nothing_is_no_fault(qtbot, opened, home, monkeypatch, settle):
     monkeypatch.setattr(Dialogs, "about_to_close", lambda *_: "close")
-    window = made(qtbot, opened._style, home, Memory(Path("/dev/null/x/window.ini"), Path("/dev/null/x")))
+    window = made(qtbot, opened.appearance, home, Memory(Path("/dev/null/x/window.ini"), Path("/dev/null/x")))
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.session_bar.keep()
     settle(window)
     assert window.recent() == [] or window.recent()[0].name == "reedbed-at-dawn.jpg"
-    assert window._memory.session() is None and window.close()
+    assert window.memory.session() is None and window.close()
 
 
 def test_a_session_holds_no_path_of_the_picture(qtbot, opened, home, memory, settle):
-    window = made(qtbot, opened._style, home, memory)
+    window = made(qtbot, opened.appearance, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.session_bar.keep()
@@ -336,7 +352,7 @@ def test_a_session_holds_no_path_of_the_picture(qtbot, opened, home, memory, set
 
 @pytest.mark.parametrize(("answer", "closes"), [("stay", False), ("close", True)])
 def test_closing_with_unsaved_changes_asks(qtbot, opened, home, memory, settle, monkeypatch, answer, closes):
-    window = made(qtbot, opened._style, home, memory)
+    window = made(qtbot, opened.appearance, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.document.edit("Change", lambda look: with_role(look, "accent", Rgba(90, 160, 220)))
@@ -388,7 +404,7 @@ def test_what_only_has_a_number_is_called_by_its_place(qtbot, tuned, settle):
     placed = [item.toolTip() for item in rows if ", line " in item.toolTip()]
     assert placed
     for told in placed:
-        words, where = told.split("\n")
+        words, where, *_measures = told.split("\n")
         name, line = where.split(", line ")
         texts = [
             f.data.decode()

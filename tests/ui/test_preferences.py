@@ -7,8 +7,9 @@ from PyQt6.QtCore import Qt
 
 from mellow_finch.ui.window.dialogs import Dialogs
 from mellow_finch.ui.window.memory import Memory
-from mellow_finch.ui.window.preferences import CHOICES, Preferences
-from mellow_finch.ui.window.window import Window
+from mellow_finch.ui.window.parts import OpenWindow as Window
+from mellow_finch.ui.window.preferences import Preferences
+from mellow_finch.ui.window.settings import SETTINGS
 from mellow_finch.wear.places import cache_folder
 
 
@@ -17,13 +18,13 @@ def remembering(qtbot, opened, home, tmp_path, monkeypatch):
     monkeypatch.setattr(Dialogs, "about_to_close", lambda *_: "close")
 
     def make():
-        window = Window(opened._style, home, Memory(tmp_path / "window.ini", tmp_path / "state"))
+        window = Window(opened.appearance, home, Memory(tmp_path / "window.ini", tmp_path / "state"))
         qtbot.addWidget(window)
         window.show()
         return window
 
     yield make
-    if not opened._style.dark:
+    if not opened.appearance.dark:
         opened.switch_appearance()
 
 
@@ -35,13 +36,13 @@ def choose(page, id_, value):
 
 def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
     window = remembering()
-    window.choose_preferences()
-    page = window._preferences
-    assert set(page.boxes) == {id_ for id_, _, _ in CHOICES}
+    window.actions_by_id["preferences"].trigger()
+    page = window.findChild(Preferences)
+    assert set(page.boxes) == {s.name for s in SETTINGS}
     choose(page, "appearance", "light")
-    assert not window._style.dark
-    choose(page, "need", "7")
-    choose(page, "ask", "yes")
+    assert not window.appearance.dark
+    choose(page, "text_need", 7.0)
+    choose(page, "asks", True)
     page.accept()
     window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))
     settle(window)
@@ -54,9 +55,16 @@ def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
     settle(window)
     assert asked == [len(window.wear._known.plan.writes)] and window.wear.wear_button.isEnabled()
     again = remembering()
-    assert again.wear.asks and again.opening.usual_need == 7
-    again.choose_preferences()
-    assert [b.currentData() for b in again._preferences.boxes.values()] == ["light", "desktop", "1", "7", "yes", "yes"]
+    assert again.bench.settings.asks and again.opening.usual_need == 7
+    again.actions_by_id["preferences"].trigger()
+    assert [b.currentData() for b in again.findChild(Preferences).boxes.values()] == [
+        "light",
+        "desktop",
+        1.0,
+        7.0,
+        True,
+        True,
+    ]
 
 
 def test_what_is_kept_of_pictures_is_counted_and_forgotten(qtbot, remembering, home, settle):
@@ -65,7 +73,7 @@ def test_what_is_kept_of_pictures_is_counted_and_forgotten(qtbot, remembering, h
     settle(window)
     window.matching.rank_folder(home / "Pictures")
     settle(window)
-    page = Preferences(window._memory)
+    page = Preferences(window.memory)
     qtbot.addWidget(page)
     assert page.cache.text().startswith("5 pictures") and page.clear.isEnabled()
     qtbot.mouseClick(page.clear, Qt.MouseButton.LeftButton)

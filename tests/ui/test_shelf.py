@@ -17,6 +17,7 @@ from mellow_finch.look.edits import with_tone
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.shelf.parcel import receive, send
 from mellow_finch.shelf.shelf import Shelf
+from mellow_finch.ui.window.settings import SETTING_BY_NAME
 
 
 @pytest.fixture
@@ -212,7 +213,7 @@ def test_a_parcel_that_is_opened_comes_onto_the_shelf(opened, settle, home, tmp_
 def test_a_look_that_is_worn_is_kept_once(opened, settle, tmp_path):
     from mellow_finch.ui.window.memory import Memory
 
-    opened._memory = Memory(tmp_path / "window.ini")
+    opened.memory = Memory(tmp_path / "window.ini")
     for _ in range(2):
         opened.show_step("wear")
         settle(opened)
@@ -222,12 +223,13 @@ def test_a_look_that_is_worn_is_kept_once(opened, settle, tmp_path):
         assert [k.name for k in Shelf().looks()] == [opened.document.look.name]
         opened.wear.go_back()
         settle(opened)
-    opened._memory.choose("keep", "no")
+    opened.memory.choose(SETTING_BY_NAME["keeps_worn"], False)
+    opened.apply_settings()
     opened.document.edit("Light", lambda look: with_tone(look, "light"))
     settle(opened)
     opened.wear.wear()
     settle(opened)
-    opened._memory = None  # a window with one asks before it closes
+    opened.memory = None  # a window with one asks before it closes
     assert len(Shelf().looks()) == 1
 
 

@@ -32,7 +32,7 @@ def items(tree):
 
 
 def test_groups_stand_in_the_centre_wide_and_many_in_sight(dressed):
-    table = dressed.dressing.groups
+    table = dressed.dressing.views["groups"]
     assert dressed.centre.currentWidget() is table and table.tree.topLevelItemCount() > 40
     view = table.tree.viewport().rect()
     assert sum(view.contains(table.tree.visualItemRect(i)) for i in items(table.tree)) >= 12
@@ -46,7 +46,7 @@ def test_groups_stand_in_the_centre_wide_and_many_in_sight(dressed):
 
 
 def test_they_are_narrowed_by_typing(qtbot, dressed):
-    table = dressed.dressing.groups
+    table = dressed.dressing.views["groups"]
     qtbot.keyClicks(table.field, "#ff2fa0 accent")
     shown = [i for i in items(table.tree) if not i.isHidden()]
     assert shown and all("#ff2fa0" in i.text(0) and "Accent" in i.text(2) for i in shown)
@@ -54,7 +54,7 @@ def test_they_are_narrowed_by_typing(qtbot, dressed):
 
 
 def test_several_are_mapped_at_once_as_one_step(qtbot, dressed, settle):
-    table, document = dressed.dressing.groups, dressed.document
+    table, document = dressed.dressing.views["groups"], dressed.document
     for item in items(table.tree)[:3]:
         item.setSelected(True)
     keys = table.tree.keys()
@@ -77,7 +77,7 @@ def test_one_colour_alone_can_be_swapped_for_another(qtbot, dressed, settle):
     from PyQt6.QtGui import QColor
     from PyQt6.QtWidgets import QColorDialog
 
-    table, document = dressed.dressing.groups, dressed.document
+    table, document = dressed.dressing.views["groups"], dressed.document
     items(table.tree)[0].setSelected(True)
     (key,) = table.tree.keys()
     everything = {i.data(0, Qt.ItemDataRole.UserRole) for i in items(table.tree)}
@@ -99,7 +99,7 @@ def test_one_colour_alone_can_be_swapped_for_another(qtbot, dressed, settle):
 
 
 def test_a_role_dropped_on_a_row_maps_it(qtbot, dressed, settle):
-    table, document = dressed.dressing.groups, dressed.document
+    table, document = dressed.dressing.views["groups"], dressed.document
     item = items(table.tree)[2]
     data = QMimeData()
     data.setData(ROLE_MIME, b"link_visited")

@@ -32,8 +32,8 @@ from mellow_finch.ui.kit.style import OWN_PAIRS, PlainTips, tokens
 from mellow_finch.ui.stage.lay import PLAINLY, Seen, draw_stage
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
 from mellow_finch.ui.window.actions import ACTIONS
-from mellow_finch.ui.window.track import STEPS
-from mellow_finch.ui.window.window import Window
+from mellow_finch.ui.window.parts import OpenWindow as Window
+from mellow_finch.ui.window.steps.rows import STEPS
 from tests.homes import whole_home
 from tests.ui.conftest import rested
 
@@ -408,7 +408,7 @@ def test_an_interrupted_change_is_offered_at_the_next_start(qtbot, opened, home,
     plan = make_plan(opened.document.dressed, home)
     with pytest.raises(Killed):
         put_on(plan, History(history_folder(home), Disk(kill)), SimulatedSession())
-    again = Window(opened._style, home)
+    again = Window(opened.appearance, home)
     qtbot.addWidget(again)
     again.show()
     settle(again)
@@ -615,9 +615,9 @@ def test_the_window_is_readable_by_its_own_rules(dark, strong):
 
 
 def test_appearance_switch_and_help(qtbot, opened):
-    dark = opened._style.dark
+    dark = opened.appearance.dark
     act(opened, "appearance")
-    assert opened._style.dark is not dark
+    assert opened.appearance.dark is not dark
     act(opened, "appearance")
     for name in ("shortcuts", "about"):
         act(opened, name)

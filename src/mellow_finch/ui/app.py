@@ -99,9 +99,9 @@ def _speak(app: QApplication) -> None:
 
 def large_type() -> None:
     """Draw everything larger where a person asked for it; the toolkit takes it from the environment at its start."""
-    size = Memory().choice("size", "1")
-    if size != "1" and "QT_SCALE_FACTOR" not in os.environ:
-        os.environ["QT_SCALE_FACTOR"] = size
+    size = Memory().settings().size
+    if size != 1 and "QT_SCALE_FACTOR" not in os.environ:
+        os.environ["QT_SCALE_FACTOR"] = f"{size:g}"
 
 
 def _end_when_asked(app: QApplication, window: Window) -> Callable[[], None]:
@@ -149,7 +149,7 @@ def run(home: Path, *paths: Path | None, action: str = "", alone: bool = True) -
 
     def opened(named: list[str]) -> None:
         if QApplication.activeModalWidget() is None:  # a question is being asked: first that
-            window.opening.open_paths(named)
+            window.bench.opening.open_paths(named)
         to_front()
 
     def to_front() -> None:
@@ -164,7 +164,7 @@ def run(home: Path, *paths: Path | None, action: str = "", alone: bool = True) -
         window.use_home(home)
         named = [str(path.absolute()) for path in paths if path is not None]
         if named:
-            window.opening.open_paths(named)
+            window.bench.opening.open_paths(named)
         elif action:
             act(action)
         else:

@@ -28,8 +28,8 @@ from .app import make_app
 from .help.pages import pages
 from .kit.style import Style
 from .stage.scene import close_of
+from .window.parts import OpenWindow
 from .window.shelving import Shelving
-from .window.window import Window
 
 SIZE = QSize(1280, 800)
 _GUIDE_WIDE = 960  # px, of a picture in the guide
@@ -44,7 +44,7 @@ def pause(milliseconds: int) -> None:
     loop.exec()
 
 
-def wait(window: Window) -> None:
+def wait(window: OpenWindow) -> None:
     """Let every job end and everything be painted."""
     for _ in range(600):
         QApplication.processEvents()
@@ -64,7 +64,7 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
         image.convertToFormat(QImage.Format.Format_RGB32).save(str(path))
         made.append(path)
 
-    window = Window(style, home)
+    window = OpenWindow(style, home)
     window.resize(SIZE)
     window.show()
     wait(window)
@@ -75,7 +75,7 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
     return made
 
 
-def _gather(window: Window, home: Path, keep: Keep) -> None:
+def _gather(window: OpenWindow, home: Path, keep: Keep) -> None:
     """Make the pictures of Gather: one picture under the eyedropper, several, schemes, and matching."""
     pictures = home / "Pictures"
     window.open_path(str(pictures / "reedbed-at-dawn.jpg"))
@@ -105,7 +105,7 @@ def _gather(window: Window, home: Path, keep: Keep) -> None:
     window.gather.show_page("picture")
 
 
-def _tune(window: Window, home: Path, keep: Keep) -> None:
+def _tune(window: OpenWindow, home: Path, keep: Keep) -> None:
     """Make the pictures of Tune: a role, the whole look, the terminal, glass, eyes, and the steps taken."""
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     wait(window)
@@ -139,13 +139,13 @@ def _tune(window: Window, home: Path, keep: Keep) -> None:
     window.steps.list.setCurrentRow(window.steps.list.count() - 1)
     window.steps.compare()
     wait(window)
-    window.switch_curtain()
+    window.actions_by_id["curtain"].trigger()
     while window.document.stack.canUndo():
         window.document.stack.undo()
     wait(window)
 
 
-def _shelf(window: Window, home: Path, keep: Keep) -> None:
+def _shelf(window: OpenWindow, home: Path, keep: Keep) -> None:
     """Make the pictures of the shelf and of a card, with a shelf of its own."""
     with tempfile.TemporaryDirectory() as made:
         shelving = Shelving(window, Shelf(Path(made) / "shelf"), Path(made) / "wall")
@@ -168,11 +168,11 @@ def _shelf(window: Window, home: Path, keep: Keep) -> None:
         keep("7b-card", QImage(str(Path(made) / "card.png")))
 
 
-def _components(window: Window, keep: Keep) -> None:
+def _components(window: OpenWindow, keep: Keep) -> None:
     """Make the picture of Dress with a code editor in view, the small pictures painted."""
     window.show_step("dress")
     if window.document.look is not None and window.document.look.tone != "dark":
-        window.switch_tone()
+        window.actions_by_id["tone"].trigger()
     window.dress.choose("code-editor")
     window.dress.list.tree.scrollToItem(window.dress.list.row("code-editor"), _MIDDLE)
     for _ in range(100):
@@ -180,11 +180,11 @@ def _components(window: Window, keep: Keep) -> None:
         if set(window.dress.list.visible_ids()) <= window.dress.thumbs.fresh:
             break
     keep("3-dress", window.grab().toImage())
-    window.switch_tone()
+    window.actions_by_id["tone"].trigger()
     wait(window)
 
 
-def _dress(window: Window, home: Path, keep: Keep) -> None:
+def _dress(window: OpenWindow, home: Path, keep: Keep) -> None:
     """Make the pictures of Dress: a theme that was brought along on the stage, its changes, its pictures."""
     window.themes._here = Here(("eth0", "wlan0"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
     window.open_path(str(demo_archive(home)))
@@ -208,7 +208,7 @@ def _dress(window: Window, home: Path, keep: Keep) -> None:
     wait(window)
 
 
-def _rest(window: Window, home: Path, keep: Keep) -> None:
+def _rest(window: OpenWindow, home: Path, keep: Keep) -> None:
     """Make the pictures of Dress, Proof and Wear, and of the window in its light appearance."""
     window.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))
     wait(window)
@@ -229,7 +229,7 @@ def _rest(window: Window, home: Path, keep: Keep) -> None:
     window.document.edit("Keep", lambda look: replace(look, mend_as_you_go=True))
     window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))
     wait(window)
-    window.switch_tone()
+    window.actions_by_id["tone"].trigger()
     window.show_step("wear")
     wait(window)
     keep("5-wear", window.grab().toImage())

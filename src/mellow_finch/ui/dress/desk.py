@@ -21,12 +21,10 @@ from ..model.wearing import WearDesk
 from ..stage.lay import PaintsOf, Seen
 from ..stage.staging import Staging
 from ..stage.thumbs import Thumbs
-from .changes import ChangesView
-from .group_table import GroupTable
 from .here_dialog import HereDialog
 from .panel import DressPanel
-from .pictures_beside import PicturesView
 from .toolkit_dialog import ToolkitDialog
+from .views import TABS, VIEWS
 
 
 class DressDesk(QObject):
@@ -44,13 +42,8 @@ class DressDesk(QObject):
         self._jobs, self._style = jobs, style
         self.themes = ThemeDesk(document, jobs)
         self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
-        self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs)
-        self.changes = ChangesView(style)
-        self.beside = PicturesView(style)
-        self.groups = GroupTable(style)
-        self.groups.asked.connect(lambda keys, choice: self.panel.page_in_sight().ask_all(keys, choice))
-        self.groups.split_asked.connect(lambda key, apart: self.panel.page_in_sight().split(key, apart))
-        self.groups.pointed.connect(document.select)
+        self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs, TABS)
+        self.views = {row.id: row.make(self.panel, document, style) for row in VIEWS}
         self.themes.trouble.connect(self.trouble)
         self.themes.changed.connect(lambda _: self.shown.emit())
         self.panel.theme.toolkit_asked.connect(self.ask_toolkit)
@@ -78,15 +71,10 @@ class DressDesk(QObject):
 
     def view(self, stage: QWidget) -> QWidget:
         """Return what the centre shows, filled anew: the stage, the changes of files, or pictures."""
-        if self.panel.view == "groups":
-            self.groups.show_rows(self.panel.page_in_sight().groups.known)
-            return self.groups
-        if self.panel.view == "changes":
-            self.changes.show_changes(self.panel.changes())
-            return self.changes
-        if self.panel.view == "pictures":
-            self.beside.show_pictures(self.panel.pictures(), self.panel.surfaces())
-            return self.beside
+        for row in VIEWS:
+            if row.id == self.panel.view:
+                row.fill(self.panel, self.views[row.id])
+                return self.views[row.id]
         return stage
 
     def list_here(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 
@@ -34,12 +35,6 @@ from .theme_page import ThemePage
 
 _TAB = 13  # letters that have room in a tab
 _TOLD = 8  # files that a row's tip names
-_VIEWS = (
-    ("stage", tr("Stage"), tr("The desktop as it will be")),
-    ("groups", tr("Colours"), tr("Its groups of colours as a table: sort, narrow, map several at once")),
-    ("changes", tr("Changes"), tr("The lines of the files that change")),
-    ("pictures", tr("Pictures"), tr("The pictures of a theme, old beside new")),
-)
 
 
 def _format(file: OutFile) -> Format | None:
@@ -65,6 +60,7 @@ class DressPanel(PagedPanel):
         jobs: Jobs,
         desk: ThemeDesk,
         thumbs: Thumbs,
+        views: Sequence[tuple[str, str, str]],
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(tr("Dress"), tr("Untick what should stay as it is. Drop a theme to recolour it too."))
@@ -88,7 +84,7 @@ class DressPanel(PagedPanel):
         tip = tr("icons, pointers and buttons to go with the colours")
         self.companions = self.add("companions", tr("Companions"), tip, CompanionsPage(document, jobs))
         self.page_changed.connect(lambda _: self._refresh_choices())
-        self._build_views()
+        self._build_views(views)
         document.selected.connect(self._selected)
         desk.opened.connect(self._opened)
         desk.changed.connect(lambda path: self.refresh() if path == self.theme_path() else None)
@@ -124,9 +120,9 @@ class DressPanel(PagedPanel):
         column.addWidget(self.bring)
         self.add("all", tr("All"), tr("every component and theme, and what becomes of it"), all_, scrolls=False)
 
-    def _build_views(self) -> None:
+    def _build_views(self, views: Sequence[tuple[str, str, str]]) -> None:
         self.foot.addWidget(label(tr("In the centre"), "quiet"))
-        row, self.views = tab_row(self, _VIEWS, self.show_view)
+        row, self.views = tab_row(self, views, self.show_view)
         self.foot.addLayout(row)
 
     # What is chosen
@@ -154,7 +150,7 @@ class DressPanel(PagedPanel):
         return self.component.groups
 
     def show_view(self, name: str) -> None:
-        """Show the stage, the changes or the pictures."""
+        """Show the stage, or a view of the chosen one."""
         self.view = name
         self.views[name].setChecked(True)
         self.view_changed.emit(name)

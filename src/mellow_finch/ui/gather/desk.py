@@ -8,16 +8,14 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QWidget
 
-from ...colour.rgb import Rgba
 from ...demo.build import demo_pictures
 from ...errors import line_of
 from ...language import plural, tr
 from ...look.model import Look
-from ...palette.roles import ROLE_BY_ID
-from ...palette.spoken import nearest_role
 from ...picture.load import load_picture
 from ...session.base import Session
 from ...session.now import Now, now
+from ..kit.icons import icon
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
 from ..model.document import Document
@@ -52,7 +50,7 @@ class GatherDesk(QObject):
     ) -> None:
         super().__init__()
         self._document, self._jobs, self._opening, self._staging = document, jobs, opening, staging
-        self._matching = matching
+        self._matching, self._style = matching, style
         self.picture = picture
         self.panel = GatherPanel(style)
         self.sheet = ContactSheet(style)
@@ -61,6 +59,7 @@ class GatherDesk(QObject):
         self.drawing = False  # whether small desktops are still to be drawn
         self._drawing = 0  # counts the sets of small desktops that were begun
         self._connect()
+        style.follow(self._restyle)
         self._cards_old = False  # whether the starting points were drawn for another tone, temper or pins
 
     def _connect(self) -> None:
@@ -98,6 +97,14 @@ class GatherDesk(QObject):
         match.rank_progress.connect(m.show_progress)
         match.toned.connect(self.picture.show_toned)
         self._jobs.progressed.connect(self._progressed)
+
+    def _restyle(self) -> None:
+        """Draw the icons of buttons, and the wheel, in the window's colours."""
+        page, style = self.panel.picture, self._style
+        page.open_button.setIcon(icon("open", style.c("on_accent"), style.c("disabled")))
+        for button in (page.dropper_button, page.screen_button):
+            button.setIcon(icon("pipette", style.c("text"), style.c("disabled")))
+        page.field.forget_wheel()
 
     def _stop(self) -> None:
         """Stop whatever is being read or made."""
@@ -252,12 +259,3 @@ class GatherDesk(QObject):
         if several > 1 or look.source:
             return plural("{count} picture", "{count} pictures", max(1, several))
         return tr("a palette")
-
-    def name_colour(self, colour: Rgba) -> str:
-        """Return the role that a colour of the screen is nearest to, in words."""
-        look = self._document.look
-        if look is None:
-            return ""
-        role, distance = nearest_role(colour, look.colours)
-        words = tr("is {role}") if distance < 0.004 else tr("near {role}")
-        return words.format(role=ROLE_BY_ID[role].title)

@@ -326,6 +326,13 @@ class PagedPanel(_Framed):
             self.tabs[name].setChecked(True)
         return page
 
+    def show_page_of(self, widget: QWidget) -> None:
+        """Bring the page in sight that a widget stands on."""
+        for at, name in enumerate(self.tabs):
+            page = self._stack.widget(at)
+            if page is not None and page.isAncestorOf(widget):
+                self.show_page(name)
+
     def show_page(self, name: str) -> None:
         """Bring a page in sight."""
         self.tabs[name].setChecked(True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import lru_cache
 from importlib.resources import files
 from pathlib import Path
@@ -111,6 +112,12 @@ class Style:
     def __init__(self, dark: bool = True, strong: bool = False) -> None:
         self.dark, self.strong = dark, strong
         self.colours = tokens(dark, strong)
+        self._followers: list[Callable[[], None]] = []
+
+    def follow(self, restyle: Callable[[], None]) -> None:
+        """Call something now, and again whenever the appearance has changed: what paints no colours itself."""
+        self._followers.append(restyle)
+        restyle()
 
     def c(self, name: str) -> QColor:
         """Return one of the window's own colours."""
@@ -149,6 +156,8 @@ class Style:
         sheet = self._sheet()
         if app.styleSheet() != sheet:  # every widget there is is polished anew
             app.setStyleSheet(sheet)
+        for restyle in self._followers:
+            restyle()
 
     def _sheet(self) -> str:
         h = {name: colour.hex for name, colour in self.colours.items()}

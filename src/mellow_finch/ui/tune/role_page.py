@@ -31,6 +31,7 @@ from ...palette.roles import ROLE_BY_ID, ROLES
 from ...palette.veil import faces
 from ...syntax.typed import read_typed, spellings
 from ..kit.flow import WrapCheck
+from ..kit.icons import icon
 from ..kit.parts import Choice, SwatchButton, label, plain_column, set_kind
 from ..kit.slider import ColourSlider
 from ..kit.style import Style
@@ -168,6 +169,7 @@ class RolePage(QWidget):
         self.screen_button.clicked.connect(self.screen_asked)
         self.lock = QPushButton(tr("Lock"))
         self.lock.setCheckable(True)
+        self._style.follow(self._restyle)
         self.lock.setToolTip(tr("A locked role never moves to suit others (Ctrl+L)"))
         self.lock.clicked.connect(self._lock)
         row.addWidget(self.hex, 1)
@@ -367,6 +369,10 @@ class RolePage(QWidget):
             action.triggered.connect(lambda _=False, words=words: clipboard.setText(words))
             menu.addAction(action)
         menu.popup(QCursor.pos())
+
+    def _restyle(self) -> None:
+        style = self._style
+        self.lock.setIcon(icon("lock", style.c("text"), style.c("disabled")))
 
     def _lock(self, on: bool) -> None:
         role = self._document.role

@@ -47,7 +47,6 @@ class WearPanel(Panel):
         self._document, self._desk = document, desk
         self._known: Known | None = None
         self._error: WearError | None = None
-        self.asks = False  # whether the person wants to be asked before anything is written
         self.may_wear: Callable[[int], bool] = lambda _: True
         row = QHBoxLayout()
         self.home = label("")
@@ -223,7 +222,7 @@ class WearPanel(Panel):
     def wear(self) -> None:
         """Put the look on."""
         plan = self._known.plan if self._known is not None else None
-        if plan is not None and (not self.asks or self.may_wear(len(plan.writes))):
+        if plan is not None and self.may_wear(len(plan.writes)):
             self._begin()
             self._desk.wear(lambda: plan)
 

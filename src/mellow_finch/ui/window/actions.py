@@ -1,118 +1,333 @@
-"""Every action of the window as rows: menus, tooltips, the shortcut list and the tests read them."""
+"""Every action of the window, one row each: menus, tooltips, the shortcut list, the finder and the tests read them."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 from ...language import tr
+from . import moves
+from .shell import Shell
+from .steps.rows import STEPS
 
 
-@dataclass(frozen=True, slots=True)
-class ActionSpec:
-    """One action. needs_look: only there is a look."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Action:
+    """One action. tip: a plain line about it; run: what it does; icon: its button's in the header, if it has one.
+
+    needs_look: whether it can be used only where there is a look; also: further words by which it is found.
+    """
 
     id: str
-    text: str
-    shortcut: str
+    title: str
     tip: str
+    run: Callable[[Shell], object]
+    shortcut: str = ""
     menu: str = ""
+    icon: str = ""
     needs_look: bool = False
+    also: str = ""
 
 
-ACTIONS: tuple[ActionSpec, ...] = (
-    ActionSpec("open_picture", tr("Open pictures…"), "Ctrl+O", tr("Choose pictures to take colours from"), tr("Look")),
-    ActionSpec(
-        "import_palette", tr("Import a palette…"), "Ctrl+Shift+P", tr("Take the colours of a palette file"), tr("Look")
+_LOOK, _EDIT, _VIEW, _GO, _HELP = tr("Look"), tr("Edit"), tr("View"), tr("Go"), tr("Help")
+MENUS = (_LOOK, _EDIT, _VIEW, _GO, _HELP)
+OWN_MENU = _LOOK  # stands behind the look's name; the others are in one menu
+
+
+def _step_actions() -> tuple[Action, ...]:
+    return tuple(
+        Action(
+            id=f"step_{row.id}",
+            title=row.title,
+            tip=row.tip,
+            shortcut=f"Ctrl+{number}",
+            menu=_GO,
+            needs_look=number > 1,
+            run=partial(lambda name, shell: shell.show_step(name), row.id),
+        )
+        for number, row in enumerate(STEPS, 1)
+    )
+
+
+ACTIONS: tuple[Action, ...] = (
+    Action(
+        id="open_picture",
+        title=tr("Open pictures…"),
+        shortcut="Ctrl+O",
+        tip=tr("Choose pictures to take colours from"),
+        menu=_LOOK,
+        run=lambda shell: shell.bench.dialogs.pictures(),
+        also=tr("wallpaper, image, photo, background"),
     ),
-    ActionSpec("open_theme", tr("Start from a theme…"), "", tr("Read a theme's colours in their roles"), tr("Look")),
-    ActionSpec("open_look", tr("Open a look…"), "Ctrl+Shift+O", tr("Open a look that was saved"), tr("Look")),
-    ActionSpec("shelf", tr("The Shelf"), "Ctrl+B", tr("See the looks that you kept"), tr("Look")),
-    ActionSpec(
-        "keep",
-        tr("Keep on the Shelf"),
-        "Ctrl+Shift+S",
-        tr("Keep the look with a copy of its pictures"),
-        tr("Look"),
-        True,
+    Action(
+        id="import_palette",
+        title=tr("Import a palette…"),
+        shortcut="Ctrl+Shift+P",
+        tip=tr("Take the colours of a palette file"),
+        menu=_LOOK,
+        run=lambda shell: shell.bench.dialogs.palette(),
+        also=tr("swatches, colours, scheme, file"),
     ),
-    ActionSpec("save_look", tr("Save the look…"), "Ctrl+S", tr("Save the look as one file"), tr("Look"), True),
-    ActionSpec(
-        "export_palette",
-        tr("Export the palette…"),
-        "Ctrl+E",
-        tr("Write the colours as a palette file"),
-        tr("Look"),
-        True,
+    Action(
+        id="open_theme",
+        title=tr("Start from a theme…"),
+        tip=tr("Read a theme's colours in their roles"),
+        menu=_LOOK,
+        run=lambda shell: shell.bench.dialogs.theme(),
+        also=tr("use this theme, folder, GTK"),
     ),
-    ActionSpec(
-        "follow",
-        tr("Follow the day…"),
-        "",
-        tr("Follow the wallpaper and the time of day, without the window"),
-        tr("Look"),
+    Action(
+        id="open_look",
+        title=tr("Open a look…"),
+        shortcut="Ctrl+Shift+O",
+        tip=tr("Open a look that was saved"),
+        menu=_LOOK,
+        run=lambda shell: shell.bench.dialogs.look(),
+        also=tr("load, file"),
     ),
-    ActionSpec(
-        "report", tr("Save a report…"), "", tr("Readability to show others, as a page or as PDF"), tr("Look"), True
+    Action(
+        id="shelf",
+        title=tr("The Shelf"),
+        shortcut="Ctrl+B",
+        tip=tr("See the looks that you kept"),
+        menu=_LOOK,
+        run=lambda shell: shell.shelving.show(),
+        also=tr("library, collection, kept looks, presets"),
     ),
-    ActionSpec("rename", tr("Name the look…"), "F2", tr("Give the look a name"), tr("Look"), True),
-    ActionSpec("quit", tr("Quit"), "Ctrl+Q", tr("Close the window"), tr("Look")),
-    ActionSpec("undo", tr("Undo"), "Ctrl+Z", tr("Undo the last step"), tr("Edit")),
-    ActionSpec("redo", tr("Redo"), "Ctrl+Shift+Z", tr("Do the undone step again"), tr("Edit")),
-    ActionSpec(
-        "tone", tr("Dark or light"), "Ctrl+T", tr("Switch between the look's dark and light half"), tr("Edit"), True
+    Action(
+        id="keep",
+        title=tr("Keep on the Shelf"),
+        shortcut="Ctrl+Shift+S",
+        tip=tr("Keep the look with a copy of its pictures"),
+        menu=_LOOK,
+        needs_look=True,
+        run=lambda shell: shell.shelving.keep(),
+        also=tr("save, store"),
     ),
-    ActionSpec("lock", tr("Lock the role"), "Ctrl+L", tr("Lock or free the selected role"), tr("Edit"), True),
-    ActionSpec("mend_all", tr("Mend all"), "Ctrl+M", tr("Make every failing pair readable"), tr("Edit"), True),
-    ActionSpec(
-        "preferences", tr("Preferences…"), "Ctrl+,", tr("Appearance, the need of new looks, what is asked"), tr("Edit")
+    Action(
+        id="save_look",
+        title=tr("Save the look…"),
+        shortcut="Ctrl+S",
+        tip=tr("Save the look as one file"),
+        menu=_LOOK,
+        needs_look=True,
+        run=lambda shell: shell.bench.dialogs.save(),
     ),
-    ActionSpec(
-        "steps", tr("Steps taken"), "Ctrl+H", tr("See every step, compare any two, keep variants"), tr("Edit"), True
+    Action(
+        id="export_palette",
+        title=tr("Export the palette…"),
+        shortcut="Ctrl+E",
+        tip=tr("Write the colours as a palette file"),
+        menu=_LOOK,
+        needs_look=True,
+        run=lambda shell: shell.bench.dialogs.export(),
+        also=tr("swatches, colours, GIMP, CSS"),
     ),
-    ActionSpec("dropper", tr("Eyedropper"), "Ctrl+I", tr("Pick a colour off the picture"), tr("View"), True),
-    ActionSpec(
-        "screen_dropper",
-        tr("Eyedropper for the screen"),
-        "Ctrl+Shift+I",
-        tr("Pick a colour off any window"),
-        tr("View"),
-        True,
+    Action(
+        id="follow",
+        title=tr("Follow the day…"),
+        tip=tr("Follow the wallpaper and the time of day, without the window"),
+        menu=_LOOK,
+        run=lambda shell: shell.shelving.follow(),
+        also=tr("automatic, day and night, schedule, sunset"),
     ),
-    ActionSpec("curtain", tr("Curtain"), "Ctrl+K", tr("Before on one side, after on the other"), tr("View"), True),
-    ActionSpec(
-        "appearance",
-        tr("Light window"),
-        "Ctrl+Shift+L",
-        tr("Show this window light or dark; the look does not change"),
-        tr("View"),
+    Action(
+        id="report",
+        title=tr("Save a report…"),
+        tip=tr("Readability to show others, as a page or as PDF"),
+        menu=_LOOK,
+        needs_look=True,
+        run=lambda shell: shell.shelving.ask_report(),
+        also=tr("contrast, accessibility, WCAG"),
     ),
-    ActionSpec(
-        "find",
-        tr("Find anything…"),
-        "Ctrl+F",
-        tr("Find roles, components, schemes, looks and actions by name"),
-        tr("Go"),
+    Action(
+        id="rename",
+        title=tr("Name the look…"),
+        shortcut="F2",
+        tip=tr("Give the look a name"),
+        menu=_LOOK,
+        needs_look=True,
+        run=lambda shell: shell.bench.dialogs.name(),
     ),
-    ActionSpec("step_gather", tr("Gather"), "Ctrl+1", tr("Choose a picture and take its colours"), tr("Go")),
-    ActionSpec("step_tune", tr("Tune"), "Ctrl+2", tr("Decide which colour goes where"), tr("Go"), True),
-    ActionSpec("step_dress", tr("Dress"), "Ctrl+3", tr("See what every component will get"), tr("Go"), True),
-    ActionSpec("step_proof", tr("Proof"), "Ctrl+4", tr("Find and mend what cannot be read"), tr("Go"), True),
-    ActionSpec("step_wear", tr("Wear"), "Ctrl+5", tr("Put the files in place, and get back"), tr("Go"), True),
-    ActionSpec("guide", tr("Guide"), "F1", tr("Read about the step in sight"), tr("Help")),
-    ActionSpec(
-        "tour", tr("Take the tour"), "", tr("Five steps on a made-up home; nothing of yours is touched"), tr("Help")
+    Action(
+        id="quit",
+        title=tr("Quit"),
+        shortcut="Ctrl+Q",
+        tip=tr("Close the window"),
+        menu=_LOOK,
+        run=lambda shell: shell.close(),
     ),
-    ActionSpec(
-        "whats_this", tr("What is this?"), "Shift+F1", tr("Then click a control: it says what it does"), tr("Help")
+    Action(
+        id="undo",
+        title=tr("Undo"),
+        shortcut="Ctrl+Z",
+        tip=tr("Undo the last step"),
+        menu=_EDIT,
+        icon="undo",
+        run=lambda shell: shell.bench.document.stack.undo(),
     ),
-    ActionSpec("shortcuts", tr("Keyboard shortcuts"), "Ctrl+F1", tr("List every shortcut"), tr("Help")),
-    ActionSpec(
-        "fault_report",
-        tr("Save a fault report…"),
-        "",
-        tr("What runs here and what went wrong, as text without private paths"),
-        tr("Help"),
+    Action(
+        id="redo",
+        title=tr("Redo"),
+        shortcut="Ctrl+Shift+Z",
+        tip=tr("Do the undone step again"),
+        menu=_EDIT,
+        icon="redo",
+        run=lambda shell: shell.bench.document.stack.redo(),
     ),
-    ActionSpec("take_off", tr("Take the look off"), "", tr("Show how to go back to what was there before"), tr("Go")),
-    ActionSpec("about", tr("About Mellow Finch"), "", tr("Version and licences"), tr("Help")),
+    Action(
+        id="tone",
+        title=tr("Dark or light"),
+        shortcut="Ctrl+T",
+        tip=tr("Switch between the look's dark and light half"),
+        menu=_EDIT,
+        needs_look=True,
+        run=moves.switch_tone,
+        also=tr("dark mode, night"),
+    ),
+    Action(
+        id="lock",
+        title=tr("Lock the role"),
+        shortcut="Ctrl+L",
+        tip=tr("Lock or free the selected role"),
+        menu=_EDIT,
+        needs_look=True,
+        run=moves.switch_lock,
+    ),
+    Action(
+        id="mend_all",
+        title=tr("Mend all"),
+        shortcut="Ctrl+M",
+        tip=tr("Make every failing pair readable"),
+        menu=_EDIT,
+        needs_look=True,
+        run=moves.mend_all,
+        also=tr("repair, contrast, unreadable"),
+    ),
+    Action(
+        id="preferences",
+        title=tr("Preferences…"),
+        shortcut="Ctrl+,",
+        tip=tr("Appearance, the need of new looks, what is asked"),
+        menu=_EDIT,
+        run=moves.choose_preferences,
+        also=tr("settings, options"),
+    ),
+    Action(
+        id="steps",
+        title=tr("Steps taken"),
+        shortcut="Ctrl+H",
+        tip=tr("See every step, compare any two, keep variants"),
+        menu=_EDIT,
+        icon="steps",
+        needs_look=True,
+        run=lambda shell: shell.switch_steps(),
+        also=tr("history, versions"),
+    ),
+    Action(
+        id="dropper",
+        title=tr("Eyedropper"),
+        shortcut="Ctrl+I",
+        tip=tr("Pick a colour off the picture"),
+        menu=_VIEW,
+        needs_look=True,
+        run=moves.take_dropper,
+        also=tr("colour picker, pipette"),
+    ),
+    Action(
+        id="screen_dropper",
+        title=tr("Eyedropper for the screen"),
+        shortcut="Ctrl+Shift+I",
+        tip=tr("Pick a colour off any window"),
+        menu=_VIEW,
+        needs_look=True,
+        run=lambda shell: shell.bench.picking.pick(),
+        also=tr("colour picker, pipette"),
+    ),
+    Action(
+        id="curtain",
+        title=tr("Curtain"),
+        shortcut="Ctrl+K",
+        tip=tr("Before on one side, after on the other"),
+        menu=_VIEW,
+        icon="compare",
+        needs_look=True,
+        run=moves.switch_curtain,
+        also=tr("compare, before and after, split"),
+    ),
+    Action(
+        id="appearance",
+        title=tr("Light window"),
+        shortcut="Ctrl+Shift+L",
+        tip=tr("Show this window light or dark; the look does not change"),
+        menu=_VIEW,
+        run=lambda shell: shell.switch_appearance(),
+    ),
+    Action(
+        id="find",
+        title=tr("Find anything…"),
+        shortcut="Ctrl+F",
+        tip=tr("Find roles, components, schemes, looks and actions by name"),
+        menu=_GO,
+        icon="find",
+        run=moves.find_anything,
+    ),
+    *_step_actions(),
+    Action(
+        id="guide",
+        title=tr("Guide"),
+        shortcut="F1",
+        tip=tr("Read about the step in sight"),
+        menu=_HELP,
+        run=moves.show_guide,
+        also=tr("help, manual"),
+    ),
+    Action(
+        id="tour",
+        title=tr("Take the tour"),
+        tip=tr("Five steps on a made-up home; nothing of yours is touched"),
+        menu=_HELP,
+        run=lambda shell: shell.begin_tour(),
+        also=tr("introduction, tutorial, first steps"),
+    ),
+    Action(
+        id="whats_this",
+        title=tr("What is this?"),
+        shortcut="Shift+F1",
+        tip=tr("Then click a control: it says what it does"),
+        menu=_HELP,
+        run=lambda shell: shell.ask_what_this_is(),
+    ),
+    Action(
+        id="shortcuts",
+        title=tr("Keyboard shortcuts"),
+        shortcut="Ctrl+F1",
+        tip=tr("List every shortcut"),
+        menu=_HELP,
+        run=lambda shell: shell.bench.dialogs.tell_shortcuts([(a.shortcut, a.title) for a in ACTIONS if a.shortcut]),
+    ),
+    Action(
+        id="fault_report",
+        title=tr("Save a fault report…"),
+        tip=tr("What runs here and what went wrong, as text without private paths"),
+        menu=_HELP,
+        run=lambda shell: shell.bench.dialogs.fault_report(),
+        also=tr("bug, log, problem"),
+    ),
+    Action(
+        id="take_off",
+        title=tr("Take the look off"),
+        tip=tr("Show how to go back to what was there before"),
+        menu=_GO,
+        run=lambda shell: shell.show_step("wear"),
+        also=tr("restore, undo, revert, uninstall, go back"),
+    ),
+    Action(
+        id="about",
+        title=tr("About Mellow Finch"),
+        tip=tr("Version and licences"),
+        menu=_HELP,
+        run=lambda shell: shell.bench.dialogs.about(),
+    ),
 )

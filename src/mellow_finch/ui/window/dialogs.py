@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -26,7 +26,6 @@ from ..model.document import Document
 from ..model.matching import Matching
 from ..model.opening import Opening
 from ..model.themes import ThemeDesk
-from .actions import ACTIONS
 
 _PICTURES = tr("Pictures ({names})").format(names=" ".join("*" + s for s in PICTURE_SUFFIXES))
 _LOOKS = tr("Looks ({names})").format(names=f"*{SUFFIX}")
@@ -318,9 +317,9 @@ class Dialogs(QObject):
         if self._written(Path(path), text.encode("utf-8")):
             self.said.emit(tr("Saved as {name}.").format(name=Path(path).name))
 
-    def shortcuts(self) -> None:
-        """List every shortcut."""
-        lines = [f"{spec.shortcut:16} {spec.text}" for spec in ACTIONS if spec.shortcut]
+    def tell_shortcuts(self, rows: Sequence[tuple[str, str]]) -> None:
+        """List shortcuts with what they do."""
+        lines = [f"{shortcut:16} {title}" for shortcut, title in rows]
         self._tell(tr("Keyboard shortcuts"), "\n".join(lines))
 
     def about_to_close(self, name: str) -> str:

@@ -1,55 +1,98 @@
-"""Find anything by typing: roles, components, schemes, recent looks and pictures, and actions with their shortcuts."""
+"""Find anything by typing: roles, components, schemes, what was opened last, actions, buttons and preferences."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import partial
-from typing import TYPE_CHECKING, NamedTuple
+from typing import NamedTuple
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
+from PyQt6.QtWidgets import QAbstractButton, QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
 
 from ...components.catalogue import COMPONENTS
 from ...language import tr
 from ...look.ready import READY
 from ...palette.roles import ROLES
-from ..kit.style import Style
+from ..kit.parts import PagedPanel, TabButton
+from . import moves
 from .actions import ACTIONS
-
-if TYPE_CHECKING:
-    from .window import Window
+from .settings import SETTINGS
+from .shell import Shell
+from .steps.rows import STEPS
 
 _MOST = 40
 _WIDE, _HIGH = 560, 420
 
 
 class Found(NamedTuple):
-    """One thing that can be found. kind and note: said beside its name; run: what choosing it does."""
+    """One thing that can be found. kind and note: said beside its name; run: what choosing it does.
+
+    also: further words by which it is found.
+    """
 
     words: str
     kind: str
     note: str
     run: Callable[[], object]
+    also: str = ""
 
 
-def everything(window: Window) -> list[Found]:
+def everything(shell: Shell) -> list[Found]:
     """Return all that can be found in a window as it stands."""
-    rows: list[Found] = []
-    document, opening = window.document, window.opening
-    for spec in ACTIONS:
-        action = window.actions_by_id[spec.id]
-        if action.isEnabled() and spec.id != "find":
-            rows.append(Found(spec.text.rstrip("…"), tr("Action"), spec.shortcut, action.trigger))
-    if document.look is not None:
+    look, opening = shell.bench.document.look, shell.bench.opening
+    rows = [
+        Found(row.title.rstrip("…"), tr("Action"), row.shortcut, shell.actions_by_id[row.id].trigger, row.also)
+        for row in ACTIONS
+        if shell.actions_by_id[row.id].isEnabled() and row.id != "find"
+    ]
+    if look is not None:
         rows += [
-            Found(r.title, tr("Role"), document.look.colours[r.id].hex, partial(window.change_role, r.id))
-            for r in ROLES
+            Found(r.title, tr("Role"), look.colours[r.id].hex, partial(moves.change_role, shell, r.id)) for r in ROLES
         ]
-        rows += [Found(c.title, tr("Component"), tr(c.kind), partial(window.show_component, c.id)) for c in COMPONENTS]
+        rows += [
+            Found(c.title, tr("Component"), tr(c.kind), partial(moves.show_component, shell, c.id)) for c in COMPONENTS
+        ]
+    rows += _controls(shell)
     rows += [Found(s.title, tr("Scheme"), s.note, partial(opening.open_scheme, s.id)) for s in READY]
-    rows += [Found(p.stem, tr("Recent"), p.name, partial(window.open_path, str(p))) for p in window.recent()]
+    rows += [Found(p.stem, tr("Recent"), p.name, partial(shell.open_path, str(p))) for p in shell.recent()]
+    if shell.memory is not None:
+        rows += [
+            Found(s.title, tr("Preference"), "", partial(moves.choose_preferences, shell, s.name),
+                  " ".join(o.words for o in s.options))
+            for s in SETTINGS
+        ]  # fmt: skip
     return rows
+
+
+def _controls(shell: Shell) -> Iterator[Found]:
+    """Yield the pages and buttons of every step that can be gone to; choosing one leads to it, and presses nothing."""
+    titles = {row.title.rstrip("…") for row in ACTIONS}
+    for row in STEPS:
+        step = shell.step_by_id[row.id]
+        if not step.available():
+            continue
+        panel = step.panel
+        for button in panel.findChildren(QAbstractButton):
+            words = button.text().replace("&", "").rstrip("… ")
+            if len(words) < 3 or words in titles or button.isHidden():
+                continue
+            titles.add(words)
+            if isinstance(button, TabButton):
+                yield Found(words, row.title, button.toolTip(), partial(_lead_to, shell, row.id, button))
+            else:
+                yield Found(words, row.title, "", partial(_lead_to, shell, row.id, button), button.toolTip())
+
+
+def _lead_to(shell: Shell, step: str, button: QAbstractButton) -> None:
+    """Show the page that a button stands on, and give it the focus; a tab is chosen."""
+    shell.show_step(step)
+    panel = shell.step_by_id[step].panel
+    if isinstance(button, TabButton):
+        button.click()
+    elif isinstance(panel, PagedPanel):
+        panel.show_page_of(button)
+    button.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
 
 def ranked(rows: list[Found], typed: str) -> list[Found]:
@@ -57,11 +100,11 @@ def ranked(rows: list[Found], typed: str) -> list[Found]:
     wanted = typed.lower().split()
     if not wanted:
         return rows[:_MOST]
-    found = [r for r in rows if all(w in f"{r.words} {r.kind} {r.note}".lower() for w in wanted)]
+    found = [r for r in rows if all(w in f"{r.words} {r.kind} {r.note} {r.also}".lower() for w in wanted)]
 
-    def place(row: Found) -> tuple[bool, bool, int]:
+    def place(row: Found) -> tuple[bool, bool, bool, int]:
         low = row.words.lower()
-        return not low.startswith(wanted[0]), wanted[0] not in low, len(low)
+        return not low.startswith(wanted[0]), wanted[0] not in low, not row.also, len(low)
 
     return sorted(found, key=place)[:_MOST]
 
@@ -69,11 +112,12 @@ def ranked(rows: list[Found], typed: str) -> list[Found]:
 class Finder(QDialog):
     """A line to type in, and what there is of that name."""
 
-    def __init__(self, window: Window, style: Style) -> None:
+    def __init__(self, shell: Shell) -> None:
+        window = shell.widget
         super().__init__(window)
         self.setWindowTitle(tr("Find anything"))
         self.setModal(True)
-        self._rows = everything(window)
+        self._rows = everything(shell)
         self.shown: list[Found] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)

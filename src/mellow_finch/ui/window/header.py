@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
+from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
 from ...language import tr
-from .actions import ACTIONS
+from ..kit.icons import icon
+from ..kit.style import Style
+from .actions import ACTIONS, MENUS, OWN_MENU
 from .track import StepTrack
 
 _NAME_WIDE = 190
@@ -52,9 +55,9 @@ class ToneSwitch(QWidget):
 class Header(QWidget):
     """Buttons for actions that are wanted at any step."""
 
-    def __init__(self, actions: Mapping[str, QAction], track: StepTrack) -> None:
+    def __init__(self, style: Style, actions: Mapping[str, QAction], track: StepTrack) -> None:
         super().__init__()
-        self._actions = actions
+        self._actions, self._style = actions, style
         self.setObjectName("header")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         row = QHBoxLayout(self)
@@ -67,7 +70,7 @@ class Header(QWidget):
         self.name.setMinimumHeight(32)
         self.recent = QMenu(tr("Recent"), self)
         self.recent.setEnabled(False)
-        self.name.setMenu(self._menu(tr("Look")))
+        self.name.setMenu(self._menu(OWN_MENU))
         font = self.name.font()
         font.setBold(True)
         font.setPointSizeF(11)
@@ -98,9 +101,15 @@ class Header(QWidget):
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.more.setProperty("bare", True)
         self.more.setIconSize(QSize(18, 18))
-        self.more.setMenu(self._menu(tr("Edit"), tr("View"), tr("Go"), tr("Help")))
+        self.more.setMenu(self._menu(*(title for title in MENUS if title != OWN_MENU)))
         row.addWidget(self.more)
         self.allow(False)
+        style.follow(self._restyle)
+
+    def _restyle(self) -> None:
+        buttons = {row.icon: getattr(self, row.id if row.id != "find" else "finder") for row in ACTIONS if row.icon}
+        for name, button in (buttons | {"before": self.compare, "menu": self.more}).items():
+            button.setIcon(icon(name, self._style.c("text"), self._style.c("disabled")))
 
     def allow(self, on: bool) -> None:
         """Let what needs a look be used, or not."""
@@ -111,6 +120,17 @@ class Header(QWidget):
         """Show the look's name, shortened where it is long."""
         self.name.setText(self.name.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, _NAME_WIDE - 46))
         self.name.setAccessibleName(tr("Look: {words}").format(words=words))
+
+    def list_recent(self, paths: Sequence[Path], open_path: Callable[[str], None]) -> None:
+        """List what was opened last in the menu."""
+        self.recent.clear()
+        for path in paths:
+            action = QAction(path.name, self.recent)
+            action.setToolTip(str(path))
+            action.triggered.connect(lambda _=False, p=str(path): open_path(p))
+            self.recent.addAction(action)
+        if not paths:
+            self.recent.addAction(tr("Nothing was opened yet")).setEnabled(False)  # type: ignore[union-attr]
 
     def say_undo(self, words: str) -> None:
         """Name the step that undoing takes back."""

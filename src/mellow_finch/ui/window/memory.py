@@ -17,6 +17,7 @@ from ...errors import FinchError
 from ...look.carry import look_text, read_look_text
 from ...wear.places import history_folder, own_home, window_file
 from ..model.document import State
+from .settings import Setting, Settings, read_settings
 
 _MOST_RECENT = 10
 _MOST_STATES = 30
@@ -80,13 +81,13 @@ class Memory:
             self._settings.setValue(name, value)
         self._settings.sync()
 
-    def choice(self, name: str, usual: str) -> str:
+    def settings(self) -> Settings:
         """Return what a person chose in the preferences."""
-        return str(self._settings.value(f"choice/{name}", usual))
+        return read_settings(lambda key: self._settings.value(f"choice/{key}"))
 
-    def choose(self, name: str, value: str) -> None:
+    def choose(self, setting: Setting, value: object) -> None:
         """Keep what a person chose."""
-        self._settings.setValue(f"choice/{name}", value)
+        self._settings.setValue(f"choice/{setting.key}", setting.stored(value))
         self._settings.sync()
 
     # What was opened last
@@ -97,8 +98,9 @@ class Memory:
         rows = [rows] if isinstance(rows, str) else rows if isinstance(rows, list) else []
         return [p for p in map(Path, rows) if p.is_file()]
 
-    def opened(self, path: Path) -> None:
+    def opened(self, path: Path | str) -> None:
         """Note that something was opened."""
+        path = Path(path)
         rows = [path, *(p for p in self.recent() if p != path)][:_MOST_RECENT]
         self._settings.setValue("recent", [str(p) for p in rows])
 

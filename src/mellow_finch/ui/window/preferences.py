@@ -7,58 +7,11 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from ...colour.requirement import TEXT
 from ...language import decimal, plural, tr
 from ...wear.places import cache_folder
 from ..kit.parts import Choice, label
 from .memory import Memory
-
-# Each choice: its id, what it is called, what can be chosen (value and words), the usual first.
-CHOICES: tuple[tuple[str, str, tuple[tuple[str, str], ...]], ...] = (
-    (
-        "appearance",
-        tr("This window"),
-        (("dark", tr("Dark")), ("light", tr("Light")), ("desktop", tr("Like the desktop"))),
-    ),
-    (
-        "contrast",
-        tr("Contrast of this window"),
-        (
-            ("desktop", tr("Like the desktop")),
-            ("usual", tr("Usual")),
-            ("high", tr("High: nothing quiet, strong edges")),
-        ),
-    ),
-    (
-        "size",
-        tr("Size of text and controls"),
-        (
-            ("1", tr("Usual")),
-            ("1.25", tr("A quarter larger, from the next start")),
-            ("1.5", tr("Half as large again, from the next start")),
-            ("2", tr("Twice as large, from the next start")),
-        ),
-    ),
-    (
-        "need",
-        tr("Text in new looks needs"),
-        ((f"{TEXT.level:g}", tr("4.5 : 1, as WCAG's level AA asks")), ("7", tr("7 : 1, as its level AAA asks"))),
-    ),
-    (
-        "ask",
-        tr("Before a look is worn"),
-        (
-            ("no", tr("The plan is in sight; nothing more is asked")),
-            ("yes", tr("The number of files is said and asked about")),
-        ),
-    ),
-    (
-        "keep",
-        tr("A look that is worn"),
-        (("yes", tr("Is kept on the Shelf")), ("no", tr("Is kept when I say so"))),
-    ),
-)
-USUAL: dict[str, str] = {id_: rows[0][0] for id_, _, rows in CHOICES}
+from .settings import SETTINGS, Setting
 
 
 def kept_bytes(folder: Path) -> tuple[int, int]:
@@ -73,7 +26,7 @@ def kept_bytes(folder: Path) -> tuple[int, int]:
 class Preferences(QDialog):
     """Choices take effect at once and are kept."""
 
-    chosen = pyqtSignal(str, str)
+    chosen = pyqtSignal()
 
     def __init__(self, memory: Memory, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -86,15 +39,16 @@ class Preferences(QDialog):
         form.setVerticalSpacing(10)
         form.setHorizontalSpacing(16)
         self.boxes: dict[str, QComboBox] = {}
-        for id_, title, rows in CHOICES:
+        now = memory.settings()
+        for setting in SETTINGS:
             box = Choice()
-            box.setAccessibleName(title)
-            for value, words in rows:
-                box.addItem(words, value)
-            box.setCurrentIndex(max(0, box.findData(memory.choice(id_, USUAL[id_]))))
-            box.activated.connect(lambda _, id_=id_: self._choose(id_))
-            form.addRow(label(title, wrap=False), box)
-            self.boxes[id_] = box
+            box.setAccessibleName(setting.title)
+            for option in setting.options:
+                box.addItem(option.words, option.value)
+            box.setCurrentIndex(max(0, box.findData(getattr(now, setting.name))))
+            box.activated.connect(lambda _, setting=setting: self._choose(setting))
+            form.addRow(label(setting.title, wrap=False), box)
+            self.boxes[setting.name] = box
         column.addLayout(form)
         row = QHBoxLayout()
         self.cache = label("", "quiet", wrap=False)
@@ -110,10 +64,9 @@ class Preferences(QDialog):
         column.addWidget(done)
         self._count()
 
-    def _choose(self, id_: str) -> None:
-        value = str(self.boxes[id_].currentData())
-        self._memory.choose(id_, value)
-        self.chosen.emit(id_, value)
+    def _choose(self, setting: Setting) -> None:
+        self._memory.choose(setting, self.boxes[setting.name].currentData())
+        self.chosen.emit()
 
     def _count(self) -> None:
         count, size = kept_bytes(cache_folder())

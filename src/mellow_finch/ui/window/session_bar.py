@@ -11,8 +11,8 @@ from ...language import plural, tr
 from ..kit.parts import label
 
 if TYPE_CHECKING:
-    from .memory import Memory, Session
-    from .window import Window
+    from .memory import Session
+    from .shell import Shell
 
 _KEEP_MS = 3000  # after a change, before where the person is has been written
 
@@ -20,9 +20,9 @@ _KEEP_MS = 3000  # after a change, before where the person is has been written
 class SessionBar(QWidget):
     """Hidden until there is something to offer; without a memory it never is."""
 
-    def __init__(self, window: Window, memory: Memory | None) -> None:
+    def __init__(self, shell: Shell) -> None:
         super().__init__()
-        self._window, self._memory = window, memory
+        self._shell, self._memory = shell, shell.memory
         self._session: Session | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 4, 14, 4)
@@ -49,19 +49,19 @@ class SessionBar(QWidget):
 
     def keep(self) -> None:
         """Write where the person is, off the window's thread."""
-        memory, window = self._memory, self._window
-        if memory is not None and window.document.look is not None:
-            states, at, step = window.document.states(), window.document.stack.index(), window.step
-            window.jobs.start(
-                "session", lambda _: memory.keep_session(states, at, step), lambda _: None, lambda _: None
-            )
+        memory, shell = self._memory, self._shell
+        if memory is not None and shell.bench.document.look is not None:
+            states, at, step = shell.bench.document.states(), shell.bench.document.stack.index(), shell.step
+            shell.jobs.start("session", lambda _: memory.keep_session(states, at, step), lambda _: None, lambda _: None)
 
     def keep_now(self) -> None:
         """Write where the person is at once: the system asks the program to end."""
-        memory, window = self._memory, self._window
+        memory, shell = self._memory, self._shell
         self.keeping.stop()
-        if memory is not None and window.document.look is not None and not window.document.stack.isClean():
-            memory.keep_session(window.document.states(), window.document.stack.index(), window.step, asked=True)
+        if memory is not None and shell.bench.document.look is not None and not shell.bench.document.stack.isClean():
+            memory.keep_session(
+                shell.bench.document.states(), shell.bench.document.stack.index(), shell.step, asked=True
+            )
         elif memory is not None:
             memory.forget_session()
 
@@ -83,9 +83,9 @@ class SessionBar(QWidget):
     def _take_up(self) -> None:
         self.hide()
         if self._session is not None:
-            self._window.document.take_up(self._session.states, self._session.at)
-            if self._session.step in self._window.panels:
-                self._window.show_step(self._session.step)
+            self._shell.bench.document.take_up(self._session.states, self._session.at)
+            if self._session.step in self._shell.step_by_id:
+                self._shell.show_step(self._session.step)
 
     def _let_go(self) -> None:
         self.hide()

@@ -16,6 +16,7 @@ from ...language import parted, plural, tr
 from ...shelf.kept import Kept
 from ...shelf.page import Shown, shelf_page
 from ...shelf.shelf import ASK_BYTES, Shelf, free_name, size_of_pictures
+from ...ui.stage.lay import PaintsOf
 from ...wear.history import History
 from ...wear.places import cache_folder, history_folder
 from ..kit.jobs import JobProgress
@@ -28,7 +29,7 @@ from ..stage.scene import drawn_of
 if TYPE_CHECKING:
     from ...look.model import Look
     from ...shelf.parcel import Received
-    from .window import Window
+    from .shell import Shell
 
 
 _SHEETS = tr("Pictures (*.png);;Web pages (*.html)")
@@ -39,18 +40,19 @@ _CARDS = f"{_SHEETS};;" + tr("Drawings (*.svg)")
 class Shelving(QObject):
     """Connects the shelf with the window. Made when it is first wanted."""
 
-    def __init__(self, window: Window, shelf: Shelf | None = None, cache: Path | None = None) -> None:
-        super().__init__(window)
-        self._window = window
+    def __init__(self, shell: Shell, shelf: Shelf | None = None, cache: Path | None = None) -> None:
+        super().__init__(shell.widget)
+        self._shell, self._window, self._document = shell, shell.widget, shell.bench.document
         self._read: list[Received] = []  # parcels that wait to be asked about
         self._asking = False
-        w = window
-        self.desk = ShelfDesk(w.document, w._style, w.jobs, w.staging, cache or cache_folder().parent / "wall", shelf)
-        w.centre.addWidget(self.desk.wall)
-        w.side.addWidget(self.desk.panel)
+        b = shell.bench
+        self.desk = ShelfDesk(
+            b.document, shell.appearance, shell.jobs, b.staging, cache or cache_folder().parent / "wall", shelf
+        )
+        shell.add_views(self.desk.panel, self.desk.wall)
         d = self.desk
-        d.trouble.connect(w.say_trouble)
-        d.said.connect(w.footer.setText)
+        d.trouble.connect(shell.say_trouble)
+        d.said.connect(shell.say)
         d.open_asked.connect(self._open)
         d.compare_asked.connect(lambda: self._compare())
         d.name_asked.connect(self._rename)
@@ -60,22 +62,19 @@ class Shelving(QObject):
 
     def show(self) -> None:
         """Show the wall with its panel."""
-        w = self._window
-        w.centre.setCurrentWidget(self.desk.wall)
-        w.side.setCurrentWidget(self.desk.panel)
-        w.track.choose("")
-        w.footer.setText(tr("Looks that you kept. Double click one to go on with it."))
+        self._shell.show_views(self.desk.wall, self.desk.panel)
+        self._shell.say(tr("Looks that you kept. Double click one to go on with it."))
         self.desk.come_in_sight(self._worn())
         self.desk.panel.field.setFocus()
 
     def _worn(self) -> str:
-        home = self._window.document.home
+        home = self._document.home
         snapshot = History(history_folder(home)).last_worn() if home is not None else None
         return snapshot.look if snapshot is not None else ""
 
     def keep(self, look: Look | None = None) -> None:
         """Keep a look, the one that is there where none is given; one of the same name may be taken the place of."""
-        look = look or self._window.document.look
+        look = look or self._document.look
         if look is None:
             return
         copies = True
@@ -94,7 +93,7 @@ class Shelving(QObject):
 
     def keep_worn(self) -> None:
         """Keep the look that was put on, unless one of its name and colours is on the shelf already."""
-        look = self._window.document.look
+        look = self._document.look
         if look is None:
             return
         same = [k for k in self.desk.shelf.looks() if k.name == look.name]
@@ -106,12 +105,12 @@ class Shelving(QObject):
         return QMessageBox.question(self._window, title, words) == yes
 
     def _open(self, path: Path, step: str) -> None:
-        self._window.opening.open_look(path)
-        self._window.show_step(step)
+        self._shell.bench.opening.open_look(path)
+        self._shell.show_step(step)
 
     def _compare(self) -> None:
-        self._window.show_step("tune")
-        self._window.stage.set_curtain(0.5)
+        self._shell.show_step("tune")
+        self._shell.bench.stage.set_curtain(0.5)
 
     def _rename(self, kept: Kept) -> None:
         name, sure = QInputDialog.getText(self._window, tr("Name the look"), tr("Its name"), text=kept.name)
@@ -126,17 +125,23 @@ class Shelving(QObject):
         if path:
             self.save_card(rows, Path(path))
 
+    def _subject(self, look: Look, paints: PaintsOf) -> Subject:
+        """Return what a card shows of a look on the desktop that runs here."""
+        return Subject(look, paints, picture_of(look.source, 1600), seen_of(look, self._shell.bench.staging.shape))
+
     def save_card(self, rows: list[Kept], path: Path) -> None:
         """Draw the card of a look, or a sheet of several, or a page of HTML with them, and save it."""
-        w, desk = self._window, self.desk
+        shell, desk = self._shell, self.desk
 
         def work(progress: JobProgress) -> bytes:
             subjects = []
             for i, kept in enumerate(rows):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
-                paints = drawn_of(w.document.dress(look).paints)
-                subjects.append(Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape)))
+                paints = drawn_of(self._document.dress(look).paints)
+                subjects.append(
+                    self._subject(look, paints)
+                )
             if path.suffix.lower() == ".html":
                 shown = [Shown(s.look, desktop_png(s), kept.tags) for s, kept in zip(subjects, rows, strict=True)]
                 return shelf_page(shown).encode("utf-8")
@@ -148,16 +153,16 @@ class Shelving(QObject):
             try:
                 save(path, data)
             except FinchError as error:
-                w.say_trouble(line_of(error))
+                shell.say_trouble(line_of(error))
             else:
-                w.footer.setText(
+                shell.say(
                     tr("“{name}” shows {words}.").format(
                         name=path.name,
                         words=rows[0].name if len(rows) == 1 else plural("{count} look", "{count} looks", len(rows)),
                     )
                 )
 
-        w.jobs.start("card", work, done, lambda error: w.say_trouble(line_of(error)))
+        shell.jobs.start("card", work, done, lambda error: shell.say_trouble(line_of(error)))
 
     def _send(self, rows: list[Kept]) -> None:
         if len(rows) == 1:
@@ -177,15 +182,15 @@ class Shelving(QObject):
         """Write a parcel of a look, or of several looks one each into a folder."""
         from ...shelf.parcel import send
 
-        w, desk = self._window, self.desk
+        shell, desk = self._shell, self.desk
 
         def work(progress: JobProgress) -> int:
             size = 0
             for i, kept in enumerate(rows):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
-                paints = drawn_of(w.document.dress(look).paints)
-                subject = Subject(look, paints, picture_of(look.source, 1600), seen_of(look, w.staging.shape))
+                paints = drawn_of(self._document.dress(look).paints)
+                subject = self._subject(look, paints)
                 into = path / free_name(f"{kept.id}.look.zip", lambda n: (path / n).exists()) if path.is_dir() else path
                 size += send(look, into, desk.png(card(subject)), progress)
             return size
@@ -196,23 +201,23 @@ class Shelving(QObject):
                 if len(rows) == 1
                 else plural("{count} parcel", "{count} parcels", len(rows))
             )
-            w.footer.setText(
+            shell.say(
                 tr("“{name}” holds {what}, {size:.1f} MB.").format(name=path.name, what=what, size=size / 1000000.0)
             )
 
-        w.jobs.start("send", work, done, lambda error: w.say_trouble(line_of(error)))
+        shell.jobs.start("send", work, done, lambda error: shell.say_trouble(line_of(error)))
 
     def follow(self) -> None:
         """Show what is followed, and by which rules."""
         from ..follow.dialog import FollowDialog
 
-        w = self._window
-        self.following = FollowDialog(w.jobs, w.document.home or Path.home(), self.desk.shelf, w)
+        shell = self._shell
+        self.following = FollowDialog(shell.jobs, self._document.home or Path.home(), self.desk.shelf, self._window)
         self.following.show()
 
     def ask_report(self) -> None:
         """Ask where the report of the look that is there is to be saved."""
-        look = self._window.document.look
+        look = self._document.look
         if look is not None:
             start = str(Path.home() / f"{look.folder}.html")
             path, _ = QFileDialog.getSaveFileName(self._window, tr("Save a report"), start, _REPORTS)
@@ -223,22 +228,22 @@ class Shelving(QObject):
         """Write the readability of what is dressed here, both halves, as a page or as PDF."""
         from ...proof.report import Report, as_html, report_of_look
 
-        w = self._window
-        look, files = w.document.look, w.document.files
+        shell = self._shell
+        look, files = self._document.look, self._document.files
         if look is None:
             return
-        dressed = w.document.dress(look).paints.keys()
+        dressed = self._document.dress(look).paints.keys()
 
         def done(report: Report) -> None:
             page = as_html(report)
             try:
                 save(path, pdf_of(page) if path.suffix.lower() == ".pdf" else page.encode("utf-8"))
             except FinchError as error:
-                w.say_trouble(error.line())
+                shell.say_trouble(error.line())
                 return
             short = len(report.short)
             said = plural("{count} falls short", "{count} fall short", short) if short else tr("all can be read")
-            w.footer.setText(
+            shell.say(
                 plural(
                     "“{name}”: {count} pair, {said}.",
                     "“{name}”: {count} pairs, {said}.",
@@ -248,8 +253,11 @@ class Shelving(QObject):
                 )
             )
 
-        w.jobs.start(
-            "report", lambda _progress: report_of_look(look, files, dressed), done, lambda e: w.say_trouble(line_of(e))
+        shell.jobs.start(
+            "report",
+            lambda _progress: report_of_look(look, files, dressed),
+            done,
+            lambda e: shell.say_trouble(line_of(e)),
         )
 
     def receive(self, path: Path) -> None:
@@ -260,11 +268,11 @@ class Shelving(QObject):
             self._read.append(received)
             self._ask_next()
 
-        self._window.jobs.start(
+        self._shell.jobs.start(
             f"receive {path}",  # each of several is asked about, one after the other
             lambda progress: receive(path, progress),
             done,
-            lambda error: self._window.say_trouble(line_of(error)),
+            lambda error: self._shell.say_trouble(line_of(error)),
         )
 
     def _ask_next(self) -> None:
@@ -294,7 +302,7 @@ class Shelving(QObject):
 
     def says_of(self, received: Received) -> str:
         """Return what a parcel would change here, and which of its parts have nothing to dress here."""
-        here = {c for c, found in self._window.document.present.items() if found.here}
+        here = {c for c, found in self._document.present.items() if found.here}
         dressed = [COMPONENT_BY_ID[c].title for c in received.components if c in here]
         absent = [COMPONENT_BY_ID[c].title for c in received.components if c not in here]
         missing = [f for f in received.look.font_families if f not in QFontDatabase.families()]
@@ -327,13 +335,13 @@ class Shelving(QObject):
         def done(kept: Kept) -> None:
             self.show()
             if received.offers:
-                self._window.document.components_changed()
-            self._window.footer.setText(tr("“{name}” is on the shelf.").format(name=kept.name))
+                self._document.components_changed()
+            self._shell.say(tr("“{name}” is on the shelf.").format(name=kept.name))
 
         shelf = self.desk.shelf
-        self._window.jobs.start(
+        self._shell.jobs.start(
             f"take in {id(received)}",
             lambda _progress: take_in(received, shelf),
             done,
-            lambda e: self._window.say_trouble(line_of(e)),
+            lambda e: self._shell.say_trouble(line_of(e)),
         )

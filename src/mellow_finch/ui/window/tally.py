@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from ...errors import line_of
-from ...language import plural, tone_word, tr
+from ...language import tr
 from ...proof.proof import Finding, prove
-from ..gather.desk import GatherDesk
 from ..kit.jobs import JobProgress, Jobs
-from ..model.document import Document
-from ..model.wearing import Known, WearDesk
+from ..model.wearing import Known
+from .shell import Step
 from .track import StepTrack
+from .workbench import Workbench
 
 COUNTING = "counting"  # the key of the job
 _REST_MS = 150  # the counts follow a drag when the hand has rested for so long
@@ -22,13 +24,12 @@ class Tally(QObject):
 
     trouble = pyqtSignal(str)
 
-    def __init__(self, document: Document, jobs: Jobs, track: StepTrack, desk: GatherDesk, wearing: WearDesk) -> None:
+    def __init__(self, bench: Workbench, jobs: Jobs, track: StepTrack, steps: Mapping[str, Step]) -> None:
         super().__init__()
-        self._jobs = jobs
-        self._document, self._track, self._desk, self._wearing = document, track, desk, wearing
-        self.interrupted = False  # whether an earlier change waits to be finished or undone
+        self._jobs, self._bench, self._document = jobs, bench, bench.document
+        self._track, self._steps = track, steps
         self._told: set[str] = set()  # what the person has been told of interrupted and damaged snapshots
-        wearing.learned.connect(self._learned)
+        bench.wearing.learned.connect(self._learned)
         self._resting = QTimer(self)
         self._resting.setSingleShot(True)
         self._resting.timeout.connect(self.count)
@@ -55,35 +56,19 @@ class Tally(QObject):
         self._jobs.start(COUNTING, work, done, lambda error: self.trouble.emit(line_of(error)))
 
     def _say(self) -> None:
-        self._wearing.look_again()
-        look, buttons = self._document.look, self._track.buttons
-        if look is None:
-            for name in buttons:
-                buttons[name].say(tr("no picture yet") if name == "gather" else "")
-            return
-        dressed = self._document.dressed
-        buttons["gather"].say(self._desk.start_words(look))
-        buttons["tune"].say(
-            plural("{count} locked", "{count} locked", len(look.locks))
-            if look.locks
-            else tr("{tone}, no locks").format(tone=tone_word(look.tone))
-        )
-        findings = self._document.findings_known
-        if findings is None:
-            return  # the look has changed meanwhile, and is counted next
-        done = len(dressed.components) if dressed else 0
-        buttons["dress"].say(plural("{count} dressed", "{count} dressed", done))
-        short = sum(not f.passes for f in findings)
-        buttons["proof"].say(
-            plural("{count} to mend", "{count} to mend", short) if short else tr("all readable"), bool(short)
-        )
+        self._bench.wearing.look_again()
+        look = self._document.look
+        for name, step in self._steps.items():
+            status = step.status(look)
+            if status is not None:  # else the look has changed meanwhile, and is counted next
+                self._track.buttons[name].say(*status)
 
     def _learned(self, known: Known) -> None:
         """Say how the home and the look stand; tell once of what was interrupted or is damaged."""
         status = known.status
-        self.interrupted = status.pending is not None
-        if self._document.look is not None or self.interrupted:
-            self._track.buttons["wear"].say(known.words(), self.interrupted)
+        said = self._steps["wear"].status(self._document.look)
+        if said is not None:
+            self._track.buttons["wear"].say(*said)
         pending = status.pending
         if pending is not None and pending.id not in self._told:
             self._told.add(pending.id)

@@ -11,7 +11,7 @@ from ...language import tr
 from ..kit.parts import label
 
 if TYPE_CHECKING:
-    from .window import Window
+    from .shell import Shell
 
 # Each step of the tour: the step of the work it shows, and what is said.
 STOPS: tuple[tuple[str, str], ...] = (
@@ -56,9 +56,9 @@ STOPS: tuple[tuple[str, str], ...] = (
 class TourBar(QWidget):
     """Hidden until the tour begins; leads from step to step, and back to the person's own home at its end."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, shell: Shell) -> None:
         super().__init__()
-        self._window = window
+        self._shell = shell
         self._home: Path | None = None
         self.at = -1
         row = QHBoxLayout(self)
@@ -81,11 +81,11 @@ class TourBar(QWidget):
         from ...demo.build import build_demo_home
         from ...wear.places import demo_folder
 
-        window = self._window
-        self._home = window.document.home
+        shell = self._shell
+        self._home = shell.bench.document.home
         home = build_demo_home(demo_folder(), False)
-        window.use_home(home)
-        window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+        shell.use_home(home)
+        shell.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
         self.go(0)
 
     def go(self, at: int) -> None:
@@ -95,7 +95,7 @@ class TourBar(QWidget):
             return
         self.at = at
         step, words = STOPS[at]
-        self._window.show_step(step)
+        self._shell.show_step(step)
         self.words.setText(words)
         self.back.setEnabled(at > 0)
         last = at == len(STOPS) - 1
@@ -107,6 +107,6 @@ class TourBar(QWidget):
         """End the tour; the window goes back to the home that it was on."""
         self.at = -1
         self.hide()
-        if self._home is not None and self._home != self._window.document.home:
-            self._window.use_home(self._home)
+        if self._home is not None and self._home != self._shell.bench.document.home:
+            self._shell.use_home(self._home)
         self._home = None

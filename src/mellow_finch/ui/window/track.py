@@ -2,40 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
-from ...language import right_to_left, tr
+from ...language import right_to_left
 from ..kit.icons import draw_icon
 from ..kit.parts import sideways
 from ..kit.style import Style
-
-
-@dataclass(frozen=True)
-class Step:
-    """One step: its id, its title, and what it is for."""
-
-    id: str
-    title: str
-    tip: str
-
-
-STEPS: tuple[Step, ...] = (
-    Step("gather", tr("Gather"), tr("Choose a picture and take its colours")),
-    Step("tune", tr("Tune"), tr("Decide which colour goes where")),
-    Step("dress", tr("Dress"), tr("See what every component will get")),
-    Step("proof", tr("Proof"), tr("Find and mend what cannot be read")),
-    Step("wear", tr("Wear"), tr("Put the files in place, and get back")),
-)
+from .steps.rows import STEPS, StepRow
 
 
 class StepButton(QAbstractButton):
     """A step: icon, title, and a line that says what is left."""
 
-    def __init__(self, step: Step, number: int, style: Style, parent: QWidget | None = None) -> None:
+    def __init__(self, step: StepRow, number: int, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._step, self._style = step, style
         self.left = ""

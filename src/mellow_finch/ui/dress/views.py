@@ -1,0 +1,61 @@
+"""What Dress can show in the centre beside the stage, one row a view: a tab, the widget, and how it is filled."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from PyQt6.QtWidgets import QWidget
+
+from ...language import tr
+from ..kit.style import Style
+from ..model.document import Document
+from .changes import ChangesView
+from .group_table import GroupTable
+from .panel import DressPanel
+from .pictures_beside import PicturesView
+
+
+class CentreView(NamedTuple):
+    """One view: its id, the words of its tab, how it is made once, and how it is filled with what is chosen."""
+
+    id: str
+    title: str
+    tip: str
+    make: Callable[[DressPanel, Document, Style], QWidget]
+    fill: Callable[[DressPanel, Any], None]
+
+
+def _groups(panel: DressPanel, document: Document, style: Style) -> GroupTable:
+    table = GroupTable(style)
+    table.asked.connect(lambda keys, choice: panel.page_in_sight().ask_all(keys, choice))
+    table.split_asked.connect(lambda key, apart: panel.page_in_sight().split(key, apart))
+    table.pointed.connect(document.select)
+    return table
+
+
+STAGE = ("stage", tr("Stage"), tr("The desktop as it will be"))
+VIEWS: tuple[CentreView, ...] = (
+    CentreView(
+        "groups",
+        tr("Colours"),
+        tr("Its groups of colours as a table: sort, narrow, map several at once"),
+        _groups,
+        lambda panel, view: view.show_rows(panel.page_in_sight().groups.known),
+    ),
+    CentreView(
+        "changes",
+        tr("Changes"),
+        tr("The lines of the files that change"),
+        lambda _panel, _document, style: ChangesView(style),
+        lambda panel, view: view.show_changes(panel.changes()),
+    ),
+    CentreView(
+        "pictures",
+        tr("Pictures"),
+        tr("The pictures of a theme, old beside new"),
+        lambda _panel, _document, style: PicturesView(style),
+        lambda panel, view: view.show_pictures(panel.pictures(), panel.surfaces()),
+    ),
+)
+TABS = (STAGE, *((view.id, view.title, view.tip) for view in VIEWS))

@@ -1,0 +1,94 @@
+"""How the window is laid out: header, ribbon, notice and bars, then centre and panel side by side, then the footer."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+
+from ...language import tr
+from ..kit.parts import label
+from ..kit.style import Style
+from .header import Header
+from .track import StepTrack
+
+SIDE = (320, 520)  # pixels that the panel of a step is wide at least and at most
+_RIBBON = 50  # pixels that the plumage takes
+FIRST_HINT = tr("Everything follows from a picture, several of them, a scheme, a palette file or a theme.")
+
+
+class Frame(QWidget):
+    """Knows no look. bars: what is shown under the ribbon when there is something to offer; first: the first view."""
+
+    def __init__(
+        self, style: Style, actions: Mapping[str, QAction], bars: Iterable[QWidget], first: QWidget
+    ) -> None:  # fmt: skip
+        super().__init__()
+        self.setObjectName("page")
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        self.track = StepTrack(style)
+        self.header = Header(style, actions, self.track)
+        outer.addWidget(self.header)
+        self._ribbon = QVBoxLayout()
+        self._gap = QWidget()
+        self._gap.setFixedHeight(_RIBBON)  # where the plumage will be
+        self._ribbon.addWidget(self._gap)
+        outer.addLayout(self._ribbon)
+        self.notice = label("", "bad")
+        self.notice.setContentsMargins(14, 4, 14, 6)
+        self.notice.hide()
+        outer.addWidget(self.notice)
+        for bar in bars:
+            outer.addWidget(bar)
+        self.centre = QStackedWidget()
+        self.centre.addWidget(first)
+        work = QWidget()
+        self._work = QVBoxLayout(work)
+        self._work.setContentsMargins(0, 0, 0, 0)
+        self._work.setSpacing(0)
+        self._work.addWidget(self.centre, 1)
+        self.side = QStackedWidget()
+        self.side.setObjectName("panel")
+        self.side.setMinimumWidth(SIDE[0])
+        self.side.setMaximumWidth(SIDE[1])
+        self._splitter = QSplitter(Qt.Orientation.Horizontal)
+        self._splitter.setHandleWidth(2)
+        self._splitter.setChildrenCollapsible(False)
+        self._splitter.addWidget(work)
+        self._splitter.addWidget(self.side)
+        self._splitter.setStretchFactor(0, 1)
+        outer.addWidget(self._splitter, 1)
+        outer.addWidget(self._made_footer())
+
+    def _made_footer(self) -> QWidget:
+        footer = QWidget()
+        footer.setObjectName("footer")
+        footer.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        row = QHBoxLayout(footer)
+        row.setContentsMargins(14, 5, 14, 5)
+        self.footer = QLabel(FIRST_HINT)
+        self.footer.setTextFormat(Qt.TextFormat.PlainText)
+        self.home = label("", "quiet", wrap=False)
+        row.addWidget(self.footer, 1)
+        row.addWidget(self.home)
+        return footer
+
+    def split(self, wide: int, side: int) -> None:
+        """Give the panel of a step its width."""
+        self._splitter.setSizes([max(1, wide - side), side])
+
+    def complete(self, plumage: QWidget, strip: QWidget, stage: QWidget) -> None:
+        """Take in what the first paint did without; the strip stands under the stage as long as that is in sight."""
+        self._gap.hide()
+        self._ribbon.addWidget(plumage)
+        self._work.addWidget(strip)
+        strip.hide()
+        self.centre.currentChanged.connect(lambda _: strip.setVisible(self.centre.currentWidget() is stage))
+
+    def say_hint(self, words: str) -> None:
+        """Say in the footer what a step is for, or where everything begins."""
+        self.footer.setText(words or FIRST_HINT)

@@ -1,0 +1,121 @@
+"""What a person can choose of the program itself: one frozen value, one row a setting, one reader and one writer."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from types import MappingProxyType
+from typing import Any, Literal, NamedTuple
+
+from ...colour.requirement import TEXT_LEVELS
+from ...language import tr
+
+Appearance = Literal["dark", "light", "desktop"]
+Contrast = Literal["desktop", "usual", "high"]
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """Each is one of the values that its row in SETTINGS names; the first of these is what it is at first.
+
+    appearance, contrast: of the window; size: of text and controls, 1 for the usual; text_need: the contrast ratio that
+    text in new looks has to reach; asks: whether it is asked before anything is written; keeps_worn: whether a look
+    that is applied is kept on the Shelf.
+    """
+
+    appearance: Appearance = "dark"
+    contrast: Contrast = "desktop"
+    size: float = 1.0
+    text_need: float = TEXT_LEVELS[0]
+    asks: bool = False
+    keeps_worn: bool = True
+
+
+class Option(NamedTuple):
+    """One value of a setting: as it is, as it is stored, and in words."""
+
+    value: Any
+    stored: str
+    words: str
+
+
+class Setting(NamedTuple):
+    """One setting: its name in Settings, its key in the file, what it is called, and what can be chosen."""
+
+    name: str
+    key: str
+    title: str
+    options: tuple[Option, ...]
+
+    def read(self, stored: object) -> Any:
+        """Return the value of what is stored; of anything else the first one."""
+        return next((o.value for o in self.options if o.stored == stored), self.options[0].value)
+
+    def stored(self, value: object) -> str:
+        """Return a value as it is stored."""
+        return next((o.stored for o in self.options if o.value == value), self.options[0].stored)
+
+
+SETTINGS: tuple[Setting, ...] = (
+    Setting(
+        "appearance",
+        "appearance",
+        tr("This window"),
+        (
+            Option("dark", "dark", tr("Dark")),
+            Option("light", "light", tr("Light")),
+            Option("desktop", "desktop", tr("Like the desktop")),
+        ),
+    ),
+    Setting(
+        "contrast",
+        "contrast",
+        tr("Contrast of this window"),
+        (
+            Option("desktop", "desktop", tr("Like the desktop")),
+            Option("usual", "usual", tr("Usual")),
+            Option("high", "high", tr("High: nothing quiet, strong edges")),
+        ),
+    ),
+    Setting(
+        "size",
+        "size",
+        tr("Size of text and controls"),
+        (
+            Option(1.0, "1", tr("Usual")),
+            Option(1.25, "1.25", tr("A quarter larger, from the next start")),
+            Option(1.5, "1.5", tr("Half as large again, from the next start")),
+            Option(2.0, "2", tr("Twice as large, from the next start")),
+        ),
+    ),
+    Setting(
+        "text_need",
+        "need",
+        tr("Text in new looks needs"),
+        (
+            Option(TEXT_LEVELS[0], "4.5", tr("4.5 : 1, as WCAG's level AA asks")),
+            Option(TEXT_LEVELS[1], "7", tr("7 : 1, as its level AAA asks")),
+        ),
+    ),
+    Setting(
+        "asks",
+        "ask",
+        tr("Before a look is worn"),
+        (
+            Option(False, "no", tr("The plan is in sight; nothing more is asked")),
+            Option(True, "yes", tr("The number of files is said and asked about")),
+        ),
+    ),
+    Setting(
+        "keeps_worn",
+        "keep",
+        tr("A look that is worn"),
+        (Option(True, "yes", tr("Is kept on the Shelf")), Option(False, "no", tr("Is kept when I say so"))),
+    ),
+)
+SETTING_BY_NAME: Mapping[str, Setting] = MappingProxyType({row.name: row for row in SETTINGS})
+
+
+def read_settings(stored: Callable[[str], object]) -> Settings:
+    """Return the settings; stored: returns what the file has at a key, anything where it has nothing of use."""
+    return replace(Settings(), **{row.name: row.read(stored(row.key)) for row in SETTINGS})

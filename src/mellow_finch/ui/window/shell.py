@@ -1,0 +1,143 @@
+"""What the parts of the window may ask of it as a whole. The window is one; tests may give them another."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING, NamedTuple, Protocol
+
+if TYPE_CHECKING:
+    from PyQt6.QtGui import QAction
+    from PyQt6.QtWidgets import QWidget
+
+    from ...look.model import Look
+    from ..gather.picture_view import PictureView
+    from ..kit.jobs import Jobs
+    from ..kit.style import Style
+    from .memory import Memory
+    from .shelving import Shelving
+    from .workbench import Workbench
+
+
+class Status(NamedTuple):
+    """The line under a step's name: what is left there, and whether it presses."""
+
+    words: str
+    urgent: bool = False
+
+
+class OnStage(NamedTuple):
+    """How a step wants the stage: in use at all, with the worst places marked, near the terminal."""
+
+    used: bool = True
+    worst: bool = False
+    terminal: bool = False
+
+
+class Step(Protocol):
+    """One of the five steps, as the window needs it."""
+
+    @property
+    def panel(self) -> QWidget:
+        """Return what stands beside the centre."""
+
+    def views(self) -> tuple[QWidget, ...]:
+        """Return what it may show in the centre beside the stage."""
+
+    def centre(self) -> QWidget:
+        """Return what the centre shows now, brought up to date."""
+
+    def on_stage(self) -> OnStage:
+        """Return how it wants the stage."""
+
+    def available(self) -> bool:
+        """Tell whether one can go there as things stand."""
+
+    def enter(self) -> None:
+        """Come in sight."""
+
+    def leave(self) -> None:
+        """Go out of sight."""
+
+    def follow(self, old: Look | None, new: Look, in_sight: bool) -> None:
+        """Take up a change of the look, in sight or not; `refresh` follows for the one in sight."""
+
+    def refresh(self) -> None:
+        """Bring the panel up to date."""
+
+    def status(self, look: Look | None) -> Status | None:
+        """Return what is left there, None where that is not known yet."""
+
+
+class Shell(Protocol):
+    """The window, as its parts see it."""
+
+    appearance: Style
+    jobs: Jobs
+    memory: Memory | None
+    bench: Workbench
+    picture: PictureView
+    step: str
+    step_by_id: dict[str, Step]
+    actions_by_id: dict[str, QAction]
+
+    @property
+    def widget(self) -> QWidget:
+        """Return the window as the parent of dialogs."""
+
+    @property
+    def shelving(self) -> Shelving:
+        """Return the shelf in the window, made when it is first wanted."""
+
+    def add_views(self, panel: QWidget, *views: QWidget) -> None:
+        """Take in a panel, and views for the centre."""
+
+    def show_views(self, view: QWidget, panel: QWidget) -> None:
+        """Show a view in the centre and a panel beside it that belong to no step."""
+
+    def show_step(self, name: str) -> None:
+        """Go to a step."""
+
+    def show_centre(self) -> None:
+        """Show what the step in force is about."""
+
+    def show_stage(self) -> None:
+        """Bring the stage up to date, where it is in use."""
+
+    def show_compared(self) -> None:
+        """Hang the curtain between states that were chosen."""
+
+    def say(self, words: str) -> None:
+        """Say something in the footer."""
+
+    def say_trouble(self, words: str) -> None:
+        """Tell what went wrong, in place; empty words take it away."""
+
+    def use_home(self, home: Path) -> None:
+        """Work on a home folder."""
+
+    def open_path(self, path: str) -> None:
+        """Open a picture, a look, a palette or a theme."""
+
+    def recent(self) -> list[Path]:
+        """Return what was opened last, the newest first."""
+
+    def in_sight(self) -> str:
+        """Return what is in sight: a step's id, "shelf" or "taken"."""
+
+    def switch_steps(self) -> None:
+        """Show the steps taken beside the stage, or go back to the step's own panel."""
+
+    def begin_tour(self) -> None:
+        """Begin the tour on the made-up home."""
+
+    def ask_what_this_is(self) -> None:
+        """Let the next click say what a control does."""
+
+    def switch_appearance(self) -> None:
+        """Show the window itself light or dark."""
+
+    def apply_settings(self) -> None:
+        """Let what was chosen in the preferences be so."""
+
+    def close(self) -> bool:
+        """Close the window."""

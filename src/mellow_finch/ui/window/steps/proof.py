@@ -1,0 +1,46 @@
+"""Proof in the window: its panel, and the worst places marked on the stage."""
+
+from __future__ import annotations
+
+from ....language import plural, tr
+from ....look.model import Look
+from ...proof.panel import ProofPanel
+from ..shell import OnStage, Shell, Status
+from .base import StageStep
+
+
+class ProofStep(StageStep):
+    """Pairs are looked at where they stand on the stage."""
+
+    def __init__(self, shell: Shell) -> None:
+        super().__init__(shell)
+        self.panel = ProofPanel(self._bench.document, shell.appearance)
+        self.panel.report_asked.connect(lambda: shell.shelving.ask_report())
+        self._bench.document.selected.connect(self._selected)
+
+    def _selected(self, _role: str, component: str, _part: str) -> None:
+        """Let the stage show the component of the pair that was chosen."""
+        if self._shell.step == "proof" and component != self._bench.document.in_view:
+            self._bench.document.in_view = component
+            self._shell.show_stage()
+
+    def on_stage(self) -> OnStage:
+        """Return that the worst places are marked."""
+        return OnStage(worst=True)
+
+    def leave(self) -> None:
+        """Let the stage show the desktop again."""
+        self._bench.document.in_view = ""
+
+    def refresh(self) -> None:
+        """List the pairs anew."""
+        self.panel.refresh()
+
+    def status(self, look: Look | None) -> Status | None:
+        """Return how many pairs fall short, once they are judged."""
+        findings = self._bench.document.findings_known
+        if look is None or findings is None:
+            return Status("") if look is None else None
+        short = sum(not f.passes for f in findings)
+        words = plural("{count} to mend", "{count} to mend", short) if short else tr("all readable")
+        return Status(words, bool(short))

@@ -1,0 +1,55 @@
+"""Tune in the window: its panel, and who answers what its pages ask."""
+
+from __future__ import annotations
+
+from ....language import plural, tone_word, tr
+from ....look.model import Look
+from ...tune.panel import TunePanel
+from ..shell import OnStage, Shell, Status
+from .base import StageStep
+
+
+class TuneStep(StageStep):
+    """Colours are decided on the stage."""
+
+    def __init__(self, shell: Shell) -> None:
+        super().__init__(shell)
+        b = self._bench
+        self.panel = TunePanel(b.document, shell.appearance)
+        self.panel.page_changed.connect(lambda _: shell.show_stage())
+        self.panel.glass.flat_asked.connect(b.staging.show_flat)
+        self.panel.eyes.vision_asked.connect(b.staging.see_with)
+        self.panel.screen_asked.connect(lambda: b.picking.pick(True))
+        b.staging.picked.connect(self._picked)
+        b.picking.for_role.connect(self.panel.role.take)
+        b.wearing.learned.connect(lambda known: self.panel.glass.say_compositor(known.composites))
+
+    def on_stage(self) -> OnStage:
+        """Return whether the terminal is worked on."""
+        return OnStage(terminal=self.panel.page == "terminal")
+
+    def enter(self) -> None:
+        """Say once more what is selected."""
+        document = self._bench.document
+        document.select(document.role, document.component, document.part)
+
+    def _picked(self) -> None:
+        """Show what was picked on the stage, unless the step in force shows single things itself."""
+        if self._shell.step not in ("tune", "dress", "proof"):
+            self._shell.show_step("tune")
+        if self._shell.step == "tune" and self.panel.page not in ("role", "terminal"):
+            self.panel.show_page("role")
+
+    def refresh(self) -> None:
+        """Bring the page in sight up to date."""
+        self.panel.refresh()
+
+    def status(self, look: Look | None) -> Status:
+        """Return how many roles are locked."""
+        if look is None:
+            return Status("")
+        return Status(
+            plural("{count} locked", "{count} locked", len(look.locks))
+            if look.locks
+            else tr("{tone}, no locks").format(tone=tone_word(look.tone))
+        )

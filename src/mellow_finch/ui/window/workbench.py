@@ -1,0 +1,69 @@
+"""What all steps work with: the look, what brings colours in, the stage, wearing, and everything that is asked."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from ...session.desktop import desktop_named
+from ...session.real import session_for
+from ...session.simulated import MADE_UP, SimulatedSession
+from ..model.document import Document
+from ..model.matching import Matching
+from ..model.opening import Opening
+from ..model.wearing import WearDesk
+from ..stage.pair_strip import PairStrip
+from ..stage.scene import Shape, drawn_of
+from ..stage.staging import Staging
+from .dialogs import Dialogs
+from .picking import Picking
+from .settings import Settings
+
+if TYPE_CHECKING:
+    from .shell import Shell
+
+
+class Workbench(QObject):
+    """Made once the window is complete; no part of it knows a step."""
+
+    home_taken = pyqtSignal(object)  # the folder of the home that is worked on now
+
+    def __init__(self, shell: Shell) -> None:
+        window = shell.widget
+        super().__init__(window)
+        jobs, style = shell.jobs, shell.appearance
+        self.document = Document(window)
+        self.opening = Opening(self.document, jobs, window)
+        self.matching = Matching(self.document, jobs, lambda path: self.opening.known.get(path))
+        self.dialogs = Dialogs(window, self.document, self.opening, self.matching)
+        self.staging = Staging(self.document, style, jobs, lambda look: self.opening.known.get(look.source))
+        self.stage = self.staging.stage
+        self.opening.drawn_of = drawn_of
+        self.strip = PairStrip(self.document, style, jobs)
+        self.wearing = WearDesk(self.document, jobs, SimulatedSession())
+        self.picking = Picking(shell, self.document, self.opening)
+        for source in (self.opening, self.matching, self.dialogs, self.picking):
+            source.trouble.connect(shell.say_trouble)
+        for speaker in (self.opening, self.matching, self.dialogs, self.staging):
+            speaker.said.connect(shell.say)
+        self.document.trouble.connect(shell.say_trouble)
+        self.dialogs.home_chosen.connect(shell.use_home)
+        self.opening.parcel_found.connect(lambda path: shell.shelving.receive(path))
+        self.staging.at_hand.connect(self.strip.point)
+        self.settings = Settings()
+
+    def take_settings(self, settings: Settings) -> None:
+        """Work as a person chose in the preferences."""
+        self.settings = settings
+        self.opening.usual_need = settings.text_need
+
+    def use_home(self, home: Path) -> None:
+        """Work on a home, on the desktop that runs where it is the person's own."""
+        self.wearing.session = session_for(home) or SimulatedSession(MADE_UP["ringing room"])
+        desktop = desktop_named(self.wearing.session.desktop)
+        if desktop is not None:
+            self.staging.shape = Shape(desktop.panel == "bottom", desktop.dock)
+        self.document.set_home(home)
+        self.home_taken.emit(home)
