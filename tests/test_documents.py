@@ -43,6 +43,12 @@ def test_the_picture_of_the_imports_is_made_from_them():
     assert ARCHITECTURE.drawn().count("<circle") == sum(len(ARCHITECTURE.imports(part)) for part in rows)
 
 
+def test_no_modules_import_each_other_in_a_circle():
+    assert ARCHITECTURE.cycles() == []
+    circle = {"a": {"b"}, "b": {"c"}, "c": {"b"}, "d": {"a"}}
+    assert {"b", "c"} in ARCHITECTURE.strongly_connected(circle) and len(ARCHITECTURE.strongly_connected(circle)) == 3
+
+
 def test_a_new_component_reads_its_own_file(tmp_path):
     file = NEW.begin("component", "night-heron", tmp_path)
     component = defined(file.read_text(encoding="utf-8"))

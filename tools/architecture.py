@@ -34,24 +34,81 @@ def purpose(part: str) -> str:
     return words.splitlines()[0].partition(". ")[0].rstrip(".")
 
 
+def _named(file: Path) -> set[str]:
+    """Return the names that a file imports, at its top, in functions, or for types alone."""
+    here = ("mellow_finch", *file.relative_to(PACKAGE).parent.parts)
+    out: set[str] = set()
+    for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Import):
+            out |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom):
+            base = ".".join(here[: len(here) - node.level + 1]) if node.level else ""
+            whole = ".".join(filter(None, (base, node.module)))
+            out |= {whole, *(f"{whole}.{alias.name}" for alias in node.names)}
+    return out
+
+
 @cache
 def imports(part: str) -> set[str]:
     """Return the parts that a part imports."""
     folder = PACKAGE / part
-    out: set[str] = set()
-    for file in sorted(folder.rglob("*.py")) if folder.is_dir() else [PACKAGE / f"{part}.py"]:
-        here = ("mellow_finch", *file.relative_to(PACKAGE).parent.parts)
-        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
-            names = [alias.name for alias in node.names] if isinstance(node, ast.Import) else []
-            if isinstance(node, ast.ImportFrom):
-                base = ".".join(here[: len(here) - node.level + 1]) if node.level else ""
-                whole = ".".join(filter(None, (base, node.module)))
-                names = [whole, *(f"{whole}.{alias.name}" for alias in node.names)]
-            for name in names:
-                words = name.split(".")
-                if words[0] == "mellow_finch" and len(words) > 1:
-                    out.add(words[1])
-    return out & set(parts()) - {part}
+    files = sorted(folder.rglob("*.py")) if folder.is_dir() else [PACKAGE / f"{part}.py"]
+    words = [name.split(".") for file in files for name in _named(file)]
+    return {w[1] for w in words if w[0] == "mellow_finch" and len(w) > 1} & set(parts()) - {part}
+
+
+def modules() -> dict[str, Path]:
+    """Return the files of the program by the names of their modules, in order."""
+    files = {file: file.relative_to(PACKAGE.parent).with_suffix("").parts for file in sorted(PACKAGE.rglob("*.py"))}
+    return {".".join(words[:-1] if words[-1] == "__init__" else words): file for file, words in files.items()}
+
+
+def cycles() -> list[list[str]]:
+    """Return the modules that import each other in a circle, whether at load, in functions, or for types alone."""
+    known = modules()
+    graph = {name: {n for n in _named(file) if n in known and n != name} for name, file in known.items()}
+    for name, file in known.items():  # a name out of a package's own file counts for that file alone where it is one
+        deeper = {n for n in graph[name] if any(o.startswith(f"{n}.") for o in graph[name])}
+        graph[name] -= {n for n in deeper if known[n].name == "__init__.py"} | ({name} if file.name else set())
+    out = []
+    for group in strongly_connected(graph):
+        if len(group) > 1:
+            out.append(sorted(group))
+    return out
+
+
+def strongly_connected(graph: dict[str, set[str]]) -> list[set[str]]:
+    """Return the strongly connected components of a graph, by the two passes of Kosaraju and Sharir."""
+    order: list[str] = []
+    seen: set[str] = set()
+
+    def walk(start: str, edges: dict[str, set[str]], out: list[str]) -> None:
+        stack = [(start, iter(sorted(edges[start])))]
+        seen.add(start)
+        while stack:
+            node, rest = stack[-1]
+            after = next((other for other in rest if other not in seen), None)
+            if after is None:
+                out.append(stack.pop()[0])
+            else:
+                seen.add(after)
+                stack.append((after, iter(sorted(edges[after]))))
+
+    for node in graph:
+        if node not in seen:
+            walk(node, graph, order)
+    back: dict[str, set[str]] = {node: set() for node in graph}
+    for node, others in graph.items():
+        for other in others:
+            back[other].add(node)
+    seen.clear()
+    out: list[set[str]] = []
+    for node in reversed(order):
+        if node not in seen:
+            found: list[str] = []
+            walk(node, back, found)
+            out.append(set(found))
+    return out
 
 
 def drawn() -> str:

@@ -56,16 +56,16 @@ def test_the_desktop_fills_more_than_half_of_the_window(tuned):
 def test_what_is_under_the_pointer_stays_there_while_one_comes_nearer(tuned, notches):
     stage = tuned.stage
     at = QPointF(430, 300)
-    spot = stage._unit_at(at)
+    spot = stage.viewport.unit_at(at)
     for _ in range(notches):
         wheel(stage, 1, at)
-    assert stage.near > stage._whole_scale() and stage.near <= 8
-    assert (stage._unit_at(at) - spot).manhattanLength() < 0.5
-    view = stage._view()
+    assert stage.near > stage.viewport.whole_scale and stage.near <= 8
+    assert (stage.viewport.unit_at(at) - spot).manhattanLength() < 0.5
+    view = stage.viewport.view
     assert QRectF(-0.01, -0.01, WIDTH + 0.02, HEIGHT + 0.02).contains(view)
     for _ in range(notches + 1):
         wheel(stage, -1, at)
-    assert stage.near == 0 and stage._view() == QRectF(0, 0, WIDTH, HEIGHT)
+    assert stage.near == 0 and stage.viewport.view == QRectF(0, 0, WIDTH, HEIGHT)
 
 
 def test_keys_come_near_and_back(qtbot, tuned):
@@ -111,7 +111,7 @@ def test_it_is_drawn_anew_rather_than_scaled_up(qtbot, tuned):
     area = next(a for a in stage.areas if (a.component, a.part) == ("gtk-3", "menu item:hover") and a.what == "text")
 
     def there() -> QRect:
-        frame, view = stage.frame(), stage._view()
+        frame, view = stage.frame(), stage.viewport.view
         scale = frame.width() / view.width()
         corner = frame.topLeft() + (area.rect.topLeft() - view.topLeft()) * scale
         return QRectF(corner, area.rect.size() * scale).toRect()
@@ -137,15 +137,15 @@ def test_a_double_click_looks_at_the_window_under_the_pointer_and_the_middle_but
     stage = tuned.stage
     at = stage.point_of("terminal", stage.areas[[a.component for a in stage.areas].index("terminal")].part)
     qtbot.mouseDClick(stage, Qt.MouseButton.LeftButton, pos=at.toPoint())
-    assert stage.near > 1 and stage._view().contains(QPointF(200, 650))
-    before = stage._view()
+    assert stage.near > 1 and stage.viewport.view.contains(QPointF(200, 650))
+    before = stage.viewport.view
     qtbot.mousePress(stage, Qt.MouseButton.MiddleButton, pos=QPoint(300, 300))
     qtbot.mouseMove(stage, QPoint(250, 330))
     qtbot.mouseRelease(stage, Qt.MouseButton.MiddleButton, pos=QPoint(250, 330))
-    moved = stage._view().topLeft() - before.topLeft()
+    moved = stage.viewport.view.topLeft() - before.topLeft()
     assert moved.x() == pytest.approx(50 / stage.near, abs=0.1)
     wheel(stage, 1, QPointF(300, 300), Qt.KeyboardModifier.NoModifier)
-    assert stage._view().y() < before.y()
+    assert stage.viewport.view.y() < before.y()
 
 
 def test_curtain_compare_and_eyes_work_from_near(qtbot, tuned, settle):
@@ -208,7 +208,7 @@ def test_it_locks_changes_mends_and_shows_the_file(qtbot, tuned, settle):
     qtbot.mouseClick(strip.file, Qt.MouseButton.LeftButton)
     settle(tuned)
     assert tuned.step == "dress" and tuned.dress.view == "changes"
-    tuned.change_role("accent")
+    tuned.strip.change_asked.emit("accent")
     assert tuned.step == "tune" and document.role == "accent"
 
 
@@ -381,8 +381,8 @@ def test_proof_marks_the_worst_places_and_a_mark_chooses_its_row(qtbot, tuned, s
     there = {(a.component, a.part) for a in stage.areas}
     assert there & failing <= set(marked) <= there & short and len(set(marked) - failing) <= 12
     area = next(a for a, _ in stage.badges() if (a.component, a.part) == ("gtk-3", "menu item"))
-    scale = stage.frame().width() / stage._view().width()
-    corner = stage.frame().topLeft() + (area.rect.topRight() - stage._view().topLeft()) * scale + QPointF(2, -1)
+    scale = stage.frame().width() / stage.viewport.view.width()
+    corner = stage.frame().topLeft() + (area.rect.topRight() - stage.viewport.view.topLeft()) * scale + QPointF(2, -1)
     qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=corner.toPoint())
     settle(tuned)
     row = tuned.proof.current()
@@ -435,7 +435,7 @@ def test_a_role_dropped_on_the_stage_is_given_to_what_lies_there(tuned, settle, 
     stage.grab()
     before = document.dressed.paints[component][part].fill
     at = stage.point_of(component, part)
-    area = next(a for a in reversed(stage.areas) if a.rect.contains(stage._unit_at(at)))
+    area = next(a for a in reversed(stage.areas) if a.rect.contains(stage.viewport.unit_at(at)))
     assert drop(stage, at, "error") == (True, True)
     settle(tuned)
     decisions = document.look.decisions

@@ -95,7 +95,7 @@ class DressDesk(QObject):
             self.here.chosen.connect(self.themes.bring)
             self.here.show()
 
-        self._jobs.start("themes here", work, done, lambda error: self.trouble.emit(line_of(error)))
+        self._jobs.start("themes here", work, done)
 
     def ask_toolkit(self, path: str) -> None:
         """Let the real toolkit paint a theme as it was and as it will be, and show what it painted."""

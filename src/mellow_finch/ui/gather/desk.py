@@ -9,7 +9,6 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QWidget
 
 from ...demo.build import demo_pictures
-from ...errors import line_of
 from ...language import plural, tr
 from ...look.model import Look
 from ...picture.load import load_picture
@@ -135,7 +134,7 @@ class GatherDesk(QObject):
             page.show_busy("")
             page.offer_pictures(pictures, images)
 
-        self._jobs.start("thumbnails", thumbnails, offer, lambda e: self.trouble.emit(line_of(e)))
+        self._jobs.start("thumbnails", thumbnails, offer)
 
     def look_at_desktop(self, session: Session) -> None:
         """Offer to start from what the desktop shows now, where that can be found out."""

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
-from ...errors import Cancelled, FinchError, OwnFaultError
+from ...errors import Cancelled, FinchError, OwnFaultError, line_of
 from ...language import tr
 from .per_thread import forget
 
@@ -53,6 +53,7 @@ class Jobs(QObject):
     """Starts work by key; the newest job of a key wins and results of older ones are dropped."""
 
     progressed = pyqtSignal(str, int, int, str)
+    failed = pyqtSignal(str)  # the sentence of an error that nobody asked for
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -71,10 +72,12 @@ class Jobs(QObject):
         key: str,
         work: Callable[[JobProgress], Any],
         on_done: Callable[[Any], None],
-        on_failed: Callable[[Exception], None],
+        on_failed: Callable[[Exception], None] | None = None,
         on_part: Callable[[Any], None] | None = None,
     ) -> None:
         """Run work(progress) in a thread, then on_done(result) or on_failed(error) in the window's.
+
+        Without on_failed the sentence of an error, with its hint, goes to whoever listens to `failed`.
 
         on_part gets what the work gives by progress.give while it runs.
         """
@@ -84,7 +87,7 @@ class Jobs(QObject):
         self._number += 1
         number = self._number
         progress = JobProgress(self._told, key, number)
-        self._running[key] = _Running(number, progress, on_done, on_failed, on_part)
+        self._running[key] = _Running(number, progress, on_done, on_failed or self._say, on_part)
 
         def run() -> None:
             try:
@@ -99,6 +102,9 @@ class Jobs(QObject):
                 forget()
 
         self._pool.start(run)
+
+    def _say(self, error: Exception) -> None:
+        self.failed.emit(line_of(error))
 
     def cancel(self, key: str) -> None:
         """Stop a job; its result will be dropped."""

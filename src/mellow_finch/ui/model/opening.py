@@ -291,7 +291,7 @@ class Opening(QObject):
             self.readings = readings
             self.readings_ready.emit(rows)
 
-        self._jobs.start("readings", work, done, lambda e: self.trouble.emit(line_of(e)))
+        self._jobs.start("readings", work, done)
 
     def reading_in_force(self) -> int:
         """Return which reading the look follows, -1 when none."""

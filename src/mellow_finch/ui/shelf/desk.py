@@ -81,12 +81,7 @@ class ShelfDesk(QObject):
             self.panel.state.setText(words)
             self.show_looks()
 
-        self._jobs.start(
-            _LISTING,
-            lambda _progress: (self.shelf.looks(), self.shelf.size()),
-            done,
-            lambda e: self.trouble.emit(line_of(e)),
-        )
+        self._jobs.start(_LISTING, lambda _progress: (self.shelf.looks(), self.shelf.size()), done)
 
     def show_looks(self) -> None:
         """Show the looks that are wanted, in the order that is."""
@@ -163,7 +158,6 @@ class ShelfDesk(QObject):
             "keep a look",
             lambda _progress: self.shelf.keep(look, instead_of=instead_of, with_pictures=with_pictures),
             done,
-            lambda error: self.trouble.emit(line_of(error)),
         )
 
     def do(self, deed: str) -> None:

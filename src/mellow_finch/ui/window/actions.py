@@ -6,6 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
+from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QWidget
+
 from ...language import tr
 from . import moves
 from .shell import Shell
@@ -271,7 +274,7 @@ ACTIONS: tuple[Action, ...] = (
         tip=tr("Find roles, components, schemes, looks and actions by name"),
         menu=_GO,
         icon="find",
-        run=moves.find_anything,
+        run=lambda shell: shell.find_anything(),
     ),
     *_step_actions(),
     Action(
@@ -331,3 +334,19 @@ ACTIONS: tuple[Action, ...] = (
         run=lambda shell: shell.bench.dialogs.about(),
     ),
 )
+
+
+def made_actions(window: QWidget, run: Callable[[Callable[[Shell], object]], None]) -> dict[str, QAction]:
+    """Return the actions of a window by id, those that need a look switched off; run: is given what one does."""
+    out: dict[str, QAction] = {}
+    for row in ACTIONS:
+        action = QAction(row.title, window)
+        if row.shortcut:
+            action.setShortcut(QKeySequence(row.shortcut))
+        action.setToolTip(f"{row.tip} ({row.shortcut})" if row.shortcut else row.tip)
+        action.setStatusTip(row.tip)
+        action.triggered.connect(lambda _=False, own=row.run: run(own))
+        action.setEnabled(not row.needs_look and row.id not in ("undo", "redo"))
+        window.addAction(action)
+        out[row.id] = action
+    return out

@@ -87,13 +87,6 @@ def choose_preferences(shell: Shell, setting: str = "") -> None:
             dialog.boxes[setting].setFocus()
 
 
-def find_anything(shell: Shell) -> None:
-    """Find anything by name."""
-    from .finder import Finder
-
-    Finder(shell).open()
-
-
 def show_guide(shell: Shell) -> None:
     """Show the guide at the page of what is in sight."""
     from ..help.guide import Guide

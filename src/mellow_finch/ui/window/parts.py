@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import cast
 
+from . import moves
 from .steps.dress import DressStep
 from .steps.gather import GatherStep
 from .steps.proof import ProofStep
@@ -36,3 +37,7 @@ class OpenWindow(Window):
         self.proof = cast(ProofStep, self.step_by_id["proof"]).panel
         self.wear = cast(WearStep, self.step_by_id["wear"]).panel
         self.steps = self.taken
+
+    def show_component(self, component: str) -> None:
+        """Show a component in Dress."""
+        moves.show_component(self, component)

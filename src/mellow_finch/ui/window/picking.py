@@ -15,7 +15,7 @@ from ..model.document import Document
 from ..model.opening import Opening
 
 if TYPE_CHECKING:
-    from .shell import Shell
+    from .talk import Talk
 
 _SAME = 0.004  # OKLab distance up to which a colour is a role's
 
@@ -26,17 +26,17 @@ class Picking(QObject):
     trouble = pyqtSignal(str)
     for_role = pyqtSignal(object)  # the colour for the selected role
 
-    def __init__(self, shell: Shell, document: Document, opening: Opening) -> None:
+    def __init__(self, talk: Talk, document: Document, opening: Opening) -> None:
         super().__init__()
-        self._shell, self._document, self._opening = shell, document, opening
+        self._talk, self._document, self._opening = talk, document, opening
         self._is_for_role = False
-        self.picker = ScreenPicker(shell.widget, shell.jobs, self.name_colour)
+        self.picker = ScreenPicker(talk.widget, talk.jobs, self.name_colour)
         self.picker.taken.connect(self._taken)
         self.picker.trouble.connect(self.trouble)
 
     def pick(self, for_role: bool | None = None) -> None:
         """Begin to pick; for_role: what for, by the step in sight where it is not said."""
-        self._is_for_role = self._shell.step == "tune" if for_role is None else for_role
+        self._is_for_role = self._talk.step == "tune" if for_role is None else for_role
         self.picker.pick()
 
     def name_colour(self, colour: Rgba) -> str:

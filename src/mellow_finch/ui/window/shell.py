@@ -5,16 +5,15 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple, Protocol
 
+from .talk import Talk
+
 if TYPE_CHECKING:
     from PyQt6.QtGui import QAction
     from PyQt6.QtWidgets import QWidget
 
     from ...look.model import Look
     from ..gather.picture_view import PictureView
-    from ..kit.jobs import Jobs
-    from ..kit.style import Style
     from .memory import Memory
-    from .shelving import Shelving
     from .workbench import Workbench
 
 
@@ -68,24 +67,36 @@ class Step(Protocol):
         """Return what is left there, None where that is not known yet."""
 
 
-class Shell(Protocol):
+class Shelves(Protocol):
+    """The shelf in the window, as actions and steps use it."""
+
+    def show(self) -> None:
+        """Show the wall of kept looks."""
+
+    def keep(self, look: Look | None = None) -> None:
+        """Keep a look, the one that is there where none is given."""
+
+    def keep_worn(self) -> None:
+        """Keep the look that was applied, unless it is kept already."""
+
+    def follow(self) -> None:
+        """Show what is followed, and by which rules."""
+
+    def ask_report(self) -> None:
+        """Ask where a report is to be saved."""
+
+
+class Shell(Talk, Protocol):
     """The window, as its parts see it."""
 
-    appearance: Style
-    jobs: Jobs
     memory: Memory | None
     bench: Workbench
     picture: PictureView
-    step: str
     step_by_id: dict[str, Step]
     actions_by_id: dict[str, QAction]
 
     @property
-    def widget(self) -> QWidget:
-        """Return the window as the parent of dialogs."""
-
-    @property
-    def shelving(self) -> Shelving:
+    def shelving(self) -> Shelves:
         """Return the shelf in the window, made when it is first wanted."""
 
     def add_views(self, panel: QWidget, *views: QWidget) -> None:
@@ -106,15 +117,6 @@ class Shell(Protocol):
     def show_compared(self) -> None:
         """Hang the curtain between states that were chosen."""
 
-    def say(self, words: str) -> None:
-        """Say something in the footer."""
-
-    def say_trouble(self, words: str) -> None:
-        """Tell what went wrong, in place; empty words take it away."""
-
-    def use_home(self, home: Path) -> None:
-        """Work on a home folder."""
-
     def open_path(self, path: str) -> None:
         """Open a picture, a look, a palette or a theme."""
 
@@ -123,6 +125,9 @@ class Shell(Protocol):
 
     def in_sight(self) -> str:
         """Return what is in sight: a step's id, "shelf" or "taken"."""
+
+    def find_anything(self) -> None:
+        """Find anything by name."""
 
     def switch_steps(self) -> None:
         """Show the steps taken beside the stage, or go back to the step's own panel."""

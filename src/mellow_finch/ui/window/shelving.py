@@ -139,9 +139,7 @@ class Shelving(QObject):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
                 paints = drawn_of(self._document.dress(look).paints)
-                subjects.append(
-                    self._subject(look, paints)
-                )
+                subjects.append(self._subject(look, paints))
             if path.suffix.lower() == ".html":
                 shown = [Shown(s.look, desktop_png(s), kept.tags) for s, kept in zip(subjects, rows, strict=True)]
                 return shelf_page(shown).encode("utf-8")
@@ -162,7 +160,7 @@ class Shelving(QObject):
                     )
                 )
 
-        shell.jobs.start("card", work, done, lambda error: shell.say_trouble(line_of(error)))
+        shell.jobs.start("card", work, done)
 
     def _send(self, rows: list[Kept]) -> None:
         if len(rows) == 1:
@@ -205,7 +203,7 @@ class Shelving(QObject):
                 tr("“{name}” holds {what}, {size:.1f} MB.").format(name=path.name, what=what, size=size / 1000000.0)
             )
 
-        shell.jobs.start("send", work, done, lambda error: shell.say_trouble(line_of(error)))
+        shell.jobs.start("send", work, done)
 
     def follow(self) -> None:
         """Show what is followed, and by which rules."""
@@ -253,12 +251,7 @@ class Shelving(QObject):
                 )
             )
 
-        shell.jobs.start(
-            "report",
-            lambda _progress: report_of_look(look, files, dressed),
-            done,
-            lambda e: shell.say_trouble(line_of(e)),
-        )
+        shell.jobs.start("report", lambda _progress: report_of_look(look, files, dressed), done)
 
     def receive(self, path: Path) -> None:
         """Read a parcel, say what is in it, and put its look onto the shelf when that is wanted."""
@@ -272,7 +265,6 @@ class Shelving(QObject):
             f"receive {path}",  # each of several is asked about, one after the other
             lambda progress: receive(path, progress),
             done,
-            lambda error: self._shell.say_trouble(line_of(error)),
         )
 
     def _ask_next(self) -> None:
@@ -339,9 +331,4 @@ class Shelving(QObject):
             self._shell.say(tr("“{name}” is on the shelf.").format(name=kept.name))
 
         shelf = self.desk.shelf
-        self._shell.jobs.start(
-            f"take in {id(received)}",
-            lambda _progress: take_in(received, shelf),
-            done,
-            lambda e: self._shell.say_trouble(line_of(e)),
-        )
+        self._shell.jobs.start(f"take in {id(received)}", lambda _progress: take_in(received, shelf), done)

@@ -6,7 +6,6 @@ from collections.abc import Mapping
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from ...errors import line_of
 from ...language import tr
 from ...proof.proof import Finding, prove
 from ..kit.jobs import JobProgress, Jobs
@@ -53,7 +52,7 @@ class Tally(QObject):
             self._document.adopt(dressed, findings)
             self._say()
 
-        self._jobs.start(COUNTING, work, done, lambda error: self.trouble.emit(line_of(error)))
+        self._jobs.start(COUNTING, work, done)
 
     def _say(self) -> None:
         self._bench.wearing.look_again()

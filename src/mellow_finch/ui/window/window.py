@@ -13,36 +13,34 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSize, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
+from PyQt6.QtGui import QCloseEvent, QPaintEvent
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from ...language import tr
 from ..gather.picture_view import PictureView
 from ..help.whats_this import WhatsThis
 from ..kit.jobs import Jobs
-from ..kit.parts import dropped_files, take_files
 from ..kit.style import Style
-from .actions import ACTIONS
+from . import moves
+from .actions import ACTIONS, made_actions
 from .appearance import more_contrast_wanted, prefers_light
 from .frame import Frame
 from .session_bar import SessionBar
 from .shell import Shell, Step
 from .steps.rows import STEP_BY_ID, STEPS
 from .tour import TourBar
+from .walk import Walk
 
 if TYPE_CHECKING:
     from ...look.model import Look
     from .memory import Memory
     from .shelving import Shelving
-    from .workbench import Workbench
 
 _TITLE_BAR = 30  # pixels that a title bar takes from the screen
 
 
-class Window(QMainWindow):
+class Window(Walk):
     """Puts the parts together. All state of the look is in the document, which there is once it is complete."""
-
-    bench: Workbench
 
     def __init__(self, style: Style, home: Path | None = None, memory: Memory | None = None) -> None:
         """home: what is dressed; memory: where what the window remembers is kept, None for one that forgets."""
@@ -52,21 +50,18 @@ class Window(QMainWindow):
         self._fit_screen()
         self.setAcceptDrops(True)
         self.jobs = Jobs(self)
+        self.jobs.failed.connect(self.say_trouble)
         self.step = "gather"
         self.step_by_id: dict[str, Step] = {}
         self._complete = False
         self._after_paint: Callable[[], None] | None = None
-        self.actions_by_id: dict[str, QAction] = {}
-        self._make_actions()
+        self.actions_by_id = made_actions(self, self._run)
         self.picture = PictureView(style)
         self.picture.tour.clicked.connect(self.actions_by_id["tour"].trigger)
         shell: Shell = self
         self.session_bar, self.tour = SessionBar(shell), TourBar(shell)
         self.frame = Frame(style, self.actions_by_id, (self.session_bar, self.tour), self.picture)
-        self.header, self.track = self.frame.header, self.frame.track
-        self.centre, self.side, self.footer, self.notice = (
-            self.frame.centre, self.frame.side, self.frame.footer, self.frame.notice,
-        )  # fmt: skip
+        self.header = self.frame.header
         self.track.chosen.connect(self.show_step)
         self.track.choose("gather")
         self.setCentralWidget(self.frame)
@@ -82,19 +77,7 @@ class Window(QMainWindow):
         wanted = QSize(room.width(), room.height() - _TITLE_BAR)
         self.resize(self.memory.size(wanted) if self.memory is not None else QSize(1280, 800))
 
-    def _make_actions(self) -> None:
-        for row in ACTIONS:
-            action = QAction(row.title, self)
-            if row.shortcut:
-                action.setShortcut(QKeySequence(row.shortcut))
-            action.setToolTip(f"{row.tip} ({row.shortcut})" if row.shortcut else row.tip)
-            action.setStatusTip(row.tip)
-            action.triggered.connect(partial(self._run, row.run))
-            action.setEnabled(not row.needs_look and row.id not in ("undo", "redo"))
-            self.addAction(action)
-            self.actions_by_id[row.id] = action
-
-    def _run(self, run: Callable[[Shell], object], _checked: bool = False) -> None:
+    def _run(self, run: Callable[[Shell], object]) -> None:
         self.complete()
         run(self)
 
@@ -132,8 +115,8 @@ class Window(QMainWindow):
         b.document.stack.canRedoChanged.connect(actions["redo"].setEnabled)
         b.document.stack.undoTextChanged.connect(header.say_undo)
         b.wearing.done.connect(self.tally.count)
-        b.strip.change_asked.connect(self.change_role)
-        b.strip.file_asked.connect(lambda component: self.show_component(component, "changes"))
+        b.strip.change_asked.connect(partial(moves.change_role, self))
+        b.strip.file_asked.connect(partial(moves.show_component, self, view="changes"))
         self.tally.trouble.connect(self.say_trouble)
         header.compare.pressed.connect(partial(self._show_before, True))
         header.compare.released.connect(partial(self._show_before, False))
@@ -215,11 +198,6 @@ class Window(QMainWindow):
         self._show_own_centre()
         self.tally.follow()
 
-    def _show_own_centre(self) -> None:
-        """Bring what a step shows instead of the stage up to date, where that is in sight."""
-        if self.in_sight() == self.step and self.centre.currentWidget() in self.step_by_id[self.step].views():
-            self.show_centre()
-
     def _role_selected(self, role: str, _component: str, _part: str) -> None:
         from ...palette.roles import ROLE_BY_ID
 
@@ -227,120 +205,23 @@ class Window(QMainWindow):
         if look is not None:
             self.say(f"{row.title}, {look.colours[role].hex}. {row.shows}")
 
-    # The centre and the stage
-
-    def add_views(self, panel: QWidget, *views: QWidget) -> None:
-        """Take in a panel, and views for the centre."""
-        self.side.addWidget(panel)
-        for view in views:
-            self.centre.addWidget(view)
-
-    def show_views(self, view: QWidget, panel: QWidget) -> None:
-        """Show a view in the centre and a panel beside it."""
-        self.centre.setCurrentWidget(view)
-        self.side.setCurrentWidget(panel)
-
-    def show_centre(self) -> None:
-        """Show what the step in force is about."""
-        self.centre.setCurrentWidget(self.step_by_id[self.step].centre())
-
-    def show_stage(self) -> None:
-        """Bring the stage up to date, where it is in use."""
-        wish = self.step_by_id[self.step].on_stage()
-        if wish.used:
-            self.bench.staging.mark_worst(wish.worst)
-            self.bench.staging.near_terminal = wish.terminal
-            self.bench.staging.show()
-
-    def _mark_worst(self) -> None:
-        """Mark the worst places when they are known."""
-        self.bench.staging.mark_worst(self.step_by_id[self.step].on_stage().worst)
-
-    def _show_before(self, before: bool) -> None:
-        """Show the desktop as it was for as long as Compare is held."""
-        if not self.step_by_id[self.step].on_stage().used:
-            self.centre.setCurrentWidget(self.bench.stage if before else self.step_by_id[self.step].centre())
-            if before:
-                self.bench.staging.show()
-        self.bench.stage.set_compare(before)
-
-    def show_compared(self) -> None:
-        """Hang the curtain between the states that were chosen."""
-        if not self.step_by_id[self.step].on_stage().used:
-            self.step = "tune"
-            self.track.choose("tune")
-        self.centre.setCurrentWidget(self.bench.stage)
-        self.show_stage()
-        self.bench.stage.set_curtain(0.5)
-
-    # Going somewhere
-
-    def show_step(self, name: str) -> None:
-        """Go to a step."""
-        self.complete()
-        document, step = self.bench.document, self.step_by_id[name]
-        if not step.available():
-            self.say_trouble(tr("Choose a picture or a scheme first: everything else follows from it."))
-            self.track.choose(self.step)
-            return
-        if name != self.step:
-            if document.beside != (None, None):
-                document.set_beside(None, None)
-            self.step_by_id[self.step].leave()
-        self.step = name
-        self.track.choose(name)
-        self.side.setCurrentWidget(step.panel)
-        step.enter()
-        step.refresh()
-        self.show_centre()
-        self.show_stage()
-        self.frame.say_hint(STEP_BY_ID[name].hint if document.look is not None else "")
-
-    def in_sight(self) -> str:
-        """Return what is in sight: a step's id, "shelf" or "taken"."""
-        panel = self.side.currentWidget()
-        if self._complete and panel is self.taken:
-            return "taken"
-        return "shelf" if "shelving" in self.__dict__ and panel is self.shelving.desk.panel else self.step
-
-    def switch_steps(self) -> None:
-        """Show the steps taken beside the stage, or go back to the step's own panel."""
-        if self.in_sight() == "taken":
-            self.show_step(self.step)
-            return
-        self.side.setCurrentWidget(self.taken)
-        self.taken.refresh()
-
-    def change_role(self, role: str) -> None:
-        """Go and change a role in Tune."""
-        from .moves import change_role
-
-        change_role(self, role)
-
-    def show_component(self, component: str, view: str = "") -> None:
-        """Show a component in Dress, or a view of it."""
-        from .moves import show_component
-
-        show_component(self, component, view)
-
     def begin_tour(self) -> None:
         """Begin the tour on the made-up home."""
         self.tour.begin()
 
+    def find_anything(self) -> None:
+        """Find anything by name."""
+        from .finder import Finder
+
+        Finder(self).open()
+
+    def receive(self, path: Path) -> None:
+        """Read a parcel, and ask whether it is wanted."""
+        self.shelving.receive(path)
+
     def ask_what_this_is(self) -> None:
         """Let the next click say what a control does."""
         self._whats_this.ask()
-
-    # What is said
-
-    def say(self, words: str) -> None:
-        """Say something in the footer."""
-        self.footer.setText(words)
-
-    def say_trouble(self, words: str) -> None:
-        """Tell the person what went wrong, in place; empty words take it away."""
-        self.notice.setText(words)
-        self.notice.setVisible(bool(words))
 
     # How the window looks, and what is remembered
 
@@ -366,18 +247,7 @@ class Window(QMainWindow):
             self.actions_by_id["appearance"].setText(tr("Light window") if dark else tr("Dark window"))
             self.update()
 
-    # Files dropped, closing, the first paint
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """Take files, wherever in the window they are dropped."""
-        take_files(event)
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        """Open what was dropped."""
-        paths = dropped_files(event)
-        if paths:
-            self.complete()
-            self.bench.opening.open_paths(paths)
+    # Closing, and the first paint
 
     def _may_close(self) -> bool:
         """Ask about changes that were not saved; a window that remembers nothing asks nothing."""

@@ -22,7 +22,7 @@ from .picking import Picking
 from .settings import Settings
 
 if TYPE_CHECKING:
-    from .shell import Shell
+    from .talk import Talk
 
 
 class Workbench(QObject):
@@ -30,10 +30,10 @@ class Workbench(QObject):
 
     home_taken = pyqtSignal(object)  # the folder of the home that is worked on now
 
-    def __init__(self, shell: Shell) -> None:
-        window = shell.widget
+    def __init__(self, talk: Talk) -> None:
+        window = talk.widget
         super().__init__(window)
-        jobs, style = shell.jobs, shell.appearance
+        jobs, style = talk.jobs, talk.appearance
         self.document = Document(window)
         self.opening = Opening(self.document, jobs, window)
         self.matching = Matching(self.document, jobs, lambda path: self.opening.known.get(path))
@@ -43,14 +43,14 @@ class Workbench(QObject):
         self.opening.drawn_of = drawn_of
         self.strip = PairStrip(self.document, style, jobs)
         self.wearing = WearDesk(self.document, jobs, SimulatedSession())
-        self.picking = Picking(shell, self.document, self.opening)
+        self.picking = Picking(talk, self.document, self.opening)
         for source in (self.opening, self.matching, self.dialogs, self.picking):
-            source.trouble.connect(shell.say_trouble)
+            source.trouble.connect(talk.say_trouble)
         for speaker in (self.opening, self.matching, self.dialogs, self.staging):
-            speaker.said.connect(shell.say)
-        self.document.trouble.connect(shell.say_trouble)
-        self.dialogs.home_chosen.connect(shell.use_home)
-        self.opening.parcel_found.connect(lambda path: shell.shelving.receive(path))
+            speaker.said.connect(talk.say)
+        self.document.trouble.connect(talk.say_trouble)
+        self.dialogs.home_chosen.connect(talk.use_home)
+        self.opening.parcel_found.connect(lambda path: talk.receive(path))
         self.staging.at_hand.connect(self.strip.point)
         self.settings = Settings()
 

@@ -34,6 +34,7 @@ class GatherStep(StageStep):
         g.match.save_asked.connect(ask.toned)
         for source in (b.opening, b.matching, self.desk):
             source.trouble.connect(lambda words: self.panel.picture.show_busy("") if words else None)
+        shell.jobs.failed.connect(lambda _: self.panel.picture.show_busy(""))
         self.desk.trouble.connect(shell.say_trouble)
         self.desk.said.connect(shell.say)
         b.home_taken.connect(self._offer)
