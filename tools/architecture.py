@@ -67,14 +67,10 @@ def cycles() -> list[list[str]]:
     """Return the modules that import each other in a circle, whether at load, in functions, or for types alone."""
     known = modules()
     graph = {name: {n for n in _named(file) if n in known and n != name} for name, file in known.items()}
-    for name, file in known.items():  # a name out of a package's own file counts for that file alone where it is one
-        deeper = {n for n in graph[name] if any(o.startswith(f"{n}.") for o in graph[name])}
-        graph[name] -= {n for n in deeper if known[n].name == "__init__.py"} | ({name} if file.name else set())
-    out = []
-    for group in strongly_connected(graph):
-        if len(group) > 1:
-            out.append(sorted(group))
-    return out
+    for name in graph:  # of what comes out of a package, the file inside counts and not the package's own
+        inner = {n for n in graph[name] if any(other.startswith(f"{n}.") for other in graph[name])}
+        graph[name] -= {n for n in inner if known[n].name == "__init__.py"}
+    return [sorted(group) for group in strongly_connected(graph) if len(group) > 1]
 
 
 def strongly_connected(graph: dict[str, set[str]]) -> list[set[str]]:
@@ -86,8 +82,7 @@ def strongly_connected(graph: dict[str, set[str]]) -> list[set[str]]:
         stack = [(start, iter(sorted(edges[start])))]
         seen.add(start)
         while stack:
-            node, rest = stack[-1]
-            after = next((other for other in rest if other not in seen), None)
+            after = next((other for other in stack[-1][1] if other not in seen), None)
             if after is None:
                 out.append(stack.pop()[0])
             else:
