@@ -306,7 +306,7 @@ def rank(folder: Path) -> None:
 
     from mellow_finch.demo.build import build_demo_home, demo_pictures
     from mellow_finch.look.gather import look_of_pictures
-    from mellow_finch.picture.rank import Kept, pictures_in
+    from mellow_finch.picture.rank import PictureCache, pictures_in
     from mellow_finch.picture.rank import rank as rank_pictures
     from mellow_finch.progress import Silent
 
@@ -319,7 +319,7 @@ def rank(folder: Path) -> None:
     memory: list[int] = []
     started = time.perf_counter()
     rank_pictures(
-        pictures_in(many), colours, Silent(), Kept(folder / "kept"),
+        pictures_in(many), colours, Silent(), PictureCache(folder / "kept"),
         lambda _: memory.append(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss),
     )  # fmt: skip
     each = (time.perf_counter() - started) / 200 * 1000
@@ -336,7 +336,7 @@ def rank(folder: Path) -> None:
         f"Memory from the 20th to the 200th: {(memory[-1] - memory[19]) / 1024:+.1f} MB of {memory[-1] / 1024:.0f} MB"
     )
     started = time.perf_counter()
-    rank_pictures(pictures_in(many), colours, Silent(), Kept(folder / "kept"))
+    rank_pictures(pictures_in(many), colours, Silent(), PictureCache(folder / "kept"))
     print(f"Once more, from what is kept: {(time.perf_counter() - started) / 200 * 1000:.1f} ms a picture")
 
 

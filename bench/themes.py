@@ -94,7 +94,7 @@ def _one(job: tuple[str, str]) -> Row:
     from mellow_finch.errors import FinchError
     from mellow_finch.look.edits import with_role
     from mellow_finch.look.gather import look_of_pictures
-    from mellow_finch.proof.toolkit.ask import ask_before, settle
+    from mellow_finch.proof.toolkit.ask import ask_before, mend_by_painting
     from mellow_finch.theme.account import Choices
     from mellow_finch.theme.read import open_theme
     from mellow_finch.theme.recolour import recolour_theme
@@ -118,7 +118,7 @@ def _one(job: tuple[str, str]) -> Row:
         started = time.process_time()
         recolour_theme(theme, with_role(look, "accent", look.colours["link"]).scheme())
         again = time.process_time() - started
-        settled = settle(theme, look.scheme(), Choices(), outcome)
+        settled = mend_by_painting(theme, look.scheme(), Choices(), outcome)
     except FinchError as error:
         return Row(name, tone, trouble=str(error))
     surfaces = {(p.widget, p.state): parse_hex(p.surface) for p in settled.verdict.places if p.what == "text"}

@@ -102,6 +102,7 @@ def test_dress_and_proof(kept, tmp_path):
             "ratio",
             "need",
             "passes",
+            "lightness",
         }
     only = tmp_path / "only"
     run("dress", kept, "--into", only, "--only", "kde")

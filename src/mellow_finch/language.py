@@ -74,7 +74,7 @@ class _Spelling(string.Formatter):
 _SPELLING = _Spelling()
 
 
-class Text(str):
+class TranslatedText(str):
     """A sentence of another language; what is put into it is spelled that language's way."""
 
     __slots__ = ()
@@ -88,17 +88,17 @@ def tr(text: str) -> str:
     """Return a text in the language in force."""
     if not text or _CATALOGUE.__class__ is gettext.NullTranslations:
         return text
-    return Text(_CATALOGUE.gettext(text))
+    return TranslatedText(_CATALOGUE.gettext(text))
 
 
 def plural(one: str, many: str, count: int, **values: object) -> str:
     """Return the text for a count, with the count put in at {count} and further values at their names."""
-    return Text(_CATALOGUE.ngettext(one, many, count)).format(count=count, **values)
+    return TranslatedText(_CATALOGUE.ngettext(one, many, count)).format(count=count, **values)
 
 
 def tr_in(context: str, text: str) -> str:
     """Return a text that means different things in different places, in the language in force."""
-    return Text(_CATALOGUE.pgettext(context, text))
+    return TranslatedText(_CATALOGUE.pgettext(context, text))
 
 
 def spelled(number: str) -> str:

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from mellow_finch.components.model import Layered, NoFiles
 from mellow_finch.components.unfold import Include, home_path, unfolded
-from mellow_finch.components.values import Reading, values_in
+from mellow_finch.components.values import ReadingRule, values_in
 from mellow_finch.syntax.ini import read_ini, set_keys, set_sections
 from mellow_finch.syntax.region import put_region
 
@@ -74,7 +74,7 @@ def test_paths_as_configurations_spell_them(word, path):
 
 
 def test_the_file_that_is_chosen_counts_not_the_first():
-    reading = Reading(
+    reading = ReadingRule(
         paths=("colours/{chosen}.conf",),
         format="terminal-words",
         via=(("rc", re.compile(r"(?m)^theme (\w+)$")),),

@@ -16,7 +16,7 @@ from mellow_finch.look.edits import with_companion
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.session.desktop import Wish, desktop_named, desktops, settings_for
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
-from mellow_finch.theme.installed import icon_themes, pointer_themes, ranked
+from mellow_finch.theme.installed import icon_themes, pointer_themes, ranked_by_look
 
 
 def test_companions_are_kept_and_what_is_none_is_not(look):
@@ -86,7 +86,7 @@ def test_icon_themes_are_found_by_their_files_and_ranked_by_colour(tmp_path, loo
     assert [t.name for t in found] == ["painted", "reed", "sky", "torn"]
     by = {t.name: t.leading for t in found}
     assert by["sky"] == Rgba(59, 130, 246) and by["painted"] == Rgba(200, 60, 40) and by["torn"] is None
-    first, *_, last = ranked(found, look.colours)
+    first, *_, last = ranked_by_look(found, look.colours)
     assert first.name == "reed" and last.name == "torn"
     assert [t.name for t in pointer_themes((own, system))] == ["terns"]
 

@@ -26,7 +26,7 @@ from mellow_finch.look.interchange.catalogue import (
     format_of,
     read_palette,
 )
-from mellow_finch.look.interchange.model import ColourList, Entry, list_of
+from mellow_finch.look.interchange.model import ColourList, PaletteEntry, list_of
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.recolour.names import PUBLIC_NAMES
 
@@ -42,7 +42,7 @@ EACH = pytest.mark.parametrize("form", INTERCHANGES, ids=lambda f: f.id)
 def test_colours_survive_to_the_last_bit(form, data):
     colour = st.one_of(OPAQUE, TRANSLUCENT) if form.alpha else OPAQUE
     rows = data.draw(st.lists(st.tuples(colour, NAMES), min_size=1, max_size=12))
-    given_list = ColourList("Marsh", tuple(Entry(c, n) for c, n in rows))
+    given_list = ColourList("Marsh", tuple(PaletteEntry(c, n) for c, n in rows))
     back = form.read(form.write(given_list))
     assert [c[:3] for c in back.colours] == [c[:3] for c, _ in rows]
     assert [round(c.a * 255) for c in back.colours] == [round(c.a * 255) for c, _ in rows]
@@ -69,7 +69,7 @@ def test_formats_with_names_keep_every_role(form, look):
 @EACH
 @given(st.binary(max_size=300))
 def test_any_bytes_give_a_list_or_our_own_error(form, data):
-    for blob in (data, form.write(ColourList("x", (Entry(Rgba(1, 2, 3), "One"),) * 3))[: len(data)] + data):
+    for blob in (data, form.write(ColourList("x", (PaletteEntry(Rgba(1, 2, 3), "One"),) * 3))[: len(data)] + data):
         try:
             form.read(blob)
         except ParseError as error:
@@ -80,7 +80,9 @@ def test_any_bytes_give_a_list_or_our_own_error(form, data):
 @settings(max_examples=60)
 @given(st.data())
 def test_torn_and_changed_files_never_raise_anything_else(form, data):
-    whole = bytearray(form.write(ColourList("Marsh", tuple(Entry(Rgba(i, 2 * i, 255 - i), f"n{i}") for i in range(9)))))
+    whole = bytearray(
+        form.write(ColourList("Marsh", tuple(PaletteEntry(Rgba(i, 2 * i, 255 - i), f"n{i}") for i in range(9))))
+    )
     for _ in range(data.draw(st.integers(0, 6))):
         whole[data.draw(st.integers(0, len(whole) - 1))] = data.draw(st.integers(0, 255))
     with contextlib.suppress(ParseError):

@@ -17,7 +17,7 @@ from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_accent, with_opacity, with_role
 from mellow_finch.look.from_colours import look_of_list, swatches_of_colours
 from mellow_finch.look.from_theme import look_of_files, look_of_theme, roles_in, theme_files
-from mellow_finch.look.interchange.model import ColourList, Entry
+from mellow_finch.look.interchange.model import ColourList, PaletteEntry
 from mellow_finch.look.model import Origin
 from mellow_finch.look.ready import READY, ready_scheme
 from mellow_finch.palette.recipe import TONES
@@ -68,7 +68,7 @@ def test_a_scheme_keeps_the_desk(look):
 def test_a_list_of_any_length_gives_a_readable_look(colours):
     rows = swatches_of_colours(colours)
     assert 1 <= len(rows) <= 16 and sum(s.share for s in rows) == pytest.approx(1, abs=0.05)
-    look = look_of_list(ColourList("x", tuple(Entry(c) for c in colours)))
+    look = look_of_list(ColourList("x", tuple(PaletteEntry(c) for c in colours)))
     assert not look.failing("dark") and not look.failing("light")
 
 
@@ -76,12 +76,12 @@ def test_two_and_three_hundred_colours_work_and_a_vivid_stray_is_kept():
     greys = [Rgba(v, v, v + 2) for v in range(20, 250)] + [Rgba(v, v + 1, v) for v in range(40, 110)]
     red = Rgba(230, 20, 40)
     assert any(s.colour == red for s in swatches_of_colours([*greys, red]))
-    two = look_of_list(ColourList("two", (Entry(Rgba(20, 24, 30)), Entry(Rgba(240, 150, 60)))))
+    two = look_of_list(ColourList("two", (PaletteEntry(Rgba(20, 24, 30)), PaletteEntry(Rgba(240, 150, 60)))))
     assert two.recipe.accent == Rgba(240, 150, 60)
 
 
 def test_known_roles_of_a_list_are_taken_and_say_the_tone():
-    rows = (Entry(Rgba(250, 248, 240), "background", "window"), Entry(Rgba(30, 90, 60), "accent", "accent"), Entry(Rgba(40, 40, 40), "text", "window_text"))  # fmt: skip
+    rows = (PaletteEntry(Rgba(250, 248, 240), "background", "window"), PaletteEntry(Rgba(30, 90, 60), "accent", "accent"), PaletteEntry(Rgba(40, 40, 40), "text", "window_text"))  # fmt: skip
     look = look_of_list(ColourList("paper", rows), "dark")
     assert look.tone == "light" and look.colours["window"] == Rgba(250, 248, 240)
     assert look.colours["accent"] == Rgba(30, 90, 60) and look.colours["window_text"] == Rgba(40, 40, 40)

@@ -16,8 +16,8 @@ from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.palette.derive import derive
 from mellow_finch.palette.fit import fit, fit_surface
-from mellow_finch.palette.lightness import STEPS, way_of
-from mellow_finch.palette.pairs import PAIRS, Pair, failing, judge
+from mellow_finch.palette.lightness import PATH_STEPS, path_of
+from mellow_finch.palette.pairs import PAIRS, RolePair, failing, judge
 from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import ROLE_BY_ID, ROLE_IDS
 from mellow_finch.palette.solve import solve
@@ -28,7 +28,7 @@ BASE = {tone: derive(Recipe(Rgba(200, 100, 60), 200, 0.03), tone) for tone in TO
 
 @given(COLOURS, COLOURS, st.sampled_from([3.0, 4.5, 7.0]))
 def test_two_colours_agree_with_brute_force(text, surface, need):
-    pair = Pair("menu_text", "menu", TEXT._replace(level=need))
+    pair = RolePair("menu_text", "menu", TEXT._replace(level=need))
     fresh_text, fresh_surface = solve({"menu_text": text, "menu": surface}, pairs=(pair,)).values()
     assert ratio(fresh_text, fresh_surface) >= need
     ours = oklab_distance(text, fresh_text) + oklab_distance(surface, fresh_surface)
@@ -50,8 +50,8 @@ def test_two_colours_agree_with_brute_force(text, surface, need):
 @given(COLOURS, st.lists(st.tuples(COLOURS, st.sampled_from([3.0, 4.5])), min_size=1, max_size=3))
 def test_one_colour_moves_as_little_as_can_be(colour, surfaces):
     found = fit(colour, surfaces)
-    way = way_of(colour)
-    good = [i for i in range(STEPS) if all(ratio(way.at(i), s) >= need for s, need in surfaces)]
+    way = path_of(colour)
+    good = [i for i in range(PATH_STEPS) if all(ratio(way.at(i), s) >= need for s, need in surfaces)]
     if found is None:
         assert not good
         return
@@ -114,7 +114,7 @@ def test_locked_text_on_locked_surface_is_named():
 
 
 def test_surfaces_move_where_no_text_can_help():
-    pairs = (Pair("link", "window", TEXT), Pair("link", "view", TEXT))
+    pairs = (RolePair("link", "window", TEXT), RolePair("link", "view", TEXT))
     colours = {"link": Rgba(128, 128, 128), "window": Rgba(20, 20, 20), "view": Rgba(240, 240, 240)}
     solved = solve(colours, pairs=pairs)
     assert all(j.passes for j in judge(solved, pairs))
@@ -128,7 +128,7 @@ def test_seven_to_one_can_be_asked_for():
 
 @given(COLOURS)
 def test_ways_run_from_black_to_white_through_their_colour(colour):
-    way = way_of(colour)
-    assert way.at(0) == Rgba(0, 0, 0) and way.at(STEPS - 1) == Rgba(255, 255, 255)
+    way = path_of(colour)
+    assert way.at(0) == Rgba(0, 0, 0) and way.at(PATH_STEPS - 1) == Rgba(255, 255, 255)
     assert way.cost.min() == 0 and colour in [way.at(int(i)) for i in np.flatnonzero(way.cost == 0)]
     assert np.diff(way.luminance).min() > -0.02

@@ -18,7 +18,7 @@ from mellow_finch.look.gather import gathering_of, look_of_pictures
 from mellow_finch.picture.fit import QUIET, fit, in_common
 from mellow_finch.picture.gather import common_swatches
 from mellow_finch.picture.load import load_image, load_picture
-from mellow_finch.picture.rank import Kept, look_at, pictures_in, rank
+from mellow_finch.picture.rank import PictureCache, look_at, pictures_in, rank
 from mellow_finch.picture.swatches import Swatch, swatches_of
 from mellow_finch.picture.toning import toned_colours, toned_file, toned_image, toned_name
 from mellow_finch.progress import Silent
@@ -105,7 +105,7 @@ def test_ranking_tells_as_it_goes_and_keeps_what_it_saw(pictures, tmp_path):
         "torn.png",
     ]
     colours = look_of_pictures([pictures[1]], "dark").colours
-    kept, told, progress = Kept(tmp_path / "kept"), [], Counting()
+    kept, told, progress = PictureCache(tmp_path / "kept"), [], Counting()
     rows = rank(paths, colours, progress, kept, told.append)
     assert len(told) == len(rows) == 5 and progress.told[-1] == (5, 5)
     assert rows[0].path.name == "dusk-murmuration.jpg" and [r.fit for r in rows] == sorted(
@@ -125,13 +125,13 @@ def test_ranking_can_be_stopped_and_survives_a_spoilt_store(pictures, tmp_path):
     colours = look_of_pictures(pictures[:1], "dark").colours
     with pytest.raises(Cancelled):
         rank(list(pictures), colours, Counting(2))
-    kept = Kept(tmp_path / "kept")
+    kept = PictureCache(tmp_path / "kept")
     look_at(pictures[0], kept)
     for row in (tmp_path / "kept").iterdir():
         row.write_bytes(b"{}\nspoilt")
     assert look_at(pictures[0], kept).width == 1920
     (tmp_path / "file").write_text("x")
-    assert look_at(pictures[0], Kept(tmp_path / "file" / "no")).width == 1920
+    assert look_at(pictures[0], PictureCache(tmp_path / "file" / "no")).width == 1920
     with pytest.raises(FileAccessError, match="no such file"):
         pictures_in(tmp_path / "nowhere")
 

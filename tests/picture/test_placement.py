@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.picture.backdrop import PLAIN, Backdrop, backdrop_of, joined, on_screen
-from mellow_finch.picture.load import Picture
+from mellow_finch.picture.load import LoadedPicture
 from mellow_finch.picture.placement import MODES, PLACES, Placement, boxes, size_word
 
 SIZES = st.integers(1, 6000)
 
 
-def picture(pixels: np.ndarray, scale: int = 1) -> Picture:
+def picture(pixels: np.ndarray, scale: int = 1) -> LoadedPicture:
     height, width = pixels.shape[:2]
-    return Picture(Path("made.png"), width * scale, height * scale, pixels.astype(np.uint8))
+    return LoadedPicture(Path("made.png"), width * scale, height * scale, pixels.astype(np.uint8))
 
 
 @given(SIZES, SIZES, st.sampled_from([m.id for m in MODES]), st.integers(64, 4000), st.integers(64, 4000))

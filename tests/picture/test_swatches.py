@@ -16,13 +16,13 @@ from mellow_finch.colour.rgb import Rgba
 from mellow_finch.picture.backdrop import backdrop_of
 from mellow_finch.picture.gather import gather_loaded
 from mellow_finch.picture.histogram import histogram
-from mellow_finch.picture.load import Picture, load_picture
+from mellow_finch.picture.load import LoadedPicture, load_picture
 from mellow_finch.picture.quantize import nearest_centres, quantize
 from mellow_finch.picture.swatches import label_swatches, swatches_of
 
 
-def picture(pixels: np.ndarray, weights: np.ndarray | None = None) -> Picture:
-    return Picture(Path("made.png"), pixels.shape[1], pixels.shape[0], pixels.astype(np.uint8), weights)
+def picture(pixels: np.ndarray, weights: np.ndarray | None = None) -> LoadedPicture:
+    return LoadedPicture(Path("made.png"), pixels.shape[1], pixels.shape[0], pixels.astype(np.uint8), weights)
 
 
 @given(arrays(np.uint8, st.tuples(st.integers(1, 12), st.integers(1, 12), st.just(3))), st.integers(1, 12))

@@ -13,14 +13,14 @@ from mellow_finch.demo.turnstone import turnstone_archive
 from mellow_finch.look.carry import look_text
 from mellow_finch.proof.toolkit import ask as toolkit
 from mellow_finch.proof.toolkit.ask import (
-    Painted,
+    MeasuredPlace,
     ToolkitError,
     Verdict,
     ask,
     ask_after,
     ask_before,
     may_be_asked,
-    settle,
+    mend_by_painting,
 )
 from mellow_finch.theme.account import Choices, OutEntry
 from mellow_finch.theme.read import open_theme
@@ -86,7 +86,7 @@ def test_where_it_cannot_be_asked_that_is_said(monkeypatch, archive, look, home,
 def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, archive, look):
     theme = open_theme(archive)
     place = next(p for p in nested_parts() if p.id == "=tab, text" and not p.state)
-    short = Painted("tab", "rest", "text", 1.2, "#d22828", "#c81e1e", place.at)
+    short = MeasuredPlace("tab", "rest", "text", 1.2, "#d22828", "#c81e1e", place.at)
     fine = short._replace(ratio=6.0)
     asked: list[int] = []
 
@@ -102,14 +102,14 @@ def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, arc
 
     outcome = recolour_theme(theme, look.scheme())
     answer([short], [fine])
-    settled = settle(theme, look.scheme(), Choices(), outcome)
+    settled = mend_by_painting(theme, look.scheme(), Choices(), outcome)
     assert settled.short_at_first == 1 and settled.verdict.short == () and asked == [outcome.rules, outcome.rules + 1]
     answer([short], [short])  # it does not help: what was there stays
-    assert settle(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 3
+    assert mend_by_painting(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 3
     answer([short], [short, short], [fine])  # what one rule spoils the next makes good
-    assert settle(theme, look.scheme(), Choices(), outcome).verdict.short == () and len(asked) == 3
+    assert mend_by_painting(theme, look.scheme(), Choices(), outcome).verdict.short == () and len(asked) == 3
     answer([fine])
-    assert settle(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 1
+    assert mend_by_painting(theme, look.scheme(), Choices(), outcome).outcome is outcome and len(asked) == 1
 
 
 def test_a_toolkit_that_hangs_or_ends_is_told(monkeypatch):
@@ -143,13 +143,13 @@ def test_both_generations_are_asked_and_the_newer_one_is_mended_by_its_own_tree(
     assert {p.generation for p in before.places} == {3, 4} and before.version.count(".") == 4
     newer = [p for p in before.short if p.generation == 4]
     assert {"dim label", "suggested-action"} <= {p.widget for p in newer} and newer[0].words.startswith("GTK 4: ")
-    settled = settle(theme, look.scheme(), Choices(), recolour_theme(theme, look.scheme()))
+    settled = mend_by_painting(theme, look.scheme(), Choices(), recolour_theme(theme, look.scheme()))
     assert [p for p in settled.verdict.short if p.what == "text"] == []
     assert sum(p.generation == 4 for p in settled.verdict.places) > 120
 
 
 def test_one_that_ends_leaves_the_word_to_the_other(monkeypatch):
-    place = Painted("button", "rest", "text", 7.0, "#000000", "#ffffff")
+    place = MeasuredPlace("button", "rest", "text", 7.0, "#000000", "#ffffff")
 
     def answer(_entries, _name, generation, _text_need):
         if generation == 4:
@@ -163,7 +163,9 @@ def test_one_that_ends_leaves_the_word_to_the_other(monkeypatch):
 
 
 def test_needs_by_state():
-    rows = [Painted("button", s, w, 2.9, "#000000", "#ffffff") for s, w in (("disabled", "text"), ("rest", "edge"))]
+    rows = [
+        MeasuredPlace("button", s, w, 2.9, "#000000", "#ffffff") for s, w in (("disabled", "text"), ("rest", "edge"))
+    ]
     assert [r.passes for r in rows] == [True, False] and rows[1].words == "button: edge"
 
 

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from mellow_finch.session.base import ABSENT, Setting
+from mellow_finch.session.base import ABSENT, DesktopSetting
 from mellow_finch.session.none import NoDesktop
 from mellow_finch.session.real import RealSession
 from mellow_finch.session.stores.gsettings import quoted, unquoted
@@ -21,7 +21,7 @@ SCRIPT = """
 import json, sys
 from pathlib import Path
 from mellow_finch.look.dressed import Output
-from mellow_finch.session.base import Setting
+from mellow_finch.session.base import DesktopSetting
 from mellow_finch.session.real import RealSession
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
@@ -32,24 +32,24 @@ S = "org.gnome.desktop.interface"
 keys = ("color-scheme", "gtk-theme", "icon-theme", "cursor-theme", "cursor-size", "no-such-key")
 session = RealSession()
 def now():
-    return {k: list(session.read(Setting(S, k)))[:2] for k in keys}
+    return {k: list(session.read(DesktopSetting(S, k)))[:2] for k in keys}
 out = {"fresh": now()}
-session.write(Setting(S, "icon-theme", ""))                       # set to empty
-session.write(Setting(S, "cursor-theme", "Adwaita"))              # set to what is the default anyway
-session.write(Setting(S, "cursor-size", "32"))                    # no text
-session.write(Setting("no.such.schema", "key", "x"))
+session.write(DesktopSetting(S, "icon-theme", ""))                       # set to empty
+session.write(DesktopSetting(S, "cursor-theme", "Adwaita"))              # set to what is the default anyway
+session.write(DesktopSetting(S, "cursor-size", "32"))                    # no text
+session.write(DesktopSetting("no.such.schema", "key", "x"))
 out["before"] = now()
 home = Path.home()
 writes, same, made_of = planned(home, [Output("file", b"new", ("a",))])
 rows = (("color-scheme", "prefer-dark"), ("gtk-theme", "It's \\\\ ours"), ("icon-theme", "Ours"), ("cursor-theme", "Ours"), ("cursor-size", "48"), ("no-such-key", "x"))
-settings = tuple(Setting(S, k, v) for k, v in rows)
+settings = tuple(DesktopSetting(S, k, v) for k, v in rows)
 history = History(history_folder(home))
 put_on(Plan("Marsh", home, writes, (), settings, same, "", made_of), history, session)
 out["worn"] = now()
 undo_last(history, session)
 out["after"] = now()
 put_on(Plan("Marsh", home, writes, (), settings, same, "", made_of), history, session)
-session.write(Setting(S, "gtk-theme", "Mine"))
+session.write(DesktopSetting(S, "gtk-theme", "Mine"))
 out["left"] = list(undo_last(history, session).left)
 out["kept"] = now()["gtk-theme"]
 print(json.dumps(out))
@@ -100,7 +100,7 @@ def test_texts_are_quoted_and_unquoted(text):
 def test_without_any_store_every_setting_is_absent(monkeypatch, tmp_path):
     monkeypatch.setenv("PATH", str(tmp_path))
     for session in (RealSession(), NoDesktop()):
-        setting = Setting("org.gnome.desktop.interface", "gtk-theme", "x")
+        setting = DesktopSetting("org.gnome.desktop.interface", "gtk-theme", "x")
         session.write(setting)
         session.reset(setting)
         assert session.read(setting) == ABSENT

@@ -15,9 +15,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mellow_finch.components.model import Way
+from mellow_finch.components.model import ReloadMethod
 from mellow_finch.session import processes, x11
-from mellow_finch.session.base import Setting
+from mellow_finch.session.base import DesktopSetting
 from mellow_finch.session.outsiders import outsiders
 from mellow_finch.session.real import RealSession
 from mellow_finch.session.stores.keyfile import KeyFiles
@@ -112,13 +112,13 @@ def test_a_signal_reaches_only_the_programs_of_that_name(tmp_path):
             time.sleep(0.02)
         assert processes.own_processes(("reedbar", "mudbar")) == {"reedbar": (child.pid,)}
         session = RealSession(tmp_path)
-        assert session.tell(Way("signal", "mudbar", ("USR2",))).outcome == "not running"
-        assert session.tell(Way("signal", "reedbar", ("USR2",), ("false",))).outcome == "refused"
-        assert session.tell(Way("command", "reedbar", ("no-such-command",))).outcome == "missing"
-        assert session.tell(Way("command", "reedbar", ("false",))).outcome == "refused"
-        assert session.tell(Way("command", "reedbar", ("true",))).outcome == "told"
+        assert session.tell(ReloadMethod("signal", "mudbar", ("USR2",))).outcome == "not running"
+        assert session.tell(ReloadMethod("signal", "reedbar", ("USR2",), ("false",))).outcome == "refused"
+        assert session.tell(ReloadMethod("command", "reedbar", ("no-such-command",))).outcome == "missing"
+        assert session.tell(ReloadMethod("command", "reedbar", ("false",))).outcome == "refused"
+        assert session.tell(ReloadMethod("command", "reedbar", ("true",))).outcome == "told"
         assert not (tmp_path / "told").exists()
-        assert session.tell(Way("signal", "reedbar", ("USR2",))).outcome == "told"
+        assert session.tell(ReloadMethod("signal", "reedbar", ("USR2",))).outcome == "told"
         while not (tmp_path / "told").exists() and time.monotonic() < until:
             time.sleep(0.02)
         assert (tmp_path / "told").exists()
@@ -174,14 +174,14 @@ def test_what_will_not_follow_is_found_by_names_alone(tmp_path):
 def test_x_resources_are_put_back_exactly(tmp_path):
     script = """
 import subprocess, sys
-from mellow_finch.session.base import Setting
+from mellow_finch.session.base import DesktopSetting
 from mellow_finch.session.real import RealSession
 def query():
     return sorted(subprocess.run(["xrdb", "-query"], capture_output=True, text=True).stdout.splitlines())
 subprocess.run(["xrdb", "-load", "-"], input="*marsh:\\twet\\nXTerm*geometry:\\t80x24\\n", text=True)
 before = query()
 session = RealSession()
-rows = [Setting("", "*marsh", "dry", "xresources"), Setting("", "*fresh", "#102030", "xresources")]
+rows = [DesktopSetting("", "*marsh", "dry", "xresources"), DesktopSetting("", "*fresh", "#102030", "xresources")]
 was = [session.read(r) for r in rows]
 for r in rows: session.write(r)
 assert [session.read(r).value for r in rows] == ["dry", "#102030"]
@@ -206,4 +206,4 @@ print("exact", session.compositor(), session.shown())
 def test_the_settings_daemons_file_is_no_store_where_it_does_not_run(tmp_path):
     store = Xsettingsd(tmp_path)
     assert store.read("", "Net/ThemeName").state == "absent"
-    assert RealSession(tmp_path).read(Setting("", "x", store="no such store")).state == "absent"
+    assert RealSession(tmp_path).read(DesktopSetting("", "x", store="no such store")).state == "absent"

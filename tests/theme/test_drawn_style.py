@@ -16,8 +16,16 @@ from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.look.edits import with_tone
-from mellow_finch.proof.toolkit.ask import QT, Painted, ask_before, drawn_style_in, reason_not, settle, told_of
-from mellow_finch.theme.account import Choices, Told
+from mellow_finch.proof.toolkit.ask import (
+    QT,
+    MeasuredPlace,
+    ask_before,
+    drawn_style_in,
+    mend_by_painting,
+    reason_not,
+    told_of,
+)
+from mellow_finch.theme.account import Choices, MeasuredFailure
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
 
@@ -125,7 +133,7 @@ def test_qt_is_asked_what_it_paints_and_mending_goes_on_from_that(style, look):
     before = ask_before(style)
     assert before.version.startswith("Qt 5") and len(before.places) > 20 and before.pictures[0].startswith(b"\x89PNG")
     outcome = recolour_theme(style, look.scheme())
-    settled = settle(style, look.scheme(), Choices(), outcome)
+    settled = mend_by_painting(style, look.scheme(), Choices(), outcome)
     assert "Qt 5" in settled.verdict.summary and not [p for p in settled.verdict.short if p.what == "text"]
 
 
@@ -140,7 +148,7 @@ def test_a_drawn_style_beside_another_theme_is_asked_by_its_own_name(tmp_path, l
 
 
 def test_what_qt_painted_short_is_mended_by_its_key(style, look):
-    place = Painted("button", "rest", "text", 1.3, "#777777", "#808080", "", QT)
+    place = MeasuredPlace("button", "rest", "text", 1.3, "#777777", "#808080", "", QT)
     (row,) = told_of(place)
     assert row.part == "PanelButtonCommand/text.normal.color" and row.component == "drawn-style-keys"
     plain = recolour_theme(style, look.scheme())
@@ -153,7 +161,7 @@ def test_what_qt_painted_short_is_mended_by_its_key(style, look):
     )
     assert place.words.startswith("Qt: ")
     pale = Rgba(236, 230, 222)
-    faint = Told(row.part, "text", row.text, pale, 1.3, 2.5, row.component, 0.4)
+    faint = MeasuredFailure(row.part, "text", row.text, pale, 1.3, 2.5, row.component, 0.4)
     _, after = keys_of(recolour_theme(style, look.scheme(), told=[[faint]]))
     assert ratio(over(after["text.normal.color"]._replace(a=0.4), pale), pale) >= 2.5
 
@@ -176,9 +184,11 @@ def test_ticks_that_qt_painted_short_are_drawn_anew(tmp_path, look, large):
     drawing = next(p for p in plain.outputs if p.endswith(".svg"))
     box, tick, *others = re.findall(r"#[0-9a-f]{6}", plain.outputs[drawing].data.decode())
     pair = (box, tick) if large else (tick, box)  # a large tick is taken for what lies under it
-    (row,) = told_of(Painted("check", "checked", "mark", 1.2, *pair, "", QT))
+    (row,) = told_of(MeasuredPlace("check", "checked", "mark", 1.2, *pair, "", QT))
     made = recolour_theme(style, look.scheme(), told=[[row]])
     after = re.findall(r"#[0-9a-f]{6}", made.outputs[drawing].data.decode())
     assert ratio(parse_hex(after[1]), parse_hex(box)) >= 3 and others == after[2:] and after[0] == box
-    (row,) = told_of(Painted("radio", "checked", "mark", 1.2, "#ff0000", "#ff4000", "", QT))  # what no literal has
+    (row,) = told_of(
+        MeasuredPlace("radio", "checked", "mark", 1.2, "#ff0000", "#ff4000", "", QT)
+    )  # what no literal has
     assert recolour_theme(style, look.scheme(), told=[[row]]).outputs == plain.outputs

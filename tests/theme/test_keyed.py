@@ -15,7 +15,7 @@ from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.catalogue import format_by_id
 from mellow_finch.theme.account import Choices
 from mellow_finch.theme.keyed import mend_keyed, pairs_of
-from mellow_finch.theme.model import Text
+from mellow_finch.theme.model import ThemeText
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
 
@@ -51,7 +51,7 @@ style "menu" {
 def text_of(form, words):
     found = format_by_id(form)
     spans = tuple(found.scan(words))
-    return Text("x", found, words, spans, tuple(found.role_of(s) for s in spans) if found.roles else ())
+    return ThemeText("x", found, words, spans, tuple(found.role_of(s) for s in spans) if found.roles else ())
 
 
 def told(text):
@@ -122,7 +122,7 @@ def test_a_theme_of_such_files_can_be_read_when_it_is_recoloured(tmp_path, looks
     result = recolour_theme(theme, scheme)
     assert result.short == ()
     for path, text in theme.texts.items():
-        now = Text(path, text.format, result.fresh[path], tuple(text.format.scan(result.fresh[path])), text.sure)
+        now = ThemeText(path, text.format, result.fresh[path], tuple(text.format.scan(result.fresh[path])), text.sure)
         pairs = pairs_of(now)
         assert len(pairs) >= 5
         for pair in pairs:

@@ -36,7 +36,7 @@ from mellow_finch.theme.gresource import read_resources, write_resources
 from mellow_finch.theme.kinds import leads_out, root_of_output
 from mellow_finch.theme.read import read_theme
 from mellow_finch.theme.recolour import recolour_theme
-from mellow_finch.theme.words import Here, foreign_words
+from mellow_finch.theme.words import ThisComputer, foreign_words
 from mellow_finch.wear.themes import lay_down
 
 POSTSCRIPT = b"%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 10 10\n(PLACE) (w) file (ran) writestring\nshowpage\n"
@@ -404,7 +404,7 @@ def test_a_hostile_name_never_breaks_out_of_a_file(look, name):
 
 def test_words_of_a_look_are_replaced_by_words_of_their_kind_alone(home, look):
     theme = read_theme(open_bundle(home / ".config/conky/conky.conf"))
-    word = next(w.text for w in foreign_words(theme, Here()) if w.kind == "interface")
+    word = next(w.text for w in foreign_words(theme, ThisComputer()) if w.kind == "interface")
     for evil in ("${exec touch /tmp/ran}", "a b", "eth0\n", "", "$x", "a;b", "x" * 60):
         outcome = recolour_theme(theme, look.scheme(), Choices(words={word: evil}))
         assert any("does not fit (Network interface)" in note for note in outcome.notes)

@@ -17,7 +17,7 @@ from mellow_finch.components.decisions import Decisions
 from mellow_finch.look.edits import with_temper, with_tone
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.cascade import paint
-from mellow_finch.theme.account import Choices, Told
+from mellow_finch.theme.account import Choices, MeasuredFailure
 from mellow_finch.theme.read import open_theme
 from mellow_finch.theme.recolour import recolour_theme
 from mellow_finch.theme.rules import BEGIN
@@ -122,7 +122,7 @@ def test_rules_for_shells_say_nothing_that_shells_do_not_know(tmp_path, look):
     theme, path = brought(tmp_path, "gnome-shell", SHELL)
     grey = Rgba(120, 120, 120)
     parts = [p for p in COMPONENT_BY_ID["shell"].parts if p.id in ("panel button", "menu item", "clock")]
-    told = [Told(p.key, "text", grey, Rgba(60, 60, 60), 1.1, 4.5, "shell") for p in parts]
+    told = [MeasuredFailure(p.key, "text", grey, Rgba(60, 60, 60), 1.1, 4.5, "shell") for p in parts]
     rules = recolour_theme(theme, look.scheme(), told=[told]).fresh[path].partition(BEGIN)[2]
     assert ".panel-button.panel-button" in rules  # outweighs by what it has itself
     assert rules and ":not" not in rules and not re.search(r"#[0-9a-f]{8}\b", rules)

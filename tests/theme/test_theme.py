@@ -28,7 +28,7 @@ from mellow_finch.recolour.groups import KEEP, group_spans, states_of
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.sheet import Sheet
 from mellow_finch.syntax.spans import replace_spans
-from mellow_finch.theme.account import Choices, Told
+from mellow_finch.theme.account import Choices, MeasuredFailure
 from mellow_finch.theme.bundle import open_bundle
 from mellow_finch.theme.mend import Mender
 from mellow_finch.theme.model import roots_of
@@ -37,7 +37,7 @@ from mellow_finch.theme.recolour import recolour_theme
 from mellow_finch.theme.rules import BEGIN
 from mellow_finch.theme.shown import shown_now, shown_paints
 from mellow_finch.theme.toolkit import all_parts, nested_parts
-from mellow_finch.theme.words import Here, foreign_words, suggested
+from mellow_finch.theme.words import ThisComputer, foreign_words, suggested
 from mellow_finch.wear.themes import lay_down
 
 SHEET = "themes/Turnstone/gtk-3.0/gtk.css"
@@ -121,7 +121,7 @@ def test_rules_that_say_the_same_are_one_and_name_no_place_of_the_gallery_alone(
 def test_what_the_toolkit_painted_short_is_given_a_rule_that_outweighs(theme, dark, outcome):
     part = next(p for p in nested_parts() if p.id == "=tab, text" and not p.state)
     under, text = Rgba(200, 30, 30), Rgba(210, 40, 40)
-    told = Told(part.key, "text", text, under, 1.1, 4.5)
+    told = MeasuredFailure(part.key, "text", text, under, 1.1, 4.5)
     mended = recolour_theme(theme, dark, told=[[told, told._replace(part="=not there")]])
     fresh = mended.fresh[SHEET]
     assert fresh != outcome.fresh[SHEET] and fresh.partition(BEGIN)[0] == outcome.fresh[SHEET].partition(BEGIN)[0]
@@ -468,7 +468,7 @@ def test_the_stage_shows_what_the_sheets_say(theme, outcome, looks):
 # Words of another machine
 
 
-HERE = Here(("eth0", "wlan3"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
+HERE = ThisComputer(("eth0", "wlan3"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
 
 
 def test_words_of_another_machine_are_found_and_replaced(theme, dark):
@@ -489,7 +489,7 @@ def test_words_of_another_machine_are_found_and_replaced(theme, dark):
 
 
 def test_words_that_are_of_this_machine_are_none(theme):
-    here = Here(("wlp59s0",), ("HDMI-A-2",), "/home/maren", "", frozenset({"sedge sans"}))
+    here = ThisComputer(("wlp59s0",), ("HDMI-A-2",), "/home/maren", "", frozenset({"sedge sans"}))
     assert foreign_words(theme, here) == ()
 
 

@@ -17,12 +17,12 @@ from mellow_finch.recolour.groups import KEEP
 from mellow_finch.recolour.pointers import Pointer, PointerImage, write_pointer
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.css import scan_css
-from mellow_finch.theme.words import Here
+from mellow_finch.theme.words import ThisComputer
 from mellow_finch.ui.dress.changes import Change, diff_lines
 from mellow_finch.ui.dress.pictures_beside import image_of_bytes
 from mellow_finch.ui.kit.drag import ROLE_MIME
 
-HERE = Here(("eth0",), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
+HERE = ThisComputer(("eth0",), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
 
 
 @pytest.fixture
@@ -367,7 +367,7 @@ def test_what_the_toolkit_lets_be_mended_takes_the_place_of_the_outcome(brought,
     better = replace(first, rules=first.rules + 1)
     verdict = Verdict("3.24", (), ())
     monkeypatch.setattr(desk, "ask_before", lambda *_: verdict)
-    monkeypatch.setattr(desk, "settle", lambda *_: Settled(better, verdict, 2))
+    monkeypatch.setattr(desk, "mend_by_painting", lambda *_: Settled(better, verdict, 2))
     window.dress.theme.toolkit.click()
     qtbot.waitUntil(lambda: window.themes.known[path].outcome is better, timeout=10000)
     assert "2 more were mended" in window.dress.theme.painted.text()

@@ -16,7 +16,7 @@ from mellow_finch.look.edits import with_accent, with_companion, with_role
 from mellow_finch.ui.kit.per_thread import _kept, forget
 from mellow_finch.ui.stage.brush import Brush
 from mellow_finch.ui.stage.following import Following
-from mellow_finch.ui.stage.lay import Seen, areas_of, draw_stage, small_desktop
+from mellow_finch.ui.stage.lay import ViewOptions, areas_of, draw_stage, small_desktop
 from mellow_finch.ui.stage.layers import Layers
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH, Shape, border_of, owners, pieces
 
@@ -50,7 +50,7 @@ def test_layers_show_what_drawing_everything_shows(opened, shown, ratio):
     paints = opened.document.dressed_with(shown).paints if shown else opened.document.dressed.paints
     layers = Layers()
     for _ in range(2):  # drawn, and laid down again
-        ours = painted(lambda p: layers.draw(p, paints, ALL, Seen(shown=shown)), ratio)
+        ours = painted(lambda p: layers.draw(p, paints, ALL, ViewOptions(shown=shown)), ratio)
     plain = painted(
         lambda p: (
             draw_stage(p, None, paints, Qt.GlobalColor.darkCyan, False, opened.staging.seen(opened.document.look))
@@ -181,10 +181,14 @@ def test_the_stage_has_the_shape_of_the_desktop_that_runs(opened, settle):
     paints = document.dressed.paints
 
     def panel(shape):
-        return next(a.rect for a in areas_of(paints, Seen(shape=shape)) if (a.component, a.part) == ("shell", "panel"))
+        return next(
+            a.rect for a in areas_of(paints, ViewOptions(shape=shape)) if (a.component, a.part) == ("shell", "panel")
+        )
 
     assert panel(Shape()).top() == 0 and panel(Shape(low=True)).bottom() == HEIGHT
-    docks = [any(a.part == "dock" for a in areas_of(paints, Seen(shape=s))) for s in (Shape(), Shape(dock=False))]
+    docks = [
+        any(a.part == "dock" for a in areas_of(paints, ViewOptions(shape=s))) for s in (Shape(), Shape(dock=False))
+    ]
     assert docks == [True, False]
     opened.show_step("tune")
     assert opened.staging.shape == Shape(dock=True)  # the made-up ringing room

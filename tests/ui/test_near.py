@@ -16,7 +16,7 @@ from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.decisions import Owner
 from mellow_finch.look.edits import with_role
 from mellow_finch.palette.roles import ROLES
-from mellow_finch.proof.place import place_of
+from mellow_finch.proof.place import find_source
 from mellow_finch.ui.kit.drag import ROLE_MIME
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
 from mellow_finch.ui.window.actions import ACTIONS
@@ -220,7 +220,7 @@ def test_places_are_those_where_the_colour_really_stands(look, home, files):
     for component, paints in dressed.paints.items():
         for key, paint in list(paints.items())[::4]:  # looking up every one takes long
             part = COMPONENT_BY_ID[component].by_key.get(key)
-            place = place_of(dressed, component, part) if part is not None and paint.text is not None else None
+            place = find_source(dressed, component, part) if part is not None and paint.text is not None else None
             if place is None or not place.line:
                 continue
             told += 1

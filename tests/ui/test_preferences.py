@@ -9,7 +9,7 @@ from mellow_finch.ui.window.dialogs import Dialogs
 from mellow_finch.ui.window.memory import Memory
 from mellow_finch.ui.window.parts import OpenWindow as Window
 from mellow_finch.ui.window.preferences import Preferences
-from mellow_finch.ui.window.settings import SETTINGS
+from mellow_finch.ui.window.settings import PREFERENCES
 from mellow_finch.wear.places import cache_folder
 
 
@@ -38,7 +38,7 @@ def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
     window = remembering()
     window.actions_by_id["preferences"].trigger()
     page = window.findChild(Preferences)
-    assert set(page.boxes) == {s.name for s in SETTINGS}
+    assert set(page.boxes) == {s.name for s in PREFERENCES}
     choose(page, "appearance", "light")
     assert not window.appearance.dark
     choose(page, "text_need", 7.0)

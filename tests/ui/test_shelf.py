@@ -17,7 +17,7 @@ from mellow_finch.look.edits import with_tone
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.shelf.parcel import receive, send
 from mellow_finch.shelf.shelf import Shelf
-from mellow_finch.ui.window.settings import SETTING_BY_NAME
+from mellow_finch.ui.window.settings import PREFERENCE_BY_NAME
 
 
 @pytest.fixture
@@ -223,7 +223,7 @@ def test_a_look_that_is_worn_is_kept_once(opened, settle, tmp_path):
         assert [k.name for k in Shelf().looks()] == [opened.document.look.name]
         opened.wear.go_back()
         settle(opened)
-    opened.memory.choose(SETTING_BY_NAME["keeps_worn"], False)
+    opened.memory.choose(PREFERENCE_BY_NAME["keeps_worn"], False)
     opened.apply_settings()
     opened.document.edit("Light", lambda look: with_tone(look, "light"))
     settle(opened)

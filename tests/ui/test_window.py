@@ -29,7 +29,7 @@ from mellow_finch.ui.kit.icons import SHAPES
 from mellow_finch.ui.kit.jobs import JobProgress
 from mellow_finch.ui.kit.parts import label
 from mellow_finch.ui.kit.style import OWN_PAIRS, PlainTips, tokens
-from mellow_finch.ui.stage.lay import PLAINLY, Seen, draw_stage
+from mellow_finch.ui.stage.lay import PLAINLY, ViewOptions, draw_stage
 from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
 from mellow_finch.ui.window.actions import ACTIONS
 from mellow_finch.ui.window.parts import OpenWindow as Window
@@ -559,16 +559,16 @@ def all_paints(looks, tmp_path_factory):
 def test_the_stage_shows_the_component_in_view_from_its_files(qtbot, shown, all_paints):
     """It stands in the place of its kind, is noted as what it is, and its files alone say its colours."""
     paints = all_paints
-    good, areas = stage_image(paints, Seen(shown=shown))
+    good, areas = stage_image(paints, ViewOptions(shown=shown))
     own = {a.part for a in areas if a.component == shown}
     assert own and own <= set(COMPONENT_BY_ID[shown].by_key)
     said = [k for k in paints[shown] if not COMPONENT_BY_ID[shown].by_key[k].state]
     assert len(own & set(said)) >= min(len(said), 4) / 2, sorted(set(said) - own)
-    assert stage_image(marked(paints, shown), Seen(shown=shown))[0] != good
+    assert stage_image(marked(paints, shown), ViewOptions(shown=shown))[0] != good
     other = next(c.id for c in COMPONENTS if c.scene not in (COMPONENT_BY_ID[shown].scene, "gtk-3", "lock"))
     if not any(a.component == other for a in areas):
-        good, _ = stage_image(paints, Seen(shown=shown))  # words are laid out by now, and drawn alike
-        assert stage_image(marked(paints, other), Seen(shown=shown))[0] == good
+        good, _ = stage_image(paints, ViewOptions(shown=shown))  # words are laid out by now, and drawn alike
+        assert stage_image(marked(paints, other), ViewOptions(shown=shown))[0] == good
 
 
 def test_the_stage_is_painted_from_the_files(qtbot, window, look, files):

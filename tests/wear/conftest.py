@@ -12,7 +12,7 @@ import pytest
 
 from mellow_finch.disk.write import Disk
 from mellow_finch.look.dressed import Output, dress
-from mellow_finch.session.base import Setting, Told, Way
+from mellow_finch.session.base import DesktopSetting, NotifyResult, ReloadMethod
 from mellow_finch.session.simulated import SimulatedSession
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
@@ -75,17 +75,17 @@ class StepSession(SimulatedSession):
         super().__init__(below.made_up, below.settings, below.sent, below.told)
         self._step = step
 
-    def write(self, setting: Setting) -> None:
+    def write(self, setting: DesktopSetting) -> None:
         self._step("before a setting")
         super().write(setting)
         self._step("after a setting")
 
-    def reset(self, setting: Setting, kind: str = "") -> None:
+    def reset(self, setting: DesktopSetting, kind: str = "") -> None:
         self._step("before a reset")
         super().reset(setting, kind)
         self._step("after a reset")
 
-    def tell(self, way: Way) -> Told:
+    def tell(self, way: ReloadMethod) -> NotifyResult:
         self._step("before a program is told")
         return super().tell(way)
 
@@ -123,10 +123,10 @@ class Bench:
         ]
         writes, same, made_of = planned(self.home, outputs)
         settings = (
-            Setting(INTERFACE, "color-scheme", "prefer-dark"),
-            Setting(INTERFACE, "gtk-theme", name),
-            Setting(INTERFACE, "icon-theme", name),
-            Setting(INTERFACE, "no-such-key", name),
+            DesktopSetting(INTERFACE, "color-scheme", "prefer-dark"),
+            DesktopSetting(INTERFACE, "gtk-theme", name),
+            DesktopSetting(INTERFACE, "icon-theme", name),
+            DesktopSetting(INTERFACE, "no-such-key", name),
         )
         return Plan(name, self.home, writes, (), settings, same, f"\x1b]11;{shade.decode()}\x1b\\", made_of)
 

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from mellow_finch.look.dressed import dress
-from mellow_finch.session.base import Setting
+from mellow_finch.session.base import DesktopSetting
 from mellow_finch.session.desktop import desktop_from, desktops, told_apart
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 from mellow_finch.wear.history import History
@@ -169,7 +169,7 @@ value = "{uri} {mode}"
 
     session = SimulatedSession(settings={("tidal.desk", "picture"): None})
     found = settings_for(made, Wish("Marsh", "dark", PICTURE), (), session)
-    assert [s for s, _ in found] == [Setting("tidal.desk", "picture", f"file://{PICTURE} cover")]
+    assert [s for s, _ in found] == [DesktopSetting("tidal.desk", "picture", f"file://{PICTURE} cover")]
 
 
 def test_every_desktop_has_words_for_every_way_a_picture_can_lie():

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from mellow_finch.look.dressed import Output, dress
 from mellow_finch.look.edits import with_companion
-from mellow_finch.session.base import Setting
+from mellow_finch.session.base import DesktopSetting
 from mellow_finch.session.desktop import desktop_named
 from mellow_finch.session.real import RealSession
 from mellow_finch.syntax.ini import read_ini
@@ -39,8 +39,8 @@ def test_any_word_stands_for_a_name_and_is_kept():
 
 
 def test_a_setting_in_a_file_that_is_written_goes_into_it(files):
-    icons = Setting(".config/kdeglobals#Icons", "Theme", "Sedge", "keyfile")
-    other = Setting(".config/kcminputrc#Mouse", "cursorTheme", "Sedge", "keyfile")
+    icons = DesktopSetting(".config/kdeglobals#Icons", "Theme", "Sedge", "keyfile")
+    other = DesktopSetting(".config/kcminputrc#Mouse", "cursorTheme", "Sedge", "keyfile")
     told = {icons: ("Icons", ""), other: ("Pointers", "")}
     (output,), rest = folded([Output(".config/kdeglobals", b"[General]\nName=x\n", ("kde",))], told, files)
     assert read_ini(output.data.decode()) == {"General/Name": "x", "Icons/Theme": "Sedge"}
@@ -48,7 +48,7 @@ def test_a_setting_in_a_file_that_is_written_goes_into_it(files):
 
 
 def test_a_file_that_only_chooses_is_left_to_the_store_that_tells(files):
-    choice = Setting(".config/plasmarc#Theme", "name", "Look", "plasma-theme")
+    choice = DesktopSetting(".config/plasmarc#Theme", "name", "Look", "plasma-theme")
     alone = Output(".config/plasmarc", b"[Theme]\nname=Look\n", ("desktop-theme",))
     outputs, rest = folded([alone], {choice: ("Theme", "desktop-theme")}, lambda path: None)
     assert outputs == () and list(rest) == [choice]

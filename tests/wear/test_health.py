@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mellow_finch.disk.log import NAME, log_tail, start_log
-from mellow_finch.wear.health import fault_report, standing_of, without_names
+from mellow_finch.wear.health import fault_report, standing_of, without_private_names
 from mellow_finch.wear.history import History
 
 
@@ -60,11 +60,11 @@ def test_a_report_says_what_is_needed_and_nothing_private(tmp_path):
     after=st.text(alphabet=string.ascii_letters + "/. ", max_size=30),
 )
 def test_no_home_of_anybody_stays_in_a_text(before, name, after):
-    out = without_names(f"{before} /home/{name}/{after}")
+    out = without_private_names(f"{before} /home/{name}/{after}")
     assert f"/home/{name}" not in out
 
 
 def test_the_person_and_the_machine_are_left_out(monkeypatch):
     monkeypatch.setattr(getpass, "getuser", lambda: "tomke")
     monkeypatch.setattr(socket, "gethostname", lambda: "reedhide")
-    assert without_names("tomke@reedhide: tomkes lamp") == "…@…: tomkes lamp"
+    assert without_private_names("tomke@reedhide: tomkes lamp") == "…@…: tomkes lamp"

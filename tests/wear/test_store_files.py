@@ -8,7 +8,7 @@ import pytest
 
 from mellow_finch.disk.write import Disk
 from mellow_finch.errors import WearError
-from mellow_finch.session.base import Setting
+from mellow_finch.session.base import DesktopSetting
 from mellow_finch.session.simulated import SimulatedSession
 from mellow_finch.session.stores import xsettingsd
 from mellow_finch.session.stores.keyfile import KeyFiles
@@ -73,10 +73,10 @@ def desk(bench, monkeypatch):
 
 def plan(bench, name="Marsh", **more):
     rows = (
-        Setting(SCHEMA, "theme", name, "keyfile"),
-        Setting(SCHEMA, "icons", name, "keyfile"),
-        Setting(".config/new/tide.conf#X", "theme", name, "keyfile"),
-        Setting("", "Net/ThemeName", name, "xsettingsd"),
+        DesktopSetting(SCHEMA, "theme", name, "keyfile"),
+        DesktopSetting(SCHEMA, "icons", name, "keyfile"),
+        DesktopSetting(".config/new/tide.conf#X", "theme", name, "keyfile"),
+        DesktopSetting("", "Net/ThemeName", name, "xsettingsd"),
     )
     return replace(bench.plan(name), settings=rows, **more)
 
@@ -116,7 +116,7 @@ def test_without_what_was_kept_values_are_put_back_all_the_same(desk, spoil):
         for row in snapshot.stores:
             (folder / row.blob).unlink()
     assert undo_last(desk.history(), desk.session).snapshot.status == "undone"
-    assert desk.session.read(Setting(SCHEMA, "theme", store="keyfile")).value == "Saltpan"
+    assert desk.session.read(DesktopSetting(SCHEMA, "theme", store="keyfile")).value == "Saltpan"
     assert 'Net/ThemeName "Saltpan"' in (desk.home / ".config/xsettingsd/xsettingsd.conf").read_text()
 
 

@@ -269,11 +269,11 @@ def export(look: Path, target: Path, form: str, tone: str | None) -> None:
 def match(look: Path, folder: Path, as_json: bool) -> None:
     """Rank the pictures of a folder by how well they go with a look, best first."""
     from ..look.carry import load_look
-    from ..picture.rank import Kept, pictures_in, rank
+    from ..picture.rank import PictureCache, pictures_in, rank
     from ..progress import Silent
     from ..wear.places import cache_folder
 
-    rows = rank(pictures_in(folder), load_look(look).colours, Silent(), Kept(cache_folder()))
+    rows = rank(pictures_in(folder), load_look(look).colours, Silent(), PictureCache(cache_folder()))
     if as_json:
         print_json({"pictures": [{"path": str(r.path), "fit": round(r.fit, 2), "problem": r.problem} for r in rows]})
         return

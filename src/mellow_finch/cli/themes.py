@@ -197,14 +197,14 @@ def _read(path: Path, splits: tuple[str, ...], only: tuple[str, ...]) -> Theme:
 
 def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) -> tuple[Outcome, dict[str, Any]]:
     """Return the theme mended by what the real toolkit painted, and that, before and after. Raises ToolkitError."""
-    from ..proof.toolkit.ask import ask_before, may_be_asked, settle
+    from ..proof.toolkit.ask import ask_before, may_be_asked, mend_by_painting
 
     if not may_be_asked(theme):
         raise ParseError(
             tr("This is no theme that the toolkit can be asked about."),
             hint=tr("It paints themes for GTK 3 and 4, and styles drawn from SVG."),
         )
-    settled = settle(theme, scheme, choices, result)
+    settled = mend_by_painting(theme, scheme, choices, result)
     verdicts = {"before": ask_before(theme, scheme.text_need), "after": settled.verdict}
     told = {
         when: {"summary": v.summary, "places": len(v.places), "short": [p._asdict() for p in v.short]}

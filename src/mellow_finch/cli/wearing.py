@@ -14,13 +14,13 @@ from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
-    from ..session.base import Session, Told
+    from ..session.base import DesktopSession, NotifyResult
     from ..wear.history import History
     from ..wear.journal import Snapshot
     from ..wear.rollcall import Call
 
 
-def _session(home: Path) -> Session:
+def _session(home: Path) -> DesktopSession:
     from ..session.none import NoDesktop
     from ..session.real import session_for
 
@@ -110,7 +110,7 @@ def wear(
                 say(tr("tell    {program}, for {component}").format(program=way.program, component=component))
     snapshot = None
     stopped = False
-    heard: dict[str, Told] = {}
+    heard: dict[str, NotifyResult] = {}
     if not dry_run:
         question = plural(
             "Write {count} file into “{home}”?", "Write {count} files into “{home}”?", len(plan.writes), home=home

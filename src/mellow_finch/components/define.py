@@ -32,7 +32,7 @@ from ..colour.requirement import MARK, TEXT, required
 from ..language import tr
 from ..palette.roles import ROLE_BY_ID
 from ..recolour.groups import KEEP
-from ..recolour.rewrite import Subject, subject_of
+from ..recolour.rewrite import RecolourSubject, subject_of
 from ..syntax.catalogue import formats
 from ..syntax.late import late
 from ..syntax.notations import NOTATIONS
@@ -41,15 +41,28 @@ from .emblems import KINDS, with_emblems
 from .inplace import in_force, matching, read_sheet, text_with_all, ways_of
 from .kinds import KINDS as COMPONENT_KINDS
 from .makers import MAKERS
-from .making import WAYS, run, words_of
-from .model import OF_ONE, OWN, Component, Files, Knob, OutFile, Paint, Paints, Part, Scheme, Way, text_of
+from .making import WAYS, words_of, write_rules
+from .model import (
+    OWN,
+    SHAPE_OPTIONS,
+    Component,
+    Files,
+    Knob,
+    OutFile,
+    Paint,
+    Paints,
+    Part,
+    ReloadMethod,
+    Scheme,
+    text_of,
+)
 from .readers import READERS, TEXT_READERS
 from .rules import FileRule, Job
-from .shades import Shade, Worn, component_colours
+from .shades import ComponentPalette, Shade, component_colours
 from .template import names_in
 from .terminal import TERMINAL
 from .unfold import Include, unfolded
-from .values import Opacity, Reading, first_of, keyed_reader, read_paths
+from .values import OpacityRule, ReadingRule, first_of, keyed_reader, read_paths
 
 _PACKAGE = "mellow_finch.components"
 
@@ -116,9 +129,9 @@ def _shape_of(rules: Iterable[FileRule]) -> tuple[str, ...]:
     """Return what a component has beyond colours, by the ids of companions, in their order."""
     words = set(re.findall(r"‹(?:\?!?|=)(\w+)", "\n".join(s.template for s in rules)))
     marks = {"density": {"pad", "pad_wide"}} | {
-        id_: {id_, f"{id_}_family", f"{id_}_points"} for id_ in OF_ONE if id_ != "density"
+        id_: {id_, f"{id_}_family", f"{id_}_points"} for id_ in SHAPE_OPTIONS if id_ != "density"
     }
-    return tuple(id_ for id_ in OF_ONE if words & marks[id_])
+    return tuple(id_ for id_ in SHAPE_OPTIONS if words & marks[id_])
 
 
 def _wanted(shades: dict[str, Shade], parts: Iterable[Part], rules: Iterable[FileRule]) -> dict[str, Shade]:
@@ -142,8 +155,8 @@ def _include(row: Mapping[str, Any]) -> Include | None:
     return Include(late(given["pattern"], re.MULTILINE), (start, end), given.get("sections", False))
 
 
-def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
-    return Reading(
+def _reading(row: Mapping[str, Any], include: Include | None) -> ReadingRule:
+    return ReadingRule(
         paths=_tuple(row["paths"]),
         include=include,
         every=row.get("every", False),
@@ -157,7 +170,7 @@ def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
         renamed=tuple((pattern, place) for pattern, place in row.get("renamed", ())),
         patterns=tuple((place, late(p, re.MULTILINE)) for place, p in row.get("patterns", ())),
         opacities=tuple(
-            Opacity(of=o["of"], pattern=late(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
+            OpacityRule(of=o["of"], pattern=late(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
             for o in row.get("opacities", ())
         ),
     )
@@ -166,7 +179,7 @@ def _reading(row: Mapping[str, Any], include: Include | None) -> Reading:
 def _rule(
     row: Mapping[str, Any],
     parts: tuple[Part, ...],
-    readings: tuple[Reading, ...],
+    readings: tuple[ReadingRule, ...],
     partial: bool,
     include: Include | None,
     joins: bool,
@@ -190,7 +203,7 @@ def _rule(
 
 
 def _reader(
-    row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[Reading, ...], rules: tuple[FileRule, ...]
+    row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[ReadingRule, ...], rules: tuple[FileRule, ...]
 ) -> Callable[[Files], Paints]:
     rows, include = row.get("read", ()), _include(row)
     if any(r.get("sheet") for r in rows):
@@ -232,12 +245,12 @@ def _first_reader(rule: FileRule) -> Callable[[Files], Paints]:
     return read
 
 
-def _subject(rules: Iterable[FileRule]) -> Callable[[Files, frozenset[str]], Subject | None] | None:
+def _subject(rules: Iterable[FileRule]) -> Callable[[Files, frozenset[str]], RecolourSubject | None] | None:
     rule = next((s for s in rules if s.how == "recolour"), None)
     if rule is None:
         return None
 
-    def subject(get: Files, splits: frozenset[str]) -> Subject | None:
+    def subject(get: Files, splits: frozenset[str]) -> RecolourSubject | None:
         path = next(iter(matching(get, rule)), "")
         ways = rule.ways
         if not path or ways is None:
@@ -377,7 +390,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         asked = {k.id: chosen.get(k.id, k.start) for k in knobs}
         return {k.id: min(k.high, max(k.low, asked[k.id])) for k in knobs}
 
-    def worn_of(scheme: Scheme, get: Files) -> Worn:
+    def worn_of(scheme: Scheme, get: Files) -> ComponentPalette:
         before = read(get) if KEEP in scheme.decided(owner).roles.values() else None
         numbers = numbers_of(scheme)
         set_ = {n: replace(s, by=s.by * numbers[f"{n}_by"]) if f"{n}_by" in numbers else s for n, s in shades.items()}
@@ -387,7 +400,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)
         words = words_of(scheme, get, owner) | {name: f"{value:g}" for name, value in numbers.items()}
         words |= {t["word"]: "1" for t in told if _tells(get, t["files"])}
-        written = run(rules, Job(owner, parts, scheme, worn, words, numbers, get, {}))
+        written = write_rules(rules, Job(owner, parts, scheme, worn, words, numbers, get, {}))
         return with_emblems(written, owner, scheme, get) if row["kind"] in KINDS else written
 
     made = [s for s in rules if s.how != "recolour"]
@@ -422,7 +435,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         further=_further(rules),
         after=(*_tuple(row.get("after")), *_tuple(_set(row.get("set", "")).get("ground"))),
         settings=tuple((s["schema"], s["key"], s["value"], tr(s["title"])) for s in row.get("settings", ())),
-        follow=tuple(Way.of(w) for w in row.get("follow", ())),
+        follow=tuple(ReloadMethod.of(w) for w in row.get("follow", ())),
         restarts=_tuple(row.get("restarts")),
         shape=_shape_of(made),
         covers=_tuple(row.get("covers")),

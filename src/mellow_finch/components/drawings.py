@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ..colour.rgb import Rgba
-from .shades import Worn
+from .shades import ComponentPalette
 
 _HEAD = '<svg xmlns="http://www.w3.org/2000/svg" width="{w}" height="{h}" viewBox="0 0 {w} {h}">\n'
 
@@ -104,7 +104,7 @@ _CORNER = 8
 _MIDDLE = 16
 
 
-def desktop_drawings(worn: Worn) -> dict[str, str]:
+def desktop_drawings(worn: ComponentPalette) -> dict[str, str]:
     """Return {name: drawing} of a desktop theme: frames of nine pieces whose class follows the colour scheme.
 
     What is written in the class's rule is what other renderers show.

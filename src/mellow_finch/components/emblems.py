@@ -30,7 +30,7 @@ _ONE_INK = 0.05  # spread of lightness and of chroma in OKLCH, up to which a pic
 _FOLDER = ".local/share/mellow-finch/pictures"
 
 
-class Shown(NamedTuple):
+class ShownPicture(NamedTuple):
     """A picture that a file shows: the word that names it there, and where it lies from the home folder."""
 
     word: str
@@ -46,20 +46,20 @@ class Shown(NamedTuple):
         return f"{owner}-{self.path.replace('/', '-').lstrip('.-')}.png"
 
 
-def emblems_in(text: str, beside: str, get: Files) -> list[Shown]:
+def emblems_in(text: str, beside: str, get: Files) -> list[ShownPicture]:
     """Return the pictures that a file at a path shows, each once, those that lie in the home alone."""
-    out: dict[str, Shown] = {}
+    out: dict[str, ShownPicture] = {}
     for found in _SHOWN.finditer(text):
         word = found[1] or found[2]
         path = home_path(get, word, beside)
         if path.lower().endswith(SUFFIXES):
-            out.setdefault(path, Shown(word, path))
+            out.setdefault(path, ShownPicture(word, path))
     return list(out.values())
 
 
-def emblems_of(files: Iterable[OutFile], get: Files) -> list[Shown]:
+def emblems_of(files: Iterable[OutFile], get: Files) -> list[ShownPicture]:
     """Return the pictures that the files of a component show, as the home has them; get: the home."""
-    out: dict[str, Shown] = {}
+    out: dict[str, ShownPicture] = {}
     for file in files:
         now = get(file.path)
         if b"\0" not in file.data:
@@ -104,7 +104,7 @@ def _swap(old: str, new: str) -> Callable[[re.Match[str]], str]:
     return lambda m: m[0].replace(old, new) if old in (m[1], m[2]) else m[0]
 
 
-def _drawn(shown: Shown, emblem: Emblem, scheme: Scheme, get: Files) -> bytes | None:
+def _drawn(shown: ShownPicture, emblem: Emblem, scheme: Scheme, get: Files) -> bytes | None:
     """Return the picture as PNG, None where it is the same one or nothing can be read."""
     try:
         old = get(shown.path)

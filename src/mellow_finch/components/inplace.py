@@ -10,7 +10,7 @@ from dataclasses import replace
 from pathlib import PurePosixPath
 
 from ..colour.rgb import Rgba
-from ..recolour.rewrite import Subject, Sure
+from ..recolour.rewrite import RecolourSubject, Sure
 from ..syntax.cascade import paint, paint_literals
 from ..syntax.catalogue import Format, format_by_id
 from ..syntax.region import with_bodies, without_bodies
@@ -20,7 +20,7 @@ from .readers import TEXT_READERS
 from .rewriting import recoloured, traced
 from .rules import FileRule, Job, Ways
 from .unfold import Unfolded, home_path, unfolded
-from .values import Reading, paints_of, values_of
+from .values import ReadingRule, paints_of, values_of
 
 
 def read_sheet(text: str, parts: tuple[Part, ...], partial: bool = False) -> dict[str, Paint]:
@@ -42,7 +42,7 @@ def ways_of(
     format_: str,
     reader: str,
     parts: tuple[Part, ...],
-    readings: tuple[Reading, ...],
+    readings: tuple[ReadingRule, ...],
     exact: bool = False,
     partial: bool = False,
 ) -> Ways:
@@ -62,7 +62,7 @@ def ways_of(
     if any(p.at for p in parts):
         places = [p.at for p in parts]
 
-        def read_colours(subject: Subject, colours: list[Rgba]) -> Paints:
+        def read_colours(subject: RecolourSubject, colours: list[Rgba]) -> Paints:
             found = paint_literals(subject.text, colours, places)
             return _known({p.key: painted(found[p.at]) for p in parts}, partial)
 

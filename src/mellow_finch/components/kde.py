@@ -9,7 +9,7 @@ from ..colour.rgb import Rgba
 from ..language import tr
 from ..palette.fit import fit
 from ..syntax.ini import drop_keys, ini_colours, set_sections
-from .model import Component, Files, OutFile, Paint, Part, Scheme, Way, as_bytes, text_of
+from .model import Component, Files, OutFile, Paint, Part, ReloadMethod, Scheme, as_bytes, text_of
 
 GLOBALS = ".config/kdeglobals"
 # Group, background, alternate background, text, and the mark that shows focus in it.
@@ -185,8 +185,8 @@ def _parts() -> tuple[Part, ...]:
     return tuple(rows)
 
 
-def _emitted(*words: str) -> Way:
-    return Way("emit", "plasmashell", words)
+def _emitted(*words: str) -> ReloadMethod:
+    return ReloadMethod("emit", "plasmashell", words)
 
 
 PARTS = _parts()

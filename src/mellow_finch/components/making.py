@@ -41,7 +41,7 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
     }
 
 
-def run(rules: tuple[FileRule, ...], job: Job) -> tuple[OutFile, ...]:
+def write_rules(rules: tuple[FileRule, ...], job: Job) -> tuple[OutFile, ...]:
     """Return the files that the rules make, each rule seeing what the ones before it made."""
     out: dict[str, bytes] = {}
     for rule in rules:

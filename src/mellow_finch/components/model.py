@@ -17,8 +17,8 @@ from ..language import tr
 from ..palette.recipe import Tone
 from ..palette.veil import as_drawn, faces
 from ..picture.backdrop import PLAIN, Backdrop
-from ..recolour.rewrite import Subject
-from ..syntax.cascade import Painted
+from ..recolour.rewrite import RecolourSubject
+from ..syntax.cascade import PaintedNode
 from .decisions import Decisions, Owner, decided
 from .options import options_of
 
@@ -93,7 +93,7 @@ class Paint(NamedTuple):
 Paints = Mapping[str, Paint]
 
 
-def painted(value: Painted) -> Paint:
+def painted(value: PaintedNode) -> Paint:
     """Turn what a style sheet says of a place into a Paint."""
     return Paint(value.fill, value.text, value.edge, value.fills[:-1], value.fills[-1] if value.fills else ())
 
@@ -101,7 +101,7 @@ def painted(value: Painted) -> Paint:
 OWN = "own-"  # what the ids of components that a person makes begin with
 
 # What a component may have beyond colours, all alike or one otherwise.
-OF_ONE = ("radius", "edge", "gaps", "density", "font", "fixed_font")
+SHAPE_OPTIONS = ("radius", "edge", "gaps", "density", "font", "fixed_font")
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,7 +177,7 @@ class Knob:
     unit: str = ""
 
 
-class Way(NamedTuple):
+class ReloadMethod(NamedTuple):
     """One way in which a running program is told to follow.
 
     how: "signal" (its name in `words`) to the person's own processes of one executable; "command", a control command
@@ -248,14 +248,14 @@ class Component:
     after: tuple[str, ...] = ()
     tried: str = "not tried"
     settings: tuple[tuple[str, str, str, str], ...] = ()
-    follow: tuple[Way, ...] = ()
+    follow: tuple[ReloadMethod, ...] = ()
     restarts: tuple[str, ...] = ()
     shape: tuple[str, ...] = ()
     covers: tuple[str, ...] = ()
     resources: str = ""
     further: Callable[[Files], Mapping[str, Paints]] | None = None
     colours: Callable[[Scheme, Files], Mapping[str, Rgba]] | None = None
-    subject: Callable[[Files, frozenset[str]], Subject | None] | None = None
+    subject: Callable[[Files, frozenset[str]], RecolourSubject | None] | None = None
     origin: Callable[[Files], str] | None = None
     places: tuple[str, ...] = ()
     plain_lines: tuple[str, ...] = ()

@@ -34,7 +34,7 @@ _MIDDLE = 0.5  # OKLab lightness that parts light from dark
 _NAME = re.compile(r"[\w][\w .,()+-]{0,59}")
 
 
-class Row(NamedTuple):
+class MappedColour(NamedTuple):
     """One colour of a file: the place it stands at, the colour that stands there now, and the role it is to have."""
 
     place: str
@@ -47,7 +47,7 @@ class Proposal(NamedTuple):
 
     path: str
     format: Format
-    rows: tuple[Row, ...]
+    rows: tuple[MappedColour, ...]
 
 
 def propose(home: Path, file: Path) -> Proposal:
@@ -70,9 +70,9 @@ def propose(home: Path, file: Path) -> Proposal:
             tr("No colour was found in “{name}”, or it is not known how it writes them.").format(name=file.name),
             hint=tr("docs/new-component.md tells how such a file can be described."),
         )
-    rows: dict[str, Row] = {}
+    rows: dict[str, MappedColour] = {}
     for span, place in zip(spans, places_of(text, spans, False), strict=True):
-        rows.setdefault(place, Row(place, span.colour, _role(found, span)))
+        rows.setdefault(place, MappedColour(place, span.colour, _role(found, span)))
     if len(rows) > _MOST_ROWS:
         raise ParseError(
             plural(
@@ -111,11 +111,11 @@ def _grounds(places: Iterable[str]) -> dict[str, str]:
     return out
 
 
-def _with_partners(rows: tuple[Row, ...]) -> tuple[Row, ...]:
+def _with_partners(rows: tuple[MappedColour, ...]) -> tuple[MappedColour, ...]:
     """Return rows in which a plain text has the text role of its ground's role."""
     grounds, roles = _grounds([r.place for r in rows]), {r.place: r.role for r in rows}
 
-    def role(row: Row) -> str:
+    def role(row: MappedColour) -> str:
         partner = f"{roles[grounds[row.place]]}_text" if row.place in grounds else ""
         return partner if row.role in _PLAIN_TEXTS and partner in ROLE_BY_ID else row.role
 

@@ -8,19 +8,21 @@ from functools import lru_cache
 from ..colour.rgb import Rgba
 from ..palette.fit import fit, fit_surface
 from ..palette.veil import KIND_OF_ROLE
-from ..recolour.rewrite import Scan, Subject, Sure, new_colours, respelled, rewrite, subject_of
+from ..recolour.rewrite import RecolourSubject, Scan, Sure, new_colours, respelled, rewrite, subject_of
 from ..syntax.spans import ColourSpan
 from .judge import Behind, DrawnPair, judge_parts, surfaces_under
 from .model import Paint, Paints, Part, Scheme
 
 ReadText = Callable[[str], Paints]
-ReadColours = Callable[[Subject, list[Rgba]], Paints]  # the same reading, from the spans' colours without their text
+ReadColours = Callable[
+    [RecolourSubject, list[Rgba]], Paints
+]  # the same reading, from the spans' colours without their text
 _ROUNDS = 4
 _MARK_BLUE = 7  # the blue of marker colours; red and green carry the number of the literal
 
 
 @lru_cache(maxsize=16)
-def trace(subject: Subject, read: ReadText) -> dict[str, tuple[int | None, int | None, int | None]]:
+def trace(subject: RecolourSubject, read: ReadText) -> dict[str, tuple[int | None, int | None, int | None]]:
     """Return for each part the indices of the literals that its text, fill and edge come from.
 
     Found by reading the text with every literal replaced by a colour that numbers it.
@@ -72,7 +74,7 @@ def recoloured(
 
 
 def _see_through(
-    colours: list[Rgba], subject: Subject, read: ReadText, parts: Sequence[Part], scheme: Scheme
+    colours: list[Rgba], subject: RecolourSubject, read: ReadText, parts: Sequence[Part], scheme: Scheme
 ) -> list[Rgba]:
     """Return the colours with the look's opacity given to the fills of surfaces that lie on the picture."""
     sources = trace(subject, read)
@@ -86,7 +88,7 @@ def _see_through(
 
 
 def mended(
-    subject: Subject,
+    subject: RecolourSubject,
     read: ReadText,
     parts: Sequence[Part],
     colours: list[Rgba],

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..colour.rgb import Rgba
-from ..recolour.rewrite import Subject, Sure
+from ..recolour.rewrite import RecolourSubject, Sure
 from ..syntax.region import LineEnds
 from ..syntax.spans import ColourSpan
 from .model import Files, Paints, Part, Scheme
-from .shades import Worn
+from .shades import ComponentPalette
 from .template import filled
 from .unfold import Include
 
@@ -25,7 +25,7 @@ class Ways:
 
     scan: Callable[[str], list[ColourSpan]]
     read: Callable[[str], Paints]
-    read_colours: Callable[[Subject, list[Rgba]], Paints] | None
+    read_colours: Callable[[RecolourSubject, list[Rgba]], Paints] | None
     sure: Sure | None
     alpha: bool
     read_at: Callable[[str, Files, str], Paints] | None = None
@@ -83,7 +83,7 @@ class Job:
     owner: str
     parts: tuple[Part, ...]
     scheme: Scheme
-    worn: Worn
+    worn: ComponentPalette
     words: Mapping[str, str]
     numbers: Mapping[str, float]
     files: Files

@@ -52,7 +52,7 @@ class PartOptions(_Row):
     under: Word = ""
 
 
-class Shade(_Row):
+class ShadeRow(_Row):
     """A colour of a component's own."""
 
     of: Word
@@ -61,7 +61,7 @@ class Shade(_Row):
     veiled: bool = False
 
 
-class Opacity(_Row):
+class OpacityRow(_Row):
     """Where an opacity is said."""
 
     of: Word
@@ -69,7 +69,7 @@ class Opacity(_Row):
     full: Annotated[float, Meta(gt=0, le=1e6)] = 1.0
 
 
-class Include(_Row):
+class IncludeRow(_Row):
     """How a format takes in other files."""
 
     pattern: Pattern
@@ -86,7 +86,7 @@ class Read(_Row):
     counted: bool = False
     every: bool = False
     notation: Word = ""
-    opacities: list[Opacity] = []
+    opacities: list[OpacityRow] = []
     over: list[Glob] | Glob = []
     patterns: list[Pair] = []
     references: Word = ""
@@ -131,7 +131,7 @@ class Follow(_Row):
     check: list[Word] = []
 
 
-class Knob(_Row):
+class KnobRow(_Row):
     """A number that a person sets."""
 
     id: Id
@@ -152,7 +152,7 @@ class Chosen(_Row):
     title: Name
 
 
-class Told(_Row):
+class ConditionRow(_Row):
     """A word, and what tells whether a file has it."""
 
     word: Name
@@ -176,8 +176,8 @@ class Definition(_Row):
     everywhere: bool = False
     exported: bool = False
     follow: list[Follow] = []
-    include: Include | None = None
-    knobs: list[Knob] = []
+    include: IncludeRow | None = None
+    knobs: list[KnobRow] = []
     layout: Word = ""
     needs_file: Word = ""
     numbered: Annotated[list[list[Any]], Meta(max_length=50)] = []
@@ -192,9 +192,9 @@ class Definition(_Row):
     scene: Word = ""
     set: Word = ""
     settings: list[Chosen] = []
-    shades: dict[Word, Shade] = {}
+    shades: dict[Word, ShadeRow] = {}
     signs: list[Glob] | Glob = []
-    told: list[Told] = []
+    told: list[ConditionRow] = []
     tried: Word = ""
 
 

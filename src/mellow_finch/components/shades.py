@@ -17,9 +17,9 @@ from ..colour.requirement import Requirement
 from ..colour.rgb import Rgba
 from ..errors import ImpossibleLocksError
 from ..palette.fit import fit
-from ..palette.pairs import Pair
+from ..palette.pairs import RolePair
 from ..palette.solve import solve
-from ..palette.veil import KIND_OF_ROLE, Kind, as_drawn, faces
+from ..palette.veil import KIND_OF_ROLE, SurfaceKind, as_drawn, faces
 from ..recolour.groups import KEEP
 from .model import Paints, Part, Scheme
 
@@ -42,7 +42,7 @@ class Shade:
     veiled: bool = False
 
 
-class Worn(NamedTuple):
+class ComponentPalette(NamedTuple):
     """The colours of every role and shade as a component is written, and its surfaces' opacity by kind."""
 
     colours: Mapping[str, Rgba]
@@ -55,7 +55,7 @@ class Worn(NamedTuple):
 
 def component_colours(
     owner: str, shades: Mapping[str, Shade], parts: tuple[Part, ...], scheme: Scheme, before: Paints | None = None
-) -> Worn:
+) -> ComponentPalette:
     """Return every role and every shade by name, as one component is to be written.
 
     owner: its id; before: what the files of the home say now, for roles that a person wants kept as they are there.
@@ -64,15 +64,15 @@ def component_colours(
     With the scheme's mend off, only shades move.
     """
     asked = _asked(scheme.decided(owner).roles, scheme, parts, before or {})
-    work = _Work(shades, parts, scheme, asked, dict(scheme.opacity))
+    work = _ShadeFit(shades, parts, scheme, asked, dict(scheme.opacity))
     while True:
         for keep in _STEPS:
             colours, stuck = work.fitted(keep)
             if not stuck:
-                return Worn(colours, work.opacity)
+                return ComponentPalette(colours, work.opacity)
         if not work.less_see_through(stuck):
             break
-    return Worn(work.solved(colours), work.opacity)
+    return ComponentPalette(work.solved(colours), work.opacity)
 
 
 def roles_before(parts: Iterable[Part], paints: Paints) -> dict[str, Rgba]:
@@ -109,7 +109,7 @@ def _drawn_on(parts: tuple[Part, ...]) -> dict[str, tuple[tuple[str, Requirement
 
 
 @dataclass
-class _Work:
+class _ShadeFit:
     shades: Mapping[str, Shade]
     parts: tuple[Part, ...]
     scheme: Scheme
@@ -143,7 +143,7 @@ class _Work:
     def solved(self, colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
         """Return the colours with texts and surfaces moved, by the smallest change in all, until every pair passes."""
         pairs = tuple(
-            Pair(text, fill, need.raised(self.scheme.text_need))
+            RolePair(text, fill, need.raised(self.scheme.text_need))
             for text, rows in _drawn_on(self.parts).items()
             for fill, need, _ in rows
         )
@@ -168,7 +168,7 @@ class _Work:
         where = place if place != "everywhere" else kind.place
         return faces(colours, role, self.opacity, self.scheme.backdrop, self.scheme.blur, kind, where)
 
-    def _kind(self, role: str) -> Kind | None:
+    def _kind(self, role: str) -> SurfaceKind | None:
         shade = self.shades.get(role)
         return KIND_OF_ROLE.get(shade.of if shade is not None and shade.veiled else role)
 

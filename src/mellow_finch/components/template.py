@@ -14,7 +14,7 @@ from math import ceil
 from typing import NamedTuple
 
 from ..colour.rgb import Rgba
-from .shades import Worn
+from .shades import ComponentPalette
 
 
 def css_colour(colour: Rgba) -> str:
@@ -65,7 +65,7 @@ _PLACE = re.compile(r"‹([=~]?)([\w-]+)(?:[ |]([^›]*))?›")
 _ASKED = re.compile(r"(?m)^([ \t]*)‹\?(!?)(\w+)›([^\n]*\n?)")
 
 
-class Piece(NamedTuple):
+class TemplatePiece(NamedTuple):
     """A stretch of text and the place after it; mark: "=" a word, "~" a colour as drawn, "" a colour."""
 
     before: str
@@ -75,12 +75,12 @@ class Piece(NamedTuple):
 
 
 @lru_cache(maxsize=512)
-def compiled(text: str) -> tuple[tuple[Piece, ...], str]:
+def compiled(text: str) -> tuple[tuple[TemplatePiece, ...], str]:
     """Return the pieces of a template, and the text after the last place."""
-    pieces: list[Piece] = []
+    pieces: list[TemplatePiece] = []
     at = 0
     for found in _PLACE.finditer(text):
-        pieces.append(Piece(text[at : found.start()], found.group(1), found.group(2), found.group(3) or ""))
+        pieces.append(TemplatePiece(text[at : found.start()], found.group(1), found.group(2), found.group(3) or ""))
         at = found.end()
     return tuple(pieces), text[at:]
 
@@ -90,7 +90,7 @@ def names_in(text: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(p.name for p in compiled(text)[0] if p.mark != "="))
 
 
-def filled(text: str, spelling: str, worn: Worn, words: Mapping[str, str]) -> str:
+def filled(text: str, spelling: str, worn: ComponentPalette, words: Mapping[str, str]) -> str:
     """Return a template filled in; raises KeyError for a place that nothing fills."""
     if "‹?" in text:
         text = _ASKED.sub(lambda m: m[1] + m[4] if (m[3] in words) != bool(m[2]) else "", text)

@@ -25,7 +25,7 @@ _ROUNDS = 4  # how far a reference to a reference is followed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Opacity:
+class OpacityRule:
     """Where a file says the opacity of a colour apart from it: a pattern whose group is a number up to full."""
 
     of: str
@@ -34,7 +34,7 @@ class Opacity:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Reading:
+class ReadingRule:
     """How a file is read back.
 
     paths: patterns from the home folder, the first that is there counts; format: whose scanner finds the colours;
@@ -61,11 +61,11 @@ class Reading:
     patterns: tuple[tuple[str, re.Pattern[str]], ...] = ()
     notation: str = ""
     sections: bool = False
-    opacities: tuple[Opacity, ...] = ()
+    opacities: tuple[OpacityRule, ...] = ()
     renamed: tuple[tuple[str, str], ...] = ()
 
 
-def place_of(span: ColourSpan) -> str:
+def key_of_span(span: ColourSpan) -> str:
     """Return the section and key of a literal as one word."""
     return f"{span.where}/{span.key}" if span.where else span.key
 
@@ -75,7 +75,7 @@ def places_of(text: str, spans: list[ColourSpan], counted: bool) -> list[str]:
     seen: dict[tuple[str, int], int] = {}
     out: list[str] = []
     for span in spans:
-        place = place_of(span)
+        place = key_of_span(span)
         line = 0 if counted else text.rfind("\n", 0, span.start)
         number = seen[place, line] = seen.get((place, line), 0) + 1
         out.append(place if number == 1 else f"{place}#{number}")
@@ -118,7 +118,7 @@ def terminal_names(get: Files) -> Callable[[str], Rgba | None]:
     return colour
 
 
-def values_of(text: str, reading: Reading, named: Callable[[str], Rgba | None] | None = None) -> dict[str, Rgba]:
+def values_of(text: str, reading: ReadingRule, named: Callable[[str], Rgba | None] | None = None) -> dict[str, Rgba]:
     """Return the colour at every place of a text; named: what tells the colours of a terminal's names. Never raises."""
     plain = _EXPAND[reading.references](text)
     if reading.tables:
@@ -137,7 +137,7 @@ def values_of(text: str, reading: Reading, named: Callable[[str], Rgba | None] |
     return out
 
 
-def _by_patterns(text: str, reading: Reading, named: Callable[[str], Rgba | None] | None = None) -> dict[str, Rgba]:
+def _by_patterns(text: str, reading: ReadingRule, named: Callable[[str], Rgba | None] | None = None) -> dict[str, Rgba]:
     heads = [(h.start(), h.group(1)) for h in _HEAD.finditer(text)] if reading.sections else []
     out: dict[str, Rgba] = {}
     rows = [(found, place) for place, pattern in reading.patterns for found in pattern.finditer(text)]
@@ -185,7 +185,7 @@ def _scanner(format_: str) -> Callable[[str], list[ColourSpan]]:
     return format_by_id(format_).scan
 
 
-def values_in(get: Files, readings: tuple[Reading, ...]) -> dict[str, Rgba]:
+def values_in(get: Files, readings: tuple[ReadingRule, ...]) -> dict[str, Rgba]:
     """Return what the files in place say; of equal places the later reading counts."""
     out: dict[str, Rgba] = {}
     for reading in readings:
@@ -195,7 +195,7 @@ def values_in(get: Files, readings: tuple[Reading, ...]) -> dict[str, Rgba]:
     return out
 
 
-def read_paths(get: Files, reading: Reading) -> list[str]:
+def read_paths(get: Files, reading: ReadingRule) -> list[str]:
     """Return the files that a reading reads, in their order: the first that is there, or all where every one counts."""
     paths = _chosen(get, reading)
     if reading.every:
@@ -204,7 +204,7 @@ def read_paths(get: Files, reading: Reading) -> list[str]:
     return [found] if found else []
 
 
-def _chosen(get: Files, reading: Reading) -> tuple[str, ...]:
+def _chosen(get: Files, reading: ReadingRule) -> tuple[str, ...]:
     """Return the paths of a reading with what its `via` leads to; where that leads nowhere, any name will do."""
     if not reading.via:
         return reading.paths
@@ -245,7 +245,7 @@ def paints_of(values: Values, parts: tuple[Part, ...]) -> dict[str, Paint]:
 
 
 def keyed_reader(
-    readings: tuple[Reading, ...], parts: tuple[Part, ...], ground: Callable[[Files], Paint | None] | None = None
+    readings: tuple[ReadingRule, ...], parts: tuple[Part, ...], ground: Callable[[Files], Paint | None] | None = None
 ) -> Callable[[Files], Paints]:
     """Return the read-back of files of keys and values.
 

@@ -24,7 +24,7 @@ from ..look.model import Look
 from ..palette.recipe import Tone
 from ..picture.load import load_picture
 from ..proof.proof import prove
-from ..session.base import Session
+from ..session.base import DesktopSession
 from ..session.now import now as desktop_now
 from ..session.programs import programs_of
 from ..session.real import RealSession
@@ -49,7 +49,7 @@ _LOG, _STATE = "log.txt", "state.json"
 
 
 @dataclass(slots=True)
-class State:
+class FollowerState:
     """What was followed last. picture: the wallpaper; look: the kept look; tone: the half; stopped: why nothing more is
     worn before the person says so, empty where nothing stands in the way; accepted: which edits a person has said to go
     on with, by their files' signature.
@@ -70,7 +70,7 @@ class Follower:
     """
 
     home: Path
-    session: Session
+    session: DesktopSession
     rules: Rules
     shelf: Shelf
     history: History
@@ -95,7 +95,7 @@ class Follower:
         again = self.rules.next_turn(now)
         return words, min(again, now + _WAITS) if words.startswith(_WAITING) else again
 
-    def _step(self, now: datetime, state: State) -> str:
+    def _step(self, now: datetime, state: FollowerState) -> str:
         if self.rules.paused:
             return tr("Paused.")
         if state.stopped:
@@ -120,7 +120,7 @@ class Follower:
         state.picture, state.look, state.tone = picture, name, tone
         return words
 
-    def _wanted(self, state: State, name: str, picture: str) -> tuple[Look, str] | None:
+    def _wanted(self, state: FollowerState, name: str, picture: str) -> tuple[Look, str] | None:
         """Return the look that is wanted, and the wallpaper that it is for."""
         base = self.shelf.load(self.shelf.find(name).id).look if name else self._newest()
         new = _is_file(picture) and (base is None or not _same(picture, base.source))
@@ -171,14 +171,14 @@ class Follower:
 
     # What is kept between two looks around
 
-    def _state(self) -> State:
+    def _state(self) -> FollowerState:
         try:
             data = json.loads(read_plain(self.folder / _STATE, 20_000) or b"{}")
-            return State(**{k: str(v) for k, v in data.items() if k in State.__slots__})
+            return FollowerState(**{k: str(v) for k, v in data.items() if k in FollowerState.__slots__})
         except (ValueError, TypeError, AttributeError, FinchError):
-            return State()
+            return FollowerState()
 
-    def _keep(self, state: State) -> None:
+    def _keep(self, state: FollowerState) -> None:
         save(self.folder / _STATE, json.dumps(asdict(state)).encode("utf-8"), sync=False)
 
     def go_on(self) -> None:

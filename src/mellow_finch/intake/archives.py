@@ -34,7 +34,7 @@ _FOREIGN: tuple[type[Exception], ...] = (
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class ArchiveEntry:
     """One file. load: gives its bytes; mode: its permissions; link: where it points when it is a symbolic link."""
 
     path: str
@@ -63,7 +63,7 @@ def passed_over(name: str) -> bool:
     return bool(_IGNORED.search(name))
 
 
-def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, Entry]:
+def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, ArchiveEntry]:
     """Return the files of an archive that is open, by path from its root.
 
     Raises UnsafeArchiveError for what is damaged, too much, or would lead out.
@@ -109,8 +109,8 @@ def _zstd_error() -> type[Exception]:
     return error
 
 
-def _held(name: str, data: bytes, mode: int = 0) -> Entry:
-    return Entry(name, lambda: data, (mode & 0o777) or 0o644)
+def _held(name: str, data: bytes, mode: int = 0) -> ArchiveEntry:
+    return ArchiveEntry(name, lambda: data, (mode & 0o777) or 0o644)
 
 
 class _TarInfo(tarfile.TarInfo):
@@ -123,8 +123,8 @@ class _TarInfo(tarfile.TarInfo):
         return super()._proc_member(archive)  # type: ignore[misc]
 
 
-def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[Entry]:
-    whole: dict[str, Entry] = {}
+def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[ArchiveEntry]:
+    whole: dict[str, ArchiveEntry] = {}
     with tarfile.open(fileobj=stream, mode=mode, tarinfo=_TarInfo) as archive:  # type: ignore[call-overload]
         for member in archive:
             name = budget.entry(member.name)
@@ -132,11 +132,11 @@ def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[Entry]:
                 continue
             if member.issym():
                 budget.link(name, member.linkname)
-                yield Entry(name, lambda: b"", 0o777, member.linkname)
+                yield ArchiveEntry(name, lambda: b"", 0o777, member.linkname)
             elif member.islnk():
                 other = budget.entry(member.linkname)
                 if other in whole:
-                    yield Entry(name, whole[other].load, whole[other].mode)
+                    yield ArchiveEntry(name, whole[other].load, whole[other].mode)
             elif member.isfile():
                 budget.take(member.size)
                 source = archive.extractfile(member)
@@ -151,12 +151,12 @@ def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[Entry]:
                 )
 
 
-def _zst(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
+def _zst(stream: BinaryIO, budget: Budget) -> Iterator[ArchiveEntry]:
     with zstandard().ZstdFile(stream) as plain:
         yield from _tar(plain, budget, "r|")
 
 
-def _zip(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
+def _zip(stream: BinaryIO, budget: Budget) -> Iterator[ArchiveEntry]:
     with zipfile.ZipFile(stream) as archive:
         for info in archive.infolist():
             name = budget.entry(info.filename)
@@ -175,12 +175,12 @@ def _zip(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
             if stat.S_ISLNK(mode):
                 target = data.decode("utf-8", "replace")
                 budget.link(name, target)
-                yield Entry(name, lambda: b"", 0o777, target)
+                yield ArchiveEntry(name, lambda: b"", 0o777, target)
             else:
                 yield _held(name, data, mode)
 
 
-def _7z(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
+def _7z(stream: BinaryIO, budget: Budget) -> Iterator[ArchiveEntry]:
     """Read a 7z archive, which a process of its own unpacks."""
     wanted = {"entries": MOST_FILES, "bytes": MOST_BYTES}
     head, data = ask(_SEVEN_ZIP, wanted, handles=[stream.fileno()], seconds=_SEVEN_ZIP_S)
@@ -201,7 +201,12 @@ def _7z(stream: BinaryIO, budget: Budget) -> Iterator[Entry]:
         at += size
 
 
-_READERS: dict[str, Callable[[Any, Budget], Iterator[Entry]]] = {"tar": _tar, "zst": _zst, "zip": _zip, "7z": _7z}
+_READERS: dict[str, Callable[[Any, Budget], Iterator[ArchiveEntry]]] = {
+    "tar": _tar,
+    "zst": _zst,
+    "zip": _zip,
+    "7z": _7z,
+}
 
 
 def gunzipped(data: bytes, budget: Budget) -> bytes:

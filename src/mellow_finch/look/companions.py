@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
-from ..components.model import OF_ONE
+from ..components.model import SHAPE_OPTIONS
 from ..language import tr
 
 
@@ -46,7 +46,7 @@ _COMPONENT = re.compile(r"[a-z0-9-]{1,80}")
 
 def fits(id_: str, value: str, component: str = "") -> bool:
     """Tell whether a value can be that of a companion, of all components or of one alone."""
-    if component and (id_ not in OF_ONE or not _COMPONENT.fullmatch(component)):
+    if component and (id_ not in SHAPE_OPTIONS or not _COMPONENT.fullmatch(component)):
         return False
     known = COMPANION_BY_ID.get(id_)
     return known is not None and known.allowed.fullmatch(value) is not None

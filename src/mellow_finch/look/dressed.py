@@ -16,7 +16,7 @@ from ..components.model import Component, Files, OutFile, Paints, Scheme, layere
 from ..components.presence import present_in
 from .model import Look
 
-Written = tuple[OutFile, ...]
+OutFiles = tuple[OutFile, ...]
 
 
 class Output(NamedTuple):
@@ -80,7 +80,7 @@ class ByComponent(Mapping[str, T]):
         return len(self._ids)
 
 
-def seen_files(id_: str, files: Mapping[str, Written]) -> list[OutFile]:
+def seen_files(id_: str, files: Mapping[str, OutFiles]) -> list[OutFile]:
     """Return the files of other components that one component has to see."""
     return [file for other in COMPONENT_BY_ID[id_].after if other in files for file in files[other]]
 
@@ -120,13 +120,13 @@ class Noting(Mapping[str, Rgba]):
         return len(self._colours)
 
 
-class Kept(NamedTuple):
+class WrittenComponent(NamedTuple):
     """What a component wrote last, what that depended on, and what it says when it is read back."""
 
     asked: Mapping[str, Rgba | None]
     scheme: Scheme
     before: tuple[OutFile, ...]
-    files: Written
+    files: OutFiles
     paints: Paints | None = None
 
     def stands(self, scheme: Scheme, before: tuple[OutFile, ...]) -> bool:
@@ -139,9 +139,9 @@ class Writings:
     """What was written on one home whose files do not change meanwhile, so that only what must be is written anew."""
 
     def __init__(self) -> None:
-        self._kept: dict[str, Kept] = {}
+        self._kept: dict[str, WrittenComponent] = {}
 
-    def write(self, id_: str, scheme: Scheme, files: Files, before: tuple[OutFile, ...]) -> Written:
+    def write(self, id_: str, scheme: Scheme, files: Files, before: tuple[OutFile, ...]) -> OutFiles:
         """Return the files of a component; before: those of others that it sees, which are laid over files already."""
         kept = self._kept.get(id_)
         if kept is not None and kept.stands(scheme, before):
@@ -150,9 +150,9 @@ class Writings:
         fresh = COMPONENT_BY_ID[id_].write(replace(scheme, colours=noting), files)
         same = kept is not None and fresh == kept.files and before == kept.before
         self._kept[id_] = (
-            Kept(noting.asked, scheme, before, kept.files, kept.paints)
+            WrittenComponent(noting.asked, scheme, before, kept.files, kept.paints)
             if same and kept
-            else Kept(noting.asked, scheme, before, fresh)
+            else WrittenComponent(noting.asked, scheme, before, fresh)
         )
         return self._kept[id_].files
 
@@ -160,7 +160,7 @@ class Writings:
         """Return the components whose files depend on a role."""
         return frozenset(id_ for id_, kept in self._kept.items() if role in kept.asked)
 
-    def read(self, id_: str, written: Written, files: Files) -> Paints:
+    def read(self, id_: str, written: OutFiles, files: Files) -> Paints:
         """Return what written files say: the same object for the same files."""
         kept = self._kept.get(id_)
         if kept is None or kept.files is not written:
@@ -180,7 +180,7 @@ class Dressed:
 
     look: Look
     home: Files
-    files: Mapping[str, Written]
+    files: Mapping[str, OutFiles]
     seen: Mapping[str, bytes | None] = field(default_factory=dict)
     writings: Writings | None = None
     folder: str = ""
@@ -252,7 +252,7 @@ def dress(
         only = (here - look.left_out) | look.added
     ids = tuple(c.id for c in COMPONENTS if c.id in only)
 
-    def write(id_: str) -> Written:
+    def write(id_: str) -> OutFiles:
         before = tuple(seen_files(id_, files))
         around = layered(seen, before) if before else seen
         if writings is not None:
@@ -260,7 +260,7 @@ def dress(
         return COMPONENT_BY_ID[id_].write(scheme, around)
 
     seen = SeenFiles(home)
-    files: Mapping[str, Written] = ByComponent(ids, write)
+    files: Mapping[str, OutFiles] = ByComponent(ids, write)
     return Dressed(look, home, files, seen.seen, writings, scheme.folder)
 
 

@@ -24,8 +24,8 @@ from ..errors import ImpossibleLocksError
 from ..language import tr
 from ..palette.ansi import APART, ROWS, ansi_set, nearest_pair
 from ..palette.derive import derive
-from ..palette.pairs import JudgedPair, Pair, failing
-from ..palette.readings import Reading
+from ..palette.pairs import JudgedPair, RolePair, failing
+from ..palette.readings import PaletteReading
 from ..palette.recipe import TONES, Recipe, Tone, opposite
 from ..palette.roles import FOLLOWS
 from ..palette.solve import solve
@@ -50,7 +50,7 @@ def _with_palettes(look: Look, palettes: Mapping[Tone, Palette], drawn: Mapping[
 
 
 def _finished(
-    look: Look, tone: Tone, colours: dict[str, Rgba], held: Collection[str], pairs: tuple[Pair, ...], settle: bool
+    look: Look, tone: Tone, colours: dict[str, Rgba], held: Collection[str], pairs: tuple[RolePair, ...], settle: bool
 ) -> tuple[dict[str, Rgba], dict[str, float]]:
     """Return a tone's colours with everything else following, and the opacities at which they can be read.
 
@@ -69,7 +69,7 @@ def _finished(
 
 
 def _veiled(
-    look: Look, colours: Mapping[str, Rgba], held: Collection[str], pairs: tuple[Pair, ...]
+    look: Look, colours: Mapping[str, Rgba], held: Collection[str], pairs: tuple[RolePair, ...]
 ) -> tuple[dict[str, Rgba], dict[str, float]]:
     """Return the colours with texts fitted to see-through surfaces, and the opacities at which they can be read.
 
@@ -88,7 +88,7 @@ def _veiled(
     return fresh, drawn
 
 
-def _pairs_kept(look: Look, tone: Tone, roles: Collection[str] = ()) -> tuple[Pair, ...]:
+def _pairs_kept(look: Look, tone: Tone, roles: Collection[str] = ()) -> tuple[RolePair, ...]:
     """Return the pairs that an edit of some roles must leave readable: all but those that fell short before."""
     short = {
         j.pair
@@ -238,12 +238,12 @@ def with_temper(look: Look, temper: Temper) -> Look:
     return fresh
 
 
-def _pairs_kept_at(look: Look, tone: Tone, temper: Temper) -> tuple[Pair, ...]:
+def _pairs_kept_at(look: Look, tone: Tone, temper: Temper) -> tuple[RolePair, ...]:
     kept = {(p.text, p.surface) for p in _pairs_kept(look, tone)}
     return tuple(p for p in replace(look, temper=temper).pairs if (p.text, p.surface) in kept)
 
 
-def read_anew(look: Look, reading: Reading) -> Look:
+def read_anew(look: Look, reading: PaletteReading) -> Look:
     """Return the look derived from another reading, its locked roles held, its temper kept.
 
     Raises ImpossibleLocksError when the locks leave no readable palette.

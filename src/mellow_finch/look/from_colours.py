@@ -13,7 +13,7 @@ from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import lab_to_srgb, srgb_to_lab
 from ..errors import ImpossibleLocksError
 from ..palette.derive import derive
-from ..palette.pairs import Pair, failing, pairs_for
+from ..palette.pairs import RolePair, failing, pairs_for
 from ..palette.readings import readings_of
 from ..palette.recipe import MOST_TINT, TONES, Recipe, Tone, opposite
 from ..palette.roles import FOLLOWS
@@ -43,6 +43,7 @@ def swatches_of_colours(colours: Sequence[Rgba]) -> tuple[Swatch, ...]:
     stray = squared_distances(lab, centres).min(axis=1) ** 0.5 * (np.hypot(lab[:, 1], lab[:, 2]) > 30)
     extra = [i for i in np.argsort(-stray)[:3] if stray[i] > _STRAY]
     labels = squared_distances(lab, centres).argmin(axis=1)
+    labels[extra] = -1  # each has a swatch of its own
     rows = [Swatch(distinct[i], 1 / len(distinct), (0.5, 0.5), True) for i in extra]
     for k in range(len(centres)):
         members = np.flatnonzero(labels == k)
@@ -103,7 +104,7 @@ def look_of_roles(
     return Look(name, tone, recipe, both, temper=temper)
 
 
-def _around(wanted: dict[str, Rgba], known: Mapping[str, Rgba], pairs: tuple[Pair, ...]) -> dict[str, Rgba]:
+def _around(wanted: dict[str, Rgba], known: Mapping[str, Rgba], pairs: tuple[RolePair, ...]) -> dict[str, Rgba]:
     """Return the palette with known roles held; those that leave others no way are let go of, one by one."""
     held = set(known)
     while True:

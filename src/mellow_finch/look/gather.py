@@ -8,13 +8,13 @@ from pathlib import Path
 
 from ..colour.rgb import Rgba
 from ..language import plural, tr
-from ..palette.readings import Reading, readings_of
+from ..palette.readings import PaletteReading, readings_of
 from ..palette.recipe import Recipe, Tone
 from ..palette.temper import Temper
 from ..picture.backdrop import backdrop_of, joined
 from ..picture.fit import QUIET, fit, in_common
 from ..picture.gather import common_swatches
-from ..picture.load import Picture, load_picture
+from ..picture.load import LoadedPicture, load_picture
 from ..picture.placement import Placement
 from ..picture.spread import Spread, blended, spread_of_picture
 from ..picture.swatches import Swatch, swatches_of
@@ -38,7 +38,7 @@ class Gathering:
     areas those have in common, 0..1; spreads: the colours of each over the plane of hue and chroma.
     """
 
-    pictures: tuple[Picture, ...]
+    pictures: tuple[LoadedPicture, ...]
     weights: tuple[float, ...]
     swatches: tuple[tuple[Swatch, ...], ...]
     common: tuple[Swatch, ...]
@@ -61,7 +61,7 @@ class Gathering:
             "them."
         ).format(shared=self.shared)
 
-    def readings(self, pins: Sequence[Rgba] = ()) -> tuple[Reading, ...]:
+    def readings(self, pins: Sequence[Rgba] = ()) -> tuple[PaletteReading, ...]:
         """Return the starting points."""
         return readings_of(blended(zip(self.spreads, self.weights, strict=True)), pins, self.shared)
 
@@ -99,7 +99,7 @@ class Gathering:
         return replace(look, placement=placement, pictures=members if len(members) > 1 else ())
 
 
-def gathering_of(pictures: Sequence[Picture], weights: Sequence[float] | None = None) -> Gathering:
+def gathering_of(pictures: Sequence[LoadedPicture], weights: Sequence[float] | None = None) -> Gathering:
     """Return what comes of pictures that are loaded already, each with the same weight when none are given."""
     each = 8 if len(pictures) == 1 else PER_MEMBER
     rows = tuple(swatches_of(p, each) for p in pictures)

@@ -15,7 +15,7 @@ from ..components.decisions import Decisions, Owner, decided
 from ..components.model import Scheme
 from ..language import tr
 from ..palette.derive import derive
-from ..palette.pairs import JudgedPair, Pair, failing, pairs_for
+from ..palette.pairs import JudgedPair, RolePair, failing, pairs_for
 from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.temper import Temper
 from ..picture.backdrop import PLAIN, Backdrop
@@ -117,7 +117,7 @@ class Look:
         return self.palettes[self.tone]
 
     @property
-    def pairs(self) -> tuple[Pair, ...]:
+    def pairs(self) -> tuple[RolePair, ...]:
         """Return the pairs with the needs that this look asks for."""
         return pairs_for(self.temper.text_need)
 

@@ -15,7 +15,7 @@ import numpy as np
 from ..colour.blend import over
 from ..colour.contrast import enough, luminance, ratio, relative_luminance
 from ..colour.rgb import Rgba
-from .lightness import STEPS, reaches, way_of
+from .lightness import PATH_STEPS, path_of, reaches
 
 Constraint = tuple[Rgba, float]
 _FAR = 1e6
@@ -39,10 +39,10 @@ def fit(colour: Rgba, constraints: Iterable[Constraint], may_rise: bool = True) 
 
 @lru_cache(maxsize=2048)
 def _fitted(colour: Rgba, rows: tuple[Constraint, ...], may_rise: bool) -> Rgba | None:
-    way = way_of(colour.opaque)
+    way = path_of(colour.opaque)
     alphas = dict.fromkeys((colour.a, _spelled((colour.a + 1) / 2), 1.0) if may_rise else (colour.a,))
     for alpha in alphas:
-        good = np.ones(STEPS, dtype=bool)
+        good = np.ones(PATH_STEPS, dtype=bool)
         for surface, level in rows:
             drawn = way.luminance if alpha == 1 else relative_luminance(_composited(way.rgb, alpha, surface))
             good &= reaches(drawn, luminance(surface), level)
@@ -59,9 +59,9 @@ def fit_surface(
     below: what may lie under it, opaque; level: the contrast ratio; drawn_alpha: the opacity that it is drawn with,
     which may be another than that of the literal; it rises where it may. Dark or light where nothing will do.
     """
-    way = way_of(fill.opaque)
+    way = path_of(fill.opaque)
     for alpha in _less_see_through(drawn_alpha) if may_rise and drawn_alpha < 1 else [drawn_alpha]:
-        worst = np.full(STEPS, np.inf)
+        worst = np.full(PATH_STEPS, np.inf)
         for under in below:
             drawn = np.rint(way.rgb * alpha + np.array(under[:3]) * (1 - alpha))
             texts = np.rint(np.array(text[:3]) * text.a + drawn * (1 - text.a)) / 255

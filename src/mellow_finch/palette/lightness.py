@@ -16,11 +16,11 @@ from ..colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array, srgb_to_oklab
 
-STEPS = 257  # about as fine as 8-bit colours are
+PATH_STEPS = 257  # about as fine as 8-bit colours are
 
 
 @dataclass(frozen=True, eq=False)
-class Way:
+class LightnessPath:
     """Every colour on the way of one colour.
 
     rgb: (STEPS, 3) uint8; luminance: (STEPS,) relative luminance of exactly those 8-bit colours;
@@ -38,19 +38,19 @@ class Way:
 
 
 @lru_cache(maxsize=2048)
-def way_of(colour: Rgba) -> Way:
+def path_of(colour: Rgba) -> LightnessPath:
     """Return the way of an opaque colour; the colour itself is one of its steps."""
     own_lightness, chroma, hue = rgba_to_oklch(colour)
-    lightness = np.linspace(0, 1, STEPS)
+    lightness = np.linspace(0, 1, PATH_STEPS)
     own = int(np.abs(lightness - own_lightness).argmin())
-    lch = np.stack([lightness, np.full(STEPS, chroma), np.full(STEPS, hue)], axis=-1)
+    lch = np.stack([lightness, np.full(PATH_STEPS, chroma), np.full(PATH_STEPS, hue)], axis=-1)
     srgb = oklch_to_srgb(lch)
     rgb = np.rint(srgb * 255).astype(np.uint8)
     rgb[own] = colour[:3]
     exact = rgb / 255
     lab = srgb_to_oklab(exact)
     cost = np.linalg.norm(lab - lab[own], axis=1)
-    return Way(rgb, relative_luminance(exact), cost)
+    return LightnessPath(rgb, relative_luminance(exact), cost)
 
 
 def reaches(luminance: Array, other: Array | float, need: float) -> NDArray[np.bool_]:

@@ -14,7 +14,7 @@ from ..colour.rgb import Rgba
 from ..colour.spaces import Array
 from ..language import decimal, tr
 from ..picture.backdrop import PLAIN, Backdrop
-from .pairs import PAIRS, Pair
+from .pairs import PAIRS, RolePair
 from .roles import ROLE_BY_ID
 from .veil import KIND_OF_ROLE, faces
 
@@ -42,7 +42,7 @@ class Limits:
 
     good: NDArray[np.bool_]
     worst: NDArray[np.intp]
-    pairs: tuple[Pair, ...]
+    pairs: tuple[RolePair, ...]
 
     def reason(self, index: int) -> str:
         """Return in words what falls short at a place of the path, empty where nothing does."""
@@ -55,7 +55,7 @@ class Limits:
 
 
 def limits(
-    colours: Mapping[str, Rgba], role: str, lch: Array, pairs: tuple[Pair, ...] = PAIRS, veil: Over = OPAQUE
+    colours: Mapping[str, Rgba], role: str, lch: Array, pairs: tuple[RolePair, ...] = PAIRS, veil: Over = OPAQUE
 ) -> Limits:
     """Return how the pairs of a role fare if it took each of (n, 3) OKLCH colours, 8-bit as they would be written."""
     srgb = np.rint(oklch_to_srgb(lch) * 255) / 255
@@ -108,7 +108,7 @@ def lightness_limits(
     colours: Mapping[str, Rgba],
     role: str,
     locked: Collection[str] = (),
-    pairs: tuple[Pair, ...] = PAIRS,
+    pairs: tuple[RolePair, ...] = PAIRS,
     veil: Over = OPAQUE,
 ) -> tuple[str, str]:
     """Return one sentence each that says how light and how dark a role can be, and what stops it there."""

@@ -11,7 +11,7 @@ from ..colour.rgb import Rgba
 
 
 @dataclass(frozen=True, slots=True)
-class Pair:
+class RolePair:
     """A role drawn on another and the contrast that it needs."""
 
     text: str
@@ -23,7 +23,7 @@ class Pair:
 class JudgedPair:
     """A pair with the ratio that it has."""
 
-    pair: Pair
+    pair: RolePair
     ratio: float
 
     @property
@@ -37,11 +37,11 @@ class JudgedPair:
         return self.pair.need.shortfall(self.ratio)
 
 
-def _on(text: str, surfaces: str, need: Requirement = TEXT) -> tuple[Pair, ...]:
-    return tuple(Pair(text, surface, need) for surface in surfaces.split())
+def _on(text: str, surfaces: str, need: Requirement = TEXT) -> tuple[RolePair, ...]:
+    return tuple(RolePair(text, surface, need) for surface in surfaces.split())
 
 
-PAIRS: tuple[Pair, ...] = (
+PAIRS: tuple[RolePair, ...] = (
     *_on("window_text", "window"),
     *_on("view_text", "view"),
     *_on("header_text", "header"),
@@ -71,32 +71,32 @@ PAIRS: tuple[Pair, ...] = (
     *_on("cursor", "terminal", MARK),
     *_on("cursor_text", "cursor"),
     *_on("terminal_selection_text", "terminal_selection"),
-    *(Pair(f"ansi_{i}", "terminal", MARK if i == 8 else TEXT) for i in (*range(1, 10), *range(10, 16))),
+    *(RolePair(f"ansi_{i}", "terminal", MARK if i == 8 else TEXT) for i in (*range(1, 10), *range(10, 16))),
     # Widgets stand on a backing of the panel's colour, itself judged over the picture by the proof.
     *_on("widget_text", "panel"),
     *_on("widget_accent", "panel"),
 )
 
-PAIRS_OF_TEXT: dict[str, tuple[Pair, ...]] = {}
-PAIRS_ON_SURFACE: dict[str, tuple[Pair, ...]] = {}
+PAIRS_OF_TEXT: dict[str, tuple[RolePair, ...]] = {}
+PAIRS_ON_SURFACE: dict[str, tuple[RolePair, ...]] = {}
 for _pair in PAIRS:
     PAIRS_OF_TEXT[_pair.text] = (*PAIRS_OF_TEXT.get(_pair.text, ()), _pair)
     PAIRS_ON_SURFACE[_pair.surface] = (*PAIRS_ON_SURFACE.get(_pair.surface, ()), _pair)
 
 
 @lru_cache(maxsize=8)
-def pairs_for(text_need: float) -> tuple[Pair, ...]:
+def pairs_for(text_need: float) -> tuple[RolePair, ...]:
     """Return the table with the need of every text pair raised, for a look that asks for more than 4.5."""
     if text_need <= TEXT.level:
         return PAIRS
-    return tuple(Pair(p.text, p.surface, p.need.raised(text_need)) for p in PAIRS)
+    return tuple(RolePair(p.text, p.surface, p.need.raised(text_need)) for p in PAIRS)
 
 
-def judge(colours: Mapping[str, Rgba], pairs: tuple[Pair, ...] = PAIRS) -> tuple[JudgedPair, ...]:
+def judge(colours: Mapping[str, Rgba], pairs: tuple[RolePair, ...] = PAIRS) -> tuple[JudgedPair, ...]:
     """Return every pair with its ratio, in the order of the table."""
     return tuple(JudgedPair(p, measure(colours[p.text], colours[p.surface])) for p in pairs)
 
 
-def failing(colours: Mapping[str, Rgba], pairs: tuple[Pair, ...] = PAIRS) -> tuple[JudgedPair, ...]:
+def failing(colours: Mapping[str, Rgba], pairs: tuple[RolePair, ...] = PAIRS) -> tuple[JudgedPair, ...]:
     """Return the pairs that fall short, worst shortfall first."""
     return tuple(sorted((j for j in judge(colours, pairs) if not j.passes), key=lambda j: j.shortfall))

@@ -15,7 +15,7 @@ from .recipe import MOST_TINT, Recipe
 
 
 @dataclass(frozen=True, slots=True)
-class Reading:
+class PaletteReading:
     """One way to read a picture: a title for people, and the recipe it stands for."""
 
     id: str
@@ -24,7 +24,7 @@ class Reading:
     recipe: Recipe
 
 
-def readings_of(spread: Spread, pins: Sequence[Rgba] = (), in_common: float = 1.0) -> tuple[Reading, ...]:
+def readings_of(spread: Spread, pins: Sequence[Rgba] = (), in_common: float = 1.0) -> tuple[PaletteReading, ...]:
     """Return at least four readings, the likeliest first; pins come first as accents.
 
     in_common: which share of their areas several pictures have in common. Where that is little, a quiet reading comes
@@ -35,21 +35,23 @@ def readings_of(spread: Spread, pins: Sequence[Rgba] = (), in_common: float = 1.
     first, second, third = candidates[:3]
     first_hue = rgba_to_oklch(first)[2]
     full_hue, full_tint = (hue, MOST_TINT) if tint else (first_hue, 0.0)
-    quiet: tuple[Reading, ...] = ()
+    quiet: tuple[PaletteReading, ...] = ()
     if in_common < QUIET:
         lightness, chroma, own_hue = rgba_to_oklch(first)
         muted = first if pins else oklch_to_rgba(lightness, min(chroma, 0.07), own_hue)
         why = tr("The pictures have {in_common:.0%} of their area in common: surfaces near grey suit them all").format(
             in_common=in_common
         )
-        quiet = (Reading("quiet", tr("Quiet"), why, Recipe(muted, hue, min(tint * 0.3, 0.006))),)
+        quiet = (PaletteReading("quiet", tr("Quiet"), why, Recipe(muted, hue, min(tint * 0.3, 0.006))),)
     return (
         *quiet,
-        Reading("settled", tr("Settled"), tr("Surfaces with a trace of the picture"), Recipe(first, hue, tint)),
-        Reading("steeped", tr("Steeped"), tr("Surfaces that take the most colour"), Recipe(first, full_hue, full_tint)),
-        Reading(
+        PaletteReading("settled", tr("Settled"), tr("Surfaces with a trace of the picture"), Recipe(first, hue, tint)),
+        PaletteReading(
+            "steeped", tr("Steeped"), tr("Surfaces that take the most colour"), Recipe(first, full_hue, full_tint)
+        ),
+        PaletteReading(
             "second", tr("Second voice"), tr("The next most telling colour leads"), Recipe(second, hue, tint * 0.8)
         ),
-        Reading("third", tr("Third voice"), tr("A quieter colour leads"), Recipe(third, hue, tint)),
-        Reading("bare", tr("Bare"), tr("Grey surfaces, all colour in the accent"), Recipe(first, hue, 0.0)),
+        PaletteReading("third", tr("Third voice"), tr("A quieter colour leads"), Recipe(third, hue, tint)),
+        PaletteReading("bare", tr("Bare"), tr("Grey surfaces, all colour in the accent"), Recipe(first, hue, 0.0)),
     )

@@ -19,8 +19,8 @@ from ..colour.spaces import Array
 from ..errors import ImpossibleLocksError
 from ..language import listed, plural, tr
 from ..palette.fit import fit
-from .lightness import STEPS, reaches, way_of
-from .pairs import PAIRS, Pair, pairs_for
+from .lightness import PATH_STEPS, path_of, reaches
+from .pairs import PAIRS, RolePair, pairs_for
 from .roles import ROLE_BY_ID
 
 _ROUNDS = 6
@@ -30,27 +30,27 @@ _FAR = 1e6
 
 
 @dataclass
-class _Work:
+class _PaletteFit:
     """One solution in the making; wanted never changes, now does."""
 
     wanted: dict[str, Rgba]
     now: dict[str, Rgba]
     held: frozenset[str]
-    pairs: tuple[Pair, ...]
+    pairs: tuple[RolePair, ...]
 
     def __post_init__(self) -> None:
-        self.of_text: dict[str, list[Pair]] = {}
-        self.on_surface: dict[str, list[Pair]] = {}
+        self.of_text: dict[str, list[RolePair]] = {}
+        self.on_surface: dict[str, list[RolePair]] = {}
         for pair in self.pairs:
             self.of_text.setdefault(pair.text, []).append(pair)
             self.on_surface.setdefault(pair.surface, []).append(pair)
         # Texts that are surfaces to others (the accent, the cursor, status fills) come before what stands on them.
         self.texts = sorted(self.of_text, key=lambda t: t not in self.on_surface)
 
-    def failing(self) -> list[Pair]:
+    def failing(self) -> list[RolePair]:
         return [p for p in self.pairs if not self.passes(p)]
 
-    def passes(self, pair: Pair) -> bool:
+    def passes(self, pair: RolePair) -> bool:
         return enough(luminance(self.now[pair.text]), luminance(self.now[pair.surface]), pair.need.level)
 
     def fit_text(self, text: str) -> bool:
@@ -69,20 +69,20 @@ class _Work:
 
     def allowed(self, surface: str) -> Array:
         """Return for each step of a surface its cost, or far where what is held on it could not be read."""
-        way = way_of(self.wanted[surface].opaque)
-        good = np.ones(STEPS, dtype=bool)
+        way = path_of(self.wanted[surface].opaque)
+        good = np.ones(PATH_STEPS, dtype=bool)
         for colour, need in self._held_on(surface):
             good &= reaches(way.luminance, luminance(colour), need)
         return np.where(good, way.cost, _FAR)
 
     def move_surfaces(self, text: str) -> bool:
         """Find the cheapest step of a text with its surfaces moved out of its way; False when locks forbid all."""
-        way = way_of(self.wanted[text].opaque)
+        way = path_of(self.wanted[text].opaque)
         if text in self.held:
             steps, total = np.array([0]), np.zeros(1)
             lums = np.array([luminance(self.now[text])])
         else:
-            steps = np.arange(0, STEPS, _COARSE)
+            steps = np.arange(0, PATH_STEPS, _COARSE)
             total, lums = way.cost[steps].copy(), way.luminance[steps]
         moves: list[tuple[str, Array]] = []
         for pair in self.of_text[text]:
@@ -90,7 +90,7 @@ class _Work:
                 good = reaches(lums, luminance(self.now[pair.surface]), pair.need.level)
                 total = np.where(good, total, _FAR)
                 continue
-            other = way_of(self.wanted[pair.surface].opaque)
+            other = path_of(self.wanted[pair.surface].opaque)
             good = reaches(lums[:, None], other.luminance[None, :], pair.need.level)
             cost = np.where(good, self.allowed(pair.surface)[None, :], _FAR)
             best = cost.argmin(axis=1)
@@ -102,7 +102,7 @@ class _Work:
         if text not in self.held:
             self.now[text] = way.at(int(steps[pick]))
         for surface, best in moves:
-            self.now[surface] = way_of(self.wanted[surface].opaque).at(int(best[pick]))
+            self.now[surface] = path_of(self.wanted[surface].opaque).at(int(best[pick]))
         return True
 
     def take_side(self, lighter: bool, members: frozenset[str]) -> bool:
@@ -115,10 +115,10 @@ class _Work:
         shared = [t for t in self.texts if t in members and t not in self.held and len(self.of_text[t]) > 1]
         shared += [t for t in self.texts if t in members and t not in self.held and t in self.on_surface]
         for surface in (s for s in self.on_surface if s in members - self.held and s not in self.of_text):
-            way, good = way_of(self.wanted[surface].opaque), self.allowed(surface) < _FAR
+            way, good = path_of(self.wanted[surface].opaque), self.allowed(surface) < _FAR
             for pair in self.on_surface[surface]:
                 if pair.text in shared:
-                    lums = way_of(self.wanted[pair.text].opaque).luminance[self.allowed(pair.text) < _FAR]
+                    lums = path_of(self.wanted[pair.text].opaque).luminance[self.allowed(pair.text) < _FAR]
                     if not lums.size:
                         return False
                     far = float(lums.max() if lighter else lums.min())
@@ -130,7 +130,7 @@ class _Work:
                 return False
             self.now[surface] = way.at(int(np.where(good, way.cost, _FAR).argmin()))
         for text in dict.fromkeys(shared):
-            way = way_of(self.wanted[text].opaque)
+            way = path_of(self.wanted[text].opaque)
             good = self.allowed(text) < _FAR
             for pair in self.of_text[text]:
                 lum = luminance(self.now[pair.surface])
@@ -153,12 +153,12 @@ class _Work:
 
     def change(self) -> float:
         """Return the total change so far."""
-        return sum(float(way_of(self.wanted[n].opaque).cost[self._step(n)]) for n in self.now if n not in self.held)
+        return sum(float(path_of(self.wanted[n].opaque).cost[self._step(n)]) for n in self.now if n not in self.held)
 
     def settle(self, surface: str) -> None:
         """Move one surface where that and the best moves of its texts change less in total than they do now."""
         rows = [p for p in self.on_surface[surface] if p.text not in self.held]
-        way = way_of(self.wanted[surface].opaque)
+        way = path_of(self.wanted[surface].opaque)
         allowed = self.allowed(surface)
         for other in self.of_text.get(surface, ()):
             allowed = np.where(
@@ -168,7 +168,7 @@ class _Work:
         def totals(steps: NDArray[np.intp]) -> Array:
             total = allowed[steps].copy()
             for pair in rows:
-                text = way_of(self.wanted[pair.text].opaque)
+                text = path_of(self.wanted[pair.text].opaque)
                 rest = text.cost
                 for other in self.of_text[pair.text]:
                     if other.surface != surface:
@@ -178,19 +178,19 @@ class _Work:
                 total += np.where(good, rest[None, :], _FAR).min(axis=1)
             return np.asarray(total)
 
-        coarse = np.arange(0, STEPS, _COARSE)
+        coarse = np.arange(0, PATH_STEPS, _COARSE)
         middle = int(coarse[totals(coarse).argmin()])
-        fine = np.arange(max(0, middle - _COARSE), min(STEPS, middle + _COARSE + 1))
+        fine = np.arange(max(0, middle - _COARSE), min(PATH_STEPS, middle + _COARSE + 1))
         sums = totals(fine)
         best = int(fine[sums.argmin()])
-        here = sum(way_of(self.wanted[n].opaque).cost[self._step(n)] for n in (surface, *(p.text for p in rows)))
+        here = sum(path_of(self.wanted[n].opaque).cost[self._step(n)] for n in (surface, *(p.text for p in rows)))
         if float(sums.min()) < here - 1e-4:
             self.now[surface] = way.at(best)
             for pair in rows:
                 self.fit_text(pair.text)
 
     def _step(self, role: str) -> int:
-        way = way_of(self.wanted[role].opaque)
+        way = path_of(self.wanted[role].opaque)
         return int((way.rgb.astype(int) - np.array(self.now[role][:3])).__abs__().sum(axis=1).argmin())
 
 
@@ -198,7 +198,7 @@ def solve(
     colours: Mapping[str, Rgba],
     locked: Collection[str] = (),
     held: Collection[str] = (),
-    pairs: tuple[Pair, ...] = PAIRS,
+    pairs: tuple[RolePair, ...] = PAIRS,
     text_need: float = 0.0,
     settle: bool = True,
 ) -> dict[str, Rgba]:
@@ -213,7 +213,7 @@ def solve(
     """
     if pairs is PAIRS:
         pairs = pairs_for(text_need)
-    work = _Work(dict(colours), dict(colours), frozenset(locked) | frozenset(held), pairs)
+    work = _PaletteFit(dict(colours), dict(colours), frozenset(locked) | frozenset(held), pairs)
     if not _text_by_text(work) and not _side_by_side(work):
         raise impossible(work.failing(), work.held, frozenset(locked))
     if settle:
@@ -221,7 +221,7 @@ def solve(
     return work.now
 
 
-def _text_by_text(work: _Work) -> bool:
+def _text_by_text(work: _PaletteFit) -> bool:
     """Move each failing text, and its surfaces where it must be; enough in nearly every case."""
     for _ in range(_ROUNDS):
         short = {p.text for p in work.failing()}
@@ -235,7 +235,7 @@ def _text_by_text(work: _Work) -> bool:
     return not work.failing()
 
 
-def _side_by_side(work: _Work) -> bool:
+def _side_by_side(work: _PaletteFit) -> bool:
     """Solve each part that still fails with its texts on one side of their surfaces, the cheaper of the two."""
     for _ in range(_ROUNDS):
         left = work.failing()
@@ -249,16 +249,16 @@ def _side_by_side(work: _Work) -> bool:
     return not work.failing()
 
 
-def _on_side(work: _Work, lighter: bool, members: frozenset[str]) -> tuple[float, dict[str, Rgba]] | None:
+def _on_side(work: _PaletteFit, lighter: bool, members: frozenset[str]) -> tuple[float, dict[str, Rgba]] | None:
     """Return the total change and the colours of one side, None when that side has no solution."""
     if not work.take_side(lighter, members) or any(p.text in members for p in work.failing()):
         return None
     return work.change(), dict(work.now)
 
 
-def _settle_all(work: _Work) -> None:
+def _settle_all(work: _PaletteFit) -> None:
     moved = [
-        t for t in work.texts if work.now[t] != work.wanted[t] and way_of(work.wanted[t]).cost[work._step(t)] > _WORTH
+        t for t in work.texts if work.now[t] != work.wanted[t] and path_of(work.wanted[t]).cost[work._step(t)] > _WORTH
     ]
     surfaces = dict.fromkeys(p.surface for t in moved for p in work.of_text[t] if p.surface not in work.held)
     before = dict(work.now)
@@ -269,7 +269,7 @@ def _settle_all(work: _Work) -> None:
         before = dict(work.now)
 
 
-def impossible(pairs: Iterable[Pair], held: frozenset[str], locked: frozenset[str]) -> ImpossibleLocksError:
+def impossible(pairs: Iterable[RolePair], held: frozenset[str], locked: frozenset[str]) -> ImpossibleLocksError:
     """Return the error that names the roles which stand in each other's way."""
     names = dict.fromkeys(r for p in pairs for r in (p.text, p.surface) if r in held)
     titles = [ROLE_BY_ID[r].title if r in ROLE_BY_ID else r for r in names]

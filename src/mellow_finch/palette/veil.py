@@ -16,13 +16,13 @@ from ..colour.rgb import Rgba
 from ..language import tr
 from ..palette.fit import fit
 from ..picture.backdrop import Backdrop
-from .pairs import PAIRS, Pair
+from .pairs import PAIRS, RolePair
 
 _STEPS = 100  # opacities are whole percents, which every reader can spell
 
 
 @dataclass(frozen=True, slots=True)
-class Kind:
+class SurfaceKind:
     """A kind of surface that can be made see-through: the roles it fills, and where on the screen it may lie.
 
     over: roles of surfaces that it may lie on too, beside the picture.
@@ -36,9 +36,9 @@ class Kind:
     over: tuple[str, ...] = ()
 
 
-KINDS: tuple[Kind, ...] = (
-    Kind("windows", tr("Windows"), ("window",), "everywhere", tr("The body of windows of GTK programs")),
-    Kind(
+KINDS: tuple[SurfaceKind, ...] = (
+    SurfaceKind("windows", tr("Windows"), ("window",), "everywhere", tr("The body of windows of GTK programs")),
+    SurfaceKind(
         "menus",
         tr("Menus"),
         ("menu",),
@@ -46,11 +46,11 @@ KINDS: tuple[Kind, ...] = (
         tr("Menus and popovers of GTK programs, and the shell's"),
         ("window",),
     ),
-    Kind("panel", tr("Panel"), ("panel",), "panel", tr("The shell's panel, where its stylesheet fills it")),
-    Kind("terminal", tr("Terminal"), ("terminal",), "everywhere", tr("Terminals that can be see-through")),
+    SurfaceKind("panel", tr("Panel"), ("panel",), "panel", tr("The shell's panel, where its stylesheet fills it")),
+    SurfaceKind("terminal", tr("Terminal"), ("terminal",), "everywhere", tr("Terminals that can be see-through")),
 )
-KIND_BY_ID: dict[str, Kind] = {k.id: k for k in KINDS}
-KIND_OF_ROLE: dict[str, Kind] = {role: k for k in KINDS for role in k.roles}
+KIND_BY_ID: dict[str, SurfaceKind] = {k.id: k for k in KINDS}
+KIND_OF_ROLE: dict[str, SurfaceKind] = {role: k for k in KINDS for role in k.roles}
 
 
 def whole_percent(alpha: float) -> float:
@@ -71,7 +71,7 @@ def faces(
     opacity: Mapping[str, float],
     backdrop: Backdrop,
     blur: bool,
-    kind: Kind | None = None,
+    kind: SurfaceKind | None = None,
     place: str = "",
 ) -> tuple[Rgba, ...]:
     """Return every opaque colour that a surface can show: its own, and composited over what lies behind it.
@@ -95,7 +95,7 @@ def veiled(
     backdrop: Backdrop,
     blur: bool = False,
     held: Collection[str] = (),
-    pairs: tuple[Pair, ...] = PAIRS,
+    pairs: tuple[RolePair, ...] = PAIRS,
 ) -> tuple[dict[str, Rgba], dict[str, float]]:
     """Return the colours with texts moved so that they read over the picture, and the opacities that allow it.
 
@@ -122,11 +122,11 @@ def _moved(
     backdrop: Backdrop,
     blur: bool,
     held: Collection[str],
-    pairs: tuple[Pair, ...],
+    pairs: tuple[RolePair, ...],
 ) -> tuple[dict[str, Rgba], set[str]]:
     """Return the colours with texts moved, and the kinds that stand in the way of one that cannot be."""
     now = dict(colours)
-    rows: dict[str, list[Pair]] = {}
+    rows: dict[str, list[RolePair]] = {}
     for pair in pairs:
         rows.setdefault(pair.text, []).append(pair)
     surfaces = {p.surface for p in pairs}
@@ -158,7 +158,7 @@ def least_opacity(
     backdrop: Backdrop,
     blur: bool = False,
     held: Collection[str] = (),
-    pairs: tuple[Pair, ...] = PAIRS,
+    pairs: tuple[RolePair, ...] = PAIRS,
 ) -> float:
     """Return the smallest opacity of a kind, 0..1, at which texts can still be moved to where they read.
 

@@ -151,7 +151,7 @@ class _Mixer:
         """Return a surface, its level tempered."""
         level, part = _SURFACES[self.tone][name]
         middle = _SURFACES[self.tone]["window"][0]
-        if name not in _APART:
+        if name not in _FIXED_LEVELS:
             level = middle + (level - middle) * self.temper.spread
             level += self.temper.depth * (-_DEPTH["dark"] if self.dark else _DEPTH["light"])
         return self.neutral(min(0.997, max(0.02, level)), part)
@@ -167,7 +167,7 @@ class _Mixer:
         return light if ratio(light, fill) >= ratio(dark, fill) else dark
 
 
-_APART = ("shadow", "outline", "divider", "tooltip")  # levels that neither spread nor depth moves
+_FIXED_LEVELS = ("shadow", "outline", "divider", "tooltip")  # levels that neither spread nor depth moves
 
 
 def wanted_palette(recipe: Recipe, tone: Tone, temper: Temper = _NEUTRAL) -> Mapping[str, Rgba]:

@@ -10,7 +10,7 @@ from PIL import Image, ImageFilter
 from ..colour.contrast import LUMINANCE_WEIGHTS, relative_luminance
 from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import Array
-from .load import Picture, Pixels
+from .load import LoadedPicture, Pixels
 from .placement import PLACES, Placement, boxes
 
 _CELLS = 64  # letters across a screen: extremes are taken over areas of that size
@@ -89,7 +89,7 @@ def _shown_part(image: Image.Image, box: tuple[float, float, float, float], plac
     )
 
 
-def backdrop_of(picture: Picture, placement: Placement | None = None) -> Backdrop:
+def backdrop_of(picture: LoadedPicture, placement: Placement | None = None) -> Backdrop:
     """Return the extremes of a picture on its screen over areas about the size of a letter (1/64 of the width)."""
     placement = placement or Placement()
     screen = on_screen(picture.pixels, picture.width, picture.height, placement)

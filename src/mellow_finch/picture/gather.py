@@ -8,14 +8,14 @@ import numpy as np
 
 from ..colour.rgb import from_unit
 from ..colour.spaces import lab_to_srgb, srgb_to_lab
-from .load import Picture
+from .load import LoadedPicture
 from .quantize import nearest_centres, quantize
 from .swatches import Swatch, swatches_of
 
 _PER_PICTURE = 24
 
 
-def gather_loaded(pictures: Sequence[Picture], count: int = 8) -> tuple[Swatch, ...]:
+def gather_loaded(pictures: Sequence[LoadedPicture], count: int = 8) -> tuple[Swatch, ...]:
     """Return the swatches of pictures that are loaded already."""
     if len(pictures) == 1:
         return swatches_of(pictures[0], count)

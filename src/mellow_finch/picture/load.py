@@ -27,7 +27,7 @@ _READABLE = tr("PNG, JPEG, WebP, TIFF, BMP, GIF and AVIF can be opened.")
 
 
 @dataclass(frozen=True, eq=False)
-class Picture:
+class LoadedPicture:
     """A decoded picture, possibly smaller than its file says.
 
     pixels: (height, width, 3) uint8 sRGB, translucent places drawn over black;
@@ -42,7 +42,7 @@ class Picture:
     weights: NDArray[np.float64] | None = None
 
 
-def load_picture(path: Path, side: int = ANALYSIS_SIDE) -> Picture:
+def load_picture(path: Path, side: int = ANALYSIS_SIDE) -> LoadedPicture:
     """Read a picture, reduced so that its longer side is not much over `side` device pixels.
 
     JPEG files are decoded at a reduced scale, so the cost falls with `side`. Deterministic.
@@ -59,7 +59,7 @@ def load_picture(path: Path, side: int = ANALYSIS_SIDE) -> Picture:
             alpha = None
         else:
             pixels = np.rint(pixels * alpha[..., None]).astype(np.uint8)
-    return Picture(path, head["width"], head["height"], pixels, alpha)
+    return LoadedPicture(path, head["width"], head["height"], pixels, alpha)
 
 
 def load_image(path: Path) -> Image.Image:

@@ -32,7 +32,7 @@ _VERSION = 1
 
 
 @dataclass(frozen=True)
-class Seen:
+class PictureSummary:
     """What is kept of a picture: its true size, its swatches, and a thumbnail as JPEG bytes."""
 
     width: int
@@ -47,11 +47,11 @@ class Ranked:
 
     path: Path
     fit: float
-    seen: Seen | None
+    seen: PictureSummary | None
     problem: str = ""
 
 
-class Kept:
+class PictureCache:
     """Swatches and thumbnails on disk, found by a file's path, time and size; faults of the disk are passed over."""
 
     def __init__(self, folder: Path) -> None:
@@ -62,17 +62,17 @@ class Kept:
         text = f"{_VERSION}\0{path.resolve()}\0{info.st_mtime_ns}\0{info.st_size}"
         return hashlib.sha256(text.encode("utf-8", "surrogateescape")).hexdigest()[:32]
 
-    def get(self, path: Path) -> Seen | None:
+    def get(self, path: Path) -> PictureSummary | None:
         """Return what is kept of a picture that has not changed since."""
         try:
             head, _, thumbnail = (read_plain(self._folder / self._name(path), _MOST_ROW) or b"").partition(b"\n")
             data = json.loads(head)
             rows = tuple(Swatch(parse_hex(c), float(s), (float(x), float(y)), bool(v)) for c, s, x, y, v in data["s"])
-            return Seen(int(data["w"]), int(data["h"]), rows, thumbnail)
+            return PictureSummary(int(data["w"]), int(data["h"]), rows, thumbnail)
         except (OSError, FinchError, ValueError, KeyError, TypeError):
             return None
 
-    def put(self, path: Path, seen: Seen) -> None:
+    def put(self, path: Path, seen: PictureSummary) -> None:
         """Keep what was read of a picture."""
         rows = [[s.colour.hex, s.share, *s.at, s.vivid] for s in seen.swatches]
         head = json.dumps({"w": seen.width, "h": seen.height, "s": rows}).encode("ascii")
@@ -95,7 +95,7 @@ class Kept:
             pass
 
 
-def look_at(path: Path, kept: Kept | None = None) -> Seen:
+def look_at(path: Path, kept: PictureCache | None = None) -> PictureSummary:
     """Return a picture's swatches and thumbnail, from what is kept where it has not changed since.
 
     Raises PictureError or FileAccessError for a picture that cannot be read.
@@ -107,7 +107,7 @@ def look_at(path: Path, kept: Kept | None = None) -> Seen:
         image.thumbnail(THUMBNAIL, Image.Resampling.BOX)
         stream = io.BytesIO()
         image.save(stream, "JPEG", quality=82)
-        found = Seen(picture.width, picture.height, swatches_of(picture, _SWATCHES), stream.getvalue())
+        found = PictureSummary(picture.width, picture.height, swatches_of(picture, _SWATCHES), stream.getvalue())
         if kept is not None:
             kept.put(path, found)
     return found
@@ -144,7 +144,7 @@ def rank(
     paths: list[Path],
     colours: Mapping[str, Rgba],
     progress: Progress,
-    kept: Kept | None = None,
+    kept: PictureCache | None = None,
     give: Callable[[Ranked], None] = lambda _: None,
 ) -> list[Ranked]:
     """Return pictures by how well they go with a palette, best first; those that cannot be read come last.

@@ -13,7 +13,7 @@ import numpy as np
 
 from ..colour.spaces import Array, srgb_to_oklab
 from .histogram import histogram
-from .load import Picture
+from .load import LoadedPicture
 from .swatches import Swatch
 
 _REACH = 0.34  # OKLab a and b up to which the plane goes; sRGB lies within
@@ -59,7 +59,7 @@ def spread_of(srgb: Array, share: Array) -> Spread:
     return Spread(np.stack([np.bincount(at, row, _SIDE**2).reshape(_SIDE, _SIDE) for row in rows]))
 
 
-def spread_of_picture(picture: Picture) -> Spread:
+def spread_of_picture(picture: LoadedPicture) -> Spread:
     """Return the spread of a picture's pixels."""
     found = histogram(picture.pixels, picture.weights)
     return spread_of(found.srgb, found.share)

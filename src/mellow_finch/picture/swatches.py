@@ -11,7 +11,7 @@ from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import Array, lab_to_srgb
 from .histogram import Histogram, histogram
-from .load import Picture
+from .load import LoadedPicture
 from .quantize import quantize, squared_distances
 
 VIVID_SHARE = 0.0012  # the smallest vivid area that gets a swatch of its own; 0.2 % must never be missed
@@ -36,7 +36,7 @@ class Swatch:
         return rgba_to_oklch(self.colour)
 
 
-def swatches_of(picture: Picture, count: int = 8) -> tuple[Swatch, ...]:
+def swatches_of(picture: LoadedPicture, count: int = 8) -> tuple[Swatch, ...]:
     """Return up to count swatches of a picture, largest share first; flat pictures give fewer.
 
     Colours that stand out in small vivid areas (from about 0.15 % of the picture) take up to a third of the places.
@@ -44,7 +44,7 @@ def swatches_of(picture: Picture, count: int = 8) -> tuple[Swatch, ...]:
     return label_swatches(picture, count)[0]
 
 
-def label_swatches(picture: Picture, count: int = 8) -> tuple[tuple[Swatch, ...], NDArray[np.int16]]:
+def label_swatches(picture: LoadedPicture, count: int = 8) -> tuple[tuple[Swatch, ...], NDArray[np.int16]]:
     """Return the swatches and for each pixel of picture.pixels the index of its swatch, -1 where none."""
     hist = histogram(picture.pixels, picture.weights)
     centres, labels = quantize(hist.lab, hist.share, count)

@@ -6,14 +6,14 @@ from typing import NamedTuple
 
 from ..components.model import Part
 from ..components.readers import counted_place
-from ..components.values import place_of as key_of
+from ..components.values import key_of_span as key_of
 from ..look.dressed import Dressed
 from ..syntax.catalogue import format_of
 from ..syntax.sheet import Sheet
 from ..syntax.spans import ColourSpan, line_of, replace_spans
 
 
-class Place(NamedTuple):
+class SourcePlace(NamedTuple):
     """A place in a file. path: from the home; line: from 1, 0 when it is not known; words: selector and key there."""
 
     path: str
@@ -21,7 +21,7 @@ class Place(NamedTuple):
     words: str = ""
 
 
-def place_of(dressed: Dressed, component: str, part: Part, what: str = "text", path: str = "") -> Place | None:
+def find_source(dressed: Dressed, component: str, part: Part, what: str = "text", path: str = "") -> SourcePlace | None:
     """Return where the colour of a part stands in the files of a dressed look; None when it has no file.
 
     what: "text", "fill" or "edge"; path: the file that is meant, where it is not the first that says something.
@@ -34,7 +34,7 @@ def place_of(dressed: Dressed, component: str, part: Part, what: str = "text", p
             continue
         counted = counted_place(text, part.id)
         if counted is not None:
-            return Place(file.path, line_of(text, counted[0])[0], counted[1])
+            return SourcePlace(file.path, line_of(text, counted[0])[0], counted[1])
         form = format_of(file.path.rpartition("/")[2], text[:4096])
         if form is None:
             continue
@@ -42,8 +42,8 @@ def place_of(dressed: Dressed, component: str, part: Part, what: str = "text", p
         found = _in_sheet(text, spans, part, what) if form.syntax == "css" else _under_key(spans, part, what)
         if found is not None:
             words = " ".join(filter(None, (found.where, found.key)))
-            return Place(file.path, line_of(text, found.start)[0], words)
-    return Place(files[0].path) if files else None
+            return SourcePlace(file.path, line_of(text, found.start)[0], words)
+    return SourcePlace(files[0].path) if files else None
 
 
 def _in_sheet(text: str, spans: tuple[ColourSpan, ...], part: Part, what: str) -> ColourSpan | None:

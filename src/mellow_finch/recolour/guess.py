@@ -103,7 +103,7 @@ def state_of(where: str) -> str:
     return next((name for name, words in STATES if words.search(where)), "")
 
 
-class _Place(NamedTuple):
+class _NamedPlace(NamedTuple):
     """What a selector and a key tell, whatever colour stands there."""
 
     context: Context
@@ -114,13 +114,13 @@ class _Place(NamedTuple):
 
 
 @lru_cache(maxsize=32768)
-def _place(where: str, key: str) -> _Place:
+def _place(where: str, key: str) -> _NamedPlace:
     place = f"{where} {key}"
     status = next((name for name, words in _STATUS_WORDS if words.search(place)), "")
     context = next(c for c in CONTEXTS if c.words.search(place))
     name = key.removeprefix("@define-color ").lstrip("$-").replace("-", "_")
     named = _TOOLKIT_NAMES.get(name, "").removesuffix("_drawn")
-    return _Place(
+    return _NamedPlace(
         context, status, bool(_ACTIVE.search(where)), bool(_DISABLED.search(where)), named if named in ROLE_IDS else ""
     )
 

@@ -20,7 +20,7 @@ Sure = Callable[[str, Sequence[ColourSpan]], Sequence[str]]
 
 
 @dataclass(frozen=True, eq=False)
-class Subject:
+class RecolourSubject:
     """A text that is to be recoloured, read once: its spans and its groups."""
 
     text: str
@@ -34,13 +34,17 @@ class Subject:
 
 
 @lru_cache(maxsize=16)
-def subject_of(text: str, scan: Scan, splits: frozenset[str] = frozenset(), sure: Sure | None = None) -> Subject:
+def subject_of(
+    text: str, scan: Scan, splits: frozenset[str] = frozenset(), sure: Sure | None = None
+) -> RecolourSubject:
     """Read a text with a scanner; sure says the role that each literal has for certain, empty where it has none."""
     spans = tuple(scan(text))
-    return Subject(text, spans, group_spans(spans, sure(text, spans) if sure else (), splits))
+    return RecolourSubject(text, spans, group_spans(spans, sure(text, spans) if sure else (), splits))
 
 
-def new_colours(subject: Subject, colours: Mapping[str, Rgba], choices: Mapping[str, str] | None = None) -> list[Rgba]:
+def new_colours(
+    subject: RecolourSubject, colours: Mapping[str, Rgba], choices: Mapping[str, str] | None = None
+) -> list[Rgba]:
     """Return the new colour of every span, alpha kept; choices may give a group, by key, another role or KEEP."""
     chart = map_for(subject.groups, subject.spans, colours, choices)
     return carried_spans(subject.spans, subject.groups, chart, colours, choices)
@@ -101,7 +105,7 @@ def around(group: Group, target: Rgba, chart: ColourMap) -> dict[Rgba, Rgba]:
     return out | {group.anchor: target}
 
 
-def rewrite(subject: Subject, colours: Sequence[Rgba]) -> str:
+def rewrite(subject: RecolourSubject, colours: Sequence[Rgba]) -> str:
     """Return the text with each span spelled, in its own style, as the colour of the same index."""
     return respelled(subject.text, subject.spans, colours)
 

@@ -6,14 +6,24 @@ from collections.abc import Collection, Sequence
 from pathlib import Path
 from typing import Literal, NamedTuple, Protocol, Self, get_args
 
-from ..components.model import Way
+from ..components.model import ReloadMethod
 
-__all__ = ["ABSENT", "UNSET", "Outsider", "Reading", "Session", "Setting", "Store", "Told", "Way"]
+__all__ = [
+    "ABSENT",
+    "UNSET",
+    "DesktopSession",
+    "DesktopSetting",
+    "NotifyResult",
+    "Outsider",
+    "ReloadMethod",
+    "SettingValue",
+    "Store",
+]
 
 SettingState = Literal["absent", "unset", "set"]
 
 
-class Setting(NamedTuple):
+class DesktopSetting(NamedTuple):
     """One setting of the desktop, and the value that it is to have as plain text.
 
     schema: the schema, channel or file in which the key lies; store: which store it is in; kind: the value's type as
@@ -27,7 +37,7 @@ class Setting(NamedTuple):
     kind: str = ""
 
 
-class Reading(NamedTuple):
+class SettingValue(NamedTuple):
     """What a setting is: there is no such key, it is not set, or it is set, perhaps to an empty text.
 
     kind: the value's type, where the store needs it to write the value back.
@@ -50,14 +60,14 @@ class Reading(NamedTuple):
         return self.state == "set" and self.value == value
 
 
-ABSENT = Reading("absent")
-UNSET = Reading("unset")
+ABSENT = SettingValue("absent")
+UNSET = SettingValue("unset")
 
 
 class Store(Protocol):
     """One place in which a desktop keeps settings. Nothing here waits longer than a few seconds."""
 
-    def read(self, schema: str, key: str) -> Reading:
+    def read(self, schema: str, key: str) -> SettingValue:
         """Return what a setting is; absent where the store is not there or has no such key."""
 
     def write(self, schema: str, key: str, value: str, kind: str) -> None:
@@ -89,27 +99,27 @@ class Outsider(NamedTuple):
 ToldOutcome = Literal["told", "not running", "refused", "missing"]
 
 
-class Told(NamedTuple):
+class NotifyResult(NamedTuple):
     """What came of telling a program: told, not running, refused by it or its checker, or its command is missing."""
 
     outcome: ToldOutcome
     words: str = ""
 
 
-class Session(Protocol):
+class DesktopSession(Protocol):
     """A desktop that follows changes while it runs."""
 
     @property
     def desktop(self) -> str:
         """Return the id of what it is, empty when it is none that is known."""
 
-    def read(self, setting: Setting) -> Reading:
+    def read(self, setting: DesktopSetting) -> SettingValue:
         """Return what a setting is now."""
 
-    def write(self, setting: Setting) -> None:
+    def write(self, setting: DesktopSetting) -> None:
         """Set a setting; one that the desktop does not have is passed over."""
 
-    def reset(self, setting: Setting, kind: str = "") -> None:
+    def reset(self, setting: DesktopSetting, kind: str = "") -> None:
         """Let a setting be not set."""
 
     def keys(self, store: str, schema: str, pattern: str) -> list[str]:
@@ -127,10 +137,10 @@ class Session(Protocol):
     def running(self, programs: Collection[str]) -> frozenset[str]:
         """Return which of some executables run now as the person's own."""
 
-    def tell(self, way: Way) -> Told:
+    def tell(self, way: ReloadMethod) -> NotifyResult:
         """Tell a running program to follow."""
 
-    def restart(self, program: str, words: Sequence[str]) -> Told:
+    def restart(self, program: str, words: Sequence[str]) -> NotifyResult:
         """End a program that runs and start it again with a command."""
 
     def compositor(self) -> bool | None:

@@ -11,17 +11,17 @@ from pathlib import Path
 from string import Formatter
 from typing import Any
 
-from ..components.model import Way
+from ..components.model import ReloadMethod
 from ..language import tr
 from ..look.companions import COMPANION_BY_ID
 from ..syntax.parsed import toml_of
-from .base import Session, Setting
+from .base import DesktopSession, DesktopSetting
 
 _PACKAGE = "mellow_finch.session"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Row:
+class SettingRule:
     """One setting that a desktop has.
 
     title: what it sets, for people; component: the one whose files it chooses, empty for the picture; writes: a file
@@ -80,14 +80,14 @@ class Desktop:
     title: str
     names: tuple[str, ...] = ()
     programs: tuple[str, ...] = ()
-    rows: tuple[Row, ...] = ()
+    rows: tuple[SettingRule, ...] = ()
     placement: Mapping[str, str] = field(default_factory=dict)
     stores: tuple[ToldPlace, ...] = ()
     buttons: Mapping[str, str] = field(default_factory=dict)
     panel: str = "top"
     dock: bool = False
     settle_s: float = 0.0
-    tell: tuple[tuple[str, Way], ...] = ()
+    tell: tuple[tuple[str, ReloadMethod], ...] = ()
     tried: str = "not tried"
 
 
@@ -102,7 +102,7 @@ def desktop_from(text: str, others: Sequence[Desktop] = ()) -> Desktop:
     Where it is `like` one of the others, it sets what that one sets as well, but for the components that it leaves.
     """
     data: dict[str, Any] = toml_of(text)
-    rows = tuple(Row(**{**row, "title": tr(row["title"])}) for row in data.get("set", ()))
+    rows = tuple(SettingRule(**{**row, "title": tr(row["title"])}) for row in data.get("set", ()))
     if "like" in data:
         like = next((other for other in others if other.id == data["like"]), None)
         if like is None:
@@ -122,7 +122,7 @@ def desktop_from(text: str, others: Sequence[Desktop] = ()) -> Desktop:
         panel=data.get("panel", "top"),
         dock=bool(data.get("dock", False)),
         settle_s=float(data.get("settle_s", 0.0)),
-        tell=tuple((row["of"], Way.of(row)) for row in data.get("tell", ())),
+        tell=tuple((row["of"], ReloadMethod.of(row)) for row in data.get("tell", ())),
         tried=data.get("tried", tr("not tried")),
     )
 
@@ -146,7 +146,7 @@ def desktop_named(id_: str) -> Desktop | None:
     return next((d for d in desktops() if d.id == id_), None)
 
 
-def everywhere() -> tuple[Row, ...]:
+def everywhere() -> tuple[SettingRule, ...]:
     """Return the rows that count on every desktop."""
     found = desktop_named("everywhere")
     return found.rows if found is not None else ()
@@ -201,9 +201,9 @@ def _font_words(companions: Mapping[str, str]) -> dict[str, str]:
     return words
 
 
-def _lacks(session: Session, row: Row) -> bool:
+def _lacks(session: DesktopSession, row: SettingRule) -> bool:
     schema, _, key = row.where.partition(" ")
-    return session.read(Setting(schema, key, store=row.store)).state == "absent"
+    return session.read(DesktopSetting(schema, key, store=row.store)).state == "absent"
 
 
 def _added(now: str, value: str, parting: str) -> str:
@@ -220,7 +220,7 @@ def _plain_in_line(path: str) -> bool:
     return path.isprintable() and not set(path) & set('"$\\`')
 
 
-def keys_of(row: Row, session: Session) -> list[str]:
+def keys_of(row: SettingRule, session: DesktopSession) -> list[str]:
     """Return the keys that a row is about on the desktop that runs."""
     if row.beside:
         name = row.key.rpartition("/")[2]
@@ -230,8 +230,8 @@ def keys_of(row: Row, session: Session) -> list[str]:
 
 
 def settings_for(
-    desktop: Desktop, wish: Wish, written: Collection[str], session: Session, without: Collection[str] = ()
-) -> list[tuple[Setting, Row]]:
+    desktop: Desktop, wish: Wish, written: Collection[str], session: DesktopSession, without: Collection[str] = ()
+) -> list[tuple[DesktopSetting, SettingRule]]:
     """Return the settings that a look wants of a desktop, in order, each with its row.
 
     written: the paths that the look writes; without: components that are not dressed. A row without a picture, a word
@@ -239,7 +239,7 @@ def settings_for(
     """
     words = wish.words(desktop)
     paths = frozenset(written)
-    out: list[tuple[Setting, Row]] = []
+    out: list[tuple[DesktopSetting, SettingRule]] = []
     for row in (*desktop.rows, *everywhere()):
         wanted = {name for _, name, _, _ in Formatter().parse(row.value + row.kind) if name}
         wanted |= {row.needs} if row.needs else set()
@@ -250,7 +250,7 @@ def settings_for(
         if row.where and _lacks(session, row):
             continue
         for key in keys_of(row, session):
-            setting = Setting(row.schema, key, row.value.format(**words), row.store, row.kind.format(**words))
+            setting = DesktopSetting(row.schema, key, row.value.format(**words), row.store, row.kind.format(**words))
             if row.store == "lines" and not _plain_in_line(words["picture"]):
                 continue
             now = session.read(setting) if row.only_set or row.adds else None

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from pathlib import Path
 
-from .base import ABSENT, Outsider, Reading, Setting, Told, Way
+from .base import ABSENT, DesktopSetting, NotifyResult, Outsider, ReloadMethod, SettingValue
 
-_NOTHING = Told("not running")
+_NOTHING = NotifyResult("not running")
 
 
 class NoDesktop:
@@ -15,14 +15,14 @@ class NoDesktop:
 
     desktop = ""
 
-    def read(self, _setting: Setting) -> Reading:
+    def read(self, _setting: DesktopSetting) -> SettingValue:
         """Return that there is no such setting."""
         return ABSENT
 
-    def write(self, _setting: Setting) -> None:
+    def write(self, _setting: DesktopSetting) -> None:
         """Do nothing."""
 
-    def reset(self, _setting: Setting, _kind: str = "") -> None:
+    def reset(self, _setting: DesktopSetting, _kind: str = "") -> None:
         """Do nothing."""
 
     def keys(self, _store: str, _schema: str, _pattern: str) -> list[str]:
@@ -44,11 +44,11 @@ class NoDesktop:
         """Return nothing."""
         return frozenset()
 
-    def tell(self, _way: Way) -> Told:
+    def tell(self, _way: ReloadMethod) -> NotifyResult:
         """Reach nobody."""
         return _NOTHING
 
-    def restart(self, _program: str, _words: Sequence[str]) -> Told:
+    def restart(self, _program: str, _words: Sequence[str]) -> NotifyResult:
         """Start nothing."""
         return _NOTHING
 

@@ -7,11 +7,11 @@ from typing import NamedTuple
 from urllib.parse import unquote, urlsplit
 
 from ..language import tr
-from .base import Session, Setting
+from .base import DesktopSession, DesktopSetting
 from .desktop import desktop_named, keys_of
 
-_SCHEME = Setting("org.gnome.desktop.interface", "color-scheme")
-_THEME = Setting("org.gnome.desktop.interface", "gtk-theme")
+_SCHEME = DesktopSetting("org.gnome.desktop.interface", "color-scheme")
+_THEME = DesktopSetting("org.gnome.desktop.interface", "gtk-theme")
 
 
 class Now(NamedTuple):
@@ -33,7 +33,7 @@ class Now(NamedTuple):
         return tr("Your desktop is {desktop}{rest}.").format(desktop=self.desktop, rest=rest)
 
 
-def now(session: Session) -> Now:
+def now(session: DesktopSession) -> Now:
     """Return what the desktop that runs shows. Asks settings only."""
     desktop = desktop_named(session.desktop)
     picture = theme = ""
@@ -41,7 +41,7 @@ def now(session: Session) -> Now:
         if row.value not in ("{picture}", "{uri}", "{theme}") or (row.value == "{theme}" and row.component != "gtk-3"):
             continue
         keys = keys_of(row, session)[:1]
-        found = session.read(Setting(row.schema, keys[0], store=row.store, kind=row.kind)).value if keys else ""
+        found = session.read(DesktopSetting(row.schema, keys[0], store=row.store, kind=row.kind)).value if keys else ""
         if row.value == "{theme}":
             theme = theme or found
         else:

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from . import x11
-from .base import ABSENT, Outsider, Reading, Setting, Store, Told, Way
+from .base import ABSENT, DesktopSetting, NotifyResult, Outsider, ReloadMethod, SettingValue, Store
 from .commands import LIMIT_S, ask, start
 from .desktop import desktops, told_apart
 from .outsiders import outsiders
@@ -46,18 +46,18 @@ class RealSession:
             for place in desktop.stores:
                 self._stores[place.id] = ToldProgram(home, place)
 
-    def read(self, setting: Setting) -> Reading:
+    def read(self, setting: DesktopSetting) -> SettingValue:
         """Return what a setting is; absent in a store that there is not."""
         store = self._stores.get(setting.store)
         return store.read(setting.schema, setting.key) if store is not None else ABSENT
 
-    def write(self, setting: Setting) -> None:
+    def write(self, setting: DesktopSetting) -> None:
         """Set a setting that exists."""
         store = self._stores.get(setting.store)
         if store is not None:
             store.write(setting.schema, setting.key, setting.value, setting.kind)
 
-    def reset(self, setting: Setting, kind: str = "") -> None:
+    def reset(self, setting: DesktopSetting, kind: str = "") -> None:
         """Let a setting be not set."""
         store = self._stores.get(setting.store)
         if store is not None:
@@ -103,37 +103,41 @@ class RealSession:
         """Return which of some executables run now as the person's own."""
         return frozenset(own_processes(programs))
 
-    def tell(self, way: Way) -> Told:
+    def tell(self, way: ReloadMethod) -> NotifyResult:
         """Tell a running program to follow, its own checker having accepted the file first."""
         pids = own_processes((way.program,)).get(way.program, ())
         if not pids:
-            return Told("not running")
+            return NotifyResult("not running")
         if way.check:
             checked = ask(way.check)
             if checked.code is not None and not checked.ok:
-                return Told("refused", (checked.said or checked.out).strip()[:300])
+                return NotifyResult("refused", (checked.said or checked.out).strip()[:300])
         if way.how == "signal":
             for pid in pids:
                 with suppress(OSError):
                     os.kill(pid, signal.Signals[f"SIG{way.words[0]}"])
-            return Told("told")
+            return NotifyResult("told")
         if way.how == "command":
             answer = ask(way.words)
             if answer.code is None:
-                return Told("missing", answer.said)
-            return Told("told") if answer.ok else Told("refused", (answer.said or answer.out).strip()[:300])
+                return NotifyResult("missing", answer.said)
+            return (
+                NotifyResult("told")
+                if answer.ok
+                else NotifyResult("refused", (answer.said or answer.out).strip()[:300])
+            )
         return _emitted(way.words) if way.how == "emit" else _called(way.words)
 
-    def restart(self, program: str, words: Sequence[str]) -> Told:
+    def restart(self, program: str, words: Sequence[str]) -> NotifyResult:
         """End a program that runs and start it again; without words it is started by whoever needs it next."""
         pids = own_processes((program,)).get(program, ())
         if not pids:
-            return Told("not running")
+            return NotifyResult("not running")
         if not end(pids):
-            return Told("refused", f"“{program}” does not end.")
+            return NotifyResult("refused", f"“{program}” does not end.")
         if words and not start(words):
-            return Told("missing", f"“{words[0]}” could not be started again.")
-        return Told("told")
+            return NotifyResult("missing", f"“{words[0]}” could not be started again.")
+        return NotifyResult("told")
 
     def compositor(self) -> bool | None:
         """Tell whether a compositor runs."""
@@ -148,7 +152,7 @@ class RealSession:
         return x11.published()
 
 
-def _called(words: Sequence[str]) -> Told:
+def _called(words: Sequence[str]) -> NotifyResult:
     """Call a method without arguments on the session bus: name, path, interface, method."""
     from jeepney import DBusAddress, MessageType, new_method_call
     from jeepney.io.blocking import open_dbus_connection
@@ -159,13 +163,13 @@ def _called(words: Sequence[str]) -> Told:
             message = new_method_call(DBusAddress(path, name, interface), method)
             reply = connection.send_and_get_reply(message, timeout=LIMIT_S)
     except (OSError, KeyError, ValueError, EOFError, TimeoutError) as error:
-        return Told("refused", str(error))
+        return NotifyResult("refused", str(error))
     if reply.header.message_type == MessageType.error:
-        return Told("refused", str(reply.body[0]) if reply.body else "")
-    return Told("told")
+        return NotifyResult("refused", str(reply.body[0]) if reply.body else "")
+    return NotifyResult("told")
 
 
-def _emitted(words: Sequence[str]) -> Told:
+def _emitted(words: Sequence[str]) -> NotifyResult:
     """Send a signal on the session bus; a word for each argument, digits for numbers, "group/key" for changed keys."""
     from jeepney import DBusAddress, new_signal
     from jeepney.io.blocking import open_dbus_connection
@@ -180,8 +184,8 @@ def _emitted(words: Sequence[str]) -> Told:
         with open_dbus_connection(bus="SESSION") as connection:
             connection.send(new_signal(DBusAddress(path, interface=interface), member, signature or None, body))
     except (OSError, KeyError, ValueError, EOFError) as error:
-        return Told("refused", str(error))
-    return Told("told")
+        return NotifyResult("refused", str(error))
+    return NotifyResult("told")
 
 
 def session_for(home: Path) -> RealSession | None:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 from pathlib import Path
 
-from .base import ABSENT, UNSET, Outsider, Reading, Setting, Told, Way
+from .base import ABSENT, UNSET, DesktopSetting, NotifyResult, Outsider, ReloadMethod, SettingValue
 
 Place = tuple[str, str]
 _INTERFACE = "org.gnome.desktop.interface"
@@ -43,22 +43,22 @@ _MATE: Mapping[Place, str | None] = {
     ("org.mate.background", "picture-filename"): "/usr/share/backgrounds/saltpan.png",
 }
 
-Trap = Callable[["SimulatedSession", Setting], None]
+Trap = Callable[["SimulatedSession", DesktopSetting], None]
 
 
-def _dark_resets_theme(session: SimulatedSession, setting: Setting) -> None:
+def _dark_resets_theme(session: SimulatedSession, setting: DesktopSetting) -> None:
     """Light or dark resets the theme to the desktop's own."""
     if setting.key == "color-scheme":
         session.settings[_INTERFACE, "gtk-theme"] = "Stock"
 
 
-def _daemon_rewrites(session: SimulatedSession, setting: Setting) -> None:
+def _daemon_rewrites(session: SimulatedSession, setting: DesktopSetting) -> None:
     """The settings daemon derives a key from another one whenever that changes."""
     if setting.key == "/general/button_layout":
         session.settings["xsettings", "/Gtk/DecorationLayout"] = f"from {setting.value}"
 
 
-def _slideshow_goes_on(session: SimulatedSession, setting: Setting) -> None:
+def _slideshow_goes_on(session: SimulatedSession, setting: DesktopSetting) -> None:
     """A slideshow that is still on puts its next picture over the one that was set."""
     on = session.settings.get(("xfce4-desktop", f"{_SCREENS[0]}/backdrop-cycle-enable")) == "true"
     if setting.key.endswith("/last-image") and on:
@@ -113,7 +113,7 @@ class SimulatedSession:
     made_up: MadeUp = field(default_factory=lambda: MADE_UP["plain"])
     settings: dict[Place, str | None] = field(default_factory=dict)
     sent: list[str] = field(default_factory=list)
-    told: list[Way] = field(default_factory=list)
+    told: list[ReloadMethod] = field(default_factory=list)
     restarted: list[str] = field(default_factory=list)
     refuses: set[str] = field(default_factory=set)
 
@@ -125,22 +125,22 @@ class SimulatedSession:
         """Return the id of the desktop that this one is like."""
         return self.made_up.desktop
 
-    def read(self, setting: Setting) -> Reading:
+    def read(self, setting: DesktopSetting) -> SettingValue:
         """Return what is remembered."""
         place = setting.schema, setting.key
         if place not in self.settings:
             return ABSENT
         value = self.settings[place]
-        return UNSET if value is None else Reading("set", value)
+        return UNSET if value is None else SettingValue("set", value)
 
-    def write(self, setting: Setting) -> None:
+    def write(self, setting: DesktopSetting) -> None:
         """Remember a value of a setting that there is, and step into the traps."""
         if (setting.schema, setting.key) in self.settings:
             self.settings[setting.schema, setting.key] = setting.value
             for trap in self.made_up.traps:
                 trap(self, setting)
 
-    def reset(self, setting: Setting, kind: str = "") -> None:
+    def reset(self, setting: DesktopSetting, kind: str = "") -> None:
         """Remember that a setting is not set."""
         if (setting.schema, setting.key) in self.settings:
             self.settings[setting.schema, setting.key] = None
@@ -165,21 +165,21 @@ class SimulatedSession:
         """Return what is said to run."""
         return self.made_up.runs & frozenset(programs)
 
-    def tell(self, way: Way) -> Told:
+    def tell(self, way: ReloadMethod) -> NotifyResult:
         """Keep what a program was told."""
         if way.program not in self.made_up.runs:
-            return Told("not running")
+            return NotifyResult("not running")
         if way.program in self.refuses:
-            return Told("refused", "line 1: no such thing")
+            return NotifyResult("refused", "line 1: no such thing")
         self.told.append(way)
-        return Told("told")
+        return NotifyResult("told")
 
-    def restart(self, program: str, words: Sequence[str]) -> Told:
+    def restart(self, program: str, words: Sequence[str]) -> NotifyResult:
         """Keep what was started again."""
         if program not in self.made_up.runs:
-            return Told("not running")
+            return NotifyResult("not running")
         self.restarted.append(program)
-        return Told("told")
+        return NotifyResult("told")
 
     def compositor(self) -> bool | None:
         """Return whether the made-up desktop has one."""

@@ -28,7 +28,7 @@ _MOST_TAGS, _LONGEST_TAG = 24, 40
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Kept:
+class KeptLook:
     """One look on the shelf.
 
     id: the name of its folder; kept: when, in ISO 8601; accents, windows: by tone; strict: whether every text reaches
@@ -77,11 +77,11 @@ class Kept:
         }
 
 
-def kept_of(id_: str, look: Look, digest: str, tags: Iterable[str] = (), when: str = "") -> Kept:
+def kept_of(id_: str, look: Look, digest: str, tags: Iterable[str] = (), when: str = "") -> KeptLook:
     """Return what is known of a look that is read."""
     texts = [p for p in pairs_for(_STRICT) if p.need.kind == "text"]
     colours = look.colours
-    return Kept(
+    return KeptLook(
         id=id_,
         name=look.name,
         tone=look.tone,
@@ -95,12 +95,12 @@ def kept_of(id_: str, look: Look, digest: str, tags: Iterable[str] = (), when: s
     )
 
 
-def kept_from_json(id_: str, text: str) -> Kept:
+def kept_from_json(id_: str, text: str) -> KeptLook:
     """Read what a file says of a kept look; raises ValueError, KeyError or TypeError where it is not one."""
     data = json.loads(text)
     if data["tone"] not in TONES or data["source"] not in SOURCES:
         raise ValueError("no such tone or source")
-    return Kept(
+    return KeptLook(
         id=id_,
         name=str(data["name"]),
         tone=data["tone"],
@@ -140,7 +140,7 @@ ORDERS: dict[str, str] = {
 }
 
 
-def sorted_by(rows: Iterable[Kept], order: str) -> list[Kept]:
+def sorted_by(rows: Iterable[KeptLook], order: str) -> list[KeptLook]:
     """Return looks in an order of ORDERS; the same order for the same rows."""
     found = sorted(rows, key=lambda k: k.name.casefold())
     if order == "newest":
@@ -151,8 +151,8 @@ def sorted_by(rows: Iterable[Kept], order: str) -> list[Kept]:
 
 
 def narrowed(
-    rows: Iterable[Kept], words: str = "", tone: str = "", source: str = "", strict: bool = False
-) -> list[Kept]:
+    rows: Iterable[KeptLook], words: str = "", tone: str = "", source: str = "", strict: bool = False
+) -> list[KeptLook]:
     """Return the looks whose name or tags hold every word, of a tone and a source where these are given."""
     wanted = words.casefold().split()
     return [

@@ -35,7 +35,7 @@ h1 { font-size: 2rem; line-height: 1.2; margin: 0; } h2 { font-size: 1.2rem; mar
 """
 
 
-class Shown(NamedTuple):
+class ShownLook(NamedTuple):
     """A look as it stands on the page: with the PNG of its small desktop, and its tags."""
 
     look: Look
@@ -43,7 +43,7 @@ class Shown(NamedTuple):
     tags: tuple[str, ...] = ()
 
 
-def shelf_page(rows: Iterable[Shown], title: str = "") -> str:
+def shelf_page(rows: Iterable[ShownLook], title: str = "") -> str:
     """Return the page. What comes from outside is escaped."""
     looks = [_look(row) for row in rows]
     title = title or tr("The Shelf")
@@ -56,7 +56,7 @@ def shelf_page(rows: Iterable[Shown], title: str = "") -> str:
     )
 
 
-def _look(row: Shown) -> str:
+def _look(row: ShownLook) -> str:
     look = row.look
     picture = b64encode(row.png).decode("ascii")
     tags = f", {escape(', '.join(row.tags))}" if row.tags else ""

@@ -38,7 +38,7 @@ from ..theme.bundle import Bundle, open_bundle
 from ..theme.read import read_theme
 from ..theme.recolour import recolour_theme
 from .fonts import font_files
-from .kept import Kept
+from .kept import KeptLook
 from .shelf import LOOK, PICTURES, THEMES, Shelf, emblem_files, free_name, pictures_of
 
 KIND, VERSION = "mellow-finch parcel", 1
@@ -416,7 +416,7 @@ def _offers(texts: Iterable[str]) -> tuple[tuple[Offered, ...], tuple[str, ...]]
     return tuple(offers.values()), tuple(refused)
 
 
-def take_in(received: Received, shelf: Shelf, tags: Iterable[str] = ()) -> Kept:
+def take_in(received: Received, shelf: Shelf, tags: Iterable[str] = ()) -> KeptLook:
     """Put a received look onto the shelf, with its pictures, themes and components of the sender's own.
 
     A component that the receiver has made under the same name stays, and a look that is there already is not kept a

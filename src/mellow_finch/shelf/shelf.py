@@ -22,7 +22,7 @@ from ..language import tr
 from ..look.carry import Carried, read_look, save_look, with_paths
 from ..look.file import MOST_BYTES, SUFFIX
 from ..look.model import Look, folder_of
-from .kept import Kept, cleaned_tags, kept_from_json, kept_of, size_of
+from .kept import KeptLook, cleaned_tags, kept_from_json, kept_of, size_of
 
 LOOK, ABOUT, PICTURES, THEMES = f"look{SUFFIX}", "about.json", "pictures", "themes"
 ASK_BYTES = 20_000_000  # pictures above this are only copied when the person said so
@@ -58,7 +58,7 @@ class Shelf:
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or shelf_folder()
 
-    def looks(self) -> list[Kept]:
+    def looks(self) -> list[KeptLook]:
         """Return every kept look, the newest first. One that cannot be read is left out."""
         if not self.folder.is_dir():
             return []
@@ -70,7 +70,7 @@ class Shelf:
                     found.append(kept)
         return sorted(found, key=lambda k: k.kept, reverse=True)
 
-    def _about(self, folder: Path) -> Kept | None:
+    def _about(self, folder: Path) -> KeptLook | None:
         """Return what is said of a look, made anew from the look itself where that is not there or not true."""
         try:
             text = (read_plain(folder / ABOUT, _MOST_ABOUT) or b"").decode("utf-8")
@@ -84,7 +84,7 @@ class Shelf:
             return None
         return kept
 
-    def _say(self, folder: Path, kept: Kept) -> None:
+    def _say(self, folder: Path, kept: KeptLook) -> None:
         save(folder / ABOUT, (json.dumps(kept.as_json(), indent=1, ensure_ascii=False) + "\n").encode("utf-8"))
 
     def place(self, id_: str) -> Path:
@@ -97,7 +97,7 @@ class Shelf:
             )
         return folder
 
-    def find(self, words: str) -> Kept:
+    def find(self, words: str) -> KeptLook:
         """Return the look of an id or a name; raises ParseError where there is none, or several of that name."""
         rows = self.looks()
         exact = [k for k in rows if k.id == words] or [k for k in rows if k.name.casefold() == words.casefold()]
@@ -126,7 +126,7 @@ class Shelf:
         instead_of: str = "",
         when: str = "",
         with_themes: bool = False,
-    ) -> Kept:
+    ) -> KeptLook:
         """Put a look on the shelf, a copy of its pictures with it; instead_of: the id of one whose place it takes;
         with_themes: whether archives of themes are copied too.
 
@@ -153,7 +153,7 @@ class Shelf:
     def _free(self, name: str) -> str:
         return next(n for n in (name, *(f"{name}-{i}" for i in range(2, 100_000))) if not (self.folder / n).exists())
 
-    def rename(self, id_: str, name: str) -> Kept:
+    def rename(self, id_: str, name: str) -> KeptLook:
         """Give a look another name; its folder keeps its own. Raises ParseError for an empty name."""
         name = " ".join(name.split())
         if not name:
@@ -163,11 +163,11 @@ class Shelf:
         save_look(look, folder / LOOK)
         return self._changed(id_, name=name, digest=_digest(folder / LOOK))
 
-    def tag(self, id_: str, tags: Iterable[str]) -> Kept:
+    def tag(self, id_: str, tags: Iterable[str]) -> KeptLook:
         """Give a look these tags and no others."""
         return self._changed(id_, tags=cleaned_tags(tags))
 
-    def _changed(self, id_: str, **changes: object) -> Kept:
+    def _changed(self, id_: str, **changes: object) -> KeptLook:
         folder = self.place(id_)
         kept = self._about(folder)
         if kept is None:
@@ -176,7 +176,7 @@ class Shelf:
         self._say(folder, kept)
         return kept
 
-    def copy(self, id_: str, name: str = "") -> Kept:
+    def copy(self, id_: str, name: str = "") -> KeptLook:
         """Put a second one of a look onto the shelf, called by another name."""
         kept = self.find(id_)
         look = self.load(id_).look

@@ -19,14 +19,14 @@ from xml.etree.ElementTree import Element, SubElement
 from ..colour.blend import over
 from ..colour.rgb import Rgba
 from .css import scan_css
-from .css_values import EDGES, Expr, Frame, expression_of, style_of
+from .css_values import EDGES, Evaluation, Expr, expression_of, style_of
 from .literals import read_literal
 from .spans import Rescanner, replace_spans
 
 T = TypeVar("T")
 
 
-class Painted(NamedTuple):
+class PaintedNode(NamedTuple):
     """What is drawn at one place: fills from the outermost node inwards, the text, the edge, or None where unset.
 
     fills holds for every node on the way its candidates: one colour, or a gradient's stops over it;
@@ -75,10 +75,10 @@ class _Rules:
     referring: list[tuple[str, Expr]]
     selectors: list[str] = field(default_factory=list)  # by the number of the rule that has it
     matched: dict[tuple[str, ...], list[list[Node]]] = field(default_factory=dict)
-    last: tuple[tuple[str, ...], list[Rgba], dict[str, Painted]] = ((), [], {})  # what was painted last
+    last: tuple[tuple[str, ...], list[Rgba], dict[str, PaintedNode]] = ((), [], {})  # what was painted last
 
 
-def paint(text: str, places: Sequence[str]) -> dict[str, Painted]:
+def paint(text: str, places: Sequence[str]) -> dict[str, PaintedNode]:
     """Return what the sheet says of each place.
 
     A place is a path of nodes from the outermost to the innermost, such as
@@ -87,7 +87,7 @@ def paint(text: str, places: Sequence[str]) -> dict[str, Painted]:
     return paint_all([text], places)
 
 
-def paint_all(texts: Iterable[str], places: Sequence[str]) -> dict[str, Painted]:
+def paint_all(texts: Iterable[str], places: Sequence[str]) -> dict[str, PaintedNode]:
     """Return what several sheets say of each place; a later one is stronger however its selectors are."""
     literals: list[Rgba] = []
     skeletons: list[str] = []
@@ -106,7 +106,7 @@ def paint_all(texts: Iterable[str], places: Sequence[str]) -> dict[str, Painted]
     return _painted(_compile("\n".join(skeletons)), literals, tuple(places))
 
 
-def paint_literals(text: str, literals: Sequence[Rgba], places: Sequence[str]) -> dict[str, Painted]:
+def paint_literals(text: str, literals: Sequence[Rgba], places: Sequence[str]) -> dict[str, PaintedNode]:
     """Return what a sheet would say with its literals, in the order of scan_css, exchanged for other colours."""
     return _painted(_compile(_skeleton(text)), literals, tuple(places))
 
@@ -116,7 +116,7 @@ def _skeleton(text: str) -> str:
     return replace_spans(text, ((span, f"__literal{i}") for i, span in enumerate(scan_css(text))))
 
 
-def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) -> dict[str, Painted]:
+def _painted(rules: _Rules, literals: Sequence[Rgba], paths: tuple[str, ...]) -> dict[str, PaintedNode]:
     if rules.last[:2] == (paths, literals):  # a file that was mended is read back as it was judged last
         return rules.last[2]
     if paths not in rules.matched:
@@ -135,7 +135,7 @@ def named(
 ) -> dict[str, Rgba]:
     """Return what every defined colour comes to; of those that are known, some alone are worked out again."""
     names = dict(known or {})
-    frame = Frame(literals, names, Rgba(0, 0, 0))
+    frame = Evaluation(literals, names, Rgba(0, 0, 0))
     # Definitions that refer to others come around twice: they may refer to later ones.
     for name, expression in (*rules.defines, *rules.referring):
         if known is not None and name not in again:
@@ -190,7 +190,7 @@ def evaluated(
     names: dict[str, Rgba],
     known: dict[int, Drawn],
     pictures: Mapping[str, tuple[Rgba, ...]],
-) -> Painted:
+) -> PaintedNode:
     drawn = _NOTHING
     for number, style in nodes:
         if number not in known:
@@ -203,7 +203,7 @@ def evaluated(
     text = drawn.current
     if text is not None and drawn.opacity < 1:
         text = text._replace(a=text.a * drawn.opacity)
-    return Painted(drawn.fills, text, drawn.edge, plain)
+    return PaintedNode(drawn.fills, text, drawn.edge, plain)
 
 
 def _draw(
@@ -216,8 +216,8 @@ def _draw(
     get = style.get  # asked for some hundred thousand times while a theme is mended
     current = above.current
     if "color" in style:
-        current = style["color"](Frame(literals, names, current or _BLACK)) or current
-    frame = Frame(literals, names, current or _BLACK)
+        current = style["color"](Evaluation(literals, names, current or _BLACK)) or current
+    frame = Evaluation(literals, names, current or _BLACK)
     colour = style["background-color"](frame) if "background-color" in style else None
     stops = [s for s in (e(frame) for e in style["stops"]) if s is not None] if get("stops") else []
     if not stops and get("picture"):
@@ -259,7 +259,9 @@ class _Parsed(NamedTuple):
 
 
 _MOST_DIGITS = 30
-_APART = re.compile(r"\b(mix|shade|alpha|lighter|darker)[ \t\n]{1,20}\(")  # the toolkit reads these as functions, too
+_SPACED_FUNCTION = re.compile(
+    r"\b(mix|shade|alpha|lighter|darker)[ \t\n]{1,20}\("
+)  # the toolkit reads these as functions, too
 _LONG_NUMBER = re.compile(rf"\d{{{_MOST_DIGITS + 1},}}")
 
 
@@ -278,7 +280,7 @@ def _parsed(skeleton: str) -> _Parsed:
     out = _Parsed([], [], [])
     layer = 0
     skeleton = _LONG_NUMBER.sub(lambda found: found.group()[:_MOST_DIGITS], skeleton)
-    skeleton = _APART.sub(r"\1(", skeleton)
+    skeleton = _SPACED_FUNCTION.sub(r"\1(", skeleton)
     for rule in tinycss2.parse_stylesheet(skeleton, skip_comments=True, skip_whitespace=True):
         if rule.type == "at-rule" and rule.lower_at_keyword == "define-color":
             tokens = [t for t in rule.prelude if t.type != "whitespace"]

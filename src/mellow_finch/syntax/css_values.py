@@ -14,14 +14,14 @@ CLEAR = Rgba(0, 0, 0, 0.0)
 
 
 # Evaluating: an expression gets the literals and the named colours, and the text colour in force.
-class Frame(NamedTuple):
+class Evaluation(NamedTuple):
     literals: Sequence[Rgba]
     names: dict[str, Rgba]
     current: Rgba
     pictures: Mapping[str, tuple[Rgba, ...]] = {}
 
 
-Expr = Callable[[Frame], Rgba | None]
+Expr = Callable[[Evaluation], Rgba | None]
 
 # The edge that is judged is the border's; where there is none, a line drawn inside by a shadow.
 EDGES = ("border-color", "border-top-color", "border-bottom-color", "border-left-color", "border-right-color")
@@ -158,12 +158,12 @@ def _urls(tokens: Iterable[Any]) -> Iterator[str]:
             yield from _urls(token.arguments)
 
 
-def inherited(_frame: Frame) -> Rgba | None:
+def inherited(_frame: Evaluation) -> Rgba | None:
     """Say nothing, so that the colour from above stays, whatever weaker rules say."""
     return None
 
 
-def _clear(_frame: Frame) -> Rgba | None:
+def _clear(_frame: Evaluation) -> Rgba | None:
     return CLEAR
 
 
@@ -202,7 +202,7 @@ def _function(name: str, arguments: list[Any]) -> Expr | None:
     if name == "mix" and len(colours) == 2 and numbers:
         first, second, part = colours[0], colours[1], numbers[0]
 
-        def mixed(frame: Frame) -> Rgba | None:
+        def mixed(frame: Evaluation) -> Rgba | None:
             a, b = first(frame), second(frame)
             return None if a is None or b is None else mix(a, b, part)
 
@@ -211,7 +211,7 @@ def _function(name: str, arguments: list[Any]) -> Expr | None:
 
 
 def _one(inner: Expr, change: Callable[[Rgba], Rgba]) -> Expr:
-    def changed(frame: Frame) -> Rgba | None:
+    def changed(frame: Evaluation) -> Rgba | None:
         colour = inner(frame)
         return None if colour is None else change(colour)
 

@@ -85,7 +85,7 @@ def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
 
     def scan(text: str) -> list[ColourSpan]:
         spans: list[ColourSpan] = []
-        place = _Place(rules)
+        place = _LinePlace(rules)
         at = 0
         for line in text.splitlines(keepends=True):
             start, at = at, at + len(line)
@@ -111,7 +111,7 @@ _NAMED = re.compile(r"([\w-]++)[\"']?\s*+[=:](?!=)")
 _MOST_DEPTH = 64  # sections further in are not told any more
 
 
-class _Place:
+class _LinePlace:
     """Where in a file a line stands: its sections, its key, and whether a comment goes on."""
 
     def __init__(self, rules: KeyedRules) -> None:

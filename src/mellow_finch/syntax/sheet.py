@@ -7,8 +7,8 @@ from functools import lru_cache
 from typing import Any, NamedTuple
 
 from ..colour.rgb import Rgba
-from .cascade import ORIGINS, Drawn, Node, Painted, Tree, add_rule, alternatives, compiled, evaluated, named
-from .css_values import EDGES, Expr, Frame, inherited, style_of
+from .cascade import ORIGINS, Drawn, Node, PaintedNode, Tree, add_rule, alternatives, compiled, evaluated, named
+from .css_values import EDGES, Evaluation, Expr, inherited, style_of
 
 
 class Sheet:
@@ -75,7 +75,7 @@ class Sheet:
 
     def paint(
         self, literals: Sequence[Rgba], places: Iterable[str], names: dict[str, Rgba] | None = None
-    ) -> dict[str, Painted]:
+    ) -> dict[str, PaintedNode]:
         """Return what the sheet says of places that are known, its literals being these colours.
 
         names: what the defined colours come to, when that is known already.
@@ -92,7 +92,7 @@ class Sheet:
 
     def painter(
         self, literals: Sequence[Rgba], names: dict[str, Rgba] | None = None, known: dict[int, Drawn] | None = None
-    ) -> Callable[[str], Painted]:
+    ) -> Callable[[str], PaintedNode]:
         """Return what gives one known place after the other as `paint` does, for those who may stop early.
 
         known: what nodes have drawn, taken as it is and added to.
@@ -109,7 +109,7 @@ class Sheet:
                 return frozenset()
             if id(expression) not in self._used:
                 seen = _Recording(literals, self._names_of_roots, name_roots)
-                expression(Frame(seen, _RecordingNames(seen), Rgba(0, 0, 0)))
+                expression(Evaluation(seen, _RecordingNames(seen), Rgba(0, 0, 0)))
                 self._used[id(expression)] = expression, frozenset(seen.used), _refers_to_current(expression)
             _, own, refers = self._used[id(expression)]
             return own | current if refers else own
@@ -144,7 +144,7 @@ class Sheet:
         names: dict[str, Rgba] = {}
         for name, expression in (*self._rules.defines, *self._rules.referring):
             seen = _Recording(literals, names, found)
-            value = expression(Frame(seen, _RecordingNames(seen), Rgba(0, 0, 0)))
+            value = expression(Evaluation(seen, _RecordingNames(seen), Rgba(0, 0, 0)))
             if value is not None:
                 names[name], found[name] = value, frozenset(seen.used)
         self._names_of_roots, self._name_roots = names, found
@@ -230,7 +230,7 @@ class _RecordingNames(dict[str, Rgba]):
 
 def _refers_to_current(expression: Expr) -> bool:
     """Tell whether an expression depends on the text's colour."""
-    clear = Frame(_Any(), _AnyNames(), Rgba(0, 0, 0))
+    clear = Evaluation(_Any(), _AnyNames(), Rgba(0, 0, 0))
     return expression(clear) != expression(clear._replace(current=Rgba(255, 255, 255)))
 
 

@@ -32,7 +32,7 @@ class OutEntry(NamedTuple):
     link: str = ""
 
 
-class FileRow(NamedTuple):
+class RecolouredFile(NamedTuple):
     """One file: where it goes, how many literals it has, how many were replaced."""
 
     path: str
@@ -40,7 +40,7 @@ class FileRow(NamedTuple):
     replaced: int
 
 
-class GroupRow(NamedTuple):
+class RecolouredGroup(NamedTuple):
     """One group: its key, its colour before and after, its role, and in how many places and files it stands."""
 
     key: str
@@ -62,7 +62,7 @@ class GroupRow(NamedTuple):
         }
 
 
-class Told(NamedTuple):
+class MeasuredFailure(NamedTuple):
     """A place that the real toolkit painted short: its part, what of it, its colour, and that of what lies under it.
 
     component: that whose sheet was painted; of keys, their format; seen: how much of the colour that a key says is seen
@@ -79,7 +79,7 @@ class Told(NamedTuple):
     seen: float = 1.0
 
 
-class Short(NamedTuple):
+class RemainingFailure(NamedTuple):
     """A pair that falls short in a sheet though everything was tried."""
 
     sheet: str
@@ -101,11 +101,11 @@ class Outcome:
 
     name: str
     outputs: Mapping[str, OutEntry]
-    files: tuple[FileRow, ...]
-    groups: tuple[GroupRow, ...]
+    files: tuple[RecolouredFile, ...]
+    groups: tuple[RecolouredGroup, ...]
     fresh: Mapping[str, str]
     rules: int
-    short: tuple[Short, ...]
+    short: tuple[RemainingFailure, ...]
     notes: tuple[str, ...]
     charts: tuple[ColourMap, ...]
     pictures: Mapping[str, bytes] = field(default_factory=dict)

@@ -17,7 +17,7 @@ from pathlib import Path
 
 from ..disk.facts import must_open, read_plain
 from ..errors import file_errors
-from ..intake.archives import Entry, archive_kind, passed_over, unpacked
+from ..intake.archives import ArchiveEntry, archive_kind, passed_over, unpacked
 from ..intake.budget import MOST_FILE, Budget
 from ..language import tr
 from ..progress import Progress
@@ -33,7 +33,7 @@ class Bundle:
     """
 
     name: str
-    entries: Mapping[str, Entry]
+    entries: Mapping[str, ArchiveEntry]
     single: bool = False  # whether it is one file rather than a folder of them
     left_out: tuple[str, ...] = ()
     part: str = ""
@@ -51,7 +51,7 @@ class Bundle:
         for path, entry in own.items():
             target = posixpath.normpath(posixpath.join(posixpath.dirname(path), entry.link)) if entry.link else ""
             if target in out:
-                own[path] = Entry(path, partial(self.data, path), out[target].mode)
+                own[path] = ArchiveEntry(path, partial(self.data, path), out[target].mode)
         return replace(self, entries=own)
 
     def data(self, path: str) -> bytes:
@@ -84,7 +84,7 @@ def open_bundle(path: Path, progress: Progress | None = None) -> Bundle:
         kind = archive_kind(os.pread(handle, 512, 0))
     if not kind:
         os.close(handle)
-        entry = Entry(path.name, partial(_read, path.resolve()), stat.S_IMODE(state.st_mode) & 0o777)
+        entry = ArchiveEntry(path.name, partial(_read, path.resolve()), stat.S_IMODE(state.st_mode) & 0o777)
         return Bundle(path.name, {path.name: entry}, single=True)
     budget = Budget(path.name, max(1, state.st_size), progress)
     name = re.sub(r"(?i)\.(tar(\.\w+)?|t[gbx]z2?|tzst|zip|7z|obt|xpi|plasmoid|gz|bz2|xz|zst)$", "", path.name)
@@ -101,7 +101,7 @@ def _read(path: Path) -> bytes:
     return read_plain(path, MOST_FILE, follow=False) or b""
 
 
-def _folder_entries(root: Path, left_out: list[str], budget: Budget) -> Iterator[Entry]:
+def _folder_entries(root: Path, left_out: list[str], budget: Budget) -> Iterator[ArchiveEntry]:
     """Yield the files of a folder; links that lead out of it are noted, and what they lead to is left where it is."""
     inside = root.resolve()
     rows: list[tuple[str, os.DirEntry[str]]] = []
@@ -127,12 +127,12 @@ def _folder_entries(root: Path, left_out: list[str], budget: Budget) -> Iterator
             target = os.readlink(path)  # noqa: PTH115 - the very text, which a Path would tidy
             if _end_of(path).is_relative_to(inside) and not target.startswith("/"):
                 if path.exists():
-                    yield Entry(name, lambda: b"", 0o777, target)
+                    yield ArchiveEntry(name, lambda: b"", 0o777, target)
             else:
                 left_out.append(name)
         elif entry.is_file(follow_symlinks=False):
             mode = entry.stat(follow_symlinks=False).st_mode
-            yield Entry(name, partial(_read, Path(entry.path)), stat.S_IMODE(mode) & 0o777)
+            yield ArchiveEntry(name, partial(_read, Path(entry.path)), stat.S_IMODE(mode) & 0o777)
 
 
 def _end_of(path: Path) -> Path:

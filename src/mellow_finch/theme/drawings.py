@@ -33,9 +33,9 @@ from ..recolour.pointers import read_pointer, straight
 from ..recolour.rewrite import respelled
 from ..recolour.ticks import Face, face_of, with_clear_tick
 from ..syntax.xml import extents
-from .account import Choices, GroupRow, Told
+from .account import Choices, MeasuredFailure, RecolouredGroup
 from .kinds import owner_of
-from .model import Text, Theme
+from .model import Theme, ThemeText
 
 T = TypeVar("T")
 
@@ -98,7 +98,7 @@ class Drawings:
         scheme: Scheme,
         charts: Sequence[ColourMap],
         choices: Choices,
-        told: Sequence[Sequence[Told]] = (),
+        told: Sequence[Sequence[MeasuredFailure]] = (),
     ) -> None:
         self._theme, self._scheme, self._charts, self._told = theme, scheme, charts, told
         self._choice = choices.decided.by_group.get(LEAD, "accent")
@@ -219,7 +219,7 @@ class Drawings:
         data = as_bytes(respelled(text.text, text.spans, colours)) if count else b""
         return (gzip.compress(data, mtime=0) if text.packed and count else data), count, len(text.spans)
 
-    def _clear_ticks(self, text: Text, new: list[Rgba]) -> None:
+    def _clear_ticks(self, text: ThemeText, new: list[Rgba]) -> None:
         """Give the ticks of a drawn style that were painted short a colour for the box that they were painted on.
 
         What is drawn last of a control lies on top; it is the tick where it has the colour that was seen.
@@ -411,7 +411,7 @@ class Drawings:
             fresh = with_clear_tick(fresh, name, self._scheme.faces("window")[0], MARK.level * _SURE)
         return fresh
 
-    def group_rows(self) -> list[GroupRow]:
+    def group_rows(self) -> list[RecolouredGroup]:
         """Return the account of an icon theme's colours: its leading one."""
         lead = self.lead if self._iconic else None
         if lead is None:
@@ -420,4 +420,4 @@ class Drawings:
         files = files or len(self.pictures & self._iconic)  # pixels are not counted one by one
         target = chosen_colour(self._choice, self._scheme.colours) or lead
         role = "" if self._choice == KEEP else self._choice
-        return [GroupRow(LEAD, lead, target, role, tr("the icons have it most"), self._counts[lead], files)]
+        return [RecolouredGroup(LEAD, lead, target, role, tr("the icons have it most"), self._counts[lead], files)]

@@ -19,7 +19,7 @@ from ..recolour.groups import Group, group_spans, is_light
 from ..syntax.sheet import Sheet
 from ..syntax.spans import ColourSpan
 from .imports import Joined
-from .model import Family, Text, Theme
+from .model import Family, Theme, ThemeText
 
 _URL = re.compile(r"url\(\s*+[\"']?([^\"'()]++)[\"']?\s*+\)")
 
@@ -74,7 +74,7 @@ def _number(entry: str) -> int | None:
     return int(found.group(1)) if found else None
 
 
-def _key_colours(sheet: Joined, texts: Mapping[str, Text]) -> list[tuple[Rgba, str]]:
+def _key_colours(sheet: Joined, texts: Mapping[str, ThemeText]) -> list[tuple[Rgba, str]]:
     """Return (colour, role) of what a sheet paints in the places that matter most, the first of a role leading."""
     literals = [texts[p.path].spans[p.index].colour for p in sheet.pieces]
     rows = _SHELL_PLACES if sheet.component == "shell" else _KEY_PLACES

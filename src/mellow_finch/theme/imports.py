@@ -18,7 +18,7 @@ _WHOLE = 12_000_000  # characters of an entry with its imports that are judged
 
 
 @dataclass(frozen=True, slots=True)
-class Piece:
+class SheetPiece:
     """A literal of a joined sheet: the file it stands in and its number there."""
 
     path: str
@@ -36,7 +36,7 @@ class Joined:
 
     entry: str
     skeleton: str
-    pieces: tuple[Piece, ...]
+    pieces: tuple[SheetPiece, ...]
     files: tuple[str, ...]
     missing: tuple[str, ...]
     alias: Callable[[str], str]
@@ -67,7 +67,7 @@ def joined(
     texts and spans: by path from the theme's root; alias: turns a resource's address into such a path.
     """
     chunks: list[str] = []
-    pieces: list[Piece] = []
+    pieces: list[SheetPiece] = []
     missing: list[str] = []
     files: list[str] = []
     size = 0
@@ -86,7 +86,7 @@ def joined(
             while number < len(own) and own[number].start < end:
                 span = own[number]
                 chunks.extend((text[at : span.start], f"__literal{len(pieces)}"))
-                pieces.append(Piece(path, number))
+                pieces.append(SheetPiece(path, number))
                 at, number = span.end, number + 1
             chunks.append(text[at:end])
             at = end

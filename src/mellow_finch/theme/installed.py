@@ -32,7 +32,7 @@ _SOLID = 200  # of 255, the opacity from which a pixel counts
 _STANDS_ON = ("panel", "menu", "view")
 
 
-class Installed(NamedTuple):
+class ThemeChoice(NamedTuple):
     """One theme: its folder's name, which settings use, its title, and the colour that its folders have, if any."""
 
     name: str
@@ -40,7 +40,7 @@ class Installed(NamedTuple):
     leading: Rgba | None = None
 
 
-class Here(NamedTuple):
+class InstalledTheme(NamedTuple):
     """A theme of this machine: its folder, what it dresses, whether it is the person's own, and its leading colours.
 
     colours: of windows, their text and what is chosen, as its sheet defines them, or the leading one of its signs;
@@ -69,7 +69,7 @@ _PARTS = {
 _TOLD = ("theme_bg_color", "theme_fg_color", "theme_selected_bg_color")
 
 
-def themes_here(home: Path, in_use: str = "") -> tuple[Here, ...]:
+def themes_here(home: Path, in_use: str = "") -> tuple[InstalledTheme, ...]:
     """Return the themes of toolkits, shells and borders that a home and its system have.
 
     Of equal names the person's own counts; in_use: the name of the one that the desktop wears, which comes first.
@@ -80,21 +80,23 @@ def themes_here(home: Path, in_use: str = "") -> tuple[Here, ...]:
     for folder in found.values():
         kinds = tuple(dict.fromkeys(kind for part, kind in _PARTS.items() if (folder / part).is_file()))
         if kinds:
-            rows.append(Here(folder, kinds, folder.parent in own, _told_colours(folder)))
+            rows.append(InstalledTheme(folder, kinds, folder.parent in own, _told_colours(folder)))
     return tuple(sorted(rows, key=lambda here: (here.path.name != in_use, not here.own, here.path.name.lower())))
 
 
-def icons_here(home: Path, colours: Mapping[str, Rgba]) -> tuple[Here, ...]:
+def icons_here(home: Path, colours: Mapping[str, Rgba]) -> tuple[InstalledTheme, ...]:
     """Return the icon themes of a home and its system, those first that go best with a look; see ranked."""
-    return _signs_here(home, ranked(icon_themes(places(home)), colours), ICONS, colours)
+    return _signs_here(home, ranked_by_look(icon_themes(places(home)), colours), ICONS, colours)
 
 
-def pointers_here(home: Path, colours: Mapping[str, Rgba]) -> tuple[Here, ...]:
+def pointers_here(home: Path, colours: Mapping[str, Rgba]) -> tuple[InstalledTheme, ...]:
     """Return the pointer themes of a home and its system, those first that go best with a look; see ranked."""
-    return _signs_here(home, ranked(pointer_themes(places(home)), colours), tr("Pointers"), colours)
+    return _signs_here(home, ranked_by_look(pointer_themes(places(home)), colours), tr("Pointers"), colours)
 
 
-def _signs_here(home: Path, found: Iterable[Installed], kind: str, colours: Mapping[str, Rgba]) -> tuple[Here, ...]:
+def _signs_here(
+    home: Path, found: Iterable[ThemeChoice], kind: str, colours: Mapping[str, Rgba]
+) -> tuple[InstalledTheme, ...]:
     roots = places(home)
     folders = _themes(roots)
     rows = []
@@ -102,7 +104,9 @@ def _signs_here(home: Path, found: Iterable[Installed], kind: str, colours: Mapp
         folder, lead = folders[theme.name], theme.leading
         # A pointer has an outline, by which it stands out on whatever it lies on.
         faint = tuple(r for r in _STANDS_ON if lead and kind == ICONS and not MARK.holds(lead, colours[r]))
-        rows.append(Here(folder, (kind,), folder.parent in roots[:2], (lead,) if lead is not None else (), faint))
+        rows.append(
+            InstalledTheme(folder, (kind,), folder.parent in roots[:2], (lead,) if lead is not None else (), faint)
+        )
     return tuple(rows)
 
 
@@ -143,7 +147,7 @@ def _index(folder: Path) -> Mapping[str, str]:
     return read_ini(data.decode("utf-8", "replace")) if data else {}
 
 
-def icon_themes(roots: Iterable[Path]) -> tuple[Installed, ...]:
+def icon_themes(roots: Iterable[Path]) -> tuple[ThemeChoice, ...]:
     """Return the icon themes, by title; those that are hidden or hold pointers alone are none."""
     out = []
     for name, folder in _themes(roots).items():
@@ -151,15 +155,15 @@ def icon_themes(roots: Iterable[Path]) -> tuple[Installed, ...]:
         if not index.get("Icon Theme/Directories") or index.get("Icon Theme/Hidden", "").lower() == "true":
             continue
         if name != "hicolor":
-            out.append(Installed(name, index.get("Icon Theme/Name", name), _leading(folder)))
+            out.append(ThemeChoice(name, index.get("Icon Theme/Name", name), _leading(folder)))
     return tuple(sorted(out, key=lambda theme: theme.title.lower()))
 
 
-def pointer_themes(roots: Iterable[Path]) -> tuple[Installed, ...]:
+def pointer_themes(roots: Iterable[Path]) -> tuple[ThemeChoice, ...]:
     """Return the pointer themes, by title."""
     found = _themes(roots).items()
     rows = [
-        Installed(n, _index(f).get("Icon Theme/Name", n), _leading_pointer(f))
+        ThemeChoice(n, _index(f).get("Icon Theme/Name", n), _leading_pointer(f))
         for n, f in found
         if (f / "cursors").is_dir()
     ]
@@ -215,14 +219,14 @@ def _of_picture(data: bytes, name: str) -> Counter[Rgba]:
     return Counter(Rgba(r, g, b) for r, g, b in rows[rows[:, 3] >= _SOLID, :3].tolist())
 
 
-def ranked(themes: Iterable[Installed], colours: Mapping[str, Rgba]) -> tuple[Installed, ...]:
+def ranked_by_look(themes: Iterable[ThemeChoice], colours: Mapping[str, Rgba]) -> tuple[ThemeChoice, ...]:
     """Return themes with those first whose leading colour stands on panel, menu and view and lies near the accent.
 
     colours: a look's, by role; themes without a colour come last.
     """
     hue = rgba_to_oklch(colours["accent"])[2]
 
-    def key(theme: Installed) -> tuple[int, int, float, str]:
+    def key(theme: ThemeChoice) -> tuple[int, int, float, str]:
         if theme.leading is None:
             return 2, 0, 0.0, theme.title
         _, chroma, own = rgba_to_oklch(theme.leading)

@@ -17,8 +17,8 @@ from ..colour.requirement import DISABLED, MARK, TEXT, Requirement, measure
 from ..colour.rgb import Rgba
 from ..palette.fit import fit
 from ..syntax.spans import ColourSpan
-from .account import Short, Told
-from .model import Text
+from .account import MeasuredFailure, RemainingFailure
+from .model import ThemeText
 
 _WORD = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+")
 _BRACE = re.compile(r"[{}]")
@@ -42,7 +42,7 @@ _TOLD_MORE = 1.2  # what a text gets above its need that was painted short: lett
 Wanted = Mapping[str, Sequence[tuple[Rgba, float, float]]]
 
 
-class Pair(NamedTuple):
+class KeyedPair(NamedTuple):
     """The numbers of a text's literal and of those that it lies on, and the ratio that it needs."""
 
     text: int
@@ -74,7 +74,7 @@ def _key_of(key: str, sure: str) -> _Key:
     return _Key(words, frozenset(there & _STATES), frozenset(stem), kind)
 
 
-def _told(text: Text, span: ColourSpan, sure: str) -> str:
+def _told(text: ThemeText, span: ColourSpan, sure: str) -> str:
     """Return the key of a literal; where a value holds many, the name before it."""
     if _key_of(span.key, sure).kind:
         return span.key
@@ -82,7 +82,7 @@ def _told(text: Text, span: ColourSpan, sure: str) -> str:
     return named.group(1) if named else span.key
 
 
-def pairs_of(text: Text) -> list[Pair]:
+def pairs_of(text: ThemeText) -> list[KeyedPair]:
     """Return the pairs of a text; a text whose ground cannot be told has none.
 
     Where the keys do not tell it, the roles do that the format gives them.
@@ -91,7 +91,7 @@ def pairs_of(text: Text) -> list[Pair]:
     keys = [_key_of(_told(text, span, s), s) for span, s in zip(text.spans, sure, strict=True)]
     starts = _blocks(text.text)
     places = [(span.where, bisect(starts, span.start)) for span in text.spans]
-    out: list[Pair] = []
+    out: list[KeyedPair] = []
     for i, key in enumerate(keys):
         if key.kind in ("text", "mark"):
             grounds = [(j, k) for j, k in enumerate(keys) if k.kind == "ground" and places[j] == places[i]]
@@ -101,11 +101,11 @@ def pairs_of(text: Text) -> list[Pair]:
                 surface = sure[i].removesuffix("_text")
                 under = tuple(j for j, role in enumerate(sure) if role == surface)
             if under:
-                out.append(Pair(i, under, need))
+                out.append(KeyedPair(i, under, need))
     return out
 
 
-def _move_told(text: Text, colours: list[Rgba], kept: Collection[int], wanted: Wanted) -> set[int]:
+def _move_told(text: ThemeText, colours: list[Rgba], kept: Collection[int], wanted: Wanted) -> set[int]:
     """Give the texts that were painted short a colour for what they were painted on; return their numbers."""
     moved: set[int] = set()
     for i, span in enumerate(text.spans):
@@ -157,12 +157,12 @@ def _shared(first: Sequence[str], second: Sequence[str]) -> int:
 
 def mend_keyed(
     path: str,
-    text: Text,
+    text: ThemeText,
     colours: list[Rgba],
     kept: Collection[int],
-    told: Iterable[Told] = (),
+    told: Iterable[MeasuredFailure] = (),
     text_need: float = TEXT.level,
-) -> Iterator[Short]:
+) -> Iterator[RemainingFailure]:
     """Move the colours of texts to the nearest that can be read, in place; yield what still falls short.
 
     kept: the numbers of literals that must not move; told: what the real reader painted short, which counts most;
@@ -184,23 +184,25 @@ def mend_keyed(
             if better is not None and pair.text not in kept:
                 colours[pair.text] = better._replace(a=1.0)
             else:
-                yield Short(path, text.spans[pair.text].key, _worst(pair, colours, under), need.level)
+                yield RemainingFailure(path, text.spans[pair.text].key, _worst(pair, colours, under), need.level)
 
 
-def _solid(pair: Pair, colours: Sequence[Rgba]) -> list[int]:
+def _solid(pair: KeyedPair, colours: Sequence[Rgba]) -> list[int]:
     """Return the grounds of a pair that cover what lies below them."""
     return [j for j in pair.grounds if colours[j].a >= _SOLID]
 
 
-def _worst(pair: Pair, colours: Sequence[Rgba], under: Sequence[int]) -> float:
+def _worst(pair: KeyedPair, colours: Sequence[Rgba], under: Sequence[int]) -> float:
     return min(measure(over(colours[pair.text], colours[j].opaque), colours[j].opaque) for j in under)
 
 
-def _reads(pair: Pair, need: Requirement, colours: Sequence[Rgba], under: Sequence[int]) -> bool:
+def _reads(pair: KeyedPair, need: Requirement, colours: Sequence[Rgba], under: Sequence[int]) -> bool:
     return not under or need.met(_worst(pair, colours, under))
 
 
-def _make_room(pair: Pair, need: Requirement, colours: list[Rgba], under: Sequence[int], kept: Collection[int]) -> None:
+def _make_room(
+    pair: KeyedPair, need: Requirement, colours: list[Rgba], under: Sequence[int], kept: Collection[int]
+) -> None:
     """Give the grounds that no text can be read on a colour on which the one can that is nearest to being read."""
     if fit(colours[pair.text].opaque, [(colours[j].opaque, need.level * _MORE) for j in under]) is not None:
         return

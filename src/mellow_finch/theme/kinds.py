@@ -14,7 +14,7 @@ _HEAD = 4096
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Kind:
+class ThemeKind:
     """A kind of thing that is installed as a folder or a file.
 
     marks: patterns of paths by which it is known; the group "root" is the folder that belongs to it, "" for the top.
@@ -37,33 +37,35 @@ class Kind:
 
 
 _THEMES = ".local/share/themes/{name}"
-KINDS: tuple[Kind, ...] = (
-    Kind(
+KINDS: tuple[ThemeKind, ...] = (
+    ThemeKind(
         id="toolkit-3",
         title=tr("GTK 3 theme"),
         marks=(r"(?P<root>.*/)?gtk-3\.\d+/gtk(-dark)?\.css$",),
         place=_THEMES,
     ),
-    Kind(
+    ThemeKind(
         id="toolkit-4",
         title=tr("GTK 4 theme"),
         marks=(r"(?P<root>.*/)?gtk-4\.\d+/gtk(-dark)?\.css$",),
         place=_THEMES,
     ),
-    Kind(id="toolkit-2", title=tr("GTK 2 theme"), marks=(r"(?P<root>.*/)?gtk-2\.0/gtkrc$",), place=".themes/{name}"),
-    Kind(
+    ThemeKind(
+        id="toolkit-2", title=tr("GTK 2 theme"), marks=(r"(?P<root>.*/)?gtk-2\.0/gtkrc$",), place=".themes/{name}"
+    ),
+    ThemeKind(
         id="shell-gnome",
         title=tr("GNOME Shell theme"),
         marks=(r"(?P<root>.*/)?gnome-shell/gnome-shell\.css$",),
         place=_THEMES,
     ),
-    Kind(
+    ThemeKind(
         id="shell-cinnamon",
         title=tr("Cinnamon theme"),
         marks=(r"(?P<root>.*/)?cinnamon/cinnamon\.css$",),
         place=_THEMES,
     ),
-    Kind(
+    ThemeKind(
         id="borders",
         title=tr("Window borders"),
         marks=(
@@ -73,14 +75,14 @@ KINDS: tuple[Kind, ...] = (
         ),
         place=_THEMES,
     ),
-    Kind(id="dock", title=tr("Dock theme"), marks=(r"(?P<root>.*/)?plank/dock\.theme$",), place=_THEMES),
-    Kind(
+    ThemeKind(id="dock", title=tr("Dock theme"), marks=(r"(?P<root>.*/)?plank/dock\.theme$",), place=_THEMES),
+    ThemeKind(
         id="dock-alone",
         title=tr("Dock theme"),
         marks=(r"(?P<root>(?:.*/)?(?!plank/)[^/]+/)dock\.theme$",),
         place=".local/share/plank/themes/{name}",
     ),
-    Kind(
+    ThemeKind(
         id="pointers",
         title=tr("Pointer theme"),
         marks=(r"(?P<root>.*/)?cursors/[^/]+$",),
@@ -88,7 +90,7 @@ KINDS: tuple[Kind, ...] = (
         place=".icons/{name}",
         derived=True,
     ),
-    Kind(
+    ThemeKind(
         id="icons",
         title=tr("Icon theme"),
         marks=(r"(?P<root>.*/)?index\.theme$",),
@@ -96,7 +98,7 @@ KINDS: tuple[Kind, ...] = (
         place=".local/share/icons/{name}",
         derived=True,
     ),
-    Kind(
+    ThemeKind(
         id="scheme",
         title=tr("Colour scheme"),
         marks=(r"(?P<root>.*/)?[^/]+\.colors$",),
@@ -104,68 +106,68 @@ KINDS: tuple[Kind, ...] = (
         place=".local/share/color-schemes",
         single=True,
     ),
-    Kind(
+    ThemeKind(
         id="desktop-theme",
         title=tr("Desktop theme"),
         marks=(r"(?P<root>.*/)?(?:widgets|dialogs)/[^/]+\.svgz?$",),
         place=".local/share/plasma/desktoptheme/{name}",
     ),
-    Kind(
+    ThemeKind(
         id="decoration",
         title=tr("Window decoration of drawings"),
         marks=(r"(?P<root>.*/)?decoration\.svgz?$",),
         place=".local/share/aurorae/themes/{name}",
     ),
-    Kind(
+    ThemeKind(
         id="drawn-style",
         title=tr("SVG-drawn style"),
         marks=(r"(?P<root>.*/)?[^/]+\.kvconfig$",),
         place=".config/Kvantum/{name}",
         named=True,
     ),
-    Kind(
+    ThemeKind(
         id="login",
         title=tr("Login screen"),
         marks=(r"(?P<root>.*/)?metadata\.desktop$",),
         tell=r"\[SddmGreeterTheme\]",
         place="login-screens/{name}",
     ),
-    Kind(
+    ThemeKind(
         id="widget-conky",
         title=tr("Desktop widget"),
         marks=(r"(?P<root>.*/)?(?:[^/]*conky[^/]*|[^/]+\.conf|[^/]*rc)$",),
         tell=r"(?m)conky\.config|^TEXT\s*$",
         place=".config/conky/{name}",
     ),
-    Kind(id="widget-eww", title=tr("Desktop widget"), marks=(r"(?P<root>.*/)?eww\.yuck$",), place=".config/eww"),
-    Kind(
+    ThemeKind(id="widget-eww", title=tr("Desktop widget"), marks=(r"(?P<root>.*/)?eww\.yuck$",), place=".config/eww"),
+    ThemeKind(
         id="bar",
         title=tr("Bar"),
         marks=(r"(?P<root>(?:.*/)?waybar/)style\.css$", r"(?P<root>(?:.*/)?polybar/)config(?:\.ini)?$"),
         place=".config/{folder}",
     ),
-    Kind(
+    ThemeKind(
         id="launcher",
         title=tr("Launcher style"),
         marks=(r"(?P<root>.*/)?[^/]+\.rasi$",),
         place=".config/rofi/themes",
         single=True,
     ),
-    Kind(
+    ThemeKind(
         id="notices",
         title=tr("Notifications"),
         marks=(r"(?P<root>.*/)?dunstrc$",),
         place=".config/dunst",
         single=True,
     ),
-    Kind(
+    ThemeKind(
         id="terminal-scheme",
         title=tr("Terminal colours"),
         marks=(r"(?P<root>.*/)?[^/]+\.colorscheme$",),
         place=".local/share/konsole",
         single=True,
     ),
-    Kind(
+    ThemeKind(
         id="editor-scheme",
         title=tr("Editor colours"),
         marks=(r"(?P<root>.*/)?[^/]+\.xml$",),
@@ -173,14 +175,14 @@ KINDS: tuple[Kind, ...] = (
         place=".local/share/gtksourceview-5/styles",
         single=True,
     ),
-    Kind(
+    ThemeKind(
         id="add-on",
         title=tr("Desktop add-on, whose program code is left alone"),
         marks=(r"(?P<root>.*/)?(?:applet|desklet|extension)\.js$",),
         place="add-ons/{name}",
         code=True,
     ),
-    Kind(
+    ThemeKind(
         id="fonts",
         title=tr("Fonts"),
         marks=(r"(?P<root>.*/)?[^/]+\.(?:ttf|otf|ttc)$",),
@@ -194,10 +196,10 @@ _SHELL_ALONE = re.compile(r"(?P<root>.*/)?gnome-shell\.css$")
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class FoundTheme:
     """A thing that a bundle holds: its kind and its folder, "" for the top, else ending in a slash."""
 
-    kind: Kind
+    kind: ThemeKind
     root: str
     path: str  # the file that it was known by
 
@@ -211,9 +213,9 @@ class Found:
         return self.path.removeprefix(self.root).partition("/")[0]
 
 
-def recognise(bundle: Bundle, peek: Callable[[str], bytes]) -> tuple[Found, ...]:
+def recognise(bundle: Bundle, peek: Callable[[str], bytes]) -> tuple[FoundTheme, ...]:
     """Return what a bundle holds, each kind and folder once, the outermost folders first; peek gives a file's head."""
-    seen: dict[tuple[str, str], Found] = {}
+    seen: dict[tuple[str, str], FoundTheme] = {}
     for path, entry in bundle.entries.items():
         for kind, marks, tell in _KNOWN:
             found = next((m for m in (mark.match(path) for mark in marks) if m), None)
@@ -223,7 +225,7 @@ def recognise(bundle: Bundle, peek: Callable[[str], bytes]) -> tuple[Found, ...]
             key = (kind.id, path if kind.single else root)
             if key in seen or entry.link or (kind.tell and not _tells(tell, peek(path))):
                 continue
-            seen[key] = Found(kind, root, path)
+            seen[key] = FoundTheme(kind, root, path)
     return tuple(sorted(_outermost(seen.values()), key=lambda f: (f.root.count("/"), f.root, f.kind.id, f.path)))
 
 
@@ -231,7 +233,7 @@ def _tells(tell: re.Pattern[str], head: bytes) -> bool:
     return bool(tell.search(head[:_HEAD].decode("latin-1")))
 
 
-def _outermost(found: Iterable[Found]) -> list[Found]:
+def _outermost(found: Iterable[FoundTheme]) -> list[FoundTheme]:
     """Leave out what lies inside of something of another kind that owns its whole folder."""
     rows = list(found)
     owners = [f.root for f in rows if f.kind.derived or f.kind.id in ("widget-conky", "widget-eww")]
@@ -250,7 +252,7 @@ def _outermost(found: Iterable[Found]) -> list[Found]:
     ]
 
 
-def counted(found: Iterable[Found]) -> list[tuple[str, int]]:
+def counted(found: Iterable[FoundTheme]) -> list[tuple[str, int]]:
     """Return the kinds, as they are called, with how many of each there are."""
     counts: dict[str, int] = {}
     for f in found:
@@ -258,7 +260,7 @@ def counted(found: Iterable[Found]) -> list[tuple[str, int]]:
     return list(counts.items())
 
 
-def place_of(found: Found, name: str, path: str) -> str:
+def target_path(found: FoundTheme, name: str, path: str) -> str:
     """Return where a file of something found goes, from the home folder."""
     inner = path.removeprefix(found.root)
     if found.kind.single:
@@ -280,7 +282,7 @@ def root_of_output(path: str) -> str:
     return f"{place}{name}" if place else path.rpartition("/")[0]
 
 
-def goes_along(path: str, kind: Kind) -> bool:
+def goes_along(path: str, kind: ThemeKind) -> bool:
     """Tell whether a file of a thing's folder is one that is installed."""
     return not kind.only or bool(re.search(kind.only, path, re.IGNORECASE)) or is_credit(path)
 
@@ -300,9 +302,9 @@ def leads_out(path: str, link: str, roots: Iterable[str]) -> bool:
     return posixpath.isabs(link) or not straight or not inside
 
 
-def owner_of(path: str, found: Iterable[Found]) -> Found | None:
+def owner_of(path: str, found: Iterable[FoundTheme]) -> FoundTheme | None:
     """Return the thing that a file belongs to: the innermost whose folder holds it."""
-    best: Found | None = None
+    best: FoundTheme | None = None
     for f in found:
         holds = path == f.path if f.kind.single else path.startswith(f.root)
         if holds and (best is None or _rank(f, path) > _rank(best, path)):
@@ -310,7 +312,7 @@ def owner_of(path: str, found: Iterable[Found]) -> Found | None:
     return best
 
 
-def _rank(found: Found, path: str) -> tuple[int, bool, bool]:
+def _rank(found: FoundTheme, path: str) -> tuple[int, bool, bool]:
     """Return how closely a file belongs to something: by its folder, by name, by the part of a theme it lies in."""
     return len(found.root), found.kind.single, path.startswith(f"{found.root}{found.part}/")
 

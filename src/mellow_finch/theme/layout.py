@@ -14,7 +14,7 @@ from ..progress import Progress
 from ..recolour.colour_map import ColourMap
 from ..recolour.groups import KEEP, Group, chosen_colour
 from ..recolour.pointers import recoloured_pointer
-from .account import Choices, FileRow, GroupRow, Outcome, Short
+from .account import Choices, Outcome, RecolouredFile, RecolouredGroup, RemainingFailure
 from .drawings import Drawings
 from .gresource import write_resources
 from .model import INSIDE, Theme
@@ -49,11 +49,11 @@ class Layout:
         fresh: Mapping[str, str],
         literals: Mapping[str, Sequence[Rgba]],
         rules: Mapping[str, str],
-        short: Sequence[Short],
+        short: Sequence[RemainingFailure],
         inverse: Sequence[str],
     ) -> Outcome:
         theme = self._theme
-        files: list[FileRow] = []
+        files: list[RecolouredFile] = []
         changed: dict[str, bytes] = {}
         drawn = self._drawn
         order = [*theme.bundle.entries, *(f"{o}{INSIDE}{i}" for o, rows in theme.resources.items() for i in rows)]
@@ -65,12 +65,12 @@ class Layout:
                 data = as_bytes(self._with_words(fresh[path]))
                 changed[path] = gzip.compress(data, mtime=0) if text.packed else data
                 count = sum(s.colour != c for s, c in zip(text.spans, literals[path], strict=True))
-                files.append(FileRow(path, len(text.spans), count))
+                files.append(RecolouredFile(path, len(text.spans), count))
             elif path in drawn.paths:
                 data, count, total = drawn.redrawn(path)
                 if count:
                     changed[path] = self._pictures[path] = data
-                files.append(FileRow(path, total, count))
+                files.append(RecolouredFile(path, total, count))
             else:
                 self._picture(path, changed, drawn)
         for outer, rows in theme.resources.items():
@@ -118,8 +118,8 @@ class Layout:
 
     # The account
 
-    def _group_rows(self, literals: Mapping[str, Sequence[Rgba]]) -> list[GroupRow]:
-        rows: list[GroupRow] = []
+    def _group_rows(self, literals: Mapping[str, Sequence[Rgba]]) -> list[RecolouredGroup]:
+        rows: list[RecolouredGroup] = []
         for family, chart in zip(self._theme.families, self._charts, strict=True):
             owners = [p for p in family.paths for _ in self._theme.texts[p].spans]
             targets = shown_targets(family.groups, chart, self._scheme.colours, self._choices.decided.by_group)
@@ -127,7 +127,9 @@ class Layout:
                 target = targets[g.key]
                 files = len({owners[i] for i in g.spans})
                 role = self._choices.decided.by_group.get(g.key) or g.role
-                rows.append(GroupRow(g.key, g.anchor, target, "" if role == KEEP else role, g.reason, g.places, files))
+                rows.append(
+                    RecolouredGroup(g.key, g.anchor, target, "" if role == KEEP else role, g.reason, g.places, files)
+                )
         return rows
 
 

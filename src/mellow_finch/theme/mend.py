@@ -14,15 +14,15 @@ from ..colour.requirement import Requirement
 from ..colour.rgb import Rgba
 from ..components.judge import DrawnPair, surfaces_under
 from ..components.model import Part, painted
-from ..palette.lightness import STEPS, way_of
+from ..palette.lightness import PATH_STEPS, path_of
 from ..syntax.cascade import Drawn
-from .account import Told
+from .account import MeasuredFailure
 from .judged import MARGIN
 from .rules import OUTWEIGHING, RuledSheet, distance
 
 _ROUNDS = 5
 _RULE_ROUNDS = 8
-_APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
+_STATES_APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
 _FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
 _TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
 _MOST_BLUR = 1.15  # what a line may have lost by being round; where it lost more, it is no line of the sheet
@@ -48,7 +48,7 @@ class Mender(RuledSheet):
                 break
         self._bring_together()
 
-    def mend_told(self, told: Iterable[Told]) -> None:
+    def mend_told(self, told: Iterable[MeasuredFailure]) -> None:
         """Add a rule for every place that the real toolkit painted short, whatever is thought of it here.
 
         The rule is of the place itself and outweighs others; told again, the surface gives way.
@@ -66,7 +66,7 @@ class Mender(RuledSheet):
         if pairs:
             self._add_rules(pairs)
 
-    def _blurred(self, part: Part, row: Told) -> float:
+    def _blurred(self, part: Part, row: MeasuredFailure) -> float:
         """Return how much more a place has than what is painted of it: thin words, ticks and round lines lose some."""
         paint = self.paint_at(part.at)
         ink = paint.text if row.what == "text" else paint.edge
@@ -120,7 +120,7 @@ class Mender(RuledSheet):
             return False
         same = self.sheet.independent(self.same.get(number, (number,)))
         known = {node: drawn for node, drawn in known.items() if node in same}
-        way = way_of(old.opaque)
+        way = path_of(old.opaque)
         own = int(way.cost.argmin())
 
         def least(steps: Iterable[int], alpha: float, lead: Found | None) -> Found | None:
@@ -136,10 +136,10 @@ class Mender(RuledSheet):
 
         best: Found = (before, -1.0, own, old.a)
         for alpha in (old.a, (old.a + 1) / 2, 1.0) if 0 < old.a < 1 else (old.a,):
-            lead = least(range(0, STEPS, _STRIDE), alpha, None)
+            lead = least(range(0, PATH_STEPS, _STRIDE), alpha, None)
             assert lead is not None
             towards = 1 if own > lead[2] else -1
-            near = range(lead[2] + towards, min(max(lead[2] + towards * _STRIDE, 0), STEPS - 1), towards)
+            near = range(lead[2] + towards, min(max(lead[2] + towards * _STRIDE, 0), PATH_STEPS - 1), towards)
             best = min(best, least(near, alpha, lead) or lead)
             if best[0] <= 0:
                 break
@@ -160,7 +160,7 @@ class Mender(RuledSheet):
             if plain is None or part.state not in _TOLD_APART:
                 continue
             a, b = before.get(plain), before.get(i)
-            if a is not None and b is not None and distance(a, b) >= _APART:
+            if a is not None and b is not None and distance(a, b) >= _STATES_APART:
                 self._part_from(i, plain)
 
     def _surfaces(self, literals: Sequence[Rgba]) -> dict[int, Rgba]:
@@ -180,7 +180,7 @@ class Mender(RuledSheet):
     def _part_from(self, i: int, plain: int) -> None:
         """Move the literal of a state's surface away from the surface at rest, readable as before."""
         ground = self._surface(plain)
-        if distance(self._surface(i), ground) >= _APART:
+        if distance(self._surface(i), ground) >= _STATES_APART:
             return
         fills, others = self._roots[self.parts[i].key].fills, self._roots[self.parts[plain].key].fills
         stays = self.frozen.union(self.firm, *others)
@@ -188,10 +188,10 @@ class Mender(RuledSheet):
         for number in sorted(own):
             crowds = self._crowds(self._users[number])
             old, missing = self.literals[number], self._missing(crowds)
-            way = way_of(old.opaque)
-            for step in sorted(range(STEPS), key=lambda s: float(way.cost[s])):
+            way = path_of(old.opaque)
+            for step in sorted(range(PATH_STEPS), key=lambda s: float(way.cost[s])):
                 self.put(number, way.at(step)._replace(a=old.a))
-                if distance(self._surface(i), ground) >= _APART and self._missing(crowds) <= missing:
+                if distance(self._surface(i), ground) >= _STATES_APART and self._missing(crowds) <= missing:
                     return
                 if way.cost[step] > _FAR:
                     break

@@ -21,10 +21,10 @@ from ..language import tr
 from ..progress import Progress
 from ..recolour.ticks import Face
 from ..syntax.sheet import Sheet
-from .account import Short, Told
+from .account import MeasuredFailure, RemainingFailure
 from .mend import Mender
 from .model import parts_for
-from .surfaces import places_for, settle
+from .surfaces import places_for, settle_surfaces
 
 Literals = dict[tuple[str, int], Rgba]  # by file and number in it
 _MODULE = "mellow_finch.theme.mending"
@@ -62,7 +62,7 @@ class Order(NamedTuple):
     colours: Mapping[str, Rgba]
     behind: Behind
     parts: Mapping[str, str]
-    told: Sequence[Sequence[Told]]
+    told: Sequence[Sequence[MeasuredFailure]]
 
     @property
     def size(self) -> int:
@@ -70,7 +70,9 @@ class Order(NamedTuple):
         return sum(len(sheet.skeleton) for sheet in self.sheets)
 
 
-Mended = tuple[Literals, dict[str, str], list[Short], list[str]]  # and rules by entry, what falls short, inverse parts
+Mended = tuple[
+    Literals, dict[str, str], list[RemainingFailure], list[str]
+]  # and rules by entry, what falls short, inverse parts
 
 
 def mend_sheets(order: Order) -> Mended:
@@ -85,18 +87,22 @@ def mend_sheets(order: Order) -> Mended:
             Sheet(sheet.skeleton, sheet.fills), parts_for(sheet.component), own, order.behind, sheet.frozen,
             _same(sheet.pieces), sheet.was, [p.at for p in places], faces=sheet.faces,
         )  # fmt: skip
-        inverse |= dict.fromkeys(settle(mender, places, order.colours, sheet.chosen, order.parts))
+        inverse |= dict.fromkeys(settle_surfaces(mender, places, order.colours, sheet.chosen, order.parts))
         mender.mend()
         for rows in order.told:
             mender.mend_told(row for row in rows if row.component == sheet.component)
         literals.update(zip(sheet.pieces, mender.literals, strict=False))
         menders[sheet.entry] = mender
-    short: list[Short] = []
+    short: list[RemainingFailure] = []
     for sheet in order.sheets:
         mender = menders[sheet.entry]
         # A file that several sheets import may have been moved for a later one.
         mender.literals[: len(sheet.pieces)] = [literals[p] for p in sheet.pieces]
-        short += [Short(sheet.entry, p.part.key, p.ratio, p.need.level) for p in mender.with_drawn() if not p.passes]
+        short += [
+            RemainingFailure(sheet.entry, p.part.key, p.ratio, p.need.level)
+            for p in mender.with_drawn()
+            if not p.passes
+        ]
     rules = {entry: mender.rules() for entry, mender in menders.items() if mender.added}
     return literals, rules, short, list(inverse)
 
@@ -128,7 +134,7 @@ _MOST_KEPT = 8
 _LOCK = threading.Lock()
 
 
-def mend_all(orders: Sequence[Order], progress: Progress) -> list[Mended]:
+def mend_orders(orders: Sequence[Order], progress: Progress) -> list[Mended]:
     """Mend groups of sheets, large ones side by side, and return what comes of each, in their order.
 
     What was mended lately is not mended again: people go back and forth between looks.
@@ -186,7 +192,7 @@ def _elsewhere(order: Order) -> Mended:
     if "raised" in head:
         return mend_sheets(order)
     literals, rules, short, inverse = pickle.loads(body)
-    return literals, rules, [Short(*row) for row in short], inverse
+    return literals, rules, [RemainingFailure(*row) for row in short], inverse
 
 
 def answer(_table: Table, body: bytearray, _handles: list[int]) -> tuple[Table, Any]:

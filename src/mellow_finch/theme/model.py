@@ -14,14 +14,14 @@ from ..syntax.catalogue import Format
 from ..syntax.spans import ColourSpan
 from .bundle import Bundle
 from .imports import Joined
-from .kinds import Found
+from .kinds import FoundTheme
 from .toolkit import all_parts, nested_parts
 
 INSIDE = "!"  # between a resource bundle's path and that of a file in it
 
 
 @dataclass(frozen=True, slots=True)
-class Text:
+class ThemeText:
     """A text of a known format: its literals and the role that the format gives each, empty where it gives none."""
 
     path: str
@@ -32,7 +32,7 @@ class Text:
     packed: bool = False  # whether it lies gzipped on disk
 
 
-def roots_of(found: Iterable[Found]) -> tuple[str, ...]:
+def roots_of(found: Iterable[FoundTheme]) -> tuple[str, ...]:
     """Return the folders of what a bundle holds that lie in no other, in order; one alone is no choice."""
     rows = dict.fromkeys(f.root for f in found if f.root and not f.kind.single)
     return tuple(r for r in rows if not any(r != other and r.startswith(other) for other in rows))
@@ -69,8 +69,8 @@ class Theme:
     """
 
     bundle: Bundle
-    found: tuple[Found, ...]
-    texts: Mapping[str, Text]
+    found: tuple[FoundTheme, ...]
+    texts: Mapping[str, ThemeText]
     families: tuple[Family, ...]
     pictures: tuple[str, ...]
     pointers: tuple[str, ...]
@@ -80,11 +80,11 @@ class Theme:
     family_of: Mapping[str, int]
     splits: frozenset[str] = frozenset()
     problems: tuple[str, ...] = field(default=())
-    offers: tuple[Found, ...] = ()
+    offers: tuple[FoundTheme, ...] = ()
     left: frozenset[str] = frozenset()
 
     @property
-    def lead(self) -> Found | None:
+    def lead(self) -> FoundTheme | None:
         """Return the thing in it that gives the whole its name: a theme before icons, those before anything else."""
         return min(
             self.found, key=lambda f: (f.kind.single, "themes/" not in f.kind.place, not f.kind.derived), default=None

@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from pathlib import Path
 
-from ..intake.archives import Entry
+from ..intake.archives import ArchiveEntry
 
 # The folder that a part lies in, the file that it is told by, and what one of its files has to say.
 _PARTS: tuple[tuple[str, str, str], ...] = (
@@ -26,7 +26,7 @@ _SAYS_ITSELF = re.compile(r"gtk-[34]\.\d+|gnome-shell|cinnamon|xfwm4|metacity-1|
 _HEAD = 60_000  # bytes of a file that are looked at
 
 
-def part_of(name: str, entries: Mapping[str, Entry], data: Callable[[str], bytes]) -> str:
+def part_of(name: str, entries: Mapping[str, ArchiveEntry], data: Callable[[str], bytes]) -> str:
     """Return the folder of a theme that files are the inside of, such as "gtk-3.0"; empty when they are none.
 
     name: of the folder or archive that they came in, which is believed where it names a part.
@@ -61,6 +61,6 @@ def theme_around(folder: Path) -> str:
     return above.name if is_theme or (any(path.is_dir() for path in beside) and above.name[:1] != ".") else ""
 
 
-def put_into(part: str, entries: Mapping[str, Entry]) -> dict[str, Entry]:
+def put_into(part: str, entries: Mapping[str, ArchiveEntry]) -> dict[str, ArchiveEntry]:
     """Return files as they lie in a theme, within the folder of their part."""
     return {f"{part}/{path}": replace(entry, path=f"{part}/{path}") for path, entry in entries.items()}

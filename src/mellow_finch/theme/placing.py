@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from ..components.model import as_bytes
 from ..language import parted, tr
 from .account import OutEntry
-from .kinds import Found, goes_along, is_credit, leads_out, moved_lines, owner_of, place_of, root_of_output
+from .kinds import FoundTheme, goes_along, is_credit, leads_out, moved_lines, owner_of, root_of_output, target_path
 from .model import INSIDE, Theme
 
 _PART = re.compile(r"[\w-]*\d[\d.]*")  # a folder of one program alone, such as "gtk-3.20"
@@ -24,7 +24,7 @@ class Placing:
         self._outputs: dict[str, OutEntry] = {}
         self.notes: list[str] = []
 
-    def _owner(self, path: str) -> Found | None:
+    def _owner(self, path: str) -> FoundTheme | None:
         return owner_of(path, self._theme.found)
 
     def derived(self, path: str) -> bool:
@@ -37,7 +37,7 @@ class Placing:
         owner = self._owner(path)
         if owner is None or self._theme.bundle.single:
             return path
-        return place_of(owner, self._names[owner.root], path)
+        return target_path(owner, self._names[owner.root], path)
 
     def _beside(self, path: str) -> list[str]:
         """Return where else a file goes that lies in no part of a theme: to every place that its parts go to."""
@@ -48,7 +48,7 @@ class Placing:
         parts = [f for f in self._theme.found if f.root == owner.root and not f.kind.single]
         if slash and (_PART.fullmatch(first) or first in {f.part for f in parts}):
             return []
-        places = dict.fromkeys(place_of(f, self._names[f.root], path) for f in parts)
+        places = dict.fromkeys(target_path(f, self._names[f.root], path) for f in parts)
         return [place for place in places if place != self.place(path)]
 
     def laid(self, changed: Mapping[str, bytes]) -> dict[str, OutEntry]:
@@ -140,7 +140,7 @@ class Placing:
             target = posixpath.relpath(self._target(path, place), posixpath.dirname(place))
             self._outputs[place] = OutEntry(b"", 0o777, target)
 
-    def _index(self, data: bytes, owner: Found) -> bytes:
+    def _index(self, data: bytes, owner: FoundTheme) -> bytes:
         text = data.decode("utf-8", "surrogateescape")
         name = self._names[owner.root]
         values = {"Name": name, **dict.fromkeys(_INDEX_KEYS, name)}

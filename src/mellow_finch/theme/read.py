@@ -21,7 +21,7 @@ from .families import with_families
 from .gresource import read_resources
 from .imports import Joined, joined
 from .kinds import owner_of, recognise
-from .model import INSIDE, Text, Theme, roots_of
+from .model import INSIDE, Theme, ThemeText, roots_of
 
 _MOST_TEXT = 16_000_000
 
@@ -57,7 +57,7 @@ def read_theme(
     if left and len(left) < len(roots_of(offers)):
         bundle = bundle.without(left)
         found = recognise(bundle, peek)
-    texts: dict[str, Text] = {}
+    texts: dict[str, ThemeText] = {}
     pictures: list[str] = []
     pointers: list[str] = []
     resources: dict[str, dict[str, bytes]] = {}
@@ -132,7 +132,7 @@ def _worth_reading(low: str) -> bool:
     return not low.endswith(_DULL)
 
 
-def _take_text(texts: dict[str, Text], path: str, data: bytes, problems: list[str], budget: Budget) -> None:
+def _take_text(texts: dict[str, ThemeText], path: str, data: bytes, problems: list[str], budget: Budget) -> None:
     packed = path.lower().endswith(".svgz") and data[:2] == b"\x1f\x8b"
     if packed:
         try:
@@ -152,10 +152,12 @@ def _take_text(texts: dict[str, Text], path: str, data: bytes, problems: list[st
         return
     spans = tuple(form.scan(text))
     if spans or form.syntax == "css":
-        texts[path] = Text(path, form, text, spans, tuple(form.role_of(s) for s in spans) if form.roles else (), packed)
+        texts[path] = ThemeText(
+            path, form, text, spans, tuple(form.role_of(s) for s in spans) if form.roles else (), packed
+        )
 
 
-def _joined_sheets(texts: Mapping[str, Text], resources: Mapping[str, Mapping[str, bytes]]) -> dict[str, Joined]:
+def _joined_sheets(texts: Mapping[str, ThemeText], resources: Mapping[str, Mapping[str, bytes]]) -> dict[str, Joined]:
     addresses = {
         f"resource://{inner}": f"{outer}{INSIDE}{inner}" for outer, files in resources.items() for inner in files
     }

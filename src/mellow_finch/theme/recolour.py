@@ -12,12 +12,12 @@ from ..progress import Progress, Silent
 from ..recolour.colour_map import Anchor, ColourMap
 from ..recolour.groups import KEEP, map_for
 from ..recolour.rewrite import carried_spans, respelled
-from .account import Choices, Outcome, Short, Told
+from .account import Choices, MeasuredFailure, Outcome, RemainingFailure
 from .drawings import Drawings
 from .families import is_superseded
 from .keyed import mend_keyed
 from .layout import Layout
-from .mending import Order, SheetJob, mend_all, together
+from .mending import Order, SheetJob, mend_orders, together
 from .model import Family, Theme
 
 _KEYED = ("keyed", "xresources")  # files whose pairs are told by their keys
@@ -54,7 +54,7 @@ def recolour_theme(
     scheme: Scheme,
     choices: Choices | None = None,
     progress: Progress | None = None,
-    told: Sequence[Sequence[Told]] = (),
+    told: Sequence[Sequence[MeasuredFailure]] = (),
 ) -> Outcome:
     """Return a theme in a look's colours. Writes nothing; the same input gives the same bytes.
 
@@ -65,7 +65,7 @@ def recolour_theme(
     charts = charts_of(theme, scheme, choices)
     literals = new_literals(theme, scheme, choices, charts)
     rules: dict[str, str] = {}
-    short: list[Short] = []
+    short: list[RemainingFailure] = []
     inverse: tuple[str, ...] = ()
     drawn = Drawings(theme, scheme, charts, choices, told)
     if scheme.mend:
@@ -104,8 +104,8 @@ def _mended(
     choices: Choices,
     kept: Collection[tuple[str, int]],
     progress: Progress,
-    told: Sequence[Sequence[Told]],
-) -> tuple[dict[str, str], list[Short], tuple[str, ...]]:
+    told: Sequence[Sequence[MeasuredFailure]],
+) -> tuple[dict[str, str], list[RemainingFailure], tuple[str, ...]]:
     """Mend every sheet in place; return the rules by entry, what still falls short, and which parts are inverse."""
     decided = _literals_where(theme, choices, bool)
     sheets = []
@@ -123,9 +123,9 @@ def _mended(
         own = {(path, i): literals[path][i] for sheet in group for path, i in sheet.pieces}
         orders.append(Order(group, own, colours, behind, dict(choices.decided.parts), told))
     rules: dict[str, str] = {}
-    short: list[Short] = []
+    short: list[RemainingFailure] = []
     inverse: dict[str, None] = {}
-    for fresh, own_rules, own_short, own_inverse in mend_all(orders, progress):
+    for fresh, own_rules, own_short, own_inverse in mend_orders(orders, progress):
         for (path, i), colour in fresh.items():
             literals[path][i] = colour
         rules |= own_rules

@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     from .mend import Mender
 
 
-class Place(NamedTuple):
+class SurfacePlace(NamedTuple):
     """One surface: where it is, the selector that says it, its roles, the meant one first.
 
     name: what it is called where a theme may mean it otherwise than its windows, and a person may choose.
@@ -39,38 +39,40 @@ class Place(NamedTuple):
 
 _W = "window.background"
 _OLDER = (
-    Place(_W, ".background", ("window",)),
-    Place(f"{_W} > textview.view > text", "textview text", ("view",)),
-    Place(f"{_W} > treeview.view", "treeview.view", ("view",)),
-    Place(f"{_W} > iconview.view", "iconview.view", ("view",)),
-    Place(f"{_W} > list", "list", ("view", "window", "card")),
-    Place(f"{_W} > entry", "entry", ("view",)),
-    Place(f"{_W} > headerbar.titlebar", "headerbar", ("header",), "header"),
-    Place("window.background.csd > headerbar.titlebar", "headerbar, headerbar:backdrop", ("header",), "header"),
-    Place(f"{_W} > menubar", "menubar", ("header", "window", "menu", "panel"), "header"),
-    Place(f"{_W} > .sidebar", ".sidebar", ("sidebar", "window", "view"), "sidebar"),
-    Place(f"{_W} > menu", "menu", ("menu",)),
-    Place("window.background.popup > menu", ".popup > menu", ("menu",)),
-    Place(f"{_W} > popover.background", "popover.background", ("menu",)),
-    Place("tooltip.background", "tooltip.background", ("tooltip",)),
-    Place(f"{_W} > button.text-button", "button", ("control",)),
-    Place(f"{_W} > button.text-button.suggested-action", "button.suggested-action", ("accent",)),
-    Place(f"{_W} > button.text-button.destructive-action", "button.destructive-action", ("error",)),
-    Place(f"{_W} > list > row.activatable:selected", "row:selected", ("selection", "accent")),
-    Place(f"{_W} > treeview.view:selected:focus", "treeview.view:selected:focus", ("selection", "accent")),
-    Place(f"{_W} > textview.view > text > selection:focus", "selection:focus", ("selection", "accent")),
+    SurfacePlace(_W, ".background", ("window",)),
+    SurfacePlace(f"{_W} > textview.view > text", "textview text", ("view",)),
+    SurfacePlace(f"{_W} > treeview.view", "treeview.view", ("view",)),
+    SurfacePlace(f"{_W} > iconview.view", "iconview.view", ("view",)),
+    SurfacePlace(f"{_W} > list", "list", ("view", "window", "card")),
+    SurfacePlace(f"{_W} > entry", "entry", ("view",)),
+    SurfacePlace(f"{_W} > headerbar.titlebar", "headerbar", ("header",), "header"),
+    SurfacePlace("window.background.csd > headerbar.titlebar", "headerbar, headerbar:backdrop", ("header",), "header"),
+    SurfacePlace(f"{_W} > menubar", "menubar", ("header", "window", "menu", "panel"), "header"),
+    SurfacePlace(f"{_W} > .sidebar", ".sidebar", ("sidebar", "window", "view"), "sidebar"),
+    SurfacePlace(f"{_W} > menu", "menu", ("menu",)),
+    SurfacePlace("window.background.popup > menu", ".popup > menu", ("menu",)),
+    SurfacePlace(f"{_W} > popover.background", "popover.background", ("menu",)),
+    SurfacePlace("tooltip.background", "tooltip.background", ("tooltip",)),
+    SurfacePlace(f"{_W} > button.text-button", "button", ("control",)),
+    SurfacePlace(f"{_W} > button.text-button.suggested-action", "button.suggested-action", ("accent",)),
+    SurfacePlace(f"{_W} > button.text-button.destructive-action", "button.destructive-action", ("error",)),
+    SurfacePlace(f"{_W} > list > row.activatable:selected", "row:selected", ("selection", "accent")),
+    SurfacePlace(f"{_W} > treeview.view:selected:focus", "treeview.view:selected:focus", ("selection", "accent")),
+    SurfacePlace(f"{_W} > textview.view > text > selection:focus", "selection:focus", ("selection", "accent")),
 )
 _ONLY_OLDER = ("menu", "popover", "treeview", "iconview")
 _NEWER = (
     *(p for p in _OLDER if not any(word in p.at for word in _ONLY_OLDER)),
-    Place(f"{_W} > popover.background > contents", "popover.background > contents", ("menu",)),
-    Place(f"{_W} > listview.view", "listview.view", ("view",)),
-    Place(f"{_W} > listview.view > row.activatable:selected", "listview > row:selected", ("selection", "accent")),
+    SurfacePlace(f"{_W} > popover.background > contents", "popover.background > contents", ("menu",)),
+    SurfacePlace(f"{_W} > listview.view", "listview.view", ("view",)),
+    SurfacePlace(
+        f"{_W} > listview.view > row.activatable:selected", "listview > row:selected", ("selection", "accent")
+    ),
 )
 _POPUP = "stage > StWidget.popup-menu > StBoxLayout.popup-menu-content"
 _SHELL = (
-    Place(_POPUP, ".popup-menu-content", ("menu",)),
-    Place("stage > StWidget#panel", "#panel", ("panel",), "panel"),
+    SurfacePlace(_POPUP, ".popup-menu-content", ("menu",)),
+    SurfacePlace("stage > StWidget#panel", "#panel", ("panel",), "panel"),
 )
 # What a selector gets where the plain one is outweighed: as strong as an id, and at rest only where states are told.
 _STRONGER = (":not(#finch)", ":not(#finch):not(:hover):not(:active):not(:checked):not(:disabled):not(:backdrop)")
@@ -84,7 +86,7 @@ _INVERSE = 0.3  # OKLab lightness by which an inverse part differs from the them
 _TRIES = 4
 
 
-def places_for(component: str) -> tuple[Place, ...]:
+def places_for(component: str) -> tuple[SurfacePlace, ...]:
     """Return the surfaces of a component's sheet that are to have roles of the look, what windows are like first."""
     return {"gtk-3": _OLDER, "gtk-4": _NEWER, "shell": _SHELL}.get(component, ())
 
@@ -93,9 +95,9 @@ def places_for(component: str) -> tuple[Place, ...]:
 OWN_CONTRAST = ("header", "sidebar", "panel")
 
 
-def settle(
+def settle_surfaces(
     mender: Mender,
-    places: Sequence[Place],
+    places: Sequence[SurfacePlace],
     colours: Mapping[str, Rgba],
     chosen: frozenset[int] = frozenset(),
     said: Mapping[str, str] | None = None,
@@ -111,7 +113,7 @@ def settle(
         return ()
     window = _own_lightness(mender, places[0].at)
     claimed: dict[int, str] = {}
-    left: list[tuple[Place, Rgba]] = []
+    left: list[tuple[SurfacePlace, Rgba]] = []
     for place in places:
         choice = (said or {}).get(place.name, "") if place.name else ""
         is_inverse = bool(place.name) and _is_inverse(mender, place, window, colours[place.roles[0]])
@@ -197,13 +199,13 @@ def _turn_back(mender: Mender, window: float | None, colours: Mapping[str, Rgba]
     lights = {n: rgba_to_oklch(mender.was[n].opaque)[0] for n in sorted(free)}
     middle, (lightness, chroma, hue) = sum(lights.values()) / len(lights), rgba_to_oklch(colours["tooltip"])
     for n, own in lights.items():
-        light = (lightness if now <= 0.5 else now) + min(_APART, max(-_APART, own - middle))
+        light = (lightness if now <= 0.5 else now) + min(_MOST_APART, max(-_MOST_APART, own - middle))
         light = min(1.0, max(0.0, light))
         mender.put(n, oklch_to_rgbas(np.array([[light, chroma, hue]]))[0]._replace(a=mender.literals[n].a))
     _write_anew(mender, [at for n in free for at in turned[n]], colours["window_text"], settled)
 
 
-def _selector(place: Place, stronger: bool) -> str:
+def _selector(place: SurfacePlace, stronger: bool) -> str:
     more = _STRONGER["button" in place.selector] if stronger else ""
     return ", ".join(selector + more for selector in place.selector.split(", "))
 
@@ -218,7 +220,7 @@ def _drawn(mender: Mender, at: str) -> Rgba | None:
     return _mean(faces) if faces else None
 
 
-_APART = 0.1  # OKLab lightness up to which such parts stay apart
+_MOST_APART = 0.1  # OKLab lightness up to which such parts stay apart
 _GREY = 0.05  # OKLCh chroma below which a surface is a grey
 _VEIL = 0.5  # opacity below which a place is not told from what lies under it
 
@@ -240,7 +242,7 @@ def _own_lightness(mender: Mender, at: str) -> float | None:
     return rgba_to_oklch(_mean(faces))[0] if faces else None
 
 
-def _is_inverse(mender: Mender, place: Place, window: float | None, target: Rgba) -> bool:
+def _is_inverse(mender: Mender, place: SurfacePlace, window: float | None, target: Rgba) -> bool:
     """Tell whether a part is meant otherwise than the windows, and than the look has it: dark bars suit a dark look."""
     own = _own_lightness(mender, place.at)
     if own is None or window is None or abs(own - window) <= _INVERSE:
@@ -281,7 +283,9 @@ def _tinted(mender: Mender, at: str, numbers: frozenset[int], target: Rgba) -> b
     return True
 
 
-def _flatten(mender: Mender, place: Place, numbers: frozenset[int], target: Rgba, colours: Mapping[str, Rgba]) -> None:
+def _flatten(
+    mender: Mender, place: SurfacePlace, numbers: frozenset[int], target: Rgba, colours: Mapping[str, Rgba]
+) -> None:
     """Bring the stops of a gradient so near to its middle that the role's own text can be read on all of them."""
     text = colours.get(f"{place.roles[0]}_text")
     need = TEXT.raised(mender.behind.text_need).times(_TEXT_MORE)
@@ -293,7 +297,7 @@ def _flatten(mender: Mender, place: Place, numbers: frozenset[int], target: Rgba
             mender.put(n, mixed_in_oklab(mender.literals[n], target, 0.5)._replace(a=mender.literals[n].a))
 
 
-def _take_states_along(mender: Mender, place: Place, claimed: frozenset[int], old: Rgba, new: Rgba) -> None:
+def _take_states_along(mender: Mender, place: SurfacePlace, claimed: frozenset[int], old: Rgba, new: Rgba) -> None:
     """Move the surfaces of a place's states by the step that it took itself, where nothing else is drawn with them."""
     step = [b - a for a, b in zip(rgba_to_oklab(old), rgba_to_oklab(new), strict=True)]
     depth, plain = place.at.count(">"), _at_rest(place.at)
@@ -313,7 +317,7 @@ def _at_rest(at: str) -> str:
 _STATE_OR_BORDER = re.compile(r":[\w-]+|(?<=window\.background)\.(?:solid-)?csd")
 
 
-def _take_words_along(mender: Mender, place: Place, colours: Mapping[str, Rgba], chosen: frozenset[int]) -> None:
+def _take_words_along(mender: Mender, place: SurfacePlace, colours: Mapping[str, Rgba], chosen: frozenset[int]) -> None:
     """Give words of a bar that cannot be read on it now the ink of its role, where nothing else is written with them.
 
     Words that were light on a dark bar and have turned dark with the theme's other words would else become only as

@@ -13,7 +13,7 @@ from ..errors import ParseError
 from ..language import parted, plural, tr
 from ..recolour.rewrite import respelled
 from ..syntax.spans import ColourSpan
-from .account import FileRow, OutEntry
+from .account import OutEntry, RecolouredFile
 from .gresource import write_resources
 from .model import INSIDE, Theme
 from .placing import Placing
@@ -38,7 +38,7 @@ class Swapped(NamedTuple):
     """What a swap gives: every file of the theme by path from the home, and the account of it."""
 
     outputs: Mapping[str, OutEntry]
-    files: tuple[FileRow, ...]
+    files: tuple[RecolouredFile, ...]
     rows: tuple[SwapRow, ...]
     fresh: Mapping[str, str]
     notes: tuple[str, ...]
@@ -84,7 +84,7 @@ def swapped(theme: Theme, pairs: Mapping[Rgba, Rgba], with_shades: bool = False,
     wanted = wanted_colours(theme, pairs, with_shades, left)
     hits: dict[Rgba, list[str]] = {colour: [] for colour in wanted}
     fresh: dict[str, str] = {}
-    files: list[FileRow] = []
+    files: list[RecolouredFile] = []
     for path, text in theme.texts.items():
         colours = [s.colour for s in text.spans]
         own = [c.opaque in wanted and c.a > 0 for c in colours]
@@ -98,7 +98,7 @@ def swapped(theme: Theme, pairs: Mapping[Rgba, Rgba], with_shades: bool = False,
         if any(own):
             fresh[path] = respelled(text.text, *_only(text.spans, new, own))
         if colours:
-            files.append(FileRow(path, len(colours), sum(own)))
+            files.append(RecolouredFile(path, len(colours), sum(own)))
     missing = [old for old in pairs if not hits[old.opaque]]
     if missing:
         names = parted(c.hex for c in missing)

@@ -30,7 +30,7 @@ TITLES: Mapping[str, str] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Here:
+class ThisComputer:
     """What this machine has. Anything may be empty when it is not known."""
 
     interfaces: tuple[str, ...] = ()
@@ -67,7 +67,7 @@ _GENERIC = frozenset(
 
 
 @dataclass(frozen=True, slots=True)
-class Word:
+class ForeignName:
     """A word that is not of this machine. kind: what it names; instead: what this machine has, empty when unknown.
 
     places: (file, line) of each time it stands somewhere.
@@ -97,7 +97,7 @@ _LOOKED_AT = frozenset(
 )
 
 
-def foreign_words(theme: Theme, here: Here) -> tuple[Word, ...]:
+def foreign_words(theme: Theme, here: ThisComputer) -> tuple[ForeignName, ...]:
     """Return the words of a theme's settings that belong to another machine, and its missing fonts, kind by kind."""
     found: dict[tuple[str, str], list[tuple[str, int]]] = {}
     for path, text in theme.texts.items():
@@ -107,7 +107,7 @@ def foreign_words(theme: Theme, here: Here) -> tuple[Word, ...]:
                     found.setdefault((kind, word), []).append((path, line_of(text.text, at)[0]))
     order = list(TITLES)
     rows = sorted(found.items(), key=lambda row: (order.index(row[0][0]), row[0][1]))
-    return tuple(Word(kind, word, _instead(kind, word, here), tuple(places)) for (kind, word), places in rows)
+    return tuple(ForeignName(kind, word, _instead(kind, word, here), tuple(places)) for (kind, word), places in rows)
 
 
 def _words_in(text: str) -> Iterable[tuple[str, str, int]]:
@@ -121,7 +121,7 @@ def _words_in(text: str) -> Iterable[tuple[str, str, int]]:
                 yield FONT, name, found.start(1)
 
 
-def _is_ours(kind: str, word: str, here: Here) -> bool:
+def _is_ours(kind: str, word: str, here: ThisComputer) -> bool:
     if kind == INTERFACE:
         return word in here.interfaces
     if kind == MONITOR:
@@ -133,7 +133,7 @@ def _is_ours(kind: str, word: str, here: Here) -> bool:
     return not here.fonts or word.lower() in here.fonts
 
 
-def _instead(kind: str, word: str, here: Here) -> str:
+def _instead(kind: str, word: str, here: ThisComputer) -> str:
     if kind == INTERFACE:
         wireless = word.startswith(("wl", "ww"))
         alike = [i for i in here.interfaces if i.startswith(("wl", "ww")) == wireless]
@@ -189,15 +189,15 @@ def fitting_words(theme: Theme, chosen: Mapping[str, str]) -> tuple[dict[str, st
     return good, tuple(notes)
 
 
-def suggested(words: Iterable[Word]) -> dict[str, str]:
+def suggested(words: Iterable[ForeignName]) -> dict[str, str]:
     """Return what would be written instead of each word for which this machine has something."""
     return {w.text: w.instead for w in words if w.instead}
 
 
 @cache
-def this_machine() -> Here:
+def this_machine() -> ThisComputer:
     """Return what this machine has; what cannot be learned is empty."""
-    return Here(_interfaces(), _monitors(), str(Path.home()), "", _fonts())
+    return ThisComputer(_interfaces(), _monitors(), str(Path.home()), "", _fonts())
 
 
 def _interfaces() -> tuple[str, ...]:

@@ -23,7 +23,7 @@ from ..look.edits import with_role, with_temper
 from ..look.gather import look_of_pictures
 from ..palette.recipe import TONES
 from ..shelf.shelf import Shelf
-from ..theme.words import Here
+from ..theme.words import ThisComputer
 from .app import make_app
 from .help.pages import pages
 from .kit.style import Style
@@ -186,7 +186,7 @@ def _components(window: OpenWindow, keep: Keep) -> None:
 
 def _dress(window: OpenWindow, home: Path, keep: Keep) -> None:
     """Make the pictures of Dress: a theme that was brought along on the stage, its changes, its pictures."""
-    window.themes._here = Here(("eth0", "wlan0"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
+    window.themes._here = ThisComputer(("eth0", "wlan0"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
     window.open_path(str(demo_archive(home)))
     for _ in range(600):
         wait(window)

@@ -40,7 +40,7 @@ _ENVIRONMENT = (
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class HistorySummary:
     """How the history of a home stands: snapshots that are worn, taken off, interrupted and damaged, and its bytes."""
 
     worn: int
@@ -55,11 +55,11 @@ class Standing:
         return not self.interrupted and not self.damaged
 
 
-def standing_of(history: History) -> Standing:
+def standing_of(history: History) -> HistorySummary:
     """Return how a history stands; changes nothing."""
     found = history.snapshots()
     states = [s.status for s in found]
-    return Standing(
+    return HistorySummary(
         states.count("worn"),
         states.count("undone"),
         sum(s in ("writing", "undoing") for s in states),
@@ -106,7 +106,7 @@ def room_lines(home: Path, history: History) -> list[str]:
     return out
 
 
-def without_names(text: str, home: Path | None = None) -> str:
+def without_private_names(text: str, home: Path | None = None) -> str:
     """Return a text without private paths: homes as "~", other people's homes, the person and the machine as "…"."""
     homes = {str(home)} if home is not None else set()
     with suppress(RuntimeError):
@@ -140,4 +140,4 @@ def fault_report(home: Path, history: History, more: list[str]) -> str:
         "Command": [" ".join(Path(word).name for word in sys.argv)],
     }
     text = "\n\n".join(f"{title}\n" + "\n".join(f"  {line}" for line in lines) for title, lines in parts.items())
-    return without_names(text, home) + "\n"
+    return without_private_names(text, home) + "\n"

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from ..disk.facts import Facts
-from ..session.base import Reading, Setting, Way
+from ..session.base import DesktopSetting, ReloadMethod, SettingValue
 from .targets import facts_as_json, facts_from_json
 
 VERSION = 2
@@ -63,7 +63,7 @@ class SettingRow:
 
     schema: str
     key: str
-    before: Reading
+    before: SettingValue
     after: str | None
     store: str = "gsettings"
     kind: str = ""
@@ -71,14 +71,14 @@ class SettingRow:
     component: str = ""
 
     @property
-    def setting(self) -> Setting:
+    def setting(self) -> DesktopSetting:
         """Return the setting as it is to become."""
-        return Setting(self.schema, self.key, self.after or "", self.store, self.kind)
+        return DesktopSetting(self.schema, self.key, self.after or "", self.store, self.kind)
 
     @property
-    def old(self) -> Setting:
+    def old(self) -> DesktopSetting:
         """Return the setting as it was."""
-        return Setting(self.schema, self.key, self.before.value, self.store, self.before.kind)
+        return DesktopSetting(self.schema, self.key, self.before.value, self.store, self.before.kind)
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,7 +118,7 @@ class WayRow:
     """One way in which a component's running program is told, the same forward and back, after all files."""
 
     component: str
-    way: Way
+    way: ReloadMethod
 
 
 @dataclass(frozen=True, slots=True)
@@ -203,14 +203,14 @@ def _row_from_json(data: Mapping[str, Any]) -> Row:
         schema, key, state, value = (str(v) for v in data["setting"][:4])
         after = data["setting"][4]
         store, kind, old_kind, title, owner = (str(v) for v in data.get("more", ("gsettings", "", "", "", "")))
-        before = Reading.checked(state, value, old_kind)
+        before = SettingValue.checked(state, value, old_kind)
         return SettingRow(schema, key, before, None if after is None else str(after), store, kind, title, owner)
     if "kept" in data:
         store, schema, before_, blob = (str(v) for v in data["store"])
         return StoreRow(str(data["kept"]), store, schema, before_, facts_from_json(data["facts"]), _plain_name(blob))
     if "told" in data:
         how, program, words, check = data["way"]
-        way = Way(str(how), str(program), tuple(str(w) for w in words), tuple(str(w) for w in check))
+        way = ReloadMethod(str(how), str(program), tuple(str(w) for w in words), tuple(str(w) for w in check))
         return WayRow(str(data["told"]), way)
     if "rest" in data:
         return RestRow(min(_LONGEST_REST_S, max(0.0, float(data["rest"]))))
@@ -286,7 +286,7 @@ def _first_version(data: Mapping[str, Any], id_: str, status: Status | None) -> 
         )
         for row in data["entries"]
     ]
-    kept = [SettingRow(str(s), str(k), Reading("set", str(v)), None) for s, k, v in data["settings"] if v]
+    kept = [SettingRow(str(s), str(k), SettingValue("set", str(v)), None) for s, k, v in data["settings"] if v]
     return Snapshot(
         id_, str(data["look"]), str(data["when"]), (*folders, *files, *kept), "", "", status or data["status"]
     )

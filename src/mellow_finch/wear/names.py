@@ -7,7 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from ..look.dressed import Dressed
-from ..session.base import Session
+from ..session.base import DesktopSession
 from .history import History
 from .plan import Plan, make_plan
 
@@ -35,7 +35,7 @@ def other_name(folder: str, now: str) -> str:
 
 
 def plan_to_follow(
-    dress_as: Callable[[str], Dressed], folder: str, home: Path, session: Session, history: History
+    dress_as: Callable[[str], Dressed], folder: str, home: Path, session: DesktopSession, history: History
 ) -> Plan:  # fmt: skip
     """Return the plan of a look, under the name of its theme that makes a running desktop read it.
 

@@ -13,7 +13,7 @@ from ..components.model import Component, Files
 from ..errors import WearError
 from ..language import tr
 from ..look.dressed import Dressed, Output
-from ..session.base import Session, Setting, Way
+from ..session.base import DesktopSession, DesktopSetting, ReloadMethod
 from ..session.desktop import Desktop, Wish, desktop_named, settings_for
 from ..session.none import NoDesktop
 from ..session.xdg import home_files
@@ -56,14 +56,14 @@ class Plan:
     home: Path
     writes: tuple[Write, ...]
     restart: tuple[str, ...]
-    settings: tuple[Setting, ...]
+    settings: tuple[DesktopSetting, ...]
     same: int
     sequences: str = ""
     made_of: str = ""
     seen: Mapping[str, str] = field(default_factory=dict)
     desktop: str = ""
-    told: Mapping[Setting, tuple[str, str]] = field(default_factory=dict)
-    ways: tuple[tuple[str, Way], ...] = ()
+    told: Mapping[DesktopSetting, tuple[str, str]] = field(default_factory=dict)
+    ways: tuple[tuple[str, ReloadMethod], ...] = ()
     rest_s: float = 0.0
 
 
@@ -117,7 +117,7 @@ def _identity(target: Target) -> Path:
     return target.place
 
 
-def make_plan(dressed: Dressed, home: Path, session: Session | None = None) -> Plan:
+def make_plan(dressed: Dressed, home: Path, session: DesktopSession | None = None) -> Plan:
     """Return what would be written where, and what the desktop that runs would be set to. Writes nothing.
 
     Raises WearError when something cannot be written, FileAccessError when a file cannot be read.
@@ -156,15 +156,15 @@ def make_plan(dressed: Dressed, home: Path, session: Session | None = None) -> P
 
 
 def folded(
-    outputs: Iterable[Output], told: Mapping[Setting, tuple[str, str]], home: Files
-) -> tuple[tuple[Output, ...], dict[Setting, tuple[str, str]]]:
+    outputs: Iterable[Output], told: Mapping[DesktopSetting, tuple[str, str]], home: Files
+) -> tuple[tuple[Output, ...], dict[DesktopSetting, tuple[str, str]]]:
     """Return the files and the settings without those that lie in one another's place.
 
     A file that the look writes and a setting in the same file would take each other for a person's edit: a plain
     setting goes into the file, and a file in which nothing else changes is left to a store that tells who watches it.
     """
     files = {o.path: o for o in outputs}
-    rest: dict[Setting, tuple[str, str]] = {}
+    rest: dict[DesktopSetting, tuple[str, str]] = {}
     for setting, words in told.items():
         path, _, section = setting.schema.partition("#")
         change = _IN_FILES.get(setting.store)
@@ -180,24 +180,26 @@ def folded(
     return tuple(files.values()), rest
 
 
-def _with_key(text: str, section: str, setting: Setting) -> str:
+def _with_key(text: str, section: str, setting: DesktopSetting) -> str:
     return set_keys(text, section, {setting.key: setting.value})
 
 
-def _with_lines(text: str, _section: str, setting: Setting) -> str:
+def _with_lines(text: str, _section: str, setting: DesktopSetting) -> str:
     return set_lines(text, setting.key, setting.value)
 
 
 _TEXT = ("utf-8", "surrogateescape")
 _WATCHED = ("plasma-theme",)
-_IN_FILES: Mapping[str, Callable[[str, str, Setting], str]] = {
+_IN_FILES: Mapping[str, Callable[[str, str, DesktopSetting], str]] = {
     "keyfile": _with_key,
     "plasma-theme": _with_key,
     "lines": _with_lines,
 }
 
 
-def _settings(dressed: Dressed, home: Path, session: Session, paths: list[str]) -> dict[Setting, tuple[str, str]]:
+def _settings(
+    dressed: Dressed, home: Path, session: DesktopSession, paths: list[str]
+) -> dict[DesktopSetting, tuple[str, str]]:
     """Return what the look wants set, in order, with what each sets and for which component: the components' own first.
 
     Light or dark is among these, and desktops rewrite other settings when it changes.
@@ -205,12 +207,12 @@ def _settings(dressed: Dressed, home: Path, session: Session, paths: list[str]) 
     look = dressed.look
     wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, look.companions, str(home))
     words = wish.words(None)
-    told: dict[Setting, tuple[str, str]] = {}
+    told: dict[DesktopSetting, tuple[str, str]] = {}
     for component in dressed.components:
         for schema, key, value, title in component.settings:
-            told.setdefault(Setting(schema, key, value.format(**words)), (title, component.id))
+            told.setdefault(DesktopSetting(schema, key, value.format(**words)), (title, component.id))
         for name, value in _resources(dressed, component):
-            told.setdefault(Setting("", name, value, "xresources"), ("X resources", component.id))
+            told.setdefault(DesktopSetting("", name, value, "xresources"), ("X resources", component.id))
     desktop = desktop_named(session.desktop) or Desktop(id="", title="")
     without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]
     for setting, row in settings_for(desktop, wish, paths, session, without):

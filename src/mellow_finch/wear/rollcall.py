@@ -9,7 +9,7 @@ from typing import Literal
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.model import Component
 from ..language import parted, tr
-from ..session.base import Session, Told
+from ..session.base import DesktopSession, NotifyResult
 from .journal import SettingRow, Snapshot
 
 State = Literal["follows", "told", "later", "restart", "needs you", "differs"]
@@ -42,7 +42,9 @@ class Call:
         return self.state in ("follows", "told", "later")
 
 
-def roll_call(snapshot: Snapshot, session: Session, told: Mapping[str, Told] | None = None) -> tuple[Call, ...]:
+def roll_call(
+    snapshot: Snapshot, session: DesktopSession, told: Mapping[str, NotifyResult] | None = None
+) -> tuple[Call, ...]:
     """Return what every component of a snapshot does now, what needs the person first.
 
     told: what came of telling programs, when that was just now.
@@ -70,10 +72,10 @@ def programs_of(component: Component) -> frozenset[str]:
 def _call(
     component: Component,
     settings: Collection[SettingRow],
-    session: Session,
+    session: DesktopSession,
     running: Collection[str],
     shown: Mapping[str, str],
-    told: Mapping[str, Told],
+    told: Mapping[str, NotifyResult],
 ) -> Call:
     title, own = component.title, set(component.programs)
     runs = bool(own & set(running))
@@ -95,7 +97,7 @@ def _call(
 
 
 def _by_settings(
-    id_: str, title: str, rows: Collection[SettingRow], session: Session, shown: Mapping[str, str]
+    id_: str, title: str, rows: Collection[SettingRow], session: DesktopSession, shown: Mapping[str, str]
 ) -> Call:  # fmt: skip
     """Answer by what the settings are when they are read back, and by what the desktop publishes of them."""
     other = [row for row in rows if row.after is not None and not session.read(row.setting).has(row.after)]
@@ -116,7 +118,7 @@ def _by_settings(
     return Call(id_, title, "follows", words)
 
 
-def _by_way(component: Component, running: Collection[str], told: Mapping[str, Told], restarts: bool) -> Call:
+def _by_way(component: Component, running: Collection[str], told: Mapping[str, NotifyResult], restarts: bool) -> Call:
     id_, title = component.id, component.title
     if not any(way.program in running for way in component.follow):
         return Call(id_, title, "later", tr("It does not run just now; it shows the look when it starts."))

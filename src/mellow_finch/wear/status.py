@@ -14,7 +14,7 @@ from .walk import standing
 
 
 @dataclass(frozen=True, slots=True)
-class Status:
+class HomeStatus:
     """What a home wears.
 
     worn: the look that was put on last and not taken off; changed: the files that are not as the looks left them;
@@ -44,14 +44,14 @@ def changed_words(count: int) -> str:
     return plural(", {count} file changed since", ", {count} files changed since", count) if count else ""
 
 
-def status_of(history: History) -> Status:
+def status_of(history: History) -> HomeStatus:
     """Return what a home wears now. Changes nothing."""
     snapshots = history.snapshots()
     pending = next((s for s in snapshots if s.status in UNDER_WAY), None)
     worn = [s for s in snapshots if s.status == "worn"]
     changed = _changed(worn, history)
     busy = holder(history.lock_path)
-    return Status(worn[-1] if worn else None, changed, pending if not busy else None, history.broken(), busy)
+    return HomeStatus(worn[-1] if worn else None, changed, pending if not busy else None, history.broken(), busy)
 
 
 def changed_files(history: History) -> tuple[str, ...]:

@@ -11,9 +11,9 @@ from ..errors import FileAccessError, ParseError, file_errors
 from ..language import tr
 from ..look.dressed import Output
 from ..palette.recipe import Tone
-from ..session.base import Setting
+from ..session.base import DesktopSetting
 from ..theme.account import Outcome, OutEntry
-from ..theme.kinds import Found, leads_out, root_of_output
+from ..theme.kinds import FoundTheme, leads_out, root_of_output
 from .places import own_home
 from .plan import Plan, planned
 from .targets import check_home
@@ -79,14 +79,14 @@ def _files(outputs: Mapping[str, OutEntry]) -> Iterator[Output]:
             entry = inner
 
 
-def theme_plan(outcome: Outcome, found: tuple[Found, ...], tone: Tone, home: Path) -> Plan:
+def theme_plan(outcome: Outcome, found: tuple[FoundTheme, ...], tone: Tone, home: Path) -> Plan:
     """Return what putting a recoloured theme on would write, and the settings that choose it. Writes nothing."""
     check_home(home)
     writes, same, made_of = planned(home, _files(outcome.outputs))
     chosen = dict.fromkeys(_SETTINGS[f.kind.id] for f in found if f.kind.id in _SETTINGS)
-    settings = [Setting(schema, key, outcome.name) for schema, key in chosen]
+    settings = [DesktopSetting(schema, key, outcome.name) for schema, key in chosen]
     if any(f.kind.id.startswith("toolkit") for f in found):
-        settings.insert(0, Setting("org.gnome.desktop.interface", "color-scheme", f"prefer-{tone}"))
+        settings.insert(0, DesktopSetting("org.gnome.desktop.interface", "color-scheme", f"prefer-{tone}"))
     restart = (
         tr("Programs that are running follow when the desktop changes the theme's name; others when started again."),
     )

@@ -14,7 +14,7 @@ from ..disk.write import missing_folders, stays_same_file
 from ..errors import FileAccessError, WearError
 from ..language import tr
 from ..progress import Progress
-from ..session.base import Session, Told, Way
+from ..session.base import DesktopSession, NotifyResult, ReloadMethod
 from ..session.desktop import desktops
 from .history import History
 from .journal import FileRow, RestRow, SettingRow, Snapshot, StoreRow, TerminalRow, WayRow
@@ -24,7 +24,7 @@ _REACTS_S = 0.5  # in which a program that watches a file may have changed it on
 Standing = Literal["old", "new", "torn", "edited"]
 
 
-def known_ways() -> frozenset[Way]:
+def known_ways() -> frozenset[ReloadMethod]:
     """Return every way that a component or a desktop names: what a journal holds beside these is never run."""
     return frozenset(
         (*(w for c in COMPONENT_BY_ID.values() for w in c.follow), *(w for d in desktops() for _, w in d.tell))
@@ -58,7 +58,12 @@ class Walker:
     """Takes one snapshot's rows in either direction, collecting a sentence for each that was left as it is."""
 
     def __init__(
-        self, snapshot: Snapshot, history: History, session: Session, progress: Progress, interrupted: bool = True
+        self,
+        snapshot: Snapshot,
+        history: History,
+        session: DesktopSession,
+        progress: Progress,
+        interrupted: bool = True,
     ) -> None:
         """Walk a snapshot; interrupted: whether an earlier walk may have got only part of the way."""
         self._snapshot, self._history, self._session, self._progress = snapshot, history, session, progress
@@ -66,7 +71,7 @@ class Walker:
         self._disk = history.disk
         self._done: set[str] = set()  # files that are put back
         self.left: list[str] = []
-        self.told: dict[str, Told] = {}  # what came of telling each component's program
+        self.told: dict[str, NotifyResult] = {}  # what came of telling each component's program
 
     def forward(self, skip: Collection[str] = (), overwrite: Collection[str] = ()) -> None:
         """Put every row on; files to skip are left as they are, edits of those to overwrite are given up.

@@ -20,7 +20,7 @@ from ..disk.write import missing_folders
 from ..errors import Cancelled, FileAccessError, FinchError, WearError
 from ..language import listed, parted, plural, tr
 from ..progress import Progress, Silent
-from ..session.base import Session, Told
+from ..session.base import DesktopSession, NotifyResult
 from ..session.terminals import RESET
 from .edits import edits_lost
 from .history import History
@@ -52,9 +52,9 @@ class Done(NamedTuple):
 def put_on(
     plan: Plan,
     history: History,
-    session: Session,
+    session: DesktopSession,
     progress: Progress | None = None,
-    heard: dict[str, Told] | None = None,
+    heard: dict[str, NotifyResult] | None = None,
     overwrite: Collection[str] = (),
     leave: Collection[str] = (),
 ) -> Snapshot | None:
@@ -108,7 +108,7 @@ def put_on(
         return _placed(snapshot, history, session, progress, heard)
 
 
-def _rows(plan: Plan, history: History, session: Session) -> tuple[Row, ...]:
+def _rows(plan: Plan, history: History, session: DesktopSession) -> tuple[Row, ...]:
     """Return the rows of a plan; staged names are given when the files are staged."""
     folders = dict.fromkeys(str(f) for w in plan.writes for f in missing_folders(w.target.place))
     rows: list[Row] = [FolderRow(f) for f in folders]
@@ -140,7 +140,7 @@ def _rows(plan: Plan, history: History, session: Session) -> tuple[Row, ...]:
     return tuple(rows)
 
 
-def _stores_of(settings: Iterable[SettingRow], session: Session) -> list[StoreRow]:
+def _stores_of(settings: Iterable[SettingRow], session: DesktopSession) -> list[StoreRow]:
     """Return the files in which settings stand, those that are there, each once."""
     rows: dict[str, StoreRow] = {}
     for setting in settings:
@@ -153,7 +153,7 @@ def _stores_of(settings: Iterable[SettingRow], session: Session) -> list[StoreRo
     return list(rows.values())
 
 
-def settings_to_change(plan: Plan, session: Session) -> tuple[SettingRow, ...]:
+def settings_to_change(plan: Plan, session: DesktopSession) -> tuple[SettingRow, ...]:
     """Return the settings of a plan that the desktop has and that are something else now."""
     rows = [(setting, session.read(setting)) for setting in plan.settings]
     return tuple(
@@ -230,7 +230,11 @@ def _in_words(error: BaseException) -> FinchError | None:
 
 
 def _placed(
-    snapshot: Snapshot, history: History, session: Session, progress: Progress, heard: dict[str, Told] | None
+    snapshot: Snapshot,
+    history: History,
+    session: DesktopSession,
+    progress: Progress,
+    heard: dict[str, NotifyResult] | None,
 ) -> Snapshot:
     """Return the snapshot worn; when that cannot be or is stopped, everything is taken back."""
     total = len(snapshot.files)
@@ -296,7 +300,7 @@ def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
 
 
 def _finish(
-    snapshot: Snapshot, history: History, session: Session, overwrite: Collection[str], leave: Collection[str],
+    snapshot: Snapshot, history: History, session: DesktopSession, overwrite: Collection[str], leave: Collection[str],
     progress: Progress,
 ) -> Done:  # fmt: skip
     if snapshot.status == "undoing":
@@ -314,7 +318,7 @@ def _finish(
 
 def finish(
     history: History,
-    session: Session,
+    session: DesktopSession,
     overwrite: Iterable[str] = (),
     leave: Iterable[str] = (),
     progress: Progress | None = None,
@@ -333,7 +337,7 @@ def finish(
 
 def undo_last(
     history: History,
-    session: Session,
+    session: DesktopSession,
     overwrite: Iterable[str] = (),
     leave: Iterable[str] = (),
     progress: Progress | None = None,
@@ -351,7 +355,7 @@ def undo_last(
 
 
 def _take_off(
-    snapshot: Snapshot, history: History, session: Session, overwrite: Collection[str], leave: Collection[str],
+    snapshot: Snapshot, history: History, session: DesktopSession, overwrite: Collection[str], leave: Collection[str],
     progress: Progress,
 ) -> Done:  # fmt: skip
     rows = [(row, standing(row, snapshot, history)) for row in snapshot.files if row.path not in leave]
@@ -382,7 +386,7 @@ def _take_off(
 def go_back_to(
     snapshot_id: str,
     history: History,
-    session: Session,
+    session: DesktopSession,
     overwrite: Iterable[str] = (),
     leave: Iterable[str] = (),
     progress: Progress | None = None,

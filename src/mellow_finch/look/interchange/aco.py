@@ -9,7 +9,7 @@ from ...errors import ParseError
 from ...language import tr
 from ...syntax.spans import Problem
 from ..interchange import models
-from .model import MOST_COLOURS, ColourList, Entry, Interchange, finished, role_named
+from .model import MOST_COLOURS, ColourList, Interchange, PaletteEntry, finished, role_named
 
 _FULL = 65535
 
@@ -30,8 +30,8 @@ def read_aco(data: bytes) -> ColourList:
     return finished("", entries, problems, tr("colour file"))
 
 
-def _section(data: bytes, at: int, count: int, names: bool) -> tuple[list[Entry], list[Problem], int]:
-    entries: list[Entry] = []
+def _section(data: bytes, at: int, count: int, names: bool) -> tuple[list[PaletteEntry], list[Problem], int]:
+    entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     for number in range(1, min(count, MOST_COLOURS) + 1):
         try:
@@ -60,7 +60,7 @@ def _section(data: bytes, at: int, count: int, names: bool) -> tuple[list[Entry]
                 )
             )
         else:
-            entries.append(Entry(colour, title, role_named(title)))
+            entries.append(PaletteEntry(colour, title, role_named(title)))
     return entries, problems, at
 
 

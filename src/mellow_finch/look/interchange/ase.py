@@ -9,7 +9,7 @@ from ...errors import ParseError
 from ...language import tr
 from ...syntax.spans import Problem
 from ..interchange import models
-from .model import MOST_COLOURS, ColourList, Entry, Interchange, finished, role_named
+from .model import MOST_COLOURS, ColourList, Interchange, PaletteEntry, finished, role_named
 
 _GROUP, _GROUP_END, _COLOUR = 0xC001, 0xC002, 0x0001
 _PARTS = {b"RGB ": 3, b"CMYK": 4, b"LAB ": 3, b"Gray": 1}
@@ -24,7 +24,7 @@ def read_ase(data: bytes) -> ColourList:
         raise ParseError(tr("The file does not begin as a swatch exchange file does."))
     count = struct.unpack_from(">I", data, 8)[0]
     at, name = 12, ""
-    entries: list[Entry] = []
+    entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     for number in range(1, min(count, MOST_COLOURS * 3) + 1):
         if at + 6 > len(data):
@@ -40,7 +40,7 @@ def read_ase(data: bytes) -> ColourList:
             if kind == _GROUP:
                 name = name or title
             elif kind == _COLOUR:
-                entries.append(Entry(_colour(rest), title, role_named(title)))
+                entries.append(PaletteEntry(_colour(rest), title, role_named(title)))
         except (ValueError, struct.error) as error:
             words = str(error) if isinstance(error, ValueError) else tr("the block is cut short")
             problems.append(Problem(number, 1, tr("Entry {number}: {words}.").format(number=number, words=words)))

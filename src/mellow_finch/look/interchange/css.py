@@ -14,7 +14,7 @@ from ...syntax.css import scan_css
 from ...syntax.spans import Problem, line_of
 from ...syntax.typed import read_typed
 from ..model import Look
-from .model import MOST_BYTES, ColourList, Entry, Interchange, decoded, finished, role_named, unique_slugs
+from .model import MOST_BYTES, ColourList, Interchange, PaletteEntry, decoded, finished, role_named, unique_slugs
 
 _PROPERTY = re.compile(r"(?<![\w-])--([\w-]+)\s*:\s*([^;{}]*)")
 _COMMENT = re.compile(r"/\*.*?(?:\*/|\Z)", re.DOTALL)
@@ -54,7 +54,7 @@ def read_properties(data: bytes) -> ColourList:
                 Problem(*line_of(text, found.start()), tr("“{value}” cannot be read.").format(value=value[:40]))
             )
     _resolve(rows, waiting, problems, text)
-    entries = [Entry(c, n, role_named(n)) for n, c in rows.items()]
+    entries = [PaletteEntry(c, n, role_named(n)) for n, c in rows.items()]
     return finished("", entries, problems, tr("style sheet"))
 
 
@@ -126,7 +126,7 @@ def read_named(data: bytes) -> ColourList:
             problems.append(
                 Problem(*line_of(text, define.start()), tr("“{words}” comes to no colour.").format(words=words))
             )
-    entries = [Entry(found[n], n, _toolkit_role(n)) for n in names]
+    entries = [PaletteEntry(found[n], n, _toolkit_role(n)) for n in names]
     return finished("", entries, problems, tr("style sheet"))
 
 

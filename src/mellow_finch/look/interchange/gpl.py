@@ -8,7 +8,7 @@ from ...colour.rgb import Rgba
 from ...errors import ParseError
 from ...language import tr
 from ...syntax.spans import Problem
-from .model import MOST_COLOURS, ColourList, Entry, Interchange, decoded, finished, role_named
+from .model import MOST_COLOURS, ColourList, Interchange, PaletteEntry, decoded, finished, role_named
 
 _HEAD = "GIMP Palette"
 _ROW = re.compile(r"\s*+(\d{1,9})\s++(\d{1,9})\s++(\d{1,9})(?:\s++(.*))?\Z")
@@ -21,7 +21,7 @@ def read_gpl(data: bytes) -> ColourList:
     if not lines or lines[0].strip() != _HEAD:
         raise ParseError(tr("The file does not begin with “{head}”.").format(head=_HEAD), 1)
     name = ""
-    entries: list[Entry] = []
+    entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     for number, line in enumerate(lines[1:], 2):
         bare = line.strip()
@@ -40,7 +40,7 @@ def read_gpl(data: bytes) -> ColourList:
         elif len(entries) < MOST_COLOURS:
             title = (found.group(4) or "").rstrip()
             title = "" if title == _UNNAMED else title
-            entries.append(Entry(Rgba(*values), title, role_named(title)))
+            entries.append(PaletteEntry(Rgba(*values), title, role_named(title)))
     return finished(name, entries, problems, "palette")
 
 

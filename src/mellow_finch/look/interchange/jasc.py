@@ -8,7 +8,7 @@ from ...colour.rgb import Rgba
 from ...errors import ParseError
 from ...language import tr
 from ...syntax.spans import Problem
-from .model import MOST_COLOURS, ColourList, Entry, Interchange, decoded, finished
+from .model import MOST_COLOURS, ColourList, Interchange, PaletteEntry, decoded, finished
 
 _HEAD = "JASC-PAL"
 
@@ -20,7 +20,7 @@ def read_jasc(data: bytes) -> ColourList:
     lines = decoded(data[:4_000_000]).splitlines()
     if not lines or lines[0].strip() != _HEAD:
         raise ParseError(tr("The file does not begin with “{head}”.").format(head=_HEAD), 1)
-    entries: list[Entry] = []
+    entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     for number, line in enumerate(lines[3:], 4):
         words = line.split()
@@ -32,7 +32,7 @@ def read_jasc(data: bytes) -> ColourList:
                 Problem(number, 1, tr("“{strip}” is not three numbers from 0 to 255.").format(strip=line.strip()[:40]))
             )
         elif len(entries) < MOST_COLOURS:
-            entries.append(Entry(Rgba(*values)))
+            entries.append(PaletteEntry(Rgba(*values)))
     said = lines[2].strip() if len(lines) > 2 else ""
     if said.isascii() and said.isdigit() and len(said) < 9 and int(said) != len(entries) + len(problems):
         problems.append(
@@ -53,7 +53,7 @@ def _read_riff(data: bytes) -> ColourList:
         raise ParseError(tr("The RIFF file holds no palette."))
     count = struct.unpack_from("<H", data, at + 10)[0]
     rows = data[at + 12 : at + 12 + 4 * count]
-    entries = [Entry(Rgba(*rows[i : i + 3])) for i in range(0, len(rows) - 3, 4)]
+    entries = [PaletteEntry(Rgba(*rows[i : i + 3])) for i in range(0, len(rows) - 3, 4)]
     short = (
         [Problem(len(entries) + 1, 1, tr("The file ends before all of its colours."))] if len(entries) < count else []
     )

@@ -6,7 +6,7 @@ from ...components.kde import FOREGROUNDS, GROUPS, scheme_text
 from ...language import tr
 from ...syntax.ini import read_triple
 from ...syntax.spans import Problem
-from .model import MOST_BYTES, ColourList, Entry, Interchange, decoded, finished, unique_slugs
+from .model import MOST_BYTES, ColourList, Interchange, PaletteEntry, decoded, finished, unique_slugs
 
 _OWN = "Colors:Finch"  # the group for colours that have no place of their own
 
@@ -32,7 +32,7 @@ def read_kde_list(data: bytes) -> ColourList:
 
     Raises ParseError when there is none.
     """
-    entries: list[Entry] = []
+    entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     section, name = "", ""
     for number, line in enumerate(decoded(data[:MOST_BYTES]).splitlines(), 1):
@@ -48,7 +48,7 @@ def read_kde_list(data: bytes) -> ColourList:
             name = value
         colour = read_triple(value) if len(value) < 40 else None
         if colour is not None and not section.startswith("ColorEffects"):
-            entries.append(Entry(colour, f"{section}/{key}", _ROLE_OF.get(f"{section}/{key}", "")))
+            entries.append(PaletteEntry(colour, f"{section}/{key}", _ROLE_OF.get(f"{section}/{key}", "")))
         elif colour is None and section.startswith("Colors:") and key.startswith(("Background", "Foreground", "Decor")):
             problems.append(
                 Problem(

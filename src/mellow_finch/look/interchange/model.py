@@ -18,7 +18,7 @@ MOST_COLOURS = 20_000
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class PaletteEntry:
     """One colour of a palette file: its name there, empty where it has none, and the role it stands for, if known."""
 
     colour: Rgba
@@ -35,7 +35,7 @@ class ColourList:
     """
 
     name: str
-    entries: tuple[Entry, ...]
+    entries: tuple[PaletteEntry, ...]
     problems: tuple[Problem, ...] = ()
 
     @property
@@ -79,7 +79,7 @@ def list_of(look: Look) -> ColourList:
     """Return the roles of a look's tone in force as a list, each under its title."""
     return ColourList(
         f"{plain_name(look.name, look.folder)}, {look.tone}",
-        tuple(Entry(look.colours[r.id], r.title, r.id) for r in ROLES),
+        tuple(PaletteEntry(look.colours[r.id], r.title, r.id) for r in ROLES),
     )
 
 
@@ -93,7 +93,7 @@ def decoded(data: bytes) -> str:
         return data.decode("latin-1")
 
 
-def finished(name: str, entries: Iterable[Entry], problems: Iterable[Problem], what: str) -> ColourList:
+def finished(name: str, entries: Iterable[PaletteEntry], problems: Iterable[Problem], what: str) -> ColourList:
     """Return the list, or raise ParseError when nothing at all could be read of it."""
     rows, faults = tuple(entries), tuple(problems)
     if not rows:
@@ -135,7 +135,7 @@ def role_named(name: str) -> str:
     return _KNOWN.get(key) or _KNOWN.get(key.removeprefix("mf_").removesuffix("_color").removesuffix("_colour"), "")
 
 
-def unique_slugs(entries: Iterable[Entry]) -> list[str]:
+def unique_slugs(entries: Iterable[PaletteEntry]) -> list[str]:
     """Return for each entry a name of small letters, digits and dashes, no two alike."""
     seen: dict[str, int] = {}
     out: list[str] = []

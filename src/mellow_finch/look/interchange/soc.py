@@ -10,7 +10,7 @@ from ...colour.rgb import Rgba, parse_hex
 from ...errors import ParseError
 from ...language import tr
 from ...syntax.spans import Problem
-from .model import MOST_COLOURS, ColourList, Entry, Interchange, finished, role_named
+from .model import MOST_COLOURS, ColourList, Interchange, PaletteEntry, finished, role_named
 
 _OFFICE = "http://openoffice.org/2000/office"
 _DRAW = "http://openoffice.org/2000/drawing"
@@ -20,7 +20,7 @@ class _Collector:
     """Takes colours as the parser comes upon them, so that a torn file gives what stands before the tear."""
 
     def __init__(self) -> None:
-        self.entries: list[Entry] = []
+        self.entries: list[PaletteEntry] = []
         self.problems: list[Problem] = []
         self.table = False
         self.count = 0
@@ -36,7 +36,7 @@ class _Collector:
         try:
             if len(self.entries) < MOST_COLOURS:
                 colour = _strict(local.get("color", ""))
-                self.entries.append(Entry(colour, local.get("name", ""), role_named(local.get("name", ""))))
+                self.entries.append(PaletteEntry(colour, local.get("name", ""), role_named(local.get("name", ""))))
         except ValueError as error:
             self.problems.append(
                 Problem(self.count, 1, tr("Entry {count}: {error}.").format(count=self.count, error=error))

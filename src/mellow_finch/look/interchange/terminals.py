@@ -12,7 +12,7 @@ from ...syntax.literals import NAMES
 from ...syntax.spans import Problem
 from ...syntax.typed import read_typed
 from ..model import Look
-from .model import MOST_BYTES, ColourList, Entry, Interchange, decoded, finished, role_named, unique_slugs
+from .model import MOST_BYTES, ColourList, Interchange, PaletteEntry, decoded, finished, role_named, unique_slugs
 
 _ROLE_OF = dict(RESOURCE_NAMES)
 _NAME_OF = {role: name for name, role in RESOURCE_NAMES}
@@ -39,7 +39,7 @@ def read_xresources(data: bytes) -> ColourList:
 
     Raises ParseError when there is none. Of equal names the last counts.
     """
-    rows: dict[str, Entry] = {}
+    rows: dict[str, PaletteEntry] = {}
     problems: list[Problem] = []
     for number, line in enumerate(decoded(data[:MOST_BYTES]).splitlines(), 1):
         bare = line.strip()
@@ -49,7 +49,7 @@ def read_xresources(data: bytes) -> ColourList:
         name = re.split(r"[.*]", found.group(1))[-1] if found else ""
         colour = _spec(found.group(2).rstrip(" \t")) if found else None
         if colour is not None:
-            rows[name] = Entry(colour, name, _ROLE_OF.get(name) or role_named(name))
+            rows[name] = PaletteEntry(colour, name, _ROLE_OF.get(name) or role_named(name))
         elif found is not None and _COLOURED.match(name):
             problems.append(
                 Problem(
@@ -95,7 +95,7 @@ def read_osc(data: bytes) -> ColourList:
 
     Raises ParseError when there is no colour.
     """
-    entries: list[Entry] = []
+    entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     for number, found in enumerate(_SEQUENCE.finditer(decoded(data[:MOST_BYTES])), 1):
         code, *rest = found.group(1).split(";")
@@ -116,9 +116,9 @@ def read_osc(data: bytes) -> ColourList:
                     )
                 )
             elif code == "4":
-                entries.append(Entry(colour, f"color{index}", f"ansi_{index}" if int(index) < 16 else ""))
+                entries.append(PaletteEntry(colour, f"color{index}", f"ansi_{index}" if int(index) < 16 else ""))
             else:
-                entries.append(Entry(colour, _DYNAMIC[int(code)], _DYNAMIC[int(code)]))
+                entries.append(PaletteEntry(colour, _DYNAMIC[int(code)], _DYNAMIC[int(code)]))
     return finished("", entries, problems, tr("file of escape sequences"))
 
 

@@ -12,7 +12,7 @@ from ...errors import ParseError
 from ...language import tr
 from ...syntax.spans import Problem
 from ...syntax.typed import read_typed
-from .model import MOST_COLOURS, ColourList, Entry, Interchange, decoded, finished, role_named, unique_slugs
+from .model import MOST_COLOURS, ColourList, Interchange, PaletteEntry, decoded, finished, role_named, unique_slugs
 
 _ALIAS = re.compile(r"\{([^{}]+)\}\Z")
 _HEX = re.compile(r"#(?:[0-9a-fA-F]{3,4}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})\Z")
@@ -37,14 +37,14 @@ def read_tokens(data: bytes) -> ColourList:
     if not isinstance(tree, dict):
         raise ParseError(tr("The file holds no design tokens."))
     tokens = {path: (value, kind) for path, value, kind in _walk(tree, (), "", 0)}
-    entries: list[Entry] = []
+    entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     for path, (value, kind) in tokens.items():
         followed = _followed(value, tokens)
         colour = _colour(followed) if kind == "color" or _looks_coloured(followed) else None
         if colour is not None and len(entries) < MOST_COLOURS:
             name = path.rpartition(".")[2]
-            entries.append(Entry(colour, path, role_named(name) or role_named(path)))
+            entries.append(PaletteEntry(colour, path, role_named(name) or role_named(path)))
         elif kind == "color":
             name = path.rpartition(".")[2]
             line = text.count("\n", 0, max(0, text.find(json.dumps(name, ensure_ascii=False)))) + 1

@@ -25,9 +25,9 @@ from ...disk.facts import must_read
 from ...errors import FinchError
 from ...language import named, parted, plural, states, tr
 from ...progress import Progress, Silent
-from ...theme.account import Choices, Outcome, OutEntry, Told
+from ...theme.account import Choices, MeasuredFailure, Outcome, OutEntry
 from ...theme.families import DRAWN_STYLE
-from ...theme.kinds import place_of
+from ...theme.kinds import target_path
 from ...theme.model import Theme
 from ...theme.recolour import recolour_theme
 from ...theme.toolkit import nested_part
@@ -81,7 +81,7 @@ class ToolkitError(FinchError):
     """The toolkit could not be asked."""
 
 
-class Painted(NamedTuple):
+class MeasuredPlace(NamedTuple):
     """One place as the toolkit painted it: a widget in a state, its text, edge or mark, the colours as #rrggbb.
 
     place: the way down to its node as the toolkit nests it; generation: of GTK, 3 or 4, or QT;
@@ -126,11 +126,11 @@ class Verdict:
     """
 
     version: str
-    places: tuple[Painted, ...]
+    places: tuple[MeasuredPlace, ...]
     pictures: tuple[bytes, ...]
 
     @property
-    def short(self) -> tuple[Painted, ...]:
+    def short(self) -> tuple[MeasuredPlace, ...]:
         """Return the places that fall short, worst first."""
         return tuple(p for p in self.places if not p.passes)
 
@@ -216,7 +216,7 @@ def ask(entries: Mapping[str, OutEntry], name: str, generation: int = 3, text_ne
             screen = ("xvfb-run", "-a", "-n", str(_own_screen()), "-s", f"-screen 0 1400x4500x24 -fbdir {memory}")
         words = [*_walled(), *screen, _PYTHON, gallery, name, *map(str, last)]
         told = _run(words, home, generation)
-        painted = (Painted(*row)._replace(generation=generation, text_need=text_need) for row in told["rows"])
+        painted = (MeasuredPlace(*row)._replace(generation=generation, text_need=text_need) for row in told["rows"])
         rows = sorted(painted, key=lambda p: p.need.shortfall(p.ratio))
         version = f"Qt {told['version']}" if generation == QT else str(told["version"])
         return Verdict(version, tuple(rows), (must_read(picture, _MOST_PICTURE),))
@@ -291,7 +291,7 @@ def ask_before(theme: Theme, text_need: float = TEXT.level) -> Verdict:
             continue
         inside = ((p, e) for p, e in theme.bundle.entries.items() if p.startswith(found.root) and not e.link)
         for path, entry in inside:
-            place = place_of(found, _BEFORE, path) if drawn else f".themes/{_BEFORE}/{path[len(found.root) :]}"
+            place = target_path(found, _BEFORE, path) if drawn else f".themes/{_BEFORE}/{path[len(found.root) :]}"
             entries[place] = OutEntry(theme.bundle.data(path), entry.mode, "")
     return ask_both(entries, _BEFORE, _generations(theme), text_need)
 
@@ -304,7 +304,7 @@ class Settled(NamedTuple):
     short_at_first: int
 
 
-def settle(
+def mend_by_painting(
     theme: Theme, scheme: Scheme, choices: Choices, outcome: Outcome, progress: Progress | None = None
 ) -> Settled:
     """Let the toolkit paint an outcome, and mend on from what it painted short, while that helps.
@@ -315,7 +315,7 @@ def settle(
     generations = _generations(theme)
     verdict = ask_after(outcome, generations, scheme.text_need)
     first = len(verdict.short)
-    told: list[list[Told]] = []
+    told: list[list[MeasuredFailure]] = []
     now, idle = verdict, 0
     for step in range(_MOST_TIMES):
         if not now.short or not scheme.mend or idle > _IDLE:
@@ -330,20 +330,23 @@ def settle(
     return Settled(outcome, verdict, first)
 
 
-def told_of(place: Painted) -> list[Told]:
+def told_of(place: MeasuredPlace) -> list[MeasuredFailure]:
     """Return a place as mending is told of it, by each key that may say its colour; none where that helps nothing."""
     if place.generation == QT:
         keys = _KEYS_OF_QT.get(place.widget, {})
         text, surface = parse_hex(place.text), parse_hex(place.surface)
         if place.what == "mark":  # it is no key that says its colour, but the drawing
-            return [Told(place.widget, "mark", text, surface, place.ratio, place.need.level, DRAWN_STYLE)]
+            return [MeasuredFailure(place.widget, "mark", text, surface, place.ratio, place.need.level, DRAWN_STYLE)]
         named = [keys[name] for name in (place.state, "panel") if name in keys]
         seen = _FAINT if (place.widget, place.state) == ("menu item", "disabled") else 1.0
-        return [Told(key, "text", text, surface, place.ratio, place.need.level, DRAWN_STYLE, seen) for key in named]
+        return [
+            MeasuredFailure(key, "text", text, surface, place.ratio, place.need.level, DRAWN_STYLE, seen)
+            for key in named
+        ]
     part = nested_part(place.widget, place.state, place.what, place.place)
     what = "edge" if place.what == "edge" else "text"
     text, surface = parse_hex(place.text), parse_hex(place.surface)
-    return [Told(part.key, what, text, surface, place.ratio, place.need.level, f"gtk-{place.generation}")]
+    return [MeasuredFailure(part.key, what, text, surface, place.ratio, place.need.level, f"gtk-{place.generation}")]
 
 
 def ask_after(outcome: Outcome, generations: Collection[int] = (3,), text_need: float = TEXT.level) -> Verdict:

@@ -8,7 +8,7 @@ import os
 import shutil
 from pathlib import Path
 
-from ..base import ABSENT, UNSET, Reading
+from ..base import ABSENT, UNSET, SettingValue
 from ..commands import ask
 
 
@@ -54,7 +54,7 @@ class GSettings:
             self._paths = {name: path for name, _, path in (row.partition(" ") for row in rows)}
         return self._paths.get(schema, "").strip()
 
-    def read(self, schema: str, key: str) -> Reading:
+    def read(self, schema: str, key: str) -> SettingValue:
         """Return what a setting is; without `dconf` one that has its default counts as not set."""
         raw = self._run("get", schema, key)
         if raw is None:
@@ -62,10 +62,12 @@ class GSettings:
         path = self._path(schema)
         if self._dconf and path and os.environ.get("GSETTINGS_BACKEND", "dconf") == "dconf":
             stored = ask(["dconf", "read", path + key])
-            return UNSET if not stored.ok or not stored.out.strip() else Reading("set", unquoted(stored.out.strip()))
+            return (
+                UNSET if not stored.ok or not stored.out.strip() else SettingValue("set", unquoted(stored.out.strip()))
+            )
         if raw == self._run("get", schema, key, memory=True):
             return UNSET
-        return Reading("set", unquoted(raw))
+        return SettingValue("set", unquoted(raw))
 
     def write(self, schema: str, key: str, value: str, _kind: str) -> None:
         """Set a setting that exists; a value that it has already is not written again."""

@@ -10,7 +10,7 @@ from ...disk.facts import read_plain
 from ...disk.write import save
 from ...errors import FileAccessError
 from ...syntax.ini import drop_keys, read_ini, set_keys
-from ..base import ABSENT, Reading
+from ..base import ABSENT, SettingValue
 
 _NO_FILE, _NO_SECTION = "no file", "no section"
 
@@ -27,7 +27,7 @@ class KeyFiles:
         data = read_plain(place)
         return place, section, None if data is None else data.decode("utf-8", "surrogateescape")
 
-    def read(self, schema: str, key: str) -> Reading:
+    def read(self, schema: str, key: str) -> SettingValue:
         """Return what a key is; kind tells what is not there yet when it is not set, and how many folders."""
         try:
             place, section, text = self._text(schema)
@@ -35,11 +35,13 @@ class KeyFiles:
             return ABSENT
         if text is None:
             missing = sum(not (self._home / folder).exists() for folder in place.relative_to(self._home).parents)
-            return Reading("unset", "", f"{_NO_FILE} {missing}")
+            return SettingValue("unset", "", f"{_NO_FILE} {missing}")
         found = read_ini(text).get(f"{section}/{key}")
         if found is not None:
-            return Reading("set", found)
-        return Reading("unset", "", "" if f"[{section}]" in (r.strip() for r in text.splitlines()) else _NO_SECTION)
+            return SettingValue("set", found)
+        return SettingValue(
+            "unset", "", "" if f"[{section}]" in (r.strip() for r in text.splitlines()) else _NO_SECTION
+        )
 
     def write(self, schema: str, key: str, value: str, _kind: str) -> None:
         """Set a key; raises FileAccessError where the disk refuses."""

@@ -8,7 +8,7 @@ import time
 from pathlib import Path
 from typing import Any
 
-from ..base import ABSENT, Reading
+from ..base import ABSENT, SettingValue
 from ..commands import LIMIT_S
 from .keyfile import KeyFiles
 
@@ -69,10 +69,10 @@ class PlasmaPictures:
         except (ValueError, TypeError, AttributeError):
             return {}
 
-    def read(self, _schema: str, key: str) -> Reading:
+    def read(self, _schema: str, key: str) -> SettingValue:
         """Return a desktop's picture; it counts as set, empty where it shows another kind of thing."""
         found = self._desktops().get(key)
-        return ABSENT if found is None else Reading("set", found[1], f"{found[0]}|{found[2]}")
+        return ABSENT if found is None else SettingValue("set", found[1], f"{found[0]}|{found[2]}")
 
     def write(self, _schema: str, key: str, value: str, kind: str) -> None:
         """Set a desktop's picture; a kind without a plug-in is a picture."""

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from ...disk.facts import read_plain
 from ...errors import FileAccessError
-from ..base import ABSENT, Reading
+from ..base import ABSENT, SettingValue
 from ..commands import ask
 from ..desktop import ToldPlace
 from ..processes import own_processes
@@ -20,7 +20,7 @@ class ToldProgram:
     def __init__(self, home: Path, place: ToldPlace) -> None:
         self._home, self._files, self._place = home, KeyFiles(home), place
 
-    def read(self, schema: str, key: str) -> Reading:
+    def read(self, schema: str, key: str) -> SettingValue:
         """Return what the program keeps; absent where it does not run, or has kept nothing yet that could be read."""
         place = self._place
         if place.program and not own_processes((place.program,)):
@@ -35,7 +35,7 @@ class ToldProgram:
         except FileAccessError:
             return ABSENT
         told = re.search(place.pattern, text)
-        return Reading("set", told["value"], told["kind"]) if told else ABSENT
+        return SettingValue("set", told["value"], told["kind"]) if told else ABSENT
 
     def write(self, _schema: str, _key: str, value: str, kind: str) -> None:
         """Tell the program."""

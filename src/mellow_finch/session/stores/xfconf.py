@@ -13,7 +13,7 @@ from defusedxml import ElementTree
 
 from ...disk.facts import read_plain
 from ...errors import FileAccessError
-from ..base import ABSENT, Reading
+from ..base import ABSENT, SettingValue
 from ..commands import LIMIT_S
 
 _CHANNELS = ".config/xfce4/xfconf/xfce-perchannel-xml"
@@ -52,16 +52,16 @@ class Xfconf:
             return None
         return reply.body[0] if reply.body else True
 
-    def read(self, schema: str, key: str) -> Reading:
+    def read(self, schema: str, key: str) -> SettingValue:
         """Return what a property is."""
         found = self._call("GetProperty", "ss", (schema, key))
         if found is None:
-            return Reading("unset") if self._call("ListChannels", "", ()) is not None else ABSENT
+            return SettingValue("unset") if self._call("ListChannels", "", ()) is not None else ABSENT
         kind, value = found
         text = value if isinstance(value, str) else json.dumps(_plain(value))
         if schema in self._filled or self._own(schema, key) or not self._like_system(schema, key, text):
-            return Reading("set", text, kind if kind != "av" else _array_kind(value))
-        return Reading("unset")
+            return SettingValue("set", text, kind if kind != "av" else _array_kind(value))
+        return SettingValue("unset")
 
     def write(self, schema: str, key: str, value: str, kind: str) -> None:
         """Set a property."""

@@ -7,7 +7,7 @@ import os
 import time
 from pathlib import Path
 
-from ..base import ABSENT, UNSET, Reading
+from ..base import ABSENT, UNSET, SettingValue
 from ..commands import ask
 
 _FRESH_S = 0.25  # how long an answer is believed; there are many names, and each is asked for
@@ -31,12 +31,12 @@ class XResources:
             self._asked = time.monotonic()
         return self._known
 
-    def read(self, _schema: str, key: str) -> Reading:
+    def read(self, _schema: str, key: str) -> SettingValue:
         """Return what a resource is."""
         found = self._all()
         if found is None:
             return ABSENT
-        return Reading("set", found[key]) if key in found else UNSET
+        return SettingValue("set", found[key]) if key in found else UNSET
 
     def write(self, _schema: str, key: str, value: str, _kind: str) -> None:
         """Set a resource, all others staying."""

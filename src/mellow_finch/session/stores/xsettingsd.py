@@ -12,7 +12,7 @@ from pathlib import Path
 from ...disk.facts import read_plain
 from ...disk.write import save
 from ...errors import FileAccessError
-from ..base import ABSENT, UNSET, Reading
+from ..base import ABSENT, UNSET, SettingValue
 from ..processes import own_processes
 
 FILE = ".config/xsettingsd/xsettingsd.conf"
@@ -34,7 +34,7 @@ class Xsettingsd:
         except FileAccessError:
             return None
 
-    def read(self, _schema: str, key: str) -> Reading:
+    def read(self, _schema: str, key: str) -> SettingValue:
         """Return what a name is; text without its quotes."""
         text = self._text()
         if text is None:
@@ -43,7 +43,7 @@ class Xsettingsd:
         return (
             UNSET
             if found is None
-            else Reading("set", re.sub(r"\\(.)", r"\1", found[1:-1]) if found[0] == '"' else found)
+            else SettingValue("set", re.sub(r"\\(.)", r"\1", found[1:-1]) if found[0] == '"' else found)
         )
 
     def write(self, _schema: str, key: str, value: str, kind: str) -> None:

@@ -13,7 +13,7 @@ from ...language import tr
 from ...look.companions import COMPANION_BY_ID, fits
 from ...look.edits import with_companion
 from ...look.model import Look
-from ...theme.installed import Installed
+from ...theme.installed import ThemeChoice
 from ..kit.parts import Choice, label, plain_column
 from ..kit.style import qcolor
 from ..model.document import Document
@@ -42,7 +42,7 @@ class ChoicesPage(QWidget):
             self._form.addRow(label(companion.title, wrap=False), box)
             self.boxes[companion.id] = box
 
-    def fill(self, id_: str, rows: Sequence[tuple[str, str] | tuple[str, str, Installed]]) -> None:
+    def fill(self, id_: str, rows: Sequence[tuple[str, str] | tuple[str, str, ThemeChoice]]) -> None:
         """Offer values, each with its words, and with what its colour can be told by."""
         box = self.boxes[id_]
         box.clear()

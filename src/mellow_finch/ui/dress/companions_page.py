@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QWidget
 from ...errors import line_of
 from ...language import plural, tr
 from ...look.model import Look
-from ...theme.installed import Installed, icon_themes, places, pointer_themes, ranked
+from ...theme.installed import ThemeChoice, icon_themes, places, pointer_themes, ranked_by_look
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.parts import label
 from ..model.document import Document
@@ -16,7 +16,7 @@ from .choices_page import ChoicesPage
 _SIZES = ("24", "32", "48", "64")
 _READING = "finding icons and pointers"
 _IDS = ("icons", "pointers", "pointer_size", "buttons", "compositor", "sandboxes")
-Found = tuple[tuple[Installed, ...], tuple[Installed, ...]]
+Found = tuple[tuple[ThemeChoice, ...], tuple[ThemeChoice, ...]]
 
 
 class CompanionsPage(ChoicesPage):
@@ -71,5 +71,5 @@ class CompanionsPage(ChoicesPage):
         """Offer icon themes by how well their colour goes with the look, and pointers."""
         assert self._found is not None
         icons, pointers = self._found
-        self.fill("icons", [(t.name, t.title, t) for t in ranked(icons, look.colours)])
+        self.fill("icons", [(t.name, t.title, t) for t in ranked_by_look(icons, look.colours)])
         self.fill("pointers", [(t.name, t.title) for t in pointers])

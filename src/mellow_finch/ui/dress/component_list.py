@@ -27,7 +27,7 @@ ELSEWHERE = tr("Not found in this home")
 BROUGHT = tr("Brought along")
 
 
-class Standing(NamedTuple):
+class ComponentState(NamedTuple):
     """What a row says: whether its component is dressed, how many pairs fall short, what is written and when it shows.
 
     short: None where nothing is written; tip: what is said when the pointer rests on the row.
@@ -53,7 +53,7 @@ class ComponentList(QWidget):
         self._style = style
         self._filling = False
         self._last = ""
-        self.standings: dict[str, Standing] = {}
+        self.standings: dict[str, ComponentState] = {}
         column = plain_column(self, 6)
         self.field = QLineEdit()
         self.field.setPlaceholderText(tr("Type to narrow: terminal, borders, rofi …"))
@@ -117,7 +117,7 @@ class ComponentList(QWidget):
             row.setCheckState(0, Qt.CheckState.Unchecked)
         self._rows[key] = row
 
-    def show_standings(self, standings: dict[str, Standing]) -> None:
+    def show_standings(self, standings: dict[str, ComponentState]) -> None:
         """Say in every row what becomes of its component."""
         self._filling = True
         self.standings = standings
@@ -148,7 +148,7 @@ class ComponentList(QWidget):
         return [key for rect, key in sorted(rows, key=lambda r: r[0].y()) if rect.height() and rect.intersects(area)]
 
     @staticmethod
-    def note_of(standing: Standing) -> tuple[str, str]:
+    def note_of(standing: ComponentState) -> tuple[str, str]:
         """Return how many pairs fall short, in words, and the colour of these."""
         if standing.short is None or not standing.dressed:
             return "", "quiet"
@@ -261,7 +261,7 @@ class _Rows(QStyledItemDelegate):
     def _row(self, p: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         key, s = str(index.data(_ID)), self._style
         box = row_box(p, option, s)
-        standing = self._list.standings.get(key, Standing(False, None, "…"))
+        standing = self._list.standings.get(key, ComponentState(False, None, "…"))
         at = QRectF(option.rect).topLeft()
         if index.data(Qt.ItemDataRole.CheckStateRole) is not None:
             self._tick(p, _TICK.translated(at), standing.dressed)

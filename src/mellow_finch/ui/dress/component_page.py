@@ -24,7 +24,7 @@ from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
 from ..model.document import Document
 from .emblem_list import EmblemList
-from .group_list import GroupList, Row
+from .group_list import ColourGroup, GroupList
 from .theme_page import group_row
 
 
@@ -207,7 +207,7 @@ class ComponentPage(QWidget):
             self.sliders[knob.id] = slider
         self._knobs_box.setVisible(bool(component.knobs))
 
-    def _groups(self, component: Component, dressed: Dressed) -> list[Row]:
+    def _groups(self, component: Component, dressed: Dressed) -> list[ColourGroup]:
         """Return the groups of a file that is recoloured."""
         look, files = dressed.look, self._document.files
         decided = look.decided(Owner.component(component.id))
@@ -223,7 +223,7 @@ class ComponentPage(QWidget):
             for g in subject.groups
         ]
 
-    def _roles(self, component: Component, dressed: Dressed) -> list[Row]:
+    def _roles(self, component: Component, dressed: Dressed) -> list[ColourGroup]:
         """Return the roles and shades that a component's own files are made of."""
         if component.colours is None or not component.roles:
             return []
@@ -238,7 +238,9 @@ class ComponentPage(QWidget):
             old, new = before.get(role, colours[role]), colours[role]
             why, places = tr("as usual"), counts.get(role, 1)
             rows.append(
-                Row(Slot("roles", role), old, new, choice or role, why, places, 1, bool(choice), may_split=False)
+                ColourGroup(
+                    Slot("roles", role), old, new, choice or role, why, places, 1, bool(choice), may_split=False
+                )
             )
         return sorted(rows, key=lambda r: -r.places)
 

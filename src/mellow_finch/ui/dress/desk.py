@@ -9,16 +9,16 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import line_of
 from ...language import plural, tr
 from ...look.dressed import first_said
-from ...proof.toolkit.ask import Settled, Verdict, ask_before, settle
+from ...proof.toolkit.ask import Settled, Verdict, ask_before, mend_by_painting
 from ...session.now import now
-from ...theme.installed import Here, icons_here, pointers_here, themes_here
+from ...theme.installed import InstalledTheme, icons_here, pointers_here, themes_here
 from ...wear.themes import theme_plan
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import ThemeDesk
 from ..model.wearing import WearDesk
-from ..stage.lay import PaintsOf, Seen
+from ..stage.lay import PaintsOf, ViewOptions
 from ..stage.staging import Staging
 from ..stage.thumbs import Thumbs
 from .here_dialog import HereDialog
@@ -54,7 +54,7 @@ class DressDesk(QObject):
         """Return what a small picture of a component is painted from: its own files, and the desktop around it."""
         return first_said(self._document.dressed_with(component).paints, self._document.right_paints)
 
-    def _seen(self) -> Seen | None:
+    def _seen(self) -> ViewOptions | None:
         look = self._document.look
         return self._staging.seen(look) if look is not None else None
 
@@ -84,13 +84,13 @@ class DressDesk(QObject):
             return
         colours = look.colours
 
-        def work(_progress: JobProgress) -> tuple[dict[str, tuple[Here, ...]], str]:
+        def work(_progress: JobProgress) -> tuple[dict[str, tuple[InstalledTheme, ...]], str]:
             in_use = now(session).theme
             icons, pointers = icons_here(home, colours), pointers_here(home, colours)
             rows = {tr("Themes"): themes_here(home, in_use), tr("Icons"): icons, tr("Pointers"): pointers}
             return rows, in_use
 
-        def done(found: tuple[dict[str, tuple[Here, ...]], str]) -> None:
+        def done(found: tuple[dict[str, tuple[InstalledTheme, ...]], str]) -> None:
             self.here = HereDialog(*found, colours, self.panel.window())
             self.here.chosen.connect(self.themes.bring)
             self.here.show()
@@ -109,7 +109,7 @@ class DressDesk(QObject):
             progress.report(0, 2, tr("The toolkit paints the theme as it was"))
             before = ask_before(theme, scheme.text_need)
             progress.report(1, 2, tr("The toolkit paints the theme as it will be"))
-            return before, settle(theme, scheme, choices, outcome, progress)
+            return before, mend_by_painting(theme, scheme, choices, outcome, progress)
 
         def done(found: tuple[Verdict, Settled]) -> None:
             before, settled = found

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import QFormLayout, QHBoxLayout, QLabel, QWidget
 
 from ...components.decisions import Emblem, Owner
-from ...components.emblems import SUFFIXES, Shown
+from ...components.emblems import SUFFIXES, ShownPicture
 from ...components.model import Files
 from ...language import isolated, tr
 from ...look.model import Look
@@ -38,7 +38,7 @@ class EmblemList(QWidget):
         self.files: dict[str, Choice] = {}
         self.roles: dict[str, Choice] = {}
 
-    def show_pictures(self, owner: str, pictures: Sequence[Shown], look: Look, home: Files) -> None:
+    def show_pictures(self, owner: str, pictures: Sequence[ShownPicture], look: Look, home: Files) -> None:
         """Show pictures of a component with what a look makes of them."""
         emptied(self._column)
         self.files, self.roles = {}, {}
@@ -48,7 +48,7 @@ class EmblemList(QWidget):
             emblem = emblems.get(shown.name, Emblem())
             self._column.addWidget(self._row(shown, emblem, look, home))
 
-    def _row(self, shown: Shown, emblem: Emblem, look: Look, home: Files) -> QWidget:
+    def _row(self, shown: ShownPicture, emblem: Emblem, look: Look, home: Files) -> QWidget:
         box = QWidget()
         form = QFormLayout(box)
         form.setContentsMargins(0, 0, 0, 0)

@@ -33,7 +33,7 @@ from ..kit.style import Style, qcolor
 _SHOWN = 14  # rows that are shown at first
 
 
-class Row(NamedTuple):
+class ColourGroup(NamedTuple):
     """One group as it is shown. shades: the colours beside the main one, with the state each stands in."""
 
     key: Slot
@@ -65,14 +65,14 @@ class Row(NamedTuple):
         return plural("{count} place", "{count} places", self.places)
 
 
-class GroupRow(QWidget):
+class GroupWidget(QWidget):
     """One row. A role that is dropped on it, or chosen from its menu, is asked for."""
 
     asked = pyqtSignal(object, str)  # the group's key, and a role, "keep", or nothing for the guess
     split_asked = pyqtSignal(str, bool)
     pointed = pyqtSignal(str)  # the group's role
 
-    def __init__(self, style: Style, row: Row, parent: QWidget | None = None) -> None:
+    def __init__(self, style: Style, row: ColourGroup, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._style, self.row = style, row
         self._over = False
@@ -86,7 +86,7 @@ class GroupRow(QWidget):
         """Return a row's size."""
         return QSize(280, 44)
 
-    def show_row(self, row: Row) -> None:
+    def show_row(self, row: ColourGroup) -> None:
         """Show a group."""
         self.row = row
         shades = parted(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
@@ -226,25 +226,25 @@ class GroupList(QWidget):
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(2)
-        self.rows: list[GroupRow] = []
+        self.rows: list[GroupWidget] = []
         self.more = QPushButton()
         self.more.setProperty("flat", True)
         self.more.clicked.connect(self._show_all)
         self._column.addWidget(self.more)
         self._all = False
-        self._known: Sequence[Row] = ()
+        self._known: Sequence[ColourGroup] = ()
 
     @property
-    def known(self) -> Sequence[Row]:
+    def known(self) -> Sequence[ColourGroup]:
         """Return every row, shown or not."""
         return self._known
 
-    def show_rows(self, rows: Sequence[Row]) -> None:
+    def show_rows(self, rows: Sequence[ColourGroup]) -> None:
         """Show groups."""
         self._known = rows
         shown = rows if self._all else rows[:_SHOWN]
         while len(self.rows) < len(shown):
-            made = GroupRow(self._style, shown[len(self.rows)])
+            made = GroupWidget(self._style, shown[len(self.rows)])
             made.asked.connect(self.asked)
             made.split_asked.connect(self.split_asked)
             made.pointed.connect(self.pointed)

@@ -25,7 +25,7 @@ from ..kit.colour_box import ask_colour
 from ..kit.drag import carries_role, dropped_role
 from ..kit.parts import label, plain_column, swatch
 from ..kit.style import Style
-from .group_list import Row
+from .group_list import ColourGroup
 
 _COLUMNS = (tr("Was"), tr("Becomes"), tr("Role"), tr("Places"), tr("Files"), tr("Why"))
 _KEY = int(Qt.ItemDataRole.UserRole)
@@ -97,7 +97,7 @@ class GroupTable(QWidget):
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._style = style
-        self._rows: dict[Slot, Row] = {}
+        self._rows: dict[Slot, ColourGroup] = {}
         column = plain_column(self, 6)
         column.setContentsMargins(10, 8, 10, 8)
         self.field = QLineEdit()
@@ -128,7 +128,7 @@ class GroupTable(QWidget):
         self.tree.itemSelectionChanged.connect(self._point)
         column.addWidget(self.tree, 1)
 
-    def show_rows(self, rows: Sequence[Row]) -> None:
+    def show_rows(self, rows: Sequence[ColourGroup]) -> None:
         """Show groups; what is chosen stays chosen."""
         if list(self._rows.values()) == list(rows):
             return

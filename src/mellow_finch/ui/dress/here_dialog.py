@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from ...colour.rgb import Rgba
 from ...language import parted, plural, tr, tr_in
 from ...palette.roles import ROLE_BY_ID
-from ...theme.installed import ICONS, Here
+from ...theme.installed import ICONS, InstalledTheme
 from ..kit.parts import Choice, label
 from ..kit.style import qcolor
 
@@ -62,7 +62,7 @@ def _sign(colour: Rgba, look: Mapping[str, Rgba]) -> QIcon:
     return _plain(pixmap)
 
 
-def _told(here: Here) -> str:
+def _told(here: InstalledTheme) -> str:
     """Return what there is to know of a theme: what it dresses, or where its signs stand out."""
     if here.faint:
         return tr("faint on {names}").format(names=parted(ROLE_BY_ID[role].title for role in here.faint))
@@ -81,7 +81,7 @@ class HereDialog(QDialog):
 
     def __init__(
         self,
-        sections: Mapping[str, Sequence[Here]],
+        sections: Mapping[str, Sequence[InstalledTheme]],
         in_use: str,
         look: Mapping[str, Rgba],
         parent: QWidget | None = None,

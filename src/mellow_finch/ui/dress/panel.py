@@ -26,10 +26,10 @@ from ..model.themes import ThemeDesk
 from ..stage.thumbs import Thumbs
 from .changes import Change
 from .companions_page import CompanionsPage
-from .component_list import ComponentList, Standing
+from .component_list import ComponentList, ComponentState
 from .component_page import ComponentPage
 from .group_list import GroupList
-from .pictures_beside import Picture, Surface, pictures_of
+from .pictures_beside import PicturePair, Surface, pictures_of
 from .shape_page import ShapePage
 from .theme_page import ThemePage
 
@@ -222,11 +222,11 @@ class DressPanel(PagedPanel):
             self._made = made
             self.list.fill(dict(self._document.present), brought)
 
-    def _standings(self, dressed: Dressed) -> dict[str, Standing]:
+    def _standings(self, dressed: Dressed) -> dict[str, ComponentState]:
         short: dict[str, int] = {}
         for f in self._document.findings_known or ():
             short[f.component] = short.get(f.component, 0) + (not f.passes)
-        out: dict[str, Standing] = {}
+        out: dict[str, ComponentState] = {}
         for component in COMPONENTS:
             files = dressed.files.get(component.id)
             shows = tr("laid ready") if component.exported else EFFECTS[component.effect]
@@ -237,13 +237,15 @@ class DressPanel(PagedPanel):
             why = self._document.present[component.id].why
             tip = "\n".join([f"{why}.", *(f"~/{file.path}" for file in (files or ())[:_TOLD])])
             tip += plural("\nand {count} more", "\nand {count} more", count - _TOLD) if count > _TOLD else ""
-            out[component.id] = Standing(files is not None, short.get(component.id, 0) if count else None, words, tip)
+            out[component.id] = ComponentState(
+                files is not None, short.get(component.id, 0) if count else None, words, tip
+            )
         for path in dressed.look.brought:
             known = self._desk.known.get(path)
             outcome = known.outcome if known is not None else None
             waits = tr("not read yet") if self._desk.asks(path) else tr("being read …")
             words = plural("{count} file recoloured", "{count} files recoloured", outcome.changed) if outcome else waits
-            out[path] = Standing(True, len(outcome.short) if outcome else None, words, path)
+            out[path] = ComponentState(True, len(outcome.short) if outcome else None, words, path)
         return out
 
     def _picture_of(self, key: str) -> QPixmap | None:
@@ -279,7 +281,7 @@ class DressPanel(PagedPanel):
                 out.append(Change(f"~/{file.path}", old, new, form.scan if form is not None else None))
         return out
 
-    def pictures(self) -> list[Picture]:
+    def pictures(self) -> list[PicturePair]:
         """Return the redrawn pictures of the chosen theme."""
         if not self.theme_path():
             return self._emblems()
@@ -288,7 +290,7 @@ class DressPanel(PagedPanel):
             return []
         return pictures_of(known.theme, known.outcome)
 
-    def _emblems(self) -> list[Picture]:
+    def _emblems(self) -> list[PicturePair]:
         """Return the pictures that the chosen component shows and that become others."""
         component, look, home = self.current(), self._document.look, self._document.files
         if look is None or self._document.dressed is None or component.kind not in KINDS:
@@ -300,7 +302,7 @@ class DressPanel(PagedPanel):
             fresh = made.get(shown.made(component.id))
             if fresh is not None:
                 old = home(shown.path) or fresh
-                rows.append(Picture(shown.name, partial(bytes, old), partial(bytes, fresh)))
+                rows.append(PicturePair(shown.name, partial(bytes, old), partial(bytes, fresh)))
         return rows
 
     def surfaces(self) -> list[Surface]:

@@ -31,7 +31,7 @@ _MOST_ROWS = 400
 _ROW = 78
 
 
-class Picture(NamedTuple):
+class PicturePair(NamedTuple):
     """A picture before and after; its bytes are read when it comes in sight."""
 
     name: str
@@ -47,16 +47,16 @@ class Surface(NamedTuple):
     new: Rgba
 
 
-def pictures_of(theme: Theme, outcome: Outcome) -> list[Picture]:
+def pictures_of(theme: Theme, outcome: Outcome) -> list[PicturePair]:
     """Return the pictures of a theme that were redrawn, pixmaps among them."""
     rows = [
-        Picture(path, partial(theme.data, path), partial(outcome.pictures.__getitem__, path))
+        PicturePair(path, partial(theme.data, path), partial(outcome.pictures.__getitem__, path))
         for path in outcome.pictures
     ]
     for path, text in theme.texts.items():
         if text.format.id == "pixmap" and outcome.fresh.get(path, text.text) != text.text:
             rows.append(
-                Picture(
+                PicturePair(
                     path, partial(str.encode, text.text, "utf-8"), partial(str.encode, outcome.fresh[path], "utf-8")
                 )
             )
@@ -104,12 +104,12 @@ class _Sheet(QWidget):
     def __init__(self, style: Style) -> None:
         super().__init__()
         self._style = style
-        self._rows: Sequence[Picture] = ()
+        self._rows: Sequence[PicturePair] = ()
         self._surfaces: Sequence[Surface] = ()
         self._images: dict[tuple[int, bool], QImage] = {}
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
-    def show_rows(self, rows: Sequence[Picture], surfaces: Sequence[Surface]) -> None:
+    def show_rows(self, rows: Sequence[PicturePair], surfaces: Sequence[Surface]) -> None:
         """Show pictures on surfaces."""
         self._rows, self._surfaces = rows, surfaces
         self._images.clear()
@@ -196,7 +196,7 @@ class PicturesView(QScrollArea):
         column.addStretch(1)
         self.setWidget(inside)
 
-    def show_pictures(self, rows: Sequence[Picture], surfaces: Sequence[Surface]) -> None:
+    def show_pictures(self, rows: Sequence[PicturePair], surfaces: Sequence[Surface]) -> None:
         """Show pictures on surfaces."""
         self.words.setText(
             plural(

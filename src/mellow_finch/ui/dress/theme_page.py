@@ -33,21 +33,21 @@ from ...theme.layout import shown_targets
 from ...theme.model import Theme, roots_of
 from ...theme.recolour import charts_of
 from ...theme.surfaces import OWN_CONTRAST
-from ...theme.words import Word
+from ...theme.words import ForeignName
 from ..kit.parts import Choice, emptied, label, plain_column
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import Brought, ThemeDesk
-from .group_list import GroupList, Row
+from .group_list import ColourGroup, GroupList
 
 
-def theme_rows(theme: Theme, outcome: Outcome | None, look: Look, path: str) -> list[Row]:
+def theme_rows(theme: Theme, outcome: Outcome | None, look: Look, path: str) -> list[ColourGroup]:
     """Return the groups of a theme as rows, the one with the most places first."""
     choices = look.choices(path)
     chosen_roles = choices.decided.by_group
     scheme = look.scheme()
     charts = outcome.charts if outcome is not None else charts_of(theme, scheme, choices)
-    rows: list[Row] = []
+    rows: list[ColourGroup] = []
     for family, chart in zip(theme.families, charts, strict=True):
         owners = [p for p in family.paths for _ in theme.texts[p].spans]
         targets = shown_targets(family.groups, chart, scheme.colours, chosen_roles)
@@ -60,7 +60,7 @@ def theme_rows(theme: Theme, outcome: Outcome | None, look: Look, path: str) -> 
         chosen = LEAD in chosen_roles
         role = lead.role or KEEP
         rows.append(
-            Row(
+            ColourGroup(
                 Slot.spelled(LEAD),
                 lead.source,
                 lead.target,
@@ -82,12 +82,12 @@ def group_row(
     roles: Mapping[str, str],
     splits: frozenset[str],
     shades: tuple[tuple[Rgba, str], ...] = (),
-) -> Row:
+) -> ColourGroup:
     """Return a group as a row."""
     chosen = roles.get(group.key, "")
     parent = group.key.rpartition("/")[0]
     split = parent in splits
-    return Row(
+    return ColourGroup(
         key=Slot.spelled(group.key),
         old=group.anchor,
         new=target,
@@ -126,9 +126,9 @@ class WordsBox(QWidget):
         row.addWidget(self.leave)
         row.addStretch(1)
         column.addLayout(row)
-        self._shown: tuple[Word, ...] = ()
+        self._shown: tuple[ForeignName, ...] = ()
 
-    def show_words(self, words: tuple[Word, ...], chosen: Mapping[str, str]) -> None:
+    def show_words(self, words: tuple[ForeignName, ...], chosen: Mapping[str, str]) -> None:
         """Show the words of a theme and what the look writes instead."""
         self.setVisible(bool(words))
         if words != self._shown:

@@ -12,7 +12,7 @@ from ...demo.build import demo_pictures
 from ...language import plural, tr
 from ...look.model import Look
 from ...picture.load import load_picture
-from ...session.base import Session
+from ...session.base import DesktopSession
 from ...session.now import Now, now
 from ..kit.icons import icon
 from ..kit.jobs import JobProgress, Jobs
@@ -136,7 +136,7 @@ class GatherDesk(QObject):
 
         self._jobs.start("thumbnails", thumbnails, offer)
 
-    def look_at_desktop(self, session: Session) -> None:
+    def look_at_desktop(self, session: DesktopSession) -> None:
         """Offer to start from what the desktop shows now, where that can be found out."""
 
         def found(what: Now) -> None:

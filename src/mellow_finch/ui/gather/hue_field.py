@@ -13,13 +13,13 @@ from ...colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...language import tr
 from ...picture.swatches import Swatch
-from ..kit.parts import Painted
+from ..kit.parts import BufferedWidget
 from ..kit.style import Style, qcolor
 
 _MOST_CHROMA = 0.22
 
 
-class HueField(Painted):
+class HueField(BufferedWidget):
     """Draws dots on a wheel; nothing can be changed on it."""
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:

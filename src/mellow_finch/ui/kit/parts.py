@@ -124,7 +124,7 @@ class Choice(QComboBox):
         self.setAccessibleDescription(name)
 
 
-class Painted(QLabel):
+class BufferedWidget(QLabel):
     """A widget that paints itself. To those who do not see it, it is told as a picture, not as a room for others."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -134,7 +134,7 @@ class Painted(QLabel):
         self.setPixmap(nothing)  # what the toolkit takes for a picture
 
 
-class DropTarget(Painted):
+class DropTarget(BufferedWidget):
     """Something that files can be dropped on."""
 
     dropped = pyqtSignal(object)  # the paths of files

@@ -56,7 +56,7 @@ class ReplaceLook(QUndoCommand):
         return True
 
 
-class State(NamedTuple):
+class HistoryState(NamedTuple):
     """A state of the look, and what led to it in words."""
 
     words: str
@@ -85,7 +85,7 @@ class Document(QObject):
         self.present: Mapping[str, Presence] = {}  # by component, whether the home has it and how that was told
         self.role = "accent"
         self.component, self.part = "", ""
-        self.beside: tuple[State | None, State | None] = (None, None)
+        self.beside: tuple[HistoryState | None, HistoryState | None] = (None, None)
         self.themed: tuple[Mapping[str, Paints], Mapping[str, Paints]] = ({}, {})  # a theme's, before and after
         self.in_view = ""  # the component that the stage shows in the place of its kind
         self._gesture = 0
@@ -130,7 +130,7 @@ class Document(QObject):
         self.stack.clear()
         self.show(look)
 
-    def take_up(self, states: Sequence[State], at: int) -> None:
+    def take_up(self, states: Sequence[HistoryState], at: int) -> None:
         """Begin with states of an earlier session, undo and redo leading to all of them; at: the one in force."""
         self.stack.clear()
         self.show(states[0].look)
@@ -246,15 +246,15 @@ class Document(QObject):
             tr("Dark and light together") if on else tr("Dark and light apart"), lambda look: replace(look, linked=on)
         )
 
-    def states(self) -> list[State]:
+    def states(self) -> list[HistoryState]:
         """Return every state that undo and redo lead to, oldest first, each with what led to it."""
         commands = [self.stack.command(i) for i in range(self.stack.count())]
         steps = [c for c in commands if isinstance(c, ReplaceLook)]
         if not steps:
-            return [State(tr("Where it began"), self.look)] if self.look is not None else []
-        return [State(tr("Where it began"), steps[0].old), *(State(c.text(), c.new) for c in steps)]
+            return [HistoryState(tr("Where it began"), self.look)] if self.look is not None else []
+        return [HistoryState(tr("Where it began"), steps[0].old), *(HistoryState(c.text(), c.new) for c in steps)]
 
-    def set_beside(self, left: State | None, right: State | None) -> None:
+    def set_beside(self, left: HistoryState | None, right: HistoryState | None) -> None:
         """Lay states beside each other under the curtain: None left is the home as it was, None right the look now."""
         self.beside = (left, right)
         self.beside_changed.emit()
@@ -276,7 +276,7 @@ class Document(QObject):
         preview = self.dressed_with(self.in_view).paints if self.in_view else {}
         return first_said(self.themed[1], self.dressed.paints, preview, self.before)
 
-    def _paints_of(self, state: State) -> Mapping[str, Paints]:
+    def _paints_of(self, state: HistoryState) -> Mapping[str, Paints]:
         key = id(state.look)
         if key not in self._beside_paints:
             self._beside_paints = {

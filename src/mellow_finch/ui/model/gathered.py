@@ -13,7 +13,7 @@ from PyQt6.QtGui import QImage
 
 from ...language import tr
 from ...look.gather import PER_MEMBER, Gathering
-from ...picture.load import Picture, Pixels, load_picture
+from ...picture.load import LoadedPicture, Pixels, load_picture
 from ...picture.spread import Spread, spread_of_picture
 from ...picture.swatches import Swatch, label_swatches, swatches_of
 from ...progress import Progress
@@ -33,7 +33,7 @@ class Gathered:
     height: int
     swatches: tuple[Swatch, ...]
     labels: NDArray[np.int16]
-    small: Picture
+    small: LoadedPicture
 
     @cached_property
     def alone(self) -> Gathering:

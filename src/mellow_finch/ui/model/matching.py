@@ -17,7 +17,7 @@ from ...disk.write import save
 from ...errors import line_of
 from ...language import tr
 from ...picture.load import load_picture
-from ...picture.rank import Kept, Ranked, pictures_in, rank
+from ...picture.rank import PictureCache, Ranked, pictures_in, rank
 from ...picture.toning import toned_file, toned_image
 from ...wear.places import cache_folder
 from ..kit.jobs import JobProgress, Jobs
@@ -65,7 +65,7 @@ class Matching(QObject):
 
         def work(progress: JobProgress) -> list[Ranked]:
             paths = pictures_in(folder)
-            return rank(paths, colours, progress, Kept(cache_folder()), progress.give)
+            return rank(paths, colours, progress, PictureCache(cache_folder()), progress.give)
 
         def done(rows: list[Ranked]) -> None:
             self.rank_progress.emit(0, 0)

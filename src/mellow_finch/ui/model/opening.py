@@ -29,7 +29,7 @@ from ...look.interchange.catalogue import is_palette_name, read_palette
 from ...look.interchange.model import ColourList
 from ...look.model import Look
 from ...look.ready import READY_BY_ID
-from ...palette.readings import Reading
+from ...palette.readings import PaletteReading
 from ...palette.recipe import Tone
 from ...palette.temper import Temper
 from ...picture.backdrop import backdrop_of, joined
@@ -66,7 +66,7 @@ class Opening(QObject):
         self.known: dict[str, Gathered] = {}
         self._unread: set[str] = set()  # paths that looks from elsewhere named and nobody agreed to yet
         self.opened: Opened | None = None
-        self.readings: tuple[Reading, ...] = ()
+        self.readings: tuple[PaletteReading, ...] = ()
         self.drawn_of: Callable[[Mapping[str, Paints]], Mapping[str, Paints]] = dict  # what is drawn of what files say
         self.placement = Placement()
         self.usual_need = TEXT.level  # what text needs in looks that are made anew
@@ -209,7 +209,7 @@ class Opening(QObject):
         while len(self.known) > _MOST_TOGETHER + 4:
             self.known.pop(next(reversed(self.known)))
 
-    def _fresh(self, reading: Reading) -> Look:
+    def _fresh(self, reading: PaletteReading) -> Look:
         """Return the look of a reading of what is open, on the desk there is."""
         assert self.opened is not None
         look = self._document.look

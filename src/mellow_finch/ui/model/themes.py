@@ -25,7 +25,7 @@ from ...theme.model import Theme, roots_of
 from ...theme.read import read_theme
 from ...theme.recolour import recolour_theme
 from ...theme.shown import shown_now, shown_paints
-from ...theme.words import Here, Word, foreign_words, this_machine
+from ...theme.words import ForeignName, ThisComputer, foreign_words, this_machine
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
 
@@ -39,7 +39,7 @@ class Brought(NamedTuple):
     """
 
     theme: Theme
-    words: tuple[Word, ...]
+    words: tuple[ForeignName, ...]
     before: Mapping[str, Paints]
     outcome: Outcome | None = None
     after: Mapping[str, Paints] = {}
@@ -53,7 +53,7 @@ class ThemeDesk(QObject):
     trouble = pyqtSignal(str)
     opened = pyqtSignal(str)
 
-    def __init__(self, document: Document, jobs: Jobs, here: Here | None = None) -> None:
+    def __init__(self, document: Document, jobs: Jobs, here: ThisComputer | None = None) -> None:
         super().__init__()
         self._document, self._jobs, self._here = document, jobs, here
         self._bundles: dict[str, Bundle] = {}

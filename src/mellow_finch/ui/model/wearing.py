@@ -12,7 +12,7 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import Cancelled, FinchError, WearError, line_of
 from ...language import plural, tr
 from ...look.dressed import Dressed
-from ...session.base import Outsider, Session, Told
+from ...session.base import DesktopSession, NotifyResult, Outsider
 from ...wear.edits import LostEdits, edits_lost
 from ...wear.history import History
 from ...wear.journal import SettingRow
@@ -21,7 +21,7 @@ from ...wear.places import history_folder
 from ...wear.plan import Plan, stale_paths
 from ...wear.rollcall import Call, roll_call
 from ...wear.signs import Unseen, unseen
-from ...wear.status import Status, changed_words, status_of
+from ...wear.status import HomeStatus, changed_words, status_of
 from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
@@ -41,7 +41,7 @@ class Known(NamedTuple):
     """
 
     look: str
-    status: Status
+    status: HomeStatus
     plan: Plan | None
     settings: tuple[SettingRow, ...]
     problem: str = ""
@@ -104,12 +104,12 @@ class WearDesk(QObject):
     done = pyqtSignal()  # a change ended, well or not
     worn = pyqtSignal()  # a look was put on
 
-    def __init__(self, document: Document, jobs: Jobs, session: Session) -> None:
+    def __init__(self, document: Document, jobs: Jobs, session: DesktopSession) -> None:
         super().__init__()
         self._document, self._jobs, self.session = document, jobs, session
         self._again: tuple[Step, set[str], set[str], Callable[[], None] | None] | None = None
         self._in_sight = False
-        self._heard: dict[str, Told] = {}  # what came of telling programs when a look was put on last
+        self._heard: dict[str, NotifyResult] = {}  # what came of telling programs when a look was put on last
         self._watcher = QFileSystemWatcher(self)
         self._watcher.fileChanged.connect(lambda _: self._settle.start())
         self._watcher.directoryChanged.connect(lambda _: self._settle.start())
@@ -210,7 +210,7 @@ class WearDesk(QObject):
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
             plan = make()
-            heard: dict[str, Told] = {}
+            heard: dict[str, NotifyResult] = {}
             snapshot = put_on(plan, history, self.session, progress, heard, overwrite, leave)
             self._heard = heard
             if snapshot is None:
@@ -268,10 +268,10 @@ class WearDesk(QObject):
             return
         session = self.session
 
-        def work(_progress: JobProgress) -> Told:
+        def work(_progress: JobProgress) -> NotifyResult:
             return session.restart(known.restarts[0], known.restarts[1:])
 
-        def done(answer: Told) -> None:
+        def done(answer: NotifyResult) -> None:
             good = answer.outcome == "told"
             self.said.emit(
                 tr("✓ {title} was started again.").format(title=known.title)

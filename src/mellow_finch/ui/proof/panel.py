@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from ...colour.measures import FURTHER
 from ...components.catalogue import COMPONENT_BY_ID
 from ...language import decimal, plural, tr
-from ...proof.place import place_of
+from ...proof.place import find_source
 from ...proof.proof import Finding, mend, mend_all
 from ..kit.flow import WrapCheck
 from ..kit.parts import Panel, label, row_box, set_kind
@@ -218,7 +218,7 @@ class ProofPanel(Panel):
         dressed = self._document.dressed
         if dressed is None or not finding.part.id[-1:].isdigit():
             return finding.words, title
-        place = place_of(dressed, finding.component, finding.part, finding.what, finding.file)
+        place = find_source(dressed, finding.component, finding.part, finding.what, finding.file)
         if place is None or not place.words:
             return finding.words, title
         return place.words, tr("{rpartition}, line {line}").format(

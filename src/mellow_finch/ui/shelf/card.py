@@ -18,7 +18,7 @@ from ...look.model import Look
 from ...palette.fit import fit
 from ...palette.roles import role_title
 from ..kit.style import FAMILY, qcolor
-from ..stage.lay import Seen, draw_stage
+from ..stage.lay import ViewOptions, draw_stage
 from ..stage.scene import AS_USUAL, HEIGHT, WIDTH, shaped
 from ..stage.scene import Shape as Desk
 
@@ -32,28 +32,28 @@ ROLES = (
 _WIDGET = "Mellow Finch"
 
 
-class Subject(NamedTuple):
+class CardSubject(NamedTuple):
     """A look with what its files say, its picture, and how it lies on the screen."""
 
     look: Look
     paints: Mapping[str, Paints]
     picture: QImage | None
-    seen: Seen
+    seen: ViewOptions
 
 
-def seen_of(look: Look, shape: Desk = AS_USUAL) -> Seen:
+def seen_of(look: Look, shape: Desk = AS_USUAL) -> ViewOptions:
     """Return how a look's desktop is looked at, whatever else is open; shape: of the desktop that runs."""
-    return Seen(look.placement, look.blur, shape=shaped(shape, look))
+    return ViewOptions(look.placement, look.blur, shape=shaped(shape, look))
 
 
-def card(subject: Subject, shape: Shape = "wide") -> QImage:
+def card(subject: CardSubject, shape: Shape = "wide") -> QImage:
     """Return the card of a look."""
     image = QImage(SIZES[shape], QImage.Format.Format_RGB32)
     draw_card(image, subject, shape)
     return image
 
 
-def card_svg(subject: Subject, shape: Shape = "wide") -> bytes:
+def card_svg(subject: CardSubject, shape: Shape = "wide") -> bytes:
     """Return the card of a look as SVG: words and colours as shapes, the picture inside."""
     data = QByteArray()
     buffer = QBuffer(data)
@@ -66,7 +66,7 @@ def card_svg(subject: Subject, shape: Shape = "wide") -> bytes:
     return bytes(data.data())
 
 
-def draw_card(device: QPaintDevice, subject: Subject, shape: Shape) -> None:
+def draw_card(device: QPaintDevice, subject: CardSubject, shape: Shape) -> None:
     """Draw the card of a look on anything that can be painted on, in the card's own units."""
     size = SIZES[shape]
     painter = QPainter(device)
@@ -78,7 +78,7 @@ def draw_card(device: QPaintDevice, subject: Subject, shape: Shape) -> None:
     painter.end()
 
 
-def _wide(painter: QPainter, subject: Subject, size: QSize) -> None:
+def _wide(painter: QPainter, subject: CardSubject, size: QSize) -> None:
     wide = 1176.0
     high = wide * HEIGHT / WIDTH
     _desktop(painter, subject, QRectF(0, 0, wide, high))
@@ -88,7 +88,7 @@ def _wide(painter: QPainter, subject: Subject, size: QSize) -> None:
     _swatches(painter, subject.look, QRectF(44, high + 32, size.width() - 88, size.height() - high - 72), 7)
 
 
-def _tall(painter: QPainter, subject: Subject, size: QSize) -> None:
+def _tall(painter: QPainter, subject: CardSubject, size: QSize) -> None:
     high = size.width() * HEIGHT / WIDTH
     _words(painter, subject.look, QRectF(64, 72, size.width() - 128, 230), 64)
     _desktop(painter, subject, QRectF(0, 320, size.width(), high))
@@ -97,7 +97,7 @@ def _tall(painter: QPainter, subject: Subject, size: QSize) -> None:
     _sources(painter, subject, QRectF(64, size.height() - 130, size.width() - 128, 90))
 
 
-def _desktop(painter: QPainter, subject: Subject, frame: QRectF) -> None:
+def _desktop(painter: QPainter, subject: CardSubject, frame: QRectF) -> None:
     painter.save()
     painter.setClipRect(frame)
     painter.translate(frame.topLeft())
@@ -146,7 +146,7 @@ def _ansi(painter: QPainter, look: Look, frame: QRectF) -> None:
         painter.drawRoundedRect(cell, 5, 5)
 
 
-def _sources(painter: QPainter, subject: Subject, frame: QRectF) -> None:
+def _sources(painter: QPainter, subject: CardSubject, frame: QRectF) -> None:
     """Write what the look is made of, and with what."""
     look = subject.look
     names = [Path(m.path).name for m in look.pictures] or ([Path(look.source).name] if look.source else [])
@@ -191,7 +191,7 @@ def _ink(colour: Rgba) -> QColor:
     return qcolor(fit(Rgba(128, 128, 128), [(colour, 7.0)]) or fit(colour, [(colour, 4.5)]) or colour)
 
 
-def sheet(subjects: Sequence[Subject], title: str = "") -> QImage:
+def sheet(subjects: Sequence[CardSubject], title: str = "") -> QImage:
     """Return one picture of several looks: their desktops with names and leading colours."""
     across = 2 if len(subjects) <= 4 else 3 if len(subjects) <= 9 else 4
     down = -(-len(subjects) // across)

@@ -16,11 +16,11 @@ from ...language import decimal, plural, tr
 from ...look.model import Look
 from ...palette.recipe import TONES, Tone
 from ...picture.load import load_image
-from ...shelf.kept import Kept, narrowed, sorted_by
+from ...shelf.kept import KeptLook, narrowed, sorted_by
 from ...shelf.shelf import LOOK, Shelf
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
-from ..model.document import Document, State
+from ..model.document import Document, HistoryState
 from ..stage.lay import small_desktop
 from ..stage.staging import Staging
 from .card import seen_of
@@ -52,9 +52,9 @@ class ShelfDesk(QObject):
         self._style = style
         self.shelf = shelf or Shelf()
         self.wall, self.panel = Wall(style), ShelfPanel(style)
-        self.looks: list[Kept] = []
+        self.looks: list[KeptLook] = []
         self._dropped: list[str] = []
-        self._queue: deque[tuple[Kept, Tone]] = deque()
+        self._queue: deque[tuple[KeptLook, Tone]] = deque()
         self._drawing = False
         self.panel.narrowed.connect(self.show_looks)
         self.panel.tone_asked.connect(self.wall.show_tone)
@@ -70,7 +70,7 @@ class ShelfDesk(QObject):
         """Read the shelf, as it may have changed; worn: the name of the look that is worn."""
         self.wall.worn = worn
 
-        def done(found: tuple[list[Kept], int]) -> None:
+        def done(found: tuple[list[KeptLook], int]) -> None:
             self.looks, size = found
             words = plural(
                 "{count} look, {size} MB",
@@ -96,7 +96,7 @@ class ShelfDesk(QObject):
 
     # Small desktops
 
-    def _want(self, kept: Kept, tone: Tone) -> None:
+    def _want(self, kept: KeptLook, tone: Tone) -> None:
         """Draw a small desktop when there is time, the last that came in sight first."""
         self._queue.appendleft((kept, tone))
         QTimer.singleShot(0, self._draw_next)
@@ -148,7 +148,7 @@ class ShelfDesk(QObject):
     def keep(self, look: Look, instead_of: str = "", with_pictures: bool = True) -> None:
         """Put a look onto the shelf, its pictures copied off the window's thread."""
 
-        def done(kept: Kept) -> None:
+        def done(kept: KeptLook) -> None:
             self.said.emit(tr("“{name}” is kept on the shelf.").format(name=kept.name))
             self.looks = [kept, *(k for k in self.looks if k.id != kept.id)]
             self.show_looks()
@@ -185,7 +185,7 @@ class ShelfDesk(QObject):
             self.looks = self.shelf.looks()
             self.show_looks()
 
-    def rename(self, kept: Kept, name: str) -> None:
+    def rename(self, kept: KeptLook, name: str) -> None:
         """Give a look another name."""
         try:
             self.shelf.rename(kept.id, name)
@@ -197,17 +197,17 @@ class ShelfDesk(QObject):
     def _open(self, id_: str, step: str) -> None:
         self.open_asked.emit(self.shelf.place(id_) / LOOK, step)
 
-    def _compare(self, rows: list[Kept]) -> None:
+    def _compare(self, rows: list[KeptLook]) -> None:
         left, right = (self.shelf.load(k.id).look for k in rows[:2])
         if self._document.look is None:
             self._document.start(right)
         self.compare_asked.emit()
-        self._document.set_beside(State(rows[0].name, left), State(rows[1].name, right))
+        self._document.set_beside(HistoryState(rows[0].name, left), HistoryState(rows[1].name, right))
 
-    def _copy(self, kept: Kept) -> None:
+    def _copy(self, kept: KeptLook) -> None:
         self.said.emit(tr("“{name}” stands beside it.").format(name=self.shelf.copy(kept.id).name))
 
-    def _drop(self, rows: list[Kept]) -> None:
+    def _drop(self, rows: list[KeptLook]) -> None:
         self._dropped = [self.shelf.drop(k.id) for k in rows]
         self.panel.back.setText(
             tr("Take back “{name}”").format(name=rows[0].name)

@@ -12,26 +12,26 @@ from ...disk.write import save
 from ...look.carry import read_look
 from ...look.dressed import dress, every_component
 from ...look.model import Look
-from ...shelf.page import Shown, shelf_page
+from ...shelf.page import ShownLook, shelf_page
 from ...shelf.parcel import is_parcel, receive
 from ..kit.style import qcolor
 from ..stage.lay import small_desktop
 from ..stage.scene import HEIGHT, WIDTH, drawn_of
-from .card import Shape, Subject, card, card_svg, seen_of, sheet
+from .card import CardSubject, Shape, card, card_svg, seen_of, sheet
 from .desk import ShelfDesk, picture_of
 
 _WIDE = 1600
 _ON_PAGE = QSize(720, round(720 * HEIGHT / WIDTH))
 
 
-def subject_of(look: Look) -> Subject:
+def subject_of(look: Look) -> CardSubject:
     """Return a look as it is dressed on an empty home."""
     paints = drawn_of(dress(look, NoFiles(), every_component(look)).paints)
     picture = picture_of(look.source, _WIDE)
-    return Subject(look, paints, picture, seen_of(look))
+    return CardSubject(look, paints, picture, seen_of(look))
 
 
-def desktop_png(subject: Subject) -> bytes:
+def desktop_png(subject: CardSubject) -> bytes:
     """Return the small desktop of a look as it stands on a page."""
     plain = qcolor(subject.look.colours["window"])
     return ShelfDesk.png(small_desktop(_ON_PAGE, subject.picture, subject.paints, plain, subject.seen))
@@ -39,7 +39,7 @@ def desktop_png(subject: Subject) -> bytes:
 
 def save_page(rows: Sequence[tuple[Look, tuple[str, ...]]], path: Path) -> None:
     """Save looks with their tags as one page of HTML. Needs an application. Raises FileAccessError."""
-    shown = [Shown(look, desktop_png(subject_of(look)), tags) for look, tags in rows]
+    shown = [ShownLook(look, desktop_png(subject_of(look)), tags) for look, tags in rows]
     save(path, shelf_page(shown).encode("utf-8"))
 
 

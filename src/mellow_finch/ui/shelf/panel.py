@@ -6,7 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from ...language import plural, tr
-from ...shelf.kept import ORDERS, SOURCES, Kept
+from ...shelf.kept import ORDERS, SOURCES, KeptLook
 from ..kit.flow import WrapCheck
 from ..kit.parts import Choice, Panel, label
 from ..kit.style import Style
@@ -90,7 +90,7 @@ class ShelfPanel(Panel):
         self.column.addWidget(box)
         return box
 
-    def show_chosen(self, rows: list[Kept]) -> None:
+    def show_chosen(self, rows: list[KeptLook]) -> None:
         """Show what can be done with the looks that are chosen."""
         many = (
             plural("{count} look is chosen", "{count} looks are chosen", len(rows))

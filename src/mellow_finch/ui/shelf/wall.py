@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...language import day, tone_word, tr
-from ...shelf.kept import Kept
+from ...shelf.kept import KeptLook
 from ..kit.parts import label, row_box
 from ..kit.style import FAMILY, Style, qcolor
 
@@ -41,7 +41,7 @@ class KeptDelegate(QStyledItemDelegate):
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         """Paint a cell."""
-        kept: Kept | None = index.data(_KEPT)
+        kept: KeptLook | None = index.data(_KEPT)
         if painter is None or kept is None:
             return
         s = self._style
@@ -113,7 +113,7 @@ class Wall(QWidget):
         column.addWidget(self.empty, 1)
         column.addWidget(self.list, 1)
 
-    def show_looks(self, rows: Iterable[Kept], empty: str) -> None:
+    def show_looks(self, rows: Iterable[KeptLook], empty: str) -> None:
         """Show looks in their order; empty: what to say where there are none."""
         before = set(self.ids())
         self.list.blockSignals(True)
@@ -131,7 +131,7 @@ class Wall(QWidget):
         self.list.setVisible(bool(self.list.count()))
         self.chosen.emit()
 
-    def tone_of(self, kept: Kept) -> str:
+    def tone_of(self, kept: KeptLook) -> str:
         """Return the half that a look is shown in."""
         return self.tone or kept.tone
 
@@ -146,13 +146,13 @@ class Wall(QWidget):
         if view is not None:
             view.update()
 
-    def words_of(self, kept: Kept) -> str:
+    def words_of(self, kept: KeptLook) -> str:
         """Return what a look is, in a few words."""
         worn = tr("worn now, ") if kept.name == self.worn else ""
         strict = ", 7:1" if kept.strict else ""
         return f"{worn}{tone_word(self.tone_of(kept))}, {day(kept.kept)}{strict}"
 
-    def image_of(self, kept: Kept) -> QImage | None:
+    def image_of(self, kept: KeptLook) -> QImage | None:
         """Return a look's small desktop, and ask for it where it is not there yet."""
         key = (kept.digest, self.tone_of(kept))
         if key not in self._images and key not in self._asked:
@@ -160,7 +160,7 @@ class Wall(QWidget):
             self.wanted.emit(kept, key[1])
         return self._images.get(key)
 
-    def give_image(self, kept: Kept, tone: str, image: QImage) -> None:
+    def give_image(self, kept: KeptLook, tone: str, image: QImage) -> None:
         """Take a small desktop."""
         self._images[kept.digest, tone] = image
         self.refresh()
@@ -170,7 +170,7 @@ class Wall(QWidget):
         self._images.clear()
         self._asked.clear()
 
-    def selected(self) -> list[Kept]:
+    def selected(self) -> list[KeptLook]:
         """Return the looks that are chosen, in their order."""
         items = (self.list.item(i) for i in range(self.list.count()))
         return [item.data(_KEPT) for item in items if item is not None and item.isSelected()]

@@ -18,10 +18,10 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ...colour.vision import Vision, simulate_pixels
 from ...language import tr
-from ..kit.parts import Painted
+from ..kit.parts import BufferedWidget
 from ..kit.style import Style
 from .brush import Area
-from .lay import PLAINLY, PaintsOf, Seen, areas_of, blurred, draw_ground, laid
+from .lay import PLAINLY, PaintsOf, ViewOptions, areas_of, blurred, draw_ground, laid
 from .layers import Layers
 from .marks import draw_badge, draw_curtain, draw_label, draw_ring
 from .scene import HEIGHT, WIDTH, Shape
@@ -47,7 +47,7 @@ def as_seen(image: QImage, vision: Vision) -> QImage:
     return out
 
 
-class Canvas(Painted):
+class Canvas(BufferedWidget):
     """Shows a desktop painted from read-back files. Knows nothing of palettes, and of no hand."""
 
     near_changed = pyqtSignal()
@@ -90,7 +90,7 @@ class Canvas(Painted):
         self._picture, self._scaled, self._behind = image, None, None
         self.update()
 
-    def set_seen(self, seen: Seen) -> None:
+    def set_seen(self, seen: ViewOptions) -> None:
         """Look at the desktop another way."""
         if seen == self._seen:
             return

@@ -17,7 +17,7 @@ PaintsOf = Mapping[str, Paints]
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class ViewOptions:
     """How the desktop is looked at: the picture's placement, blur behind see-through surfaces, no compositor (flat).
 
     true_size: the picture's size in its file, of which the image shown may be a reduced copy; shown: the component
@@ -32,11 +32,11 @@ class Seen:
     shape: Shape = AS_USUAL
 
 
-PLAINLY = Seen()
+PLAINLY = ViewOptions()
 _BLUR_SHRINKS = 24  # the compositor's blur, as the picture reduced so many times and drawn large again
 
 
-def lay_picture(painter: QPainter, picture: QImage, seen: Seen) -> None:
+def lay_picture(painter: QPainter, picture: QImage, seen: ViewOptions) -> None:
     """Draw a picture in stage units as it lies on the screen; what it does not cover stays black."""
     across = seen.placement.width
     placement = Placement(seen.placement.mode, across, round(across * HEIGHT / WIDTH))
@@ -50,7 +50,7 @@ def lay_picture(painter: QPainter, picture: QImage, seen: Seen) -> None:
     painter.restore()
 
 
-def laid(picture: QImage, size: QSize, seen: Seen) -> QPixmap:
+def laid(picture: QImage, size: QSize, seen: ViewOptions) -> QPixmap:
     """Return a picture as it lies on the screen, at a size in device pixels."""
     image = QImage(size, QImage.Format.Format_RGB32)
     painter = QPainter(image)
@@ -78,7 +78,7 @@ def draw_stage(
     paints: PaintsOf,
     plain: QColor,
     noting: bool = True,
-    seen: Seen = PLAINLY,
+    seen: ViewOptions = PLAINLY,
     behind: QPixmap | None = None,
 ) -> list[Area]:
     """Draw picture and desktop in stage units with what the files say; return what can be pointed at, when noting.
@@ -92,7 +92,9 @@ def draw_stage(
     return brush.areas
 
 
-def draw_ground(painter: QPainter, picture: QImage | QPixmap | None, plain: QColor, seen: Seen = PLAINLY) -> None:
+def draw_ground(
+    painter: QPainter, picture: QImage | QPixmap | None, plain: QColor, seen: ViewOptions = PLAINLY
+) -> None:
     """Draw what lies under the desktop: the picture, or a plain colour without one."""
     target = QRectF(0, 0, WIDTH, HEIGHT)
     painter.fillRect(target, plain)
@@ -102,7 +104,7 @@ def draw_ground(painter: QPainter, picture: QImage | QPixmap | None, plain: QCol
         painter.drawPixmap(target, picture, QRectF(picture.rect()))
 
 
-def areas_of(paints: PaintsOf, seen: Seen = PLAINLY) -> list[Area]:
+def areas_of(paints: PaintsOf, seen: ViewOptions = PLAINLY) -> list[Area]:
     """Return what can be pointed at on the stage, lowest first; where it lies does not depend on its colours."""
     nowhere = QImage(1, 1, QImage.Format.Format_RGB32)
     painter = QPainter(nowhere)
@@ -112,7 +114,9 @@ def areas_of(paints: PaintsOf, seen: Seen = PLAINLY) -> list[Area]:
     return brush.areas
 
 
-def small_desktop(size: QSize, picture: QImage | None, paints: PaintsOf, plain: QColor, seen: Seen = PLAINLY) -> QImage:
+def small_desktop(
+    size: QSize, picture: QImage | None, paints: PaintsOf, plain: QColor, seen: ViewOptions = PLAINLY
+) -> QImage:
     """Return the whole desktop as a small image."""
     image = QImage(size, QImage.Format.Format_RGB32)
     painter = QPainter(image)

@@ -10,8 +10,8 @@ from PyQt6.QtGui import QPainter, QPixmap, QTransform
 
 from ...components.model import Paints
 from .brush import Brush
-from .lay import PLAINLY, Seen
-from .scene import Piece, Shape, dip, pieces
+from .lay import PLAINLY, ViewOptions
+from .scene import ScenePiece, Shape, configure_brush, pieces
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +52,7 @@ class Layers:
         painter: QPainter,
         paints: Mapping[str, Paints],
         room: QRectF,
-        seen: Seen = PLAINLY,
+        seen: ViewOptions = PLAINLY,
         behind: QPixmap | None = None,
     ) -> None:
         """Draw a scene in the painter's units as far as it lies in a room."""
@@ -78,7 +78,12 @@ class Layers:
 
 
 def _drawn(
-    piece: Piece, paints: Mapping[str, Paints], target: QRect, to_device: QTransform, way: _Way, old: QPixmap | None
+    piece: ScenePiece,
+    paints: Mapping[str, Paints],
+    target: QRect,
+    to_device: QTransform,
+    way: _Way,
+    old: QPixmap | None,
 ) -> _Layer:
     pixmap = old if old is not None else QPixmap(target.size())
     pixmap.setDevicePixelRatio(1.0)  # drawn in its own pixels
@@ -87,7 +92,7 @@ def _drawn(
     inner.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
     inner.setWorldTransform(to_device * QTransform.fromTranslate(-target.x(), -target.y()))
     brush = Brush(inner, paints, False, way.behind, way.flat)
-    dip(brush, way.shown, way.shape)
+    configure_brush(brush, way.shown, way.shape)
     piece.draw(brush)
     inner.end()
     pixmap.setDevicePixelRatio(way.ratio)

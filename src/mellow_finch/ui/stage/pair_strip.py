@@ -10,7 +10,7 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
 from ...language import decimal, isolated, named, parted, stacked, states, tr
 from ...palette.roles import ROLE_BY_ID
-from ...proof.place import Place, place_of
+from ...proof.place import SourcePlace, find_source
 from ...proof.proof import Finding, mend
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.parts import ElidedLabel, label, set_kind
@@ -164,7 +164,7 @@ class PairStrip(QWidget):
             files = ()
             self.place.setText(tr("In the theme that was brought along, as it is recoloured"))
         elif files:
-            self._say_place(_short(files[0].path), Place(files[0].path))
+            self._say_place(_short(files[0].path), SourcePlace(files[0].path))
         else:
             self.place.setText(tr("Not dressed, or its file says nothing of this"))
         self.mend.setVisible(self.finding is not None and not self.finding.passes)
@@ -193,16 +193,16 @@ class PairStrip(QWidget):
             return
         part = COMPONENT_BY_ID[component].by_key[key]
 
-        def work(_progress: JobProgress) -> Place | None:
-            return place_of(dressed, component, part, what)
+        def work(_progress: JobProgress) -> SourcePlace | None:
+            return find_source(dressed, component, part, what)
 
-        def done(place: Place | None) -> None:
+        def done(place: SourcePlace | None) -> None:
             if place is not None and place.line and self._shown() == (component, key, what):
                 self._say_place(tr("{short}, line {line}").format(short=_short(place.path), line=place.line), place)
 
         self._jobs.start("place", work, done, lambda _: None)
 
-    def _say_place(self, words: str, place: Place) -> None:
+    def _say_place(self, words: str, place: SourcePlace) -> None:
         self.place.setText("  ·  ".join(filter(None, (words, isolated(place.words)))))
         line = tr(", line {line}").format(line=place.line) if place.line else ""
         self.place.setToolTip("\n".join(filter(None, (f"~/{place.path}{line}", place.words))))

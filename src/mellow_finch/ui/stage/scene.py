@@ -35,11 +35,11 @@ __all__ = [
     "HEIGHT",
     "TERMINAL",
     "WIDTH",
-    "Piece",
+    "ScenePiece",
     "Shape",
     "border_of",
     "close_of",
-    "dip",
+    "configure_brush",
     "draw_scene",
     "drawn_of",
     "owners",
@@ -106,7 +106,7 @@ def shaped(shape: Shape, look: Look) -> Shape:
     return shape._replace(left=look.companions.get("buttons") == "left", asked=tuple(asked))
 
 
-class Piece(NamedTuple):
+class ScenePiece(NamedTuple):
     """One thing on the stage: the component that it shows, where it draws, in stage units, and how."""
 
     owner: str
@@ -132,12 +132,12 @@ _DOCK = (540.0, 874.0, 520.0, 126.0)
 
 def draw_scene(b: Brush, shown: str = "", shape: Shape = AS_USUAL) -> None:
     """Draw everything but the picture; shown: the id of the component that is in view, empty for none."""
-    dip(b, shown, shape)
+    configure_brush(b, shown, shape)
     for piece in pieces(shown, shape):
         piece.draw(b)
 
 
-def dip(b: Brush, shown: str, shape: Shape) -> None:
+def configure_brush(b: Brush, shown: str, shape: Shape) -> None:
     """Tell a brush of the borders and the buttons that windows have, and of the shape that was asked for."""
     b.border, b.left = border_of(shown), shape.left
     b.ask(dict(shape.asked))
@@ -166,7 +166,7 @@ def drawn_of(paints: Mapping[str, Paints], shown: str = "") -> dict[str, Paints]
 
 
 @lru_cache(maxsize=128)
-def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[Piece, ...]:
+def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[ScenePiece, ...]:
     """Return what stands on the stage, lowest first; shown: the component that is in view, empty for none."""
     scene = _scene_of(shown)
 
@@ -174,24 +174,24 @@ def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[Piece, ...]:
         return shown if scene == spot else usual
 
     if scene == "lock":
-        return (Piece(shown, _ALL, draw_lock),)
-    out = [Piece(shown, _ALL, _draw_widget) if scene == "widget" else Piece("widget", _WIDGET, widget)]
-    out.append(Piece(owner("terminal", "terminal"), _TERMINAL, terminal))
+        return (ScenePiece(shown, _ALL, draw_lock),)
+    out = [ScenePiece(shown, _ALL, _draw_widget) if scene == "widget" else ScenePiece("widget", _WIDGET, widget)]
+    out.append(ScenePiece(owner("terminal", "terminal"), _TERMINAL, terminal))
     if scene == "terminal":
-        out.append(Piece(shown, _ALL, terminal_extras))
+        out.append(ScenePiece(shown, _ALL, terminal_extras))
     if scene not in _LARGE:
-        out.append(Piece(owner("gtk-4", "gtk-4"), _SETTINGS, gtk4_window))
+        out.append(ScenePiece(owner("gtk-4", "gtk-4"), _SETTINGS, gtk4_window))
         if scene == "toolkit":
-            out.append(Piece(shown, _ALL, draw_toolkit))
+            out.append(ScenePiece(shown, _ALL, draw_toolkit))
         elif scene == "borders":
-            out.append(Piece(shown, _ALL, draw_framed_windows))
+            out.append(ScenePiece(shown, _ALL, draw_framed_windows))
         else:
-            out.append(Piece("kde", _FILES, files))
-        out.append(Piece("gtk-3", _FORM, gtk3_window))
+            out.append(ScenePiece("kde", _FILES, files))
+        out.append(ScenePiece("gtk-3", _FORM, gtk3_window))
     out += _shell_pieces(shown, scene, shape)
     over = _OVER.get(scene)
     if over is not None:
-        out.append(Piece(shown, _ALL, over))
+        out.append(ScenePiece(shown, _ALL, over))
     return tuple(out)
 
 
@@ -226,30 +226,30 @@ def _lower(by: float, draw: Callable[[Brush], None]) -> Callable[[Brush], None]:
     return drawn
 
 
-def _shell_pieces(shown: str, scene: str, shape: Shape) -> list[Piece]:
+def _shell_pieces(shown: str, scene: str, shape: Shape) -> list[ScenePiece]:
     """Return panel, menu, notifications and dock, or what stands in their place; a low panel leaves less room."""
     layout = COMPONENT_BY_ID[shown].layout if scene in ("bar", "shell") else ""
     low = layout == "bottom"
     low_bar = low and scene == "bar"
     low_shell = (low or shape.low) and scene != "bar"
     shell = shown if scene == "shell" else "shell"
-    out: list[Piece] = []
+    out: list[ScenePiece] = []
     if scene == "bar":
-        out.append(Piece(shown, _ALL, lambda b: draw_bar(b, layout)))
+        out.append(ScenePiece(shown, _ALL, lambda b: draw_bar(b, layout)))
     elif low_shell:
-        out.append(Piece(shell, _ALL, _lower(HEIGHT - 34, panel)))
+        out.append(ScenePiece(shell, _ALL, _lower(HEIGHT - 34, panel)))
     else:
-        out.append(Piece(shell, _PANEL, panel))
+        out.append(ScenePiece(shell, _PANEL, panel))
     if low_shell:
-        out.append(Piece(shell, _ALL, _lower(594, shell_menu)))
+        out.append(ScenePiece(shell, _ALL, _lower(594, shell_menu)))
     elif not low_bar:
-        out.append(Piece(shell, _MENU, shell_menu))
+        out.append(ScenePiece(shell, _MENU, shell_menu))
     if scene == "notice":
-        out.append(Piece(shown, _ALL, draw_notices))
+        out.append(ScenePiece(shown, _ALL, draw_notices))
     elif not low_shell:
-        out.append(Piece(shell, _NOTIFICATION, notification))
+        out.append(ScenePiece(shell, _NOTIFICATION, notification))
     if scene == "dock":
-        out.append(Piece(shown, _ALL, draw_dock))
+        out.append(ScenePiece(shown, _ALL, draw_dock))
     elif shape.dock and not low and not low_shell:
-        out.append(Piece(shell, _DOCK, dock))
+        out.append(ScenePiece(shell, _DOCK, dock))
     return out

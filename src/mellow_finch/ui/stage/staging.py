@@ -24,7 +24,7 @@ from ..model.gathered import Gathered
 from .brush import Area
 from .eyes import TITLES
 from .following import Following
-from .lay import PaintsOf, Seen, small_desktop
+from .lay import PaintsOf, ViewOptions, small_desktop
 from .scene import TERMINAL, Shape, drawn_of, owners, shaped
 from .telling import area_words
 from .view import Stage
@@ -58,12 +58,12 @@ class Staging(QObject):
         self.stage.given.connect(self._given)
         document.selected.connect(self._role_selected)
 
-    def seen(self, look: Look) -> Seen:
+    def seen(self, look: Look) -> ViewOptions:
         """Return how a look's desktop is looked at."""
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
         shape = shaped(self.shape, look)._replace(emblems=self._emblems(look))
-        return Seen(look.placement, look.blur, self._flat, size, self._document.in_view, shape)
+        return ViewOptions(look.placement, look.blur, self._flat, size, self._document.in_view, shape)
 
     def _emblems(self, look: Look) -> tuple[tuple[str, bytes], ...]:
         """Return the pictures that components show by the look's wish, the first of each, as they are written."""

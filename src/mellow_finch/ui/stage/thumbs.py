@@ -8,7 +8,7 @@ from PyQt6.QtCore import QObject, QRectF, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter, QPixmap
 
 from .brush import Brush
-from .lay import PaintsOf, Seen, lay_picture
+from .lay import PaintsOf, ViewOptions, lay_picture
 from .scene import close_of, draw_scene
 
 _WIDTH, _HEIGHT = 122, 76  # twice the size that rows show, for dense screens
@@ -24,7 +24,7 @@ class Thumbs(QObject):
         self,
         paints_of: Callable[[str], PaintsOf],
         picture: Callable[[], QImage | None],
-        seen: Callable[[], Seen | None],
+        seen: Callable[[], ViewOptions | None],
         wanted: Callable[[], list[str]],
     ) -> None:
         """paints_of: what a component's files say, and what stands around it; wanted: the components in sight."""
@@ -60,7 +60,7 @@ class Thumbs(QObject):
         self.painted.emit()
         self._timer.start(0)
 
-    def _painted(self, component: str, seen: Seen) -> QPixmap:
+    def _painted(self, component: str, seen: ViewOptions) -> QPixmap:
         image = QImage(_WIDTH, _HEIGHT, QImage.Format.Format_RGB32)
         painter = QPainter(image)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)

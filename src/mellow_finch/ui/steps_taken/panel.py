@@ -23,7 +23,7 @@ from ...look.model import Look
 from ..kit.flow import Flow
 from ..kit.parts import Panel, label, row_box
 from ..kit.style import FAMILY, Style
-from ..model.document import Document, State
+from ..model.document import Document, HistoryState
 from ..stage.staging import SMALL
 
 _STATE = Qt.ItemDataRole.UserRole
@@ -43,7 +43,7 @@ class StateDelegate(QStyledItemDelegate):
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         """Paint a row."""
-        state: State | None = index.data(_STATE)
+        state: HistoryState | None = index.data(_STATE)
         if painter is None or state is None:
             return
         s = self._style
@@ -184,7 +184,7 @@ class StepsPanel(Panel):
         self._fill(self.list, list(reversed(rows)))
         self.list.setCurrentRow(len(states) - 1 - now)
         kept = look.variants if look is not None else ()
-        self._fill(self.variants, [(i, State(v.name, v), "") for i, v in enumerate(kept)])
+        self._fill(self.variants, [(i, HistoryState(v.name, v), "") for i, v in enumerate(kept)])
         self.variant_title.setText(tr("Variants") if kept else tr("Variants: none is kept yet"))
         self.variants.setVisible(bool(kept))
         for button in (self.use_button, self.beside_button, self.drop_button):
@@ -192,7 +192,7 @@ class StepsPanel(Panel):
         self._update_buttons()
 
     @staticmethod
-    def _fill(made: QListWidget, rows: Sequence[tuple[int, State, str]]) -> None:
+    def _fill(made: QListWidget, rows: Sequence[tuple[int, HistoryState, str]]) -> None:
         made.blockSignals(True)
         made.clear()
         for index, state, note in rows:
@@ -205,15 +205,15 @@ class StepsPanel(Panel):
             made.addItem(item)
         made.blockSignals(False)
 
-    def chosen(self) -> list[tuple[int, State]]:
+    def chosen(self) -> list[tuple[int, HistoryState]]:
         """Return the chosen steps, oldest first."""
         return sorted(
             ((item.data(_INDEX), item.data(_STATE)) for item in self.list.selectedItems()), key=lambda row: row[0]
         )
 
-    def _variant(self) -> State | None:
+    def _variant(self) -> HistoryState | None:
         item = self.variants.currentItem()
-        state: State | None = item.data(_STATE) if item is not None else None
+        state: HistoryState | None = item.data(_STATE) if item is not None else None
         return state
 
     def _update_buttons(self) -> None:
@@ -252,7 +252,7 @@ class StepsPanel(Panel):
         if len(rows) == 1:
             self.shelf_asked.emit(rows[0][1].look)
 
-    def keep_as(self, state: State, name: str) -> None:
+    def keep_as(self, state: HistoryState, name: str) -> None:
         """Keep a state as a variant."""
         self._document.edit(tr("Keep “{name}”").format(name=name), lambda look: with_variant(look, state.look, name))
 

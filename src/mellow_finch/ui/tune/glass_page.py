@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
 
 from ...language import tr
 from ...look.edits import with_blur, with_opacity
-from ...palette.veil import KINDS, Kind, least_opacity
+from ...palette.veil import KINDS, SurfaceKind, least_opacity
 from ..kit.flow import WrapCheck
 from ..kit.parts import label, plain_column
 from ..kit.plain_slider import PlainSlider
@@ -93,12 +93,12 @@ class GlassPage(QWidget):
                 words = tr("Some text cannot be read: that takes {least:.0%}.").format(least=least)
             note.setText(words)
 
-    def _move(self, kind: Kind, value: float) -> None:
+    def _move(self, kind: SurfaceKind, value: float) -> None:
         self._gesture.edit(
             tr("Opacity: {title}").format(title=kind.title), lambda look: with_opacity(look, kind.id, value)
         )
 
-    def _switch(self, kind: Kind, on: bool) -> None:
+    def _switch(self, kind: SurfaceKind, on: bool) -> None:
         words = (tr("{title} see-through") if on else tr("{title} opaque")).format(title=kind.title)
         self._document.edit(words, lambda look: with_opacity(look, kind.id, _FIRST if on else None))
 

@@ -17,7 +17,7 @@ from ...palette.roles import ROLES
 from ..kit.parts import PagedPanel, TabButton
 from . import moves
 from .actions import ACTIONS
-from .settings import SETTINGS
+from .settings import PREFERENCES
 from .shell import Shell
 from .steps.rows import STEPS
 
@@ -25,7 +25,7 @@ _MOST = 40
 _WIDE, _HIGH = 560, 420
 
 
-class Found(NamedTuple):
+class SearchResult(NamedTuple):
     """One thing that can be found. kind and note: said beside its name; run: what choosing it does.
 
     also: further words by which it is found.
@@ -38,34 +38,36 @@ class Found(NamedTuple):
     also: str = ""
 
 
-def everything(shell: Shell) -> list[Found]:
+def everything(shell: Shell) -> list[SearchResult]:
     """Return all that can be found in a window as it stands."""
     look, opening = shell.bench.document.look, shell.bench.opening
     rows = [
-        Found(row.title.rstrip("…"), tr("Action"), row.shortcut, shell.actions_by_id[row.id].trigger, row.also)
+        SearchResult(row.title.rstrip("…"), tr("Action"), row.shortcut, shell.actions_by_id[row.id].trigger, row.also)
         for row in ACTIONS
         if shell.actions_by_id[row.id].isEnabled() and row.id != "find"
     ]
     if look is not None:
         rows += [
-            Found(r.title, tr("Role"), look.colours[r.id].hex, partial(moves.change_role, shell, r.id)) for r in ROLES
+            SearchResult(r.title, tr("Role"), look.colours[r.id].hex, partial(moves.change_role, shell, r.id))
+            for r in ROLES
         ]
         rows += [
-            Found(c.title, tr("Component"), tr(c.kind), partial(moves.show_component, shell, c.id)) for c in COMPONENTS
+            SearchResult(c.title, tr("Component"), tr(c.kind), partial(moves.show_component, shell, c.id))
+            for c in COMPONENTS
         ]
     rows += _controls(shell)
-    rows += [Found(s.title, tr("Scheme"), s.note, partial(opening.open_scheme, s.id)) for s in READY]
-    rows += [Found(p.stem, tr("Recent"), p.name, partial(shell.open_path, str(p))) for p in shell.recent()]
+    rows += [SearchResult(s.title, tr("Scheme"), s.note, partial(opening.open_scheme, s.id)) for s in READY]
+    rows += [SearchResult(p.stem, tr("Recent"), p.name, partial(shell.open_path, str(p))) for p in shell.recent()]
     if shell.memory is not None:
         rows += [
-            Found(s.title, tr("Preference"), "", partial(moves.choose_preferences, shell, s.name),
+            SearchResult(s.title, tr("Preference"), "", partial(moves.choose_preferences, shell, s.name),
                   " ".join(o.words for o in s.options))
-            for s in SETTINGS
+            for s in PREFERENCES
         ]  # fmt: skip
     return rows
 
 
-def _controls(shell: Shell) -> Iterator[Found]:
+def _controls(shell: Shell) -> Iterator[SearchResult]:
     """Yield the pages and buttons of every step that can be gone to; choosing one leads to it, and presses nothing."""
     titles = {row.title.rstrip("…") for row in ACTIONS}
     for row in STEPS:
@@ -79,9 +81,9 @@ def _controls(shell: Shell) -> Iterator[Found]:
                 continue
             titles.add(words)
             if isinstance(button, TabButton):
-                yield Found(words, row.title, button.toolTip(), partial(_lead_to, shell, row.id, button))
+                yield SearchResult(words, row.title, button.toolTip(), partial(_lead_to, shell, row.id, button))
             else:
-                yield Found(words, row.title, "", partial(_lead_to, shell, row.id, button), button.toolTip())
+                yield SearchResult(words, row.title, "", partial(_lead_to, shell, row.id, button), button.toolTip())
 
 
 def _lead_to(shell: Shell, step: str, button: QAbstractButton) -> None:
@@ -95,14 +97,14 @@ def _lead_to(shell: Shell, step: str, button: QAbstractButton) -> None:
     button.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
 
-def ranked(rows: list[Found], typed: str) -> list[Found]:
+def ranked(rows: list[SearchResult], typed: str) -> list[SearchResult]:
     """Return what has every typed word in it, those whose name begins with the first word leading."""
     wanted = typed.lower().split()
     if not wanted:
         return rows[:_MOST]
     found = [r for r in rows if all(w in f"{r.words} {r.kind} {r.note} {r.also}".lower() for w in wanted)]
 
-    def place(row: Found) -> tuple[bool, bool, bool, int]:
+    def place(row: SearchResult) -> tuple[bool, bool, bool, int]:
         low = row.words.lower()
         return not low.startswith(wanted[0]), wanted[0] not in low, not row.also, len(low)
 
@@ -118,7 +120,7 @@ class Finder(QDialog):
         self.setWindowTitle(tr("Find anything"))
         self.setModal(True)
         self._rows = everything(shell)
-        self.shown: list[Found] = []
+        self.shown: list[SearchResult] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)
         self.line = QLineEdit()

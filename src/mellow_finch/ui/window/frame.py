@@ -19,7 +19,7 @@ _RIBBON = 50  # pixels that the plumage takes
 FIRST_HINT = tr("Everything follows from a picture, several of them, a scheme, a palette file or a theme.")
 
 
-class Frame(QWidget):
+class WindowFrame(QWidget):
     """Knows no look. bars: what is shown under the ribbon when there is something to offer; first: the first view."""
 
     def __init__(

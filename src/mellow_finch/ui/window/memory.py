@@ -16,8 +16,8 @@ from ...disk.write import save
 from ...errors import FinchError
 from ...look.carry import look_text, read_look_text
 from ...wear.places import history_folder, own_home, window_file
-from ..model.document import State
-from .settings import Setting, Settings, read_settings
+from ..model.document import HistoryState
+from .settings import Preference, Settings, read_settings
 
 _MOST_RECENT = 10
 _MOST_STATES = 30
@@ -25,13 +25,13 @@ _MOST_BYTES = 64_000_000
 KIND = "mellow-finch session"
 
 
-class Session(NamedTuple):
+class SavedSession(NamedTuple):
     """Where a person was: the states of the look, oldest first, which of them was in force, and the step in sight.
 
     asked: whether the system asked the program to end, as at a log-out, which is no crash.
     """
 
-    states: list[State]
+    states: list[HistoryState]
     at: int
     step: str = "gather"
     asked: bool = False
@@ -85,7 +85,7 @@ class Memory:
         """Return what a person chose in the preferences."""
         return read_settings(lambda key: self._settings.value(f"choice/{key}"))
 
-    def choose(self, setting: Setting, value: object) -> None:
+    def choose(self, setting: Preference, value: object) -> None:
         """Keep what a person chose."""
         self._settings.setValue(f"choice/{setting.key}", setting.stored(value))
         self._settings.sync()
@@ -116,7 +116,7 @@ class Memory:
                 old.replace(own)
         self._file = own
 
-    def keep_session(self, states: Sequence[State], at: int, step: str, asked: bool = False) -> None:
+    def keep_session(self, states: Sequence[HistoryState], at: int, step: str, asked: bool = False) -> None:
         """Write where the person is, so that it can be taken up again; asked: see Session."""
         first = max(0, min(at, len(states) - _MOST_STATES))
         rows = [
@@ -135,17 +135,17 @@ class Memory:
         with suppress(OSError):
             self._file.unlink(missing_ok=True)
 
-    def session(self) -> Session | None:
+    def session(self) -> SavedSession | None:
         """Return where a person was when the program was ended by force, None when it was not."""
         try:
             data = json.loads(read_plain(self._file, _MOST_BYTES) or b"null")
             if not isinstance(data, dict) or data.get("kind") != KIND:
                 return None
             states = [
-                State(str(row["words"])[:200], read_look_text(json.dumps(row["look"]), self._file).look)
+                HistoryState(str(row["words"])[:200], read_look_text(json.dumps(row["look"]), self._file).look)
                 for row in data["states"]
             ]
             at, step, asked = int(data["at"]), str(data.get("step", "gather")), data.get("asked") is True
         except (FinchError, ValueError, KeyError, TypeError, RecursionError):
             return None
-        return Session(states, at, step, asked) if states and 0 <= at < len(states) else None
+        return SavedSession(states, at, step, asked) if states and 0 <= at < len(states) else None

@@ -11,7 +11,7 @@ from ...language import decimal, plural, tr
 from ...wear.places import cache_folder
 from ..kit.parts import Choice, label
 from .memory import Memory
-from .settings import SETTINGS, Setting
+from .settings import PREFERENCES, Preference
 
 
 def kept_bytes(folder: Path) -> tuple[int, int]:
@@ -40,7 +40,7 @@ class Preferences(QDialog):
         form.setHorizontalSpacing(16)
         self.boxes: dict[str, QComboBox] = {}
         now = memory.settings()
-        for setting in SETTINGS:
+        for setting in PREFERENCES:
             box = Choice()
             box.setAccessibleName(setting.title)
             for option in setting.options:
@@ -64,7 +64,7 @@ class Preferences(QDialog):
         column.addWidget(done)
         self._count()
 
-    def _choose(self, setting: Setting) -> None:
+    def _choose(self, setting: Preference) -> None:
         self._memory.choose(setting, self.boxes[setting.name].currentData())
         self.chosen.emit()
 

@@ -11,7 +11,7 @@ from ...language import plural, tr
 from ..kit.parts import label
 
 if TYPE_CHECKING:
-    from .memory import Session
+    from .memory import SavedSession
     from .shell import Shell
 
 _KEEP_MS = 3000  # after a change, before where the person is has been written
@@ -23,7 +23,7 @@ class SessionBar(QWidget):
     def __init__(self, shell: Shell) -> None:
         super().__init__()
         self._shell, self._memory = shell, shell.memory
-        self._session: Session | None = None
+        self._session: SavedSession | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 4, 14, 4)
         self.words = label("", "section", wrap=False)

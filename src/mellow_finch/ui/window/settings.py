@@ -39,7 +39,7 @@ class Option(NamedTuple):
     words: str
 
 
-class Setting(NamedTuple):
+class Preference(NamedTuple):
     """One setting: its name in Settings, its key in the file, what it is called, and what can be chosen."""
 
     name: str
@@ -56,8 +56,8 @@ class Setting(NamedTuple):
         return next((o.stored for o in self.options if o.value == value), self.options[0].stored)
 
 
-SETTINGS: tuple[Setting, ...] = (
-    Setting(
+PREFERENCES: tuple[Preference, ...] = (
+    Preference(
         "appearance",
         "appearance",
         tr("This window"),
@@ -67,7 +67,7 @@ SETTINGS: tuple[Setting, ...] = (
             Option("desktop", "desktop", tr("Like the desktop")),
         ),
     ),
-    Setting(
+    Preference(
         "contrast",
         "contrast",
         tr("Contrast of this window"),
@@ -77,7 +77,7 @@ SETTINGS: tuple[Setting, ...] = (
             Option("high", "high", tr("High: nothing quiet, strong edges")),
         ),
     ),
-    Setting(
+    Preference(
         "size",
         "size",
         tr("Size of text and controls"),
@@ -88,7 +88,7 @@ SETTINGS: tuple[Setting, ...] = (
             Option(2.0, "2", tr("Twice as large, from the next start")),
         ),
     ),
-    Setting(
+    Preference(
         "text_need",
         "need",
         tr("Text in new looks needs"),
@@ -97,7 +97,7 @@ SETTINGS: tuple[Setting, ...] = (
             Option(TEXT_LEVELS[1], "7", tr("7 : 1, as its level AAA asks")),
         ),
     ),
-    Setting(
+    Preference(
         "asks",
         "ask",
         tr("Before a look is worn"),
@@ -106,16 +106,16 @@ SETTINGS: tuple[Setting, ...] = (
             Option(True, "yes", tr("The number of files is said and asked about")),
         ),
     ),
-    Setting(
+    Preference(
         "keeps_worn",
         "keep",
         tr("A look that is worn"),
         (Option(True, "yes", tr("Is kept on the Shelf")), Option(False, "no", tr("Is kept when I say so"))),
     ),
 )
-SETTING_BY_NAME: Mapping[str, Setting] = MappingProxyType({row.name: row for row in SETTINGS})
+PREFERENCE_BY_NAME: Mapping[str, Preference] = MappingProxyType({row.name: row for row in PREFERENCES})
 
 
 def read_settings(stored: Callable[[str], object]) -> Settings:
     """Return the settings; stored: returns what the file has at a key, anything where it has nothing of use."""
-    return replace(Settings(), **{row.name: row.read(stored(row.key)) for row in SETTINGS})
+    return replace(Settings(), **{row.name: row.read(stored(row.key)) for row in PREFERENCES})

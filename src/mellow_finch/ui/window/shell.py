@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from .workbench import Workbench
 
 
-class Status(NamedTuple):
+class StepStatus(NamedTuple):
     """The line under a step's name: what is left there, and whether it presses."""
 
     words: str
@@ -63,7 +63,7 @@ class Step(Protocol):
     def refresh(self) -> None:
         """Bring the panel up to date."""
 
-    def status(self, look: Look | None) -> Status | None:
+    def status(self, look: Look | None) -> StepStatus | None:
         """Return what is left there, None where that is not known yet."""
 
 

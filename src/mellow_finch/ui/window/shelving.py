@@ -13,15 +13,15 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...disk.write import save
 from ...errors import FinchError, line_of
 from ...language import parted, plural, tr
-from ...shelf.kept import Kept
-from ...shelf.page import Shown, shelf_page
+from ...shelf.kept import KeptLook
+from ...shelf.page import ShownLook, shelf_page
 from ...shelf.shelf import ASK_BYTES, Shelf, free_name, size_of_pictures
 from ...ui.stage.lay import PaintsOf
 from ...wear.history import History
 from ...wear.places import cache_folder, history_folder
 from ..kit.jobs import JobProgress
 from ..kit.printing import pdf_of
-from ..shelf.card import Subject, card, card_svg, seen_of, sheet
+from ..shelf.card import CardSubject, card, card_svg, seen_of, sheet
 from ..shelf.desk import ShelfDesk, picture_of
 from ..shelf.drawn import desktop_png
 from ..stage.scene import drawn_of
@@ -112,12 +112,12 @@ class Shelving(QObject):
         self._shell.show_step("tune")
         self._shell.bench.stage.set_curtain(0.5)
 
-    def _rename(self, kept: Kept) -> None:
+    def _rename(self, kept: KeptLook) -> None:
         name, sure = QInputDialog.getText(self._window, tr("Name the look"), tr("Its name"), text=kept.name)
         if sure and name.strip():
             self.desk.rename(kept, name)
 
-    def _card(self, rows: list[Kept]) -> None:
+    def _card(self, rows: list[KeptLook]) -> None:
         start = str(Path.home() / f"{rows[0].id}.png")
         path, _ = QFileDialog.getSaveFileName(
             self._window, tr("Save a card"), start, _CARDS if len(rows) == 1 else _SHEETS
@@ -125,11 +125,11 @@ class Shelving(QObject):
         if path:
             self.save_card(rows, Path(path))
 
-    def _subject(self, look: Look, paints: PaintsOf) -> Subject:
+    def _subject(self, look: Look, paints: PaintsOf) -> CardSubject:
         """Return what a card shows of a look on the desktop that runs here."""
-        return Subject(look, paints, picture_of(look.source, 1600), seen_of(look, self._shell.bench.staging.shape))
+        return CardSubject(look, paints, picture_of(look.source, 1600), seen_of(look, self._shell.bench.staging.shape))
 
-    def save_card(self, rows: list[Kept], path: Path) -> None:
+    def save_card(self, rows: list[KeptLook], path: Path) -> None:
         """Draw the card of a look, or a sheet of several, or a page of HTML with them, and save it."""
         shell, desk = self._shell, self.desk
 
@@ -141,7 +141,7 @@ class Shelving(QObject):
                 paints = drawn_of(self._document.dress(look).paints)
                 subjects.append(self._subject(look, paints))
             if path.suffix.lower() == ".html":
-                shown = [Shown(s.look, desktop_png(s), kept.tags) for s, kept in zip(subjects, rows, strict=True)]
+                shown = [ShownLook(s.look, desktop_png(s), kept.tags) for s, kept in zip(subjects, rows, strict=True)]
                 return shelf_page(shown).encode("utf-8")
             if path.suffix.lower() == ".svg" and len(subjects) == 1:
                 return card_svg(subjects[0])
@@ -162,7 +162,7 @@ class Shelving(QObject):
 
         shell.jobs.start("card", work, done)
 
-    def _send(self, rows: list[Kept]) -> None:
+    def _send(self, rows: list[KeptLook]) -> None:
         if len(rows) == 1:
             start = str(Path.home() / f"{rows[0].id}.look.zip")
             path, _ = QFileDialog.getSaveFileName(self._window, tr("Send a look"), start, tr("Parcels (*.zip)"))
@@ -176,7 +176,7 @@ class Shelving(QObject):
         if path:
             self.send(rows, Path(path))
 
-    def send(self, rows: list[Kept], path: Path) -> None:
+    def send(self, rows: list[KeptLook], path: Path) -> None:
         """Write a parcel of a look, or of several looks one each into a folder."""
         from ...shelf.parcel import send
 
@@ -324,7 +324,7 @@ class Shelving(QObject):
         """Put a received look onto the shelf and show it there."""
         from ...shelf.parcel import take_in
 
-        def done(kept: Kept) -> None:
+        def done(kept: KeptLook) -> None:
             self.show()
             if received.offers:
                 self._document.components_changed()

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QLabel, QMainWindow, QStackedWidget, QWidget
 
 from ...language import tr
 from ...ui.kit.parts import dropped_files, take_files
-from .frame import Frame
+from .frame import WindowFrame
 from .shell import Step
 from .steps.rows import STEP_BY_ID
 from .track import StepTrack
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 class Walk(QMainWindow):
     """Knows the steps by what all of them can do; what each is, is its own matter."""
 
-    frame: Frame
+    frame: WindowFrame
     bench: Workbench
     taken: StepsPanel
     step: str

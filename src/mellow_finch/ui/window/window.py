@@ -24,7 +24,7 @@ from ..kit.style import Style
 from . import moves
 from .actions import ACTIONS, made_actions
 from .appearance import more_contrast_wanted, prefers_light
-from .frame import Frame
+from .frame import WindowFrame
 from .session_bar import SessionBar
 from .shell import Shell, Step
 from .steps.rows import STEP_BY_ID, STEPS
@@ -60,7 +60,7 @@ class Window(Walk):
         self.picture.tour.clicked.connect(self.actions_by_id["tour"].trigger)
         shell: Shell = self
         self.session_bar, self.tour = SessionBar(shell), TourBar(shell)
-        self.frame = Frame(style, self.actions_by_id, (self.session_bar, self.tour), self.picture)
+        self.frame = WindowFrame(style, self.actions_by_id, (self.session_bar, self.tour), self.picture)
         self.header = self.frame.header
         self.track.chosen.connect(self.show_step)
         self.track.choose("gather")

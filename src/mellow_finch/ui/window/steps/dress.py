@@ -8,7 +8,7 @@ from ....components.catalogue import COMPONENTS
 from ....language import plural
 from ....look.model import Look
 from ...dress.desk import DressDesk
-from ..shell import Shell, Status
+from ..shell import Shell, StepStatus
 from .base import StageStep
 
 
@@ -80,11 +80,11 @@ class DressStep(StageStep):
         """Bring the list and the page in sight up to date."""
         self.panel.refresh()
 
-    def status(self, look: Look | None) -> Status | None:
+    def status(self, look: Look | None) -> StepStatus | None:
         """Return how many components are dressed, once that is worked out."""
         if look is None:
-            return Status("")
+            return StepStatus("")
         if self._bench.document.findings_known is None:
             return None
         dressed = self._bench.document.dressed
-        return Status(plural("{count} dressed", "{count} dressed", len(dressed.components) if dressed else 0))
+        return StepStatus(plural("{count} dressed", "{count} dressed", len(dressed.components) if dressed else 0))

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from ....language import tr
 from ....look.model import Look
 from ...gather.desk import GatherDesk
-from ..shell import OnStage, Shell, Status
+from ..shell import OnStage, Shell, StepStatus
 from .base import StageStep
 
 
@@ -71,6 +71,6 @@ class GatherStep(StageStep):
     def refresh(self) -> None:
         """Do nothing: all of it is brought up to date as it changes."""
 
-    def status(self, look: Look | None) -> Status:
+    def status(self, look: Look | None) -> StepStatus:
         """Return what the look starts from."""
-        return Status(self.desk.start_words(look) if look is not None else tr("no picture yet"))
+        return StepStatus(self.desk.start_words(look) if look is not None else tr("no picture yet"))

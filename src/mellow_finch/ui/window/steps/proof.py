@@ -5,7 +5,7 @@ from __future__ import annotations
 from ....language import plural, tr
 from ....look.model import Look
 from ...proof.panel import ProofPanel
-from ..shell import OnStage, Shell, Status
+from ..shell import OnStage, Shell, StepStatus
 from .base import StageStep
 
 
@@ -36,11 +36,11 @@ class ProofStep(StageStep):
         """List the pairs anew."""
         self.panel.refresh()
 
-    def status(self, look: Look | None) -> Status | None:
+    def status(self, look: Look | None) -> StepStatus | None:
         """Return how many pairs fall short, once they are judged."""
         findings = self._bench.document.findings_known
         if look is None or findings is None:
-            return Status("") if look is None else None
+            return StepStatus("") if look is None else None
         short = sum(not f.passes for f in findings)
         words = plural("{count} to mend", "{count} to mend", short) if short else tr("all readable")
-        return Status(words, bool(short))
+        return StepStatus(words, bool(short))

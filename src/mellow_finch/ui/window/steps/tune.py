@@ -5,7 +5,7 @@ from __future__ import annotations
 from ....language import plural, tone_word, tr
 from ....look.model import Look
 from ...tune.panel import TunePanel
-from ..shell import OnStage, Shell, Status
+from ..shell import OnStage, Shell, StepStatus
 from .base import StageStep
 
 
@@ -44,11 +44,11 @@ class TuneStep(StageStep):
         """Bring the page in sight up to date."""
         self.panel.refresh()
 
-    def status(self, look: Look | None) -> Status:
+    def status(self, look: Look | None) -> StepStatus:
         """Return how many roles are locked."""
         if look is None:
-            return Status("")
-        return Status(
+            return StepStatus("")
+        return StepStatus(
             plural("{count} locked", "{count} locked", len(look.locks))
             if look.locks
             else tr("{tone}, no locks").format(tone=tone_word(look.tone))

@@ -8,7 +8,7 @@ from ....language import tr
 from ....look.model import Look
 from ...model.wearing import Known
 from ...wear.panel import WearPanel
-from ..shell import Shell, Status
+from ..shell import Shell, StepStatus
 from .base import StageStep
 
 
@@ -19,7 +19,7 @@ class WearStep(StageStep):
         super().__init__(shell)
         b = self._bench
         self.panel = WearPanel(b.document, shell.appearance, b.wearing)
-        self._status = Status("")
+        self._status = StepStatus("")
         self._interrupted = False
         self.panel.may_wear = lambda count: not b.settings.asks or b.dialogs.may_wear(count)
         self.panel.view_changed.connect(lambda _: shell.show_centre())
@@ -55,11 +55,11 @@ class WearStep(StageStep):
 
     def _learned(self, known: Known) -> None:
         self._interrupted = known.status.pending is not None
-        self._status = Status(known.words(), self._interrupted)
+        self._status = StepStatus(known.words(), self._interrupted)
 
-    def status(self, look: Look | None) -> Status:
+    def status(self, look: Look | None) -> StepStatus:
         """Return how the home and the look stand."""
-        return self._status if look is not None or self._interrupted else Status("")
+        return self._status if look is not None or self._interrupted else StepStatus("")
 
     def _keep_worn(self) -> None:
         """Keep the look that was applied, where that is wanted."""
