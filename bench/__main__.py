@@ -488,8 +488,8 @@ def icons(folder: Path) -> None:
     """An icon theme of 5,000 drawings opened, recoloured and written, in one process."""
     from mellow_finch.demo.turnstone import turnstone_files
     from mellow_finch.look.ready import READY
-    from mellow_finch.theme.read import open_theme
-    from mellow_finch.theme.recolour import recolour_theme
+    from mellow_finch.theme.bundle.read import open_theme
+    from mellow_finch.theme.result.recolour import recolour_theme
     from mellow_finch.wear.themes import lay_down
 
     theme = folder / "Turnstone"

@@ -57,11 +57,11 @@ def _judged(theme: Any, verdict: Any, scheme: Any) -> list[tuple[int, bool, bool
     from mellow_finch.picture.backdrop import PLAIN
     from mellow_finch.recolour.colour_map import map_of
     from mellow_finch.syntax.sheet import Sheet
-    from mellow_finch.theme.account import Choices
-    from mellow_finch.theme.drawings import Drawings
-    from mellow_finch.theme.families import newest
-    from mellow_finch.theme.mend import Mender
-    from mellow_finch.theme.toolkit import nested_part
+    from mellow_finch.theme.bundle.families import newest
+    from mellow_finch.theme.pictures.drawings import Drawings
+    from mellow_finch.theme.result.account import Choices
+    from mellow_finch.theme.sheets.mender import Mender
+    from mellow_finch.theme.sheets.places import nested_part
 
     rows = []
     as_it_came = replace(scheme, mend=False)
@@ -95,10 +95,10 @@ def _one(job: tuple[str, str]) -> Row:
     from mellow_finch.look.edits import with_role
     from mellow_finch.look.gather import look_of_pictures
     from mellow_finch.proof.toolkit.ask import ask_before, mend_by_painting
-    from mellow_finch.theme.account import Choices
-    from mellow_finch.theme.read import open_theme
-    from mellow_finch.theme.recolour import recolour_theme
-    from mellow_finch.theme.rules import BEGIN
+    from mellow_finch.theme.bundle.read import open_theme
+    from mellow_finch.theme.result.account import Choices
+    from mellow_finch.theme.result.recolour import recolour_theme
+    from mellow_finch.theme.sheets.rules import BEGIN
 
     name, tone = job
     try:

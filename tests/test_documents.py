@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from mellow_finch.components.define import defined
+from mellow_finch.components.define.definition import defined
 from mellow_finch.syntax.catalogue import read_format
 
 ROOT = Path(__file__).resolve().parents[1]

@@ -38,12 +38,12 @@ def po_of(language: str) -> Path:
 def _tables() -> Iterator[tuple[str, str | None, str]]:
     """Yield what data files say: the place, a context or none, the words."""
     from mellow_finch.components.catalogue import COMPONENTS
-    from mellow_finch.components.kinds import KINDS
+    from mellow_finch.components.define.kinds import KINDS
     from mellow_finch.language import _NUMBERED
 
     for kind in KINDS:
         yield "components/kinds.py", None, kind
-    for path in sorted((PACKAGE / "components/definitions").glob("*.toml")):
+    for path in sorted((PACKAGE / "components/definitions").rglob("*.toml")):
         row = tomllib.loads(path.read_text(encoding="utf-8"))
         for name in ("title", "reads", "restart", "needs_file"):
             if name in row:
@@ -68,8 +68,8 @@ def _tables() -> Iterator[tuple[str, str | None, str]]:
 
 def _widgets() -> Iterator[tuple[str, str | None, str]]:
     """Yield the names and states of what the real toolkit is asked about."""
-    path = "theme/toolkit_tree.txt"
-    both = [(PACKAGE / name).read_text(encoding="utf-8") for name in (path, "theme/toolkit_tree4.txt")]
+    path = "theme/sheets/toolkit_tree.txt"
+    both = [(PACKAGE / name).read_text(encoding="utf-8") for name in (path, "theme/sheets/toolkit_tree4.txt")]
     rows = [row.split(" | ") for text in both for row in text.splitlines()]
     for name in dict.fromkeys(row[0] for row in rows):
         yield path, None, name

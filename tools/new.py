@@ -15,12 +15,12 @@ FORMATS = ROOT / "src/mellow_finch/syntax/formats"
 _NAME = re.compile(r"[a-z][a-z0-9-]{1,39}")
 
 COMPONENT = """\
-# A new component; docs/new-component.md says what every field means. The number before the file's name gives its place
-# in its kind: look at its neighbours and rename the file.
+# A new component; docs/new-component.md says what every field means. Its file lies in the folder of its kind: move it
+# where another kind is right.
 
 id = "{name}"                       # short, and never changed once people have looks that name it
 title = "{title}"                   # for people
-kind = "Notifications"              # one of the kinds in components/catalogue.py
+kind = "Notifications"              # one of the kinds in components/define/kinds.py
 set = "notice"                      # the parts of its kind: a file in components/sets
 reads = "{title}, in the colours of its configuration"   # who reads the files; no full stop
 effect = "restart"                  # "at once", "reload" or "restart"
@@ -73,8 +73,8 @@ def begin(kind: str, name: str, into: Path | None = None) -> Path:
         raise ValueError(f"“{kind}” is neither “component” nor “format”.")
     if not _NAME.fullmatch(name):
         raise ValueError(f"“{name}” is no name: small letters, digits and hyphens, a letter first.")
-    folder = into or (DEFINITIONS if kind == "component" else FORMATS)
-    file = folder / (f"79-{name}.toml" if kind == "component" else f"{name}.toml")
+    folder = into or (DEFINITIONS / "notifications" if kind == "component" else FORMATS)
+    file = folder / f"{name}.toml"
     if file.exists():
         raise ValueError(f"“{file.name}” is there already.")
     words = {"name": name, "title": name.replace("-", " ").capitalize()}

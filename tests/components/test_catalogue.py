@@ -20,12 +20,12 @@ from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.decisions import Owner, Slot
-from mellow_finch.components.define import defined
+from mellow_finch.components.define.definition import defined
+from mellow_finch.components.define.kinds import KINDS
 from mellow_finch.components.judge import Behind, judge_parts
-from mellow_finch.components.kinds import KINDS
 from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, layered, text_of
-from mellow_finch.components.presence import presence_of, present_in
-from mellow_finch.components.template import SPELLINGS, names_in
+from mellow_finch.components.read.presence import presence_of, present_in
+from mellow_finch.components.write.template import SPELLINGS, names_in
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import (
     with_beside,

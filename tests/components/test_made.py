@@ -7,7 +7,6 @@ import random
 import string
 import tomllib
 from functools import cache
-from importlib.resources import files
 
 import pytest
 from click.testing import CliRunner
@@ -15,12 +14,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mellow_finch.cli import app
-from mellow_finch.components import made
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew, shipped_components
-from mellow_finch.components.define import defined
-from mellow_finch.components.forbidden import forbidden
+from mellow_finch.components.define import guarded as made
+from mellow_finch.components.define.definition import defined, shipped
+from mellow_finch.components.define.forbidden import forbidden
+from mellow_finch.components.define.own import keep, offered
 from mellow_finch.components.model import NoFiles
-from mellow_finch.components.own import keep, offered
 from mellow_finch.errors import FinchError, ParseError
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.ready import READY
@@ -32,10 +31,7 @@ from tests.shelf.test_parcel import GOOD
 
 PLACE = ".config/tides/tides.ini"
 TEXT = GOOD.replace("PATH", PLACE)
-DEFINITIONS = sorted(
-    (e for e in files("mellow_finch.components").joinpath("definitions").iterdir() if e.name.endswith(".toml")),
-    key=lambda e: e.name,
-)
+DEFINITIONS = list(shipped().values())
 
 
 @pytest.mark.parametrize("entry", DEFINITIONS, ids=lambda e: e.name)
@@ -106,7 +102,7 @@ def test_a_reader_of_recoloured_files_needs_one():
 
 
 def with_own(monkeypatch, folder):
-    monkeypatch.setattr("mellow_finch.components.own.own_folder", lambda: folder)
+    monkeypatch.setattr("mellow_finch.components.define.own.own_folder", lambda: folder)
     read_anew()
 
 

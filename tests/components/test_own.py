@@ -9,10 +9,10 @@ from click.testing import CliRunner
 
 from mellow_finch.cli import app
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew
-from mellow_finch.components.define import defined
+from mellow_finch.components.define.definition import defined
+from mellow_finch.components.define.own import definition_of, forget, keep, own_texts, passed_on, propose, roles_of
 from mellow_finch.components.judge import Behind, judge_parts
 from mellow_finch.components.model import FolderFiles
-from mellow_finch.components.own import definition_of, forget, keep, own_texts, passed_on, propose, roles_of
 from mellow_finch.errors import FileAccessError, ParseError
 
 TEXT = """# tides
@@ -61,7 +61,7 @@ def test_it_is_kept_and_read_with_the_others(home, file, tmp_path, monkeypatch):
     (folder / "broken.toml").write_text("id = [")
     (folder / "copy.toml").write_text(place.read_text().replace("own-tide-clock", "kitty"))
     assert place.name == "own-tide-clock.toml" and len(own_texts(folder)) == 3
-    monkeypatch.setattr("mellow_finch.components.made.own_texts", lambda: own_texts(folder))
+    monkeypatch.setattr("mellow_finch.components.define.guarded.own_texts", lambda: own_texts(folder))
     shipped = list(COMPONENTS)
     read_anew()
     assert COMPONENT_BY_ID["own-tide-clock"].kind == "Widgets" and COMPONENT_BY_ID["kitty"].title == "kitty"

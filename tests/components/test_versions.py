@@ -6,7 +6,7 @@ import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.model import FolderFiles, layered
-from mellow_finch.components.template import filled
+from mellow_finch.components.write.template import filled
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.ready import READY
 

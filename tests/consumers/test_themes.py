@@ -10,8 +10,8 @@ import pytest
 
 from mellow_finch.demo.turnstone import turnstone_archive
 from mellow_finch.look.edits import with_tone
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.result.recolour import recolour_theme
 from mellow_finch.wear.themes import lay_down
 
 from .test_gtk import GALLERY, PARSE, SYSTEM_PYTHON, need, on_screen

@@ -21,7 +21,7 @@ from jeepney.io.blocking import open_dbus_connection
 from PIL import Image, ImageGrab
 from Xlib.display import Display
 
-from mellow_finch.components.presence import present_in
+from mellow_finch.components.read.presence import present_in
 from mellow_finch.look.carry import load_look
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.gather import look_of_pictures

@@ -37,11 +37,11 @@ from mellow_finch.picture.load import load_image, load_picture
 from mellow_finch.recolour.colour_map import ColourMap
 from mellow_finch.recolour.images import recoloured_image
 from mellow_finch.recolour.pointers import read_pointer
-from mellow_finch.theme.account import Choices
-from mellow_finch.theme.bundle import open_bundle
-from mellow_finch.theme.gresource import read_resources, write_resources
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.gresource import read_resources, write_resources
+from mellow_finch.theme.bundle.opened import open_bundle
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.result.account import Choices
+from mellow_finch.theme.result.recolour import recolour_theme
 
 MOST_S, MOST_BYTES = 6.0, 300_000_000  # what hangs takes far longer, whatever else the machine does
 

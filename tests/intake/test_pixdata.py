@@ -16,9 +16,9 @@ from PIL import Image
 from mellow_finch.errors import PictureError
 from mellow_finch.intake.budget import Budget
 from mellow_finch.intake.pixdata import is_pixdata, png_of
-from mellow_finch.theme.gresource import read_resources, write_resources
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.gresource import read_resources, write_resources
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.result.recolour import recolour_theme
 
 TOOL = shutil.which("gdk-pixbuf-pixdata")
 

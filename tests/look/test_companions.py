@@ -16,7 +16,7 @@ from mellow_finch.look.edits import with_companion
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.session.desktop import Wish, desktop_named, desktops, settings_for
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
-from mellow_finch.theme.installed import icon_themes, pointer_themes, ranked_by_look
+from mellow_finch.theme.bundle.installed import icon_themes, pointer_themes, ranked_by_look
 
 
 def test_companions_are_kept_and_what_is_none_is_not(look):

@@ -22,10 +22,10 @@ from mellow_finch.proof.toolkit.ask import (
     may_be_asked,
     mend_by_painting,
 )
-from mellow_finch.theme.account import Choices, OutEntry
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
-from mellow_finch.theme.toolkit import nested_parts
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.result.account import Choices, OutEntry
+from mellow_finch.theme.result.recolour import recolour_theme
+from mellow_finch.theme.sheets.places import nested_parts
 
 MUDDLE = "window { background-color: #202020; } label, button, menuitem { color: #303030; }"
 

@@ -18,8 +18,8 @@ from mellow_finch.recolour.ticks import face_of, with_clear_tick
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.syntax.sheet import Sheet
 from mellow_finch.syntax.spans import replace_spans
-from mellow_finch.theme.judged import JudgedSheet
-from mellow_finch.theme.toolkit import nested_part
+from mellow_finch.theme.sheets.judged import JudgedSheet
+from mellow_finch.theme.sheets.places import nested_part
 
 BEHIND = Rgba(240, 240, 240)
 grey = st.tuples(*[st.integers(0, 255)] * 3)

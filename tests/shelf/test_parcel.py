@@ -19,7 +19,7 @@ from click.testing import CliRunner
 
 from mellow_finch.cli import app
 from mellow_finch.components.catalogue import COMPONENTS, read_anew
-from mellow_finch.components.own import definition_of, forget, keep, own_texts, propose
+from mellow_finch.components.define.own import definition_of, forget, keep, own_texts, propose
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.errors import FinchError, ParseError
 from mellow_finch.look.dressed import dress
@@ -80,7 +80,7 @@ def test_components_of_ones_own_go_along_and_arrive(pictures, tmp_path, monkeypa
     home, folder = tmp_path / "home", tmp_path / "definitions"
     (home / ".config").mkdir(parents=True)
     (home / ".config/tides.ini").write_text('[colors]\nbackground = "#ff2fa0"\nforeground = "#4d5559"\n')
-    monkeypatch.setattr("mellow_finch.components.own.own_folder", lambda: folder)
+    monkeypatch.setattr("mellow_finch.components.define.own.own_folder", lambda: folder)
     text = definition_of(propose(home, home / ".config/tides.ini"), "Tides", "Widgets")
     keep(text)
     keep(text.replace("own-tides", "own-other").replace('effect = "restart"', 'effect = "restart"\nrestarts = ["x"]'))
@@ -394,7 +394,7 @@ def test_what_definitions_of_a_stranger_may_not_do_is_said_and_the_look_comes_in
     sent, tmp_path, monkeypatch
 ):
     folder = tmp_path / "definitions"
-    monkeypatch.setattr("mellow_finch.components.own.own_folder", lambda: folder)
+    monkeypatch.setattr("mellow_finch.components.define.own.own_folder", lambda: folder)
     good = GOOD.replace("PATH", ".config/tides/tides.ini")
     bad = {
         good.replace(".config/tides/tides.ini", ".bashrc"): "may not write “.bashrc”",

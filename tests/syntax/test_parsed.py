@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 import mellow_finch
-from mellow_finch.components.own import keep
+from mellow_finch.components.define.own import keep
 from mellow_finch.errors import ParseError
 from mellow_finch.syntax import parsed
 from mellow_finch.syntax.late import late

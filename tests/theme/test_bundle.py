@@ -18,10 +18,10 @@ from mellow_finch.errors import FileAccessError, FinchError, UnsafeArchiveError
 from mellow_finch.intake import budget
 from mellow_finch.intake.archives import zstandard
 from mellow_finch.intake.budget import Budget
-from mellow_finch.theme.bundle import open_bundle
-from mellow_finch.theme.gresource import read_resources, write_resources
-from mellow_finch.theme.kinds import counted
-from mellow_finch.theme.read import open_theme
+from mellow_finch.theme.bundle.gresource import read_resources, write_resources
+from mellow_finch.theme.bundle.kinds import counted
+from mellow_finch.theme.bundle.opened import open_bundle
+from mellow_finch.theme.bundle.read import open_theme
 
 FILES = turnstone_files()
 

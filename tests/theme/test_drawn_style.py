@@ -25,9 +25,9 @@ from mellow_finch.proof.toolkit.ask import (
     reason_not,
     told_of,
 )
-from mellow_finch.theme.account import Choices, MeasuredFailure
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.result.account import Choices, MeasuredFailure
+from mellow_finch.theme.result.recolour import recolour_theme
 
 KEYS = """[%General]
 author=The warden

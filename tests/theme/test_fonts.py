@@ -9,10 +9,10 @@ from pathlib import Path
 
 import pytest
 
-from mellow_finch.theme.account import Choices
-from mellow_finch.theme.bundle import open_bundle
-from mellow_finch.theme.read import read_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.opened import open_bundle
+from mellow_finch.theme.bundle.read import read_theme
+from mellow_finch.theme.result.account import Choices
+from mellow_finch.theme.result.recolour import recolour_theme
 
 OWN = Path(__file__).resolve().parents[2] / "src/mellow_finch/ui/kit/fonts"
 FONT = next(OWN.glob("*-Regular.ttf"))

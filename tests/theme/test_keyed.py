@@ -13,11 +13,11 @@ from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.decisions import Decisions
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.catalogue import format_by_id
-from mellow_finch.theme.account import Choices
-from mellow_finch.theme.keyed import mend_keyed, pairs_of
-from mellow_finch.theme.model import ThemeText
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.model import ThemeText
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.result.account import Choices
+from mellow_finch.theme.result.recolour import recolour_theme
+from mellow_finch.theme.sheets.keyed import mend_keyed, pairs_of
 
 BORDERS = """\
 window.active.title.bg.color: #334455

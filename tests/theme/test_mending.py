@@ -6,10 +6,10 @@ import pytest
 
 from mellow_finch.errors import Cancelled
 from mellow_finch.intake.worker import WorkerLostError
-from mellow_finch.theme import mending
-from mellow_finch.theme.mending import SheetJob, together
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.result.recolour import recolour_theme
+from mellow_finch.theme.sheets import processes as mending
+from mellow_finch.theme.sheets.processes import SheetJob, together
 
 SHEET = """
 window, .background { background-color: #f2f2f0; color: #222222; }
@@ -48,7 +48,7 @@ def test_side_by_side_gives_what_one_after_the_other_gives(monkeypatch, theme, l
     monkeypatch.setattr(mending, "ask", lambda *a, ask=mending.ask, **k: asked.append(a[0]) or ask(*a, **k))
     beside = recolour_theme(theme, look.scheme())
     assert beside.fresh == plain.fresh and beside.rules == plain.rules and beside.short == plain.short
-    assert asked and set(asked) == {"mellow_finch.theme.mending"}
+    assert asked and set(asked) == {"mellow_finch.theme.sheets.processes"}
 
     def lost(*_args, **_more):
         raise WorkerLostError("gone")

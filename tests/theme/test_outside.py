@@ -30,13 +30,13 @@ from mellow_finch.recolour.images import opened
 from mellow_finch.recolour.pointers import read_pointer
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.catalogue import format_of, formats
-from mellow_finch.theme.account import Choices, OutEntry
-from mellow_finch.theme.bundle import open_bundle
-from mellow_finch.theme.gresource import read_resources, write_resources
-from mellow_finch.theme.kinds import leads_out, root_of_output
-from mellow_finch.theme.read import read_theme
-from mellow_finch.theme.recolour import recolour_theme
-from mellow_finch.theme.words import ThisComputer, foreign_words
+from mellow_finch.theme.bundle.foreign import ThisComputer, foreign_words
+from mellow_finch.theme.bundle.gresource import read_resources, write_resources
+from mellow_finch.theme.bundle.kinds import leads_out, root_of_output
+from mellow_finch.theme.bundle.opened import open_bundle
+from mellow_finch.theme.bundle.read import read_theme
+from mellow_finch.theme.result.account import Choices, OutEntry
+from mellow_finch.theme.result.recolour import recolour_theme
 from mellow_finch.wear.themes import lay_down
 
 POSTSCRIPT = b"%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 10 10\n(PLACE) (w) file (ran) writestring\nshowpage\n"

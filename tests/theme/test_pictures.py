@@ -25,10 +25,10 @@ from mellow_finch.recolour.groups import KEEP
 from mellow_finch.recolour.images import recoloured_image
 from mellow_finch.recolour.pointers import premultiplied, read_pointer, recoloured_pointer, straight, write_pointer
 from mellow_finch.syntax.xpm import scan_xpm
-from mellow_finch.theme.account import Choices
-from mellow_finch.theme.drawings import LEAD
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.pictures.drawings import LEAD
+from mellow_finch.theme.result.account import Choices
+from mellow_finch.theme.result.recolour import recolour_theme
 
 CHART = map_of(
     [Anchor(parse_hex("#2f6fe0"), parse_hex("#9e7451")), Anchor(parse_hex("#ffffff"), parse_hex("#201a15"))], True

@@ -17,10 +17,10 @@ from mellow_finch.components.decisions import Decisions
 from mellow_finch.look.edits import with_temper, with_tone
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.cascade import paint
-from mellow_finch.theme.account import Choices, MeasuredFailure
-from mellow_finch.theme.read import open_theme
-from mellow_finch.theme.recolour import recolour_theme
-from mellow_finch.theme.rules import BEGIN
+from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.result.account import Choices, MeasuredFailure
+from mellow_finch.theme.result.recolour import recolour_theme
+from mellow_finch.theme.sheets.rules import BEGIN
 
 SHEET = """
 window, .background { background-color: #f2f2f0; color: #222222; }

@@ -16,11 +16,11 @@ from mellow_finch.errors import ParseError
 from mellow_finch.look.edits import with_choice
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.syntax.css import scan_css
-from mellow_finch.theme.account import Choices
-from mellow_finch.theme.bundle import open_bundle
-from mellow_finch.theme.read import read_theme
-from mellow_finch.theme.recolour import recolour_theme
-from mellow_finch.theme.swap import followed, shades_of, swapped
+from mellow_finch.theme.bundle.opened import open_bundle
+from mellow_finch.theme.bundle.read import read_theme
+from mellow_finch.theme.result.account import Choices
+from mellow_finch.theme.result.recolour import recolour_theme
+from mellow_finch.theme.result.swap import followed, shades_of, swapped
 
 SHRILL = "#ff2fa0"
 HEX = st.tuples(*[st.integers(0, 255)] * 3).map(lambda c: "#{:02x}{:02x}{:02x}".format(*c))

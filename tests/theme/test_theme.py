@@ -28,16 +28,16 @@ from mellow_finch.recolour.groups import KEEP, group_spans, states_of
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.sheet import Sheet
 from mellow_finch.syntax.spans import replace_spans
-from mellow_finch.theme.account import Choices, MeasuredFailure
-from mellow_finch.theme.bundle import open_bundle
-from mellow_finch.theme.mend import Mender
-from mellow_finch.theme.model import roots_of
-from mellow_finch.theme.read import open_theme, read_theme
-from mellow_finch.theme.recolour import recolour_theme
-from mellow_finch.theme.rules import BEGIN
-from mellow_finch.theme.shown import shown_now, shown_paints
-from mellow_finch.theme.toolkit import all_parts, nested_parts
-from mellow_finch.theme.words import ThisComputer, foreign_words, suggested
+from mellow_finch.theme.bundle.foreign import ThisComputer, foreign_words, suggested
+from mellow_finch.theme.bundle.model import roots_of
+from mellow_finch.theme.bundle.opened import open_bundle
+from mellow_finch.theme.bundle.read import open_theme, read_theme
+from mellow_finch.theme.result.account import Choices, MeasuredFailure
+from mellow_finch.theme.result.recolour import recolour_theme
+from mellow_finch.theme.sheets.mender import Mender
+from mellow_finch.theme.sheets.places import all_parts, nested_parts
+from mellow_finch.theme.sheets.rules import BEGIN
+from mellow_finch.theme.sheets.shown import shown_now, shown_paints
 from mellow_finch.wear.themes import lay_down
 
 SHEET = "themes/Turnstone/gtk-3.0/gtk.css"

@@ -8,8 +8,8 @@ from PyQt6.QtGui import QColor, QFontDatabase, QImage, QMouseEvent
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew
 from mellow_finch.components.decisions import Decisions, Emblem, Owner, Slot
-from mellow_finch.components.kinds import KINDS
-from mellow_finch.components.own import forget, own_texts
+from mellow_finch.components.define.kinds import KINDS
+from mellow_finch.components.define.own import forget, own_texts
 from mellow_finch.look.edits import with_companion
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.ui.dress.component_list import ELSEWHERE
@@ -206,7 +206,7 @@ def test_a_finding_of_a_component_is_shown_in_proof(dressing):
 
 
 def test_companions_are_off_until_asked_and_one_step_each(dressing, settle, monkeypatch, tmp_path):
-    from mellow_finch.theme import installed
+    from mellow_finch.theme.bundle import installed
     from mellow_finch.ui.dress import companions_page
 
     monkeypatch.setattr(companions_page, "places", lambda _home: (tmp_path,))
@@ -421,7 +421,7 @@ def test_a_program_of_ones_own_becomes_a_component(opened, settle, only_shipped)
 
 
 def test_own_components_are_listed_with_what_is_wrong_and_deleted(opened, qtbot, tmp_path, monkeypatch):
-    monkeypatch.setattr("mellow_finch.components.own.own_folder", lambda: tmp_path)
+    monkeypatch.setattr("mellow_finch.components.define.own.own_folder", lambda: tmp_path)
     good = GOOD.replace("PATH", ".config/tides/tides.ini")
     (tmp_path / "own-tides.toml").write_text(good)
     (tmp_path / "broken.toml").write_text(good.replace("/window", "/heron"))

@@ -17,7 +17,7 @@ from mellow_finch.recolour.groups import KEEP
 from mellow_finch.recolour.pointers import Pointer, PointerImage, write_pointer
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.css import scan_css
-from mellow_finch.theme.words import ThisComputer
+from mellow_finch.theme.bundle.foreign import ThisComputer
 from mellow_finch.ui.dress.changes import Change, diff_lines
 from mellow_finch.ui.dress.pictures_beside import image_of_bytes
 from mellow_finch.ui.kit.drag import ROLE_MIME

@@ -20,7 +20,7 @@ from pathlib import Path
 from zoneinfo import ZoneInfo
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew
-from mellow_finch.components.own import definition_of, own_folder, propose
+from mellow_finch.components.define.own import definition_of, own_folder, propose
 from mellow_finch.demo.build import build_demo_home, demo_pictures
 from mellow_finch.errors import FinchError, WearError
 from mellow_finch.follow.follower import Follower
@@ -31,9 +31,9 @@ from mellow_finch.look.model import Look
 from mellow_finch.session.simulated import SimulatedSession
 from mellow_finch.shelf.parcel import send
 from mellow_finch.shelf.shelf import Shelf
-from mellow_finch.theme.bundle import open_bundle
-from mellow_finch.theme.read import read_theme
-from mellow_finch.theme.recolour import recolour_theme
+from mellow_finch.theme.bundle.opened import open_bundle
+from mellow_finch.theme.bundle.read import read_theme
+from mellow_finch.theme.result.recolour import recolour_theme
 from mellow_finch.wear.history import History
 from mellow_finch.wear.names import plan_to_follow
 from mellow_finch.wear.plan import Plan, own_files

@@ -137,7 +137,7 @@ def _along(look: Look) -> dict[str, str]:
 def _with_more(look: Look, along: tuple[str, ...], emblems: tuple[str, ...]) -> Look:
     """Return a look with what goes along and with pictures of components, as NAME=VALUE. Raises ParseError."""
     from ..components.decisions import Emblem
-    from ..components.emblems import fits
+    from ..components.write.emblems import fits
     from ..look.edits import with_companion, with_emblem
     from ..palette.roles import ROLE_IDS
 

@@ -30,7 +30,7 @@ def history_of(home: Path, who: str) -> History:
 def components(home: Path, as_json: bool) -> None:
     """List what can be dressed, and whether a home has it."""
     from ..components.catalogue import COMPONENTS
-    from ..components.presence import presence_of
+    from ..components.read.presence import presence_of
     from ..session.programs import programs_of
     from ..wear.plan import own_files
 
@@ -221,8 +221,8 @@ def _list_own(as_json: bool) -> None:
 def _remove_own(name: str) -> None:
     """Remove a definition by its component's id or its file's name."""
     from ..components.catalogue import read_anew
-    from ..components.made import file_of
-    from ..components.own import remove
+    from ..components.define.guarded import file_of
+    from ..components.define.own import remove
 
     if not remove(file_of(name) or (name if name.endswith(".toml") else f"{name}.toml")):
         raise ParseError(
@@ -285,8 +285,8 @@ def define(
         return
     if file is None or not name:
         raise ParseError(tr("A file and a name are needed."), hint=tr("define FILE --name NAME, or define --list."))
-    from ..components.kinds import KINDS
-    from ..components.own import definition_of, keep, propose
+    from ..components.define.kinds import KINDS
+    from ..components.define.own import definition_of, keep, propose
 
     if kind not in KINDS:
         raise ParseError(

@@ -15,8 +15,8 @@ from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_jso
 
 if TYPE_CHECKING:
     from ..components.model import Scheme
-    from ..theme.account import Choices, Outcome
-    from ..theme.model import Theme
+    from ..theme.bundle.model import Theme
+    from ..theme.result.account import Choices, Outcome
 
 
 def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, str]:
@@ -79,10 +79,10 @@ def recolour(
     from ..look.carry import load_look
     from ..palette.roles import ROLE_BY_ID
     from ..recolour.groups import KEEP, is_free
-    from ..theme.account import Choices
-    from ..theme.kinds import counted
-    from ..theme.recolour import recolour_theme
-    from ..theme.words import foreign_words, suggested, this_machine
+    from ..theme.bundle.foreign import foreign_words, suggested, this_machine
+    from ..theme.bundle.kinds import counted
+    from ..theme.result.account import Choices
+    from ..theme.result.recolour import recolour_theme
     from ..wear.themes import lay_down
 
     check_into(into, yes)
@@ -178,9 +178,9 @@ def recolour(
 def _read(path: Path, splits: tuple[str, ...], only: tuple[str, ...]) -> Theme:
     """Return a theme, of several in an archive those that are named. Raises ParseError for a name that is not there."""
     from ..language import parted
-    from ..theme.bundle import open_bundle
-    from ..theme.model import roots_of
-    from ..theme.read import read_theme
+    from ..theme.bundle.model import roots_of
+    from ..theme.bundle.opened import open_bundle
+    from ..theme.bundle.read import read_theme
 
     bundle = open_bundle(path)
     theme = read_theme(bundle, splits)
@@ -228,9 +228,9 @@ def swap(
     path: Path, colours: tuple[str, ...], into: Path, shades: bool, leave: tuple[str, ...], yes: bool, as_json: bool
 ) -> None:
     """Replace a colour everywhere in a theme, a file or an archive by another, and nothing else. Needs no look."""
-    from ..theme.bundle import open_bundle
-    from ..theme.read import read_theme
-    from ..theme.swap import swapped
+    from ..theme.bundle.opened import open_bundle
+    from ..theme.bundle.read import read_theme
+    from ..theme.result.swap import swapped
     from ..wear.themes import lay_down
 
     check_into(into, yes)

@@ -61,7 +61,7 @@ def wear(
     as_json: bool,
 ) -> None:
     """Put a look on a home: snapshot first, then every file and setting, then running programs are told."""
-    from ..components.presence import present_in
+    from ..components.read.presence import present_in
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look
     from ..session.none import NoDesktop
@@ -318,8 +318,8 @@ def status(home: Path, as_json: bool) -> int:
 def doctor(home: Path, into: Path | None, as_json: bool) -> None:
     """Say what runs here, what a look would set and tell, what will not follow and why, and how the history stands."""
     from ..components.catalogue import COMPONENTS
-    from ..components.made import set_aside
-    from ..components.presence import present_in
+    from ..components.define.guarded import set_aside
+    from ..components.read.presence import present_in
     from ..session.desktop import desktop_named
     from ..session.programs import programs_of
     from ..wear.health import fault_report, room_lines, standing_of, system_lines

@@ -5,18 +5,19 @@ A person's own come and go while the program runs: `read_anew` changes both coll
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import replace
 from fnmatch import fnmatchcase
 from typing import NamedTuple
 
-from .define import definitions
-from .gtk import GTK3, GTK4
-from .kde import KDE
-from .kinds import KINDS
-from .made import file_of, own_components, set_aside
+from .define.definition import definitions
+from .define.guarded import file_of, own_components, set_aside
+from .define.kinds import KINDS
+from .define.own import own_texts
 from .model import Component
-from .own import own_texts
-from .terminal import TERMINAL
+from .write.gtk import GTK3, GTK4
+from .write.kde import KDE
+from .write.terminal import TERMINAL
 
 
 class OwnRow(NamedTuple):
@@ -32,16 +33,23 @@ COMPONENT_BY_ID: dict[str, Component] = {}
 
 
 def shipped_components() -> tuple[Component, ...]:
-    """Return the components that come with the program."""
-    return (GTK4, GTK3, KDE, TERMINAL, *definitions())
+    """Return the components that come with the program; each sees what earlier ones made of the files it changes."""
+    return _seeing((GTK4, GTK3, KDE, TERMINAL, *definitions()))
+
+
+def _seeing(rows: Iterable[Component]) -> tuple[Component, ...]:
+    """Return components of which each comes after those before it that may write the same files."""
+    out: list[Component] = []
+    for row in rows:
+        shared = (c.id for c in out if c.id not in row.after and shares_files(row, c))
+        out.append(replace(row, after=(*row.after, *shared)))
+    return tuple(out)
 
 
 def read_anew() -> None:
-    """Read a person's own definitions anew; each sees what the others made of the files that it changes."""
-    rows = list(shipped_components())
-    for own in own_components({c.id for c in rows}):
-        shared = tuple(c.id for c in rows if shares_files(own, c))
-        rows.append(replace(own, after=(*own.after, *shared)))
+    """Read a person's own definitions anew."""
+    shipped = shipped_components()
+    rows = _seeing((*shipped, *own_components({c.id for c in shipped})))
     COMPONENTS[:] = sorted(rows, key=lambda c: KINDS.index(c.kind))
     found = {c.id: c for c in COMPONENTS}
     COMPONENT_BY_ID.update(found)

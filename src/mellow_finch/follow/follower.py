@@ -10,7 +10,7 @@ from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime, timedelta
 from pathlib import Path
 
-from ..components.presence import present_in
+from ..components.read.presence import present_in
 from ..disk.facts import must_read, read_plain
 from ..disk.log import NAME, start_log
 from ..disk.write import save

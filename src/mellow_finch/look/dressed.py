@@ -13,7 +13,7 @@ from typing import NamedTuple, TypeVar
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ..components.model import Component, Files, OutFile, Paints, Scheme, layered
-from ..components.presence import present_in
+from ..components.read.presence import present_in
 from .model import Look
 
 OutFiles = tuple[OutFile, ...]

@@ -14,7 +14,7 @@ from typing import Any, NamedTuple, get_args
 
 from ..colour.rgb import Rgba
 from ..components.decisions import NOTHING, Decisions, Emblem, Owner
-from ..components.emblems import fits as emblem_fits
+from ..components.write.emblems import fits as emblem_fits
 from ..errors import ParseError
 from ..language import tr
 from ..palette.pairs import PAIRS, failing

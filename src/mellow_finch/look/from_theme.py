@@ -13,7 +13,7 @@ from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENTS
 from ..components.model import Files, Paint, Part, text_of
-from ..components.terminal import RESOURCE_NAMES
+from ..components.write.terminal import RESOURCE_NAMES
 from ..disk.facts import must_read
 from ..errors import ParseError, file_errors
 from ..language import tr

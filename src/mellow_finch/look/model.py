@@ -20,7 +20,7 @@ from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.temper import Temper
 from ..picture.backdrop import PLAIN, Backdrop
 from ..picture.placement import Placement
-from ..theme.account import Choices
+from ..theme.result.account import Choices
 
 Palette = Mapping[str, Rgba]
 

@@ -18,7 +18,7 @@ from ..colour.rgb import Rgba
 from ..colour.spaces import Array
 from ..errors import ImpossibleLocksError
 from ..language import listed, plural, tr
-from ..palette.fit import fit
+from .fit import fit
 from .lightness import PATH_STEPS, path_of, reaches
 from .pairs import PAIRS, RolePair, pairs_for
 from .roles import ROLE_BY_ID

@@ -14,8 +14,8 @@ from ..colour.blend import over
 from ..colour.contrast import ratio
 from ..colour.rgb import Rgba
 from ..language import tr
-from ..palette.fit import fit
 from ..picture.backdrop import Backdrop
+from .fit import fit
 from .pairs import PAIRS, RolePair
 
 _STEPS = 100  # opacities are whole percents, which every reader can spell

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from ..components.model import Part
-from ..components.readers import counted_place
-from ..components.values import key_of_span as key_of
+from ..components.read.readers import counted_place
+from ..components.read.values import key_of_span as key_of
 from ..look.dressed import Dressed
 from ..syntax.catalogue import format_of
 from ..syntax.sheet import Sheet

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from ..session.commands import ask
-from ..theme.kinds import is_credit
+from ..theme.bundle.kinds import is_credit
 
 _MOST = 24  # files of one family
 

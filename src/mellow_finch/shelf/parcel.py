@@ -22,9 +22,9 @@ from typing import Any
 from .. import __version__
 from ..components.catalogue import COMPONENT_BY_ID, shares_files
 from ..components.decisions import Owner
-from ..components.define import defined
+from ..components.define.definition import defined
+from ..components.define.own import Offered, keep, offered, own_texts, passed_on
 from ..components.model import OWN, Component, Files
-from ..components.own import Offered, keep, offered, own_texts, passed_on
 from ..disk.facts import must_read
 from ..disk.write import save
 from ..errors import FinchError, ParseError
@@ -34,9 +34,9 @@ from ..look.dressed import dress, every_component
 from ..look.model import Look
 from ..progress import Progress, Silent
 from ..session.desktop import Wish, desktops
-from ..theme.bundle import Bundle, open_bundle
-from ..theme.read import read_theme
-from ..theme.recolour import recolour_theme
+from ..theme.bundle.opened import Bundle, open_bundle
+from ..theme.bundle.read import read_theme
+from ..theme.result.recolour import recolour_theme
 from .fonts import font_files
 from .kept import KeptLook
 from .shelf import LOOK, PICTURES, THEMES, Shelf, emblem_files, free_name, pictures_of

@@ -13,7 +13,7 @@ from typing import Any
 
 # What `make` writes, by ./finch and by the packages' build; where it is missing everything is parsed as it is.
 PLACE = "syntax/parsed.json"
-FOLDERS = ("components/definitions", "components/sets", "syntax/formats", "session", "session/desktops")
+FOLDERS = ("components/definitions", "components/sets", "syntax/formats", "session")
 
 
 def _key(text: str) -> str:
@@ -43,5 +43,5 @@ def made(texts: Iterable[str]) -> str:
 
 def make(package: Path) -> None:
     """Write what is kept of the data files of a package's folder into it."""
-    paths = [path for folder in FOLDERS for path in sorted((package / folder).glob("*.toml"))]
+    paths = [path for folder in FOLDERS for path in sorted((package / folder).rglob("*.toml"))]
     (package / PLACE).write_text(made(path.read_text(encoding="utf-8") for path in paths), encoding="utf-8")

@@ -23,7 +23,7 @@ from ..look.edits import with_role, with_temper
 from ..look.gather import look_of_pictures
 from ..palette.recipe import TONES
 from ..shelf.shelf import Shelf
-from ..theme.words import ThisComputer
+from ..theme.bundle.foreign import ThisComputer
 from .app import make_app
 from .help.pages import pages
 from .kit.style import Style

@@ -12,8 +12,8 @@ from ..language import tr
 from ..look.dressed import Output
 from ..palette.recipe import Tone
 from ..session.base import DesktopSetting
-from ..theme.account import Outcome, OutEntry
-from ..theme.kinds import FoundTheme, leads_out, root_of_output
+from ..theme.bundle.kinds import FoundTheme, leads_out, root_of_output
+from ..theme.result.account import Outcome, OutEntry
 from .places import own_home
 from .plan import Plan, planned
 from .targets import check_home

@@ -24,18 +24,7 @@ from ..session.base import DesktopSession, NotifyResult
 from ..session.terminals import RESET
 from .edits import edits_lost
 from .history import History
-from .journal import (
-    IN_FORCE,
-    FileRow,
-    FolderRow,
-    RestRow,
-    Row,
-    SettingRow,
-    Snapshot,
-    StoreRow,
-    TerminalRow,
-    WayRow,
-)
+from .journal import IN_FORCE, FileRow, FolderRow, RestRow, Row, SettingRow, Snapshot, StoreRow, TerminalRow, WayRow
 from .plan import Plan, stale_paths
 from .room import check_room
 from .targets import NOTHING, check_home, digest, look_there, read_there

@@ -8,7 +8,7 @@ from ...colour.rgb import Rgba
 from ...errors import ParseError
 from ...language import tr
 from ...syntax.spans import Problem
-from ..interchange import models
+from . import models
 from .model import MOST_COLOURS, ColourList, Interchange, PaletteEntry, finished, role_named
 
 _FULL = 65535

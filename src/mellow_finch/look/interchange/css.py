@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from ...colour.rgb import Rgba
-from ...components.template import css_colour
+from ...components.write.template import css_colour
 from ...errors import ParseError
 from ...language import tr
 from ...recolour.names import LIBRARY_NAMES, PUBLIC_NAMES

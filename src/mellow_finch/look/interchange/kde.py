@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...components.kde import FOREGROUNDS, GROUPS, scheme_text
+from ...components.write.kde import FOREGROUNDS, GROUPS, scheme_text
 from ...language import tr
 from ...syntax.ini import read_triple
 from ...syntax.spans import Problem

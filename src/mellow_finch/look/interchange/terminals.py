@@ -6,7 +6,7 @@ import re
 
 from ...colour.rgb import Rgba
 from ...components.model import plain_name
-from ...components.terminal import RESOURCE_NAMES, escape_sequences
+from ...components.write.terminal import RESOURCE_NAMES, escape_sequences
 from ...language import tr
 from ...syntax.literals import NAMES
 from ...syntax.spans import Problem

@@ -25,12 +25,12 @@ from ...disk.facts import must_read
 from ...errors import FinchError
 from ...language import named, parted, plural, states, tr
 from ...progress import Progress, Silent
-from ...theme.account import Choices, MeasuredFailure, Outcome, OutEntry
-from ...theme.families import DRAWN_STYLE
-from ...theme.kinds import target_path
-from ...theme.model import Theme
-from ...theme.recolour import recolour_theme
-from ...theme.toolkit import nested_part
+from ...theme.bundle.families import DRAWN_STYLE
+from ...theme.bundle.kinds import target_path
+from ...theme.bundle.model import Theme
+from ...theme.result.account import Choices, MeasuredFailure, Outcome, OutEntry
+from ...theme.result.recolour import recolour_theme
+from ...theme.sheets.places import nested_part
 
 LIMIT_S = 20.0
 _PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkit's bindings

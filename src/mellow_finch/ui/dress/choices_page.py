@@ -13,7 +13,7 @@ from ...language import tr
 from ...look.companions import COMPANION_BY_ID, fits
 from ...look.edits import with_companion
 from ...look.model import Look
-from ...theme.installed import ThemeChoice
+from ...theme.bundle.installed import ThemeChoice
 from ..kit.parts import Choice, label, plain_column
 from ..kit.style import qcolor
 from ..model.document import Document

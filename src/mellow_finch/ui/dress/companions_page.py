@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QWidget
 from ...errors import line_of
 from ...language import plural, tr
 from ...look.model import Look
-from ...theme.installed import ThemeChoice, icon_themes, places, pointer_themes, ranked_by_look
+from ...theme.bundle.installed import ThemeChoice, icon_themes, places, pointer_themes, ranked_by_look
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.parts import label
 from ..model.document import Document

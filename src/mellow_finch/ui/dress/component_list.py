@@ -12,9 +12,9 @@ from PyQt6.QtGui import QFont, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QLineEdit, QStyledItemDelegate, QStyleOptionViewItem, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...components.catalogue import COMPONENTS
-from ...components.kinds import KINDS
+from ...components.define.kinds import KINDS
 from ...components.model import Component
-from ...components.presence import Presence
+from ...components.read.presence import Presence
 from ...language import plural, tr
 from ..kit.icons import draw_icon
 from ..kit.parts import plain_column, row_box

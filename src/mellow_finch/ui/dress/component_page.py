@@ -9,14 +9,14 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from ...components.decisions import Emblem, Owner, Slot
-from ...components.emblems import KINDS, emblems_of
 from ...components.model import OWN, Component, Knob, Part
-from ...components.shades import roles_before
+from ...components.write.emblems import KINDS, emblems_of
+from ...components.write.palette import roles_before
 from ...language import groups_in, isolated, parted, plural, spelled, tr
 from ...look.dressed import Dressed
 from ...look.edits import with_beside, with_choice, with_emblem, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
-from ...theme.layout import shown_targets
+from ...theme.result.outputs import shown_targets
 from ..kit.effects import EFFECTS
 from ..kit.flow import WrapCheck
 from ..kit.parts import emptied, label, plain_column

@@ -11,7 +11,7 @@ from ...language import plural, tr
 from ...look.dressed import first_said
 from ...proof.toolkit.ask import Settled, Verdict, ask_before, mend_by_painting
 from ...session.now import now
-from ...theme.installed import InstalledTheme, icons_here, pointers_here, themes_here
+from ...theme.bundle.installed import InstalledTheme, icons_here, pointers_here, themes_here
 from ...wear.themes import theme_plan
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style

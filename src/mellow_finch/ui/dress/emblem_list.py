@@ -10,8 +10,8 @@ from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import QFormLayout, QHBoxLayout, QLabel, QWidget
 
 from ...components.decisions import Emblem, Owner
-from ...components.emblems import SUFFIXES, ShownPicture
 from ...components.model import Files
+from ...components.write.emblems import SUFFIXES, ShownPicture
 from ...language import isolated, tr
 from ...look.model import Look
 from ...palette.roles import ROLES

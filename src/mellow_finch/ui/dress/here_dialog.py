@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from ...colour.rgb import Rgba
 from ...language import parted, plural, tr, tr_in
 from ...palette.roles import ROLE_BY_ID
-from ...theme.installed import ICONS, InstalledTheme
+from ...theme.bundle.installed import ICONS, InstalledTheme
 from ..kit.parts import Choice, label
 from ..kit.style import qcolor
 

@@ -17,9 +17,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...components.kinds import KINDS
+from ...components.define.kinds import KINDS
+from ...components.define.own import Proposal, definition_of, forget, keep, roles_of
 from ...components.model import Component
-from ...components.own import Proposal, definition_of, forget, keep, roles_of
 from ...errors import FinchError
 from ...language import plural, tr
 from ...look.model import Look

@@ -11,8 +11,8 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from ...components.emblems import KINDS, emblems_of, made_among
 from ...components.model import Component, OutFile, text_of
+from ...components.write.emblems import KINDS, emblems_of, made_among
 from ...language import counted_files, plural, tr
 from ...look.dressed import Dressed
 from ...look.edits import with_dressed

@@ -19,8 +19,8 @@ from ...intake.pictures import opened
 from ...intake.worker import ask
 from ...language import plural, tr
 from ...recolour.pointers import MAGIC, read_pointer
-from ...theme.account import Outcome
-from ...theme.model import Theme
+from ...theme.bundle.model import Theme
+from ...theme.result.account import Outcome
 from ..kit.parts import label
 from ..kit.style import FAMILY, Style, qcolor
 

@@ -26,14 +26,14 @@ from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...proof.toolkit.ask import may_be_asked
 from ...recolour.groups import KEEP, Group, states_of
-from ...theme.account import Outcome
-from ...theme.drawings import LEAD
-from ...theme.kinds import counted
-from ...theme.layout import shown_targets
-from ...theme.model import Theme, roots_of
-from ...theme.recolour import charts_of
-from ...theme.surfaces import OWN_CONTRAST
-from ...theme.words import ForeignName
+from ...theme.bundle.foreign import ForeignName
+from ...theme.bundle.kinds import counted
+from ...theme.bundle.model import Theme, roots_of
+from ...theme.pictures.drawings import LEAD
+from ...theme.result.account import Outcome
+from ...theme.result.outputs import shown_targets
+from ...theme.result.recolour import charts_of
+from ...theme.sheets.surfaces import OWN_CONTRAST
 from ..kit.parts import Choice, emptied, label, plain_column
 from ..kit.style import Style
 from ..model.document import Document

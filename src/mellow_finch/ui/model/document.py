@@ -14,7 +14,7 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 from ...components import catalogue
 from ...components.catalogue import COMPONENTS
 from ...components.model import Files, NoFiles, Paints, SteadyFiles
-from ...components.presence import Presence, presence_of
+from ...components.read.presence import Presence, presence_of
 from ...errors import FinchError
 from ...language import tr
 from ...look.dressed import Dressed, Writings, as_it_is, dress, first_said

@@ -19,13 +19,13 @@ from ...errors import line_of
 from ...language import tr
 from ...look.edits import with_brought
 from ...look.model import Look
-from ...theme.account import Choices, Outcome
-from ...theme.bundle import Bundle, open_bundle
-from ...theme.model import Theme, roots_of
-from ...theme.read import read_theme
-from ...theme.recolour import recolour_theme
-from ...theme.shown import shown_now, shown_paints
-from ...theme.words import ForeignName, ThisComputer, foreign_words, this_machine
+from ...theme.bundle.foreign import ForeignName, ThisComputer, foreign_words, this_machine
+from ...theme.bundle.model import Theme, roots_of
+from ...theme.bundle.opened import Bundle, open_bundle
+from ...theme.bundle.read import read_theme
+from ...theme.result.account import Choices, Outcome
+from ...theme.result.recolour import recolour_theme
+from ...theme.sheets.shown import shown_now, shown_paints
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
 

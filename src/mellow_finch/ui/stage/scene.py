@@ -17,17 +17,17 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Paints
 from ...components.options import options_of
 from ...look.model import Look
-from .bars import draw_bar, draw_dock
-from .borders import draw_border_menu, draw_framed_windows
-from .browser import draw_browser
 from .brush import HEIGHT, WIDTH, Brush
-from .editor import draw_editor
-from .overlays import draw_launcher, draw_lock, draw_notices
-from .programs import draw_chat, draw_office, draw_own, draw_tool, draw_viewer
-from .shell import dock, notification, panel, shell_menu
-from .things import drawing, rules, terminal, terminal_extras, widget
-from .toolkit import draw_toolkit
-from .windows import files, gtk3_window, gtk4_window
+from .scenes.bars import draw_bar, draw_dock
+from .scenes.borders import draw_border_menu, draw_framed_windows
+from .scenes.browser import draw_browser
+from .scenes.editor import draw_editor
+from .scenes.overlays import draw_launcher, draw_lock, draw_notices
+from .scenes.programs import draw_chat, draw_office, draw_own, draw_tool, draw_viewer
+from .scenes.shell import dock, notification, panel, shell_menu
+from .scenes.toolkit import draw_toolkit
+from .scenes.widgets import drawing, rules, terminal, terminal_extras, widget
+from .scenes.windows import files, gtk3_window, gtk4_window
 
 __all__ = [
     "AS_USUAL",

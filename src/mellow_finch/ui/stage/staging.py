@@ -11,7 +11,7 @@ from PyQt6.QtGui import QImage
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.decisions import Owner
-from ...components.emblems import made_among
+from ...components.write.emblems import made_among
 from ...language import named, stacked, tr
 from ...look.behind import choice_behind
 from ...look.edits import with_choice, with_role

@@ -107,7 +107,7 @@ class Dialogs(QObject):
 
     def make_own(self, home: Path, path: Path, known: Component | None = None) -> None:
         """Show the colours of a file with the roles they may have, to be kept as a component; known: it is one."""
-        from ...components.own import propose
+        from ...components.define.own import propose
         from ..dress.own_dialog import OwnDialog
 
         try:
@@ -128,7 +128,7 @@ class Dialogs(QObject):
         self.owned.show()
 
     def _delete_own(self, file: str) -> None:
-        from ...components.own import remove
+        from ...components.define.own import remove
 
         try:
             remove(file)
@@ -156,7 +156,7 @@ class Dialogs(QObject):
 
     def forget_own(self, id_: str) -> None:
         """Take a component of the person's own out of the list."""
-        from ...components.own import forget
+        from ...components.define.own import forget
 
         known = COMPONENT_BY_ID.get(id_)
         forget(id_)

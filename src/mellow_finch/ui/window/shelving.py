@@ -16,7 +16,6 @@ from ...language import parted, plural, tr
 from ...shelf.kept import KeptLook
 from ...shelf.page import ShownLook, shelf_page
 from ...shelf.shelf import ASK_BYTES, Shelf, free_name, size_of_pictures
-from ...ui.stage.lay import PaintsOf
 from ...wear.history import History
 from ...wear.places import cache_folder, history_folder
 from ..kit.jobs import JobProgress
@@ -24,6 +23,7 @@ from ..kit.printing import pdf_of
 from ..shelf.card import CardSubject, card, card_svg, seen_of, sheet
 from ..shelf.desk import ShelfDesk, picture_of
 from ..shelf.drawn import desktop_png
+from ..stage.lay import PaintsOf
 from ..stage.scene import drawn_of
 
 if TYPE_CHECKING:

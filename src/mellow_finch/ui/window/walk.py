@@ -8,7 +8,7 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QLabel, QMainWindow, QStackedWidget, QWidget
 
 from ...language import tr
-from ...ui.kit.parts import dropped_files, take_files
+from ..kit.parts import dropped_files, take_files
 from .frame import WindowFrame
 from .shell import Step
 from .steps.rows import STEP_BY_ID

@@ -1,0 +1,1 @@
+"""Definitions of components as data: read, checked, those of a person too."""

@@ -1,0 +1,467 @@
+"""Definitions of components as data: one file each in `definitions`, the parts of a kind in `sets`.
+
+A definition says where a component lives, how it is told apart, what it is made of, what it draws and how its files
+are read back; nothing about it is said anywhere else. Its fields:
+
+- id, title, kind, reads, effect, restart, tried; programs, signs, everywhere, exported, after, needs_file;
+- set: the parts and shades of its kind; scene, layout: where and how the stage shows it, the set when left out;
+- parts: by part, the places of text, fill and edge in the files, or for style sheets the path of its nodes;
+- own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours; numbered: parts
+  of a name and a number, for readers of their own (reader, see `readers`);
+- include: how its format takes in other files (see `unfold.Include`), for its readings and its recolouring;
+- partial: whether a default sheet of the reader's own lies under a style sheet;
+- files: see `rules.FileRule`; read: see `values.Reading`, or sheet = true for style sheets, over = [...] for
+  those of the person's own that lie over it;
+- told: for readers that changed the spelling of their files, a word, and rows of a file (of the machine by its whole
+  path), a pattern that says yes and one that says no; the first that matches decides whether templates have the word
+  (‹?word›, ‹?!word›);
+- covers: programs that follow with it and are looked for by their name;
+- knobs: numbers that a person sets.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
+from functools import cache
+from importlib.resources import files
+from importlib.resources.abc import Traversable
+from typing import Any
+
+from ...colour.requirement import MARK, TEXT, required
+from ...language import tr
+from ...palette.roles import ROLE_BY_ID
+from ...recolour.groups import KEEP
+from ...recolour.rewrite import RecolourSubject, subject_of
+from ...syntax.catalogue import formats
+from ...syntax.late import late
+from ...syntax.notations import NOTATIONS
+from ...syntax.parsed import toml_of
+from ..model import (
+    OWN,
+    SHAPE_OPTIONS,
+    Component,
+    Files,
+    Knob,
+    OutFile,
+    Paint,
+    Paints,
+    Part,
+    ReloadMethod,
+    Scheme,
+    text_of,
+)
+from ..read.readers import READERS, TEXT_READERS
+from ..read.unfold import Include, unfolded
+from ..read.values import OpacityRule, ReadingRule, first_of, keyed_reader, read_paths
+from ..write.emblems import KINDS, with_emblems
+from ..write.inplace import in_force, matching, read_sheet, text_with_all, ways_of
+from ..write.makers import MAKERS
+from ..write.palette import ComponentPalette, Shade, component_colours
+from ..write.rule import FileRule, Job
+from ..write.rules import WAYS, words_of, write_rules
+from ..write.template import names_in
+from ..write.terminal import TERMINAL
+from .kinds import KINDS as COMPONENT_KINDS
+
+_PACKAGE = "mellow_finch.components"
+
+
+@cache
+def _set(name: str) -> Mapping[str, Any]:
+    if not name:
+        return {}
+    return toml_of(files(_PACKAGE).joinpath("sets", f"{name}.toml").read_text(encoding="utf-8"))
+
+
+def _tuple(value: Any) -> tuple[str, ...]:
+    return (value,) if isinstance(value, str) else tuple(value or ())
+
+
+def _part(row: list[Any], place: Any) -> Part:
+    """Return a part from a row [id, state, "text/fill", options] and its places."""
+    id_, state, roles, *rest = row
+    options = dict(rest[0]) if rest else {}
+    text_role, _, fill_role = roles.partition("/")
+    edge_need = options.pop("edge_need", MARK.level if options.get("edge") else 0.0)
+    need = options.pop("need", TEXT.level if text_role else 0.0)
+    common = {
+        "id": id_,
+        "state": state,
+        "text_role": text_role,
+        "fill_role": fill_role,
+        "edge_role": options.pop("edge", ""),
+        "around_role": options.pop("around", ""),
+        "need": required(need),
+        "edge_need": required(edge_need, mark=True),
+        **options,
+    }
+    if isinstance(place, str):
+        return Part(at=place, **common)
+    text, fill, edge = (*place, "", "", "")[:3]
+    return Part(text=text, fill=fill, edge=edge, **common)
+
+
+def _parts(row: Mapping[str, Any]) -> tuple[Part, ...]:
+    """Return the parts of the kind that the definition gives places, and its own."""
+    places = dict(row.get("parts", {}))
+    if "ansi" in row:
+        ground = places["terminal"][1]
+        places |= {f"colour {i}": [place, ground] for i, place in enumerate(row["ansi"]) if place}
+    rows = [*_set(row.get("set", "")).get("parts", ()), *row.get("own", ())]
+    for name, count, roles, options, *start in row.get("numbered", ()):
+        first = start[0] if start else 1
+        rows += [[f"{name} {i}", "", roles, options] for i in range(first, first + count)]
+        places |= {f"{name} {i}": [] for i in range(first, first + count)}
+    keyed = {f"{r[0]}:{r[1]}" if r[1] else r[0]: r for r in rows}
+    unknown = set(places) - set(keyed)
+    if unknown:
+        raise ValueError(f"{row['id']}: no such parts: {', '.join(sorted(unknown))}")
+    return tuple(_part(r, places[key]) for key, r in keyed.items() if key in places)
+
+
+def _shades(row: Mapping[str, Any]) -> dict[str, Shade]:
+    found = {**_set(row.get("set", "")).get("shades", {}), **row.get("shades", {})}
+    return {name: Shade(**s) for name, s in found.items()}
+
+
+def _shape_of(rules: Iterable[FileRule]) -> tuple[str, ...]:
+    """Return what a component has beyond colours, by the ids of companions, in their order."""
+    words = set(re.findall(r"‹(?:\?!?|=)(\w+)", "\n".join(s.template for s in rules)))
+    marks = {"density": {"pad", "pad_wide"}} | {
+        id_: {id_, f"{id_}_family", f"{id_}_points"} for id_ in SHAPE_OPTIONS if id_ != "density"
+    }
+    return tuple(id_ for id_ in SHAPE_OPTIONS if words & marks[id_])
+
+
+def _wanted(shades: dict[str, Shade], parts: Iterable[Part], rules: Iterable[FileRule]) -> dict[str, Shade]:
+    """Return the shades that parts and files name, and those that these are mixed from; all where code makes files."""
+    rows = tuple(rules)
+    if any(s.how in MAKERS for s in rows):
+        return shades
+    found = {r for p in parts for r in (p.text_role, p.fill_role, p.edge_role, p.around_role)}
+    found |= {n for s in rows for n in names_in(s.template)}
+    while more := {r for n in found & set(shades) for r in (shades[n].of, shades[n].toward)} - found:
+        found |= more
+    return {name: s for name, s in shades.items() if name in found}
+
+
+def _include(row: Mapping[str, Any]) -> Include | None:
+    """Return how a component's format takes in other files."""
+    if "include" not in row:
+        return None
+    given = row["include"]
+    start, end = (*_tuple(given.get("comment", "#")), "")[:2]
+    return Include(late(given["pattern"], re.MULTILINE), (start, end), given.get("sections", False))
+
+
+def _reading(row: Mapping[str, Any], include: Include | None) -> ReadingRule:
+    return ReadingRule(
+        paths=_tuple(row["paths"]),
+        include=include,
+        every=row.get("every", False),
+        tables=row.get("tables", False),
+        via=tuple((path, late(pattern, re.MULTILINE | re.DOTALL)) for path, pattern in row.get("via", ())),
+        format=row.get("format", ""),
+        counted=row.get("counted", False),
+        references=row.get("references", ""),
+        notation=row.get("notation", ""),
+        sections=row.get("sections", False),
+        renamed=tuple((pattern, place) for pattern, place in row.get("renamed", ())),
+        patterns=tuple((place, late(p, re.MULTILINE)) for place, p in row.get("patterns", ())),
+        opacities=tuple(
+            OpacityRule(of=o["of"], pattern=late(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
+            for o in row.get("opacities", ())
+        ),
+    )
+
+
+def _rule(
+    row: Mapping[str, Any],
+    parts: tuple[Part, ...],
+    readings: tuple[ReadingRule, ...],
+    partial: bool,
+    include: Include | None,
+    joins: bool,
+) -> FileRule:
+    lists = ("paths", "comment", "unless", "named", "like")
+    known = {k: v for k, v in row.items() if k not in lists}
+    start, end = (*_tuple(row.get("comment", "#")), "")[:2]
+    recolours = row.get("how") == "recolour"
+    exact = row.get("exact", False)
+    ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact, partial) if recolours else None
+    return FileRule(
+        paths=_tuple(row["paths"]),
+        comment=(start, end),
+        unless=_tuple(row.get("unless")),
+        ways=ways,
+        joins=joins,
+        include=include if recolours else None,
+        named=tuple((path, pattern) for path, pattern in row.get("named", ())),
+        **known,
+    )
+
+
+def _reader(
+    row: Mapping[str, Any], parts: tuple[Part, ...], readings: tuple[ReadingRule, ...], rules: tuple[FileRule, ...]
+) -> Callable[[Files], Paints]:
+    rows, include = row.get("read", ()), _include(row)
+    if any(r.get("sheet") for r in rows):
+        paths = tuple(p for r in rows for p in _tuple(r["paths"]))
+        over = tuple(p for r in rows for p in _tuple(r.get("over")))
+
+        def read(get: Files) -> Paints:
+            path = first_of(get, paths)
+            if not path:
+                return {}
+            text = "\n".join(unfolded(get, p, include).text for p in (path, *over) if p == path or get(p) is not None)
+            return read_sheet(text, parts, row.get("partial", False))
+
+        return read
+    if row.get("reader") in READERS:
+        whole = READERS[row["reader"]]
+        return lambda get: whole(get, parts, [next(iter(read_paths(get, r)), "") for r in readings])
+    if "reader" in row:
+        return _first_reader(next(s for s in rules if s.how == "recolour"))
+    return keyed_reader(readings, parts, _GROUNDS.get(_set(row.get("set", "")).get("ground", "")))
+
+
+def _terminal_ground(get: Files) -> Paint | None:
+    return TERMINAL.read(get).get("terminal")
+
+
+_GROUNDS: dict[str, Callable[[Files], Paint | None]] = {"terminal": _terminal_ground}
+
+
+def _first_reader(rule: FileRule) -> Callable[[Files], Paints]:
+    """Return the read-back of the first of the files that a rule recolours."""
+    ways = rule.ways
+    assert ways is not None
+
+    def read(get: Files) -> Paints:
+        path = next(iter(in_force(get, rule)), "")
+        return ways.reader(get, path)(text_with_all(get, rule, path).text) if path else {}
+
+    return read
+
+
+def _subject(rules: Iterable[FileRule]) -> Callable[[Files, frozenset[str]], RecolourSubject | None] | None:
+    rule = next((s for s in rules if s.how == "recolour"), None)
+    if rule is None:
+        return None
+
+    def subject(get: Files, splits: frozenset[str]) -> RecolourSubject | None:
+        path = next(iter(matching(get, rule)), "")
+        ways = rule.ways
+        if not path or ways is None:
+            return None
+        return subject_of(text_with_all(get, rule, path).text, ways.scan, splits, ways.sure)
+
+    return subject
+
+
+def _origin(rules: Iterable[FileRule]) -> Callable[[Files], str] | None:
+    """Return what finds the file of the person's own that is recoloured into another place."""
+    rule = next((s for s in rules if s.how == "recolour" and s.to), None)
+    return None if rule is None else lambda files: next(iter(matching(files, rule)), "")
+
+
+def _further(rules: Iterable[FileRule]) -> Callable[[Files], Mapping[str, Paints]] | None:
+    """Return what further files of the person's own say, by path, where a component recolours several."""
+    rows = [s for s in rules if s.how == "recolour" and s.ways is not None]
+    if not rows or not any("*" in p for s in rows for p in s.paths):
+        return None
+
+    def read(get: Files) -> Mapping[str, Paints]:
+        found = {
+            path: s.ways.reader(get, path)(text_with_all(get, s, path).text)
+            for s in rows
+            if s.ways
+            for path in in_force(get, s)
+        }
+        return dict(list(found.items())[1:])
+
+    return read
+
+
+def _whole(text: str) -> dict[str, Any]:
+    """Return a definition with what it takes over: of another one (base), and of the rows that its own are like."""
+    row = toml_of(text)
+    base = row
+    if "base" in row:
+        base = toml_of(_file_of(row["base"]).read_text(encoding="utf-8"))
+    lists: dict[str, Any] = {
+        name: [{**base[name][s["like"] - 1], **s} if "like" in s else s for s in row.get(name, ())]
+        for name in ("read", "files")
+        if name in row
+    }
+    return {**base, **row, **lists}
+
+
+def _whole_of_anyone(text: str) -> dict[str, Any]:
+    """Return the same of a text that nobody has tried. Raises ParseError."""
+    from .schema import toml_row, wrong
+
+    row = toml_row(text)
+    base = row.get("base")
+    if "base" in row and (not isinstance(base, str) or _NUMBER.sub("", base) not in shipped()):
+        raise wrong(tr("there is no definition “{name}” to begin with").format(name=base))
+    try:
+        return _whole(text)
+    except (ValueError, KeyError, TypeError, IndexError, AttributeError) as error:
+        raise wrong(tr("“like” names a row that is not there")) from error
+
+
+def _tells(get: Files, rows: Iterable[tuple[str, str, str]]) -> bool:
+    """Tell by the first file that matches one of two patterns: the one that says yes, or the one that says no."""
+    for path, yes, no in rows:
+        text = text_of(get, path)
+        if re.search(yes, text, re.MULTILINE):
+            return True
+        if re.search(no, text, re.MULTILINE):
+            return False
+    return False
+
+
+def _look_over(row: Mapping[str, Any]) -> None:
+    """Raise ParseError for a definition that is not whole: by its fields, and by what it names."""
+    from .schema import checked, wrong
+
+    found = checked(dict(row))
+    sets = {e.name.removesuffix(".toml") for e in files(_PACKAGE).joinpath("sets").iterdir()}
+    known_formats = {f.id for f in formats()}
+    for what, names, known in (
+        ("kind", {found.kind}, COMPONENT_KINDS),
+        ("set", {found.set} - {""}, sets),
+        ("format", {*(r.format for r in found.read), *(f.format for f in found.files)} - {""}, known_formats),
+        ("how", {f.how for f in found.files}, {*WAYS, *MAKERS, "recolour"}),
+        ("reader", {found.reader, *(f.reader for f in found.files)} - {""}, {*READERS, *TEXT_READERS}),
+        ("notation", {r.notation for r in found.read} - {"", "ansi"}, set(NOTATIONS)),
+    ):
+        strange = sorted(set(names) - set(known))
+        if strange:
+            raise wrong(tr("“{value}” is not known for “{field}”").format(value=strange[0], field=what))
+    if any(f.how == "recolour" and not f.format for f in found.files) or any(
+        not f.paths and not f.named for f in found.files
+    ):
+        raise wrong(tr("a file has no path or no format"))
+    if found.reader and found.reader not in READERS and all(f.how != "recolour" for f in found.files):
+        raise wrong(tr("“{value}” is not known for “{field}”").format(value=found.reader, field="reader"))
+    shades, parts = _shades(row), _parts(row)
+    roles = {r for p in parts for r in (p.text_role, p.fill_role, p.edge_role, p.around_role)}
+    roles |= {r for s in shades.values() for r in (s.of, s.toward)}
+    lacking = sorted(roles - set(ROLE_BY_ID) - set(shades) - {"", "white", "black"})
+    if lacking:
+        raise wrong(tr("there is no role “{role}”").format(role=lacking[0]))
+
+
+def defined(text: str, checked: bool = False) -> Component:
+    """Return the component that a data file defines.
+
+    checked: whether it is a file that nobody has tried, so that all of it is looked over first: ParseError is raised
+    for what is wrong.
+    """
+    if not checked:
+        return _built(_whole(text))
+    from .schema import wrong
+
+    row = _whole_of_anyone(text)
+    try:
+        _look_over(row)
+        return _built(row)
+    except (ValueError, LookupError, TypeError, AttributeError, ArithmeticError, RecursionError, re.error) as error:
+        raise wrong(str(error)) from error
+
+
+def _built(row: Mapping[str, Any]) -> Component:
+    parts, shades, include = _parts(row), _shades(row), _include(row)
+    readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
+    own, partial = row["id"].startswith(OWN), row.get("partial", False)
+    rules = tuple(_rule(s, parts, readings, partial, include, own) for s in row["files"])
+    shades = _wanted(shades, parts, rules)
+    owner, read = row["id"], _reader(row, parts, readings, rules)
+    knobs = tuple(Knob(**{**k, "title": tr(k["title"])}) for k in row.get("knobs", ()))
+    told = row.get("told", ())
+
+    def numbers_of(scheme: Scheme) -> dict[str, float]:
+        chosen = scheme.decided(owner).knobs
+        asked = {k.id: chosen.get(k.id, k.start) for k in knobs}
+        return {k.id: min(k.high, max(k.low, asked[k.id])) for k in knobs}
+
+    def worn_of(scheme: Scheme, get: Files) -> ComponentPalette:
+        before = read(get) if KEEP in scheme.decided(owner).roles.values() else None
+        numbers = numbers_of(scheme)
+        set_ = {n: replace(s, by=s.by * numbers[f"{n}_by"]) if f"{n}_by" in numbers else s for n, s in shades.items()}
+        return component_colours(owner, set_, parts, scheme, before)
+
+    def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
+        worn, numbers = worn_of(scheme, get), numbers_of(scheme)
+        words = words_of(scheme, get, owner) | {name: f"{value:g}" for name, value in numbers.items()}
+        words |= {t["word"]: "1" for t in told if _tells(get, t["files"])}
+        written = write_rules(rules, Job(owner, parts, scheme, worn, words, numbers, get, {}))
+        return with_emblems(written, owner, scheme, get) if row["kind"] in KINDS else written
+
+    made = [s for s in rules if s.how != "recolour"]
+    rewrites = any(s.how == "recolour" for s in rules)
+    named = (n for s in made for n in names_in(s.template))
+    grounded = bool(_set(row.get("set", "")).get("ground"))  # what it is drawn on may be another's
+    drawn = (r for p in parts for r in (p.fill_role, p.text_role, p.edge_role) if r and not grounded)
+    return Component(
+        id=owner,
+        title=tr(row["title"]),
+        kind=row["kind"],
+        reads=tr(row["reads"]),
+        effect=row["effect"],
+        restart=tr(row["restart"]),
+        parts=parts,
+        write=write,
+        colours=lambda scheme, get: worn_of(scheme, get).colours,
+        read=read,
+        rewrites=rewrites,
+        needs_file=tr(row["needs_file"]) if "needs_file" in row else "",
+        scene=row.get("scene", row.get("set", "")),
+        layout=row.get("layout", ""),
+        programs=_tuple(row.get("programs")),
+        signs=_tuple(row.get("signs")),
+        everywhere=row.get("everywhere", False),
+        exported=row.get("exported", False),
+        roles=tuple(dict.fromkeys([*named, *drawn])) if made else (),
+        knobs=knobs,
+        tried=row.get("tried", "not tried"),
+        subject=_subject(rules),
+        origin=_origin(rules),
+        further=_further(rules),
+        after=(*_tuple(row.get("after")), *_tuple(_set(row.get("set", "")).get("ground"))),
+        settings=tuple((s["schema"], s["key"], s["value"], tr(s["title"])) for s in row.get("settings", ())),
+        follow=tuple(ReloadMethod.of(w) for w in row.get("follow", ())),
+        restarts=_tuple(row.get("restarts")),
+        shape=_shape_of(made),
+        covers=_tuple(row.get("covers")),
+        received=row.get("received", False),
+        places=tuple(p for r in rules for p in r.paths),
+        plain_lines=tuple(p for r in rules if r.line_ends == "lf" for p in r.paths),
+    )
+
+
+@cache
+def shipped() -> Mapping[str, Traversable]:
+    """Return the files of the definitions that ship by their names, which lie in a folder for each kind."""
+    folders = (folder for folder in files(_PACKAGE).joinpath("definitions").iterdir() if folder.is_dir())
+    found = ((e.name.removesuffix(".toml"), e) for folder in folders for e in folder.iterdir())
+    return dict(sorted((name, e) for name, e in found if e.name.endswith(".toml")))
+
+
+def _file_of(base: str) -> Traversable:
+    """Return the file of a definition by its name; those of 0.9 began with a number. Raises KeyError."""
+    return shipped()[_NUMBER.sub("", base)]
+
+
+_NUMBER = re.compile(r"^\d+[a-z]?\d?-")
+
+
+@cache
+def definitions() -> tuple[Component, ...]:
+    """Return every component that is defined as data, in the order of kinds and then of titles."""
+    found = (defined(e.read_text(encoding="utf-8")) for e in shipped().values())
+    return tuple(sorted(found, key=lambda c: (COMPONENT_KINDS.index(c.kind), c.title.casefold())))

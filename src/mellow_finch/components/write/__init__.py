@@ -1,0 +1,1 @@
+"""Writing the files of components: whole, regions, keys, recoloured in place."""

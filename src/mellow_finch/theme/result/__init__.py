@@ -1,0 +1,1 @@
+"""What recolouring a theme gives: an account of it, and the files by their place in a home."""

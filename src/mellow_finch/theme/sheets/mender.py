@@ -1,0 +1,198 @@
+"""Making a toolkit theme readable with the smallest changes: of literals, and where none can help, by rules at its end.
+
+Every place of the toolkit's tree is painted by the cascade and judged. A literal that falls short somewhere moves along
+its own way of lightness to where all that comes from it can be read; then surfaces move, then opacity rises.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from ...colour.contrast import plain_ink, ratio
+from ...colour.requirement import Requirement
+from ...colour.rgb import Rgba
+from ...components.judge import DrawnPair, surfaces_under
+from ...components.model import Part, painted
+from ...palette.lightness import PATH_STEPS, path_of
+from ...syntax.cascade import Drawn
+from ..result.account import MeasuredFailure
+from .judged import MARGIN
+from .rules import OUTWEIGHING, RuledSheet, distance
+
+_ROUNDS = 5
+_RULE_ROUNDS = 8
+_STATES_APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
+_FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
+_TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
+_MOST_BLUR = 1.15  # what a line may have lost by being round; where it lost more, it is no line of the sheet
+_TOLD_MORE = 1.03  # what a place gets above its need that the toolkit painted otherwise than was thought
+_ROUNDING = 1e-9  # what arithmetic may lose
+_STRIDE = 8  # steps of a way that are left out when the next readable one is looked for
+
+Found = tuple[int, float, int, float]  # how many pairs fall short, the cost, the step of the way, the opacity
+
+
+@dataclass(eq=False)
+class Mender(RuledSheet):
+    """One sheet being mended."""
+
+    def mend(self) -> None:
+        """Move literals, then add rules, until every pair can be read or nothing more helps."""
+        self._move_literals()
+        self._tell_states_apart()
+        self._lift_faint()
+        for _ in range(_RULE_ROUNDS):
+            short = self.short()
+            if not short or not self._add_rules(short):
+                break
+        self._bring_together()
+
+    def mend_told(self, told: Iterable[MeasuredFailure]) -> None:
+        """Add a rule for every place that the real toolkit painted short, whatever is thought of it here.
+
+        The rule is of the place itself and outweighs others; told again, the surface gives way.
+        """
+        by_key = {part.key: part for part in self.parts}
+        pairs: list[DrawnPair] = []
+        for row in told:
+            part = by_key.get(row.part)
+            if part is not None:
+                key = (row.part, row.what)
+                self._tries[key] = max(self._tries.get(key, 0) + 1, OUTWEIGHING)
+                need = Requirement("text" if row.what == "text" else "mark", row.need)
+                need = need.times(_TOLD_MORE * self._blurred(part, row))
+                pairs.append(DrawnPair(part, row.what, row.text, row.surface, row.ratio, need))
+        if pairs:
+            self._add_rules(pairs)
+
+    def _blurred(self, part: Part, row: MeasuredFailure) -> float:
+        """Return how much more a place has than what is painted of it: thin words, ticks and round lines lose some."""
+        paint = self.paint_at(part.at)
+        ink = paint.text if row.what == "text" else paint.edge
+        if ink is None or ink.a < 1:
+            return 1.0
+        most = ratio(plain_ink(row.surface), row.surface) / (row.need * _TOLD_MORE * MARGIN) - _ROUNDING
+        blur = ratio(ink, row.surface) / row.ratio
+        return max(1.0, min(blur, most, _MOST_BLUR if row.what == "edge" else most))
+
+    # Literals
+
+    def _move_literals(self) -> None:
+        """Move literals until nothing more is won."""
+        tried: set[tuple[int, Rgba]] = set()
+        for _ in range(_ROUNDS):
+            moved = False
+            for texts in (True, False):
+                for number in self._candidates(self.short(), texts):
+                    if (number, self.literals[number]) not in tried:
+                        tried.add((number, self.literals[number]))
+                        moved |= self._move(number)
+            if not moved:
+                return
+
+    def _candidates(self, short: Sequence[DrawnPair], texts: bool) -> list[int]:
+        """Return the literals behind pairs that fall short, the one behind most of them first."""
+        counts: dict[int, float] = {}
+        for pair in short:
+            roots = self._roots[pair.part.key]
+            if pair.part.key in self._faint:
+                continue
+            if texts:
+                numbers = roots.text if pair.what == "text" else roots.edge
+            else:
+                numbers = next((f for f in reversed(roots.fills) if f), frozenset())
+            for number in numbers - self.frozen - self.firm:
+                counts[number] = counts.get(number, 0.0) + 1
+        return sorted(counts, key=lambda n: (-counts[n], n))
+
+    def _move(self, number: int) -> bool:
+        """Move one literal to the nearest colour with which fewer pairs fall short than before, and fewest at that.
+
+        The way is looked over in wide steps first, then closely around the best of them, on the side of what was.
+        """
+        crowds = self._crowds(self._users.get(number, ()))
+        old = self.literals[number]
+        names = None if number in self._named else self.sheet.names(self.literals)
+        known: dict[int, Drawn] = {}
+        before = self._missing(crowds, names, known=known)
+        if before <= 0:
+            return False
+        same = self.sheet.independent(self.same.get(number, (number,)))
+        known = {node: drawn for node, drawn in known.items() if node in same}
+        way = path_of(old.opaque)
+        own = int(way.cost.argmin())
+
+        def least(steps: Iterable[int], alpha: float, lead: Found | None) -> Found | None:
+            """Return the best of some steps, the cheapest first, and of one that is known."""
+            for step in sorted(steps, key=lambda i: float(way.cost[i])):
+                if lead is not None and lead[0] <= 0 and lead[1] <= way.cost[step]:
+                    break
+                self.put(number, way.at(step)._replace(a=alpha))
+                count = self._missing(crowds, names, lead[0] if lead is not None else None, dict(known))
+                one = (count, float(way.cost[step]), step, alpha)
+                lead = one if lead is None else min(lead, one)
+            return lead
+
+        best: Found = (before, -1.0, own, old.a)
+        for alpha in (old.a, (old.a + 1) / 2, 1.0) if 0 < old.a < 1 else (old.a,):
+            lead = least(range(0, PATH_STEPS, _STRIDE), alpha, None)
+            assert lead is not None
+            towards = 1 if own > lead[2] else -1
+            near = range(lead[2] + towards, min(max(lead[2] + towards * _STRIDE, 0), PATH_STEPS - 1), towards)
+            best = min(best, least(near, alpha, lead) or lead)
+            if best[0] <= 0:
+                break
+        moved = best[2] != own or best[3] != old.a
+        self.put(number, way.at(best[2])._replace(a=best[3]) if moved else old)
+        return moved
+
+    # States
+
+    def _tell_states_apart(self) -> None:
+        """Move surfaces of hovered, pressed and chosen states until they differ from rest as far as they did before."""
+        if not self.was:
+            return
+        before = self._surfaces(self.was)
+        rest = {p.id: i for i, p in enumerate(self.parts) if not p.state}
+        for i, part in enumerate(self.parts):
+            plain = rest.get(part.id)
+            if plain is None or part.state not in _TOLD_APART:
+                continue
+            a, b = before.get(plain), before.get(i)
+            if a is not None and b is not None and distance(a, b) >= _STATES_APART:
+                self._part_from(i, plain)
+
+    def _surfaces(self, literals: Sequence[Rgba]) -> dict[int, Rgba]:
+        """Return the surface of each part that has a fill of its own, as it is drawn with some literals."""
+        found = self.sheet.paint(literals, [p.at for p in self.parts])
+        out: dict[int, Rgba] = {}
+        for i, part in enumerate(self.parts):
+            faces = surfaces_under(painted(found[part.at]).layers, self.behind)
+            if faces:
+                out[i] = faces[0]
+        return out
+
+    def _surface(self, i: int) -> Rgba:
+        paint = self.paints([i])[self.parts[i].key]
+        return surfaces_under(paint.layers, self.behind)[0]
+
+    def _part_from(self, i: int, plain: int) -> None:
+        """Move the literal of a state's surface away from the surface at rest, readable as before."""
+        ground = self._surface(plain)
+        if distance(self._surface(i), ground) >= _STATES_APART:
+            return
+        fills, others = self._roots[self.parts[i].key].fills, self._roots[self.parts[plain].key].fills
+        stays = self.frozen.union(self.firm, *others)
+        own = next((f for f in reversed(fills) if f), frozenset()) - stays
+        for number in sorted(own):
+            crowds = self._crowds(self._users[number])
+            old, missing = self.literals[number], self._missing(crowds)
+            way = path_of(old.opaque)
+            for step in sorted(range(PATH_STEPS), key=lambda s: float(way.cost[s])):
+                self.put(number, way.at(step)._replace(a=old.a))
+                if distance(self._surface(i), ground) >= _STATES_APART and self._missing(crowds) <= missing:
+                    return
+                if way.cost[step] > _FAR:
+                    break
+            self.put(number, old)

@@ -1,0 +1,57 @@
+"""What a theme's sheets draw, read back from their text, for the stage and for what lies beside it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from ...components.catalogue import COMPONENT_BY_ID
+from ...components.model import Paints, painted
+from ...syntax.sheet import Sheet
+from ..bundle.families import newest
+from ..bundle.imports import joined
+from ..bundle.model import Theme
+from ..result.account import Outcome
+
+
+def shown_paints(theme: Theme, fresh: Mapping[str, str] | None, dark: bool) -> dict[str, Paints]:
+    """Return what a theme's sheets draw, by component.
+
+    fresh: the new texts by path, None for the theme as it came; dark: whether the sheets for dark desktops are shown
+    where a theme has both.
+    """
+    out: dict[str, Paints] = {}
+    for component, entries in _by_component(theme).items():
+        entry = _wanted(entries, dark)
+        texts = {p: (fresh or {}).get(p, t.text) for p, t in theme.texts.items() if t.format.syntax == "css"}
+        spans = {p: tuple(theme.texts[p].format.scan(text)) for p, text in texts.items() if _used(theme, entry, p)}
+        sheet = joined(entry, {p: texts[p] for p in spans}, spans, theme.sheets[entry].alias)
+        compiled = Sheet(sheet.skeleton)
+        parts = COMPONENT_BY_ID[component].parts
+        compiled.know([p.at for p in parts])
+        colours = [spans[p.path][p.index].colour for p in sheet.pieces]
+        found = compiled.paint(colours, [p.at for p in parts])
+        out[component] = {p.key: painted(found[p.at]) for p in parts}
+    return out
+
+
+def shown_now(theme: Theme, outcome: Outcome, dark: bool) -> dict[str, Paints]:
+    """Return what a recoloured theme's sheets draw, by component."""
+    return shown_paints(theme, outcome.fresh, dark)
+
+
+def _by_component(theme: Theme) -> dict[str, list[str]]:
+    rows: dict[str, list[str]] = {}
+    for entry in sorted(theme.sheets, key=newest):
+        rows.setdefault(theme.sheets[entry].component, []).append(entry)
+    return rows
+
+
+def _wanted(entries: Sequence[str], dark: bool) -> str:
+    folder = entries[0].rpartition("/")[0]
+    beside = [e for e in entries if e.rpartition("/")[0] == folder]
+    named = [e for e in beside if ("-dark" in e.rpartition("/")[2]) == dark]
+    return (named or beside)[0]
+
+
+def _used(theme: Theme, entry: str, path: str) -> bool:
+    return path == entry or path in theme.sheets[entry].files

@@ -1,0 +1,1 @@
+"""What is painted on the stage, a file for each kind of program."""

@@ -1,0 +1,111 @@
+"""Bars and docks of their own: panels at the upper or lower edge, and docks that float."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QPen
+
+from ..brush import CENTER, HEIGHT, RIGHT, WIDTH, Brush
+from .shell import dock_icon
+
+
+def draw_bar(b: Brush, layout: str) -> None:
+    """Draw the bar of the component that is in view; layout: "bottom" for one at the lower edge with tasks on it."""
+    if layout == "bottom":
+        _lower_bar(b)
+    else:
+        _upper_bar(b)
+
+
+def _item(b: Brush, x: float, y: float, w: float, h: float, words: str, *parts: str) -> float:
+    """Draw an item with the first part that there is; return where the next one starts."""
+    part = b.first(*parts)
+    b.box(x, y, w, h, part, 4, edge=False)
+    b.text(x, y, w, h, words, part, 14, False, CENTER)
+    return x + w + 4
+
+
+def _upper_bar(b: Brush) -> None:
+    h = 34.0
+    b.box(0, 0, WIDTH, h, "bar", edge=b.has("bar line"))
+    x = 8.0
+    for name, parts in (
+        ("1 reeds", ("bar item:open", "bar item", "bar")),
+        ("2 nets", ("bar item:quiet", "bar item", "bar")),
+        ("3 log", ("bar item:hover", "bar item", "bar")),
+        ("4 tide", ("bar item:urgent", "bar item", "bar")),
+    ):
+        x = _item(b, x, 4, 74, h - 8, name, *parts)
+    b.text(620, 0, 360, h, "Ringing log, autumn count", b.first("bar item", "bar"), 14, False, CENTER)
+    right = WIDTH - 8.0
+    modules: tuple[tuple[str, tuple[str, ...], float], ...] = (
+        ("07:42", ("bar item", "bar"), 64.0),
+        ("9 %", ("bar item:urgent", "bar item", "bar"), 56.0),
+        ("lamp 20 %", ("bar item:warning", "bar item", "bar"), 88.0),
+        ("charged", ("bar item:good", "bar item", "bar"), 78.0),
+        ("hide-net", ("bar item", "bar"), 78.0),
+    )
+    for name, ways, w in modules:
+        right -= w + 4
+        _item(b, right, 4, w, h - 8, name, *ways)
+    for state, y in (("upper edge", 0.0), ("lower edge", h - 5)):
+        if b.has(f"bar:{state}"):
+            b.note(QRectF(0, y, WIDTH, 5), f"bar:{state}")
+    if b.has("bar tooltip"):
+        b.box(WIDTH - 230, h + 8, 190, 30, "bar tooltip", 5)
+        b.text(WIDTH - 230, h + 8, 190, 30, "42 minutes are left", "bar tooltip", 13, False, CENTER)
+
+
+def _lower_bar(b: Brush) -> None:
+    h = 40.0
+    y = HEIGHT - h
+    b.box(0, y, WIDTH, h, b.first("bar drawing", "bar"), edge=False)
+    b.note(QRectF(0, y, WIDTH, h), "bar")
+    x = 10.0
+    for name, parts in (
+        ("Ringing log", ("bar item:open", "bar")),
+        ("Counts - Files", ("bar item", "bar")),
+        ("Hide settings", ("bar item:quiet", "bar item", "bar")),
+        ("Net 3 is full", ("bar item:urgent", "bar item", "bar")),
+    ):
+        x = _item(b, x, y + 5, 150, h - 10, name, *parts)
+    b.text(WIDTH - 170, y, 150, h, "Tue 24 Nov  07:42", "bar", 14, True, RIGHT)
+    if b.has("bar tooltip"):
+        b.box(180, y - 38, 200, 30, "bar tooltip", 5)
+        b.text(180, y - 38, 200, 30, "seven files, 214 birds", "bar tooltip", 13, False, CENTER)
+    if b.has("menu"):
+        _pop_up(b, WIDTH - 300, y - 250)
+
+
+def _pop_up(b: Brush, x: float, y: float) -> None:
+    b.shadow(x, y, 280, 238, 8)
+    b.box(x, y, 280, 238, b.first("menu drawing", "menu"), 8, edge=False)
+    b.note(QRectF(x, y, 280, 238), "menu")
+    for i, name in enumerate(("Tide table", "Nest cameras", "Ringing permits", "Ferry at low water", "Leave the hide")):
+        ry = y + 10 + i * 44
+        part = "menu item:hover" if i == 1 else "menu"
+        if i == 1:
+            b.box(x + 8, ry, 264, 40, b.first("menu drawing:hover", part), 4, edge=False)
+        b.text(x + 22, ry, 240, 40, name, part, 15)
+
+
+def draw_dock(b: Brush) -> None:
+    """Draw a dock that floats over the picture, its icons as the icon theme has them."""
+    x, y, w, h = 560.0, 920.0, 480.0, 66.0
+    b.box(x, y, w, h, "dock", 8, edge=False)
+    if b.has("dock:deep"):
+        b.note(QRectF(x, y + h / 2, w, h / 2), "dock:deep")
+    for part, inset in (("dock edge", 0.5), ("dock light", 1.5)):
+        if b.has(part):
+            b.painter.setPen(QPen(b.fill_of(part), 1))
+            b.painter.setBrush(Qt.BrushStyle.NoBrush)
+            b.painter.drawRoundedRect(QRectF(x, y, w, h).adjusted(inset, inset, -inset, -inset), 8, 8)
+            b.note(QRectF(x, y if inset < 1 else y + 3, w, 3), part)
+    for i in range(7):
+        cx, cy = x + 44 + i * 65, y + 33
+        b.painter.setPen(QPen(b.plain_icon, 2.4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        b.painter.setBrush(Qt.BrushStyle.NoBrush)
+        dock_icon(b, i, cx, cy)
+    if b.has("dock badge"):
+        b.dot(x + 44 + 65 + 16, y + 16, 9, b.fill_of("dock badge"))
+        b.note(QRectF(x + 116, y + 7, 18, 18), "dock badge")
