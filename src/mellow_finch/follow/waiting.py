@@ -14,6 +14,8 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
+from ..session.bus import FAULTS, BusError, answered
+
 # Who tells of a changed wallpaper, theme or preference for light or dark, by interface and member.
 SIGNALS = (
     ("org.xfce.Xfconf", "PropertyChanged"),
@@ -88,7 +90,7 @@ class Waiter:
                 return True
             try:
                 message = self._bus.receive(timeout=1.0)
-            except (OSError, EOFError, TimeoutError):
+            except FAULTS:
                 self._bus = None
                 return False
             fields = message.header.fields
@@ -114,8 +116,7 @@ def _listening() -> Any:
     try:
         bus = open_dbus_connection(bus="SESSION")
         for interface, member in SIGNALS:
-            rule = MatchRule(type="signal", interface=interface, member=member)
-            bus.send_and_get_reply(message_bus.AddMatch(rule), timeout=5)
-    except (OSError, KeyError, ValueError, EOFError, TimeoutError):
+            answered(bus, message_bus.AddMatch(MatchRule(type="signal", interface=interface, member=member)))
+    except (BusError, *FAULTS):
         return None
     return bus

@@ -1,4 +1,4 @@
-"""Running a desktop's own commands: never through a shell, never for long."""
+"""Running a desktop's own commands: never through a shell, never without an end."""
 
 from __future__ import annotations
 
@@ -9,9 +9,11 @@ import threading
 from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
+from ..intake.bounded import BoundsError, run_bounded
 from ..language import tr
 
-LIMIT_S = 5.0
+LIMIT_S = 5.0  # in which nothing is done
+_CPU_S = 20.0
 
 
 class Answer(NamedTuple):
@@ -34,20 +36,10 @@ def ask(words: Sequence[str], text: str | None = None, extra: Mapping[str, str] 
         return Answer(None, said=tr("“{words}” is not installed").format(words=words[0]))
     environment = {**os.environ, **extra} if extra else None
     try:
-        done = subprocess.run(
-            [command, *words[1:]],
-            input=text,
-            stdin=subprocess.DEVNULL if text is None else None,
-            capture_output=True,
-            text=True,
-            errors="replace",
-            timeout=LIMIT_S,
-            check=False,
-            env=environment,
-        )
+        done = run_bounded([command, *words[1:]], _CPU_S, LIMIT_S, text, environment)
     except (OSError, ValueError) as error:
         return Answer(None, said=str(error))
-    except subprocess.TimeoutExpired:
+    except BoundsError:
         return Answer(None, said=tr("“{words}” did not answer").format(words=words[0]))
     return Answer(done.returncode, done.stdout, done.stderr.strip())
 

@@ -10,12 +10,12 @@ from ..colour.rgb import Rgba, from_unit
 from ..errors import FinchError
 from ..language import tr
 from ..progress import Progress
+from .bus import Address, BusError, answered, called, connected
 
-_NAME = "org.freedesktop.portal.Desktop"
-_PATH = "/org/freedesktop/portal/desktop"
-_SCREENSHOT = "org.freedesktop.portal.Screenshot"
+_NAME, _PATH = "org.freedesktop.portal.Desktop", "/org/freedesktop/portal/desktop"
+_SCREENSHOT = Address(_NAME, _PATH, "org.freedesktop.portal.Screenshot")
+_PROPERTIES = Address(_NAME, _PATH, "org.freedesktop.DBus.Properties")
 _LEAST_VERSION = 2  # of the Screenshot interface: PickColor came with it
-_ANSWER_S = 5.0  # for calls that need no person
 _PERSON_S = 180.0
 _POLL_S = 0.2
 
@@ -35,62 +35,45 @@ def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
     Blocks until they have; progress may raise Cancelled meanwhile. parent: the window's identifier as the portal
     wants it, empty for none. Raises PortalError when there is no session bus, no portal, or none that picks colours.
     """
-    from jeepney import DBusAddress, MatchRule, message_bus, new_method_call
-    from jeepney.io.blocking import open_dbus_connection
+    from jeepney import MatchRule, message_bus
 
+    asked = False
     try:
-        connection = open_dbus_connection(bus="SESSION")
-    except (OSError, KeyError, ValueError) as error:
-        raise PortalError(
-            tr("There is no session bus here, so the desktop cannot be asked for a colour."), _ELSE
-        ) from error
-    try:
-        portal = DBusAddress(_PATH, _NAME, _SCREENSHOT)
-        if _version(connection) < _LEAST_VERSION:
-            raise PortalError(tr("This desktop's portal does not pick colours."), _ELSE)
-        token = f"finch{secrets.token_hex(6)}"
-        sender = connection.unique_name.lstrip(":").replace(".", "_")
-        rule = MatchRule(
-            type="signal",
-            interface="org.freedesktop.portal.Request",
-            member="Response",
-            path=f"{_PATH}/request/{sender}/{token}",
+        with connected() as connection:
+            asked = True
+            if _version(connection) < _LEAST_VERSION:
+                raise PortalError(tr("This desktop's portal does not pick colours."), _ELSE)
+            token = f"finch{secrets.token_hex(6)}"
+            sender = connection.unique_name.lstrip(":").replace(".", "_")
+            rule = MatchRule(
+                type="signal",
+                interface="org.freedesktop.portal.Request",
+                member="Response",
+                path=f"{_PATH}/request/{sender}/{token}",
+            )
+            answered(connection, message_bus.AddMatch(rule))
+            with connection.filter(rule) as answers:
+                called(connection, _SCREENSHOT, "PickColor", "sa{sv}", (parent, {"handle_token": ("s", token)}))
+                until = time.monotonic() + _PERSON_S
+                while time.monotonic() < until:
+                    progress.report(0, 0, tr("Waiting for the desktop's colour picker"))
+                    try:
+                        answer = connection.recv_until_filtered(answers, timeout=_POLL_S)
+                    except TimeoutError:
+                        continue
+                    return _colour(answer.body)
+            raise PortalError(tr("The desktop's colour picker did not answer."), _ELSE)
+    except BusError as error:
+        words = (
+            tr("This desktop has no portal that picks colours.")
+            if asked
+            else tr("There is no session bus here, so the desktop cannot be asked for a colour.")
         )
-        _call(connection, message_bus.AddMatch(rule))
-        with connection.filter(rule) as answers:
-            _call(connection, new_method_call(portal, "PickColor", "sa{sv}", (parent, {"handle_token": ("s", token)})))
-            until = time.monotonic() + _PERSON_S
-            while time.monotonic() < until:
-                progress.report(0, 0, tr("Waiting for the desktop's colour picker"))
-                try:
-                    answer = connection.recv_until_filtered(answers, timeout=_POLL_S)
-                except TimeoutError:
-                    continue
-                return _colour(answer.body)
-        raise PortalError(tr("The desktop's colour picker did not answer."), _ELSE)
-    except (OSError, EOFError) as error:
-        raise PortalError(tr("The session bus went away while picking a colour."), _ELSE) from error
-    finally:
-        connection.close()
-
-
-def _call(connection: Any, message: Any) -> tuple[Any, ...]:
-    from jeepney import MessageType
-
-    try:
-        reply = connection.send_and_get_reply(message, timeout=_ANSWER_S)
-    except TimeoutError as error:
-        raise PortalError(tr("The desktop's portal does not answer."), _ELSE) from error
-    if reply.header.message_type == MessageType.error:
-        raise PortalError(tr("This desktop has no portal that picks colours."), _ELSE)
-    body: tuple[Any, ...] = reply.body
-    return body
+        raise PortalError(words, _ELSE) from error
 
 
 def _version(connection: Any) -> int:
-    from jeepney import DBusAddress, Properties
-
-    body = _call(connection, Properties(DBusAddress(_PATH, _NAME, _SCREENSHOT)).get("version"))
+    body = called(connection, _PROPERTIES, "Get", "ss", (_SCREENSHOT.interface, "version"))
     value = body[0][1] if body and isinstance(body[0], tuple) else 0
     return value if isinstance(value, int) else 0
 

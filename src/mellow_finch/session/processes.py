@@ -3,83 +3,79 @@
 from __future__ import annotations
 
 import os
-import signal
-import time
 from collections.abc import Collection, Iterator
 from contextlib import suppress
 from pathlib import Path
 
-_PROC = Path("/proc")
+import psutil
+
 _ENDS_S = 3.0
-_POLL_S = 0.05
+_INTERPRETERS = ("python", "perl", "bash", "sh", "dash")
+_DELETED = " (deleted)"  # what the kernel puts behind an executable that was replaced since
 
 
-def _processes() -> Iterator[tuple[int, Path]]:
-    """Yield the number and folder of every process of the person's own but this one."""
-    own = os.getuid()
-    for folder in _PROC.glob("[0-9]*"):
-        with suppress(OSError, ValueError):
-            if folder.stat().st_uid == own and int(folder.name) != os.getpid():
-                yield int(folder.name), folder
+def _own() -> Iterator[psutil.Process]:
+    """Yield every process of the person's own but this one."""
+    for process in psutil.process_iter():
+        with suppress(psutil.Error):
+            if process.uids().real == os.getuid() and process.pid != os.getpid():
+                yield process
 
 
-def program_of(folder: Path) -> str:
+def program_of(process: psutil.Process) -> str:
     """Return what a process runs: the name of its executable, or of its script where an interpreter runs one."""
     try:
-        name = Path(os.readlink(folder / "exe").removesuffix(" (deleted)")).name  # noqa: PTH115 - text, not a path
-    except OSError:
+        name = Path(process.exe().removesuffix(_DELETED)).name
+        if name.startswith(_INTERPRETERS):
+            script = next((word for word in process.cmdline()[1:] if word and not word.startswith("-")), "")
+            return Path(script).name or name
+    except psutil.Error:
         return ""
-    if name.startswith(("python", "perl", "bash", "sh", "dash")):
-        with suppress(OSError):
-            words = (folder / "cmdline").read_bytes().split(b"\0")
-            script = next((w for w in words[1:] if w and not w.startswith(b"-")), b"")
-            return Path(os.fsdecode(script)).name or name
     return name
 
 
 def own_processes(programs: Collection[str]) -> dict[str, tuple[int, ...]]:
     """Return the numbers of the person's own processes of some executables, by executable, those that run."""
     found: dict[str, list[int]] = {}
-    for pid, folder in _processes():
-        name = program_of(folder)
+    for process in _own():
+        name = program_of(process)
         if name in programs:
-            found.setdefault(name, []).append(pid)
+            found.setdefault(name, []).append(process.pid)
     return {name: tuple(sorted(pids)) for name, pids in found.items()}
 
 
 def end(pids: Collection[int]) -> bool:
     """Ask processes to end and wait a little; tell whether all did."""
+    found = []
     for pid in pids:
-        with suppress(OSError):
-            os.kill(pid, signal.SIGTERM)
-    until = time.monotonic() + _ENDS_S
-    while time.monotonic() < until:
-        if not any(_alive(pid) for pid in pids):
-            return True
-        time.sleep(_POLL_S)
-    return not any(_alive(pid) for pid in pids)
+        with suppress(psutil.Error):
+            process = psutil.Process(pid)
+            process.terminate()
+            found.append(process)
+    _, alive = psutil.wait_procs(found, timeout=_ENDS_S)
+    return not any(_runs(process) for process in alive)
 
 
-def _alive(pid: int) -> bool:
-    try:
-        return (_PROC / str(pid) / "stat").read_text().rpartition(")")[2].split()[0] not in ("Z", "X")
-    except (OSError, IndexError):
-        return False
+def _runs(process: psutil.Process) -> bool:
+    with suppress(psutil.Error):
+        return bool(process.is_running() and process.status() not in (psutil.STATUS_ZOMBIE, psutil.STATUS_DEAD))
+    return False
 
 
 def running_folders() -> set[Path]:
     """Return the executables of the person's own processes, each once."""
     found: set[Path] = set()
-    for _, folder in _processes():
-        with suppress(OSError):
-            found.add(Path(os.readlink(folder / "exe").removesuffix(" (deleted)")))  # noqa: PTH115 - text, not a path
+    for process in _own():
+        with suppress(psutil.Error):
+            if executable := process.exe().removesuffix(_DELETED):
+                found.add(Path(executable))
     return found
 
 
 def runs_as(pid: int, word: str) -> bool:
     """Tell whether a process of the person's own was started with a word among its arguments."""
-    folder = _PROC / str(pid)
     try:
-        return folder.stat().st_uid == os.getuid() and word.encode() in (folder / "cmdline").read_bytes().split(b"\0")
-    except OSError:
+        process = psutil.Process(pid)
+        return bool(process.uids().real == os.getuid() and word in process.cmdline())
+    except (psutil.Error, ValueError):
         return False

@@ -12,7 +12,8 @@ from typing import Any
 
 from . import x11
 from .base import ABSENT, DesktopSetting, NotifyResult, Outsider, ReloadMethod, SettingValue, Store
-from .commands import LIMIT_S, ask, start
+from .bus import Address, BusError, call, emit
+from .commands import ask, start
 from .desktop import desktops, told_apart
 from .outsiders import outsiders
 from .processes import end, own_processes
@@ -154,26 +155,16 @@ class RealSession:
 
 def _called(words: Sequence[str]) -> NotifyResult:
     """Call a method without arguments on the session bus: name, path, interface, method."""
-    from jeepney import DBusAddress, MessageType, new_method_call
-    from jeepney.io.blocking import open_dbus_connection
-
     name, path, interface, method = words
     try:
-        with open_dbus_connection(bus="SESSION") as connection:
-            message = new_method_call(DBusAddress(path, name, interface), method)
-            reply = connection.send_and_get_reply(message, timeout=LIMIT_S)
-    except (OSError, KeyError, ValueError, EOFError, TimeoutError) as error:
+        call(Address(name, path, interface), method)
+    except BusError as error:
         return NotifyResult("refused", str(error))
-    if reply.header.message_type == MessageType.error:
-        return NotifyResult("refused", str(reply.body[0]) if reply.body else "")
     return NotifyResult("told")
 
 
 def _emitted(words: Sequence[str]) -> NotifyResult:
     """Send a signal on the session bus; a word for each argument, digits for numbers, "group/key" for changed keys."""
-    from jeepney import DBusAddress, new_signal
-    from jeepney.io.blocking import open_dbus_connection
-
     path, interface, member, signature, *arguments = words
     body: tuple[Any, ...]
     if signature == "a{saay}":
@@ -181,9 +172,8 @@ def _emitted(words: Sequence[str]) -> NotifyResult:
     else:
         body = tuple(int(a) if kind in "iu" else a for kind, a in zip(signature, arguments, strict=True))
     try:
-        with open_dbus_connection(bus="SESSION") as connection:
-            connection.send(new_signal(DBusAddress(path, interface=interface), member, signature or None, body))
-    except (OSError, KeyError, ValueError, EOFError) as error:
+        emit(path, interface, member, signature, body)
+    except BusError as error:
         return NotifyResult("refused", str(error))
     return NotifyResult("told")
 

@@ -12,6 +12,8 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QUrl, pyqtClassInfo, pyqtSlot
 
+from ..session.bus import Address, BusError, called, connected, has_owner
+
 NAME = "org.mellowfinch.MellowFinch"
 PATH = "/org/mellowfinch/MellowFinch"
 INTERFACE = "org.freedesktop.Application"
@@ -61,33 +63,23 @@ def handed_over(files: Sequence[Path], action: str = "") -> bool:
     """Hand files, or an action, to the window that is there already; return whether one took them."""
     if not os.environ.get("DBUS_SESSION_BUS_ADDRESS"):
         return False
-    from jeepney import DBusAddress, MessageType, message_bus, new_method_call
-    from jeepney.io.blocking import open_dbus_connection
-
+    here = Address(NAME, PATH, INTERFACE)
+    token = os.environ.get("XDG_ACTIVATION_TOKEN") or os.environ.get("DESKTOP_STARTUP_ID", "")
+    data = {"activation-token": ("s", token)} if token else {}
     try:
-        connection = open_dbus_connection(bus="SESSION")
-    except (OSError, KeyError, ValueError):
+        with connected() as connection:
+            if not has_owner(connection, NAME, _ANSWER_S):
+                return False
+            if files:
+                uris = [QUrl.fromLocalFile(str(path.absolute())).toString() for path in files]
+                called(connection, here, "Open", "asa{sv}", (uris, data), _ANSWER_S)
+            elif action:
+                called(connection, here, "ActivateAction", "sava{sv}", (action, [], data), _ANSWER_S)
+            else:
+                called(connection, here, "Activate", "a{sv}", (data,), _ANSWER_S)
+    except BusError:
         return False
-    try:
-        asked = connection.send_and_get_reply(message_bus.NameHasOwner(NAME), timeout=_ANSWER_S)
-        if not asked.body or not asked.body[0]:
-            return False
-        token = os.environ.get("XDG_ACTIVATION_TOKEN") or os.environ.get("DESKTOP_STARTUP_ID", "")
-        data = {"activation-token": ("s", token)} if token else {}
-        here = DBusAddress(PATH, NAME, INTERFACE)
-        if files:
-            uris = [QUrl.fromLocalFile(str(path.absolute())).toString() for path in files]
-            call = new_method_call(here, "Open", "asa{sv}", (uris, data))
-        elif action:
-            call = new_method_call(here, "ActivateAction", "sava{sv}", (action, [], data))
-        else:
-            call = new_method_call(here, "Activate", "a{sv}", (data,))
-        answer = connection.send_and_get_reply(call, timeout=_ANSWER_S)
-        return bool(answer.header.message_type == MessageType.method_return)
-    except (OSError, TimeoutError):
-        return False
-    finally:
-        connection.close()
+    return True
 
 
 def _adaptor(parent: QObject, opened: Callable[[list[str]], None], acted: Callable[[str], None]) -> QObject:

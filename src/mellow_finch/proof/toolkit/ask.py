@@ -23,6 +23,7 @@ from ...colour.rgb import parse_hex
 from ...components.model import Scheme
 from ...disk.facts import must_read
 from ...errors import FinchError
+from ...intake.bounded import BoundsError, run_bounded
 from ...language import named, parted, plural, states, tr
 from ...progress import Progress, Silent
 from ...theme.bundle.families import DRAWN_STYLE
@@ -32,7 +33,8 @@ from ...theme.result.account import Choices, MeasuredFailure, Outcome, OutEntry
 from ...theme.result.recolour import recolour_theme
 from ...theme.sheets.places import nested_part
 
-LIMIT_S = 20.0
+LIMIT_S = 20.0  # in which nothing is done
+_CPU_S = 120.0  # of painting a gallery, as slow as processors are
 _PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkit's bindings
 _NAMES = "import gi; gi.require_version('Gtk', '{}.0'); from gi.repository import Gtk"
 _MOST_PICTURE = 40_000_000
@@ -259,11 +261,11 @@ def _run(words: list[str], home: Path, generation: int) -> dict[str, Any]:
         "PYTHONDONTWRITEBYTECODE": "1",  # nothing is left where the program lies
     }
     try:
-        done = subprocess.run(words, env=environment, cwd=home, capture_output=True, text=True, timeout=LIMIT_S)
+        done = run_bounded(words, _CPU_S, LIMIT_S, environment=environment, folder=home)
         told: dict[str, Any] = json.loads(done.stdout)
-    except subprocess.TimeoutExpired as error:
+    except BoundsError as error:
         raise ToolkitError(
-            tr("{toolkit} did not paint the theme within twenty seconds: our own judgement counts.").format(
+            tr("{toolkit} did not come to paint the theme: our own judgement counts.").format(
                 toolkit=_NAMED[generation]
             )
         ) from error

@@ -9,9 +9,10 @@ from pathlib import Path
 from typing import Any
 
 from ..base import ABSENT, SettingValue
-from ..commands import LIMIT_S
+from ..bus import Address, BusError, call
 from .keyfile import KeyFiles
 
+_SHELL = Address("org.kde.plasmashell", "/PlasmaShell", "org.kde.PlasmaShell")
 _IMAGE, _COLOUR = "org.kde.image", "org.kde.color"
 _SEEN_S = 0.6  # more than the shell waits before it reads a file that changed
 _ALL = """
@@ -50,17 +51,10 @@ class PlasmaPictures:
 
     def _run(self, script: str) -> str | None:
         """Return what a script printed, None where no shell of this kind runs."""
-        from jeepney import DBusAddress, MessageType, new_method_call
-        from jeepney.io.blocking import open_dbus_connection
-
-        shell = DBusAddress("/PlasmaShell", "org.kde.plasmashell", "org.kde.PlasmaShell")
         try:
-            with open_dbus_connection(bus="SESSION") as connection:
-                message = new_method_call(shell, "evaluateScript", "s", (script,))
-                reply = connection.send_and_get_reply(message, timeout=LIMIT_S)
-        except (OSError, KeyError, ValueError, EOFError, TimeoutError):
+            return str(call(_SHELL, "evaluateScript", "s", (script,))[0])
+        except (BusError, IndexError):
             return None
-        return None if reply.header.message_type == MessageType.error else str(reply.body[0])
 
     def _desktops(self) -> dict[str, tuple[str, str, str]]:
         try:

@@ -14,8 +14,9 @@ from defusedxml import ElementTree
 from ...disk.facts import read_plain
 from ...errors import FileAccessError
 from ..base import ABSENT, SettingValue
-from ..commands import LIMIT_S
+from ..bus import Address, BusError, call
 
+_DAEMON = Address("org.xfce.Xfconf", "/org/xfce/Xfconf", "org.xfce.Xfconf")
 _CHANNELS = ".config/xfce4/xfconf/xfce-perchannel-xml"
 _SYSTEM = (Path("/etc/xdg/xfce4/xfconf/xfce-perchannel-xml"),)
 
@@ -38,19 +39,11 @@ class Xfconf:
 
     def _call(self, method: str, signature: str, body: tuple[Any, ...]) -> Any:
         """Return what the settings daemon answers, None when it does not or refuses."""
-        from jeepney import DBusAddress, MessageType, new_method_call
-        from jeepney.io.blocking import open_dbus_connection
-
-        address = DBusAddress("/org/xfce/Xfconf", "org.xfce.Xfconf", "org.xfce.Xfconf")
         try:
-            with open_dbus_connection(bus="SESSION") as connection:
-                message = new_method_call(address, method, signature, body)
-                reply = connection.send_and_get_reply(message, timeout=LIMIT_S)
-        except (OSError, KeyError, ValueError, EOFError, TimeoutError):
+            body = call(_DAEMON, method, signature, body)
+        except BusError:
             return None
-        if reply.header.message_type == MessageType.error:
-            return None
-        return reply.body[0] if reply.body else True
+        return body[0] if body else True
 
     def read(self, schema: str, key: str) -> SettingValue:
         """Return what a property is."""

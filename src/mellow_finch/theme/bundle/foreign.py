@@ -7,7 +7,6 @@ families; each with what this machine has instead, to be replaced in every file 
 from __future__ import annotations
 
 import re
-import subprocess
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
@@ -15,6 +14,7 @@ from pathlib import Path
 
 from ...disk.facts import read_plain
 from ...errors import FileAccessError
+from ...intake.bounded import BoundsError, run_bounded
 from ...language import listed, standing, tr
 from ...syntax.spans import line_of
 from .model import Theme
@@ -228,9 +228,7 @@ def _monitors() -> tuple[str, ...]:
 
 def _fonts() -> frozenset[str]:
     try:
-        done = subprocess.run(
-            ["fc-list", "--format", "%{family}\n"], capture_output=True, text=True, timeout=20, check=False
-        )
-    except (OSError, subprocess.TimeoutExpired):
+        done = run_bounded(["fc-list", "--format", "%{family}\n"], 60, 20)
+    except (OSError, BoundsError):
         return frozenset()
     return frozenset(name.strip().lower() for line in done.stdout.splitlines() for name in line.split(",") if name)
