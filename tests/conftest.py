@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import os
 import shutil
+import subprocess
 from collections.abc import Iterator
+from functools import wraps
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -12,9 +14,11 @@ os.environ["XDG_CONFIG_HOME"] = "/nonexistent"  # before the catalogue is read: 
 
 import pytest
 from hypothesis import HealthCheck, settings
+from pytestqt.qtbot import QtBot
 
 from mellow_finch.components.model import FolderFiles
 from mellow_finch.demo.build import build_demo_home, demo_pictures
+from mellow_finch.intake.bounded import busyness
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.look.model import Look
 
@@ -25,7 +29,8 @@ settings.register_profile(
     derandomize=True,
     suppress_health_check=[HealthCheck.function_scoped_fixture],
 )
-settings.load_profile("finch")
+settings.register_profile("exploring", settings.get_profile("finch"), max_examples=400, derandomize=False)
+settings.load_profile("exploring" if os.environ.get("FINCH_LONG") == "1" else "finch")
 
 
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
@@ -46,6 +51,37 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
         long = [item for item in items if item.get_closest_marker("long")]
         config.hook.pytest_deselected(items=long)
         items[:] = [item for item in items if not item.get_closest_marker("long")]
+
+
+_LEAST_LIMIT_S = 5.0  # shorter ones are of tests that look how something waits
+
+
+@pytest.fixture(autouse=True, scope="session")
+def patient() -> Iterator[None]:
+    """Let limits of tests grow with what else the computer does: they end what hangs, and measure nothing."""
+    patch = pytest.MonkeyPatch()
+
+    def grown(seconds: float) -> float:
+        return seconds * 4 * busyness() if seconds >= _LEAST_LIMIT_S else seconds
+
+    for owner, name in ((subprocess.Popen, "communicate"), (subprocess.Popen, "wait")):
+        real = getattr(owner, name)
+
+        @wraps(real)
+        def waiting(self, *words, real=real, timeout=None, **more):
+            return real(self, *words, timeout=None if timeout is None else grown(timeout), **more)
+
+        patch.setattr(owner, name, waiting)
+    for name in ("waitUntil", "waitSignal", "waitSignals"):
+        real = getattr(QtBot, name)
+
+        @wraps(real)
+        def waited(self, *words, real=real, timeout=5000, **more):
+            return real(self, *words, timeout=round(grown(timeout / 1000) * 1000), **more)
+
+        patch.setattr(QtBot, name, waited)
+    yield
+    patch.undo()
 
 
 @pytest.fixture(autouse=True, scope="session")

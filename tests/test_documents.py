@@ -1,11 +1,15 @@
 """What the repository says of itself is true: documents, catalogues, the picture of the imports, what `new` begins."""
 
 import importlib.util
+import re
 import sys
+import tomllib
 from pathlib import Path
 
+import click
 import pytest
 
+from mellow_finch.cli import app
 from mellow_finch.components.define.definition import defined
 from mellow_finch.syntax.catalogue import read_format
 
@@ -77,3 +81,33 @@ def test_nothing_that_is_there_is_written_over(tmp_path):
     NEW.begin("format", "night-heron", tmp_path)
     with pytest.raises(ValueError, match="is there already"):
         NEW.begin("format", "night-heron", tmp_path)
+
+
+def commands(command, path=()):
+    if isinstance(command, click.Group):
+        for name, below in command.commands.items():
+            yield from commands(below, (*path, name))
+    elif not command.hidden:
+        yield path, command
+
+
+@pytest.mark.parametrize(
+    ("path", "command"), list(commands(app)), ids=lambda value: " ".join(value) if isinstance(value, tuple) else ""
+)
+def test_every_command_and_option_is_on_the_page_of_the_command_line(path, command):
+    page = (ROOT / "docs/command-line.md").read_text(encoding="utf-8")
+    assert f"`{path[0]}" in page and " ".join(path) in page
+    options = [name for o in command.params if isinstance(o, click.Option) and not o.hidden for name in o.opts]
+    assert [name for name in options if name.startswith("--") and name not in page] == []
+
+
+def test_the_lists_of_what_is_needed_agree():
+    def names(file):
+        rows = (row.partition("#")[0].strip() for row in (ROOT / file).read_text(encoding="utf-8").splitlines())
+        return {re.split(r"[;=<>\s]", row)[0].lower().replace("_", "-") for row in rows if row and row[0] not in "-#"}
+
+    for wanted, lock in (("requirements.in", "requirements.lock"), ("requirements-dev.in", "requirements-dev.lock")):
+        assert names(wanted) <= names(lock)
+    assert names("requirements.in") | names("requirements-build.in") <= names("requirements-dev.lock")
+    told = tomllib.loads((ROOT / "pyproject.toml").read_text(encoding="utf-8"))["tool"]["setuptools"]["dynamic"]
+    assert told["dependencies"] == {"file": ["requirements.in"]}

@@ -1,5 +1,7 @@
 """Draws which part of the program imports which, from the imports themselves: docs/architecture.svg.
 
+Lists every module in docs/architecture.md too, one line each, by the first line of what it says of itself.
+
 A row and a column for each part, the lowest layer at the bottom; a dot where the part of the row imports that of the
 column. Layers hold where every dot lies right of the diagonal.
 """
@@ -15,7 +17,8 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 PACKAGE = ROOT / "src/mellow_finch"
-PICTURE = ROOT / "docs/architecture.svg"
+PICTURE, PAGE = ROOT / "docs/architecture.svg", ROOT / "docs/architecture.md"
+BEGIN, END = "<!-- modules: tools/architecture.py -->", "<!-- end -->"
 _CELL, _WORDS, _HEAD, _SIZE = 26, 640, 96, 13
 
 
@@ -106,6 +109,25 @@ def strongly_connected(graph: dict[str, set[str]]) -> list[set[str]]:
     return out
 
 
+def listed() -> str:
+    """Return the list of modules as text, a part at a time, the highest layer first."""
+    order = {part: i for i, part in enumerate(parts())}
+    rows: dict[str, list[str]] = {}
+    for file in modules().values():
+        name = file.relative_to(PACKAGE).as_posix()
+        part = name.partition("/")[0].removesuffix(".py")
+        words = ast.get_docstring(ast.parse(file.read_text(encoding="utf-8"))) or ""
+        rows.setdefault(part, []).append(f"- `{name}`: {words.partition(chr(10))[0]}")
+    known = sorted((part for part in rows if part in order), key=lambda part: order[part])
+    return "\n\n".join("\n".join([f"### {part}", "", *sorted(rows[part])]) for part in known)
+
+
+def page() -> str:
+    """Return docs/architecture.md with the list of modules as it is now."""
+    head, _, rest = PAGE.read_text(encoding="utf-8").partition(BEGIN)
+    return f"{head}{BEGIN}\n\n{listed()}\n\n{END}{rest.partition(END)[2]}"
+
+
 def drawn() -> str:
     """Return the picture as SVG."""
     rows = parts()
@@ -137,4 +159,5 @@ def drawn() -> str:
 
 if __name__ == "__main__":
     PICTURE.write_text(drawn(), encoding="utf-8")
+    PAGE.write_text(page(), encoding="utf-8")
     sys.exit(0)

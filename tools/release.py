@@ -54,6 +54,8 @@ def _documents() -> Iterator[str]:
                 yield f"{page.relative_to(ROOT)} links to {target}, which is not there"
     if _text("docs/architecture.svg") != architecture.drawn():
         yield "docs/architecture.svg is old: tools/architecture.py"
+    if _text("docs/architecture.md") != architecture.page():
+        yield "docs/architecture.md is old: tools/architecture.py"
 
 
 def _catalogues() -> Iterator[str]:

@@ -15,7 +15,7 @@ import zlib
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from pathlib import Path, PurePosixPath
-from typing import Any, BinaryIO
+from typing import Any, BinaryIO, NamedTuple
 
 from ..errors import FinchError, UnsafeArchiveError, file_errors
 from ..language import tr
@@ -45,17 +45,8 @@ class ArchiveEntry:
 
 def archive_kind(head: bytes) -> str:
     """Return the kind of an archive by its first 512 bytes, empty when it is none."""
-    marks = (
-        (b"PK\x03\x04", "zip"),
-        (b"PK\x05\x06", "zip"),
-        (b"7z\xbc\xaf\x27\x1c", "7z"),
-        (b"\x1f\x8b", "tar"),
-        (b"BZh", "tar"),
-        (b"\xfd7zXZ\x00", "tar"),
-        (b"\x28\xb5\x2f\xfd", "zst"),
-    )
-    found = next((kind for mark, kind in marks if head.startswith(mark)), "")
-    return found or ("tar" if head[257:262] == b"ustar" else "")
+    rows = ((row, at, mark) for row in ARCHIVES for at, mark in row.marks)
+    return next((row.id for row, at, mark in rows if head[at : at + len(mark)] == mark), "")
 
 
 def passed_over(name: str) -> bool:
@@ -71,7 +62,7 @@ def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, Ar
     damaged = tr("“{name}” is damaged or no archive that can be read.").format(name=path.name)
     with file_errors(path, "open"), os.fdopen(handle, "rb") as stream:
         try:
-            entries = {e.path: e for e in _READERS[kind](stream, budget)}
+            entries = {e.path: e for e in _BY_ID[kind].read(stream, budget)}
         except WorkerLostError as error:
             raise UnsafeArchiveError(damaged) from error
         except FinchError:
@@ -201,12 +192,24 @@ def _7z(stream: BinaryIO, budget: Budget) -> Iterator[ArchiveEntry]:
         at += size
 
 
-_READERS: dict[str, Callable[[Any, Budget], Iterator[ArchiveEntry]]] = {
-    "tar": _tar,
-    "zst": _zst,
-    "zip": _zip,
-    "7z": _7z,
-}
+class ArchiveFormat(NamedTuple):
+    """A kind of archive: its id, what files of it end in, what stands in it from which byte on, and its reader."""
+
+    id: str
+    suffixes: tuple[str, ...]
+    marks: tuple[tuple[int, bytes], ...]
+    read: Callable[[Any, Budget], Iterator[ArchiveEntry]]
+
+
+_COMPRESSED = ((0, b"\x1f\x8b"), (0, b"BZh"), (0, b"\xfd7zXZ\x00"))
+_TAR_SUFFIXES = (".tar", ".tar.gz", ".tgz", ".tar.xz", ".tar.bz2", ".obt")
+ARCHIVES: tuple[ArchiveFormat, ...] = (
+    ArchiveFormat("zip", (".zip",), ((0, b"PK\x03\x04"), (0, b"PK\x05\x06")), _zip),
+    ArchiveFormat("7z", (".7z",), ((0, b"7z\xbc\xaf\x27\x1c"),), _7z),
+    ArchiveFormat("tar", _TAR_SUFFIXES, (*_COMPRESSED, (257, b"ustar")), _tar),
+    ArchiveFormat("zst", (".tar.zst",), ((0, b"\x28\xb5\x2f\xfd"),), _zst),
+)
+_BY_ID = {row.id: row for row in ARCHIVES}
 
 
 def gunzipped(data: bytes, budget: Budget) -> bytes:

@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from ..colour.requirement import DISABLED, MARK, TEXT, Requirement, measure
 from ..colour.rgb import Rgba
+from ..palette.roles import ROLES
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,6 +77,9 @@ PAIRS: tuple[RolePair, ...] = (
     *_on("widget_text", "panel"),
     *_on("widget_accent", "panel"),
 )
+
+if _unpaired := {role.id for role in ROLES if role.kind == "text"} - {pair.text for pair in PAIRS} - {"ansi_0"}:
+    raise NotImplementedError(f"palette/pairs.py does not say what {', '.join(sorted(_unpaired))} is drawn on")
 
 PAIRS_OF_TEXT: dict[str, tuple[RolePair, ...]] = {}
 PAIRS_ON_SURFACE: dict[str, tuple[RolePair, ...]] = {}

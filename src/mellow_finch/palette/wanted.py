@@ -14,6 +14,7 @@ from ..colour.contrast import luminance, ratio
 from ..colour.gamut import oklch_to_rgba, oklch_to_rgbas, rgba_to_oklch
 from ..colour.requirement import TEXT
 from ..colour.rgb import Rgba
+from ..palette.roles import ROLE_IDS
 from .ansi import ANSI_HUES, ansi_set
 from .recipe import MOST_TINT, Recipe, Tone
 from .roles import FOLLOWS
@@ -217,6 +218,8 @@ def _wanted(recipe: Recipe, tone: Tone, temper: Temper) -> Mapping[str, Rgba]:
             _take_accent(out, name, share, m)
     out["cursor_text"] = out["terminal"]
     out |= ansi_set(out, out["terminal"], temper.text_need)
+    if lacking := [role for role in ROLE_IDS if role not in out]:
+        raise NotImplementedError(f"palette/wanted.py does not say what {', '.join(lacking)} is to be")
     return MappingProxyType(out)
 
 

@@ -1,5 +1,7 @@
-"""The list of Dress: every component by kind with a small true picture of it, those of this home first, and the themes
-that were brought along. What is typed narrows it."""
+"""The list of Dress: every component by kind with a small true picture, those of this home first, and the themes.
+
+The themes are those that were brought along. What is typed narrows it.
+"""
 
 from __future__ import annotations
 

@@ -14,6 +14,7 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
 from ...disk.write import save
 from ...errors import FinchError
+from ...intake.archives import ARCHIVES
 from ...language import plural, tr
 from ...look.carry import look_text
 from ...look.file import SUFFIX
@@ -29,7 +30,7 @@ from ..model.themes import ThemeDesk
 
 _PICTURES = tr("Pictures ({names})").format(names=" ".join("*" + s for s in PICTURE_SUFFIXES))
 _LOOKS = tr("Looks ({names})").format(names=f"*{SUFFIX}")
-_ARCHIVES = "*.tar *.tar.gz *.tgz *.tar.xz *.tar.bz2 *.tar.zst *.zip *.7z *.obt"
+_ARCHIVES = " ".join(f"*{suffix}" for row in ARCHIVES for suffix in row.suffixes)
 _THEMES = tr("Archives ({archives});;All files (*)").format(archives=_ARCHIVES)
 _PALETTES = tr("Palettes ({names});;All files (*)").format(names=" ".join("*" + s for s in SUFFIXES))
 
