@@ -104,7 +104,9 @@ def test_every_command_and_option_is_on_the_page_of_the_command_line(path, comma
 def test_the_lists_of_what_is_needed_agree():
     def names(file):
         rows = (row.partition("#")[0].strip() for row in (ROOT / file).read_text(encoding="utf-8").splitlines())
-        return {re.split(r"[;=<>\s]", row)[0].lower().replace("_", "-") for row in rows if row and row[0] not in "-#"}
+        return {
+            re.sub(r"[-_.]+", "-", re.split(r"[;=<>\s]", row)[0]).lower() for row in rows if row and row[0] not in "-#"
+        }
 
     for wanted, lock in (("requirements.in", "requirements.lock"), ("requirements-dev.in", "requirements-dev.lock")):
         assert names(wanted) <= names(lock)

@@ -15,6 +15,7 @@ from pathlib import Path
 import pytest
 
 from mellow_finch import language
+from tests.every import every
 
 ROOT = Path(__file__).parents[1]
 SOURCE = ROOT / "src/mellow_finch"
@@ -64,7 +65,7 @@ def reads_as_words(text):
     return text not in NAMES and re.search(r"[a-z]{2,} [a-z]{2,}|^[A-Z][a-z]{2,}[ .…:]?$|^[A-Z][a-z]+ [a-z]", bare)
 
 
-@pytest.mark.parametrize("path", sorted(SOURCE.rglob("*.py")), ids=lambda p: p.relative_to(SOURCE).as_posix())
+@every("path", sorted(SOURCE.rglob("*.py")), lambda p: p.relative_to(SOURCE).as_posix())
 def test_no_text_goes_around_the_catalogue(path):
     name = path.relative_to(SOURCE).as_posix()
     if name.startswith(SAMPLES):
@@ -136,6 +137,7 @@ def compiled():
     LANGUAGES.compiled()
 
 
+@pytest.mark.some(2)
 @pytest.mark.parametrize(
     ("code", "usage"), [("de", "Aufruf"), ("fr", "Utilisation"), ("es", "Uso"), ("zh_CN", "用法"), ("ar", "الاستخدام")]
 )

@@ -116,6 +116,7 @@ def test_the_one_list_names_what_is_imported_and_nothing_else():
         assert listed <= lock, name
 
 
+@pytest.mark.long
 def test_the_wheel_finds_all_it_imports_in_an_environment_of_what_it_asks_for(tmp_path):
     """The wheel and what its own list asks for, that of those too, and no other package: every module is imported."""
     wheel = built(tmp_path / "dist")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import configparser
 import io
 import json
 import re
@@ -11,6 +12,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+import tinycss2
 from defusedxml import ElementTree
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
@@ -46,6 +48,7 @@ from mellow_finch.picture.backdrop import backdrop_of
 from mellow_finch.picture.load import load_picture
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.region import BEGIN
+from tests.every import every
 from tests.homes import EXTRA, whole_home
 
 IDS = [c.id for c in COMPONENTS]
@@ -57,9 +60,7 @@ def whole(tmp_path_factory):
     return whole_home(tmp_path_factory.mktemp("whole"))
 
 
-@pytest.fixture(params=IDS)
-def component(request):
-    return COMPONENT_BY_ID[request.param]
+EACH = every("component", [COMPONENT_BY_ID[id_] for id_ in IDS], lambda component: component.id)
 
 
 def worn(component, look, files):
@@ -73,6 +74,7 @@ def test_there_are_a_hundred_and_more_of_every_kind():
     assert {c.kind for c in COMPONENTS} == set(KINDS)
 
 
+@EACH
 def test_a_definition_is_whole(component, look):
     assert component.title and component.kind in KINDS and component.scene
     assert component.reads and not component.reads.endswith(".") and component.restart.endswith(".")
@@ -84,6 +86,7 @@ def test_a_definition_is_whole(component, look):
             assert {part.text_role, part.fill_role, part.edge_role} - {""} <= set(ROLE_IDS)
 
 
+@EACH
 def test_a_line_in_the_docs_says_what_it_was_tried_with(component):
     docs = (Path(__file__).parents[2] / "docs" / "formats.md").read_text(encoding="utf-8")
     line = next(line for line in docs.splitlines() if line.startswith(f"| {component.id} |"))
@@ -100,6 +103,7 @@ def test_no_two_components_write_the_same_file_unseen(look, whole):
 
 
 @pytest.mark.parametrize("home", ["empty", "whole"])
+@EACH
 def test_files_lie_in_the_home_and_are_the_same_each_time(component, look, whole, home):
     files = NoFiles() if home == "empty" else whole
     first, _ = worn(component, look, files)
@@ -117,7 +121,7 @@ def surface(paint):
 
 
 @pytest.mark.parametrize("tone", TONES)
-@pytest.mark.parametrize("id_", OURS)
+@every("id_", OURS)
 def test_what_is_read_back_is_what_was_meant(id_, look, tone):
     """From the text of the files alone, in a home that has none: every part has the colour of its role or shade."""
     component = COMPONENT_BY_ID[id_]
@@ -152,6 +156,7 @@ def scrambled(data: bytes) -> bytes:
     return re.sub(rb"\d{1,3};;\d{1,3};;\d{1,3};;", b"9;;8;;7;;", data)
 
 
+@EACH
 def test_break_the_files_and_the_reading_shows_it(component, look, whole):
     """What is read is the text of the files, not the palette."""
     files, good = worn(component, look, whole)
@@ -253,6 +258,7 @@ def test_a_hand_made_part_is_kept(look, whole):
     )
 
 
+@EACH
 def test_a_person_s_own_lines_stay(component, look, whole):
     """Of a file that was there, every line that says no colour is still in it, in its order."""
     files, _ = worn(component, look, whole)
@@ -299,16 +305,49 @@ def test_borders_look_like_header_bars(look, whole):
 
 
 def test_names_that_formats_take_amiss(look, whole):
+    """Every file that a library can parse is parsed by one."""
     look = replace(look, name='Reed "dawn" <1>\n</name> ‹x› \\ ; # é')
+    parsed, all_ = [], 0
     for files in dress(look, whole, every_component(look)).files.values():
         for file in files:
-            text = file.data.decode("utf-8", "replace")
-            if file.path.endswith((".json", ".theme")) and text.lstrip().startswith("{"):
-                json.loads(text)
-            elif file.path.endswith((".xml", ".svg")):
-                ElementTree.fromstring(text)
-            elif file.path.endswith(".toml"):
-                tomllib.loads(text)
+            all_ += 1
+            parse = parser_of(file.path, file.data)
+            if parse is not None:
+                parse(file.data.decode("utf-8", "surrogateescape"))
+                parsed.append(file.path)
+    assert len(parsed) > all_ * 0.3, (len(parsed), all_)
+
+
+def stylesheet(text):
+    rows = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
+    assert [row.message for row in rows if row.type == "error"] == []
+
+
+def sections(text):
+    parser = configparser.RawConfigParser(
+        strict=False, allow_no_value=True, comment_prefixes=("#", ";", "//"), delimiters=("=", ":")
+    )
+    parser.optionxform = str
+    parser.read_string(text)
+    assert parser.sections()
+
+
+def parser_of(path, data):
+    """Return what parses a file, by its name and beginning; None where no library here does."""
+    head, name = data[:200].lstrip(), path.rpartition("/")[2]
+    if data[:4] in (b"\x89PNG", b"PK\3\4") or b"\0" in data:
+        return None
+    if head.startswith(b"<"):
+        return lambda text: ElementTree.fromstring(text.encode("utf-8", "replace"))
+    if name.endswith((".json", ".theme", ".sublime-color-scheme")) and head.startswith(b"{"):
+        return json.loads
+    if name.endswith(".toml"):
+        return tomllib.loads
+    if name.endswith((".css", ".qss")) and b"$" not in data:
+        return stylesheet
+    if name.endswith((".yml", ".yaml", ".lua", ".conf", ".fish", ".zsh", ".bash", ".sh", ".vim", ".el", ".py", ".kak")):
+        return (lambda text: compile(text, path, "exec")) if name.endswith(".py") else None
+    return sections if re.match(rb"\[[\w :+.-]+\]\s", head) else None
 
 
 def test_presence_is_told_by_files_and_programs(whole, tmp_path):
@@ -529,6 +568,7 @@ def test_a_definition_that_names_an_unknown_part_is_refused():
         defined('id = "x"\nset = "bar"\n[parts]\n"nothing" = ["a", "b"]\n')
 
 
+@EACH
 def test_templates_name_what_there_is(component, look):
     if component.colours is not None:
         assert set(component.roles) <= set(component.colours(look.scheme(), NoFiles()))

@@ -25,20 +25,20 @@ from mellow_finch.palette.recipe import TONES
 from mellow_finch.palette.veil import KINDS
 from mellow_finch.picture.backdrop import PLAIN, Backdrop
 from mellow_finch.recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
+from tests.every import every
 
 IDS = [c.id for c in COMPONENTS]
 REST = ("gtk-4", "gtk-3", "kde", "terminal")
 
 
-@pytest.fixture(params=IDS)
-def component(request):
-    return COMPONENT_BY_ID[request.param]
+EACH = every("component", [COMPONENT_BY_ID[id_] for id_ in IDS], lambda component: component.id)
 
 
 def written(component, look, files):
     return component.write(look.scheme(), files)
 
 
+@EACH
 def test_says_nothing_of_an_empty_home(component):
     assert component.read(NoFiles()) == {}
 

@@ -10,6 +10,7 @@ from mellow_finch.components.judge import Behind
 from mellow_finch.components.model import NoFiles, layered
 from mellow_finch.look.dressed import as_it_is, dress, every_component
 from mellow_finch.proof.proof import findings, prove
+from tests.every import every
 from tests.homes import SHRILL, closer_home, coloured_home
 
 LOUD = {parse_hex(text) for text in SHRILL}
@@ -33,7 +34,7 @@ def shown(paints):
 
 
 @pytest.mark.parametrize("home", ["coloured", "closer"])
-@pytest.mark.parametrize("id_", [c.id for c in COMPONENTS])
+@every("id_", [c.id for c in COMPONENTS])
 def test_no_colour_of_before_shows_any_more(id_, home, homes, dressed, looks):
     before = shown(as_it_is(homes[home])[id_])
     fresh = dressed[home]
@@ -47,7 +48,7 @@ def test_no_colour_of_before_shows_any_more(id_, home, homes, dressed, looks):
 
 
 @pytest.mark.parametrize("home", ["coloured", "closer"])
-@pytest.mark.parametrize("id_", [c.id for c in COMPONENTS if c.colours is not None and not c.rewrites])
+@every("id_", [c.id for c in COMPONENTS if c.colours is not None and not c.rewrites])
 def test_what_is_read_back_is_what_was_meant_over_the_persons_own(id_, home, dressed, looks):
     component, paints = COMPONENT_BY_ID[id_], dressed[home].paints[id_]
     meant = component.colours(looks[0].scheme(), NoFiles())

@@ -26,6 +26,7 @@ from mellow_finch.look.ready import READY
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
 from mellow_finch.wear.plan import make_plan, own_files
+from tests.every import every
 from tests.homes import full_home
 from tests.shelf.test_parcel import GOOD
 
@@ -34,7 +35,7 @@ TEXT = GOOD.replace("PATH", PLACE)
 DEFINITIONS = list(shipped().values())
 
 
-@pytest.mark.parametrize("entry", DEFINITIONS, ids=lambda e: e.name)
+@every("entry", DEFINITIONS, lambda e: e.name)
 def test_every_shipped_definition_is_one_by_the_schema(entry):
     text = entry.read_text(encoding="utf-8")
     assert defined(text, checked=True).id == defined(text).id
@@ -76,6 +77,7 @@ SPOILT = (
 )
 
 
+@pytest.mark.some(10)
 @pytest.mark.parametrize("number", range(len(SPOILT)))
 def test_a_spoilt_definition_is_one_sentence_and_everything_goes_on(number, tmp_path, monkeypatch):
     old, new = SPOILT[number]

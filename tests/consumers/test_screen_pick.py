@@ -85,6 +85,7 @@ window.close()
 """
 
 
+@pytest.mark.long
 @pytest.mark.real_window
 def test_a_colour_is_taken_off_another_programs_window(tmp_path):
     if shutil.which("xvfb-run") is None:

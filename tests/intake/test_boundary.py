@@ -5,9 +5,8 @@ from __future__ import annotations
 import ast
 from pathlib import Path
 
-import pytest
-
 import mellow_finch
+from tests.every import every
 
 SOURCE = Path(mellow_finch.__file__).parent
 # Calls that read a file, run a program, or hand bytes to a library's own guess at their kind; and who may make them.
@@ -54,7 +53,7 @@ def calls(path):
             yield name, owner, node
 
 
-@pytest.mark.parametrize("path", sorted(SOURCE.rglob("*.py")), ids=lambda p: p.relative_to(SOURCE).as_posix())
+@every("path", sorted(SOURCE.rglob("*.py")), lambda p: p.relative_to(SOURCE).as_posix())
 def test_nothing_but_the_way_in_opens_foreign_files(path):
     name = path.relative_to(SOURCE).as_posix()
     found = {

@@ -52,7 +52,8 @@ def test_every_word_of_a_desktops_rows_is_one_there_is():
     for desktop in desktops():
         words = Wish("Marsh", "dark").words(desktop)
         for row in desktop.rows:
-            row.value.format(**words), row.kind.format(**words), row.writes.format(**words)
+            said = [text.format(**words) for text in (row.value, row.kind, row.writes)]
+            assert "{" not in "".join(said) or row.value.startswith("{"), (desktop.id, row.key)
 
 
 def theme(root: Path, name: str, drawing: str = "", pointers: bool = False, hidden: bool = False) -> None:

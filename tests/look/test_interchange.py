@@ -86,7 +86,8 @@ def test_torn_and_changed_files_never_raise_anything_else(form, data):
     for _ in range(data.draw(st.integers(0, 6))):
         whole[data.draw(st.integers(0, len(whole) - 1))] = data.draw(st.integers(0, 255))
     with contextlib.suppress(ParseError):
-        form.read(bytes(whole[: data.draw(st.integers(0, len(whole)))]))
+        found = form.read(bytes(whole[: data.draw(st.integers(0, len(whole)))]))
+        assert all(0 <= channel <= 255 for colour in found.colours for channel in colour[:3])
 
 
 @EACH

@@ -481,6 +481,7 @@ esac
 """
 
 
+@pytest.mark.some(1)
 @pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
 @pytest.mark.parametrize("broken", [False, True])
 def test_settings_that_the_desktop_did_not_take_are_not_told_as_set(unpacked, tmp_path, broken, monkeypatch):

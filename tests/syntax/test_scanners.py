@@ -24,6 +24,7 @@ from mellow_finch.syntax.region import BEGIN, END, put_region
 from mellow_finch.syntax.spans import line_of, replace_spans
 from mellow_finch.syntax.xml import extents
 from mellow_finch.syntax.xresources import resource_value, scan_xresources, xresources_colours
+from tests.every import every
 
 from .samples import SAMPLES
 
@@ -94,7 +95,7 @@ roles = [['/ebb$', 'panel']]
     assert respelled("ebb: #80102030", form.scan("ebb: #80102030"), [Rgba(1, 2, 3, 128 / 255)]) == "ebb: #80010203"
 
 
-@pytest.mark.parametrize("seed", range(8))
+@every("seed", range(8))
 def test_torn_text_never_raises(form, seed):
     rng = random.Random(seed)
     text = SAMPLES[form.id][0]

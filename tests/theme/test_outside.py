@@ -417,6 +417,7 @@ def test_words_of_a_look_are_replaced_by_words_of_their_kind_alone(home, look):
 # Text formats
 
 
+@pytest.mark.some(3)
 @pytest.mark.some(6)
 @pytest.mark.parametrize(
     "text",

@@ -47,6 +47,7 @@ def brought(tmp_path, part, sheet):
     return open_theme(tmp_path / "Tern"), f"{part}/{name}"
 
 
+@pytest.mark.some(2)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 @pytest.mark.parametrize("strip", [False, True])
 def test_a_dark_bar_follows_a_dark_look_and_stays_in_a_light_one(tmp_path, look, tone, strip):

@@ -168,3 +168,4 @@ def test_what_is_clicked_is_at_least_24_pixels(qtbot, opened, settle):
 
     for where in everywhere(opened, settle):
         qtbot.waitUntil(lambda where=where: not small() or bool(print(where, small())))
+        assert not small(), where

@@ -44,6 +44,7 @@ def painted(draw, ratio=1.0):
     return pixels(image)
 
 
+@pytest.mark.some(2)
 @pytest.mark.parametrize("ratio", [1.0, 2.0])
 @pytest.mark.parametrize("shown", ["", "i3", "foot"])
 def test_layers_show_what_drawing_everything_shows(opened, shown, ratio):

@@ -157,6 +157,7 @@ def test_a_pair_leads_to_its_partner(qtbot, tuned):
     assert tuned.document.role == "menu" and tuned.tune.role.chooser.currentData() == "menu"
 
 
+@pytest.mark.some(3)
 @pytest.mark.some(12)
 @pytest.mark.parametrize("control", CONTROLS, ids=lambda c: c.id)
 def test_each_whole_look_control_is_one_step_and_stays_readable(tuned, control):

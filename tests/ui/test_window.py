@@ -34,6 +34,7 @@ from mellow_finch.ui.stage.scene import HEIGHT, WIDTH
 from mellow_finch.ui.window.actions import ACTIONS
 from mellow_finch.ui.window.parts import OpenWindow as Window
 from mellow_finch.ui.window.steps.rows import STEPS
+from tests.every import every
 from tests.homes import whole_home
 from tests.ui.conftest import rested
 
@@ -555,7 +556,7 @@ def all_paints(looks, tmp_path_factory):
     return dict(dress(looks[0], files, frozenset(COMPONENT_BY_ID)).paints)
 
 
-@pytest.mark.parametrize("shown", COMPONENT_BY_ID)
+@every("shown", list(COMPONENT_BY_ID))
 def test_the_stage_shows_the_component_in_view_from_its_files(qtbot, shown, all_paints):
     """It stands in the place of its kind, is noted as what it is, and its files alone say its colours."""
     paints = all_paints

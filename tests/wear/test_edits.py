@@ -64,6 +64,7 @@ def test_a_line_added_between_two_looks_is_there_after_the_third_and_all_comes_o
     assert state(home) == before
 
 
+@pytest.mark.some(1)
 @pytest.mark.parametrize("path", OURS)
 def test_an_edit_in_a_file_that_is_wholly_ours_is_asked_about_and_can_stay(looks, full, path):
     home, history = full

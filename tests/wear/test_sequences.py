@@ -76,6 +76,7 @@ def test_no_line_of_a_persons_is_lost_unsaid_whatever_the_order(template, tmp_pa
     tests().runTest()
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.parametrize("seed", [1, 15, 20, 24])
 def test_orders_that_once_lost_a_line(template, tmp_path, monkeypatch, seed):
