@@ -64,14 +64,16 @@ def patient() -> Iterator[None]:
     def grown(seconds: float) -> float:
         return seconds * 4 * busyness() if seconds >= _LEAST_LIMIT_S else seconds
 
-    for owner, name in ((subprocess.Popen, "communicate"), (subprocess.Popen, "wait")):
-        real = getattr(owner, name)
+    real_wait, real_communicate = subprocess.Popen.wait, subprocess.Popen.communicate
 
-        @wraps(real)
-        def waiting(self, *words, real=real, timeout=None, **more):
-            return real(self, *words, timeout=None if timeout is None else grown(timeout), **more)
+    def wait(self, timeout=None):
+        return real_wait(self, timeout if timeout is None else grown(timeout))
 
-        patch.setattr(owner, name, waiting)
+    def communicate(self, input=None, timeout=None):
+        return real_communicate(self, input, timeout if timeout is None else grown(timeout))
+
+    patch.setattr(subprocess.Popen, "wait", wait)
+    patch.setattr(subprocess.Popen, "communicate", communicate)
     for name in ("waitUntil", "waitSignal", "waitSignals"):
         real = getattr(QtBot, name)
 

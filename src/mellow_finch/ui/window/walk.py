@@ -73,9 +73,10 @@ class Walk(QMainWindow):
             self.centre.addWidget(view)
 
     def show_views(self, view: QWidget, panel: QWidget) -> None:
-        """Show a view in the centre and a panel beside it."""
+        """Show a view in the centre and a panel beside it; a step is marked only where the panel is its own."""
         self.centre.setCurrentWidget(view)
         self.side.setCurrentWidget(panel)
+        self.track.choose(self.step if panel is self.step_by_id[self.step].panel else "")
 
     def show_centre(self) -> None:
         """Show what the step in force is about."""
