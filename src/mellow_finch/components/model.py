@@ -30,13 +30,29 @@ class Files(Protocol):
         """Return a file's bytes by its path from the home folder, None when there is none."""
 
     def find(self, pattern: str) -> list[str]:
-        """Return the paths that match a glob pattern, sorted."""
+        """Return the paths that match a glob pattern, sorted; a pattern from the root is of the whole computer."""
 
     def place(self, folder: str) -> str:
         """Return where a folder of the home really lies, as a whole path; "~" stands for a home that is not known."""
 
     def fresh(self, path: str) -> bool:
         """Tell whether a file is one that was just made, laid over those of the home."""
+
+
+class ComponentSetting(NamedTuple):
+    """A setting of a desktop or a program that chooses a component's files, or holds its colours.
+
+    store, kind: as in `session.base.DesktopSetting`; of: schema, key and usual value of another setting, which stands
+    for {of} in the schema.
+    """
+
+    schema: str
+    key: str
+    value: str
+    title: str
+    store: str = "gsettings"
+    kind: str = ""
+    of: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -214,8 +230,8 @@ class Component:
     programs, signs: commands and files that tell that a home has it; everywhere: whether every home counts as having
     it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
-    version of the real reader that has read such a file; settings: rows of schema, key, value and title that choose its
-    files on a desktop, with {folder} and {tone} for the look's; follow: how running programs are told, each that runs;
+    version of the real reader that has read such a file; settings: those that choose its files on a
+    desktop, with {folder} and {tone} for the look's; colour_settings(scheme, get): those that hold its colours; follow: how running programs are told, each that runs;
     shape: what it has beyond colours, of OF_ONE; covers: programs that follow with it and are looked for by their name;
     restarts: an executable that may be ended and started again when the person asks, and the words that start it (none
     where it is started by whoever needs it); resources: its file whose lines are X resources, set in the server too;
@@ -247,7 +263,8 @@ class Component:
     knobs: tuple[Knob, ...] = ()
     after: tuple[str, ...] = ()
     tried: str = "not tried"
-    settings: tuple[tuple[str, str, str, str], ...] = ()
+    settings: tuple[ComponentSetting, ...] = ()
+    colour_settings: Callable[[Scheme, Files], tuple[ComponentSetting, ...]] | None = None
     follow: tuple[ReloadMethod, ...] = ()
     restarts: tuple[str, ...] = ()
     shape: tuple[str, ...] = ()
@@ -316,6 +333,8 @@ class FolderFiles:
         """Return the files that match, as paths from the root."""
         usual = {place: name for name, place in self.moved.items()}
         try:
+            if pattern.startswith("/"):
+                return sorted(str(p) for p in Path("/").glob(pattern[1:]) if p.is_file())
             found = self.root.glob(moved_path(pattern, self.moved))
             return sorted(moved_path(p.relative_to(self.root).as_posix(), usual) for p in found if p.is_file())
         except (ValueError, NotImplementedError, OSError):  # no pattern of paths, or nothing that could be looked at

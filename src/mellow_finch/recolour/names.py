@@ -105,3 +105,29 @@ LIBRARY_NAMES: Mapping[str, str] = {
     "shade_color": "divider",
     "scrollbar_outline_color": "divider",
 }
+# What the library (1.6 on) works out by itself or fixes unless the root of a sheet says it, and the role each shows;
+# all of its other variables are the names above. The first five stand as text on the window, cards and menus.
+LIBRARY_VARIABLES: Mapping[str, str] = {
+    "accent-color": "link",
+    "success-color": "success_ink",
+    "warning-color": "warning_ink",
+    "error-color": "error_ink",
+    "destructive-color": "error_ink",
+    "active-toggle-bg-color": "selection",
+    "active-toggle-fg-color": "selection_text",
+    "overview-bg-color": "window",
+    "overview-fg-color": "window_text",
+}
+# Variables of the library that a look leaves alone, each with why.
+LIBRARY_LEFT: Mapping[str, str] = {
+    "standalone-color-oklab": "only a step towards those that are set",
+    "border-color": "a share of the text's colour",
+    "border-opacity": "a share of the text's colour",
+    "banner-color": "mixed of the accent and the window",
+    "disabled-opacity": "what is off is held to no ratio",
+    "window-radius": "a shape",
+    **{
+        f"accent-{name}": "the nine accents that a person chooses among"
+        for name in ("blue", "teal", "green", "yellow", "orange", "red", "pink", "purple", "slate")
+    },
+}

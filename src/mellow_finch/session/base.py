@@ -125,6 +125,9 @@ class DesktopSession(Protocol):
     def keys(self, store: str, schema: str, pattern: str) -> list[str]:
         """Return the keys of a schema that match a pattern."""
 
+    def monitors(self) -> list[str]:
+        """Return the names of the screens as the X server calls them, none where that is not known."""
+
     def file(self, store: str, schema: str) -> Path | None:
         """Return the file of a person's own in which settings stand, None where there is no such file."""
 

@@ -26,7 +26,7 @@ class SettingRule:
 
     title: what it sets, for people; component: the one whose files it chooses, empty for the picture; writes: a file
     that the look has to write for it, {theme} for its folder; every: whether the key is a pattern of which each that
-    exists is set; beside: the same with a pattern of other keys, which ours lies beside; only_set: whether it is passed
+    exists is set; made: the key that is set where none of these exists, {monitor} for each screen's name; beside: the same with a pattern of other keys, which ours lies beside; only_set: whether it is passed
     over where it is not set; adds: what parts a list's entries, to which the value is added; where: a schema and key
     that have to be there; needs: a word of the wish that it only goes with; the value takes such words in braces.
     """
@@ -40,6 +40,7 @@ class SettingRule:
     component: str = ""
     writes: str = ""
     every: bool = False
+    made: str = ""
     beside: str = ""
     only_set: bool = False
     adds: str = ""
@@ -162,7 +163,7 @@ def told_apart(environ: Mapping[str, str], running: Collection[str]) -> Desktop 
 @dataclass(frozen=True, slots=True)
 class Wish:
     """What a look wants of a desktop: its theme's folder, light or dark, the picture with how it lies,
-    companions, the home."""
+    companions, the home, and the name of the desktop's own accent that is nearest to its."""
 
     theme: str
     tone: str
@@ -170,6 +171,7 @@ class Wish:
     mode: str = "fill"
     companions: Mapping[str, str] = field(default_factory=dict)
     home: str = ""
+    accent: str = ""
 
     def words(self, desktop: Desktop | None) -> dict[str, str]:
         """Return what stands for the names in braces."""
@@ -180,6 +182,7 @@ class Wish:
             "theme": self.theme,
             "folder": self.theme,
             "tone": self.tone,
+            "accent": self.accent,
             "dark": "true" if self.tone == "dark" else "false",
             "picture": self.picture,
             "uri": Path(self.picture).as_uri() if Path(self.picture).is_absolute() else "",
@@ -226,7 +229,10 @@ def keys_of(row: SettingRule, session: DesktopSession) -> list[str]:
         name = row.key.rpartition("/")[2]
         found = session.keys(row.store, row.schema, row.beside)
         return [f"{key.rpartition('/')[0]}/{name}" for key in found]
-    return session.keys(row.store, row.schema, row.key) if row.every else [row.key]
+    if not row.every:
+        return [row.key]
+    found = session.keys(row.store, row.schema, row.key)
+    return found or [row.made.format(monitor=name) for name in (session.monitors() if row.made else ())]
 
 
 def settings_for(

@@ -29,6 +29,10 @@ class NoDesktop:
         """Return nothing."""
         return []
 
+    def monitors(self) -> list[str]:
+        """Return nothing."""
+        return []
+
     def file(self, _store: str, _schema: str) -> Path | None:
         """Return that no setting stands in a file."""
         return None

@@ -69,6 +69,10 @@ class RealSession:
         found = self._stores.get(store)
         return found.keys(schema, pattern) if found is not None else []
 
+    def monitors(self) -> list[str]:
+        """Return the names of the screens."""
+        return x11.monitors()
+
     def file(self, store: str, schema: str) -> Path | None:
         """Return the file in which settings of a store stand."""
         found = self._stores.get(store)

@@ -149,6 +149,10 @@ class SimulatedSession:
         """Return the keys that there are."""
         return sorted(key for s, key in self.settings if s == schema and fnmatchcase(key, pattern))
 
+    def monitors(self) -> list[str]:
+        """Return one screen."""
+        return ["Reed-1"]
+
     def file(self, _store: str, _schema: str) -> Path | None:
         """Return that no setting stands in a file."""
         return None

@@ -36,6 +36,22 @@ def compositor() -> bool | None:
         display.close()
 
 
+def monitors() -> list[str]:
+    """Return the names of the screens by the X server's extension for them, as they are numbered there."""
+    display = _display()
+    if display is None:
+        return []
+    try:
+        from Xlib.error import XError
+
+        with suppress(XError, AttributeError):  # a server without the extension
+            found = display.screen().root.xrandr_get_monitors()
+            return [display.get_atom_name(m.name) for m in found.monitors]
+        return []
+    finally:
+        display.close()
+
+
 def fills_screen() -> bool:
     """Tell whether the window that is worked in fills the whole screen."""
     display = _display() if not os.environ.get("WAYLAND_DISPLAY") else None

@@ -33,6 +33,7 @@ from ..look.carry import look_text, read_look_text, with_paths
 from ..look.dressed import dress, every_component
 from ..look.model import Look
 from ..progress import Progress, Silent
+from ..session.accents import nearest_accent
 from ..session.desktop import Wish, desktops
 from ..theme.bundle.opened import Bundle, open_bundle
 from ..theme.bundle.read import read_theme
@@ -136,9 +137,9 @@ def settings_for_anyone(look: Look) -> list[tuple[str, str, str, str]]:
     picture = f"{HOME}/.local/share/backgrounds/{folder}/{_picture_name(look)}" if pictures_of(look) else ""
     rows: dict[tuple[str, str, str], str] = {}
     for component in (COMPONENT_BY_ID[i] for i in ("gtk-3", "gtk-4")):
-        for schema, key, value, _ in component.settings:
-            words = Wish(folder, look.tone).words(None)
-            rows.setdefault(("gsettings", schema, key), value.format(**words))
+        for choice in component.settings:
+            words = Wish(folder, look.tone, accent=nearest_accent(look.colours["accent"])).words(None)
+            rows.setdefault(("gsettings", choice.schema, choice.key), choice.value.format(**words))
     for desktop in desktops():
         wish = Wish(folder, look.tone, picture, look.placement.mode)
         words = {**wish.words(desktop), "uri": f"file://{picture}" if picture else ""}

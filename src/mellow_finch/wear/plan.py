@@ -9,10 +9,11 @@ from pathlib import Path
 from typing import Literal
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.model import Component, Files
+from ..components.model import Component, ComponentSetting, Files
 from ..errors import WearError
 from ..language import tr
 from ..look.dressed import Dressed, Output
+from ..session.accents import nearest_accent
 from ..session.base import DesktopSession, DesktopSetting, ReloadMethod
 from ..session.desktop import Desktop, Wish, desktop_named, settings_for
 from ..session.none import NoDesktop
@@ -205,19 +206,33 @@ def _settings(
     Light or dark is among these, and desktops rewrite other settings when it changes.
     """
     look = dressed.look
-    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, look.companions, str(home))
+    accent = nearest_accent(look.colours["accent"])
+    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, look.companions, str(home), accent)
     words = wish.words(None)
     told: dict[DesktopSetting, tuple[str, str]] = {}
     for component in dressed.components:
-        for schema, key, value, title in component.settings:
-            told.setdefault(DesktopSetting(schema, key, value.format(**words)), (title, component.id))
+        for row in component.settings:
+            told.setdefault(DesktopSetting(row.schema, row.key, row.value.format(**words)), (row.title, component.id))
+        held = component.colour_settings
+        for row in held(look.scheme(), dressed.home) if held is not None else ():
+            setting = DesktopSetting(_schema_of(row, session), row.key, row.value, row.store, row.kind)
+            told.setdefault(setting, (row.title, component.id))
         for name, value in _resources(dressed, component):
             told.setdefault(DesktopSetting("", name, value, "xresources"), ("X resources", component.id))
     desktop = desktop_named(session.desktop) or Desktop(id="", title="")
     without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]
-    for setting, row in settings_for(desktop, wish, paths, session, without):
-        told.setdefault(setting, (row.title, row.component))
+    for setting, rule in settings_for(desktop, wish, paths, session, without):
+        told.setdefault(setting, (rule.title, rule.component))
     return told
+
+
+def _schema_of(row: ComponentSetting, session: DesktopSession) -> str:
+    """Return where a setting lies; where another one says it that is not set, in the place that is usual."""
+    if not row.of:
+        return row.schema
+    schema, key, usual = row.of
+    said = session.read(DesktopSetting(schema, key, store=row.store))
+    return row.schema.replace("{of}", said.value or usual)
 
 
 _RESOURCE = re.compile(r"^([A-Za-z*.?][\w*.?-]*)[ \t]*:[ \t]*(\S.*?)[ \t]*$", re.MULTILINE)

@@ -102,7 +102,7 @@ def _by_settings(
     """Answer by what the settings are when they are read back, and by what the desktop publishes of them."""
     other = [row for row in rows if row.after is not None and not session.read(row.setting).has(row.after)]
     if other:
-        names = parted(f"“{row.title or row.key}”" for row in other)
+        names = parted(dict.fromkeys(f"“{row.title or row.key}”" for row in other))
         return Call(id_, title, "differs", tr("{names} was changed since the look was put on.").format(names=names))
     if shown and not any(name in shown for name in _PUBLISHED.values()) and any(r.key in _PUBLISHED for r in rows):
         words = tr("No X settings daemon gives the theme out here, so programs show it when they start.")

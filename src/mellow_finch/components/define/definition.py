@@ -15,6 +15,8 @@ are read back; nothing about it is said anywhere else. Its fields:
 - told: for readers that changed the spelling of their files, a word, and rows of a file (of the machine by its whole
   path), a pattern that says yes and one that says no; the first that matches decides whether templates have the word
   (‹?word›, ‹?!word›);
+- settings: those of the desktop that choose its files; colour_settings: those of a program that hold its colours, as a
+  template of lines, {of} in the schema standing for what another setting says;
 - covers: programs that follow with it and are looked for by their name;
 - knobs: numbers that a person sets.
 """
@@ -22,7 +24,7 @@ are read back; nothing about it is said anywhere else. Its fields:
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import replace
 from functools import cache
 from importlib.resources import files
@@ -42,6 +44,7 @@ from ..model import (
     OWN,
     SHAPE_OPTIONS,
     Component,
+    ComponentSetting,
     Files,
     Knob,
     OutFile,
@@ -60,7 +63,7 @@ from ..write.inplace import in_force, matching, read_sheet, text_with_all, ways_
 from ..write.makers import MAKERS
 from ..write.palette import ComponentPalette, Shade, component_colours
 from ..write.rule import FileRule, Job
-from ..write.rules import WAYS, words_of, write_rules
+from ..write.rules import WAYS, is_told, words_of, write_rules
 from ..write.template import names_in
 from ..write.terminal import TERMINAL
 from .kinds import KINDS as COMPONENT_KINDS
@@ -324,6 +327,19 @@ def _tells(get: Files, rows: Iterable[tuple[str, str, str]]) -> bool:
     return False
 
 
+_SETTING = re.compile(r"^(?P<key>[^:=\n]+?)(?::(?P<kind>\w+))?=(?P<value>.*)$", re.MULTILINE)
+
+
+def _settings_of(row: Mapping[str, Any], job: Job) -> Iterator[ComponentSetting]:
+    """Yield the settings that a row's template makes of the look's colours, a line each."""
+    if not is_told(row.get("only", ""), job.words):
+        return
+    store, of = row.get("store", "gsettings"), tuple(row.get("of", ()))
+    for found in _SETTING.finditer(job.fill(row["template"], row.get("spell", "hex"))):
+        kind = found["kind"] or ""
+        yield ComponentSetting(row["schema"], found["key"], found["value"], tr(row["title"]), store, kind, of)
+
+
 def _look_over(row: Mapping[str, Any]) -> None:
     """Raise ParseError for a definition that is not whole: by its fields, and by what it names."""
     from .schema import checked, wrong
@@ -395,11 +411,18 @@ def _built(row: Mapping[str, Any]) -> Component:
         set_ = {n: replace(s, by=s.by * numbers[f"{n}_by"]) if f"{n}_by" in numbers else s for n, s in shades.items()}
         return component_colours(owner, set_, parts, scheme, before)
 
-    def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
+    def job_of(scheme: Scheme, get: Files) -> Job:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)
         words = words_of(scheme, get, owner) | {name: f"{value:g}" for name, value in numbers.items()}
         words |= {t["word"]: "1" for t in told if _tells(get, t["files"])}
-        written = write_rules(rules, Job(owner, parts, scheme, worn, words, numbers, get, {}))
+        return Job(owner, parts, scheme, worn, words, numbers, get, {})
+
+    def colour_settings(scheme: Scheme, get: Files) -> tuple[ComponentSetting, ...]:
+        job = job_of(scheme, get)
+        return tuple(s for r in row["colour_settings"] for s in _settings_of(r, job))
+
+    def write(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
+        written = write_rules(rules, job_of(scheme, get))
         return with_emblems(written, owner, scheme, get) if row["kind"] in KINDS else written
 
     made = [s for s in rules if s.how != "recolour"]
@@ -433,7 +456,8 @@ def _built(row: Mapping[str, Any]) -> Component:
         origin=_origin(rules),
         further=_further(rules),
         after=(*_tuple(row.get("after")), *_tuple(_set(row.get("set", "")).get("ground"))),
-        settings=tuple((s["schema"], s["key"], s["value"], tr(s["title"])) for s in row.get("settings", ())),
+        settings=tuple(ComponentSetting(**{**s, "title": tr(s["title"])}) for s in row.get("settings", ())),
+        colour_settings=colour_settings if "colour_settings" in row else None,
         follow=tuple(ReloadMethod.of(w) for w in row.get("follow", ())),
         restarts=_tuple(row.get("restarts")),
         shape=_shape_of(made),

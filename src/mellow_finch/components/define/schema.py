@@ -84,6 +84,7 @@ class Read(_Row):
     format: Word = ""
     like: Index | None = None
     counted: bool = False
+    fresh: bool = False
     every: bool = False
     notation: Word = ""
     opacities: list[OpacityRow] = []
@@ -111,6 +112,7 @@ class File(_Row):
     format: Word = ""
     line_ends: Literal["", "lf"] = ""
     named: list[Pair] = []
+    only: Word = ""
     options: dict[Word, Word | bool | Number] = {}
     reader: Word = ""
     region: Word = ""
@@ -150,6 +152,18 @@ class Chosen(_Row):
     key: Name
     value: Word
     title: Name
+
+
+class ColourSettings(_Row):
+    """Settings that hold the colours, a line each: KEY=VALUE, or KEY:KIND=VALUE where the store wants to know it."""
+
+    schema: Name
+    title: Name
+    template: Text
+    store: Name = "gsettings"
+    of: Annotated[list[Word], Meta(min_length=3, max_length=3)] | None = None
+    only: Word = ""
+    spell: Word = "hex"
 
 
 class ConditionRow(_Row):
@@ -192,6 +206,7 @@ class Definition(_Row):
     scene: Word = ""
     set: Word = ""
     settings: list[Chosen] = []
+    colour_settings: list[ColourSettings] = []
     shades: dict[Word, ShadeRow] = {}
     signs: list[Glob] | Glob = []
     told: list[ConditionRow] = []

@@ -38,7 +38,7 @@ class ReadingRule:
     """How a file is read back.
 
     paths: patterns from the home folder, the first that is there counts; format: whose scanner finds the colours;
-    counted: whether equal keys are numbered through the whole file rather than the last one counting; references: how
+    fresh: whether only files count that were just made; counted: whether equal keys are numbered through the whole file rather than the last one counting; references: how
     a key refers to another: "${a.b}", "@a", "$a" or "" for not at all; include: how the format takes in other files;
     tables: whether the file is read as TOML, however its tables are spelled;
     every: whether all files that match count, one after the other; via: (path, pattern) rows, the group of each of
@@ -52,6 +52,7 @@ class ReadingRule:
 
     paths: tuple[str, ...]
     format: str
+    fresh: bool = False
     counted: bool = False
     references: str = ""
     include: Include | None = None
@@ -198,6 +199,8 @@ def values_in(get: Files, readings: tuple[ReadingRule, ...]) -> dict[str, Rgba]:
 def read_paths(get: Files, reading: ReadingRule) -> list[str]:
     """Return the files that a reading reads, in their order: the first that is there, or all where every one counts."""
     paths = _chosen(get, reading)
+    if reading.fresh:
+        return [p for pattern in paths for p in get.find(pattern) if get.fresh(p)][:1]
     if reading.every:
         return list(dict.fromkeys(p for path in paths for p in (sorted(get.find(path)) if "*" in path else [path])))
     found = first_of(get, paths)

@@ -8,17 +8,17 @@ from importlib.resources import files
 
 import numpy as np
 
-from ...colour.contrast import luminance
+from ...colour.contrast import luminance, ratio
 from ...colour.gamut import oklch_to_rgba, oklch_to_rgbas, rgba_to_oklch
 from ...colour.requirement import DISABLED, MARK, NONE, TEXT, Requirement
 from ...colour.rgb import Rgba
 from ...language import tr
 from ...palette.fit import fit
-from ...recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
+from ...recolour.names import LIBRARY_NAMES, LIBRARY_VARIABLES, PUBLIC_NAMES
 from ...syntax.cascade import paint_all
 from ...syntax.ini import read_ini, set_keys
 from ...syntax.region import put_region
-from ..model import Component, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
+from ..model import Component, ComponentSetting, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
 from .template import css_colour
 from .user_sheet import UserSheet
 
@@ -67,6 +67,31 @@ def theme_colours(scheme: Scheme) -> dict[str, Rgba]:
     return out
 
 
+_LIBRARY_DIM = 55  # percent
+# Where GTK 4 lies, with its minor number times a hundred in its name; variables are known from 4.16 on.
+_LIBRARY_FILES = tuple(
+    f"{folder}/libgtk-4.so.1.*"
+    for folder in (
+        "/usr/lib",
+        "/usr/lib64",
+        "/usr/lib/*-linux-*",
+        "/usr/local/lib",
+        "/usr/local/lib/*-linux-*",
+        "/run/current-system/sw/lib",
+        "/var/lib/flatpak/runtime/org.gnome.Platform/*/*/active/files/lib/*-linux-*",
+        ".local/share/flatpak/runtime/org.gnome.Platform/*/*/active/files/lib/*-linux-*",
+    )
+)
+_VARIABLES_SINCE = 1600
+
+
+def knows_variables(get: Files) -> bool:
+    """Tell whether a GTK 4 that knows custom properties is there, or none at all: an older one warns of each."""
+    found = [path.rpartition(".so.1.")[2].partition(".")[0] for p in _LIBRARY_FILES for path in get.find(p)]
+    numbers = [int(number) for number in found if number.isdecimal()]
+    return not numbers or max(numbers) >= _VARIABLES_SINCE
+
+
 # The library's own colours keep their hue names: programs use them freely.
 _SPECTRUM_HUES = {
     "blue": 255.0,
@@ -104,14 +129,63 @@ def _spectrum_of(chroma: float, tint: float, hue: float) -> str:
     return "\n".join(rows) + "\n"
 
 
+# How much of its own colour the library lays under a button that deletes: at rest, under the pointer.
+_TINTS = (0.15, 0.20)
+_FIELD = 0.10  # and how much of the text's under a field
+_STEPS_TO_REST = 8
+_SURFACES = (("window", "view", "card", "menu", "sidebar", "header"), ("window", "view", "card"))
+
+
+def _ink(scheme: Scheme, role: str, tinted: bool) -> Rgba:
+    """Return the colour of a role as text on the library's surfaces; tinted: also on a share of itself over each.
+
+    A share of the ink moves with it, so it is fitted until it rests.
+    """
+    found = scheme.colours[role]
+    for surfaces in _SURFACES:
+        faces = [face for name in surfaces for face in scheme.faces(name)]
+        ink: Rgba | None = found
+        for _ in range(_STEPS_TO_REST):
+            tints = [_between(face, ink, by) for face in faces for by in _TINTS] if tinted and ink else []
+            before, ink = ink, fit(ink, [(face, scheme.text_need) for face in (*faces, *tints)]) if ink else None
+            if ink is None or ink == before:
+                break
+        if ink is not None:
+            return ink
+    return found
+
+
+def _dim_opacity(scheme: Scheme) -> int:
+    """Return how opaque, in percent, quiet text has to be for being read wherever the library draws it."""
+    pairs = (("window", "window_text"), ("view", "view_text"), ("card", "card_text"), ("menu", "menu_text"),
+             ("sidebar", "sidebar_text"), ("header", "header_text"))  # fmt: skip
+    rows = [(face, scheme.colours[text]) for surface, text in pairs for face in scheme.faces(surface)]
+    rows += [(_between(face, text, _FIELD), text) for face, text in rows]
+    for percent in range(_LIBRARY_DIM, 100, 5):
+        if all(ratio(_between(face, text, percent / 100), face) >= scheme.text_need for face, text in rows):
+            return percent
+    return 100
+
+
+def _variables(scheme: Scheme) -> str:
+    """Return the rule that sets what the library works out by itself since 1.6."""
+    named = {}
+    for name, role in LIBRARY_VARIABLES.items():
+        inked = role.endswith("_ink") or role == "link"
+        named[name] = _ink(scheme, role, name == "destructive-color") if inked else scheme.colours[role]
+    rows = "".join(f"  --{name}: {css_colour(colour)};\n" for name, colour in named.items())
+    return f":root {{\n{rows}  --dim-opacity: {_dim_opacity(scheme)}%;\n}}\n"
+
+
 def _banner(scheme: Scheme) -> str:
     return f"/* {scheme.plain_name}, {scheme.tone}: written by Mellow Finch. */\n"
 
 
 def _settings(scheme: Scheme, get: Files, version: str) -> OutFile:
     path = f".config/gtk-{version}/settings.ini"
-    dark = "1" if scheme.tone == "dark" else "0"
-    keys = {"gtk-theme-name": scheme.folder, "gtk-application-prefer-dark-theme": dark}
+    keys = {"gtk-theme-name": scheme.folder}
+    if version == "3.0":  # programs of GTK 4's platform library warn of it, and our theme is the same in both
+        keys["gtk-application-prefer-dark-theme"] = "1" if scheme.tone == "dark" else "0"
     return OutFile(path, as_bytes(set_keys(text_of(get, path), "Settings", keys)))
 
 
@@ -174,6 +248,7 @@ def write_gtk4(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     named = theme_colours(scheme)
     names = _definitions(named, {**LIBRARY_NAMES, **PUBLIC_NAMES})
     region = _banner(scheme) + names + _spectrum(scheme) + _shape(scheme, "gtk-4")
+    region += _variables(scheme) if knows_variables(get) else ""
     user = _USER_4.recoloured(scheme, get, _sheet(scheme, "gtk-4"), region)
     own = user.pop(_USER_4.path, text_of(get, _USER_4.path))
     return (
@@ -391,9 +466,10 @@ _USER_4 = UserSheet("gtk-4", ".config/gtk-4.0/gtk.css", GTK4_PARTS, _data("gtk_r
 # Light or dark first: desktops rewrite other settings when it changes.
 _INTERFACE = "org.gnome.desktop.interface"
 _SETTINGS = (
-    (_INTERFACE, "color-scheme", "prefer-{tone}", "Light or dark"),
-    (_INTERFACE, "gtk-theme", "{folder}", "Theme of programs"),
+    ComponentSetting(_INTERFACE, "color-scheme", "prefer-{tone}", "Light or dark"),
+    ComponentSetting(_INTERFACE, "gtk-theme", "{folder}", "Theme of programs"),
 )
+_ACCENT = ComponentSetting(_INTERFACE, "accent-color", "{accent}", "Accent")
 
 GTK3 = Component(
     settings=_SETTINGS,
@@ -416,8 +492,8 @@ GTK3 = Component(
     places=(".config/gtk-3.0/gtk.css", ".config/gtk-3.0/settings.ini"),
 )
 GTK4 = Component(
-    settings=_SETTINGS,
-    tried="GTK 4.8.3: parsed without an error",
+    settings=(*_SETTINGS, _ACCENT),
+    tried="GTK 4.8.3: parsed without an error; 4.18.6 and 4.24.1, their library 1.7.6 and 1.10.0: asked for the colours",
     everywhere=True,
     scene="gtk-4",
     id="gtk-4",

@@ -54,7 +54,7 @@ def _made(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
     if rule.how == "recolour":
         yield from recoloured_files(rule, job)
         return
-    if any(job.files.find(pattern) for pattern in rule.unless):
+    if any(job.files.find(pattern) for pattern in rule.unless) or not is_told(rule.only, job.words):
         return
     for path in _targets(rule, job):
         there = job.files(path) is not None
@@ -66,6 +66,11 @@ def _made(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
         else:
             body = job.fill(rule.template, rule.spell)
             yield path, as_bytes(WAYS[rule.how](text_of(job.files, path), body, rule))
+
+
+def is_told(only: str, words: Mapping[str, str]) -> bool:
+    """Tell whether what a row is for goes with the words that are told of a reader; "!" before one turns it round."""
+    return not only or (only.removeprefix("!") in words) is not only.startswith("!")
 
 
 def _targets(rule: FileRule, job: Job) -> list[str]:

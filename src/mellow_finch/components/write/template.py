@@ -39,6 +39,7 @@ SPELLINGS: dict[str, Callable[[Rgba], str]] = {
     "hex": lambda c: c.opaque.hex,
     "hexa": lambda c: c.opaque.hex + (_alpha(c) if c.a < 1 else ""),
     "hex8": lambda c: f"#{_digits(c)}{_alpha(c)}",
+    "deep": lambda c: "#" + "".join(f"{v:02X}" * 2 for v in c[:3]),
     "argb": lambda c: f"#{_alpha(c)}{_digits(c)}",
     "bare": _digits,
     "bare8": lambda c: _digits(c) + _alpha(c),
