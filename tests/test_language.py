@@ -214,6 +214,7 @@ def pseudo(folder: Path) -> Path:
     return folder
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("code", ["pseudo", pytest.param("ar", marks=pytest.mark.long)])
 def test_no_view_is_cut_by_longer_words(code, tmp_path):
     """Every view of the window is laid out in a process of its own; what does not fit is told."""

@@ -199,7 +199,7 @@ def short_of(look, files):
     ]
 
 
-@settings(max_examples=5, phases=[Phase.explicit, Phase.reuse, Phase.generate])
+@settings(max_examples=3, phases=[Phase.explicit, Phase.reuse, Phase.generate])
 @given(
     accent=st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t)),
     hue=st.floats(0, 360),

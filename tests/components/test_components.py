@@ -43,6 +43,7 @@ def test_says_nothing_of_an_empty_home(component):
     assert component.read(NoFiles()) == {}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("tone", ["dark", pytest.param("light", marks=pytest.mark.long)])
 def test_every_pair_passes_for_every_demo_picture(looks, files, tone):
     for look in looks:

@@ -77,7 +77,7 @@ SPOILT = (
 )
 
 
-@pytest.mark.some(10)
+@pytest.mark.some(4)
 @pytest.mark.parametrize("number", range(len(SPOILT)))
 def test_a_spoilt_definition_is_one_sentence_and_everything_goes_on(number, tmp_path, monkeypatch):
     old, new = SPOILT[number]

@@ -56,7 +56,7 @@ def need(version: str) -> None:
 
 
 def put(look, component: str, folder: Path) -> None:
-    for file in COMPONENT_BY_ID[component].write(look.scheme(), NoFiles()):
+    for file in COMPONENT_BY_ID[component].write(look.scheme(), FolderFiles(folder)):
         path = folder / file.path
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_bytes(file.data)

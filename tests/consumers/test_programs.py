@@ -258,6 +258,7 @@ def test_bspwm_and_herbstluftwm_have_the_colours(worn):
     assert said.lower().split()[-2:] == [f"#{look['border']}", f"#{look['border_text']}"]
 
 
+@pytest.mark.some(1)
 @pytest.mark.parametrize("manager", ["fluxbox", "icewm"])
 def test_borders_are_painted(worn, manager):
     """A window's title bar has the border's colour, asked of the pixels."""

@@ -86,6 +86,7 @@ def judged(answers: dict[str, str], look, left_out: tuple[str, ...] = ()) -> Non
     assert heard == {name: meant[name] for name in heard}
 
 
+@pytest.mark.some(1)
 @pytest.mark.consumer
 @pytest.mark.parametrize("name", X11)
 def test_a_terminal_answers_with_the_looks_colours(name, worn):

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 
 from mellow_finch.colour.blend import over
-from mellow_finch.colour.contrast import ratio
+from mellow_finch.colour.contrast import luminance, ratio
 from mellow_finch.colour.difference import oklab_distance
 from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.requirement import TEXT
@@ -20,6 +20,7 @@ from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.look import edits
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.look.model import Look, derived_look
+from mellow_finch.look.ready import READY
 from mellow_finch.palette.ansi import APART, nearest_pair
 from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import FOLLOWS, ROLE_IDS
@@ -234,3 +235,15 @@ def test_a_look_of_an_older_file_is_completed():
     data["placement"] = {"mode": "fill", "width": 9, "height": 10**9}
     odd = look_from_json(json.dumps(data))
     assert odd.opacity == {"windows": 1.0} and (odd.placement.width, odd.placement.height) == (64, 32768)
+
+
+@pytest.mark.parametrize("need", [5.5, 7.0])
+def test_asking_for_more_contrast_never_turns_light_surfaces_dark_nor_dark_ones_light(looks, need):
+    for look in (*looks, *(ready.look() for ready in READY)):
+        strict = edits.with_temper(look, replace(look.temper, text_need=need))
+        for tone in TONES:
+            before, after = look.palettes[tone], strict.palettes[tone]
+            for role in ("window", "view", "card", "menu", "header", "sidebar", "panel", "terminal"):
+                assert (luminance(before[role]) > 0.18) == (luminance(after[role]) > 0.18), (look.name, tone, role)
+            moved = [oklab_distance(before[role], after[role]) for role in before]
+            assert sum(moved) / len(moved) < 0.05, (look.name, tone)

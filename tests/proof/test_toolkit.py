@@ -43,6 +43,7 @@ def archive(tmp_path):
     return path
 
 
+@pytest.mark.long
 @pytest.mark.consumer
 def test_before_and_after_are_painted_and_measured(able, archive, look):
     theme = open_theme(archive)

@@ -56,6 +56,7 @@ print(json.dumps(out))
 """
 
 
+@pytest.mark.some(1)
 @pytest.mark.consumer
 @pytest.mark.parametrize("with_dconf", [True, False])
 def test_settings_are_put_back_exactly_not_set_included(tmp_path, with_dconf):

@@ -453,6 +453,7 @@ def test_a_file_of_two_names_and_what_a_file_has_beside_its_bytes_stay(unpacked,
     assert whole_state(home) == before
 
 
+@pytest.mark.long
 @pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
 def test_a_parcel_taken_off_under_a_look_can_be_taken_off_once_more_after_it(unpacked, sent, look, tmp_path):
     home = build_demo_home(tmp_path / "home")

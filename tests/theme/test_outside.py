@@ -417,8 +417,7 @@ def test_words_of_a_look_are_replaced_by_words_of_their_kind_alone(home, look):
 # Text formats
 
 
-@pytest.mark.some(3)
-@pytest.mark.some(6)
+@pytest.mark.some(2)
 @pytest.mark.parametrize(
     "text",
     [
@@ -435,7 +434,7 @@ def test_deep_and_odd_texts_are_read_in_a_moment(text):
     assert time.monotonic() - started < 60  # a bound against quadratic readers, not a measure
 
 
-@pytest.mark.some(10)
+@pytest.mark.some(3)
 @pytest.mark.parametrize(
     "run",
     [

@@ -513,6 +513,7 @@ def test_torn_themes_are_told_in_words_or_recoloured(seed, tmp_path, dark):
         assert str(error).endswith(".")
 
 
+@pytest.mark.long
 def test_a_sheet_of_two_megabytes_is_recoloured_and_not_judged(tmp_path, dark):
     path = tmp_path / "gtk.css"
     path.write_text(

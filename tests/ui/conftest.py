@@ -7,6 +7,7 @@ import time
 import pytest
 from PyQt6.QtWidgets import QApplication
 
+from mellow_finch.demo.build import build_demo_home
 from mellow_finch.ui.kit.style import Style, load_fonts
 from mellow_finch.ui.window.parts import OpenWindow as Window
 from mellow_finch.ui.window.tally import COUNTING
@@ -24,19 +25,62 @@ def rested(window) -> None:
         time.sleep(0.002)  # so that the work itself has room
 
 
-@pytest.fixture
-def window(qtbot, home):
-    app = QApplication.instance()
+def new_window(home):
+    """Return a window on a home, shown."""
     load_fonts()
     style = Style()
-    style.use(app, True)
+    style.use(QApplication.instance(), True)
     made = Window(style, home)
-    qtbot.addWidget(made)
     made.resize(1280, 800)
-    with qtbot.waitExposed(made):
-        made.show()
+    made.show()
+    return made
+
+
+@pytest.fixture
+def window(qtbot, home):
+    made = new_window(home)
+    qtbot.addWidget(made)
     yield made
     made.close()
+
+
+@pytest.fixture(scope="module")
+def standing(qapp, tmp_path_factory):
+    """Return a window for the tests of a module, and the look that each begins with."""
+    home = build_demo_home(tmp_path_factory.mktemp("standing") / "demo" / "home")
+    made = new_window(home)
+    made.opening.offer_readings = lambda: None
+    made.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    while made.jobs._running or made.desk.drawing:
+        QApplication.processEvents()
+        rested(made)
+    yield made, made.document.look
+    made.document.stack.setClean()
+    made.close()
+
+
+@pytest.fixture
+def shared(qtbot, standing, settle):
+    """Return the module's window as it was at first: for tests that leave its home alone."""
+    made, look = standing
+    document = made.document
+    document.follow(True)
+    document.in_view = ""
+    if document.look != look:
+        document.show(look)
+    document.stack.clear()
+    document.select("accent")
+    made.resize(1280, 800)
+    made.stage.whole()
+    made.stage.mark("", "")
+    made.tune.role.family.setChecked(True)
+    made.tune.eyes.buttons["normal"].click()
+    made.tune.glass.flat.setChecked(False)
+    made.tune.show_page("role")
+    made.stage.set_note("")
+    made.show_step("gather")
+    settle(made)
+    return made
 
 
 @pytest.fixture

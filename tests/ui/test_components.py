@@ -18,10 +18,10 @@ from tests.ui.conftest import rested
 
 
 @pytest.fixture
-def dressing(opened):
-    opened.show_step("dress")
-    rested(opened)
-    return opened
+def dressing(shared):
+    shared.show_step("dress")
+    rested(shared)
+    return shared
 
 
 def heads(list_):
@@ -232,6 +232,7 @@ def test_companions_are_off_until_asked_and_one_step_each(dressing, settle, monk
     assert page.boxes["buttons"].currentText() == "As it is" and box.currentText() == "Reed"
 
 
+@pytest.mark.long
 def test_components_of_every_new_scene_are_drawn_in_their_colours_one_after_the_other(opened, settle):
     """Each that comes into sight is drawn with what its files say, whichever was in sight before."""
     from mellow_finch.look.edits import with_dressed

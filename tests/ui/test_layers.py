@@ -44,9 +44,7 @@ def painted(draw, ratio=1.0):
     return pixels(image)
 
 
-@pytest.mark.some(2)
-@pytest.mark.parametrize("ratio", [1.0, 2.0])
-@pytest.mark.parametrize("shown", ["", "i3", "foot"])
+@pytest.mark.parametrize(("shown", "ratio"), [("", 1.0), ("i3", 2.0)])
 def test_layers_show_what_drawing_everything_shows(opened, shown, ratio):
     paints = opened.document.dressed_with(shown).paints if shown else opened.document.dressed.paints
     layers = Layers()

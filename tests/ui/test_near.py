@@ -28,10 +28,10 @@ from mellow_finch.ui.window.steps.rows import STEPS
 
 
 @pytest.fixture
-def tuned(opened, settle):
-    opened.show_step("tune")
-    settle(opened)
-    return opened
+def tuned(shared, settle):
+    shared.show_step("tune")
+    settle(shared)
+    return shared
 
 
 def wheel(stage, notches, at, keys=Qt.KeyboardModifier.ControlModifier):
@@ -51,21 +51,20 @@ def test_the_desktop_fills_more_than_half_of_the_window(tuned):
     assert 320 <= tuned.side.width() <= 520
 
 
-@pytest.mark.some(5)
-@pytest.mark.parametrize("notches", [1, 4, 9, 40])
-def test_what_is_under_the_pointer_stays_there_while_one_comes_nearer(tuned, notches):
-    stage = tuned.stage
-    at = QPointF(430, 300)
-    spot = stage.viewport.unit_at(at)
-    for _ in range(notches):
-        wheel(stage, 1, at)
-    assert stage.near > stage.viewport.whole_scale and stage.near <= 8
-    assert (stage.viewport.unit_at(at) - spot).manhattanLength() < 0.5
-    view = stage.viewport.view
-    assert QRectF(-0.01, -0.01, WIDTH + 0.02, HEIGHT + 0.02).contains(view)
-    for _ in range(notches + 1):
-        wheel(stage, -1, at)
-    assert stage.near == 0 and stage.viewport.view == QRectF(0, 0, WIDTH, HEIGHT)
+def test_what_is_under_the_pointer_stays_there_while_one_comes_nearer(tuned):
+    for notches in (1, 4, 9, 40):
+        stage = tuned.stage
+        at = QPointF(430, 300)
+        spot = stage.viewport.unit_at(at)
+        for _ in range(notches):
+            wheel(stage, 1, at)
+        assert stage.near > stage.viewport.whole_scale and stage.near <= 8
+        assert (stage.viewport.unit_at(at) - spot).manhattanLength() < 0.5
+        view = stage.viewport.view
+        assert QRectF(-0.01, -0.01, WIDTH + 0.02, HEIGHT + 0.02).contains(view)
+        for _ in range(notches + 1):
+            wheel(stage, -1, at)
+        assert stage.near == 0 and stage.viewport.view == QRectF(0, 0, WIDTH, HEIGHT)
 
 
 def test_keys_come_near_and_back(qtbot, tuned):
@@ -86,28 +85,28 @@ def test_keys_come_near_and_back(qtbot, tuned):
     assert stage.near == 0
 
 
-@pytest.mark.parametrize(
-    ("component", "part"), [("gtk-3", "menu item:hover"), ("terminal", "cursor"), ("widget", "heading")]
-)
-def test_a_click_from_near_selects_what_a_click_on_the_whole_does(qtbot, tuned, component, part):
-    stage = tuned.stage
-    part = part if part in COMPONENT_BY_ID[component].by_key else next(iter(COMPONENT_BY_ID[component].by_key))
-    whole = stage.point_of(component, part)
-    if whole is None:
-        part = next(a.part for a in stage.areas if a.component == component)
+def test_a_click_from_near_selects_what_a_click_on_the_whole_does(qtbot, tuned):
+    for component, part in (("gtk-3", "menu item:hover"), ("terminal", "cursor"), ("widget", "heading")):
+        stage = tuned.stage
+        part = part if part in COMPONENT_BY_ID[component].by_key else next(iter(COMPONENT_BY_ID[component].by_key))
+        stage.whole()
         whole = stage.point_of(component, part)
-    expected = stage.area_at(whole)
-    stage.zoom(5, whole)
-    assert stage.area_at(stage.point_of(component, part)) == expected
-    picked = []
-    stage.picked.connect(picked.append)
-    qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=stage.point_of(component, part).toPoint())
-    assert picked == [expected]
+        if whole is None:
+            part = next(a.part for a in stage.areas if a.component == component)
+            whole = stage.point_of(component, part)
+        expected = stage.area_at(whole)
+        stage.zoom(5, whole)
+        assert stage.area_at(stage.point_of(component, part)) == expected
+        picked = []
+        stage.picked.connect(picked.append)
+        qtbot.mouseClick(stage, Qt.MouseButton.LeftButton, pos=stage.point_of(component, part).toPoint())
+        assert picked == [expected]
 
 
-def test_it_is_drawn_anew_rather_than_scaled_up(qtbot, tuned):
+def test_it_is_drawn_anew_rather_than_scaled_up(qtbot, opened):
     """From near, far fewer colours lie between text and surface than in an enlarged picture of the whole."""
-    stage = tuned.stage
+    stage = opened.stage
+    opened.show_step("tune")
     area = next(a for a in stage.areas if (a.component, a.part) == ("gtk-3", "menu item:hover") and a.what == "text")
 
     def there() -> QRect:
@@ -428,24 +427,23 @@ def drop(widget, at, role):
     return enter.isAccepted(), event.isAccepted()
 
 
-@pytest.mark.some(4)
-@pytest.mark.parametrize("component, part", [("shell", "panel"), ("gtk-3", "switch:on"), ("terminal", "terminal")])
-def test_a_role_dropped_on_the_stage_is_given_to_what_lies_there(tuned, settle, component, part):
-    document, stage = tuned.document, tuned.stage
-    stage.grab()
-    before = document.dressed.paints[component][part].fill
-    at = stage.point_of(component, part)
-    area = next(a for a in reversed(stage.areas) if a.rect.contains(stage.viewport.unit_at(at)))
-    assert drop(stage, at, "error") == (True, True)
-    settle(tuned)
-    decisions = document.look.decisions
-    given = [o for o, own in decisions.items() if "error" in {**own.groups, **own.roles}.values()]
-    assert set(given) <= {Owner.component(area.component)} and bool(given) == (component == "shell")
-    paints = document.dressed.paints[area.component][area.part]
-    error = document.look.colours["error"]
-    assert min(oklab_distance(error, c) for c in (paints.fill, paints.text) if c) < 0.12
-    document.stack.undo()
-    assert document.dressed.paints[component][part].fill == before
+def test_a_role_dropped_on_the_stage_is_given_to_what_lies_there(tuned, settle):
+    for component, part in (("shell", "panel"), ("gtk-3", "switch:on"), ("terminal", "terminal")):
+        document, stage = tuned.document, tuned.stage
+        stage.grab()
+        before = document.dressed.paints[component][part].fill
+        at = stage.point_of(component, part)
+        area = next(a for a in reversed(stage.areas) if a.rect.contains(stage.viewport.unit_at(at)))
+        assert drop(stage, at, "error") == (True, True)
+        settle(tuned)
+        decisions = document.look.decisions
+        given = [o for o, own in decisions.items() if "error" in {**own.groups, **own.roles}.values()]
+        assert set(given) <= {Owner.component(area.component)} and bool(given) == (component == "shell")
+        paints = document.dressed.paints[area.component][area.part]
+        error = document.look.colours["error"]
+        assert min(oklab_distance(error, c) for c in (paints.fill, paints.text) if c) < 0.12
+        document.stack.undo()
+        assert document.dressed.paints[component][part].fill == before
 
 
 def test_what_is_no_role_is_not_taken_by_the_stage(tuned):

@@ -172,6 +172,7 @@ def test_a_step_is_kept_on_the_shelf(wall, settle, monkeypatch):
     assert [k.tone for k in kept][:1] == ["dark"]
 
 
+@pytest.mark.long
 def test_a_card_and_a_sheet_are_saved(wall, settle, tmp_path):
     wall.shelving.save_card(wall.shelving.desk.looks[:1], tmp_path / "card.png")
     settle(wall)

@@ -23,9 +23,9 @@ from mellow_finch.ui.stage.scene import TERMINAL
 
 
 @pytest.fixture
-def tuned(opened):
-    opened.show_step("tune")
-    return opened
+def tuned(shared):
+    shared.show_step("tune")
+    return shared
 
 
 def place(slider, value: float) -> QPoint:
@@ -106,17 +106,14 @@ def test_one_sentence_says_what_stops_a_role(tuned):
     assert "Nothing stops it" in tuned.tune.role.why.text()
 
 
-@pytest.mark.some(6)
-@pytest.mark.parametrize(
-    "text", ["#5a9bd0", "rgb(90 155 208)", "hsl(207 56% 58%)", "oklch(0.67 0.106 247)", "steelblue"]
-)
-def test_colours_are_typed_in_every_spelling(qtbot, tuned, text):
-    tuned.document.select("link")
-    field = tuned.tune.role.hex
-    field.setText(text)
-    qtbot.keyClick(field, Qt.Key.Key_Return)
-    colour = tuned.document.look.colours["link"]
-    assert abs(rgba_to_oklch(colour)[2] - 247) < 8 and field.text() == colour.hex
+def test_colours_are_typed_in_every_spelling(qtbot, tuned):
+    for text in ("#5a9bd0", "rgb(90 155 208)", "hsl(207 56% 58%)", "oklch(0.67 0.106 247)", "steelblue"):
+        tuned.document.select("link")
+        field = tuned.tune.role.hex
+        field.setText(text)
+        qtbot.keyClick(field, Qt.Key.Key_Return)
+        colour = tuned.document.look.colours["link"]
+        assert abs(rgba_to_oklch(colour)[2] - 247) < 8 and field.text() == colour.hex
 
 
 def test_the_accent_leads_its_family_unless_told_otherwise(tuned):
@@ -133,6 +130,7 @@ def test_the_accent_leads_its_family_unless_told_otherwise(tuned):
     tuned.actions_by_id["undo"].trigger()
     page.family.click()
     page.take(Rgba(80, 150, 200))
+    page.family.click()
     assert tuned.document.look.colours["selection"] == first.colours["selection"]
     tuned.document.select("menu")
     assert not page.family.isVisible()
@@ -157,24 +155,22 @@ def test_a_pair_leads_to_its_partner(qtbot, tuned):
     assert tuned.document.role == "menu" and tuned.tune.role.chooser.currentData() == "menu"
 
 
-@pytest.mark.some(3)
-@pytest.mark.some(12)
-@pytest.mark.parametrize("control", CONTROLS, ids=lambda c: c.id)
-def test_each_whole_look_control_is_one_step_and_stays_readable(tuned, control):
-    tuned.tune.show_page("whole")
-    before, count = tuned.document.look, tuned.document.stack.count()
-    slider = tuned.tune.whole.sliders[control.id].slider
-    slider.setSliderDown(True)
-    for step in (120, 150, 190):
-        slider.setValue(step)
-    slider.setSliderDown(False)
-    look = tuned.document.look
-    assert tuned.document.stack.count() == count + 1 and look != before
-    assert getattr(look.temper, control.id) == pytest.approx(control.low + (control.high - control.low) * 0.95)
-    assert not look.failing("dark") and not look.failing("light")
-    assert all(f.passes for f in tuned.document.findings)
-    tuned.tune.whole.reset.click()
-    assert tuned.document.look.palettes == before.palettes
+def test_each_whole_look_control_is_one_step_and_stays_readable(tuned):
+    for control in CONTROLS:
+        tuned.tune.show_page("whole")
+        before, count = tuned.document.look, tuned.document.stack.count()
+        slider = tuned.tune.whole.sliders[control.id].slider
+        slider.setSliderDown(True)
+        for step in (120, 150, 190):
+            slider.setValue(step)
+        slider.setSliderDown(False)
+        look = tuned.document.look
+        assert tuned.document.stack.count() == count + 1 and look != before
+        assert getattr(look.temper, control.id) == pytest.approx(control.low + (control.high - control.low) * 0.95)
+        assert not look.failing("dark") and not look.failing("light")
+        assert all(f.passes for f in tuned.document.findings)
+        tuned.tune.whole.reset.click()
+        assert tuned.document.look.palettes == before.palettes
 
 
 def test_asking_for_seven_to_one_reaches_every_file(tuned):
@@ -258,26 +254,25 @@ def test_the_least_opacity_is_marked_and_kept_to(tuned):
     assert not all(f.passes for f in tuned.document.findings) and "cannot be read" in page.notes["windows"].text()
 
 
-@pytest.mark.some(4)
-@pytest.mark.parametrize("vision", ["protan", "deutan", "tritan", "grey"])
-def test_the_stage_is_seen_with_other_eyes(tuned, vision):
-    tuned.document.select("window_text")
-    tuned.stage.mark("", "")
-    plain = tuned.stage.grab().toImage()
-    tuned.tune.show_page("eyes")
-    tuned.tune.eyes.buttons[vision].click()
-    seen = tuned.stage.grab().toImage()
-    assert tuned.stage._note.startswith("Seen: ")
-    tuned.stage.set_note("")
-    seen = tuned.stage.grab().toImage()
-    frame = tuned.stage.frame()
-    for share in ((0.1, 0.3), (0.5, 0.62), (0.33, 0.97), (0.86, 0.1)):
-        x, y = int(frame.x() + frame.width() * share[0]), int(frame.y() + frame.height() * share[1])
-        before, after = plain.pixelColor(x, y), seen.pixelColor(x, y)
-        expected = simulate_pixels(np.array([[before.red(), before.green(), before.blue()]], np.uint8), vision)[0]
-        assert np.abs(expected.astype(int) - [after.red(), after.green(), after.blue()]).max() <= 1
-    tuned.tune.eyes.buttons["normal"].click()
-    assert tuned.stage.grab().toImage() == plain
+def test_the_stage_is_seen_with_other_eyes(tuned):
+    for vision in ("protan", "deutan", "tritan", "grey"):
+        tuned.document.select("window_text")
+        tuned.stage.mark("", "")
+        plain = tuned.stage.grab().toImage()
+        tuned.tune.show_page("eyes")
+        tuned.tune.eyes.buttons[vision].click()
+        seen = tuned.stage.grab().toImage()
+        assert tuned.stage._note.startswith("Seen: ")
+        tuned.stage.set_note("")
+        seen = tuned.stage.grab().toImage()
+        frame = tuned.stage.frame()
+        for share in ((0.1, 0.3), (0.5, 0.62), (0.33, 0.97), (0.86, 0.1)):
+            x, y = int(frame.x() + frame.width() * share[0]), int(frame.y() + frame.height() * share[1])
+            before, after = plain.pixelColor(x, y), seen.pixelColor(x, y)
+            expected = simulate_pixels(np.array([[before.red(), before.green(), before.blue()]], np.uint8), vision)[0]
+            assert np.abs(expected.astype(int) - [after.red(), after.green(), after.blue()]).max() <= 1
+        tuned.tune.eyes.buttons["normal"].click()
+        assert tuned.stage.grab().toImage() == plain
 
 
 def test_colours_told_apart_by_hue_alone_are_named(tuned):

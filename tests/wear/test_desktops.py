@@ -54,8 +54,7 @@ def test_a_look_is_worn_and_taken_off_exactly(dressed, home, name):
     assert values(session) == was and state(home) == before
 
 
-@pytest.mark.some(2)
-@pytest.mark.some(4)
+@pytest.mark.some(1)
 @pytest.mark.parametrize(
     "name", [n if i < 4 else pytest.param(n, marks=pytest.mark.long) for i, n in enumerate(MADE_UP)]
 )

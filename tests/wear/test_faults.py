@@ -400,7 +400,6 @@ def filler(disk: Path, kilobytes: int) -> Path:
 
 
 @pytest.mark.some(1)
-@pytest.mark.some(2)
 @pytest.mark.parametrize("history_there", [True, False])
 def test_a_full_disk_changes_nothing_and_undo_needs_no_room(look, home, small_disk, tmp_path, history_there):
     """At twenty levels from full to roomy: one sentence and nothing changed, or worn, and then off with nothing free."""

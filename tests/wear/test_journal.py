@@ -85,6 +85,7 @@ def test_killed_at_every_step_of_wearing(bench):
     assert pending >= 30
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("ending", ["undo", pytest.param("finish", marks=pytest.mark.long)])
 def test_killed_at_every_step_of_going_back(bench, ending):
     before, was = state(bench.home), bench.settings()

@@ -231,15 +231,15 @@ class Component:
     it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
     version of the real reader that has read such a file; settings: those that choose its files on a
-    desktop, with {folder} and {tone} for the look's; colour_settings(scheme, get): those that hold its colours; follow: how running programs are told, each that runs;
-    shape: what it has beyond colours, of OF_ONE; covers: programs that follow with it and are looked for by their name;
-    restarts: an executable that may be ended and started again when the person asks, and the words that start it (none
-    where it is started by whoever needs it); resources: its file whose lines are X resources, set in the server too;
-    further: further files of the same kind, by path, for the proof; colours: every role and shade as its own files are
-    written; origin: the file that is recoloured into another place; subject: the first file that is recoloured with its
-    groups, some of them taken apart, None where the home has none; places: patterns of all files that it may write;
-    plain_lines: those of them whose readers refuse lines that end as on other systems; received: whether it came from
-    somebody else, and may do nothing but recolour plain files.
+    desktop, with {folder} and {tone} for the look's; colour_settings(scheme, get): those that hold its colours; follow:
+    how running programs are told, each that runs; shape: what it has beyond colours, of OF_ONE; covers: programs that
+    follow with it and are looked for by their name; restarts: an executable that may be ended and started again when
+    the person asks, and the words that start it (none where it is started by whoever needs it); resources: its file
+    whose lines are X resources, set in the server too; further: further files of the same kind, by path, for the proof;
+    colours: every role and shade as its own files are written; origin: the file that is recoloured into another place;
+    subject: the first file that is recoloured with its groups, some of them taken apart, None where the home has none;
+    places: patterns of all files that it may write; plain_lines: those of them whose readers refuse lines that end as
+    on other systems; received: whether it came from somebody else, and may do nothing but recolour plain files.
     """
 
     id: str

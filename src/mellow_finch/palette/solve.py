@@ -58,7 +58,13 @@ class _PaletteFit:
         rows = [(self.now[p.surface], p.need.level) for p in self.of_text[text]]
         if text in self.held:
             return all(self.passes(p) for p in self.of_text[text])
-        found = fit(self.wanted[text], [*rows, *self._held_on(text)])
+        if text not in self.on_surface:
+            found = fit(self.wanted[text], rows)
+        else:
+            way, cost = path_of(self.wanted[text].opaque), self.allowed(text)
+            for surface, need in rows:
+                cost = np.where(reaches(way.luminance, luminance(surface), need), cost, _FAR)
+            found = way.at(int(cost.argmin())) if cost.min() < _FAR else None
         if found is not None:
             self.now[text] = found
         return found is not None
@@ -68,11 +74,16 @@ class _PaletteFit:
         return [(self.now[p.text], p.need.level) for p in self.on_surface.get(surface, ()) if p.text in self.held]
 
     def allowed(self, surface: str) -> Array:
-        """Return for each step of a surface its cost, or far where what is held on it could not be read."""
+        """Return for each step of a surface its cost, or far where what stands on it could not be read.
+
+        That is what is held there, and any text: above 4.58 : 1 neither black nor white reaches the need on mid greys.
+        """
         way = path_of(self.wanted[surface].opaque)
         good = np.ones(PATH_STEPS, dtype=bool)
         for colour, need in self._held_on(surface):
             good &= reaches(way.luminance, luminance(colour), need)
+        need = max((p.need.level for p in self.on_surface.get(surface, ()) if p.text not in self.held), default=0.0)
+        good &= reaches(way.luminance, 0.0, need) | reaches(way.luminance, 1.0, need)
         return np.where(good, way.cost, _FAR)
 
     def move_surfaces(self, text: str) -> bool:
@@ -124,8 +135,6 @@ class _PaletteFit:
                     far = float(lums.max() if lighter else lums.min())
                     side = way.luminance < far if lighter else way.luminance > far
                     good &= side & reaches(way.luminance, far, pair.need.level)
-                elif pair.text not in self.held:
-                    good &= reaches(way.luminance, 0.0, pair.need.level) | reaches(way.luminance, 1.0, pair.need.level)
             if not good.any():
                 return False
             self.now[surface] = way.at(int(np.where(good, way.cost, _FAR).argmin()))

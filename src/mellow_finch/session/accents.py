@@ -20,7 +20,7 @@ ACCENTS: Mapping[str, Rgba] = {
     "slate": parse_hex("#6f8396"),
 }
 _GREY = "slate"
-_HARDLY_ANY_CHROMA = 0.035  # OKLCH; the grey one has 0.036
+_HARDLY_ANY_CHROMA = 0.04  # OKLCH; the grey one has 0.037
 
 
 def nearest_accent(colour: Rgba) -> str:

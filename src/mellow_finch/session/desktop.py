@@ -26,9 +26,10 @@ class SettingRule:
 
     title: what it sets, for people; component: the one whose files it chooses, empty for the picture; writes: a file
     that the look has to write for it, {theme} for its folder; every: whether the key is a pattern of which each that
-    exists is set; made: the key that is set where none of these exists, {monitor} for each screen's name; beside: the same with a pattern of other keys, which ours lies beside; only_set: whether it is passed
-    over where it is not set; adds: what parts a list's entries, to which the value is added; where: a schema and key
-    that have to be there; needs: a word of the wish that it only goes with; the value takes such words in braces.
+    exists is set; made: the key that is set where none of these exists, {monitor} for each screen's name; beside: the
+    same with a pattern of other keys, which ours lies beside; only_set: whether it is passed over where it is not set;
+    adds: what parts a list's entries, to which the value is added; where: a schema and key that have to be there;
+    needs: a word of the wish that it only goes with; the value takes such words in braces.
     """
 
     title: str

@@ -132,7 +132,7 @@ def _spectrum_of(chroma: float, tint: float, hue: float) -> str:
 # How much of its own colour the library lays under a button that deletes: at rest, under the pointer.
 _TINTS = (0.15, 0.20)
 _FIELD = 0.10  # and how much of the text's under a field
-_STEPS_TO_REST = 8
+_STEPS_TO_REST = 40
 _SURFACES = (("window", "view", "card", "menu", "sidebar", "header"), ("window", "view", "card"))
 
 
@@ -493,7 +493,7 @@ GTK3 = Component(
 )
 GTK4 = Component(
     settings=(*_SETTINGS, _ACCENT),
-    tried="GTK 4.8.3: parsed without an error; 4.18.6 and 4.24.1, their library 1.7.6 and 1.10.0: asked for the colours",
+    tried="GTK 4.8.3: parsed without an error; 4.18.6 and 4.24.1 with their library: asked for the colours",
     everywhere=True,
     scene="gtk-4",
     id="gtk-4",

@@ -44,12 +44,13 @@ class FileRule:
     matches; of several the first that is there is taken, else the first. how: "whole", "region", "ini", "toml", "keys",
     "json", "items", "xml-name", "recolour" or the name of a maker; region: tells one of several components' regions in
     a file; when: "present" or "absent" for files that must or must not be there before; unless: patterns of files that
-    must not be there; only: a word that has to be told of the reader, or with ! before it must not. told: a pattern that files to be recoloured contain; first: whether only the first of them
-    counts; include: how they take in other files, which are recoloured with them; named: (path, pattern) rows whose
-    group is a list of further files; exact: see ways_of; reader: the name of a reader of their own; ways: how they are
-    read; to: where a recoloured file goes instead of its own place, the pictures that it names staying where they are;
-    joins: whether regions that other components have in a recoloured file stay as these left them; line_ends: "lf" for
-    a region in a file whose reader refuses others.
+    must not be there; only: a word that has to be told of the reader, or with ! before it must not. told: a pattern
+    that files to be recoloured contain; first: whether only the first of them counts; include: how they take in other
+    files, which are recoloured with them; named: (path, pattern) rows whose group is a list of further files; exact:
+    see ways_of; reader: the name of a reader of their own; ways: how they are read; to: where a recoloured file goes
+    instead of its own place, the pictures that it names staying where they are; joins: whether regions that other
+    components have in a recoloured file stay as these left them; line_ends: "lf" for a region in a file whose reader
+    refuses others.
     """
 
     paths: tuple[str, ...]

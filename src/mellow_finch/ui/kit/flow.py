@@ -16,6 +16,7 @@ class Flow(QLayout):
     def __init__(self, spacing: int = 2) -> None:
         super().__init__()
         self._items: list[QLayoutItem] = []
+        self._heights: dict[int, int] = {}
         self.setSpacing(spacing)
 
     def addItem(self, item: QLayoutItem | None) -> None:
@@ -45,7 +46,14 @@ class Flow(QLayout):
 
     def heightForWidth(self, width: int) -> int:
         """Return how high it is at a width."""
-        return self._lay(QRect(0, 0, width, 0), False)
+        if width not in self._heights:
+            self._heights[width] = self._lay(QRect(0, 0, width, 0), False)
+        return self._heights[width]
+
+    def invalidate(self) -> None:
+        """Forget what was measured: something in it is another size, came, went or was hidden."""
+        self._heights.clear()
+        super().invalidate()
 
     def setGeometry(self, rect: QRect) -> None:
         """Lay everything out."""
