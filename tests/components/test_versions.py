@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+import json
+import re
+from pathlib import Path
+
 import pytest
+import tinycss2
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import FolderFiles, layered
+from mellow_finch.components.model import FolderFiles, NoFiles, layered
 from mellow_finch.components.write.template import filled
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.ready import READY
@@ -56,3 +61,28 @@ def test_lines_of_a_template_can_wait_for_a_word_or_for_its_absence():
     text = "a\n‹?new›b\n‹?!new›c\n"
     assert filled(text, "hex", None, {}) == "a\nc\n"
     assert filled(text, "hex", None, {"new": "1"}) == "a\nb\n"
+
+
+CLASSES = json.loads((Path(__file__).parent.parent / "data" / "shell-classes.json").read_text())
+
+
+@pytest.mark.parametrize(("component", "family"), [("shell", "gnome"), ("shell-cinnamon", "cinnamon")])
+def test_every_class_of_a_sheet_of_ours_is_one_of_a_shells_own(component, family):
+    """The names that the shells' own sheets and programs have, read out of 43, 48 and 51, of 5.6, 6.4 and 6.6."""
+    scheme = READY[0].look().scheme()
+    sheet = next(
+        f.data.decode() for f in COMPONENT_BY_ID[component].write(scheme, NoFiles()) if f.path.endswith(".css")
+    )
+    versions = {version: frozenset(names.split()) for version, names in CLASSES[family].items()}
+    dead = set()
+    for rule in tinycss2.parse_stylesheet(sheet, skip_comments=True, skip_whitespace=True):
+        assert rule.type == "qualified-rule", rule.serialize()
+        for selector in tinycss2.serialize(rule.prelude).split(","):
+            named = {*re.findall(r"\.([A-Za-z][\w-]*)", selector), *re.findall(r"#[A-Za-z][\w-]*", selector)}
+            dead |= set() if any(named <= names for names in versions.values()) else {selector.strip()}
+    assert dead == set()
+    newest = versions[max(versions, key=lambda v: float(v.rpartition(".")[0] if v.count(".") > 1 else v))]
+    for part in COMPONENT_BY_ID[component].parts:  # each is drawn in the newest too, by one of its names
+        last = part.at.rpartition(" > ")[2].partition(":")[0]
+        names = {*re.findall(r"\.([A-Za-z][\w-]*)", last), *re.findall(r"#[A-Za-z][\w-]*", last)}
+        assert not names or names & newest, part.key

@@ -9,7 +9,9 @@ import atexit
 import io
 import json
 import os
+import random
 import re
+import shutil
 import subprocess
 import sys
 import time
@@ -33,6 +35,7 @@ from mellow_finch.wear.plan import make_plan, own_files
 
 HOME = Path.home()
 SPOTS = ((30, 500), (900, 620), (1200, 700))  # of the picture, away from windows and panels
+KILLS = 12
 SHOWS = 3.0  # seconds that everything has to follow in
 WINDOW = """
 import gi
@@ -46,12 +49,13 @@ w.connect("destroy", Gtk.main_quit)
 w.show_all()
 Gtk.main()
 """
+KDED = "kded6" if shutil.which("kded6") else "kded5"
 STARTS = {
     "xfce": (["xfsettingsd"], ["xfwm4"], ["xfdesktop"]),
     "mate": (["mate-settings-daemon"], ["marco"], ["caja", "--no-default-window", "--force-desktop"]),
     "openbox": (["xsettingsd"], ["openbox"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
     "i3": (["xsettingsd"], ["i3"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
-    "plasma": (["kded5"], ["kwin_x11"], ["plasmashell"]),
+    "plasma": ([KDED], ["kwin_x11"], ["plasmashell"]),
     "cinnamon": (["/usr/bin/csd-xsettings"], ["cinnamon"], ["csd-background"]),
     "gnome": (["gnome-shell", "--headless", "--virtual-monitor", "1280x800"],),
     "sway": (["sway"],),
@@ -225,7 +229,7 @@ def begin(desktop):
     if desktop == "gnome":  # what it asks of the system is not there, so it may ask the session
         os.environ["DBUS_SYSTEM_BUS_ADDRESS"] = os.environ["DBUS_SESSION_BUS_ADDRESS"]
     if desktop == "plasma":
-        os.environ |= {"KDE_FULL_SESSION": "true", "KDE_SESSION_VERSION": "5"}
+        os.environ |= {"KDE_FULL_SESSION": "true", "KDE_SESSION_VERSION": KDED[-1]}
     Path(os.environ["XDG_RUNTIME_DIR"]).mkdir(mode=0o700, exist_ok=True)
     for words in STARTS[desktop]:
         start(words)
@@ -318,13 +322,19 @@ def killed(desktop):
     rows = rows_of(session)
     before, was = settings(session, rows), kept(HOME)
     out = {"kills": 0, "wrong": []}
-    for i in range(16):
+    chance = random.Random(desktop)
+    took = {}
+    for back in (False, True):
+        began = time.monotonic()
+        finch(*(("undo", "--yes") if back else ("wear", sys.argv[2], "--yes")))
+        took[back] = time.monotonic() - began
+    for i in range(KILLS):
         back = i % 2 == 1
         if back:
             finch("wear", sys.argv[2], "--yes")
         words = ("undo", "--yes") if back else ("wear", sys.argv[2], "--yes")
         child = start([sys.executable, "-m", "mellow_finch.cli", *words])
-        time.sleep(0.25 + 0.06 * i)
+        time.sleep(took[back] * chance.uniform(0.25, 1.0))
         out["kills"] += child.poll() is None
         child.kill()
         child.wait()

@@ -9,7 +9,7 @@ import pytest
 
 from mellow_finch.look.dressed import dress
 from mellow_finch.session.base import DesktopSetting
-from mellow_finch.session.desktop import desktop_from, desktops, told_apart
+from mellow_finch.session.desktop import desktop_from, desktop_named, desktops, keys_of, told_apart
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 from mellow_finch.wear.history import History
 from mellow_finch.wear.journal import SettingRow, manifest_text, snapshot_from
@@ -147,6 +147,14 @@ def test_a_look_without_a_picture_leaves_the_picture(look, home):
 
 
 # A desktop is one data file
+
+
+def test_a_screen_without_a_picture_of_its_own_gets_one_and_no_other():
+    rows = [r for r in desktop_named("xfce").rows if r.key.endswith("last-image")]
+    own, other = "/backdrop/screen0/monitorHDMI-1/workspace0/last-image", "/backdrop/screen0/monitor0/last-image"
+    for keys, wanted in (((), [own]), ((other,), [other, own]), ((own,), [own])):
+        session = SimulatedSession(settings={("xfce4-desktop", key): "x.jpg" for key in keys})
+        assert [k for row in rows for k in keys_of(row, session)] == wanted
 
 
 def test_a_new_desktop_is_one_file(look, home):

@@ -26,7 +26,7 @@ class SettingRule:
 
     title: what it sets, for people; component: the one whose files it chooses, empty for the picture; writes: a file
     that the look has to write for it, {theme} for its folder; every: whether the key is a pattern of which each that
-    exists is set; made: the key that is set where none of these exists, {monitor} for each screen's name; beside: the
+    exists is set; made: the key that is set for a screen that has none of these, {monitor} for its name; beside: the
     same with a pattern of other keys, which ours lies beside; only_set: whether it is passed over where it is not set;
     adds: what parts a list's entries, to which the value is added; where: a schema and key that have to be there;
     needs: a word of the wish that it only goes with; the value takes such words in braces.
@@ -233,7 +233,10 @@ def keys_of(row: SettingRule, session: DesktopSession) -> list[str]:
     if not row.every:
         return [row.key]
     found = session.keys(row.store, row.schema, row.key)
-    return found or [row.made.format(monitor=name) for name in (session.monitors() if row.made else ())]
+    named = next((part for part in row.made.split("/") if "{monitor}" in part), "")
+    screens = session.monitors() if named else []
+    bare = [name for name in screens if not any(f"/{named.format(monitor=name)}/" in key for key in found)]
+    return [*found, *(row.made.format(monitor=name) for name in bare)]
 
 
 def settings_for(

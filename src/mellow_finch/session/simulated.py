@@ -151,7 +151,7 @@ class SimulatedSession:
 
     def monitors(self) -> list[str]:
         """Return one screen."""
-        return ["Reed-1"]
+        return ["HDMI-1"]
 
     def file(self, _store: str, _schema: str) -> Path | None:
         """Return that no setting stands in a file."""

@@ -19,7 +19,7 @@ _ALL = """
 var out = {};
 desktops().forEach(function (d) {
     d.currentConfigGroup = ["Wallpaper", "org.kde.image", "General"];
-    out[d.id] = [d.wallpaperPlugin, String(d.readConfig("Image", "")), String(d.readConfig("FillMode", "2"))];
+    out[d.id] = [d.wallpaperPlugin, String(d.readConfig("Image", "")), String(d.readConfig("FillMode", ""))];
 });
 print(JSON.stringify(out));
 """
@@ -30,7 +30,7 @@ desktops().forEach(function (d) {
     d.wallpaperPlugin = want[1];
     d.currentConfigGroup = ["Wallpaper", "org.kde.image", "General"];
     d.writeConfig("Image", want[2] === "" ? undefined : want[2]);
-    d.writeConfig("FillMode", want[3]);
+    d.writeConfig("FillMode", want[3] === "" ? undefined : want[3]);
     d.reloadConfig();
 });
 """
@@ -47,7 +47,10 @@ class PlasmaTheme(KeyFiles):
 
 
 class PlasmaPictures:
-    """A key is a desktop's number, a value the address of its picture, a kind "plug-in|how it lies"."""
+    """A key is a desktop's number, a value the address of its picture, a kind "plug-in|how it lies".
+
+    How it lies is empty where that was never set.
+    """
 
     def _run(self, script: str) -> str | None:
         """Return what a script printed, None where no shell of this kind runs."""

@@ -30,8 +30,9 @@ class Xfconf:
     """Reads and writes properties with their types.
 
     Only the person's own files tell whether a property is set, and these are written some seconds late: one that has
-    the system's value and stands in no file of the person's counts as not set. filled: channels that their program
-    fills with its own defaults and in which nothing may be reset (programs crash over it): what is there counts as set.
+    the system's value, and does not stand in a file of the person's with it, counts as not set. filled: channels that
+    their program fills with its own defaults and in which nothing may be reset (programs crash over it): what is there
+    counts as set.
     """
 
     def __init__(self, home: Path, filled: Collection[str] = ("xfwm4",)) -> None:
@@ -52,7 +53,7 @@ class Xfconf:
             return SettingValue("unset") if self._call("ListChannels", "", ()) is not None else ABSENT
         kind, value = found
         text = value if isinstance(value, str) else json.dumps(_plain(value))
-        if schema in self._filled or self._own(schema, key) or not self._like_system(schema, key, text):
+        if schema in self._filled or self._own(schema, key) == text or not self._like_system(schema, key, text):
             return SettingValue("set", text, kind if kind != "av" else _array_kind(value))
         return SettingValue("unset")
 
@@ -86,10 +87,10 @@ class Xfconf:
 
     # What is set by whom
 
-    def _own(self, channel: str, key: str) -> bool:
+    def _own(self, channel: str, key: str) -> str | None:
         told = Path(os.environ.get("XDG_CONFIG_HOME", ""))
         base = told if told.is_absolute() else self._home / ".config"
-        return self._in_file(base / _CHANNELS.removeprefix(".config/") / f"{channel}.xml", key) is not None
+        return self._in_file(base / _CHANNELS.removeprefix(".config/") / f"{channel}.xml", key)
 
     def _like_system(self, channel: str, key: str, text: str) -> bool:
         """Tell whether a property has the value that the system's files give it; they say nothing of most."""
