@@ -305,6 +305,33 @@ def test_only_kinds_that_are_asked_for_and_programs_that_are_here(unpacked, tmp_
     assert help_.returncode == 0 and "Terminals" in help_.stdout
 
 
+@pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
+def test_a_file_comes_in_the_form_that_the_readers_here_want(pictures, tmp_path):
+    """Programs that renamed their sections between versions are told apart where the parcel arrives."""
+    look = look_of_pictures([pictures[0]], "dark")
+    wanted = {"foot", "fuzzel"}
+    look = replace(look, left_out=frozenset(c.id for c in COMPONENTS) - wanted)
+    send(look, tmp_path / "parcel.zip")
+    with zipfile.ZipFile(tmp_path / "parcel.zip") as parcel:
+        parcel.extractall(tmp_path / "parcel")
+    for say, section, other in (
+        ("[colors]", "[colors]", "[colors-dark]"),
+        ("[colors-dark]", "[colors-dark]", "[colors]"),
+    ):
+        home = tmp_path / section
+        (home / ".config/foot").mkdir(parents=True)
+        own = home / ".config/foot/foot.ini"
+        own.write_text(f"font=monospace:size=11\n\n{say}\nbackground=112233\n")
+        done = run(SHELLS[0], tmp_path / "parcel/install.sh", home, "--all", "--no-settings")
+        assert done.returncode == 0 and done.stderr == "", done.stderr
+        made = [p for p in (home / ".config/foot").rglob("*") if p.is_file()]
+        lines = [line for p in made for line in p.read_text().splitlines()]
+        assert section in lines and other not in lines, made
+        assert "background=112233" in lines
+        back = run(SHELLS[0], tmp_path / "parcel/uninstall.sh", home)
+        assert back.returncode == 0 and own.read_text().endswith("background=112233\n")
+
+
 @pytest.mark.consumer
 def test_the_scripts_pass_the_shells_own_checker():
     if shutil.which("shellcheck") is None:

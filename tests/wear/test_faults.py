@@ -655,7 +655,7 @@ def test_no_setting_of_a_component_that_is_left_out(look, rich_home, history):
     def keys(look):
         return {s.key for s in plan_for(look, rich_home).settings if s.store != "xresources"}
 
-    assert keys(look) == {"color-scheme", "gtk-theme", "theme"}
+    assert keys(look) == {"color-scheme", "accent-color", "gtk-theme", "theme"}
     assert keys(replace(look, left_out=frozenset({"gtk-3", "gtk-4"}))) == {"theme"}
     assert keys(replace(look, left_out=frozenset({"gtk-4"}))) == {"color-scheme", "gtk-theme", "theme"}
     bare = plan_for(replace(look, left_out=frozenset({"terminal"})), rich_home)

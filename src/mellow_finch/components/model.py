@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
 from pathlib import Path, PurePosixPath
@@ -231,15 +231,17 @@ class Component:
     it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
     version of the real reader that has read such a file; settings: those that choose its files on a
-    desktop, with {folder} and {tone} for the look's; colour_settings(scheme, get): those that hold its colours; follow:
-    how running programs are told, each that runs; shape: what it has beyond colours, of OF_ONE; covers: programs that
-    follow with it and are looked for by their name; restarts: an executable that may be ended and started again when
-    the person asks, and the words that start it (none where it is started by whoever needs it); resources: its file
-    whose lines are X resources, set in the server too; further: further files of the same kind, by path, for the proof;
-    colours: every role and shade as its own files are written; origin: the file that is recoloured into another place;
-    subject: the first file that is recoloured with its groups, some of them taken apart, None where the home has none;
-    places: patterns of all files that it may write; plain_lines: those of them whose readers refuse lines that end as
-    on other systems; received: whether it came from somebody else, and may do nothing but recolour plain files.
+    desktop, with {folder} and {tone} for the look's; colour_settings(scheme, get): those that hold its colours; told:
+    what tells by files of the machine which form its reader wants, by word; write_as(scheme, get, words): the files in
+    the form of such words; follow: how running programs are told, each that runs; shape: what it has beyond colours, of
+    OF_ONE; covers: programs that follow with it and are looked for by their name; restarts: an executable that may be
+    ended and started again when the person asks, and the words that start it (none where it is started by whoever needs
+    it); resources: its file whose lines are X resources, set in the server too; further: further files of the same
+    kind, by path, for the proof; colours: every role and shade as its own files are written; origin: the file that is
+    recoloured into another place; subject: the first file that is recoloured with its groups, some of them taken apart,
+    None where the home has none; places: patterns of all files that it may write; plain_lines: those of them whose
+    readers refuse lines that end as on other systems; received: whether it came from somebody else, and may do nothing
+    but recolour plain files.
     """
 
     id: str
@@ -265,6 +267,8 @@ class Component:
     tried: str = "not tried"
     settings: tuple[ComponentSetting, ...] = ()
     colour_settings: Callable[[Scheme, Files], tuple[ComponentSetting, ...]] | None = None
+    told: Mapping[str, tuple[tuple[str, str, str], ...]] = field(default_factory=dict)
+    write_as: Callable[[Scheme, Files, Collection[str]], tuple[OutFile, ...]] | None = None
     follow: tuple[ReloadMethod, ...] = ()
     restarts: tuple[str, ...] = ()
     shape: tuple[str, ...] = ()

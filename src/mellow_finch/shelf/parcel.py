@@ -91,6 +91,30 @@ class HomeFile:
     block: bytes = b""
 
 
+@dataclass(frozen=True, slots=True)
+class OtherForm:
+    """What a file is instead where the receiver's reader wants it otherwise; data: None where it is not written then.
+
+    told: rows of a file of the machine, a pattern that says so, and one that says no; the first that matches decides.
+    """
+
+    path: str
+    told: tuple[tuple[str, str, str], ...]
+    data: bytes | None
+
+
+def other_forms(look: Look, rows: Iterable[HomeFile]) -> list[OtherForm]:
+    """Return the other forms of the files that a look writes whole, for readers that changed between versions."""
+    out: list[OtherForm] = []
+    own = [f for f in rows if f.way in ("whole", "text", "new")]
+    for component in (COMPONENT_BY_ID[i] for i in dict.fromkeys(f.component for f in own) if i in COMPONENT_BY_ID):
+        for word, told in component.told.items() if component.write_as is not None else ():
+            written = {o.path: o.data for o in component.write_as(look.scheme(), Probe(), (word,))}
+            there = [f for f in own if f.component == component.id and written.get(f.path) != f.data]
+            out += [OtherForm(f.path, told, written.get(f.path)) for f in there]
+    return out
+
+
 def home_files(look: Look, progress: Progress | None = None) -> list[HomeFile]:
     """Return everything that a look writes into a home that is not known, themes that were brought included."""
     progress = progress or Silent()
@@ -169,6 +193,8 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
         carried = _carried(look, folder, parts)
         parts[LOOK] = look_text(carried, folder).encode("utf-8")
         rows = home_files(look, progress)
+    others = other_forms(look, rows)
+    parts |= {f"other/{o.path}": o.data for o in others if o.data is not None}
     for file in rows:
         parts[f"home/{file.path}"] = file.data
         if file.block:
@@ -178,7 +204,7 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
         parts[f"home/{name}"] = must_read(Path(pictures_of(look)[0]), _MOST_PICTURE)
         rows.append(HomeFile("-", "whole", name, b""))
     components = [c for c in COMPONENT_BY_ID.values() if any(f.component == c.id for f in rows)]
-    parts |= _lists(look, rows, components)
+    parts |= _lists(look, rows, components, others)
     parts |= _definitions(look)
     if card:
         parts["card.png"] = card
@@ -238,13 +264,14 @@ def _packed(path: Path) -> tuple[str, bytes]:
     return f"{path.name}.zip", _zipped(rows)
 
 
-def _lists(look: Look, rows: list[HomeFile], components: list[Component]) -> dict[str, bytes]:
+def _lists(look: Look, rows: list[HomeFile], components: list[Component], others: list[OtherForm]) -> dict[str, bytes]:
     """Return the tables that the scripts read."""
     about = [f"name={_one_line(look.name)}", f"folder={look.folder}"]
     known = [f"{c.id}|{c.kind}|{' '.join(() if c.everywhere else c.programs)}" for c in components]
     listed = [f"{f.component}|{f.way}|{f.path}" for f in rows]
     chosen = ["|".join(row) for row in settings_for_anyone(look) if all("|" not in v and "\n" not in v for v in row)]
-    tables = {"about": about, "components": known, "files": listed, "settings": chosen}
+    told = ["\t".join((o.path, "none" if o.data is None else "other", *row)) for o in others for row in o.told]
+    tables = {"about": about, "components": known, "files": listed, "settings": chosen, "others": told}
     return {f"lists/{name}.txt": "".join(f"{row}\n" for row in table).encode("utf-8") for name, table in tables.items()}
 
 

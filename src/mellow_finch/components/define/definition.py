@@ -24,7 +24,7 @@ are read back; nothing about it is said anywhere else. Its fields:
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import replace
 from functools import cache
 from importlib.resources import files
@@ -398,7 +398,7 @@ def _built(row: Mapping[str, Any]) -> Component:
     shades = _wanted(shades, parts, rules)
     owner, read = row["id"], _reader(row, parts, readings, rules)
     knobs = tuple(Knob(**{**k, "title": tr(k["title"])}) for k in row.get("knobs", ()))
-    told = row.get("told", ())
+    told = {t["word"]: tuple((path, yes, no) for path, yes, no in t["files"]) for t in row.get("told", ())}
 
     def numbers_of(scheme: Scheme) -> dict[str, float]:
         chosen = scheme.decided(owner).knobs
@@ -411,10 +411,10 @@ def _built(row: Mapping[str, Any]) -> Component:
         set_ = {n: replace(s, by=s.by * numbers[f"{n}_by"]) if f"{n}_by" in numbers else s for n, s in shades.items()}
         return component_colours(owner, set_, parts, scheme, before)
 
-    def job_of(scheme: Scheme, get: Files) -> Job:
+    def job_of(scheme: Scheme, get: Files, asked: Collection[str] | None = None) -> Job:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)
         words = words_of(scheme, get, owner) | {name: f"{value:g}" for name, value in numbers.items()}
-        words |= {t["word"]: "1" for t in told if _tells(get, t["files"])}
+        words |= {w: "1" for w, rows in told.items() if (_tells(get, rows) if asked is None else w in asked)}
         return Job(owner, parts, scheme, worn, words, numbers, get, {})
 
     def colour_settings(scheme: Scheme, get: Files) -> tuple[ComponentSetting, ...]:
@@ -457,6 +457,8 @@ def _built(row: Mapping[str, Any]) -> Component:
         further=_further(rules),
         after=(*_tuple(row.get("after")), *_tuple(_set(row.get("set", "")).get("ground"))),
         settings=tuple(ComponentSetting(**{**s, "title": tr(s["title"])}) for s in row.get("settings", ())),
+        told=told,
+        write_as=(lambda scheme, get, asked: write_rules(rules, job_of(scheme, get, asked))) if told else None,
         colour_settings=colour_settings if "colour_settings" in row else None,
         follow=tuple(ReloadMethod.of(w) for w in row.get("follow", ())),
         restarts=_tuple(row.get("restarts")),

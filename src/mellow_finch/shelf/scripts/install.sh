@@ -85,6 +85,19 @@ folders() {
   note "d|$1"
 }
 
+# In which form the programs here want a file: "home", "other", or "none" where it is not written then. The first file
+# that says yes or no decides.
+form_of() {
+  tab=$(printf '\t')
+  while IFS=$tab read -r of form file yes no; do
+    [ "$of" = "$1" ] || continue
+    case $file in /*) ;; *) file=$HOME/$file ;; esac
+    if grep -aEq -- "$yes" "$file" 2>/dev/null; then printf '%s' "$form"; return 0; fi
+    if grep -aEq -- "$no" "$file" 2>/dev/null; then break; fi
+  done <"$lists/others.txt"
+  printf 'home'
+}
+
 # What a file is to hold: its way, its path, and its place here. Written to standard output.
 fresh() {
   case $1 in
@@ -97,13 +110,14 @@ fresh() {
       fill <"$here/blocks/$3"
       cat "$2"
       ;;
-    text | new) fill <"$here/home/$3" ;;
-    *) cat "$here/home/$3" ;;
+    text | new) fill <"$here/$form/$3" ;;
+    *) cat "$here/$form/$3" ;;
   esac
 }
 
 put() {
-  way=$1 path=$2
+  way=$1 path=$2 form=$(form_of "$2")
+  [ "$form" != none ] || return 0
   place=$(target "$HOME/$path")
   if [ -e "$place" ] && [ ! -f "$place" ]; then
     say "left    ~/$path: it is no plain file"

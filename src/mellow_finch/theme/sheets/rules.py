@@ -10,6 +10,7 @@ from math import cos, hypot, radians, sqrt
 from operator import itemgetter
 
 from ...colour.blend import over
+from ...colour.contrast import ratio
 from ...colour.gamut import rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...components.judge import DrawnPair
@@ -27,6 +28,8 @@ _OPACITIES = (0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0)
 _PLAINLY = "opacity: 1; color: {};"
 OUTWEIGHING = 2  # the try from which a rule outweighs whatever else there is
 _LAST = 3  # the try at which the surface is changed instead of the text
+_TURNS = 12  # of a surface and the translucent words on it, until they suit each other
+_ROUNDED = 1e-9  # what arithmetic may lose
 _OUTWEIGH = ":not(#finch)"  # matches everything, and weighs as much as an id
 _OFTEN = 4  # how often a mark is said once more where that is all there is
 BEGIN = "/* >>> mellow-finch: rules that make readable what no colour of the theme alone could */"
@@ -147,7 +150,8 @@ class RuledSheet(JudgedSheet):
             self._tries[pair.part.key, pair.what] = count + 1
             place = self._place_of(pair, count)
             if count >= _LAST and pair.what == "text":
-                wanted.setdefault(place, (pair.surface, []))[1].append((pair.text, pair.need.level * MARGIN))
+                words = _words_on_any(pair, paints[pair.part.key].text or pair.text)
+                wanted.setdefault(place, (pair.surface, []))[1].append((words, pair.need.level * MARGIN))
                 continue
             ink = paints[pair.part.key].text
             colour = ink if pair.what == "text" and ink is not None and ink.a == 1 else pair.text  # faint words stay so
@@ -238,6 +242,17 @@ class RuledSheet(JudgedSheet):
 
     def _words_of(self, one: Added) -> str:
         return one.declarations.format(css_colour(self.literals[one.literal]) if one.literal >= 0 else "")
+
+
+def _words_on_any(pair: DrawnPair, ink: Rgba) -> Rgba:
+    """Return the colour of a pair's words as it will be on the surface that gives way; what shines through follows."""
+    words, need = pair.text, pair.need.level * MARGIN
+    for _ in range(_TURNS if ink.a < 1 else 0):
+        ground = fit(pair.surface, [(words, need)])
+        if ground is None or ratio(over(ink, ground), ground) >= need - _ROUNDED:
+            break
+        words = over(ink, ground)
+    return words
 
 
 def _together(wanted: Wanted) -> list[tuple[str, str, Rgba]]:

@@ -43,6 +43,7 @@ class DressDesk(QObject):
         self.themes = ThemeDesk(document, jobs)
         self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
         self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs, TABS)
+        self.thumbs.setParent(self.panel)  # nothing is painted for rows that are gone
         self.views = {row.id: row.make(self.panel, document, style) for row in VIEWS}
         self.themes.trouble.connect(self.trouble)
         self.themes.changed.connect(lambda _: self.shown.emit())
