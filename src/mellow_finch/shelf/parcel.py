@@ -108,8 +108,11 @@ def other_forms(look: Look, rows: Iterable[HomeFile]) -> list[OtherForm]:
     out: list[OtherForm] = []
     own = [f for f in rows if f.way in ("whole", "text", "new")]
     for component in (COMPONENT_BY_ID[i] for i in dict.fromkeys(f.component for f in own) if i in COMPONENT_BY_ID):
-        for word, told in component.told.items() if component.write_as is not None else ():
-            written = {o.path: o.data for o in component.write_as(look.scheme(), Probe(), (word,))}
+        write = component.write_as
+        if write is None:
+            continue
+        for word, told in component.told.items():
+            written = {o.path: o.data for o in write(look.scheme(), Probe(), (word,))}
             there = [f for f in own if f.component == component.id and written.get(f.path) != f.data]
             out += [OtherForm(f.path, told, written.get(f.path)) for f in there]
     return out
