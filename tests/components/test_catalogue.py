@@ -30,6 +30,7 @@ from mellow_finch.components.read.presence import presence_of, present_in
 from mellow_finch.components.write.template import SPELLINGS, names_in
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import (
+    with_added,
     with_beside,
     with_blur,
     with_choice,
@@ -354,9 +355,12 @@ def test_presence_is_told_by_files_and_programs(whole, tmp_path):
     (tmp_path / "bare").mkdir()
     bare = FolderFiles(tmp_path / "bare")
     assert present_in(bare) == {"gtk-4", "gtk-3", "kde", "terminal"}
-    assert "kitty" in present_in(bare, lambda name: name == "kitty")
-    kitty = presence_of(COMPONENT_BY_ID["kitty"], bare, lambda name: name == "kitty")
-    assert kitty.here and "“kitty” is installed" in kitty.why
+    only = "kitty".__eq__
+    kitty = presence_of(COMPONENT_BY_ID["kitty"], bare, has=only)
+    assert not kitty.here and kitty.installed and "“kitty” is installed" in kitty.why
+    assert presence_of(COMPONENT_BY_ID["kitty"], bare, runs=only)[:2] == (True, "“kitty” runs")
+    assert presence_of(COMPONENT_BY_ID["kitty"], bare, has=only, worn=True).here
+    assert presence_of(COMPONENT_BY_ID["gtk-2"], bare, has="pluma".__eq__).here  # whatever starts needs its toolkit
     assert "~/.config/rofi/config.rasi" in presence_of(COMPONENT_BY_ID["rofi"], whole).why
     absent = presence_of(COMPONENT_BY_ID["rofi"], bare)
     assert not absent.here and "rofi" in absent.why
@@ -370,6 +374,27 @@ def test_what_a_home_has_is_dressed_and_more_can_be_added(look, whole):
     assert "wezterm" in dressed.files and "rofi" not in dressed.files
     back = with_dressed(with_dressed(more, "wezterm", False, False), "rofi", True, True)
     assert (back.added, back.left_out) == (look.added, look.left_out)
+
+
+def test_no_file_is_new_in_the_top_of_a_home_unless_it_was_asked_for(look, tmp_path):
+    """Files that are there, and those in folders, are written; others wait until the look adds their component."""
+    (tmp_path / ".muttrc").write_text("set beep\n")
+    (tmp_path / ".config/tmux").mkdir(parents=True)
+    (tmp_path / ".config/tmux/tmux.conf").write_text("set -g mouse on\n")
+    home = FolderFiles(tmp_path)
+    wanted = frozenset(COMPONENT_BY_ID)
+    dressed = dress(look, home, present=wanted)
+    new = {o.path for o in dressed.outputs if not (tmp_path / o.path).exists()}
+    assert new and not [path for path in new if "/" not in path]
+    assert {".Xresources", ".gitconfig", ".emacs"} <= {p for paths in dressed.held.values() for p in paths}
+    assert ".config/tmux/tmux.conf" in {o.path for o in dressed.outputs}
+    asked = dress(with_added(look, {"emacs"}), home, present=wanted)
+    assert ".emacs" in {o.path for o in asked.outputs} and "emacs" not in asked.held
+    assert (
+        "emacs"
+        not in dress(with_dressed(with_added(look, {"emacs"}), "emacs", False, True), home, present=wanted).files
+    )
+    assert ".emacs" in {o.path for o in dress(look, home, wanted).outputs}  # a folder of its own is written whole
 
 
 def test_a_component_in_view_costs_only_itself(look, whole, monkeypatch):

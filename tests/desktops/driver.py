@@ -23,15 +23,14 @@ from jeepney.io.blocking import open_dbus_connection
 from PIL import Image, ImageGrab
 from Xlib.display import Display
 
-from mellow_finch.components.read.presence import present_in
 from mellow_finch.look.carry import load_look
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.gather import look_of_pictures
-from mellow_finch.session.programs import programs_of
 from mellow_finch.session.real import RealSession
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
 from mellow_finch.wear.plan import make_plan, own_files
+from mellow_finch.wear.present import present_here
 
 HOME = Path.home()
 SPOTS = ((30, 500), (900, 620), (1200, 700))  # of the picture, away from windows and panels
@@ -251,9 +250,10 @@ def begin(desktop):
 
 def rows_of(session):
     """Return the settings that the first look has on this desktop."""
-    files = own_files(HOME, History(history_folder(HOME)))
+    history = History(history_folder(HOME))
+    files = own_files(HOME, history)
     look = load_look(Path(sys.argv[2]))
-    plan = make_plan(dress(look, files, present=present_in(files, programs_of(HOME))), HOME, session)
+    plan = make_plan(dress(look, files, present=present_here(HOME, files, history)), HOME, session)
     return [s for s in plan.settings if session.read(s).state != "absent"]
 
 

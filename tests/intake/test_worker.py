@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import os
+import subprocess
+import sys
 import threading
 from pathlib import Path
 
+import PIL
 import pytest
 
+import mellow_finch
 from mellow_finch.intake import worker
 from mellow_finch.intake.worker import WorkerLostError, ask
 
@@ -70,3 +74,17 @@ def test_nothing_of_the_folder_that_one_stands_in_is_run(tmp_path, monkeypatch):
         (tmp_path / name).write_text(f"open({str(tmp_path / 'ran')!r}, 'w')\n")
     monkeypatch.chdir(tmp_path)
     assert ask(ME, {"do": "echo"}, b"x")[1] == b"x" and not (tmp_path / "ran").exists()
+
+
+def test_libraries_that_are_reached_through_a_link_are_read(tmp_path, pictures):
+    """A home is a link on many systems, so that the path of a library is not its real one."""
+    link = tmp_path / "way"
+    link.symlink_to(Path(PIL.__file__).parents[1])
+    code = (
+        "import os, sys; from mellow_finch.intake.worker import ask;"
+        "print(ask('mellow_finch.intake.decoder', {'as': 'small', 'side': 64}, handles=[os.open(sys.argv[1], 0)])[0])"
+    )
+    env = {**os.environ, "PYTHONPATH": os.pathsep.join((str(link), str(Path(mellow_finch.__file__).parents[1])))}
+    words = [sys.executable, "-c", code, str(pictures[0])]
+    done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=60)
+    assert "'width'" in done.stdout, done.stdout + done.stderr

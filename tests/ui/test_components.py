@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor, QFontDatabase, QImage, QMouseEvent
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew
@@ -12,7 +12,7 @@ from mellow_finch.components.define.kinds import KINDS
 from mellow_finch.components.define.own import forget, own_texts
 from mellow_finch.look.edits import with_companion
 from mellow_finch.recolour.groups import KEEP
-from mellow_finch.ui.dress.component_list import ELSEWHERE
+from mellow_finch.ui.dress.component_list import ELSEWHERE, INSTALLED
 from tests.shelf.test_parcel import GOOD
 from tests.ui.conftest import rested
 
@@ -31,15 +31,35 @@ def heads(list_):
 def test_what_the_home_has_comes_first_by_kind(dressing):
     list_ = dressing.dress.list
     found = heads(list_)
-    assert found[-1].startswith(ELSEWHERE) and found[:-1] == [k for k in KINDS if k in found]
+    assert found[-2].startswith(INSTALLED) and found[-1].startswith(ELSEWHERE)
+    assert found[:-2] == [k for k in KINDS if k in found]
     present = {id_ for id_, p in dressing.document.present.items() if p.here}
     assert {"kitty", "rofi", "openbox", "waybar", "browser-pages"} <= present and "wezterm" not in present
     for component in COMPONENTS:
         row = list_.row(component.id)
         under = row.parent().text(0)
-        assert under == component.kind if component.id in present else under.startswith(ELSEWHERE)
+        head = INSTALLED if dressing.document.present[component.id].installed else ELSEWHERE
+        assert under == component.kind if component.id in present else under.startswith(head)
         assert (row.checkState(0) == Qt.CheckState.Checked) == (component.id in present)
     assert "kitty" in list_.row("kitty").toolTip(0)
+
+
+def test_one_tick_dresses_all_that_is_installed_and_not_set_up(qtbot, dressing):
+    """Programs that merely lie on the machine are left alone until somebody wants them."""
+    list_ = dressing.dress.list
+    waiting = {id_ for id_, p in dressing.document.present.items() if p.installed}
+    assert waiting and not waiting & set(dressing.document.dressed.files)
+    head = list_.row(next(iter(waiting))).parent()
+    assert not head.isExpanded() and head.checkState(0) == Qt.CheckState.Unchecked
+    list_.tree.scrollToItem(head)
+    spot = list_.tree.visualItemRect(head)
+    tick = QPoint(spot.right() - 16, spot.center().y())
+    qtbot.mouseClick(list_.tree.viewport(), Qt.MouseButton.LeftButton, pos=tick)
+    assert waiting <= set(dressing.document.dressed.files) and not head.isExpanded()
+    dressing.dress.show_standings()
+    assert head.checkState(0) == Qt.CheckState.Checked
+    qtbot.mouseClick(list_.tree.viewport(), Qt.MouseButton.LeftButton, pos=tick)
+    assert not waiting & set(dressing.document.dressed.files)
 
 
 def test_typing_narrows_and_choosing_widens_again(dressing):

@@ -2,14 +2,23 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
 
-from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.recolour.groups import KEEP
+from mellow_finch.session.base import SettingValue
 from mellow_finch.ui.kit.drag import ROLE_MIME
+from mellow_finch.ui.model.wearing import Known
+from mellow_finch.ui.wear.plan_view import plan_rows
+from mellow_finch.wear.journal import SettingRow
+from mellow_finch.wear.plan import Plan, Write
+from mellow_finch.wear.targets import NOTHING, Target
 
 
 @pytest.fixture
@@ -122,17 +131,42 @@ def test_the_plan_is_a_tree_by_component_with_every_file(qtbot, opened, settle):
         child.text(0)
         for head in items(plan.tree)
         for child in (head.child(i) for i in range(head.childCount()))
-        if head.text(0) != "Settings of the desktop"
+        if child.text(0).startswith("~/")
     }
     known = opened.wear._known
     assert shown == {f"~/{w.path}" for w in known.plan.writes}
     titles = {c.title for c in COMPONENT_BY_ID.values()}
-    assert {h.text(0) for h in items(plan.tree)} <= titles | {"Settings of the desktop", "Files"}
+    told = [h.text(0) for h in items(plan.tree)]
+    assert len(told) == len(set(told))
+    assert set(told) <= titles | {s.title or s.key for s in known.settings} | {"Files"}
+    assert not any(h.isExpanded() for h in items(plan.tree)), "keys and files stand below, and open"
     view = plan.tree.viewport().rect()
-    rows = [i for h in items(plan.tree) for i in (h, *(h.child(n) for n in range(h.childCount())))]
-    assert sum(view.contains(plan.tree.visualItemRect(i)) for i in rows) >= 12
+    assert sum(view.contains(plan.tree.visualItemRect(h)) for h in items(plan.tree)) >= 12
     opened.wear.show_view("stage")
     assert opened.centre.currentWidget() is opened.stage and opened.strip.isVisible()
+
+
+def test_a_plan_speaks_of_parts_of_the_desktop_not_of_keys():
+    """Several screens and keys are one row, in words; what a person has to see to stands first."""
+    desk = "/backdrop/screen0/monitor{}/workspace0/last-image"
+    settings = [
+        SettingRow("xfce4-desktop", desk.format(name), SettingValue("set", "/old.jpg"), "/h/dune%20at%20dawn.jpg", "xfconf",
+                   "string", "Picture")
+        for name in ("HDMI-1", "eDP-1")
+    ]  # fmt: skip
+    settings.append(
+        SettingRow("org.a", "color-scheme", SettingValue("set", "'default'"), "prefer-dark", title="Programs")
+    )
+    write = Write("x.conf", Target("x.conf", Path("/h/x.conf"), NOTHING), ("kitty",), "create", b"")
+    laid = next(c for c in COMPONENTS if c.exported)
+    exported = replace(write, path="y.conf", components=(laid.id,))
+    plan = Plan("Fog", Path("/h"), (write, exported), (), (), 0)
+    rows = plan_rows(Known("Fog", None, plan, tuple(settings)))
+    assert rows[0].what == laid.title and rows[0].asks == 0
+    by = {row.what: row for row in rows}
+    assert by["Picture"].happens == "dune at dawn.jpg on HDMI-1 and eDP-1" and len(by["Picture"].lines) == 2
+    assert by["Programs"].happens == "dark" and by["kitty"].happens == "1 new file"
+    assert not any("xfce4-desktop" in word for row in rows for word in (row.what, row.happens, row.shows))
 
 
 # The roll call

@@ -30,13 +30,12 @@ def history_of(home: Path, who: str) -> History:
 def components(home: Path, as_json: bool) -> None:
     """List what can be dressed, and whether a home has it."""
     from ..components.catalogue import COMPONENTS
-    from ..components.read.presence import presence_of
-    from ..session.programs import programs_of
     from ..wear.plan import own_files
+    from ..wear.present import presence_in
 
-    has = programs_of(home)
-    files = own_files(home, history_of(home, "components"))
-    found = [(c, presence_of(c, files, has)) for c in COMPONENTS]
+    history = history_of(home, "components")
+    there = presence_in(home, own_files(home, history), history)
+    found = [(c, there[c.id]) for c in COMPONENTS]
     if as_json:
         rows = [
             {"id": c.id, "title": c.title, "kind": c.kind, "here": p.here, "why": p.why, "effect": c.effect}

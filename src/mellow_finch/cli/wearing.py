@@ -61,15 +61,14 @@ def wear(
     as_json: bool,
 ) -> None:
     """Put a look on a home: snapshot first, then every file and setting, then running programs are told."""
-    from ..components.read.presence import present_in
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look
     from ..session.none import NoDesktop
-    from ..session.programs import programs_of
     from ..wear.edits import edits_lost
     from ..wear.journal import crowds
     from ..wear.names import plan_to_follow
     from ..wear.plan import own_files
+    from ..wear.present import present_here
     from ..wear.rollcall import roll_call
     from ..wear.signs import unseen
     from ..wear.wear import put_on, settings_to_change
@@ -79,7 +78,7 @@ def wear(
     files = own_files(home, history)
     loaded = load_look(look)
     loaded = replace(loaded, left_out=loaded.left_out | known_components(without))
-    present = present_in(files, programs_of(home))
+    present = present_here(home, files, history)
     plan = plan_to_follow(
         lambda folder: dress_look(loaded, files, present=present, folder=folder), loaded.folder, home, session, history
     )
@@ -319,18 +318,17 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
     """Say what runs here, what a look would set and tell, what will not follow and why, and how the history stands."""
     from ..components.catalogue import COMPONENTS
     from ..components.define.guarded import set_aside
-    from ..components.read.presence import present_in
     from ..session.desktop import desktop_named
-    from ..session.programs import programs_of
     from ..wear.health import fault_report, room_lines, standing_of, system_lines
     from ..wear.plan import own_files
+    from ..wear.present import present_here
     from ..wear.rollcall import programs_of as programs_for
 
     session = _session(home)
     history = history_of(home, "doctor")
     standing = standing_of(history)
     desktop = desktop_named(session.desktop)
-    present = present_in(own_files(home, history), programs_of(home))
+    present = present_here(home, own_files(home, history), history)
     here = [c for c in COMPONENTS if c.id in present]
     running = session.running({p for c in here for p in programs_for(c)})
     composites = session.compositor()

@@ -10,7 +10,6 @@ from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime, timedelta
 from pathlib import Path
 
-from ..components.read.presence import present_in
 from ..disk.facts import must_read, read_plain
 from ..disk.log import NAME, start_log
 from ..disk.write import save
@@ -26,7 +25,6 @@ from ..picture.load import load_picture
 from ..proof.proof import prove
 from ..session.base import DesktopSession
 from ..session.now import now as desktop_now
-from ..session.programs import programs_of
 from ..session.real import RealSession
 from ..session.x11 import fills_screen
 from ..session.xdg import home_files
@@ -36,6 +34,7 @@ from ..wear.history import History
 from ..wear.names import plan_to_follow
 from ..wear.places import history_folder
 from ..wear.plan import own_files
+from ..wear.present import present_here
 from ..wear.status import changed_files
 from ..wear.wear import put_on, settings_to_change
 from .rules import Rules, load_rules
@@ -147,7 +146,7 @@ class Follower:
 
     def _wear(self, look: Look) -> str:
         files = own_files(self.home, self.history)
-        present = present_in(files, programs_of(self.home))
+        present = present_here(self.home, files, self.history)
         dressed = dress(look, files, present=present)
         short = [f for f in prove(dressed) if not f.passes]
         if short:

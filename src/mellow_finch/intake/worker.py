@@ -106,7 +106,8 @@ def _shut_in(reads: tuple[str, ...] = ()) -> None:
 
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    own = tuple({str(Path(p).resolve()) for p in (*sys.path, sys.prefix, sys.base_prefix, *reads) if p})
+    named = [os.path.normpath(p) for p in (*sys.path, sys.prefix, sys.base_prefix, *reads) if p]
+    own = tuple({*named, *(str(Path(p).resolve()) for p in named)})  # a home is often reached through a link
     writing = os.O_WRONLY | os.O_RDWR | os.O_CREAT
 
     def hook(event: str, args: tuple[Any, ...]) -> None:

@@ -175,7 +175,8 @@ class Dressed:
     """What comes of a look on a home.
 
     files: by component id; a component that has nothing to rewrite has none, one that is left out is not in it;
-    seen: what was read of the home so far, by path, None for what is not there.
+    seen: what was read of the home so far, by path, None for what is not there; held: by component, files that would be
+    new in the home's top and are only made when the look adds the component.
     """
 
     look: Look
@@ -184,6 +185,7 @@ class Dressed:
     seen: Mapping[str, bytes | None] = field(default_factory=dict)
     writings: Writings | None = None
     folder: str = ""
+    held: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
     @property
     def outputs(self) -> tuple[Output, ...]:
@@ -241,12 +243,14 @@ def dress(
     """Return the look dressed on a home. Reads when it is asked, writes nothing.
 
     only: component ids to dress; else those that the home has (present, or told by its files alone) without the ones
-    left out, and those that the look adds; writings: what was written on the same home for looks before; folder: the
-    name of its folders, where the look's own is in use.
+    left out, and those that the look adds: of the others no file is made in the home's top that is not there yet;
+    writings: what was written on the same home for looks before; folder: the name of its folders, where the look's own
+    is in use.
     """
     scheme = look.scheme()
     if folder:
         scheme = replace(scheme, folder=folder)
+    asked = only is not None
     if only is None:
         here = present if present is not None else present_in(home)
         only = (here - look.left_out) | look.added
@@ -256,12 +260,23 @@ def dress(
         before = tuple(seen_files(id_, files))
         around = layered(seen, before) if before else seen
         if writings is not None:
-            return writings.write(id_, scheme, around, before)
-        return COMPONENT_BY_ID[id_].write(scheme, around)
+            written = writings.write(id_, scheme, around, before)
+        else:
+            written = COMPONENT_BY_ID[id_].write(scheme, around)
+        fresh = () if asked or id_ in look.added else tuple(o.path for o in written if _new_at_top(o, around))
+        if not fresh:
+            return written
+        held[id_] = fresh
+        return tuple(o for o in written if o.path not in fresh)
 
+    held: dict[str, tuple[str, ...]] = {}
     seen = SeenFiles(home)
     files: Mapping[str, OutFiles] = ByComponent(ids, write)
-    return Dressed(look, home, files, seen.seen, writings, scheme.folder)
+    return Dressed(look, home, files, seen.seen, writings, scheme.folder, held)
+
+
+def _new_at_top(file: OutFile, home: Files) -> bool:
+    return "/" not in file.path and home(file.path) is None
 
 
 def first_said(*rows: Mapping[str, Paints]) -> Mapping[str, Paints]:

@@ -387,9 +387,15 @@ def with_split(look: Look, owner: Owner, group: str, apart: bool) -> Look:
 def with_dressed(look: Look, component: str, wanted: bool, present: bool) -> Look:
     """Return the look with a component dressed or not; present: whether the home has it."""
     if present:
-        out = look.left_out - {component} if wanted else look.left_out | {component}
-        return replace(look, left_out=out)
-    return replace(look, added=look.added | {component} if wanted else look.added - {component})
+        look = replace(look, left_out=look.left_out - {component} if wanted else look.left_out | {component})
+    elif wanted:
+        return with_added(look, {component})
+    return look if wanted else replace(look, added=look.added - {component})
+
+
+def with_added(look: Look, components: Collection[str]) -> Look:
+    """Return the look with components that are dressed wherever it is worn, files that no home has yet included."""
+    return replace(look, added=look.added.union(components), left_out=look.left_out.difference(components))
 
 
 def with_knob(look: Look, component: str, knob: str, value: float) -> Look:

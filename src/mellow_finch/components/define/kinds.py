@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+TOOLKITS = "Toolkits"
 KINDS: tuple[str, ...] = (
-    "Toolkits",
+    TOOLKITS,
     "Window borders",
     "Shell",
     "Panels and docks",

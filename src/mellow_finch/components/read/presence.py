@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from ...language import tr
 from ..catalogue import COMPONENTS
+from ..define.kinds import TOOLKITS
 from ..model import Component, Files
 from .values import first_of
 
@@ -14,10 +15,14 @@ Has = Callable[[str], bool]  # whether a program of this name can be run
 
 
 class Presence(NamedTuple):
-    """Whether a home has a component, and how that was told, in words."""
+    """Whether a home has a component, and how that was told, in words.
+
+    installed: whether all there is of it is a program that lies on the machine, never set up in this home.
+    """
 
     here: bool
     why: str
+    installed: bool = False
 
 
 def no_program(_name: str) -> bool:
@@ -25,20 +30,32 @@ def no_program(_name: str) -> bool:
     return False
 
 
-def presence_of(component: Component, home: Files, has: Has = no_program) -> Presence:
-    """Return whether a home has a component: one of its files, or one of its programs."""
+def presence_of(
+    component: Component, home: Files, has: Has = no_program, runs: Has = no_program, worn: bool = False
+) -> Presence:
+    """Return whether a home has a component: one of its files, one of its programs that runs, or a look that is worn.
+
+    A program that is merely installed is no sign that anybody wants its files written, but for toolkits: whatever is
+    started needs those. has, runs: whether a program can be run, and does; worn: whether a look dresses it now.
+    """
     sign = first_of(home, component.signs)
     if sign:
         return Presence(True, tr("This home has ~/{sign}").format(sign=sign))
-    program = next((p for p in component.programs if has(p)), "")
-    if program:
-        return Presence(True, tr("“{program}” is installed").format(program=program))
+    running = next((p for p in component.programs if runs(p)), "")
+    if running:
+        return Presence(True, tr("“{program}” runs").format(program=running))
     if component.everywhere:
         return Presence(True, tr("Every desktop has programs that read it"))
+    if worn:
+        return Presence(True, tr("The look that is worn dresses it"))
+    program = next((p for p in component.programs if has(p)), "")
+    if program:
+        why = tr("“{program}” is installed").format(program=program)
+        return Presence(component.kind == TOOLKITS, why, component.kind != TOOLKITS)
     looked = " or ".join(component.programs[:2]) or component.needs_file or tr("its files")
     return Presence(False, tr("Not found in this home: {looked}").format(looked=looked))
 
 
-def present_in(home: Files, has: Has = no_program, among: Iterable[Component] = COMPONENTS) -> frozenset[str]:
-    """Return the ids of the components that a home has."""
-    return frozenset(c.id for c in among if presence_of(c, home, has).here)
+def present_in(home: Files, among: Iterable[Component] = COMPONENTS) -> frozenset[str]:
+    """Return the ids of the components that a home has by its files alone."""
+    return frozenset(c.id for c in among if presence_of(c, home).here)

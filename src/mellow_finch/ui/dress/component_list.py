@@ -26,6 +26,8 @@ _ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 13, 16, 16), 42
 _PICTURE = QRectF(32, 4, 55, 34)
 _HEAD_HIGH = 26
 ELSEWHERE = tr("Not found in this home")
+INSTALLED = tr("Installed, not set up here")
+_FOLDED = (INSTALLED, ELSEWHERE)
 BROUGHT = tr("Brought along")
 
 
@@ -46,6 +48,7 @@ class ComponentList(QWidget):
 
     chosen = pyqtSignal(str)  # a component's id or a theme's path
     ticked = pyqtSignal(str, bool)
+    all_ticked = pyqtSignal(object, bool)  # ids of all that are installed and not set up
     opened = pyqtSignal()  # the chosen row, to be shown in full
 
     def __init__(
@@ -54,6 +57,7 @@ class ComponentList(QWidget):
         super().__init__(parent)
         self._style = style
         self._filling = False
+        self.all_at_hand = False  # whether the pointer is on the tick for all
         self._last = ""
         self.standings: dict[str, ComponentState] = {}
         column = plain_column(self, 6)
@@ -85,7 +89,10 @@ class ComponentList(QWidget):
     # Filling
 
     def fill(self, presence: dict[str, Presence], brought: Sequence[str]) -> None:
-        """Show the components of a home first, by kind, then the others; and the themes that were brought."""
+        """Show the components of a home first, by kind, then the others; and the themes that were brought.
+
+        What is merely installed has one tick for all of it.
+        """
         before = self.current()
         self._filling = True
         self.tree.clear()
@@ -95,11 +102,17 @@ class ComponentList(QWidget):
         for kind in KINDS:
             for component in (c for c in COMPONENTS if c.kind == kind and _here(c, presence)):
                 self._add(kind, component.id, component.title, presence[component.id].why, True)
-        for component in (c for c in COMPONENTS if not _here(c, presence)):
-            self._add(ELSEWHERE, component.id, component.title, presence[component.id].why, True)
+        others = [c for c in COMPONENTS if not _here(c, presence)]
+        for component in sorted(others, key=lambda c: not presence[c.id].installed):
+            found = presence[component.id]
+            self._add(INSTALLED if found.installed else ELSEWHERE, component.id, component.title, found.why, True)
         for name, head in self._heads.items():
-            head.setText(0, f"{tr(name)} ({head.childCount()})" if name == ELSEWHERE else name)
-            head.setExpanded(name != ELSEWHERE)
+            head.setText(0, f"{tr(name)} ({head.childCount()})" if name in _FOLDED else name)
+            head.setExpanded(name not in _FOLDED)
+        if INSTALLED in self._heads:
+            self._heads[INSTALLED].setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsUserCheckable)
+            self._heads[INSTALLED].setCheckState(0, Qt.CheckState.Unchecked)
+            self._heads[INSTALLED].setToolTip(0, tr("Tick to dress all of them"))
         self._filling = False
         self._narrow(self.field.text())
         self.choose(before if before in self._rows else next(iter(self._rows), ""))
@@ -131,8 +144,15 @@ class ComponentList(QWidget):
                 row.setData(0, Qt.ItemDataRole.AccessibleDescriptionRole, told)
             if row is not None and row.flags() & Qt.ItemFlag.ItemIsUserCheckable:
                 row.setCheckState(0, Qt.CheckState.Checked if standing.dressed else Qt.CheckState.Unchecked)
+        if INSTALLED in self._heads:
+            all_ = all(standings[key].dressed for key in self._ids_under(INSTALLED) if key in standings)
+            self._heads[INSTALLED].setCheckState(0, Qt.CheckState.Checked if all_ else Qt.CheckState.Unchecked)
         self._filling = False
         self.update_rows()
+
+    def _ids_under(self, name: str) -> list[str]:
+        head = self._heads[name]
+        return [key for key, row in self._rows.items() if row.parent() is head]
 
     def update_rows(self) -> None:
         """Paint the rows anew."""
@@ -189,12 +209,15 @@ class ComponentList(QWidget):
             self.chosen.emit(self._last)
 
     def _clicked(self, item: QTreeWidgetItem) -> None:
-        if not item.data(0, _ID):
+        if not item.data(0, _ID) and not self.all_at_hand:
             item.setExpanded(not item.isExpanded())
 
     def _changed(self, item: QTreeWidgetItem) -> None:
+        checked = item.checkState(0) == Qt.CheckState.Checked
         if not self._filling and item.data(0, _ID):
-            self.ticked.emit(str(item.data(0, _ID)), item.checkState(0) == Qt.CheckState.Checked)
+            self.ticked.emit(str(item.data(0, _ID)), checked)
+        elif not self._filling and item is self._heads.get(INSTALLED):
+            self.all_ticked.emit(frozenset(self._ids_under(INSTALLED)), checked)
 
     def _narrow(self, words: str) -> None:
         """Hide the rows that do not have every word in title, kind, readers or files' names."""
@@ -212,13 +235,18 @@ class ComponentList(QWidget):
             head.setHidden(all(row is None or row.isHidden() for row in shown))
             if wanted:
                 head.setExpanded(True)
-            elif name == ELSEWHERE:
+            elif name in _FOLDED:
                 current = self.tree.currentItem()
                 head.setExpanded(current is not None and current.parent() is head)
 
 
 def _here(component: Component, presence: dict[str, Presence]) -> bool:
     return presence[component.id].here
+
+
+def _head_tick(box: QRectF) -> QRectF:
+    """Return where the tick for all stands in the row of a head."""
+    return QRectF(box.right() - 24, box.y() + 8, 16, 16)
 
 
 class _Rows(QStyledItemDelegate):
@@ -259,6 +287,9 @@ class _Rows(QStyledItemDelegate):
             p.rotate(-90)
             p.translate(-arrow.center())
         draw_icon(p, "down", arrow, self._style.c("quiet"))
+        p.resetTransform()
+        if item is not None and index.data(Qt.ItemDataRole.CheckStateRole) is not None:
+            self._tick(p, _head_tick(box), item.checkState(0) == Qt.CheckState.Checked)
 
     def _row(self, p: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         key, s = str(index.data(_ID)), self._style
@@ -301,13 +332,18 @@ class _Rows(QStyledItemDelegate):
 
     def editorEvent(self, event: object, model: object, option: QStyleOptionViewItem, index: QModelIndex) -> bool:
         """Let a click on the tick, or the space key, change it."""
+        self._list.all_at_hand = False
         if index.data(Qt.ItemDataRole.CheckStateRole) is None:
             return False
+        box = QRectF(option.rect)
+        place = (_TICK.translated(box.topLeft()) if index.data(_ID) else _head_tick(box)).adjusted(-8, -8, 6, 8)
         on_tick = (
             isinstance(event, QMouseEvent)
             and event.type() == QEvent.Type.MouseButtonRelease
-            and _TICK.adjusted(-8, -8, 6, 8).translated(QRectF(option.rect).topLeft()).contains(event.position())
+            and place.contains(event.position())
         )
+        if isinstance(event, QMouseEvent):
+            self._list.all_at_hand = not index.data(_ID) and place.contains(event.position())
         pressed = isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Space
         if on_tick or pressed:
             item = self._list.tree.itemFromIndex(index)

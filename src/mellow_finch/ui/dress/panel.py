@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
@@ -15,7 +16,7 @@ from ...components.model import Component, OutFile, text_of
 from ...components.write.emblems import KINDS, emblems_of, made_among
 from ...language import counted_files, plural, tr
 from ...look.dressed import Dressed
-from ...look.edits import with_dressed
+from ...look.edits import with_added, with_dressed
 from ...syntax.catalogue import Format, format_of
 from ..kit.effects import EFFECTS
 from ..kit.jobs import Jobs
@@ -95,6 +96,7 @@ class DressPanel(PagedPanel):
         self.list = ComponentList(self._style, self._picture_of)
         self.list.chosen.connect(lambda _: self._other())
         self.list.ticked.connect(self._ticked)
+        self.list.all_ticked.connect(self._all_ticked)
         bar = self.list.tree.verticalScrollBar()
         if bar is not None:
             bar.valueChanged.connect(lambda _: self._catch_up())
@@ -180,6 +182,12 @@ class DressPanel(PagedPanel):
         here = self._document.present[name].here
         words = f"{'Dress' if wanted else 'Leave out'} {component.title}"
         self._document.edit(words, lambda now: with_dressed(now, name, wanted, here))
+
+    def _all_ticked(self, names: frozenset[str], wanted: bool) -> None:
+        words = "Dress all that is installed" if wanted else "Leave out what is not set up"
+        self._document.edit(
+            words, lambda now: with_added(now, names) if wanted else replace(now, added=now.added - names)
+        )
 
     # Showing
 

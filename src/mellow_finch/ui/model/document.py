@@ -12,19 +12,18 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from ...components import catalogue
-from ...components.catalogue import COMPONENTS
 from ...components.model import Files, NoFiles, Paints, SteadyFiles
-from ...components.read.presence import Presence, presence_of
+from ...components.read.presence import Presence
 from ...errors import FinchError
 from ...language import tr
 from ...look.dressed import Dressed, Writings, as_it_is, dress, first_said
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...proof.proof import Finding, prove
-from ...session.programs import programs_of
 from ...wear.history import History
 from ...wear.places import history_folder
 from ...wear.plan import own_files
+from ...wear.present import presence_in
 
 
 class ReplaceLook(QUndoCommand):
@@ -108,8 +107,7 @@ class Document(QObject):
 
     def _look_at_home(self, home: Path) -> None:
         self.before = as_it_is(self.files)
-        has = programs_of(home)
-        self.present = {c.id: presence_of(c, self.files, has) for c in COMPONENTS}
+        self.present = presence_in(home, self.files, History(history_folder(home)))
         self._hold_still()
         self._forget()
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
+from types import MappingProxyType
 from typing import NamedTuple
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
@@ -37,7 +38,8 @@ class Known(NamedTuple):
 
     calls: what every component of the look that is worn answers; outside: programs that will not follow;
     composites: whether a compositor runs, None when that is not known; running: the programs that would be told;
-    unseen: fonts and signs that are not here; edits: a person's own that applying the look would overwrite.
+    unseen: fonts and signs that are not here; edits: a person's own that applying the look would overwrite; held: files
+    that would be new in the home's top, by the component that the person has to ask for.
     """
 
     look: str
@@ -51,6 +53,7 @@ class Known(NamedTuple):
     running: frozenset[str] = frozenset()
     unseen: tuple[Unseen, ...] = ()
     edits: tuple[LostEdits, ...] = ()
+    held: Mapping[str, tuple[str, ...]] = MappingProxyType({})
 
     @property
     def is_worn(self) -> bool:
@@ -160,8 +163,9 @@ class WearDesk(QObject):
             signs = unseen(plan, look, home) if plan is not None and look is not None else ()
             edits = edits_lost(plan, history) if plan is not None else ()
             outside, composites = session.outside(), session.compositor()
+            held = dict(dressed.held) if dressed is not None else {}
             return Known(
-                name, status, plan, settings, problem, calls, outside, composites, running, signs, edits
+                name, status, plan, settings, problem, calls, outside, composites, running, signs, edits, held
             ), stale
 
         def done(found: tuple[Known, bool]) -> None:

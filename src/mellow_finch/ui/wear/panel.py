@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgress
 
 from ...errors import WearError
 from ...language import counted_files, parted, plural, tr
+from ...look.edits import with_added
 from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
@@ -65,6 +66,7 @@ class WearPanel(Panel):
         tabs, self.tabs = tab_row(self, _VIEWS, self.show_view)
         self.column.addLayout(tabs)
         self.plan = PlanView()
+        self.plan.more_asked.connect(self._add)
         self.calls = CallsView(style)
         self.calls.restart_asked.connect(desk.restart)
         self.calls.again_asked.connect(desk.look_again)
@@ -225,6 +227,9 @@ class WearPanel(Panel):
         if plan is not None and self.may_wear(len(plan.writes)):
             self._begin()
             self._desk.wear(lambda: plan)
+
+    def _add(self, components: frozenset[str]) -> None:
+        self._document.edit("Make new files in the home", lambda look: with_added(look, components))
 
     def go_back(self) -> None:
         """Take off the chosen look and all that came after it."""

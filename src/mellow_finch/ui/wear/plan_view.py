@@ -1,24 +1,54 @@
-"""What will be written, as a wide tree: by component, with what happens to each file and setting, and when it shows."""
+"""What will be written, as a wide tree: by part of the desktop, with what happens to it and when it shows, in words."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHeaderView, QTreeWidget, QTreeWidgetItem, QWidget
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from typing import NamedTuple
+from urllib.parse import unquote
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
-from ...language import counted_files, isolated, listed, plural, tr
-from ...wear.journal import crowds
+from ...language import counted_files, isolated, listed, parted, plural, tr
+from ...wear.journal import SettingRow
+from ...wear.plan import Write
 from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
 from ..model.wearing import Known
 
-_SETTINGS = tr("Settings of the desktop")
 _COLUMNS = (tr("What"), tr("What happens"), tr("When it shows"))
+_SET = tr("At once: the desktop is set to it")
+_MOST_VALUES = 3  # that are told one by one
+_SCREEN = re.compile(r"/monitor([^/]+)/")  # in keys that hold the picture of one screen
+_IN_WORDS = {
+    "true": tr("on"),
+    "false": tr("off"),
+    "prefer-dark": tr("dark"),
+    "prefer-light": tr("light"),
+    "default": tr("as the theme is"),
+}
+
+
+class PlanRow(NamedTuple):
+    """A row of the plan: what, what happens to it and when it shows, in words, and the lines below that open.
+
+    asks: 0 where a person has to put it in place, 1 where something has to be started again, 2 where nothing has.
+    """
+
+    what: str
+    happens: str
+    shows: str
+    lines: tuple[tuple[str, str], ...]
+    asks: int
 
 
 class PlanView(QWidget):
-    """Shows a plan; asks nothing."""
+    """Shows a plan. Only files that would be new in the home's top are asked for here."""
+
+    more_asked = pyqtSignal(object)  # ids of the components whose files are to be made too
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -36,9 +66,19 @@ class PlanView(QWidget):
         if header is not None:
             header.setStretchLastSection(False)
             header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self.tree.setColumnWidth(1, 150)
-        self.tree.setColumnWidth(2, 330)
+        self.tree.setColumnWidth(1, 230)
+        self.tree.setColumnWidth(2, 300)
         column.addWidget(self.tree, 1)
+        self.held_box = QWidget()
+        row = QHBoxLayout(self.held_box)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.held = label("", "quiet")
+        self.make_held = QPushButton(tr("Make them too"))
+        self.make_held.clicked.connect(self._ask_for_held)
+        row.addWidget(self.held, 1)
+        row.addWidget(self.make_held)
+        column.addWidget(self.held_box)
+        self.held_box.hide()
         self._shown: Known | None = None
 
     def show_known(self, known: Known) -> None:
@@ -46,31 +86,13 @@ class PlanView(QWidget):
         if known is self._shown:
             return
         self._shown = known
-        closed = {i.text(0) for i in self._heads() if not i.isExpanded()}
+        opened = {i.text(0) for i in self._heads() if i.isExpanded()}
         self.tree.clear()
         plan = known.plan
         if plan is None:
             self.words.setText(known.problem or known.sentence())
+            self._show_held({})
             return
-        by: dict[str, list[tuple[str, str, str]]] = {_SETTINGS: []} if known.settings else {}
-        for write in plan.writes:
-            first = COMPONENT_BY_ID.get(write.components[0]) if write.components else None
-            others = [COMPONENT_BY_ID[c].title for c in write.components[1:] if c in COMPONENT_BY_ID]
-            also = tr(", with {names}").format(names=listed(others)) if others else ""
-            head = first.title if first is not None else tr("Files")
-            happens = tr("new file") if write.action == "create" else tr("changed")
-            by.setdefault(head, []).append((isolated(f"~/{write.path}"), happens + also, ""))
-        many = crowds(known.settings)
-        for row in (row for row in known.settings if row.title not in many):
-            by[_SETTINGS].append(
-                (
-                    tr(row.title or row.key),
-                    tr("becomes {rpartition}").format(rpartition=(row.after or "").rpartition("/")[2]),
-                    isolated(f"{row.schema} {row.key}"),
-                )
-            )
-        for title, number in many.items():
-            by[_SETTINGS].append((tr(title), plural("{count} change", "{count} changes", number), ""))
         for edit in known.edits:
             words_of_edit = tr("⚠ Your own edits would be overwritten: {file}").format(file=edit.words())
             item = QTreeWidgetItem([words_of_edit])
@@ -82,40 +104,116 @@ class PlanView(QWidget):
             item.setToolTip(0, f"{sign.what}\n{sign.cure}")
             self.tree.addTopLevelItem(item)
             item.setFirstColumnSpanned(True)
-        shows = {c.title: _shows(c, known) for c in COMPONENT_BY_ID.values()}
-        for title, rows in by.items():
-            count = counted_files(len(rows)) if title in shows else f"{len(rows)}"
-            head_item = QTreeWidgetItem([title, count, shows.get(title, "")])
-            head_item.setToolTip(2, shows.get(title, ""))
-            font = head_item.font(0)
+        rows = plan_rows(known)
+        for row in rows:
+            head = QTreeWidgetItem([row.what, row.happens, row.shows])
+            for i, words in enumerate((row.what, row.happens, row.shows)):
+                head.setToolTip(i, words)
+            font = head.font(0)
             font.setBold(True)
-            head_item.setFont(0, font)
-            for words in rows:
-                item = QTreeWidgetItem(list(words))
-                for i, told in enumerate(words):
+            head.setFont(0, font)
+            for line in row.lines:
+                item = QTreeWidgetItem(list(line))
+                for i, told in enumerate(line):
                     item.setToolTip(i, told)
-                head_item.addChild(item)
-            self.tree.addTopLevelItem(head_item)
-            head_item.setExpanded(title not in closed)
+                head.addChild(item)
+            self.tree.addTopLevelItem(head)
+            head.setExpanded(row.what in opened)
+        self._show_held(known.held)
         self.words.setText(
             tr("{files} and {settings} for {parts}").format(
                 files=counted_files(len(plan.writes)),
                 settings=plural("{count} setting", "{count} settings", len(known.settings)),
-                parts=plural("{count} part of the desktop", "{count} parts of the desktop", len(by)),
+                parts=plural("{count} part of the desktop", "{count} parts of the desktop", len(rows)),
             )
-            if by
+            if rows
             else tr("✓ Every file is right")
         )
+
+    def _show_held(self, held: Mapping[str, Sequence[str]]) -> None:
+        """Tell the files that would be new in the home's top, which only the person may ask for."""
+        paths = list(dict.fromkeys(path for paths in held.values() for path in paths))
+        self.held.setText(
+            plural(
+                "{files} would be new in your home, and is not made unless you ask for it.",
+                "{files} would be new in your home, and are not made unless you ask for them.",
+                len(paths),
+                files=parted([isolated(f"~/{path}") for path in paths]),
+            )
+        )
+        self.held_box.setVisible(bool(paths))
+
+    def _ask_for_held(self) -> None:
+        if self._shown is not None:
+            self.more_asked.emit(frozenset(self._shown.held))
 
     def _heads(self) -> list[QTreeWidgetItem]:
         rows = (self.tree.topLevelItem(i) for i in range(self.tree.topLevelItemCount()))
         return [row for row in rows if row is not None]
 
 
+def plan_rows(known: Known) -> list[PlanRow]:
+    """Return what a plan does, by part of the desktop, what needs the person first."""
+    assert known.plan is not None
+    rows = [*_setting_rows(known), *_file_rows(known)]
+    return sorted(rows, key=lambda row: row.asks)
+
+
+def _file_rows(known: Known) -> Iterator[PlanRow]:
+    assert known.plan is not None
+    by: dict[str, list[Write]] = {}
+    for write in known.plan.writes:
+        by.setdefault(next((c for c in write.components if c in COMPONENT_BY_ID), ""), []).append(write)
+    for id_, writes in by.items():
+        new = sum(w.action == "create" for w in writes)
+        counts = (
+            plural("{count} new file", "{count} new files", new) if new else "",
+            plural("{count} file changed", "{count} files changed", len(writes) - new) if len(writes) > new else "",
+        )
+        component = COMPONENT_BY_ID.get(id_)
+        title, shows = (component.title, _shows(component, known)) if component else (tr("Files"), "")
+        asks = 2 if component is None else 0 if component.exported else 1 if component.effect == "restart" else 2
+        yield PlanRow(title, parted([c for c in counts if c]), shows, tuple(_line(w) for w in writes), asks)
+
+
+def _line(write: Write) -> tuple[str, str]:
+    others = [COMPONENT_BY_ID[c].title for c in write.components[1:] if c in COMPONENT_BY_ID]
+    also = tr(", with {names}").format(names=listed(others)) if others else ""
+    return isolated(f"~/{write.path}"), (tr("new file") if write.action == "create" else tr("changed")) + also
+
+
+def _setting_rows(known: Known) -> Iterator[PlanRow]:
+    """Yield a row for each thing that is set, however many keys hold it."""
+    by: dict[str, list[SettingRow]] = {}
+    for row in known.settings:
+        by.setdefault(row.title or row.key, []).append(row)
+    for title, settings in by.items():
+        screens: dict[str, list[str]] = {}
+        for row in settings:
+            screen = _SCREEN.search(row.key)
+            screens.setdefault(in_words(row.after or ""), []).append(screen.group(1) if screen else "")
+        happens = [
+            tr("{value} on {screens}").format(value=value, screens=listed(sorted({s for s in on if s})))
+            if any(on)
+            else value
+            for value, on in screens.items()
+        ]
+        if len(happens) > _MOST_VALUES:
+            happens = [plural("{count} change", "{count} changes", len(settings))]
+        lines = tuple((isolated(f"{row.schema} {row.key}"), isolated(row.after or tr("not set"))) for row in settings)
+        yield PlanRow(tr(title), parted(happens), _SET, lines, 2)
+
+
+def in_words(value: str) -> str:
+    """Return what a setting becomes as a person says it: a file by its name, yes and no as on and off."""
+    bare = value.strip("'")
+    return _IN_WORDS.get(bare) or unquote(bare.rstrip("/").rpartition("/")[2]) or tr("nothing")
+
+
 def _shows(component: Component, known: Known) -> str:
     """Return when a component's files show, as things are just now."""
     if any(row.component == component.id for row in known.settings) and component.effect != "restart":
-        return tr("At once: the desktop is set to it")
+        return _SET
     if any(way.program in known.running for way in component.follow):
         return tr("At once: it is told to read them")
     if component.follow:
