@@ -190,6 +190,18 @@ def test_a_component_can_be_left_out(kept, home):
     assert "no component “hat”" in run("wear", kept, "--home", home, "--without", "hat", "--dry-run", code=2)
 
 
+def test_what_would_be_new_in_the_top_of_a_home_is_told_and_made_when_asked_for(kept, tmp_path):
+    home = tmp_path / "new"
+    (home / ".config").mkdir(parents=True)
+    told = run("wear", kept, "--home", home, "--files-only", "--yes")
+    assert "not made  .Xresources: it would be new (--with terminal)" in told
+    assert [p.name for p in home.iterdir() if p.is_file()] == []
+    data = json.loads(run("wear", kept, "--home", home, "--files-only", "--yes", "--with", "terminal", "--json"))
+    assert data["held"] == {} and (home / ".Xresources").is_file()
+    run("undo", "--home", home, "--yes")
+    assert [p.name for p in home.iterdir() if p.is_file()] == []
+
+
 def test_the_persons_own_home_is_the_one_that_is_meant(kept, home, monkeypatch):
     own = Path.home()
     (own / ".config/kitty").mkdir(parents=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from threading import Thread, get_ident
 
 import numpy as np
@@ -13,6 +14,7 @@ from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_accent, with_companion, with_role
+from mellow_finch.session.composition import WHOLE, Composition
 from mellow_finch.ui.kit.per_thread import _kept, forget
 from mellow_finch.ui.stage.brush import Brush
 from mellow_finch.ui.stage.following import Following
@@ -61,6 +63,18 @@ def test_layers_show_what_drawing_everything_shows(opened, shown, ratio):
     assert np.abs(ours - plain)[..., :3].max() <= 3  # compositing in two steps rounds twice
 
 
+LOW = Shape(replace(WHOLE, low=True, dock=""))
+NO_DOCK = Shape(replace(WHOLE, dock=""), True)
+OTHERS = (
+    Composition("waybar", True, "", "dunst", "foot", "", "sway"),
+    Composition("gtk-3", False, "gtk-3", "xfce-notify", "xfce-terminal", "", "xfwm"),
+    Composition("gtk-3", True, "plank", "", "", "widget-sheet", "metacity"),
+    Composition("tint2", False, "", "mako", "kitty", "widget", "openbox"),
+    Composition("i3", True, "", "", "kitty", "", "i3"),
+    Composition("lxqt-theme", True, "", "lxqt-theme", "qterminal", "", "openbox"),
+)
+
+
 def _scene(painter, paints, shown):
     from mellow_finch.ui.stage.scene import draw_scene
 
@@ -71,7 +85,7 @@ def test_a_piece_draws_only_where_it_says(opened):
     scenes = {}
     for id_, component in COMPONENT_BY_ID.items():  # of each scene and layout one is enough
         scenes.setdefault((component.scene, component.layout), id_ if component.scene else "")
-    shapes = [Shape(), Shape(low=True), Shape(dock=False, left=True)]
+    shapes = [Shape(), LOW, NO_DOCK, *(Shape(made) for made in OTHERS)]
     for shown, shape in [*((s, Shape()) for s in scenes.values()), *(("", s) for s in shapes)]:
         paints = opened.document.dressed_with(shown).paints if shown else opened.document.dressed.paints
         for piece in pieces(shown, shape):
@@ -80,10 +94,10 @@ def test_a_piece_draws_only_where_it_says(opened):
             painter = QPainter(image)
             painter.scale(0.5, 0.5)
             brush = Brush(painter, paints, False)
-            brush.border, brush.left = border_of(shown), shape.left
+            brush.border, brush.left = border_of(shown, shape), shape.left
             piece.draw(brush)
             painter.end()
-            assert brush.used <= owners(shown)
+            assert brush.used <= owners(shown, shape)
             alpha = pixels(image.toImage().convertToFormat(QImage.Format.Format_ARGB32))[..., 3]
             x, y, w, h = (round(v / 2) for v in piece.room)
             alpha[max(0, y) : y + h, max(0, x) : x + w] = 0
@@ -175,6 +189,21 @@ def test_the_same_bytes_say_the_same_thing_without_being_read(opened, monkeypatc
     assert again.paints["terminal"] is first
 
 
+def test_nothing_is_drawn_that_is_not_there_or_not_known(opened):
+    """A desktop of parts has what its parts say; one whose files say nothing has no white boxes in their place."""
+    paints = opened.document.dressed.paints
+
+    def there(made, paints=paints):
+        return {a.component for a in areas_of(paints, ViewOptions(shape=Shape(made)))}
+
+    assert {"shell", "widget", "terminal"} <= there(WHOLE)
+    bare = Composition("", False, "", "", "kitty", "", "openbox")
+    assert there(bare) == {"gtk-3", "gtk-4", "kde", "kitty", "openbox"}
+    assert {"waybar", "dunst"} <= there(OTHERS[0]) and "shell" not in there(OTHERS[0])
+    said = {id_: own for id_, own in paints.items() if id_ not in ("widget", "shell")}
+    assert not {"widget", "shell"} & there(WHOLE, said)
+
+
 def test_the_stage_has_the_shape_of_the_desktop_that_runs(opened, settle):
     document = opened.document
     paints = document.dressed.paints
@@ -184,13 +213,11 @@ def test_the_stage_has_the_shape_of_the_desktop_that_runs(opened, settle):
             a.rect for a in areas_of(paints, ViewOptions(shape=shape)) if (a.component, a.part) == ("shell", "panel")
         )
 
-    assert panel(Shape()).top() == 0 and panel(Shape(low=True)).bottom() == HEIGHT
-    docks = [
-        any(a.part == "dock" for a in areas_of(paints, ViewOptions(shape=s))) for s in (Shape(), Shape(dock=False))
-    ]
+    assert panel(Shape()).top() == 0 and panel(LOW).bottom() == HEIGHT
+    docks = [any(a.part == "dock" for a in areas_of(paints, ViewOptions(shape=s))) for s in (Shape(), NO_DOCK)]
     assert docks == [True, False]
     opened.show_step("tune")
-    assert opened.staging.shape == Shape(dock=True)  # the made-up ringing room
+    assert opened.staging.shape == Shape()  # the made-up ringing room
     before = opened.stage.grab().toImage()
     document.edit("Buttons", lambda look: with_companion(look, "buttons", "left"))
     settle(opened)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -14,6 +14,7 @@ from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
+    from ..look.dressed import Dressed
     from ..session.base import DesktopSession, NotifyResult
     from ..wear.history import History
     from ..wear.journal import Snapshot
@@ -43,6 +44,12 @@ def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
 @click.argument("look", type=click.Path(path_type=Path))
 @home_options
 @click.option("--without", multiple=True, help=tr("A component to leave out; may be given several times."))
+@click.option(
+    "--with",
+    "more",
+    multiple=True,
+    help=tr("A component to dress that is not set up here, or whose file would be new; may be given several times."),
+)
 @click.option("--dry-run", is_flag=True, help=tr("Only list what would be done."))
 @click.option("--files-only", is_flag=True, help=tr("Write files; set nothing and tell no running program."))
 @_deciding
@@ -52,6 +59,7 @@ def wear(
     look: Path,
     home: Path,
     without: tuple[str, ...],
+    more: tuple[str, ...],
     dry_run: bool,
     files_only: bool,
     overwrite: tuple[str, ...],
@@ -63,6 +71,7 @@ def wear(
     """Put a look on a home: snapshot first, then every file and setting, then running programs are told."""
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look
+    from ..look.edits import with_added
     from ..session.none import NoDesktop
     from ..wear.edits import edits_lost
     from ..wear.journal import crowds
@@ -78,10 +87,17 @@ def wear(
     files = own_files(home, history)
     loaded = load_look(look)
     loaded = replace(loaded, left_out=loaded.left_out | known_components(without))
+    loaded = with_added(loaded, known_components(more))
     present = present_here(home, files, history)
-    plan = plan_to_follow(
-        lambda folder: dress_look(loaded, files, present=present, folder=folder), loaded.folder, home, session, history
-    )
+    held: Mapping[str, tuple[str, ...]] = {}
+
+    def dressed_as(folder: str) -> Dressed:
+        nonlocal held
+        dressed = dress_look(loaded, files, present=present, folder=folder)
+        held = dressed.held
+        return dressed
+
+    plan = plan_to_follow(dressed_as, loaded.folder, home, session, history)
     settings = settings_to_change(plan, session)
     missing = unseen(plan, loaded, home)
     edits = edits_lost(plan, history)
@@ -91,6 +107,10 @@ def wear(
     if not as_json:
         for w in plan.writes:
             say(f"{w.action:6}  {w.path}")
+        for id_, paths in held.items():
+            say(
+                tr("not made  {files}: it would be new (--with {component})").format(files=parted(paths), component=id_)
+            )
         for path in leave:
             say(tr("“{path}” stays as it is.").format(path=path))
         for found in edits:
@@ -133,6 +153,7 @@ def wear(
                 "restart": list(plan.restart),
                 "missing": [sign._asdict() for sign in missing],
                 "edits": [found._asdict() for found in edits],
+                "held": {id_: list(paths) for id_, paths in held.items()},
                 "desktop": plan.desktop,
                 "snapshot": snapshot.id if snapshot else None,
                 "roll_call": _calls_json(calls),

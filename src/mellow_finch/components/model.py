@@ -227,6 +227,7 @@ class Component:
     restart: the sentence about that; write(scheme, get) returns the files, given what is there already; read(get)
     says what the files in place draw. Both are pure. rewrites: whether files of the person's own are recoloured;
     needs_file: what that is, in words; scene, layout: which part of the stage shows it, and how it lies there;
+    edge: patterns by which its own file tells that it lies at the lower edge, or at the upper, and where it lies else;
     programs, signs: commands and files that tell that a home has it; everywhere: whether every home counts as having
     it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
@@ -257,6 +258,7 @@ class Component:
     needs_file: str = ""
     scene: str = ""
     layout: str = ""
+    edge: tuple[str, str, str] | None = None
     programs: tuple[str, ...] = ()
     signs: tuple[str, ...] = ()
     everywhere: bool = False

@@ -74,8 +74,10 @@ class Desktop:
 
     names: what XDG_CURRENT_DESKTOP calls it; programs: executables that tell of it, any of them; stores: places of
     its own; tell: how what runs is told of settings of a schema where it does not watch them; placement: its words for
-    how a picture lies; buttons: its words for title-bar buttons left or right; panel, dock: its usual shape; settle_s:
-    how long it needs after a change of theme before the old theme's folder may go; tried: versions.
+    how a picture lies; buttons: its words for title-bar buttons left or right; panel, dock: its usual shape; shell,
+    notices, terminal, borders: the components that draw its panel and menu, its notifications, its terminal and its
+    window borders where nothing else does; edge: a file and the patterns by which it tells that its panel lies below,
+    or above; settle_s: how long it needs after a change of theme before the old theme's folder may go; tried: versions.
     """
 
     id: str
@@ -88,6 +90,11 @@ class Desktop:
     buttons: Mapping[str, str] = field(default_factory=dict)
     panel: str = "top"
     dock: bool = False
+    shell: str = ""
+    notices: str = ""
+    terminal: str = ""
+    borders: str = ""
+    edge: tuple[str, str, str] | None = None
     settle_s: float = 0.0
     tell: tuple[tuple[str, ReloadMethod], ...] = ()
     tried: str = "not tried"
@@ -123,6 +130,11 @@ def desktop_from(text: str, others: Sequence[Desktop] = ()) -> Desktop:
         stores=stores,
         panel=data.get("panel", "top"),
         dock=bool(data.get("dock", False)),
+        shell=data.get("shell", ""),
+        notices=data.get("notices", ""),
+        terminal=data.get("terminal", ""),
+        borders=data.get("borders", ""),
+        edge=tuple(data["edge"]) if "edge" in data else None,
         settle_s=float(data.get("settle_s", 0.0)),
         tell=tuple((row["of"], ReloadMethod.of(row)) for row in data.get("tell", ())),
         tried=data.get("tried", tr("not tried")),

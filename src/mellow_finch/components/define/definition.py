@@ -4,7 +4,8 @@ A definition says where a component lives, how it is told apart, what it is made
 are read back; nothing about it is said anywhere else. Its fields:
 
 - id, title, kind, reads, effect, restart, tried; programs, signs, everywhere, exported, after, needs_file;
-- set: the parts and shades of its kind; scene, layout: where and how the stage shows it, the set when left out;
+- set: the parts and shades of its kind; scene, layout: where and how the stage shows it, the set when left out; edge:
+  two patterns by which its own file tells that it lies at the lower edge, or the upper one, and where it lies else;
 - parts: by part, the places of text, fill and edge in the files, or for style sheets the path of its nodes;
 - own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours; numbered: parts
   of a name and a number, for readers of their own (reader, see `readers`);
@@ -445,6 +446,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         needs_file=tr(row["needs_file"]) if "needs_file" in row else "",
         scene=row.get("scene", row.get("set", "")),
         layout=row.get("layout", ""),
+        edge=tuple(row["edge"]) if "edge" in row else None,
         programs=_tuple(row.get("programs")),
         signs=_tuple(row.get("signs")),
         everywhere=row.get("everywhere", False),

@@ -193,6 +193,7 @@ class Definition(_Row):
     include: IncludeRow | None = None
     knobs: list[KnobRow] = []
     layout: Word = ""
+    edge: tuple[str, str, str] | None = None
     needs_file: Word = ""
     numbered: Annotated[list[list[Any]], Meta(max_length=50)] = []
     own: Annotated[list[list[Any]], Meta(max_length=_MOST_ROWS)] = []

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from functools import cache, lru_cache
 from importlib.resources import files
 
@@ -23,6 +24,7 @@ from .template import css_colour
 from .user_sheet import UserSheet
 
 WINDOW = "window.background"
+PANEL = "window.background.panel.xfce4-panel"
 
 
 @cache
@@ -55,7 +57,7 @@ def theme_colours(scheme: Scheme) -> dict[str, Rgba]:
     """Return every named colour that our rules use: all roles, and shades worked out from them."""
     colours = scheme.colours
     out = {f"mf_{name}": colour for name, colour in colours.items() if not name.startswith("ansi_")}
-    out["mf_window_drawn"], out["mf_menu_drawn"] = scheme.drawn("window"), scheme.drawn("menu")
+    out |= {f"mf_{role}_drawn": scheme.drawn(role) for role in ("window", "menu", "panel")}
     out["mf_dim"] = _dim(scheme, "window_text", "window", "view", "card", "sidebar")
     out["mf_header_dim"] = _dim(scheme, "header_text", "header")
     out["mf_menu_dim"] = _dim(scheme, "menu_text", "menu")
@@ -371,6 +373,21 @@ def _part(
     return Part(id=id_, state=state, at=place, text_role=text_role, fill_role=fill_role, need=need, edge_need=edge_need)
 
 
+def _panel_part(id_: str, at: str, roles: str, state: str = "") -> Part:
+    text_role, fill_role = roles.split("/")
+    under = "panel" if id_ != "panel" else ""
+    part = Part(id=id_, state=state, at=f"{PANEL}{at}", text_role=text_role, fill_role=fill_role, under=under)
+    return replace(part, on_picture=not under, place="panel")
+
+
+# Desktops that are built on GTK 3 have it paint their panels.
+_PANEL = (
+    _panel_part("panel", "", "panel_text/panel"),
+    _panel_part("panel button", " > box > button.flat", "panel_text/panel"),
+    _panel_part("panel button", " > box > button.flat:checked", "panel_active_text/panel_active", "open"),
+)
+
+
 def _parts(version: str) -> tuple[Part, ...]:
     """Return the places that the stage and the proof look at; both generations share most of them."""
     old = version == "3.0"
@@ -456,7 +473,8 @@ def _parts(version: str) -> tuple[Part, ...]:
             need=NONE,
         ),
     ]
-    return (*rows, Part(id="tooltip", at="tooltip.background", text_role="tooltip_text", fill_role="tooltip"))
+    tooltip = Part(id="tooltip", at="tooltip.background", text_role="tooltip_text", fill_role="tooltip")
+    return (*rows, *(_PANEL if old else ()), tooltip)
 
 
 GTK3_PARTS, GTK4_PARTS = _parts("3.0"), _parts("4.0")

@@ -177,6 +177,11 @@ class Brush:
         self.used.add(component)
         return self
 
+    @property
+    def says(self) -> bool:
+        """Tell whether the component that is drawn with says anything."""
+        return bool(self._own)
+
     def ask(self, words: Mapping[tuple[str, str], str]) -> None:
         """Draw from here on in the shape and the fonts that were asked for."""
         self._asked = words

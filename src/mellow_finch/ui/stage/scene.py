@@ -8,7 +8,8 @@ other, its launcher, editor or lock screen over it all.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from functools import lru_cache
+from dataclasses import replace
+from functools import lru_cache, partial
 from typing import NamedTuple
 
 from PyQt6.QtCore import QRectF
@@ -17,12 +18,13 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Paints
 from ...components.options import options_of
 from ...look.model import Look
+from ...session.composition import GTK, WHOLE, Composition
 from .brush import HEIGHT, WIDTH, Brush
-from .scenes.bars import draw_bar, draw_dock
+from .scenes.bars import border_bar, draw_bar, draw_dock, toolkit_launchers, toolkit_menu, toolkit_panel
 from .scenes.borders import draw_border_menu, draw_framed_windows
 from .scenes.browser import draw_browser
 from .scenes.editor import draw_editor
-from .scenes.overlays import draw_launcher, draw_lock, draw_notices
+from .scenes.overlays import draw_launcher, draw_lock, draw_notices, usual_notice
 from .scenes.programs import draw_chat, draw_office, draw_own, draw_tool, draw_viewer
 from .scenes.shell import dock, notification, panel, shell_menu
 from .scenes.toolkit import draw_toolkit
@@ -83,12 +85,11 @@ def close_of(component: str) -> QRectF:
 
 
 class Shape(NamedTuple):
-    """What shape a desktop has: its panel at the bottom, a dock or none, title-bar buttons on the left; asked: what was
-    asked for beyond colours, by component, "" for all, in the words of files (see components.options); emblems: by
-    component, a PNG that it shows by the look's wish."""
+    """What shape a desktop has: what stands on it, and title-bar buttons on the left; asked: what was asked for beyond
+    colours, by component, "" for all, in the words of files (see components.options); emblems: by component, a PNG that
+    it shows by the look's wish."""
 
-    low: bool = False
-    dock: bool = True
+    made: Composition = WHOLE
     left: bool = False
     asked: tuple[tuple[tuple[str, str], str], ...] = ()
     emblems: tuple[tuple[str, bytes], ...] = ()
@@ -107,15 +108,21 @@ def shaped(shape: Shape, look: Look) -> Shape:
 
 
 class ScenePiece(NamedTuple):
-    """One thing on the stage: the component that it shows, where it draws, in stage units, and how."""
+    """One thing on the stage: the component that it shows, where it draws, in stage units, and how.
+
+    known: whether it is only drawn where its component says something, so that nothing is made up.
+    """
 
     owner: str
     room: tuple[float, float, float, float]
     drawn: Callable[[Brush], None]
+    known: bool = False
 
     def draw(self, b: Brush) -> None:
         """Draw with what the component says."""
-        self.drawn(b.of(self.owner))
+        b.of(self.owner)
+        if b.says or not self.known:
+            self.drawn(b)
 
 
 _ALL = (0.0, 0.0, float(WIDTH), float(HEIGHT))
@@ -139,14 +146,14 @@ def draw_scene(b: Brush, shown: str = "", shape: Shape = AS_USUAL) -> None:
 
 def configure_brush(b: Brush, shown: str, shape: Shape) -> None:
     """Tell a brush of the borders and the buttons that windows have, and of the shape that was asked for."""
-    b.border, b.left = border_of(shown), shape.left
+    b.border, b.left = border_of(shown, shape), shape.left
     b.ask(dict(shape.asked))
     b.emblems = dict(shape.emblems)
 
 
-def border_of(shown: str) -> str:
+def border_of(shown: str, shape: Shape = AS_USUAL) -> str:
     """Return the component whose borders windows have that draw none themselves."""
-    return shown if _scene_of(shown) == "borders" else "kde"
+    return shown if _scene_of(shown) == "borders" else shape.made.borders
 
 
 def _scene_of(shown: str) -> str:
@@ -155,14 +162,14 @@ def _scene_of(shown: str) -> str:
     return known.scene if known is not None else ""
 
 
-def owners(shown: str = "") -> frozenset[str]:
+def owners(shown: str = "", shape: Shape = AS_USUAL) -> frozenset[str]:
     """Return the components that the stage shows."""
-    return frozenset(piece.owner for piece in pieces(shown)) | {border_of(shown), "kde"}
+    return frozenset(piece.owner for piece in pieces(shown, shape)) | {border_of(shown, shape), "kde"}
 
 
-def drawn_of(paints: Mapping[str, Paints], shown: str = "") -> dict[str, Paints]:
+def drawn_of(paints: Mapping[str, Paints], shown: str = "", shape: Shape = AS_USUAL) -> dict[str, Paints]:
     """Return what the stage draws of what components say: only that is worked out."""
-    return {id_: paints[id_] for id_ in sorted(owners(shown)) if id_ in paints}
+    return {id_: paints[id_] for id_ in sorted(owners(shown, shape)) if id_ in paints}
 
 
 @lru_cache(maxsize=128)
@@ -175,8 +182,13 @@ def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[ScenePiece, ...]:
 
     if scene == "lock":
         return (ScenePiece(shown, _ALL, draw_lock),)
-    out = [ScenePiece(shown, _ALL, _draw_widget) if scene == "widget" else ScenePiece("widget", _WIDGET, widget)]
-    out.append(ScenePiece(owner("terminal", "terminal"), _TERMINAL, terminal))
+    out: list[ScenePiece] = []
+    if scene == "widget":
+        out.append(ScenePiece(shown, _ALL, _draw_widget))
+    elif shape.made.widget:
+        out.append(ScenePiece(shape.made.widget, _WIDGET, _draw_widget))
+    if owner("terminal", shape.made.terminal):
+        out.append(ScenePiece(owner("terminal", shape.made.terminal), _TERMINAL, terminal))
     if scene == "terminal":
         out.append(ScenePiece(shown, _ALL, terminal_extras))
     if scene not in _LARGE:
@@ -192,9 +204,10 @@ def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[ScenePiece, ...]:
     over = _OVER.get(scene)
     if over is not None:
         out.append(ScenePiece(shown, _ALL, over))
-    return tuple(out)
+    return tuple(piece._replace(known=piece.owner not in (shown, *_WINDOWS)) for piece in out)
 
 
+_WINDOWS = ("gtk-3", "gtk-4", "kde")
 _LARGE = ("editor", "browser", "tool", "viewer", "chat", "office", "own")  # a window that covers those of the toolkits
 _OVER: dict[str, Callable[[Brush], None]] = {
     "launcher": draw_launcher,
@@ -228,28 +241,46 @@ def _lower(by: float, draw: Callable[[Brush], None]) -> Callable[[Brush], None]:
 
 def _shell_pieces(shown: str, scene: str, shape: Shape) -> list[ScenePiece]:
     """Return panel, menu, notifications and dock, or what stands in their place; a low panel leaves less room."""
-    layout = COMPONENT_BY_ID[shown].layout if scene in ("bar", "shell") else ""
-    low = layout == "bottom"
-    low_bar = low and scene == "bar"
-    low_shell = (low or shape.low) and scene != "bar"
-    shell = shown if scene == "shell" else "shell"
-    out: list[ScenePiece] = []
-    if scene == "bar":
-        out.append(ScenePiece(shown, _ALL, lambda b: draw_bar(b, layout)))
-    elif low_shell:
-        out.append(ScenePiece(shell, _ALL, _lower(HEIGHT - 34, panel)))
-    else:
-        out.append(ScenePiece(shell, _PANEL, panel))
-    if low_shell:
-        out.append(ScenePiece(shell, _ALL, _lower(594, shell_menu)))
-    elif not low_bar:
-        out.append(ScenePiece(shell, _MENU, shell_menu))
+    made = shape.made
+    if scene in ("bar", "shell"):
+        low = COMPONENT_BY_ID[shown].layout == "bottom" or (scene == "shell" and made.low)
+        notices = shown if scene == "shell" else made.notices
+        made = replace(made, panel=shown, low=low, notices=notices, dock="" if low else made.dock)
+    out = _panel_pieces(made)
+    if scene == "bar" and not made.low and not shape.made.low:
+        out += _panel_pieces(shape.made)[1:]  # the menu of the panel in whose place it stands
     if scene == "notice":
         out.append(ScenePiece(shown, _ALL, draw_notices))
-    elif not low_shell:
-        out.append(ScenePiece(shell, _NOTIFICATION, notification))
+    elif made.notices and not (made.low and made.notices == made.panel):
+        draw = notification if _scene_of(made.notices) == "shell" else usual_notice
+        out.append(ScenePiece(made.notices, _NOTIFICATION, draw))
     if scene == "dock":
         out.append(ScenePiece(shown, _ALL, draw_dock))
-    elif shape.dock and not low and not low_shell:
-        out.append(ScenePiece(shell, _DOCK, dock))
+    elif made.dock:
+        out.append(_dock_piece(made.dock))
     return out
+
+
+def _panel_pieces(made: Composition) -> list[ScenePiece]:
+    """Return the panel of a desktop, and the menu that belongs to it."""
+    id_, scene = made.panel, _scene_of(made.panel)
+    if scene == "shell":
+        if made.low:
+            return [ScenePiece(id_, _ALL, _lower(HEIGHT - 34, panel)), ScenePiece(id_, _ALL, _lower(594, shell_menu))]
+        return [ScenePiece(id_, _PANEL, panel), ScenePiece(id_, _MENU, shell_menu)]
+    if id_ == GTK:
+        drawn = _lower(HEIGHT - 34, toolkit_panel) if made.low else toolkit_panel
+        return [ScenePiece(id_, _ALL if made.low else _PANEL, drawn), ScenePiece(id_, _MENU, toolkit_menu)]
+    if scene == "borders":
+        return [ScenePiece(id_, _ALL, _lower(HEIGHT - 34, border_bar) if made.low else border_bar)]
+    if scene == "bar":
+        layout = COMPONENT_BY_ID[id_].layout
+        by = 0.0 if made.low == (layout == "bottom") else HEIGHT - 34 if made.low else 40 - HEIGHT
+        return [ScenePiece(id_, _ALL, _lower(by, partial(draw_bar, layout=layout)))]
+    return []
+
+
+def _dock_piece(id_: str) -> ScenePiece:
+    if id_ == GTK:
+        return ScenePiece(id_, _DOCK, toolkit_launchers)
+    return ScenePiece(id_, _DOCK, draw_dock if _scene_of(id_) == "dock" else dock)

@@ -91,7 +91,7 @@ class Staging(QObject):
         plain = document.beside == (None, None) and not document.themed[1]
         if plain and self._shows and (document.dragging or document.in_view):
             shown = document.in_view
-            self._following.follow(document.right_paints, owners(shown), shown or document.component)
+            self._following.follow(document.right_paints, owners(shown, self.shape), shown or document.component)
         else:
             self._shows = plain
             self._following.at_once(document.right_paints)
@@ -157,7 +157,7 @@ class Staging(QObject):
 
         def work(_progress: JobProgress) -> PaintsOf:
             return drawn_of(
-                self._document.dress(look).paints, self._document.in_view
+                self._document.dress(look).paints, self._document.in_view, self.shape
             )  # read here, not when it is painted
 
         def done(paints: PaintsOf) -> None:

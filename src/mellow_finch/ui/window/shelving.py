@@ -138,7 +138,7 @@ class Shelving(QObject):
             for i, kept in enumerate(rows):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
-                paints = drawn_of(self._document.dress(look).paints)
+                paints = drawn_of(self._document.dress(look).paints, shape=shell.bench.staging.shape)
                 subjects.append(self._subject(look, paints))
             if path.suffix.lower() == ".html":
                 shown = [ShownLook(s.look, desktop_png(s), kept.tags) for s, kept in zip(subjects, rows, strict=True)]
@@ -187,7 +187,7 @@ class Shelving(QObject):
             for i, kept in enumerate(rows):
                 progress.report(i, len(rows), kept.name)
                 look = desk.shelf.load(kept.id).look
-                paints = drawn_of(self._document.dress(look).paints)
+                paints = drawn_of(self._document.dress(look).paints, shape=shell.bench.staging.shape)
                 subject = self._subject(look, paints)
                 into = path / free_name(f"{kept.id}.look.zip", lambda n: (path / n).exists()) if path.is_dir() else path
                 size += send(look, into, desk.png(card(subject)), progress)

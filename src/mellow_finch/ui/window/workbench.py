@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from ...session.composition import WHOLE, Composition, composition_of, programs_told_by
 from ...session.desktop import desktop_named
 from ...session.real import session_for
 from ...session.simulated import MADE_UP, SimulatedSession
@@ -40,7 +41,7 @@ class Workbench(QObject):
         self.dialogs = Dialogs(window, self.document, self.opening, self.matching)
         self.staging = Staging(self.document, style, jobs, lambda look: self.opening.known.get(look.source))
         self.stage = self.staging.stage
-        self.opening.drawn_of = drawn_of
+        self.opening.drawn_of = lambda paints: drawn_of(paints, shape=self.staging.shape)
         self.strip = PairStrip(self.document, style, jobs)
         self.wearing = WearDesk(self.document, jobs, SimulatedSession())
         self.picking = Picking(talk, self.document, self.opening)
@@ -62,8 +63,14 @@ class Workbench(QObject):
     def use_home(self, home: Path) -> None:
         """Work on a home, on the desktop that runs where it is the person's own."""
         self.wearing.session = session_for(home) or SimulatedSession(MADE_UP["ringing room"])
-        desktop = desktop_named(self.wearing.session.desktop)
-        if desktop is not None:
-            self.staging.shape = Shape(desktop.panel == "bottom", desktop.dock)
         self.document.set_home(home)
+        self.staging.shape = Shape(self._composition())
         self.home_taken.emit(home)
+
+    def _composition(self) -> Composition:
+        """Return what stands on the desktop of the home: a made-up one has everything."""
+        session = self.wearing.session
+        if isinstance(session, SimulatedSession):
+            return WHOLE
+        running = session.running(programs_told_by())
+        return composition_of(desktop_named(session.desktop), self.document.present, running, self.document.files)

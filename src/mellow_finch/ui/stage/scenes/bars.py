@@ -56,6 +56,57 @@ def _upper_bar(b: Brush) -> None:
         b.text(WIDTH - 230, h + 8, 190, 30, "42 minutes are left", "bar tooltip", 13, False, CENTER)
 
 
+def toolkit_panel(b: Brush) -> None:
+    """Draw a panel that is a window of the toolkit: its menu, the windows that are open, signs and the time."""
+    h = 34.0
+    b.box(0, 0, WIDTH, h, "panel", edge=False)
+    b.text(14, 0, 120, h, "Applications", "panel button", 14, True)
+    for i, (name, part) in enumerate((("Ringing log", "panel button:open"), ("Counts - Files", "panel button"))):
+        if part != "panel button":
+            b.box(150 + i * 170, 3, 160, h - 6, part, 4, edge=False)
+        b.text(162 + i * 170, 3, 140, h - 6, name, part, 14)
+    b.text(WIDTH - 170, 0, 150, h, "Tue 24 Nov  07:42", "panel", 14, True, RIGHT)
+    ink = b.text_of("panel")
+    for i in range(4):
+        b.line(WIDTH - 220 + i * 5, 23, WIDTH - 220 + i * 5, 19 - i * 3, ink, 3)
+    b.note(QRectF(WIDTH - 230, 0, 60, h), "panel", "text")
+
+
+def toolkit_launchers(b: Brush) -> None:
+    """Draw a second panel of the toolkit's at the lower edge, with programs to start."""
+    w, h = 336.0, 48.0
+    x, y = (WIDTH - w) / 2, HEIGHT - h
+    b.box(x, y, w, h, "panel", edge=False)
+    b.painter.setPen(QPen(b.text_of("panel"), 2.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    b.painter.setBrush(Qt.BrushStyle.NoBrush)
+    for i in range(6):
+        dock_icon(b, i, x + 38 + i * 52, y + h / 2)
+    b.note(QRectF(x + 10, y + 8, w - 20, h - 16), "panel", "text")
+
+
+def toolkit_menu(b: Brush) -> None:
+    """Draw the menu that the desktop opens under the pointer, as the toolkit paints it."""
+    x, y, w = 1360.0, 58.0, 216.0
+    b.shadow(x, y, w, 178, 6)
+    b.box(x, y, w, 178, "menu", 4)
+    rows = ("Tide table", "Nest cameras", "Ringing permits", "Ferry at low water", "Leave the hide")
+    for i, name in enumerate(rows):
+        part = "menu item:hover" if i == 1 else "menu item:disabled" if i == 3 else "menu item"
+        if i == 1:
+            b.box(x + 4, y + 6 + i * 33, w - 8, 32, part, 3, edge=False)
+        b.text(x + 18, y + 6 + i * 33, w - 36, 32, name, part, 14)
+
+
+def border_bar(b: Brush) -> None:
+    """Draw the bar that a window manager draws itself: places of work on the left, words of a program on the right."""
+    b.box(0, 0, WIDTH, 34, "bar", edge=False)
+    rows = (("1", "bar item:open"), ("2", "bar item:quiet"), ("3", "bar item:urgent"), ("4", "bar item:quiet"))
+    for i, (name, part) in enumerate(rows):
+        b.box(8 + i * 38, 3, 34, 28, part, edge=False)
+        b.text(8 + i * 38, 3, 34, 28, name, part, 14, True, CENTER)
+    b.text(WIDTH - 420, 0, 400, 34, "tide 14:52 | hide-net | 07:42", "bar", 14, False, RIGHT)
+
+
 def _lower_bar(b: Brush) -> None:
     h = 40.0
     y = HEIGHT - h

@@ -5,7 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 
 from ....components.catalogue import COMPONENT_BY_ID
-from ..brush import CENTER, WIDTH, Brush
+from ..brush import CENTER, Brush
+from .bars import border_bar
 from .windows import title_bar
 
 
@@ -62,13 +63,7 @@ def draw_border_menu(b: Brush) -> None:
         b.box(1228, top, 60, 32, "border:urgent", edge=False)
         b.text(1228, top, 60, 32, "net 3", "border:urgent", 14, True, CENTER)
     if b.has("bar"):
-        b.box(0, 0, WIDTH, 34, "bar", edge=False)
-        for i, (name, part) in enumerate(
-            (("1", "bar item:open"), ("2", "bar item:quiet"), ("3", "bar item:urgent"), ("4", "bar item:quiet"))
-        ):
-            b.box(8 + i * 38, 3, 34, 28, part, edge=False)
-            b.text(8 + i * 38, 3, 34, 28, name, part, 14, True, CENTER)
-        b.text(WIDTH - 420, 0, 400, 34, "tide 14:52 | hide-net | 07:42", "bar", 14, False, 1.0)
+        border_bar(b)
 
 
 def _menu(b: Brush, x: float, y: float) -> None:

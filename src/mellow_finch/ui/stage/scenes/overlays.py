@@ -58,28 +58,39 @@ def draw_notices(b: Brush) -> None:
         ("notice", "Net 3 is full", "Seven bearded reedlings"),
         ("notice:urgent", "Net 3", "No light sensor answers"),
     ):
-        if not b.has(part):
-            continue
-        buttons = part == "notice" and b.has("notice button")
-        side = b.room(16, 8, 22)
-        h = (124.0 if buttons else 96.0) + b.room(0, -10, 8)
-        b.shadow(x, y, w, h, 8)
-        b.box(x, y, w, h, part, 8, edge=False)
-        edge = b.edge_of(part) or (b.fill_of("notice edge") if b.has("notice edge") else None)
-        if edge is not None:
-            b.rim(QRectF(x, y, w, h), edge, 8)
-            if part == "notice":
-                b.note(QRectF(x, y, w, 4), "notice edge")
-        b.text(x + side, y + b.room(12, 6, 16), 220, 24, title, part, 15, True)
-        b.text(x + w - side - 76, y + b.room(12, 6, 16), 76, 24, "07:41", part, 13, False, RIGHT)
-        b.text(x + side, y + b.room(38, 30, 44), w - 2 * side, 24, words, part, 14)
-        if part == "notice" and b.has("notice progress"):
-            b.box(x + 16, y + 70, 180, 8, "notice progress", 4, edge=False)
-        if buttons:
-            for i, (name, own) in enumerate((("Going", "notice button"), ("Send Maren", "notice button:hover"))):
-                b.box(x + 14 + i * 150, y + 78, 142, 34, own, 7)
-                b.text(x + 14 + i * 150, y + 78, 142, 34, name, own, 14, False, CENTER)
-        y += h + 14
+        if b.has(part):
+            y += _notice(b, y, part, title, words) + 14
+
+
+def usual_notice(b: Brush) -> None:
+    """Draw one notification, as they come."""
+    part = b.first("notice", "notice:quiet", "notice:urgent")
+    _notice(b, 776.0, part, "Net 3 is full", "Seven bearded reedlings")
+
+
+def _notice(b: Brush, y: float, part: str, title: str, words: str) -> float:
+    """Draw a notification and return how high it is."""
+    x, w = 1262.0, 324.0
+    buttons = part == "notice" and b.has("notice button")
+    side = b.room(16, 8, 22)
+    h = (124.0 if buttons else 96.0) + b.room(0, -10, 8)
+    b.shadow(x, y, w, h, 8)
+    b.box(x, y, w, h, part, 8, edge=False)
+    edge = b.edge_of(part) or (b.fill_of("notice edge") if b.has("notice edge") else None)
+    if edge is not None:
+        b.rim(QRectF(x, y, w, h), edge, 8)
+        if part == "notice":
+            b.note(QRectF(x, y, w, 4), "notice edge")
+    b.text(x + side, y + b.room(12, 6, 16), 220, 24, title, part, 15, True)
+    b.text(x + w - side - 76, y + b.room(12, 6, 16), 76, 24, "07:41", part, 13, False, RIGHT)
+    b.text(x + side, y + b.room(38, 30, 44), w - 2 * side, 24, words, part, 14)
+    if part == "notice" and b.has("notice progress"):
+        b.box(x + 16, y + 70, 180, 8, "notice progress", 4, edge=False)
+    if buttons:
+        for i, (name, own) in enumerate((("Going", "notice button"), ("Send Maren", "notice button:hover"))):
+            b.box(x + 14 + i * 150, y + 78, 142, 34, own, 7)
+            b.text(x + 14 + i * 150, y + 78, 142, 34, name, own, 14, False, CENTER)
+    return h
 
 
 def draw_lock(b: Brush) -> None:

@@ -10,12 +10,15 @@ from ..brush import CENTER, RIGHT, Brush
 
 def title_bar(b: Brush, x: float, y: float, w: float, words: str, state: str = "") -> None:
     """Draw the border that the window manager draws over a window; state: "idle" or nothing."""
-    part = "window border" if b.border == "kde" else "border"
+    owner = b.owner
+    if not b.of(b.border).says:  # nothing is known of them: the toolkit's own
+        b.of("kde")
+    part = "window border" if b.owner == "kde" else "border"
     part = f"{part}:{state}" if state else part
-    b.of(b.border)
     b.top(x, y, w, 32, part, 8)
     b.text(x, y, w, 32, words, part, 14, True, CENTER)
     border_buttons(b, x + (80 if b.left else w - 20), y + 16, part)
+    b.of(owner)
 
 
 def border_buttons(b: Brush, right: float, y: float, part: str) -> None:
