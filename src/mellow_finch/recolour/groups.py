@@ -9,7 +9,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..colour.gamut import rgba_to_oklch
+from ..colour.difference import colour_difference
+from ..colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba, parse_hex
 from ..colour.spaces import srgb_to_oklch
 from ..language import tr
@@ -55,12 +56,13 @@ class _Shade:
 
 
 def group_spans(
-    spans: Sequence[ColourSpan], sure: Sequence[str] = (), splits: Collection[str] = ()
+    spans: Sequence[ColourSpan], sure: Sequence[str] = (), splits: Collection[str] = (), apart: bool = False
 ) -> tuple[Group, ...]:
     """Return the groups of a theme, the one with the most places first. Every span that draws anything is in one.
 
     sure: for every span the role that its format gives it, empty where it gives none; splits: keys of groups that are
-    taken apart, by what their places are for and by shade. Fully transparent literals are in no group. Deterministic.
+    taken apart, by what their places are for and by shade; apart: whether colours are told apart by their hues, as
+    those of bars and widgets are, so that each keeps one. Fully transparent literals are in no group. Deterministic.
     """
     shades: dict[str, dict[Rgba, _Shade]] = {}
     exact: dict[str, list[int]] = {}
@@ -82,14 +84,14 @@ def group_spans(
         rows[colour].roles[guess] += 1
     groups = [_exact_group(role, indices, spans) for role, indices in exact.items()]
     for use, left in shades.items():
-        order = sorted(left, key=lambda c: (-len(left[c].spans), c))
+        order = sorted(left, key=lambda c: (-len(left[c].spans), -lch[c][1] if apart else 0.0, c))
         while order:
             anchor = order[0]
             members = [c for c in order if _together(lch[anchor], lch[c])]
             groups += _made(use, members, left, spans, splits)
             taken = set(members)
             order = [c for c in order if c not in taken]
-    groups = _spread_hues(groups)
+    groups = _spread_hues(groups, spans, apart)
     return tuple(sorted(groups, key=lambda g: (-g.places, g.anchor, g.key)))
 
 
@@ -151,22 +153,65 @@ def _together(anchor: tuple[float, float, float], other: tuple[float, float, flo
 
 # Hues, in degrees, by which a second or third colour of a theme keeps its meaning.
 _MEANING = ((10.0, 42.0, "error"), (60.0, 112.0, "warning"), (125.0, 172.0, "success"))
+# Where the hues of a terminal's six colours usually lie, and the numbers of these.
+_SIX = ((25.0, 1), (145.0, 2), (95.0, 3), (260.0, 4), (325.0, 5), (195.0, 6))
+_LEADS = re.compile(r"accent|primary|active|focus|highlight|selected", re.IGNORECASE)
 
 
-def _spread_hues(groups: list[Group]) -> list[Group]:
-    """Give the colours beside the theme's main one roles of their own: status by hue, else links."""
+def _spread_hues(groups: list[Group], spans: Sequence[ColourSpan], apart: bool) -> list[Group]:
+    """Give the colours beside the theme's main one roles of their own: status by hue, else links.
+
+    apart: those without a status take that of the terminal's colours whose hue is nearest, so that each keeps its own.
+    """
     coloured = [g for g in groups if g.use == "colour" and g.role == "accent"]
-    lead = max(coloured, key=lambda g: (g.places, rgba_to_oklch(g.anchor)[1]), default=None)
+
+    def leads(group: Group) -> tuple[bool, int, float]:
+        named = any(_LEADS.search(f"{spans[i].where} {spans[i].key}") for i in group.spans)
+        return apart and named, group.places, rgba_to_oklch(group.anchor)[1]
+
+    lead = max(coloured, key=leads, default=None)
     out: list[Group] = []
     for group in groups:
         if group in coloured and group is not lead:
             hue = rgba_to_oklch(group.anchor)[2]
-            role = next((name for low, high, name in _MEANING if low <= hue <= high), "link")
+            role = next((name for low, high, name in _MEANING if low <= hue <= high and not apart), "link")
+            if apart:
+                role = f"ansi_{min(_SIX, key=lambda row: abs(_turned(row[0], hue)))[1]}"
             group = Group(
                 group.key, group.anchor, role, tr("its hue says so"), group.use, False, group.spans, group.shades
             )
         out.append(group)
     return out
+
+
+def _turned(start: float, end: float) -> float:
+    return (end - start + 180) % 360 - 180
+
+
+def hues_apart(groups: Sequence[Group], colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
+    """Return what the colours that are told apart by hue become, by their groups' keys.
+
+    Each takes the colour of its role; where two would be too much alike, the later one keeps its own hue at the
+    lightness and the chroma of its role.
+    """
+    out: dict[str, Rgba] = {}
+    taken = [colours[g.role] for g in groups if g.role == "accent" and not g.sure and g.role in colours]
+    for group in sorted((g for g in groups if g.role.startswith("ansi_") and not g.sure), key=lambda g: g.key):
+        target = colours.get(group.role)
+        if target is None:
+            continue
+        light, chroma, hue = rgba_to_oklch(target)
+        own = rgba_to_oklch(group.anchor)[2]
+        if abs(_turned(hue, own)) > _SAME_HUE or any(colour_difference(target, t) < _TOLD_APART for t in taken):
+            target = oklch_to_rgba(light, max(chroma, _LEAST_CHROMA), own)
+        taken.append(target)
+        out[group.key] = target
+    return out
+
+
+_SAME_HUE = 30.0  # degrees that the terminal's colour may lie beside the one in whose place it stands
+_TOLD_APART = 12.0  # CIEDE2000
+_LEAST_CHROMA = 0.08
 
 
 def states_of(group: Group, spans: Sequence[ColourSpan]) -> dict[Rgba, str]:
@@ -232,17 +277,18 @@ def is_light(groups: Sequence[Group], spans: Sequence[ColourSpan]) -> bool:
 def anchors_of(
     groups: Sequence[Group], colours: Mapping[str, Rgba], choices: Mapping[str, str] | None = None, least: float = 0.0
 ) -> list[Anchor]:
-    """Return what the groups ask of the map: their commonest shade becomes their role's colour.
+    """Return what the groups ask of the map: their commonest shade becomes their role's colour, or keeps its own hue.
 
     least: groups of less weight follow the others, greys that is.
     """
     out: list[Anchor] = []
+    apart = hues_apart(groups, colours)
     for group in groups:
         if (choices or {}).get(group.key) or group.sure or group.use == "shadow":
             continue
         weight = group.places * _WEIGHT.get(group.role, 1.0)
         if group.role in colours and weight > 0 and (weight >= least or is_vivid(group.anchor)):
-            out.append(Anchor(group.anchor, colours[group.role], weight))
+            out.append(Anchor(group.anchor, apart.get(group.key, colours[group.role]), weight))
     return out
 
 

@@ -62,6 +62,10 @@ _DISABLED = re.compile(r":(insensitive|disabled)|other-month|inactive", re.IGNOR
 _SURFACE_KEY = re.compile(
     r"background|fill|gradient|own_window|trough|(^|[-_])bg([-_]|$)|barlevel|handle-color", re.IGNORECASE
 )
+# Variables that are called after a ground: "$bg", "--base-2".
+_GROUND_NAME = re.compile(
+    r"(?:\$|--)(?:bg|back|background|base|surface|panel|bar)(?![a-z])(?!.*(?:fg|text))", re.IGNORECASE
+)
 _LINE_KEY = re.compile(r"border|outline|separator|divider|line", re.IGNORECASE)
 _ACCENTED_TEXT = re.compile(r"^colou?r[1-9]$|accent|link|graph", re.IGNORECASE)
 VIVID = 0.065  # OKLCH chroma from which a colour counts as coloured rather than as a tinted grey
@@ -87,6 +91,8 @@ def use_at(key: str) -> Use:
     key = key.rpartition(" ")[2]
     if "shadow" in key:
         return "shadow"
+    if _GROUND_NAME.match(key):
+        return "surface"
     if _LINE_KEY.search(key):
         return "line"
     return "surface" if _SURFACE_KEY.search(key) else "text"

@@ -35,11 +35,14 @@ class RecolourSubject:
 
 @lru_cache(maxsize=16)
 def subject_of(
-    text: str, scan: Scan, splits: frozenset[str] = frozenset(), sure: Sure | None = None
+    text: str, scan: Scan, splits: frozenset[str] = frozenset(), sure: Sure | None = None, apart: bool = False
 ) -> RecolourSubject:
-    """Read a text with a scanner; sure says the role that each literal has for certain, empty where it has none."""
+    """Read a text with a scanner; sure says the role that each literal has for certain, empty where it has none.
+
+    apart: whether its colours are told apart by their hues.
+    """
     spans = tuple(scan(text))
-    return RecolourSubject(text, spans, group_spans(spans, sure(text, spans) if sure else (), splits))
+    return RecolourSubject(text, spans, group_spans(spans, sure(text, spans) if sure else (), splits, apart))
 
 
 def new_colours(

@@ -33,7 +33,8 @@ class KeyedRules:
     further in; quoted: whether words and bare digits count only in quotes;
     keys: a pattern that a key (or its section) must match where a spelling could be something else than a colour, such
     as a word or bare digits; whole: whether such a spelling must be the whole value rather than a part of it; named:
-    whether a line may have several keys, each before its value, as arguments of a call.
+    whether a line may have several keys, each before its value, as arguments of a call; setter: the word before a
+    variable and its value, whose key is the variable's name then.
     """
 
     notations: tuple[str, ...]
@@ -46,6 +47,7 @@ class KeyedRules:
     keys: str = ""
     whole: bool = True
     named: bool = False
+    setter: str = ""
 
 
 # "%{F#aabbcc}" and "<span color='#..'>" are read within values; a letter or digit before it makes it no colour, save
@@ -97,6 +99,8 @@ def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
             if found is not None and not _continues(bare):
                 place.key = found.group("key").strip().strip("\"'")
                 value, offset = found.group("value"), found.start("value")
+                variable = _VARIABLE.match(value) if rules.setter and place.key == rules.setter else None
+                place.key = variable.group() if variable is not None else place.key
             value = _without_comment(value, rules.inside)
             offset += start
             spans += [
@@ -107,6 +111,7 @@ def keyed_scanner(rules: KeyedRules) -> Callable[[str], list[ColourSpan]]:
     return scan
 
 
+_VARIABLE = re.compile(r"\$[\w-]+")
 _NAMED = re.compile(r"([\w-]++)[\"']?\s*+[=:](?!=)")
 _MOST_DEPTH = 64  # sections further in are not told any more
 

@@ -189,12 +189,12 @@ def _rule(
     include: Include | None,
     joins: bool,
 ) -> FileRule:
-    lists = ("paths", "comment", "unless", "named", "like")
+    lists = ("paths", "comment", "unless", "named", "like", "apart")
     known = {k: v for k, v in row.items() if k not in lists}
     start, end = (*_tuple(row.get("comment", "#")), "")[:2]
     recolours = row.get("how") == "recolour"
-    exact = row.get("exact", False)
-    ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact, partial) if recolours else None
+    exact, apart = row.get("exact", False), row.get("apart", False)
+    ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact, partial, apart) if recolours else None
     return FileRule(
         paths=_tuple(row["paths"]),
         comment=(start, end),
@@ -260,7 +260,7 @@ def _subject(rules: Iterable[FileRule]) -> Callable[[Files, frozenset[str]], Rec
         ways = rule.ways
         if not path or ways is None:
             return None
-        return subject_of(text_with_all(get, rule, path).text, ways.scan, splits, ways.sure)
+        return subject_of(text_with_all(get, rule, path).text, ways.scan, splits, ways.sure, ways.apart)
 
     return subject
 

@@ -108,6 +108,7 @@ class File(_Row):
     comment: list[Word] | Word = "#"
     each: Glob | Literal[""] = ""
     exact: bool = False
+    apart: bool = False
     first: bool = False
     format: Word = ""
     line_ends: Literal["", "lf"] = ""

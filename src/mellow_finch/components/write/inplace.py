@@ -7,9 +7,13 @@ import re
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
+from functools import partial as bound
 from pathlib import PurePosixPath
 
+from ...colour.gamut import rgba_to_oklch
 from ...colour.rgb import Rgba
+from ...recolour.colour_map import is_vivid
+from ...recolour.guess import use_of
 from ...recolour.rewrite import RecolourSubject, Sure
 from ...syntax.cascade import paint, paint_literals
 from ...syntax.catalogue import Format, format_by_id
@@ -45,11 +49,13 @@ def ways_of(
     readings: tuple[ReadingRule, ...],
     exact: bool = False,
     partial: bool = False,
+    apart: bool = False,
 ) -> Ways:
     """Return how files of a format are read for a component with these parts.
 
     exact: whether the literals of a style sheet get the roles of the parts that they draw, rather than keeping their
-    relations to each other; partial: see read_sheet.
+    relations to each other; partial: see read_sheet; apart: whether colours are told apart by their hues, and what is
+    of one colour stays so.
     """
     form = format_by_id(format_)
     if reader:
@@ -69,17 +75,29 @@ def ways_of(
         def read_one(text: str) -> Paints:
             return read_sheet(text, parts, partial)
 
-        return Ways(form.scan, read_one, read_colours, sure_of(form, read_one, parts) if exact else None, True)
+        return Ways(
+            form.scan,
+            read_one,
+            read_colours,
+            sure_of(form, read_one, parts, apart) if exact else None,
+            True,
+            apart=apart,
+        )
     reading = next((r for r in readings if r.format == format_), None)
 
     def read(text: str) -> Paints:
         return paints_of(values_of(text, reading), parts) if reading is not None else {}
 
-    return Ways(form.scan, read, None, sure_of(form, read, parts), form.alpha)
+    return Ways(form.scan, read, None, sure_of(form, read, parts, apart), form.alpha, apart=apart)
 
 
-def sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]) -> Sure:
-    """Return what says for certain which role a literal has: the one of most parts that it draws, or its format's."""
+def sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...], apart: bool = False) -> Sure:
+    """Return what says for certain which role a literal has: the one of most parts that it draws, or its format's.
+
+    apart: colours that are told apart by hue are left to it, and greys that are one colour get one role.
+    """
+    if apart:
+        return bound(_sure_apart, form, read, parts)
     roles = {p.key: (p.text_role, p.fill_role, p.edge_role) for p in parts}
 
     def sure(text: str, spans: Sequence[ColourSpan]) -> list[str]:
@@ -94,6 +112,57 @@ def sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]
         return out
 
     return sure
+
+
+_HUED = re.compile(r"accent|link|error|warning|success|ansi_|_ink$|focus")  # roles whose colour has a hue of its own
+_QUIET = re.compile(r"quiet|idle|disabled|dim|hint")
+_QUIET_CHROMA = 0.085  # OKLCH, up to which a colour of what is quiet is a tinted grey
+_GROUND_WEIGHT = 3  # of what everything else lies on, beside its single parts
+
+
+def _sure_apart(
+    form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...], text: str, spans: Sequence[ColourSpan]
+) -> list[str]:
+    """Return the roles of the literals of a file whose colours form a set.
+
+    A coloured one only has the role of what it fills, where that has a hue; a grey the one that most parts give its
+    colour as ground or as words: what somebody gave one colour keeps one.
+    """
+    by_key = {p.key: p for p in parts}
+    out = [form.role_of(span) for span in spans]
+    votes: dict[tuple[Rgba, str], Counter[str]] = {}
+    drawn: dict[int, Counter[str]] = {}
+    kinds: dict[int, set[str]] = {}
+    for key, (text_at, fill_at, edge_at) in traced(text, spans, read).items():
+        part = by_key[key]
+        below = by_key.get(part.under, part)
+        words = part.text_role if fill_at is not None or below.fill_role == part.fill_role else below.text_role
+        weight = _GROUND_WEIGHT if any(p.under == part.id for p in parts) else 1
+        for at, role, kind in (
+            (text_at, words, "text"),
+            (fill_at, part.fill_role, "fill"),
+            (edge_at, part.edge_role, "edge"),
+        ):
+            if at is not None and role:
+                drawn.setdefault(at, Counter())[role] += 1
+                kinds.setdefault(at, set()).add(kind)
+                votes.setdefault((spans[at].colour.opaque, kind), Counter())[role] += weight
+    vivid = [is_vivid(span.colour) for span in spans]
+    for i, span in enumerate(spans):
+        quiet = next((r for r in drawn.get(i, ()) if _QUIET.search(r)), "")
+        if vivid[i] and quiet and rgba_to_oklch(span.colour.opaque)[1] < _QUIET_CHROMA:
+            out[i] = quiet
+        elif vivid[i]:
+            role = drawn[i].most_common(1)[0][0] if i in drawn and "fill" in kinds[i] else ""
+            out[i] = role if _HUED.search(role) else "" if i in drawn else out[i]
+        if vivid[i]:
+            continue
+        own = kinds.get(i) or {"fill" if use_of(span) == "surface" else "edge" if use_of(span) == "line" else "text"}
+        kind = next(k for k in ("fill", "text", "edge") if k in own)
+        found = votes.get((span.colour.opaque, kind))
+        if found:
+            out[i] = found.most_common(1)[0][0]
+    return out
 
 
 def _named_in_lists(files: Files, rule: FileRule) -> Iterator[str]:
@@ -147,6 +216,7 @@ def recoloured_files(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
             ways.alpha,
             ways.read_colours,
             ways.sure,
+            ways.apart,
         )
         for inner, text in whole.folded(with_bodies(fresh, bodies)):
             done.add(inner)

@@ -12,6 +12,7 @@ from ...recolour.rewrite import RecolourSubject, Scan, Sure, new_colours, respel
 from ...syntax.spans import ColourSpan
 from ..judge import Behind, DrawnPair, judge_parts, surfaces_under
 from ..model import Paint, Paints, Part, Scheme
+from .implied import with_words_readable
 
 ReadText = Callable[[str], Paints]
 ReadColours = Callable[
@@ -56,20 +57,26 @@ def recoloured(
     alpha: bool = True,
     read_colours: ReadColours | None = None,
     sure: Sure | None = None,
+    apart: bool = False,
 ) -> str:
     """Return the text in the scheme's colours, its drawn pairs mended as the scheme asks.
 
     owner: the component's id; alpha: whether the syntax can spell translucency;
-    read_colours: a quicker way to the same reading; sure: the role that each literal has for certain.
+    read_colours: a quicker way to the same reading; sure: the role that each literal has for certain;
+    apart: whether the colours are told apart by their hues.
     """
     decided = scheme.decided(owner)
-    subject = subject_of(text, scan, decided.splits, sure)
+    subject = subject_of(text, scan, decided.splits, sure, apart)
     colours = new_colours(subject, scheme.colours, decided.by_group)
     if alpha and scheme.opacity:
         colours = _see_through(colours, subject, read, parts, scheme)
     wanted = {p.key for p in parts} if scheme.mend else set(decided.mends)
     if wanted:
-        colours = mended(subject, read, parts, colours, Behind.of(scheme), wanted, alpha, read_colours)
+        behind = Behind.of(scheme)
+        colours = mended(subject, read, parts, colours, behind, wanted, alpha, read_colours)
+        if apart and scheme.mend:
+            written = rewrite(subject, colours)
+            colours = with_words_readable(subject, colours, parts, behind, trace(subject, read), read, written, alpha)
     return rewrite(subject, colours)
 
 

@@ -20,7 +20,8 @@ from .template import filled
 class Ways:
     """How files that are recoloured are read: as text, from their spans' colours, and what is sure of them.
 
-    read_at: read for files that need what lies around them, given with their path.
+    read_at: read for files that need what lies around them, given with their path; apart: whether their colours are
+    told apart by their hues.
     """
 
     scan: Callable[[str], list[ColourSpan]]
@@ -29,6 +30,7 @@ class Ways:
     sure: Sure | None
     alpha: bool
     read_at: Callable[[str, Files, str], Paints] | None = None
+    apart: bool = False
 
     def reader(self, files: Files, path: str) -> Callable[[str], Paints]:
         """Return how the text of one file is read."""
