@@ -310,7 +310,16 @@ def main(desktop):
 
 def kept(home):
     """Return every file that a look could touch, with its bytes."""
-    own = (".local/state", ".local/share/mellow-finch", "run", ".cache", ".config/dconf", ".config/xfce4", ".dbus")
+    own = (
+        ".local/state",
+        ".config/caja/",
+        ".local/share/mellow-finch",
+        "run",
+        ".cache",
+        ".config/dconf",
+        ".config/xfce4",
+        ".dbus",
+    )
     found = (p for p in home.rglob("*") if p.is_file() and not str(p.relative_to(home)).startswith(own))
     return {str(p.relative_to(home)): p.read_bytes().hex()[:4000] for p in found if p.suffix != ".png"}
 

@@ -16,7 +16,8 @@ from mellow_finch.session.stores.xsettingsd import Xsettingsd
 from mellow_finch.wear.history import History
 from mellow_finch.wear.journal import RestRow, manifest_text, snapshot_from
 from mellow_finch.wear.places import history_folder
-from mellow_finch.wear.wear import put_on, undo_last
+from mellow_finch.wear.walk import Walker
+from mellow_finch.wear.wear import finish, put_on, undo_last
 
 from .conftest import state
 
@@ -118,6 +119,41 @@ def test_without_what_was_kept_values_are_put_back_all_the_same(desk, spoil):
     assert undo_last(desk.history(), desk.session).snapshot.status == "undone"
     assert desk.session.read(DesktopSetting(SCHEMA, "theme", store="keyfile")).value == "Saltpan"
     assert 'Net/ThemeName "Saltpan"' in (desk.home / ".config/xsettingsd/xsettingsd.conf").read_text()
+
+
+class Killed(BaseException):
+    """The end of the process, at once."""
+
+
+def test_killed_between_setting_back_and_the_file_it_comes_back_to_the_byte(desk, monkeypatch):
+    """What was set back by then is spelled as the store does it, not as the person did."""
+    before = state(desk.home)
+    put_on(plan(desk), desk.history(), desk.session)
+
+    def die(*_):
+        raise Killed
+
+    with monkeypatch.context() as now, pytest.raises(Killed):
+        now.setattr(Walker, "_put_back", die)
+        undo_last(desk.history(), desk.session)
+    assert state(desk.home) != before
+    finish(desk.history(), desk.session)
+    assert state(desk.home) == before
+
+
+def test_what_a_person_chose_after_such_a_kill_stays(desk, monkeypatch):
+    put_on(plan(desk), desk.history(), desk.session)
+
+    def die(*_):
+        raise Killed
+
+    with monkeypatch.context() as now, pytest.raises(Killed):
+        now.setattr(Walker, "_put_back", die)
+        undo_last(desk.history(), desk.session)
+    mine = desk.home / ".config/tide.conf"
+    mine.write_text(mine.read_text().replace("Saltpan", "Samphire"))
+    finish(desk.history(), desk.session)
+    assert "Samphire" in mine.read_text()
 
 
 def test_the_rows_are_kept_in_the_manifest(desk):

@@ -10,7 +10,7 @@ import json
 import os
 import time
 import zlib
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, suppress
 from functools import lru_cache
 from pathlib import Path
@@ -25,7 +25,7 @@ from .lock import WAIT_S, locked
 from .targets import digest
 
 _MANIFEST = "manifest.json"
-_WRITTEN, _STORES = "written", "stores.json"
+_WRITTEN, _STORES, _UNSETTING = "written", "stores.json", "unsetting.json"
 _MOST_KEPT_TEXT = 8 * 2**20
 _MOST_KEPT = 512 * 2**20
 _TOO_NEW_NS = 100_000_000  # within which two changes of a folder can bear the same time
@@ -277,6 +277,17 @@ class History:
             return {str(path): str(digest_) for path, digest_ in found.items()}
         except (ValueError, AttributeError, RecursionError, FileAccessError):
             return {}
+
+    def note_unsetting(self, snapshot: Snapshot, targets: Iterable[str]) -> None:
+        """Note the files of settings that are about to be set back, and are nobody's but ours until then."""
+        self.disk.write(self.folder / snapshot.id / _UNSETTING, json.dumps(sorted(targets)).encode("utf-8"), _PRIVATE)
+
+    def unsetting(self, snapshot: Snapshot) -> frozenset[str]:
+        """Return the files of settings that were about to be set back when that was interrupted."""
+        try:
+            return frozenset(map(str, json.loads(read_plain(self.folder / snapshot.id / _UNSETTING) or b"[]")))
+        except (ValueError, TypeError, RecursionError, FileAccessError):
+            return frozenset()
 
     def torn(self, snapshot: Snapshot, row: FileRow) -> bool:
         """Tell whether writing into a file was interrupted, so that what is in it is nobody's."""

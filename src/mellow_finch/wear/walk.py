@@ -171,15 +171,24 @@ class Walker:
             if isinstance(row, TerminalRow):
                 self._session.broadcast(row.before)
         left = self._history.stores_left(self._snapshot)
-        ours = [s for s in self._snapshot.stores if left.get(s.target) == look_there(Path(s.target)).digest]
+        stores, begun = self._snapshot.stores, self._history.unsetting(self._snapshot) if self._interrupted else ()
+        ours = {s.target for s in stores if left.get(s.target) == look_there(Path(s.target)).digest}
+        if ours:
+            self._history.note_unsetting(self._snapshot, ours)
         self._unset(self._snapshot.settings)
-        for store in ours:
-            self._put_back(store)
+        for store in stores:  # one that was being set back says what it said before by now, in other words perhaps
+            if store.target in ours or (store.target in begun and self._is_as_before(store)):
+                self._put_back(store)
         self._back_files(skip, overwrite)
         for folder in reversed(self._snapshot.folders):
             self._disk.remove_folder(Path(folder.path))
         self._tell()
         self._once_more(skip, overwrite)
+
+    def _is_as_before(self, store: StoreRow) -> bool:
+        """Tell whether every setting of ours in a store is what it was before the look."""
+        rows = [r for r in self._snapshot.settings if (r.store, r.schema) == (store.store, store.schema)]
+        return all(self._session.read(row.old) == row.before for row in rows if row.before.state != "absent")
 
     def _put_back(self, store: StoreRow) -> None:
         """Give a file of settings that nobody but us has changed its old bytes back, and let who reads it know."""
