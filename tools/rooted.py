@@ -31,7 +31,7 @@ COMMON = (
 # What each desktop needs, and those of it whose versions are told.
 DESKTOPS: dict[str, tuple[str, tuple[str, ...]]] = {
     "xfce": ("xfce4-settings xfwm4 xfdesktop4 xfconf", ("xfce4-settings", "xfwm4", "xfdesktop4")),
-    "mate": ("mate-settings-daemon marco caja", ("marco", "caja")),
+    "mate": ("mate-settings-daemon marco caja mate-themes", ("marco", "caja")),
     "openbox": ("openbox xsettingsd feh", ("openbox",)),
     "i3": ("i3-wm xsettingsd feh", ("i3-wm",)),
     "lxqt": ("lxqt-session lxqt-panel lxqt-themes lxqt-qtplugin pcmanfm-qt openbox", ("lxqt-session", "lxqt-panel")),

@@ -15,7 +15,9 @@ from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.model import FolderFiles
+from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_tone
+from mellow_finch.proof.proof import prove
 
 TONES = ("dark", "light")
 MODULES = ("clock", "cpu", "memory", "network", "pulseaudio", "tray", "disk")
@@ -141,3 +143,36 @@ def test_words_of_a_rule_are_read_on_what_the_rule_fills(look, tmp_path):
             fill, ink = re.search(rf"#custom-{name} {{ background: (#\w+); color: (#\w+)", text).groups()
             assert ratio(parse_hex(ink), parse_hex(fill)) >= 4.49, (tone, name)
             assert isinstance(parse_hex(fill), Rgba) and rgba_to_oklch(parse_hex(fill))[1] > 0.05
+
+
+NIGHT = {
+    ".config/rofi/config.rasi": 'configuration { modi: "drun"; }\n@theme "night"\n',
+    ".config/rofi/themes/shared.rasi": "* { bg: #1a1b26; bg2: #24283b; fg: #c0caf5; muted: #565f89; accent: #7aa2f7; }\n",
+    ".config/rofi/themes/night.rasi": (
+        '@import "shared.rasi"\n* { background-color: transparent; text-color: @fg; }\n'
+        "window { width: 800px; location: north; background-color: @bg; border-color: @accent; }\n"
+        "inputbar { background-color: @bg2; text-color: @fg; padding: 12px; }\nentry { placeholder-color: @muted; }\n"
+        "listview { columns: 2; lines: 6; }\nelement normal.normal { text-color: @fg; }\n"
+        "element selected.normal { background-color: @accent; text-color: @bg; }\n"
+    ),
+}
+
+
+@pytest.mark.parametrize("tone", TONES)
+def test_a_launchers_own_theme_keeps_its_shapes(look, tmp_path, tone):
+    for path, text in NIGHT.items():
+        home = OneFile(tmp_path, path, text)
+    dressed = dress(with_tone(look, tone), home, frozenset({"rofi"}))
+    files = {f.path: f.data.decode() for f in dressed.files["rofi"]}
+    assert set(files) == set(NIGHT) and files[".config/rofi/config.rasi"] == NIGHT[".config/rofi/config.rasi"]
+    bare = {path: re.sub(r"#\w{6}", "#", text) for path, text in files.items()}
+    assert bare == {path: re.sub(r"#\w{6}", "#", text) for path, text in NIGHT.items()}
+    assert files[".config/rofi/themes/shared.rasi"] != NIGHT[".config/rofi/themes/shared.rasi"]
+    assert dressed.paints["rofi"]["launcher"].fill == dressed.look.colours["menu"] and prove(dressed)
+    assert all(found.passes for found in prove(dressed))
+
+
+def test_a_launcher_without_a_theme_of_its_own_gets_ours(look, tmp_path):
+    home = OneFile(tmp_path, ".config/rofi/config.rasi", '@theme "/usr/share/rofi/themes/Adapta.rasi"\n')
+    dressed = dress(look, home, frozenset({"rofi"}))
+    assert any(f.path.startswith(".config/rofi/themes/") for f in dressed.files["rofi"])

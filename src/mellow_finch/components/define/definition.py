@@ -202,7 +202,7 @@ def _rule(
         ways=ways,
         joins=joins,
         include=include if recolours else None,
-        named=tuple((path, pattern) for path, pattern in row.get("named", ())),
+        named=tuple(tuple(named) for named in row.get("named", ())),
         **known,
     )
 

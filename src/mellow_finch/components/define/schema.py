@@ -112,7 +112,7 @@ class File(_Row):
     first: bool = False
     format: Word = ""
     line_ends: Literal["", "lf"] = ""
-    named: list[Pair] = []
+    named: list[tuple[str, ...]] = []
     only: Word = ""
     options: dict[Word, Word | bool | Number] = {}
     reader: Word = ""
@@ -288,7 +288,7 @@ def _patterns(found: Definition) -> Iterator[str]:
         yield from (pattern for pattern, _ in read.renamed)
     for file in found.files:
         yield file.told
-        yield from (pattern for _, pattern in file.named)
+        yield from (row[1] for row in file.named)
         yield from (str(file.options[name]) for name in ("above", "before") if name in file.options)
     for told in found.told:
         yield from (pattern for row in told.files for pattern in row[1:])
@@ -306,7 +306,7 @@ def _globs(found: Definition) -> Iterator[str]:
         yield from (path for rows, _ in read.via for path in rows.split("|"))
     for file in found.files:
         yield from (*many(file.paths), *many(file.unless), *filter(None, (file.each, file.to)))
-        yield from (path for path, _ in file.named)
+        yield from (path for row in file.named for path in (row[0], *row[2:]))
 
 
 def glob_problem(pattern: str) -> str:

@@ -167,9 +167,10 @@ def _sure_apart(
 
 def _named_in_lists(files: Files, rule: FileRule) -> Iterator[str]:
     """Yield the files of the home that settings name in lists."""
-    for path, pattern in rule.named:
+    for path, pattern, *places in rule.named:
         for words in re.findall(pattern, text_of(files, path)):
             yield from filter(None, (home_path(files, word, path) for word in words.split(",")))
+            yield from (place.format(word) for word in words.split(",") if "/" not in word for place in places)
 
 
 def matching(files: Files, rule: FileRule) -> list[str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from functools import lru_cache
 
@@ -19,6 +20,7 @@ ReadColours = Callable[
     [RecolourSubject, list[Rgba]], Paints
 ]  # the same reading, from the spans' colours without their text
 _ROUNDS = 4
+_GROUND = 3  # how much more the ground of everything counts than that of one thing
 _MARK_BLUE = 7  # the blue of marker colours; red and green carry the number of the literal
 
 
@@ -111,6 +113,10 @@ def mended(
     """
     sources = trace(subject, read)
     colours = list(colours)
+    under = {p.under for p in parts}
+    grounds: Counter[int | None] = Counter()
+    for part in parts:
+        grounds[sources.get(part.key, (None, None, None))[1]] += _GROUND if part.id in under or part.on_picture else 1
     for _ in range(_ROUNDS):
         paints = read_colours(subject, colours) if read_colours else read(rewrite(subject, colours))
         short = [p for p in judge_parts(parts, paints, behind) if not p.passes and p.part.key in keys]
@@ -123,7 +129,9 @@ def mended(
             if at is not None and at in done:
                 continue
             rows = _surfaces_of(at, pair, parts, paints, sources, behind)
-            better = None if at is None else fit(colours[at], rows, alpha)
+            # A ground that also writes on something smaller stays: what it writes on gives way.
+            stays = pair.what == "text" and fill_at is not None and grounds[at] > grounds[fill_at]
+            better = None if at is None or stays else fit(colours[at], rows, alpha)
             if at is not None and better is not None:
                 colours[at] = better
                 done.add(at)

@@ -48,7 +48,8 @@ class FileRule:
     a file; when: "present" or "absent" for files that must or must not be there before; unless: patterns of files that
     must not be there; only: a word that has to be told of the reader, or with ! before it must not. told: a pattern
     that files to be recoloured contain; first: whether only the first of them counts; include: how they take in other
-    files, which are recoloured with them; named: (path, pattern) rows whose group is a list of further files; exact:
+    files, which are recoloured with them; named: (path, pattern) rows whose group is a list of further files, with the
+    places, if any, in which one that is only a word is looked for as {}; exact:
     see ways_of; reader: the name of a reader of their own; ways: how they are read; to: where a recoloured file goes
     instead of its own place, the pictures that it names staying where they are; joins: whether regions that other
     components have in a recoloured file stay as these left them; line_ends: "lf" for a region in a file whose reader
@@ -72,7 +73,7 @@ class FileRule:
     exact: bool = False
     unless: tuple[str, ...] = ()
     include: Include | None = None
-    named: tuple[tuple[str, str], ...] = ()
+    named: tuple[tuple[str, ...], ...] = ()
     options: Mapping[str, Any] | None = None
     ways: Ways | None = None
     to: str = ""
