@@ -119,6 +119,11 @@ def decimal(value: float, digits: int) -> str:
     return spelled(f"{value:.{digits}f}")
 
 
+def percent(share: float) -> str:
+    """Return a share of 0..1 in whole percents."""
+    return spelled(f"{share:.0%}")
+
+
 def day(iso: str) -> str:
     """Return a date that is given as 2026-11-28 as the language spells it."""
     year, month, date = iso[:4], iso[5:7], iso[8:10]

@@ -71,7 +71,7 @@ FILES = {
     ".config/openbox/rc.xml": Path("/etc/xdg/openbox/rc.xml").read_text()
     if Path("/etc/xdg/openbox/rc.xml").exists()
     else "",
-    ".config/sway/config": "default_border normal 2\nfor_window [title=.*] floating enable\noutput * bg /usr/share/backgrounds/none.png fill\n",
+    ".config/sway/config": "default_border normal 2\nfor_window [title=.*] floating enable\noutput * bg ~/Pictures/lighthouse-fog.jpg fill\n",
     ".config/lxqt/session.conf": "[General]\n__userfile__=true\nwindow_manager=openbox\n",
     ".config/lxqt/lxqt.conf": "[General]\n__userfile__=true\ntheme=silver\nicon_theme=Adwaita\n",
     ".fehbg": "#!/bin/sh\nfeh --no-fehbg --bg-fill '/usr/share/backgrounds/xfce/xfce-stripes.svg' \n",
@@ -310,16 +310,8 @@ def main(desktop):
 
 def kept(home):
     """Return every file that a look could touch, with its bytes."""
-    own = (
-        ".local/state",
-        ".config/caja/",
-        ".local/share/mellow-finch",
-        "run",
-        ".cache",
-        ".config/dconf",
-        ".config/xfce4",
-        ".dbus",
-    )
+    own = (".local/state", ".local/share/mellow-finch", "run", ".cache", ".config/dconf", ".config/xfce4", ".dbus")
+    own += (".config/caja/", ".config/plasma-org.kde.")  # written by the programs, whose settings are asked for
     found = (p for p in home.rglob("*") if p.is_file() and not str(p.relative_to(home)).startswith(own))
     return {str(p.relative_to(home)): p.read_bytes().hex()[:4000] for p in found if p.suffix != ".png"}
 

@@ -314,3 +314,8 @@ def test_elements_are_told_with_where_they_begin_and_end():
         "b": '<g id="b"/>',
         "c": "<path id='c'></path>",
     }
+
+
+def test_settings_of_a_widget_may_stand_several_on_a_line():
+    text = "conky.config = { default_color='e4e1e8', color1=\"7aa2f7\", -- color2='ff0000',\n  own_window = true, alpha=3 }"
+    assert lua_settings(text) == {"default_color": "e4e1e8", "color1": "7aa2f7", "own_window": "true", "alpha": "3"}

@@ -95,9 +95,11 @@ def _scan_text(text: str, offset: int, where: str, spans: list[ColourSpan]) -> N
                 spans.append(ColourSpan(*place, colour, where, found.group(3)))
 
 
-_SETTING = re.compile(r"(?m)^[ \t]*(\w+)[ \t]*=[ \t]*(?:'([^'\n]*)'|\"([^\"\n]*)\"|([\w.]+))[ \t]*,?")
+_SETTING = re.compile(r"(?m)(?:^|(?<=[,{;]))[ \t]*(\w+)[ \t]*=[ \t]*(?:'([^'\n]*)'|\"([^\"\n]*)\"|([\w.]+))")
+_REMARK = re.compile(r"(?m)(?:^|[ \t])--(?!\[)[^\n]*$")
 
 
 def lua_settings(text: str) -> dict[str, str]:
-    """Return {key: value} of simple assignments, one a line, quotes taken off."""
-    return {m.group(1): next(g for g in m.groups()[1:] if g is not None) for m in _SETTING.finditer(text)}
+    """Return {key: value} of simple assignments, one or several a line, quotes taken off."""
+    plain = _REMARK.sub("", text)
+    return {m.group(1): next(g for g in m.groups()[1:] if g is not None) for m in _SETTING.finditer(plain)}

@@ -131,7 +131,7 @@ def values_of(text: str, reading: ReadingRule, named: Callable[[str], Rgba | Non
     for pattern, place in reading.renamed:
         out = {re.sub(pattern, place, key): colour for key, colour in out.items()}
     for row in reading.opacities:
-        found = row.pattern.search(plain)
+        found = next(reversed(list(row.pattern.finditer(plain))), None)  # what is said last counts
         if found and row.of in out:
             out[row.of] = out[row.of]._replace(a=min(1.0, max(0.0, number(found.group(1)) / row.full)))
     return out

@@ -24,7 +24,8 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
     """Return the words that templates may name; the look's name in letters that no format takes amiss.
 
     config: the folder of settings as a whole path; settings: the same with "~" where it lies at its usual place, so
-    that a file can be carried to another machine.
+    that a file can be carried to another machine; shine_…: of each kind of surface whose opacity the look says, where
+    the person's own stays otherwise.
     """
     config = files.place(".config")
     name = scheme.plain_name
@@ -36,6 +37,7 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
         "banner": f"{name}, {scheme.tone}: written by Mellow Finch.",
         "id": scheme.folder.lower(),
         "config": config,
+        **{f"shine_{kind}": "1" for kind in scheme.opacity},
         **scheme.options_for(owner),
         "settings": "~/.config" if config == f"{files.place('')}/.config" else config,
     }

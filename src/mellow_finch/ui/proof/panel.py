@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QPainter, QPen
@@ -19,11 +21,12 @@ from PyQt6.QtWidgets import (
 
 from ...colour.measures import FURTHER
 from ...components.catalogue import COMPONENT_BY_ID
-from ...language import decimal, plural, tr
+from ...language import decimal, parted, percent, plural, tr
+from ...proof.cures import all_mended, opacity_cures
 from ...proof.place import find_source
-from ...proof.proof import Finding, mend, mend_all
+from ...proof.proof import Finding, mend
 from ..kit.flow import WrapCheck
-from ..kit.parts import Panel, label, row_box, set_kind
+from ..kit.parts import Panel, emptied, label, plain_column, row_box, set_kind
 from ..kit.style import FAMILY, Style, qcolor
 from ..model.document import Document
 
@@ -144,6 +147,7 @@ class ProofPanel(Panel):
         under = tr("Every pair as the files have it, at its worst place over the picture.")
         super().__init__(tr("Proof"), under, parent, scrolls=False)
         self._document = document
+        self._mending: int | None = None  # how many pairs fell short when mending was asked for
         document.selected.connect(self._light)
         document.judged.connect(lambda: self.refresh() if self.isVisible() else None)
         self.verdict = label("", "section")
@@ -162,6 +166,9 @@ class ProofPanel(Panel):
         )
         self.follow.clicked.connect(document.follow)
         self.foot.addWidget(self.follow)
+        self.cures_box = QWidget()
+        self.cures = plain_column(self.cures_box, 6)
+        self.foot.addWidget(self.cures_box)
         row = QHBoxLayout()
         self.one = QPushButton(tr("Mend this"))
         self.one.setToolTip(tr("The smallest change of colour that makes it readable"))
@@ -189,6 +196,7 @@ class ProofPanel(Panel):
             set_kind(self.verdict, "quiet")
             return
         short = [f for f in rows if not f.passes]
+        self._show_cures(short)
         if short:
             self.verdict.setText(tr("{count} of {count2} pairs fall short").format(count=len(short), count2=len(rows)))
             set_kind(self.verdict, "bad")
@@ -211,6 +219,24 @@ class ProofPanel(Panel):
         self.list.blockSignals(False)
         self.all.setEnabled(bool(short))
         self._update_one()
+
+    def _show_cures(self, short: Sequence[Finding]) -> None:
+        """Offer what helps where no colour does, and say it when a mend has found no way."""
+        emptied(self.cures)
+        dressed = self._document.dressed
+        cures = opacity_cures(dressed, short) if dressed is not None and short else ()
+        for cure in (c for c in cures if not c.by_colours):
+            words = tr("{names}: the picture shines through too much for any colour to be read.")
+            self.cures.addWidget(label(words.format(names=parted(cure.titles)), "quiet"))
+            share = percent(cure.alpha)
+            button = QPushButton(tr("{surface}: {share} opaque").format(surface=cure.surface.title, share=share))
+            button.clicked.connect(partial(self._document.edit, button.text(), cure.applied))
+            self.cures.addWidget(button)
+        if self._mending is not None and len(short) >= self._mending and not cures:
+            words = tr("No change of these colours helps: give the ground under them another in Tune or Dress.")
+            self.cures.addWidget(label(words, "bad"))
+        self._mending = None
+        self.cures_box.setVisible(self.cures.count() > 0)
 
     def _told(self, finding: Finding) -> tuple[str, str]:
         """Return what a finding is called and what stands under that; one that only has a number, by its place."""
@@ -265,9 +291,17 @@ class ProofPanel(Panel):
         """Mend the chosen finding."""
         finding = self.current()
         if finding is not None:
+            self._begin_mending()
             self._document.edit(tr("Mend {words}").format(words=finding.words), lambda look: mend(look, [finding]))
+
+    def _begin_mending(self) -> None:
+        rows = self._document.findings_known
+        self._mending = sum(not f.passes for f in rows) if rows is not None else None
 
     def mend_all(self) -> None:
         """Mend everything."""
         rows = self._document.findings
-        self._document.edit(tr("Mend all"), lambda look: mend_all(look, rows))
+        self._begin_mending()
+        dressed = self._document.dressed
+        if dressed is not None:
+            self._document.edit(tr("Mend all"), lambda look: all_mended(replace(dressed, look=look), rows))
