@@ -224,7 +224,10 @@ def test_the_window_opens_on_the_persons_own_home_and_demo_on_the_demos(monkeypa
     monkeypatch.setattr("mellow_finch.ui.app.run", lambda home, picture=None, **_: opened.append((home, picture)) or 0)
     run()
     run("demo")
-    assert opened[0] == (Path.home(), None) and opened[1][0].parent.name == "demo"
+    picture = opened[1][1]
+    assert (
+        opened[0] == (Path.home(), None) and opened[1][0].parent.name == "demo" and picture.is_relative_to(opened[1][0])
+    )
 
 
 def mellow_finch(*words, **options):

@@ -299,3 +299,16 @@ def test_a_first_start_offers_what_the_desktop_has(window, home, settle):
     settle(window)
     assert window.document.look.tone == "light" and window.document.look.source == str(picture)
     assert not page.now.isVisible()
+
+
+def test_the_start_offers_pictures_with_their_colours_and_schemes(qtbot, window, home, settle):
+    settle(window)
+    start = window.desk.start
+    assert window.centre.currentWidget() is start and not window.document.look
+    pictures = {path for path in start.tiles if path.startswith("/")}
+    assert {Path(p).name for p in pictures} >= {"reedbed-at-dawn.jpg", "frost-on-sedge.jpg"}
+    assert len(start.tiles) > len(pictures) and all(t.accessibleName() for t in start.tiles.values())
+    tile = start.tiles[str(home / "Pictures/frost-on-sedge.jpg")]
+    qtbot.mouseClick(tile, Qt.MouseButton.LeftButton)
+    settle(window)
+    assert window.document.look.name == "Frost on sedge" and window.centre.currentWidget() is window.picture

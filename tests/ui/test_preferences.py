@@ -64,6 +64,7 @@ def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
         7.0,
         True,
         True,
+        True,
     ]
 
 

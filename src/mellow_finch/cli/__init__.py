@@ -77,11 +77,12 @@ def thumbnail(file: Path, into: Path, size: int) -> None:
 @in_a_sentence
 def demo(picture: Path | None, fresh: bool) -> None:
     """Open the window on the made-up home of Reedholm, with a picture or a look if one is named."""
-    from ..demo.build import build_demo_home
+    from ..demo.build import build_demo_home, demo_pictures
     from ..ui.app import run
     from ..wear.places import demo_folder
 
-    sys.exit(run(build_demo_home(demo_folder(), fresh), picture))
+    home = build_demo_home(demo_folder(), fresh)
+    sys.exit(run(home, picture or next(iter(demo_pictures(home)), None)))
 
 
 def _spoken(command: click.Command) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -9,11 +10,16 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QWidget
 
 from ...demo.build import demo_pictures
+from ...errors import FinchError
 from ...language import plural, tr
 from ...look.model import Look
+from ...picture.around import pictures_around
 from ...picture.load import load_picture
+from ...picture.rank import PictureCache, look_at
 from ...session.base import DesktopSession
 from ...session.now import Now, now
+from ...session.simulated import SimulatedSession
+from ...wear.places import cache_folder
 from ..kit.icons import icon
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
@@ -25,6 +31,7 @@ from ..stage.staging import Staging
 from .contact_sheet import ContactSheet
 from .panel import GatherPanel
 from .picture_view import PictureView
+from .start_view import StartView
 
 CARD_WIDTH = 300
 _BANDS = ("window", "view", "header", "panel", "control", "selection", "accent", "link", "warning", "error")
@@ -36,6 +43,9 @@ class GatherDesk(QObject):
 
     trouble = pyqtSignal(str)
     said = pyqtSignal(str)
+    seen = pyqtSignal(
+        object, object, bool
+    )  # a picture of this computer, what it shows, and whether it is on the screen
 
     def __init__(
         self,
@@ -53,6 +63,7 @@ class GatherDesk(QObject):
         self.picture = picture
         self.panel = GatherPanel(style)
         self.sheet = ContactSheet(style)
+        self.start = StartView(style)
         self.cards: list[tuple[Look, QImage]] = []
         self._now = Now()
         self.drawing = False  # whether small desktops are still to be drawn
@@ -65,6 +76,11 @@ class GatherDesk(QObject):
         o, match, g = self._opening, self._matching, self.panel.picture
         self.picture.dropped.connect(o.open_paths)
         self.sheet.dropped.connect(o.open_paths)
+        self.start.dropped.connect(o.open_paths)
+        self.start.picture_chosen.connect(o.open_path)
+        self.start.scheme_chosen.connect(o.open_scheme)
+        self.start.tour_asked.connect(self.picture.tour.click)
+        self.seen.connect(self.start.add_picture)
         self.picture.taken.connect(o.add_pin)
         self.picture.swatch_pointed.connect(self.swatch_pointed)
         g.picture_asked.connect(o.open_path)
@@ -145,6 +161,23 @@ class GatherDesk(QObject):
             self.panel.picture.offer_now(what.words(), there)
 
         self._jobs.start("look at the desktop", lambda _progress: now(session), found, lambda _error: None)
+
+    def offer_around(self, home: Path, session: DesktopSession) -> None:
+        """Offer the picture on the screen and others of the home and the system, as they are read."""
+        self.start.clear_pictures()
+        system = not isinstance(session, SimulatedSession)
+
+        def look(progress: JobProgress) -> None:
+            there = Path(now(session).picture) if system else Path()
+            shown = [there] if there.is_file() else []
+            kept = PictureCache(cache_folder())
+            paths = [*shown, *(p for p in pictures_around(home, system=system) if p not in shown)]
+            for i, path in enumerate(paths):
+                progress.report(i, len(paths), tr("Looking for pictures"))
+                with suppress(FinchError):
+                    self.seen.emit(path, look_at(path, kept), path in shown)
+
+        self._jobs.start("around", look, lambda _: None, lambda _error: None)
 
     def _show_readings(self, rows: list[Card]) -> None:
         opened = self._opening.opened
@@ -246,7 +279,9 @@ class GatherDesk(QObject):
     def view(self) -> QWidget:
         """Return what the window's middle shows at Gather: the picture, or several side by side."""
         look = self._document.look
-        return self.sheet if look is not None and len(look.pictures) > 1 else self.picture
+        if look is None:
+            return self.start
+        return self.sheet if len(look.pictures) > 1 else self.picture
 
     def start_words(self, look: Look) -> str:
         """Return what a look starts from, for the step track."""

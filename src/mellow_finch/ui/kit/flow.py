@@ -11,12 +11,16 @@ _LEAST = 24  # px, of what is clicked: WCAG 2.2, 2.5.8
 
 
 class Flow(QLayout):
-    """Lays things out side by side at one width, in as few rows as their words allow."""
+    """Lays things out side by side at one width, in as few rows as their words allow.
 
-    def __init__(self, spacing: int = 2) -> None:
+    packed: whether they keep the width of the widest, and begin each row at the edge, as tiles do.
+    """
+
+    def __init__(self, spacing: int = 2, packed: bool = False) -> None:
         super().__init__()
         self._items: list[QLayoutItem] = []
         self._heights: dict[int, int] = {}
+        self._packed = packed
         self.setSpacing(spacing)
 
     def addItem(self, item: QLayoutItem | None) -> None:
@@ -85,8 +89,9 @@ class Flow(QLayout):
         while columns > 1 and (rect.width() - self.spacing() * (columns - 1)) / columns < widest:
             columns -= 1
         rows = -(-len(items) // columns)
-        columns = -(-len(items) // rows)  # rows of nearly the same number
-        wide = (rect.width() - self.spacing() * (columns - 1)) / columns
+        if not self._packed:
+            columns = -(-len(items) // rows)  # rows of nearly the same number
+        wide = widest if self._packed else (rect.width() - self.spacing() * (columns - 1)) / columns
         high = max(item.sizeHint().height() for item in items)
         mirrored = self.parentWidget() is not None and self.parentWidget().isRightToLeft()  # type: ignore[union-attr]
         if place:

@@ -20,7 +20,7 @@ class Settings:
 
     appearance, contrast: of the window; size: of text and controls, 1 for the usual; text_need: the contrast ratio that
     text in new looks has to reach; asks: whether it is asked before anything is written; keeps_worn: whether a look
-    that is applied is kept on the Shelf.
+    that is applied is kept on the Shelf; shows_pictures: whether pictures of this computer are looked for at the start.
     """
 
     appearance: Appearance = "dark"
@@ -29,6 +29,7 @@ class Settings:
     text_need: float = TEXT_LEVELS[0]
     asks: bool = False
     keeps_worn: bool = True
+    shows_pictures: bool = True
 
 
 class Option(NamedTuple):
@@ -111,6 +112,15 @@ PREFERENCES: tuple[Preference, ...] = (
         "keep",
         tr("A look that is worn"),
         (Option(True, "yes", tr("Is kept on the Shelf")), Option(False, "no", tr("Is kept when I say so"))),
+    ),
+    Preference(
+        "shows_pictures",
+        "start",
+        tr("At the start"),
+        (
+            Option(True, "yes", tr("Pictures of this computer are offered")),
+            Option(False, "no", tr("No folder is looked into")),
+        ),
     ),
 )
 PREFERENCE_BY_NAME: Mapping[str, Preference] = MappingProxyType({row.name: row for row in PREFERENCES})

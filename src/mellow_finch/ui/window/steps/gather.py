@@ -43,13 +43,15 @@ class GatherStep(StageStep):
         """Offer what the desktop shows now, and the pictures of the made-up home."""
         self.desk.look_at_desktop(self._bench.wearing.session)
         self.desk.offer_pictures_of(home)
+        if self._bench.settings.shows_pictures:
+            self.desk.offer_around(home, self._bench.wearing.session)
 
     def views(self) -> tuple[QWidget, ...]:
-        """Return the picture and the sheet of several."""
-        return (self._shell.picture, self.desk.sheet)
+        """Return what there is to start from, the picture, and the sheet of several."""
+        return (self.desk.start, self._shell.picture, self.desk.sheet)
 
     def centre(self) -> QWidget:
-        """Return the picture, or several side by side."""
+        """Return what there is to start from, the picture, or several side by side."""
         return self.desk.view()
 
     def on_stage(self) -> OnStage:
