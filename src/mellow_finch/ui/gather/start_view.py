@@ -19,7 +19,6 @@ from ..kit.parts import DropTarget, label, plain_column
 from ..kit.style import Style, qcolor
 
 _TILE, _STRIP = QSize(168, 105), 16
-_BANDS = ("window", "panel", "control", "accent", "link", "window_text")
 
 
 class StartView(DropTarget):
@@ -57,8 +56,7 @@ class StartView(DropTarget):
         plain_column(self, 0).addWidget(area)
         self.tiles: dict[str, QToolButton] = {}
         for scheme in READY:
-            colours = scheme.look(None).colours
-            tile = self._tile(scheme.title, _bands([colours[role] for role in _BANDS]))
+            tile = self._tile(scheme.title, _bands(scheme.colours))
             tile.clicked.connect(lambda _=False, name=scheme.id: self.scheme_chosen.emit(name))
             self._put(self.schemes, tile)
             self.tiles[scheme.id] = tile
