@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from itertools import combinations
 
 import pytest
@@ -16,7 +17,7 @@ from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.model import FolderFiles
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.edits import with_tone
+from mellow_finch.look.edits import with_temper, with_tone
 from mellow_finch.proof.proof import prove
 
 TONES = ("dark", "light")
@@ -176,3 +177,23 @@ def test_a_launcher_without_a_theme_of_its_own_gets_ours(look, tmp_path):
     home = OneFile(tmp_path, ".config/rofi/config.rasi", '@theme "/usr/share/rofi/themes/Adapta.rasi"\n')
     dressed = dress(look, home, frozenset({"rofi"}))
     assert any(f.path.startswith(".config/rofi/themes/") for f in dressed.files["rofi"])
+
+
+SURFACES = (
+    ("shell", "panel"), ("shell", "menu"), ("shell", "notification"), ("waybar", "bar"), ("polybar", "bar"),
+    ("i3", "bar"), ("openbox", "border"), ("gtk-3", "panel"), ("gtk-3", "header bar"), ("gtk-3", "menu"),
+    ("kde", "window border"), ("rofi", "launcher"),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("share", [0.0, 0.8, *(pytest.param(s, marks=pytest.mark.long) for s in (0.2, 0.4, 0.6, 1.0))])
+def test_however_much_accent_a_surface_has_it_shows_there(look, share, home):
+    """Sheets, bars and borders of the home's own hold their surfaces at the role's colour, and their words readable."""
+    for tone in TONES:
+        asked = replace(look.temper, panel=share, menu=share, header=share, border=share)
+        fresh = with_temper(with_tone(look, tone), asked)
+        dressed = dress(fresh, FolderFiles(home), frozenset(id_ for id_, _ in SURFACES))
+        for id_, key in SURFACES:
+            fill, role = dressed.paints[id_][key].fill, COMPONENT_BY_ID[id_].by_key[key].fill_role
+            assert colour_difference(fill.opaque, fresh.colours[role]) <= 8, (tone, id_, key, fill.hex)
+        assert all(found.passes for found in prove(dressed)), (tone, share)

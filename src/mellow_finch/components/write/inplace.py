@@ -79,7 +79,7 @@ def ways_of(
             form.scan,
             read_one,
             read_colours,
-            sure_of(form, read_one, parts, apart) if exact else None,
+            sure_of(form, read_one, parts, apart, True) if exact else None,
             True,
             apart=apart,
         )
@@ -91,10 +91,13 @@ def ways_of(
     return Ways(form.scan, read, None, sure_of(form, read, parts, apart), form.alpha, apart=apart)
 
 
-def sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...], apart: bool = False) -> Sure:
+def sure_of(
+    form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...], apart: bool = False, hued: bool = False
+) -> Sure:
     """Return what says for certain which role a literal has: the one of most parts that it draws, or its format's.
 
-    apart: colours that are told apart by hue are left to it, and greys that are one colour get one role.
+    apart: colours that are told apart by hue are left to it, and greys that are one colour get one role; hued: a
+    coloured literal only has a role for certain whose colour has a hue of its own.
     """
     if apart:
         return bound(_sure_apart, form, read, parts)
@@ -108,7 +111,9 @@ def sure_of(form: Format, read: Callable[[str], Paints], parts: tuple[Part, ...]
                 if at is not None and role:
                     drawn.setdefault(at, Counter())[role] += 1
         for at, counts in drawn.items():
-            out[at] = counts.most_common(1)[0][0]
+            role = counts.most_common(1)[0][0]
+            if not hued or _HUED.search(role) or not is_vivid(spans[at].colour):
+                out[at] = role
         return out
 
     return sure
