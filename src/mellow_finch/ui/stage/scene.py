@@ -187,7 +187,7 @@ def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[ScenePiece, ...]:
         out.append(ScenePiece(shown, _ALL, _draw_widget))
     elif shape.made.widget:
         out.append(ScenePiece(shape.made.widget, _WIDGET, _draw_widget))
-    if owner("terminal", shape.made.terminal):
+    if owner("terminal", shape.made.terminal) and scene != "editor":
         out.append(ScenePiece(owner("terminal", shape.made.terminal), _TERMINAL, terminal))
     if scene == "terminal":
         out.append(ScenePiece(shown, _ALL, terminal_extras))

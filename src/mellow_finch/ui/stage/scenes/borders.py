@@ -7,12 +7,15 @@ from PyQt6.QtCore import QRectF
 from ....components.catalogue import COMPONENT_BY_ID
 from ..brush import CENTER, Brush
 from .bars import border_bar
-from .windows import title_bar
+from .windows import files, title_bar
 
 
 def draw_framed_windows(b: Brush) -> None:
     """Draw two windows whose insides a toolkit draws, in the borders of the component in view."""
     owner = b.owner
+    if not b.says:  # nothing is known of them
+        files(b.of("kde"))
+        return
     gaps = b.asked("gaps") if "gaps" in COMPONENT_BY_ID[owner].shape else ""
     w, h = 520.0, 250.0
     places = ((692.0, 484.0), (760.0, 640.0))

@@ -38,23 +38,32 @@ def _lines() -> list[list[tuple[str, str]]]:
 
 def draw_editor(b: Brush) -> None:
     """Draw the editor's window."""
-    x, y, w, h = 300.0, 84.0, 900.0, 470.0
+    x, y, w = 300.0, 84.0, 900.0
     owner = b.owner
     left = _TREE if b.has("tree") else 0.0
-    b.shadow(x - left, y, w + left, h, 8, 16)
+    tabs = _TABS if b.has("tree") and b.has("editor tab") else 0.0
+    below = _BELOW if b.has("tree") and b.has("editor panel") else 0.0
+    h = 470.0 + tabs
+    b.shadow(x - left, y, w + left, h + below, 8, 16)
     title_bar(b, x - left, y, w + left, "Reedholm" if b.has("editor tab") else "count.py - Reedholm")
     b.of(owner)
     if b.has("tree"):
-        _tree(b, x - _TREE, y + 32, h - 32)
+        _tree(b, x - _TREE, y + 32, h - 32 + below)
+    if tabs:
+        _tabs(b, x, y + 32, w)
+    if below:
+        b.box(x, y + h, w, below, "editor panel", edge=False)
+        b.text(x + 16, y + h + 8, 500, 24, "> python count.py", "editor panel", 14, mono=True)
+        b.text(x + 16, y + h + 32, 500, 24, "37 birds, 9 species", "editor panel", 14, mono=True)
     status = 26.0 if b.has("status line") else 0.0
-    b.box(x, y + 32, w, h - 32, "document", edge=False)
+    b.box(x, y + 32 + tabs, w, h - 32 - tabs, "document", edge=False)
     size, line = 16.0, 27.0
     cell = QFontMetricsF(b.font(size, mono=True)).horizontalAdvance("M")
     gutter = 58.0
     if b.has("rule"):
-        b.painter.fillRect(QRectF(x + w - 190, y + 32, 1, h - 32 - status), b.fill_of("rule"))
+        b.painter.fillRect(QRectF(x + w - 190, y + 32 + tabs, 1, h - 32 - tabs - status), b.fill_of("rule"))
     for number, words in enumerate(_lines(), 1):
-        top = y + 40 + (number - 1) * line
+        top = y + 40 + tabs + (number - 1) * line
         current = any(part.endswith("current line") for _, part in words)
         if current:
             b.box(x, top, w, line, "document:current line", edge=False)
@@ -77,12 +86,13 @@ def draw_editor(b: Brush) -> None:
         b.box(x, y + h - status, w, status, "status line", edge=False)
         b.text(x + 14, y + h - status, 400, status, "count.py  line 7", "status line", 14, mono=True)
     if b.has("tree"):
-        _minimap(b, x + w - 96, y + 44)
+        _minimap(b, x + w - 96, y + 44 + tabs)
     if b.has("menu"):
-        _completion(b, x + gutter + cell * 14, y + 40 + 7 * line)
+        _completion(b, x + gutter + cell * 14, y + 40 + tabs + 7 * line)
 
 
 _TREE = 190.0  # how wide the tree of files is
+_TABS, _BELOW = 30.0, 74.0  # how high tabs are, and the panel under the text
 
 
 def _minimap(b: Brush, x: float, y: float) -> None:
@@ -99,7 +109,7 @@ def _minimap(b: Brush, x: float, y: float) -> None:
 
 
 def _tree(b: Brush, x: float, y: float, h: float) -> None:
-    """Draw the tree of files, and tabs over the text, of editors that have them."""
+    """Draw the tree of files of editors that have one."""
     b.box(x, y, _TREE, h, "tree", edge=False)
     rows = (("counts", "tree"), ("  count.py", "tree:chosen"), ("  nets.py", "tree:hover"), ("  tide.log", "tree"))
     for i, (name, part) in enumerate(rows):
@@ -110,15 +120,15 @@ def _tree(b: Brush, x: float, y: float, h: float) -> None:
     if b.has("editor button"):
         b.box(x + 16, y + h - 52, 158, 34, "editor button", 5, edge=False)
         b.text(x + 16, y + h - 52, 158, 34, "New note", "editor button", 14, False, CENTER)
-    if b.has("editor panel"):
-        b.box(x + _TREE, y + h, 900, 74, "editor panel", edge=False)
-        b.text(x + 206, y + h + 8, 500, 24, "> python count.py", "editor panel", 14, mono=True)
-        b.text(x + 206, y + h + 32, 500, 24, "37 birds, 9 species", "editor panel", 14, mono=True)
-    if b.has("editor tab"):
-        for i, (name, part) in enumerate((("count.py", "editor tab:open"), ("nets.py", "editor tab"))):
-            known = b.first(part, "editor tab")
-            b.box(x + _TREE + 8 + i * 130, y - 28, 128, 28, known, 4, edge=False)
-            b.text(x + _TREE + 8 + i * 130, y - 28, 128, 28, name, known, 13, False, CENTER)
+
+
+def _tabs(b: Brush, x: float, y: float, w: float) -> None:
+    """Draw the tabs over the text."""
+    b.box(x, y, w, _TABS, "editor tab", edge=False)
+    for i, (name, part) in enumerate((("count.py", "editor tab:open"), ("nets.py", "editor tab"))):
+        known = b.first(part, "editor tab")
+        b.box(x + i * 130, y, 128, _TABS, known, edge=False)
+        b.text(x + i * 130, y, 128, _TABS, name, known, 13, False, CENTER)
 
 
 def _completion(b: Brush, x: float, y: float) -> None:
