@@ -41,7 +41,7 @@ MAY = {
     "proof/toolkit/ask.py": "asks the real toolkit, in a process of its own",
     "shelf/parcel.py": "packs what it made, and names in an archive",
     "ui/help/pages.py": "data of the package",
-    "ui/gather/match_page.py": "thumbnails of its own, by name of their kind",
+    "ui/gather/start_view.py": "thumbnails that we kept", "ui/gather/match_page.py": "thumbnails of its own, by name of their kind",
 }  # fmt: skip
 
 

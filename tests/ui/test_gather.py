@@ -302,8 +302,9 @@ def test_a_first_start_offers_what_the_desktop_has(window, home, settle):
 
 
 def test_the_start_offers_pictures_with_their_colours_and_schemes(qtbot, window, home, settle):
-    settle(window)
     start = window.desk.start
+    qtbot.waitUntil(lambda: str(home / "Pictures/dusk-murmuration.jpg") in start.tiles, timeout=30000)
+    settle(window)
     assert window.centre.currentWidget() is start and not window.document.look
     pictures = {path for path in start.tiles if path.startswith("/")}
     assert {Path(p).name for p in pictures} >= {"reedbed-at-dawn.jpg", "frost-on-sedge.jpg"}

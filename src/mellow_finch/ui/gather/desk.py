@@ -34,6 +34,7 @@ from .picture_view import PictureView
 from .start_view import StartView
 
 CARD_WIDTH = 300
+_REST_MS = 250
 _BANDS = ("window", "view", "header", "panel", "control", "selection", "accent", "link", "warning", "error")
 _TOLD = ("picture", "readings", "thumbnails", "toned", "portal")
 
@@ -66,6 +67,11 @@ class GatherDesk(QObject):
         self.start = StartView(style)
         self.cards: list[tuple[Look, QImage]] = []
         self._now = Now()
+        self._around: tuple[Path, DesktopSession] | None = None  # where pictures are looked for
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(_REST_MS)
+        self._rest.timeout.connect(self._look_around)
         self.drawing = False  # whether small desktops are still to be drawn
         self._drawing = 0  # counts the sets of small desktops that were begun
         self._connect()
@@ -165,6 +171,14 @@ class GatherDesk(QObject):
     def offer_around(self, home: Path, session: DesktopSession) -> None:
         """Offer the picture on the screen and others of the home and the system, as they are read."""
         self.start.clear_pictures()
+        self._around = (home, session)
+        self._rest.start()
+
+    def _look_around(self) -> None:
+        """Look for pictures, if nothing was opened at once."""
+        if self._document.look is not None or self._around is None:
+            return
+        home, session = self._around
         system = not isinstance(session, SimulatedSession)
 
         def look(progress: JobProgress) -> None:
