@@ -78,6 +78,10 @@ def shoot(folder: Path, home: Path, app: QApplication, style: Style) -> list[Pat
 def _gather(window: OpenWindow, home: Path, keep: Keep) -> None:
     """Make the pictures of Gather: one picture under the eyedropper, several, schemes, and matching."""
     pictures = home / "Pictures"
+    while sum(path.startswith("/") for path in window.desk.start.tiles) < len(list(pictures.glob("*.jpg"))):
+        pause(50)
+    wait(window)
+    keep("0-start", window.grab().toImage())
     window.open_path(str(pictures / "reedbed-at-dawn.jpg"))
     wait(window)
     window.picture.set_dropper(True)
@@ -200,9 +204,6 @@ def _dress(window: OpenWindow, home: Path, keep: Keep) -> None:
     window.dress.show_view("changes")
     wait(window)
     keep("3b-dress-changes", window.grab().toImage())
-    window.dress.show_view("pictures")
-    wait(window)
-    keep("3c-dress-pictures", window.grab().toImage())
     window.dress.show_view("stage")
     window.dress.theme.aside.click()
     wait(window)

@@ -277,7 +277,7 @@ class Canvas(BufferedWidget):
         )
         note = "  ·  ".join(filter(None, (self._note, near)))
         if note:
-            draw_label(painter, frame.width() - 10, 28, note, right=True)
+            draw_label(painter, frame.width() - 10, frame.height() - 32, note, right=True)
 
     def _paint_scene(self, painter: QPainter, view: QRectF, scale: float) -> None:
         """Paint picture and windows in stage units, what was on the curtain's left; scale: pixels a unit."""
