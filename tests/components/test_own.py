@@ -120,3 +120,14 @@ def test_the_command_tells_and_keeps(home, file):
     again = CliRunner().invoke(app, [*words, "--role", "colours/none=error"])
     assert again.exit_code != 0 and "No colour stands at" in again.output
     assert [name for name, _ in own_texts()] == ["own-tide-clock.toml"]
+
+
+def test_what_is_not_understood_is_listed_with_its_line(tmp_path):
+    file = tmp_path / ".config/tide.conf"
+    file.parent.mkdir()
+    file.write_text(
+        "# a colour #123456 in a remark\nink = #aabbcc\nground = rgba(22,22,30,0.8)\nname = #hide\nglow = 0x7aa2f7ff\n"
+    )
+    found = propose(tmp_path, file)
+    assert [row.place for row in found.rows] == ["ink", "ground"]
+    assert found.rows[1].colour.hex == "#16161ecc" and found.missed == ((5, "0x7aa2f7ff"),)

@@ -301,10 +301,16 @@ def define(
     place = None if look_only else keep(text)
     rows = [{"place": r.place, "colour": r.colour.hex, "role": chosen.get(r.place, r.role)} for r in found.rows]
     if as_json:
-        print_json({"file": found.path, "format": found.format.id, "places": rows, "kept": place and str(place)})
+        missed = [{"line": line, "words": words} for line, words in found.missed]
+        kept = place and str(place)
+        print_json(
+            {"file": found.path, "format": found.format.id, "places": rows, "not_understood": missed, "kept": kept}
+        )
         return
     for row in rows:
         say(f"{row['colour']}  {row['place']}: {row['role']}")
+    for line, words in found.missed:
+        say(tr("line {line}: {words} is not understood, and stays").format(line=line, words=words))
     if place is not None:
         say(tr("“{name}” is a component now: “{place}”.").format(name=name, place=place))
 

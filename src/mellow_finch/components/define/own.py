@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import os
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
 from typing import NamedTuple
 
@@ -22,7 +22,7 @@ from ...palette.roles import ROLE_BY_ID
 from ...recolour.guess import guess_role, use_at
 from ...syntax.catalogue import Format, format_by_id, formats
 from ...syntax.region import without_bodies
-from ...syntax.spans import ColourSpan
+from ...syntax.spans import ColourSpan, line_of
 from ..model import OWN, Component, plain_name
 from ..read.values import places_of
 from .forbidden import forbidden
@@ -43,11 +43,15 @@ class MappedColour(NamedTuple):
 
 
 class Proposal(NamedTuple):
-    """What was found in a file: its path from the home folder, how it is written, and its colours with likely roles."""
+    """What was found in a file: its path from the home folder, how it is written, and its colours with likely roles.
+
+    missed: what looks like a colour and is not understood, with its line, counted from 1; it stays as it is.
+    """
 
     path: str
     format: Format
     rows: tuple[MappedColour, ...]
+    missed: tuple[tuple[int, str], ...] = ()
 
 
 def propose(home: Path, file: Path) -> Proposal:
@@ -82,7 +86,26 @@ def propose(home: Path, file: Path) -> Proposal:
                 name=file.name,
             )
         )
-    return Proposal(path, found, _with_partners(tuple(rows.values())))
+    return Proposal(path, found, _with_partners(tuple(rows.values())), tuple(_missed(text, spans)))
+
+
+_REMARKS = ("#", ";", "//", "--", "/*", "*", "!")  # what a line begins with that says nothing to its reader
+_LIKE_COLOUR = re.compile(
+    r"(?<![\w#&])(?:#(?:[0-9a-f]{8}|[0-9a-f]{6}|[0-9a-f]{3,4})(?![\w-])"
+    r"|(?:rgba?|hsla?|hwb|oklch|oklab|lch|lab)\([^()\n]{3,60}\)|0x[0-9a-f]{6}(?:[0-9a-f]{2})?(?!\w))",
+    re.IGNORECASE,
+)
+
+
+def _missed(text: str, spans: Iterable[ColourSpan]) -> Iterator[tuple[int, str]]:
+    """Yield what looks like a colour and is none of those that were found, with the number of its line."""
+    taken = [(s.start, s.end) for s in spans]
+    for found in _LIKE_COLOUR.finditer(text):
+        before = text[text.rfind("\n", 0, found.start()) + 1 : found.start()].lstrip()
+        if before.startswith(_REMARKS):
+            continue
+        if not any(start < found.end() and found.start() < end for start, end in taken):
+            yield line_of(text, found.start())[0], found.group()
 
 
 _PAIR_WORDS = re.compile(r"background|foreground|bg|fg|text|base|ink|colou?r|[-_. ]", re.IGNORECASE)
@@ -123,12 +146,15 @@ def _with_partners(rows: tuple[MappedColour, ...]) -> tuple[MappedColour, ...]:
 
 
 def _read(path: str, text: str) -> tuple[Format, list[ColourSpan]]:
-    """Return the format that finds most colours, of those that claim the file, else of plain ones; and the colours."""
+    """Return the format that can name most places of colours, of those that claim the file, else of plain ones; and the
+    colours."""
     plain = [format_by_id(id_) for id_ in _PLAIN]
     for rows in ([f for f in formats() if f.claims(path, text[:_HEAD])], plain):
         scanned = [(f, f.scan(text)) for f in rows]
         if any(spans for _, spans in scanned):
-            return max(scanned, key=lambda row: len(row[1]))
+            return max(
+                scanned, key=lambda row: len({p for p in places_of(text, row[1], False) if p.strip("#0123456789")})
+            )
     return plain[0], []
 
 

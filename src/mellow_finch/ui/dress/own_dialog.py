@@ -21,12 +21,13 @@ from ...components.define.kinds import KINDS
 from ...components.define.own import Proposal, definition_of, forget, keep, roles_of
 from ...components.model import Component
 from ...errors import FinchError
-from ...language import plural, tr
+from ...language import isolated, plural, tr
 from ...look.model import Look
 from ...palette.roles import ROLES
 from ..kit.parts import Choice, label, swatch
 
 _SWATCH = QSize(18, 18)
+_MOST_MISSED = 6  # that are listed
 
 
 class OwnDialog(QDialog):
@@ -77,6 +78,13 @@ class OwnDialog(QDialog):
         self.table.setColumnWidth(2, 220)
         self.boxes = [self._row(i, look) for i in range(len(found.rows))]
         column.addWidget(self.table, 1)
+        missed = "\n".join(
+            tr("line {line}: {words} is not understood, and stays").format(line=line, words=isolated(words))
+            for line, words in found.missed[:_MOST_MISSED]
+        )
+        self.missed = label(missed, "quiet")
+        self.missed.setVisible(bool(missed))
+        column.addWidget(self.missed)
         self.trouble = label("", "bad")
         self.trouble.hide()
         column.addWidget(self.trouble)
