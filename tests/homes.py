@@ -113,6 +113,18 @@ EXTRA = {
 }
 
 
+class OwnFiles(FolderFiles):
+    """The files of a home, on a machine of which nothing is known."""
+
+    def __call__(self, path):
+        """Return a file's bytes, None for one of the system."""
+        return None if path.startswith("/") else super().__call__(path)
+
+    def find(self, pattern):
+        """Return the files that match."""
+        return [] if pattern.startswith("/") else super().find(pattern)
+
+
 def whole_home(folder: Path) -> FolderFiles:
     """Return the demo home with a file of every kind that is recoloured or added to."""
     home = build_demo_home(folder / "whole" / "home")
@@ -120,7 +132,7 @@ def whole_home(folder: Path) -> FolderFiles:
         target = home / path
         target.parent.mkdir(parents=True, exist_ok=True)
         target.write_text(text)
-    return FolderFiles(home)
+    return OwnFiles(home)
 
 
 def full_home(folder: Path) -> Path:

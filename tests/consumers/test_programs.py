@@ -130,6 +130,7 @@ def test_zsh_takes_every_colour(worn):
     )
 
 
+@pytest.mark.skipif(shutil.which("git") is None, reason="NO GIT: install it to see its colours")
 def test_git_draws_in_the_colours(worn, tmp_path):
     home, scheme = worn
     look = meant(scheme, "git")

@@ -395,3 +395,25 @@ def test_of_several_themes_in_a_folder_some_are_ticked(opened, qtbot, tmp_path):
     window.document.stack.undo()
     qtbot.waitUntil(lambda: window.themes.known[path].theme.left == frozenset(), timeout=30000)
     assert all(t.isChecked() for t in box.ticks.values())
+
+
+def test_ones_own_screen_is_shown_in_the_look(opened, settle, monkeypatch):
+    """Its own picture is taken when asked for, and takes the colours that the files in place become."""
+    window = opened
+    window.show_step("dress")
+    window.dress.show_view("screen")
+    settle(window)
+    view = window.dressing.screen
+    assert window.centre.currentWidget() is view and view.fresh is None
+    old = window.document.worn_paints("kitty")["terminal"].fill
+    still = np.full((80, 120, 3), old[:3], np.uint8)
+    monkeypatch.setattr("mellow_finch.ui.dress.desk.photograph", lambda _progress: still)
+    view.take.click()
+    settle(window)
+    new = window.document.dressed.paints["kitty"]["terminal"].fill
+    shown = view.fresh.pixelColor(60, 40)
+    assert (shown.red(), shown.green(), shown.blue()) == new[:3] != old[:3]
+    monkeypatch.setattr("mellow_finch.ui.dress.desk.photograph", lambda _progress: None)
+    view.take.click()
+    settle(window)
+    assert "No picture" in view.words.text()

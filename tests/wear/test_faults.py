@@ -575,11 +575,12 @@ def test_what_is_no_file_is_said_before_anything_is_written(bench, kind, tmp_pat
         opened.close()
 
 
+@pytest.mark.skipif(os.geteuid() != 0, reason="NO ROOT: owners can only be given by root")
 def test_a_link_to_what_is_not_the_persons_gives_way_and_comes_back(bench, tmp_path):
     system = tmp_path / "system"
     system.mkdir()
     (system / "gtk.css").write_bytes(b"theirs")
-    os.chown(system / "gtk.css", 12345, 12345) if os.geteuid() == 0 else system.chmod(0o500)
+    os.chown(system / "gtk.css", 12345, 12345)
     link = bench.home / ".config/gtk.css"
     link.symlink_to(system / "gtk.css")
     before = state(bench.home)

@@ -14,7 +14,7 @@ import click
 from .. import __version__
 from ..language import tr
 from . import colours, follow, home, shelf, themes, wearing
-from .parts import drawing, in_a_sentence, speak_any_name
+from .parts import drawing, in_a_sentence, let_go_of_lost_output, speak_any_name
 
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
@@ -98,4 +98,7 @@ _spoken(app)
 def main() -> None:
     """Run the command line."""
     speak_any_name()
-    app(prog_name="mellow-finch")
+    try:
+        app(prog_name="mellow-finch")
+    finally:
+        let_go_of_lost_output()

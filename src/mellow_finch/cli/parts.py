@@ -8,7 +8,7 @@ import json
 import os
 import sys
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from functools import wraps
 from pathlib import Path
 from typing import Any
@@ -147,3 +147,13 @@ def drawing(name: str) -> Iterator[None]:
     app, _ = make_app([name])
     yield
     app.processEvents()
+
+
+def let_go_of_lost_output() -> None:
+    """Let what cannot be written any more go nowhere, so that the interpreter's own end does not fail for it."""
+    for stream in (sys.stdout, sys.stderr):
+        try:
+            stream.flush()
+        except (OSError, ValueError):
+            with suppress(OSError, ValueError):
+                os.dup2(os.open(os.devnull, os.O_WRONLY), stream.fileno())

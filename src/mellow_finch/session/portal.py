@@ -4,11 +4,18 @@ from __future__ import annotations
 
 import secrets
 import time
+from contextlib import suppress
+from pathlib import Path
 from typing import Any
+from urllib.parse import unquote, urlsplit
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ..colour.rgb import Rgba, from_unit
 from ..errors import FinchError
 from ..language import tr
+from ..picture.load import load_image
 from ..progress import Progress
 from .bus import Address, BusError, answered, called, connected
 
@@ -35,13 +42,40 @@ def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
     Blocks until they have; progress may raise Cancelled meanwhile. parent: the window's identifier as the portal
     wants it, empty for none. Raises PortalError when there is no session bus, no portal, or none that picks colours.
     """
+    body = _answer(progress, "PickColor", parent, {}, _LEAST_VERSION, tr("Waiting for the desktop's colour picker"))
+    return _colour(body)
+
+
+def photograph(progress: Progress) -> NDArray[np.uint8] | None:
+    """Return a picture of the screen that the desktop takes, (height, width, 3) sRGB; None when it is not allowed.
+
+    Blocks until they have answered; progress may raise Cancelled meanwhile. The desktop's file of it is removed again.
+    Raises PortalError when there is no session bus, no portal, or none that takes pictures, and what load_image raises.
+    """
+    options = {"interactive": ("b", False)}
+    code, results = _answer(progress, "Screenshot", "", options, 1, tr("Waiting for the desktop's picture"))
+    address = urlsplit(str(results.get("uri", ("", ""))[1])) if code == 0 else urlsplit("")
+    if address.scheme != "file":
+        return None
+    path = Path(unquote(address.path))
+    try:
+        return np.asarray(load_image(path).convert("RGB"))
+    finally:
+        with suppress(OSError):
+            path.unlink()
+
+
+def _answer(
+    progress: Progress, method: str, parent: str, options: dict[str, Any], version: int, words: str
+) -> tuple[Any, ...]:
+    """Return the body of the portal's answer to a request that a person has a say in."""
     from jeepney import MatchRule, message_bus
 
     asked = False
     try:
         with connected() as connection:
             asked = True
-            if _version(connection) < _LEAST_VERSION:
+            if _version(connection) < version:
                 raise PortalError(tr("This desktop's portal does not pick colours."), _ELSE)
             token = f"finch{secrets.token_hex(6)}"
             sender = connection.unique_name.lstrip(":").replace(".", "_")
@@ -53,23 +87,23 @@ def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
             )
             answered(connection, message_bus.AddMatch(rule))
             with connection.filter(rule) as answers:
-                called(connection, _SCREENSHOT, "PickColor", "sa{sv}", (parent, {"handle_token": ("s", token)}))
+                called(connection, _SCREENSHOT, method, "sa{sv}", (parent, {"handle_token": ("s", token), **options}))
                 until = time.monotonic() + _PERSON_S
                 while time.monotonic() < until:
-                    progress.report(0, 0, tr("Waiting for the desktop's colour picker"))
+                    progress.report(0, 0, words)
                     try:
                         answer = connection.recv_until_filtered(answers, timeout=_POLL_S)
                     except TimeoutError:
                         continue
-                    return _colour(answer.body)
+                    return tuple(answer.body)
             raise PortalError(tr("The desktop's colour picker did not answer."), _ELSE)
     except BusError as error:
-        words = (
+        said = (
             tr("This desktop has no portal that picks colours.")
             if asked
             else tr("There is no session bus here, so the desktop cannot be asked for a colour.")
         )
-        raise PortalError(words, _ELSE) from error
+        raise PortalError(said, _ELSE) from error
 
 
 def _version(connection: Any) -> int:

@@ -121,7 +121,7 @@ def without_private_names(text: str, home: Path | None = None) -> str:
         names.append(socket.gethostname())
     for name in names:
         if len(name) > 2 and name not in ("root", "localhost"):
-            text = re.sub(rf"(?<![\w-]){re.escape(name)}(?![\w-])", "…", text)
+            text = re.sub(rf"(?<!\w){re.escape(name)}(?!\w)", "…", text)
     return text
 
 

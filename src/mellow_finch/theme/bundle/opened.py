@@ -138,9 +138,10 @@ def _folder_entries(root: Path, left_out: list[str], budget: Budget) -> Iterator
 def _end_of(path: Path) -> Path:
     """Return where a link leads, the root of all for one that leads in a circle."""
     try:
-        return path.resolve()
+        end = path.resolve()
     except (OSError, RuntimeError):
         return Path("/")
+    return Path("/") if end.is_symlink() else end  # newer Pythons return one of the circle
 
 
 def text_of_bytes(data: bytes) -> str | None:

@@ -10,7 +10,9 @@ from ...errors import line_of
 from ...language import plural, tr
 from ...look.dressed import first_said
 from ...proof.toolkit.ask import Settled, Verdict, ask_before, mend_by_painting
+from ...recolour.screen import Pixels
 from ...session.now import now
+from ...session.portal import photograph
 from ...theme.bundle.installed import InstalledTheme, icons_here, pointers_here, themes_here
 from ...wear.themes import theme_plan
 from ..kit.jobs import JobProgress, Jobs
@@ -23,6 +25,7 @@ from ..stage.staging import Staging
 from ..stage.thumbs import Thumbs
 from .here_dialog import HereDialog
 from .panel import DressPanel
+from .screen_view import ScreenView
 from .toolkit_dialog import ToolkitDialog
 from .views import TABS, VIEWS
 
@@ -45,11 +48,24 @@ class DressDesk(QObject):
         self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs, TABS)
         self.thumbs.setParent(self.panel)  # nothing is painted for rows that are gone
         self.views = {row.id: row.make(self.panel, document, style) for row in VIEWS}
+        self.screen: ScreenView = self.views["screen"]  # type: ignore[assignment]
+        self.screen.portal_asked.connect(self._ask_for_screen)
         self.themes.trouble.connect(self.trouble)
         self.themes.changed.connect(lambda _: self.shown.emit())
         self.panel.theme.toolkit_asked.connect(self.ask_toolkit)
         self.panel.view_changed.connect(lambda _: self.shown.emit())
         self.panel.chosen.connect(self.shown)
+
+    def _ask_for_screen(self) -> None:
+        """Let the desktop take a picture of the screen."""
+
+        def done(pixels: Pixels | None) -> None:
+            if pixels is None:
+                self.screen.refuse(tr("No picture was taken."))
+            else:
+                self.screen.show_still(pixels)
+
+        self._jobs.start("screen", photograph, done, lambda error: self.screen.refuse(line_of(error)))
 
     def _paints_of(self, component: str) -> PaintsOf:
         """Return what a small picture of a component is painted from: its own files, and the desktop around it."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -12,7 +12,7 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from ...components.model import Component, OutFile, text_of
+from ...components.model import Component, OutFile, Paints, text_of
 from ...components.write.emblems import KINDS, emblems_of, made_among
 from ...language import counted_files, plural, tr
 from ...look.dressed import Dressed
@@ -263,6 +263,14 @@ class DressPanel(PagedPanel):
         self.thumbs.catch_up()
 
     # What the centre shows
+
+    def screen_paints(self) -> tuple[Mapping[str, Paints], Mapping[str, Paints]]:
+        """Return what the files say that the screen shows now, and with the look, of all that is dressed."""
+        dressed = self._document.dressed
+        if dressed is None:
+            return {}, {}
+        after = {c.id: dressed.paints[c.id] for c in dressed.components}
+        return {id_: self._document.worn_paints(id_) for id_ in after}, after
 
     def changes(self) -> list[Change]:
         """Return what changes in the files of the chosen component or theme."""

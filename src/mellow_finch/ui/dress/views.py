@@ -14,6 +14,7 @@ from .changes import ChangesView
 from .group_table import GroupTable
 from .panel import DressPanel
 from .pictures_beside import PicturesView
+from .screen_view import ScreenView
 
 
 class CentreView(NamedTuple):
@@ -32,6 +33,11 @@ def _groups(panel: DressPanel, document: Document, style: Style) -> GroupTable:
     table.split_asked.connect(lambda key, apart: panel.page_in_sight().split(key, apart))
     table.pointed.connect(document.select)
     return table
+
+
+def _fill_screen(panel: DressPanel, view: ScreenView) -> None:
+    before, after = panel.screen_paints()
+    view.show_paints(before, after)
 
 
 STAGE = ("stage", tr("Stage"), tr("The desktop as it will be"))
@@ -56,6 +62,13 @@ VIEWS: tuple[CentreView, ...] = (
         tr("The pictures of a theme, old beside new"),
         lambda _panel, _document, style: PicturesView(style),
         lambda panel, view: view.show_pictures(panel.pictures(), panel.surfaces()),
+    ),
+    CentreView(
+        "screen",
+        tr("My screen"),
+        tr("A picture of your own screen, in the colours of the look"),
+        lambda _panel, _document, style: ScreenView(style),
+        _fill_screen,
     ),
 )
 TABS = (STAGE, *((view.id, view.title, view.tip) for view in VIEWS))

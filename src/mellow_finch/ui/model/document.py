@@ -20,6 +20,7 @@ from ...look.dressed import Dressed, Writings, as_it_is, dress, first_said
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ...proof.proof import Finding, prove
+from ...session.xdg import home_files
 from ...wear.history import History
 from ...wear.places import history_folder
 from ...wear.plan import own_files
@@ -81,6 +82,7 @@ class Document(QObject):
         self._steady = SteadyFiles(self.files)  # what a drag works on: files are not read again at every step
         self._writings = Writings()  # on these files
         self.before: Mapping[str, Paints] = {}
+        self._worn: Mapping[str, Paints] = {}
         self.present: Mapping[str, Presence] = {}  # by component, whether the home has it and how that was told
         self.role = "accent"
         self.component, self.part = "", ""
@@ -107,9 +109,14 @@ class Document(QObject):
 
     def _look_at_home(self, home: Path) -> None:
         self.before = as_it_is(self.files)
+        self._worn = as_it_is(home_files(home))
         self.present = presence_in(home, self.files, History(history_folder(home)))
         self._hold_still()
         self._forget()
+
+    def worn_paints(self, component: str) -> Paints:
+        """Return what the files of a component say as they lie in the home now, those of a worn look included."""
+        return self._worn.get(component, {})
 
     def read_anew(self) -> None:
         """Read the home's files again after they changed on disk."""
