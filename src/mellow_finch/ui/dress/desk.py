@@ -10,7 +10,7 @@ from ...errors import line_of
 from ...language import plural, tr
 from ...look.dressed import first_said
 from ...proof.toolkit.ask import Settled, Verdict, ask_before, mend_by_painting
-from ...recolour.screen import Pixels
+from ...recolour.screen import Pixels, SurfaceChange, recoloured_screen
 from ...session.now import now
 from ...session.portal import photograph
 from ...theme.bundle.installed import InstalledTheme, icons_here, pointers_here, themes_here
@@ -50,6 +50,7 @@ class DressDesk(QObject):
         self.views = {row.id: row.make(self.panel, document, style) for row in VIEWS}
         self.screen: ScreenView = self.views["screen"]  # type: ignore[assignment]
         self.screen.portal_asked.connect(self._ask_for_screen)
+        self.screen.colours_asked.connect(self._colour_screen)
         self.themes.trouble.connect(self.trouble)
         self.themes.changed.connect(lambda _: self.shown.emit())
         self.panel.theme.toolkit_asked.connect(self.ask_toolkit)
@@ -66,6 +67,15 @@ class DressDesk(QObject):
                 self.screen.show_still(pixels)
 
         self._jobs.start("screen", photograph, done, lambda error: self.screen.refuse(line_of(error)))
+
+    def _colour_screen(self, still: Pixels, changes: tuple[SurfaceChange, ...]) -> None:
+        """Work out the person's screen in the colours of the look."""
+        self._jobs.start(
+            "screen colours",
+            lambda _progress: recoloured_screen(still, changes),
+            self.screen.show_fresh,
+            lambda error: self.screen.refuse(line_of(error)),
+        )
 
     def _paints_of(self, component: str) -> PaintsOf:
         """Return what a small picture of a component is painted from: its own files, and the desktop around it."""

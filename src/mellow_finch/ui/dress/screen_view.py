@@ -10,9 +10,9 @@ from PyQt6.QtGui import QGuiApplication, QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 from ...colour.rgb import Rgba
-from ...components.model import Paints
+from ...components.model import Paint, Paints
 from ...language import percent, tr
-from ...recolour.screen import Pixels, recoloured_screen
+from ...recolour.screen import Pixels, SurfaceChange
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from ..model.gathered import image_of
@@ -25,12 +25,13 @@ class ScreenView(QWidget):
     """Shows the screen as it is or as it would be. Asks for a picture where the screen cannot be read."""
 
     portal_asked = pyqtSignal()
+    colours_asked = pyqtSignal(object, object)  # the picture, and what changes: answered by show_fresh
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._style = style
         self._still: Pixels | None = None
-        self._pairs: tuple[tuple[Rgba, Rgba], ...] = ()
+        self._changes: tuple[SurfaceChange, ...] = ()
         self.fresh: QImage | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName(tr("Your own screen, in the colours of the look"))
@@ -88,23 +89,27 @@ class ScreenView(QWidget):
 
     def show_paints(self, before: Mapping[str, Paints], after: Mapping[str, Paints]) -> None:
         """Take what files say before and with the look."""
-        pairs: list[tuple[Rgba, Rgba]] = []
+        changes: list[SurfaceChange] = []
         for id_, fresh in after.items():
             for key, paint in fresh.items():
                 old = before.get(id_, {}).get(key)
                 if old is None:
                     continue
-                for was, now in ((old.fill, paint.fill), (old.text, paint.text)):
-                    if was is not None and now is not None and was.a >= 1:
-                        pairs.append((was, now))
-        if tuple(pairs) != self._pairs:
-            self._pairs = tuple(pairs)
+                was, now = _ground(old), _ground(paint)
+                if was is not None and now is not None:
+                    changes.append(SurfaceChange(was, now, old.text, paint.text))
+        if tuple(changes) != self._changes:
+            self._changes = tuple(changes)
             self._colour()
 
     def _colour(self) -> None:
         if self._still is None:
             return
-        pixels, share = recoloured_screen(self._still, self._pairs)
+        self.colours_asked.emit(self._still, self._changes)
+
+    def show_fresh(self, found: tuple[Pixels, float]) -> None:
+        """Show the picture in the colours of the look, which share of it has them."""
+        pixels, share = found
         self.fresh = image_of(pixels)
         words = tr("{share} of this screen takes the look's colours; what no file of yours names stays as it is.")
         self.words.setText(words.format(share=percent(share)))
@@ -123,6 +128,11 @@ class ScreenView(QWidget):
         scale = min(room.width() / shown.width(), room.height() / shown.height())
         wide, high = shown.width() * scale, shown.height() * scale
         p.drawImage(QRectF(room.center().x() - wide / 2, room.y(), wide, high), shown)
+
+
+def _ground(paint: Paint) -> Rgba | None:
+    """Return what is seen of a part's surfaces, None where the picture shines through."""
+    return next((layer[0].opaque for layer in reversed(paint.layers) if layer and layer[0].a >= 1), None)
 
 
 def _pixels_of(still: QImage) -> Pixels:
