@@ -253,6 +253,7 @@ def test_output_that_is_lost_is_said_and_the_work_is_done(kept, home):
     assert done.returncode == 2
 
 
+@pytest.mark.long
 def test_names_that_the_terminal_cannot_spell(kept, home, pictures, tmp_path):
     place = tmp_path / os.fsdecode(b"marsh-\xf6-\xe6\xb5\xb7")
     shutil.copytree(home, place)

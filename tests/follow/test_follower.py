@@ -60,6 +60,7 @@ def tone_worn(follower):
     return {"prefer-dark": "dark", "prefer-light": "light"}[follower.session.settings[SCHEME]]
 
 
+@pytest.mark.long
 def test_light_by_day_and_dark_by_night_where_the_sun_is(follower):
     follower.rules = Rules(day="sun", place=REEDHOLM)
     seen = []
@@ -104,6 +105,7 @@ def test_a_new_wallpaper_gives_a_new_look_with_the_same_controls_and_locks(follo
     assert base.name in follower.step(at("2026-11-27T12:03"))[0]
 
 
+@pytest.mark.long
 def test_looks_in_turn_one_a_day(follower, home):
     ids = [
         follower.shelf.keep(look_of_pictures([home / "Pictures" / f"{n}.jpg"], "dark")).id

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from pathlib import Path
 
 import mellow_finch
@@ -45,12 +46,17 @@ MAY = {
 }  # fmt: skip
 
 
+_TOLD = re.compile(rf"\b(?:{'|'.join(sorted(READS))})\(")
+
+
 def calls(path):
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    text = path.read_text(encoding="utf-8")
+    for node in ast.walk(ast.parse(text)) if _TOLD.search(text) else ():
         if isinstance(node, ast.Call):
             name = node.func.attr if isinstance(node.func, ast.Attribute) else getattr(node.func, "id", "")
-            owner = ast.unparse(node.func.value) if isinstance(node.func, ast.Attribute) else ""
-            yield name, owner, node
+            if name in READS:
+                owner = ast.unparse(node.func.value) if isinstance(node.func, ast.Attribute) else ""
+                yield name, owner, node
 
 
 @every("path", sorted(SOURCE.rglob("*.py")), lambda p: p.relative_to(SOURCE).as_posix())

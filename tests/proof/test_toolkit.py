@@ -84,6 +84,7 @@ def test_where_it_cannot_be_asked_that_is_said(monkeypatch, archive, look, home,
     assert said.exit_code != 0 and "our own judgement counts" in said.output
 
 
+@pytest.mark.long
 def test_mending_goes_on_from_what_was_painted_while_that_helps(monkeypatch, archive, look):
     theme = open_theme(archive)
     place = next(p for p in nested_parts() if p.id == "=tab, text" and not p.state)

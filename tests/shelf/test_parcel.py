@@ -459,6 +459,7 @@ format = "bar-ini"
 """
 
 
+@pytest.mark.long
 @pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
 def test_a_file_of_two_names_and_what_a_file_has_beside_its_bytes_stay(unpacked, tmp_path):
     home = tmp_path / "home"

@@ -74,6 +74,7 @@ def test_it_can_be_stopped_while_others_are_waited_for(monkeypatch, theme, look)
         recolour_theme(theme, look.scheme(), progress=Stop())
 
 
+@pytest.mark.long
 def test_what_was_mended_lately_is_kept_and_what_differs_is_not(monkeypatch, theme, looks):
     mending._KEPT.clear()
     worked = []

@@ -375,6 +375,7 @@ def test_what_the_toolkit_lets_be_mended_takes_the_place_of_the_outcome(brought,
     window.dressing.painted.close()
 
 
+@pytest.mark.long
 def test_of_several_themes_in_a_folder_some_are_ticked(opened, qtbot, tmp_path):
     window = opened
     window.themes._here = HERE

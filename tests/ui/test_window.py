@@ -556,7 +556,7 @@ def all_paints(looks, tmp_path_factory):
     return dict(dress(looks[0], files, frozenset(COMPONENT_BY_ID)).paints)
 
 
-@every("shown", list(COMPONENT_BY_ID))
+@every("shown", list({c.scene + c.kind: c.id for c in COMPONENTS}.values()))
 def test_the_stage_shows_the_component_in_view_from_its_files(qtbot, shown, all_paints):
     """It stands in the place of its kind, is noted as what it is, and its files alone say its colours."""
     paints = all_paints

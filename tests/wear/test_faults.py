@@ -487,6 +487,7 @@ for line in sys.stdin:
 """
 
 
+@pytest.mark.long
 def test_two_at_once_leave_one_look_on_and_undo_is_exact(bench):
     """Fifty forced races: one waits or says why, and the home is never of two looks."""
     home = bench.home
