@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Part
-from ...components.write.gtk import GTK4_PARTS
+from ...components.write.gtk_parts import GTK4_PARTS
 from ...recolour.groups import Group
 from ...syntax.catalogue import Format
 from ...syntax.spans import ColourSpan
