@@ -189,3 +189,32 @@ def test_the_icons_are_drawings(name, qapp):
     image = QImage(str(SHARE / "icons/hicolor" / name))
     assert not image.isNull() and image.width() == image.height()
     assert len({image.pixelColor(x, y).rgba() for x in range(image.width()) for y in range(image.height())}) > 3
+
+
+def locked_wheels():
+    sys.path.insert(0, str(ROOT / "tools"))
+    try:
+        import wheels
+    finally:
+        sys.path.pop(0)
+    return wheels, json.loads(wheels.KEPT.read_text(encoding="utf-8"))
+
+
+def test_every_line_of_the_lock_has_a_wheel_for_every_python():
+    """The answers were asked of the index by tools/wheels.py, which is run again when the lock changes."""
+    wheels, kept = locked_wheels()
+    text = wheels.LOCK.read_text(encoding="utf-8")
+    assert set(kept) == {f"{python} {machine}" for python in wheels.PYTHONS for machine in wheels.MACHINES}
+    for key, found in kept.items():
+        lines = wheels.wanted(text, *key.split())
+        assert set(found) == set(lines), key
+        for name, wheel in found.items():
+            assert wheel.endswith(".whl") and wheel.split("-")[1] == lines[name], (key, wheel)
+
+
+def test_the_wheels_work_from_debian_12_on():
+    """Its C library is 2.36; those for the other machine may ask for a newer one, which the README says."""
+    _, kept = locked_wheels()
+    for key, found in kept.items():
+        asked = [int(n) for wheel in found.values() for n in re.findall(r"manylinux_2_(\d+)_", wheel)[:1]]
+        assert asked and (max(asked) <= 36 or "aarch64" in key), key
