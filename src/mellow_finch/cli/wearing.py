@@ -117,7 +117,7 @@ def wear(
             for line in found.lines if found.path not in leave else ():
                 say(tr("your edit in {path} would be overwritten: {line}").format(path=found.path, line=line))
         for sign in missing:
-            say(f"{tr('missing')} {sign.title}: {sign.what}. {sign.cure}")
+            say(" ".join((tr("missing"), f"{sign.title}: {sign.what}. {sign.cure}")))
         many = crowds(settings)
         for title, count in many.items():
             say(tr("set     {title}: {count} of them").format(title=title, count=count))

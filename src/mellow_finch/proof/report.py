@@ -136,13 +136,15 @@ def _method(report: Report) -> str:
         "Text needs {need:g} to 1, edges and marks that carry a meaning 3 to 1, what cannot be used 2.5 to 1."
     ).format(need=report.text_need)
     told = " ".join((words, *(f"{m.title}: {m.tip}." for m in FURTHER)))
-    return f"<h2>{escape(tr('What was judged, and how'))}</h2>\n<p>{escape(told)}</p>"
+    title = tr("What was judged, and how")
+    return f"<h2>{escape(title)}</h2>\n<p>{escape(told)}</p>"
 
 
 def _short(report: Report) -> str:
     if not report.short:
         return ""
-    head = f"<h2>{escape(tr('What falls short'))}</h2>\n"
+    title = tr("What falls short")
+    head = f"<h2>{escape(title)}</h2>\n"
     return head + _table(report.short, tr("Pairs that fall short, worst first"), True)
 
 
@@ -214,13 +216,15 @@ def _sample(f: Finding) -> str:
         return f'<span class="edge" aria-hidden="true" style="background-color:{surface};border-color:{text}"></span>'
     style = f"background-color:{surface};color:{text}"
     off = ' aria-disabled="true"' if f.need.kind == "disabled" else ""  # what cannot be used may be fainter
-    return f'<span class="sample" aria-hidden="true"{off} style="{style}">{escape(tr("Sample text"))}</span>'
+    words = tr("Sample text")
+    return f'<span class="sample" aria-hidden="true"{off} style="{style}">{escape(words)}</span>'
 
 
 def _eyes(report: Report) -> list[str]:
     told = tr("Contrast as it is seen with one kind of cone missing, and roles that are told apart by hue alone.")
+    title = tr("Under other eyes")
     out = [
-        f'<h2 class="page">{escape(tr("Under other eyes"))}</h2>',
+        f'<h2 class="page">{escape(title)}</h2>',
         f"<p>{escape(told)}</p>",
     ]
     rows = []
@@ -231,11 +235,9 @@ def _eyes(report: Report) -> list[str]:
         ]
         below = [f for f, r in seen if not f.need.met(r)]
         least = min((r for f, r in seen if f.what == "text" and f.need.kind == "text"), default=0.0)
-        mixed = _mixed(report, vision)
+        mixed = escape(_mixed(report, vision) or tr("none"))
         numbers = f'<td class="n">{decimal(least, 2)}</td><td class="n">{len(below)}</td>'
-        rows.append(
-            f'<tr><th scope="row">{escape(_EYES[vision])}</th>{numbers}<td>{escape(mixed or tr("none"))}</td></tr>'
-        )
+        rows.append(f'<tr><th scope="row">{escape(_EYES[vision])}</th>{numbers}<td>{mixed}</td></tr>')
     head = (tr("Eyes"), tr("Least of any text"), tr("Pairs below their need"), tr("Roles taken for one another"))
     out.append(_framed(tr("The same pairs under other eyes"), head, rows))
     return out
