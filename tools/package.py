@@ -5,6 +5,7 @@ The same bytes for the same commit. Texts without a translation stop it.
 
 from __future__ import annotations
 
+import shutil
 import sys
 from pathlib import Path
 
@@ -24,6 +25,8 @@ def lacking() -> str:
 
 def main(words: list[str]) -> None:
     """Build what the words say: "deb" or nothing, a folder, "--unfinished" to build with texts untranslated."""
+    if shutil.which("git") is None:
+        sys.exit("What goes into a package is asked of git, which is missing: sudo apt-get install git")
     words, unfinished = [w for w in words if w != "--unfinished"], "--unfinished" in words
     if not unfinished and (found := lacking()):
         sys.exit(
