@@ -152,7 +152,11 @@ def _depends(root: Path) -> str:
 
 
 def build_deb(into: Path) -> Path:
-    """Build the package from the tracked files, and return it."""
+    """Build the package from the tracked files, and return it; ends with a sentence where a tool for that is missing."""
+    needed = {"readelf": "binutils", "strip": "binutils", "dpkg-shlibdeps": "dpkg-dev"}
+    lacking = sorted({package for tool, package in needed.items() if shutil.which(tool) is None})
+    if lacking:
+        sys.exit(f"A Debian package needs what is missing here: sudo apt-get install {' '.join(lacking)}")
     into.mkdir(parents=True, exist_ok=True)
     os.environ["SOURCE_DATE_EPOCH"] = moment()
     with tempfile.TemporaryDirectory() as scratch:
