@@ -152,8 +152,8 @@ def _depends(root: Path) -> str:
 
 
 def build_deb(into: Path) -> Path:
-    """Build the package from the tracked files, and return it; ends with a sentence where a tool for that is missing."""
-    needed = {"readelf": "binutils", "strip": "binutils", "dpkg-shlibdeps": "dpkg-dev"}
+    """Build the package from the tracked files, and return it; ends in a sentence where a tool for that is missing."""
+    needed = {"readelf": "binutils", "dpkg-shlibdeps": "dpkg-dev"}
     lacking = sorted({package for tool, package in needed.items() if shutil.which(tool) is None})
     if lacking:
         sys.exit(f"A Debian package needs what is missing here: sudo apt-get install {' '.join(lacking)}")
