@@ -55,6 +55,7 @@ def test_the_same_commit_gives_the_same_wheel(tmp_path):
     assert built(tmp_path / "one").read_bytes() == built(tmp_path / "two").read_bytes()
 
 
+@pytest.mark.long
 def test_the_wheel_works_outside_the_tree(tmp_path):
     """Unpacked as it is installed, with what it depends on and nothing of the tree."""
     wheel = built(tmp_path / "dist")
