@@ -109,7 +109,7 @@ def client():
     if os.environ.get("SWAYSOCK"):
         return client_of_sway()
     if DESKTOP == "gnome":
-        return 8, 132, 420, 254  # where the shell puts the first window
+        return 430, 312, 420, 254  # where the shell puts a window in the middle
     display = Display()
     try:
         root = display.screen().root
@@ -242,6 +242,7 @@ def begin(desktop):
     time.sleep(2.0)
     if desktop == "gnome":
         os.environ["WAYLAND_DISPLAY"] = "wayland-0"
+        subprocess.run(["gsettings", "set", "org.gnome.mutter", "center-new-windows", "true"])
         words = "--dest org.gnome.Shell --object-path /org/gnome/Shell --method org.freedesktop.DBus.Properties.Set"
         subprocess.run(["gdbus", "call", "--session", *words.split(), "org.gnome.Shell", "OverviewActive", "<false>"])
     start(["/usr/bin/python3", "-c", WINDOW])
@@ -311,7 +312,11 @@ def main(desktop):
 def kept(home):
     """Return every file that a look could touch, with its bytes."""
     own = (".local/state", ".local/share/mellow-finch", "run", ".cache", ".config/dconf", ".config/xfce4", ".dbus")
-    own += (".config/caja/", ".config/plasma-org.kde.")  # written by the programs, whose settings are asked for
+    own += (
+        ".config/caja/",
+        ".config/plasma-org.kde.",
+        ".local/share/gvfs",
+    )  # written by the programs, whose settings are asked for
     found = (p for p in home.rglob("*") if p.is_file() and not str(p.relative_to(home)).startswith(own))
     return {str(p.relative_to(home)): p.read_bytes().hex()[:4000] for p in found if p.suffix != ".png"}
 
