@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from pathlib import Path
 
 from jeepney import DBusAddress, HeaderFields, MessageType, new_error, new_method_return, new_signal
 from jeepney.bus_messages import message_bus
@@ -13,6 +14,7 @@ RESULTS = {
     "no": (1, {}),
     "odd": (0, {"color": ("(ddd)", (7.0, 0.5, 0.0))}),
     "empty": (0, {}),
+    "picture": (0, {"uri": ("s", Path(sys.argv[-1]).absolute().as_uri())}),
 }
 
 
@@ -31,7 +33,7 @@ def main() -> None:
             connection.send(new_method_return(message, "v", (("u", 1 if mode == "old" else 2),)))
         elif member == "PickColor" and mode == "broken":
             connection.send(new_error(message, "org.freedesktop.portal.Error.Failed", "s", ("no picker",)))
-        elif member == "PickColor":
+        elif member in ("PickColor", "Screenshot"):
             sender = fields[HeaderFields.sender].lstrip(":").replace(".", "_")
             handle = f"/org/freedesktop/portal/desktop/request/{sender}/{message.body[1]['handle_token'][1]}"
             connection.send(new_method_return(message, "o", (handle,)))

@@ -11,17 +11,18 @@ from contextlib import ExitStack
 from pathlib import Path
 
 import pytest
+from PIL import Image
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import Cancelled
 from mellow_finch.progress import Silent
-from mellow_finch.session.portal import PortalError, pick_colour
+from mellow_finch.session.portal import PortalError, photograph, pick_colour
 
 STANDIN = Path(__file__).with_name("portal_standin.py")
 
 
 @pytest.fixture
-def bus(monkeypatch) -> Iterator[Callable[[str], None]]:
+def bus(monkeypatch) -> Iterator[Callable[..., None]]:
     """Start a private session bus; what comes back starts a portal on it."""
     if shutil.which("dbus-daemon") is None:
         pytest.skip("NO D-BUS: install dbus-daemon to try the portal")
@@ -39,8 +40,8 @@ def bus(monkeypatch) -> Iterator[Callable[[str], None]]:
         monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", address)
         inside = {**own, "DBUS_SESSION_BUS_ADDRESS": address, "PYTHONPATH": os.pathsep.join(sys.path)}
 
-        def portal(mode: str) -> None:
-            assert start([sys.executable, str(STANDIN), mode], inside) == "ready"
+        def portal(mode: str, *more: str) -> None:
+            assert start([sys.executable, str(STANDIN), mode, *more], inside) == "ready"
 
         yield portal
 
@@ -75,6 +76,21 @@ def test_portals_that_cannot_are_told(bus, mode, words):
 def test_a_bus_without_a_portal_is_told(bus):
     with pytest.raises(PortalError, match="no portal that picks colours"):
         pick_colour(Silent())
+
+
+def test_a_picture_of_the_screen_comes_back_and_its_file_goes(bus, tmp_path):
+    place = tmp_path / "a shot.png"
+    Image.new("RGB", (6, 4), (255, 128, 0)).save(place)
+    bus("picture", str(place))
+    found = photograph(Silent())
+    assert found.shape == (4, 6, 3) and (found == (255, 128, 0)).all() and not place.exists()
+
+
+def test_a_picture_that_is_not_allowed_or_not_to_be_had_is_told(bus):
+    with pytest.raises(PortalError, match="no portal that takes pictures"):
+        photograph(Silent())
+    bus("no")
+    assert photograph(Silent()) is None
 
 
 def test_waiting_can_be_stopped(bus):

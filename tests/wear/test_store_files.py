@@ -125,10 +125,8 @@ class Killed(BaseException):
     """The end of the process, at once."""
 
 
-def test_killed_between_setting_back_and_the_file_it_comes_back_to_the_byte(desk, monkeypatch):
-    """What was set back by then is spelled as the store does it, not as the person did."""
-    before = state(desk.home)
-    put_on(plan(desk), desk.history(), desk.session)
+def undo_killed(desk, monkeypatch):
+    """Undo, and be killed once the settings are set back and before their files are."""
 
     def die(*_):
         raise Killed
@@ -136,6 +134,14 @@ def test_killed_between_setting_back_and_the_file_it_comes_back_to_the_byte(desk
     with monkeypatch.context() as now, pytest.raises(Killed):
         now.setattr(Walker, "_put_back", die)
         undo_last(desk.history(), desk.session)
+
+
+def test_killed_between_setting_back_and_the_file_it_comes_back_to_the_byte(desk, monkeypatch):
+    """What was set back by then is spelled as the store does it, not as the person did."""
+    before = state(desk.home)
+    put_on(plan(desk), desk.history(), desk.session)
+
+    undo_killed(desk, monkeypatch)
     assert state(desk.home) != before
     finish(desk.history(), desk.session)
     assert state(desk.home) == before
@@ -144,12 +150,7 @@ def test_killed_between_setting_back_and_the_file_it_comes_back_to_the_byte(desk
 def test_what_a_person_chose_after_such_a_kill_stays(desk, monkeypatch):
     put_on(plan(desk), desk.history(), desk.session)
 
-    def die(*_):
-        raise Killed
-
-    with monkeypatch.context() as now, pytest.raises(Killed):
-        now.setattr(Walker, "_put_back", die)
-        undo_last(desk.history(), desk.session)
+    undo_killed(desk, monkeypatch)
     mine = desk.home / ".config/tide.conf"
     mine.write_text(mine.read_text().replace("Saltpan", "Samphire"))
     finish(desk.history(), desk.session)

@@ -6,7 +6,7 @@ import secrets
 import time
 from contextlib import suppress
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 from urllib.parse import unquote, urlsplit
 
 import numpy as np
@@ -22,18 +22,57 @@ from .bus import Address, BusError, answered, called, connected
 _NAME, _PATH = "org.freedesktop.portal.Desktop", "/org/freedesktop/portal/desktop"
 _SCREENSHOT = Address(_NAME, _PATH, "org.freedesktop.portal.Screenshot")
 _PROPERTIES = Address(_NAME, _PATH, "org.freedesktop.DBus.Properties")
-_LEAST_VERSION = 2  # of the Screenshot interface: PickColor came with it
 _PERSON_S = 180.0
 _POLL_S = 0.2
 
 
 class PortalError(FinchError):
-    """The desktop does not pick colours for programs."""
+    """The desktop does not pick colours for programs, or takes no pictures for them."""
 
     code = "portal"
 
 
+class _Request(NamedTuple):
+    """What is asked of the portal, and what is said where that cannot be had.
+
+    version: the least one of the interface; refused: where that is older; silent: where no answer comes; absent,
+    no_bus: where there is no such portal, or no bus to ask it over.
+    """
+
+    method: str
+    version: int
+    options: dict[str, Any]
+    waiting: str
+    refused: str
+    silent: str
+    absent: str
+    no_bus: str
+    hint: str = ""
+
+
 _ELSE = tr("Pick off the picture, or type the colour.")
+_PICK = _Request(
+    "PickColor",
+    2,  # it came with the second version of the interface
+    {},
+    tr("Waiting for the desktop's colour picker"),
+    tr("This desktop's portal does not pick colours."),
+    tr("The desktop's colour picker did not answer."),
+    tr("This desktop has no portal that picks colours."),
+    tr("There is no session bus here, so the desktop cannot be asked for a colour."),
+    _ELSE,
+)
+_NO_PICTURES = tr("This desktop has no portal that takes pictures of the screen.")
+_PHOTOGRAPH = _Request(
+    "Screenshot",
+    1,
+    {"interactive": ("b", False)},
+    tr("Waiting for the desktop's picture"),
+    _NO_PICTURES,
+    _NO_PICTURES,
+    _NO_PICTURES,
+    tr("There is no session bus here, so the desktop cannot be asked for a picture."),
+)
 
 
 def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
@@ -42,8 +81,7 @@ def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
     Blocks until they have; progress may raise Cancelled meanwhile. parent: the window's identifier as the portal
     wants it, empty for none. Raises PortalError when there is no session bus, no portal, or none that picks colours.
     """
-    body = _answer(progress, "PickColor", parent, {}, _LEAST_VERSION, tr("Waiting for the desktop's colour picker"))
-    return _colour(body)
+    return _colour(_answer(progress, _PICK, parent))
 
 
 def photograph(progress: Progress) -> NDArray[np.uint8] | None:
@@ -52,8 +90,7 @@ def photograph(progress: Progress) -> NDArray[np.uint8] | None:
     Blocks until they have answered; progress may raise Cancelled meanwhile. The desktop's file of it is removed again.
     Raises PortalError when there is no session bus, no portal, or none that takes pictures, and what load_image raises.
     """
-    options = {"interactive": ("b", False)}
-    code, results = _answer(progress, "Screenshot", "", options, 1, tr("Waiting for the desktop's picture"))
+    code, results = _answer(progress, _PHOTOGRAPH, "")
     address = urlsplit(str(results.get("uri", ("", ""))[1])) if code == 0 else urlsplit("")
     if address.scheme != "file":
         return None
@@ -65,9 +102,7 @@ def photograph(progress: Progress) -> NDArray[np.uint8] | None:
             path.unlink()
 
 
-def _answer(
-    progress: Progress, method: str, parent: str, options: dict[str, Any], version: int, words: str
-) -> tuple[Any, ...]:
+def _answer(progress: Progress, request: _Request, parent: str) -> tuple[Any, ...]:
     """Return the body of the portal's answer to a request that a person has a say in."""
     from jeepney import MatchRule, message_bus
 
@@ -75,8 +110,8 @@ def _answer(
     try:
         with connected() as connection:
             asked = True
-            if _version(connection) < version:
-                raise PortalError(tr("This desktop's portal does not pick colours."), _ELSE)
+            if _version(connection) < request.version:
+                raise PortalError(request.refused, request.hint)
             token = f"finch{secrets.token_hex(6)}"
             sender = connection.unique_name.lstrip(":").replace(".", "_")
             rule = MatchRule(
@@ -87,23 +122,19 @@ def _answer(
             )
             answered(connection, message_bus.AddMatch(rule))
             with connection.filter(rule) as answers:
-                called(connection, _SCREENSHOT, method, "sa{sv}", (parent, {"handle_token": ("s", token), **options}))
+                options = {"handle_token": ("s", token), **request.options}
+                called(connection, _SCREENSHOT, request.method, "sa{sv}", (parent, options))
                 until = time.monotonic() + _PERSON_S
                 while time.monotonic() < until:
-                    progress.report(0, 0, words)
+                    progress.report(0, 0, request.waiting)
                     try:
                         answer = connection.recv_until_filtered(answers, timeout=_POLL_S)
                     except TimeoutError:
                         continue
                     return tuple(answer.body)
-            raise PortalError(tr("The desktop's colour picker did not answer."), _ELSE)
+            raise PortalError(request.silent, request.hint)
     except BusError as error:
-        said = (
-            tr("This desktop has no portal that picks colours.")
-            if asked
-            else tr("There is no session bus here, so the desktop cannot be asked for a colour.")
-        )
-        raise PortalError(said, _ELSE) from error
+        raise PortalError(request.absent if asked else request.no_bus, request.hint) from error
 
 
 def _version(connection: Any) -> int:

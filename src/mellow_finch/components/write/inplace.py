@@ -152,15 +152,13 @@ def _sure_apart(
                 drawn.setdefault(at, Counter())[role] += 1
                 kinds.setdefault(at, set()).add(kind)
                 votes.setdefault((spans[at].colour.opaque, kind), Counter())[role] += weight
-    vivid = [is_vivid(span.colour) for span in spans]
     for i, span in enumerate(spans):
-        quiet = next((r for r in drawn.get(i, ()) if _QUIET.search(r)), "")
-        if vivid[i] and quiet and rgba_to_oklch(span.colour.opaque)[1] < _QUIET_CHROMA:
-            out[i] = quiet
-        elif vivid[i]:
-            role = drawn[i].most_common(1)[0][0] if i in drawn and "fill" in kinds[i] else ""
-            out[i] = role if _HUED.search(role) else "" if i in drawn else out[i]
-        if vivid[i]:
+        if is_vivid(span.colour):
+            if i in drawn:
+                quiet = next((r for r in drawn[i] if _QUIET.search(r)), "")
+                role = drawn[i].most_common(1)[0][0] if "fill" in kinds[i] else ""
+                faint = rgba_to_oklch(span.colour.opaque)[1] < _QUIET_CHROMA
+                out[i] = quiet if quiet and faint else role if _HUED.search(role) else ""
             continue
         own = kinds.get(i) or {"fill" if use_of(span) == "surface" else "edge" if use_of(span) == "line" else "text"}
         kind = next(k for k in ("fill", "text", "edge") if k in own)
