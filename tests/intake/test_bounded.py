@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import subprocess
 import sys
 
 import psutil
@@ -21,6 +22,17 @@ def test_what_it_wrote_and_how_it_ended_are_returned():
     assert run_bounded(python("import sys; sys.stdout.buffer.write(b'a\\xffb')"), 60, 60).stdout == "a\ufffdb"
     with pytest.raises(OSError):
         run_bounded(["/no/such/program"], 60, 60)
+
+
+def test_text_arrives_whole_however_late_the_first_look(monkeypatch):
+    real, limits = subprocess.Popen.communicate, [1e-9]  # as when the computer was away for the whole of it
+
+    def late(self, input=None, timeout=None):
+        return real(self, input, limits.pop() if limits else timeout)
+
+    monkeypatch.setattr(subprocess.Popen, "communicate", late)
+    text = "the marsh at dawn\n" * 20_000  # more than a pipe holds
+    assert run_bounded(python("import sys; sys.stdout.write(sys.stdin.read())"), 60, 60, text).stdout == text
 
 
 @pytest.mark.parametrize(

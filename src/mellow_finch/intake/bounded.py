@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import os
 import subprocess
+import tempfile
 import time
 from collections.abc import Mapping, Sequence
 from contextlib import suppress
@@ -36,23 +37,25 @@ def run_bounded(
     cpu_s: processor seconds of it and all that it starts; idle_s: seconds without any, more on a busy computer; text:
     what it is given to read. Raises BoundsError, OSError when it cannot be started.
     """
-    process = subprocess.Popen(
-        list(words),
-        stdin=subprocess.DEVNULL if text is None else subprocess.PIPE,
-        stdout=subprocess.PIPE,
-        stderr=subprocess.PIPE,
-        text=True,
-        errors="replace",
-        env=None if environment is None else dict(environment),
-        cwd=folder,
-    )
+    with tempfile.TemporaryFile() as given:  # a pipe stays unfed when the first look at it comes too late
+        given.write((text or "").encode("utf-8", "surrogateescape"))
+        given.seek(0)
+        process = subprocess.Popen(
+            list(words),
+            stdin=given,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
+            errors="replace",
+            env=None if environment is None else dict(environment),
+            cwd=folder,
+        )
     watched, used, last = _Watched(process.pid), 0.0, time.monotonic()
     while True:
         try:
-            out, said = process.communicate(text, timeout=_LOOK_S)
+            out, said = process.communicate(timeout=_LOOK_S)
             return subprocess.CompletedProcess(words, process.returncode, out, said)
         except subprocess.TimeoutExpired:
-            text = None  # it was handed over
             now = watched.used()
             if now > used + _GAIN_S:
                 used, last = now, time.monotonic()
