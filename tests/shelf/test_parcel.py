@@ -29,7 +29,8 @@ from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.session.commands import Answer
 from mellow_finch.session.none import NoDesktop
 from mellow_finch.shelf import fonts
-from mellow_finch.shelf.parcel import HOME, home_files, receive, send, take_in
+from mellow_finch.shelf.contents import HOME, home_files
+from mellow_finch.shelf.parcel import receive, send, take_in
 from mellow_finch.shelf.shelf import Shelf
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder

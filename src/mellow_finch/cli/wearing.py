@@ -72,6 +72,7 @@ def wear(
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look
     from ..look.edits import with_added
+    from ..look.worn_themes import worn_themes
     from ..session.none import NoDesktop
     from ..wear.edits import edits_lost
     from ..wear.journal import crowds
@@ -89,11 +90,12 @@ def wear(
     loaded = replace(loaded, left_out=loaded.left_out | known_components(without))
     loaded = with_added(loaded, known_components(more))
     present = present_here(home, files, history)
+    themes = worn_themes(loaded)
     held: Mapping[str, tuple[str, ...]] = {}
 
     def dressed_as(folder: str) -> Dressed:
         nonlocal held
-        dressed = dress_look(loaded, files, present=present, folder=folder)
+        dressed = dress_look(loaded, files, present=present, folder=folder, themes=themes)
         held = dressed.held
         return dressed
 

@@ -65,10 +65,12 @@ class Decisions:
 
     groups: by the key of a group of colours, a role, "keep", or a colour as #rrggbb; roles: likewise by the role of a
     component's own files; parts: likewise by the parts of a theme that may have a contrast of their own; splits: groups
-    that are taken apart; left: folders of themes in an archive that are not taken along; knobs: numbers by the id of a
-    knob; mends: parts put right though the look mends nothing by itself; emblems: by the name of a picture that is
-    shown; companions: shape and fonts where they differ from the look's; beside: whether the person's files are kept,
-    the recoloured ones lying beside them as variants.
+    that are taken apart; left: folders of themes in an archive that are not taken along; worn: what of the desktop
+    wears a theme, by the ids of theme.result.uses; as_is: whether a theme keeps its own colours; swaps: those that it
+    does not keep even then, #rrggbb by #rrggbb; knobs: numbers by the id of a knob; mends: parts put right though the
+    look mends nothing by itself; emblems: by the name of a picture that is shown; companions: shape and fonts where
+    they differ from the look's; beside: whether the person's files are kept, the recoloured ones lying beside them as
+    variants.
     """
 
     groups: Mapping[str, str] = field(default_factory=dict)
@@ -76,6 +78,9 @@ class Decisions:
     parts: Mapping[str, str] = field(default_factory=dict)
     splits: frozenset[str] = frozenset()
     left: frozenset[str] = frozenset()
+    worn: frozenset[str] = frozenset()
+    as_is: bool = False
+    swaps: Mapping[str, str] = field(default_factory=dict)
     knobs: Mapping[str, float] = field(default_factory=dict)
     mends: frozenset[str] = frozenset()
     emblems: Mapping[str, Emblem] = field(default_factory=dict)

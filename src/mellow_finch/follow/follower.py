@@ -20,6 +20,7 @@ from ..look.edits import with_lock, with_role, with_tone
 from ..look.from_colours import on_the_same_desk
 from ..look.gather import gathering_of
 from ..look.model import Look
+from ..look.worn_themes import worn_themes
 from ..palette.recipe import Tone
 from ..picture.load import load_picture
 from ..proof.proof import prove
@@ -147,7 +148,8 @@ class Follower:
     def _wear(self, look: Look) -> str:
         files = own_files(self.home, self.history)
         present = present_here(self.home, files, self.history)
-        dressed = dress(look, files, present=present)
+        themes = worn_themes(look)
+        dressed = dress(look, files, present=present, themes=themes)
         short = [f for f in prove(dressed) if not f.passes]
         if short:
             return plural(
@@ -157,7 +159,7 @@ class Follower:
                 name=look.name,
             )
         plan = plan_to_follow(
-            lambda folder: dress(look, files, present=present, folder=folder),
+            lambda folder: dress(look, files, present=present, folder=folder, themes=themes),
             look.folder,
             self.home,
             self.session,

@@ -15,7 +15,9 @@ from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ..components.model import Component, Files, OutFile, Paints, Scheme, layered
 from ..components.read.presence import present_in
 from .model import Look
+from .worn_themes import NO_THEMES, Wardrobe, WornThemes
 
+OF_A_THEME = "theme"  # what stands for a component of files that a theme gives beside all components
 OutFiles = tuple[OutFile, ...]
 
 
@@ -176,7 +178,7 @@ class Dressed:
 
     files: by component id; a component that has nothing to rewrite has none, one that is left out is not in it;
     seen: what was read of the home so far, by path, None for what is not there; held: by component, files that would be
-    new in the home's top and are only made when the look adds the component.
+    new in the home's top and are only made when the look adds the component; wardrobe: the themes that it wears.
     """
 
     look: Look
@@ -186,6 +188,7 @@ class Dressed:
     writings: Writings | None = None
     folder: str = ""
     held: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    wardrobe: Wardrobe | None = None
 
     @property
     def outputs(self) -> tuple[Output, ...]:
@@ -198,6 +201,8 @@ class Dressed:
             for file in self.files[id_]:
                 earlier = found[file.path].components if file.path in found else ()
                 found[file.path] = Output(file.path, file.data, (*earlier, id_))
+        for file in self.wardrobe.beside() if self.wardrobe is not None else ():
+            found.setdefault(file.path, Output(file.path, file.data, (OF_A_THEME,)))
         return tuple(found.values())
 
     @cached_property
@@ -214,6 +219,9 @@ class Dressed:
         written = self.files[id_]
         if not written:
             return {}
+        given = self.wardrobe.paints(id_) if self.wardrobe is not None else None
+        if given is not None:
+            return given
         around = self._around(id_)
         return self.writings.read(id_, written, around) if self.writings else COMPONENT_BY_ID[id_].read(around)
 
@@ -239,17 +247,21 @@ def dress(
     present: frozenset[str] | None = None,
     writings: Writings | None = None,
     folder: str = "",
+    themes: WornThemes = NO_THEMES,
 ) -> Dressed:
     """Return the look dressed on a home. Reads when it is asked, writes nothing.
 
     only: component ids to dress; else those that the home has (present, or told by its files alone) without the ones
     left out, and those that the look adds: of the others no file is made in the home's top that is not there yet;
     writings: what was written on the same home for looks before; folder: the name of its folders, where the look's own
-    is in use.
+    is in use; themes: those that the look wears, as far as they were read: where one is not, our own files stand.
     """
     scheme = look.scheme()
     if folder:
         scheme = replace(scheme, folder=folder)
+    wardrobe = Wardrobe.of(look, themes, scheme.folder, home)
+    if wardrobe.named:
+        scheme = replace(scheme, companions={**scheme.companions, **wardrobe.named})
     asked = only is not None
     if only is None:
         here = present if present is not None else present_in(home)
@@ -263,6 +275,7 @@ def dress(
             written = writings.write(id_, scheme, around, before)
         else:
             written = COMPONENT_BY_ID[id_].write(scheme, around)
+        written = wardrobe.dressed(id_, written)
         fresh = () if asked or id_ in look.added else tuple(o.path for o in written if _new_at_top(o, around))
         if not fresh:
             return written
@@ -272,7 +285,7 @@ def dress(
     held: dict[str, tuple[str, ...]] = {}
     seen = SeenFiles(home)
     files: Mapping[str, OutFiles] = ByComponent(ids, write)
-    return Dressed(look, home, files, seen.seen, writings, scheme.folder, held)
+    return Dressed(look, home, files, seen.seen, writings, scheme.folder, held, wardrobe)
 
 
 def _new_at_top(file: OutFile, home: Files) -> bool:

@@ -448,6 +448,30 @@ def with_left(look: Look, path: str, root: str, left: bool) -> Look:
     return with_decisions(look, owner, left=now | {root} if left else now - {root})
 
 
+def with_worn(look: Look, path: str, uses: Collection[str]) -> Look:
+    """Return the look with parts of the desktop that wear a theme, and no other one of those that were brought."""
+    for other in look.brought:
+        owner = Owner.theme(other)
+        now = look.decided(owner).worn
+        fresh = frozenset(uses) if other == path else now - frozenset(uses)
+        if fresh != now:
+            look = with_decisions(look, owner, worn=fresh)
+    return look
+
+
+def with_swap(look: Look, path: str, old: Rgba, new: Rgba | None) -> Look:
+    """Return the look with one colour of a theme replaced though the theme keeps its own; None: not replaced."""
+    owner = Owner.theme(path)
+    rest = {k: v for k, v in look.decided(owner).swaps.items() if k != old.opaque.hex}
+    fresh = rest | ({old.opaque.hex: new.opaque.hex} if new is not None and new.opaque != old.opaque else {})
+    return with_decisions(look, owner, as_is=True, swaps=fresh)
+
+
+def with_own_colours(look: Look, path: str, as_is: bool) -> Look:
+    """Return the look with a theme that keeps its own colours, or takes the look's."""
+    return with_decisions(look, Owner.theme(path), as_is=as_is)
+
+
 def with_words(look: Look, words: Mapping[str, str]) -> Look:
     """Return the look with what is written instead of words of another machine."""
     return replace(look, words=dict(words))

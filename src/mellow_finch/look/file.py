@@ -154,6 +154,10 @@ def _choices(data: Table, key: str, _component: str) -> dict[str, str]:
     return {k: v for k, v in data.each(key, checked_text) if v in ROLE_BY_ID or v == KEEP or is_free(v)}
 
 
+def _swaps(data: Table, key: str, _component: str) -> dict[str, str]:
+    return {k: v for k, v in data.each(key, checked_text) if is_free(k) and is_free(v)}
+
+
 def _names(data: Table, key: str, _component: str) -> frozenset[str]:
     return frozenset(data.texts(key))
 
@@ -178,6 +182,9 @@ _DECISIONS: Mapping[str, _Field] = {
     "parts": _Field(_sorted, _choices),
     "splits": _Field(sorted, _names),
     "left": _Field(sorted, _names),
+    "worn": _Field(sorted, _names),
+    "as_is": _Field(bool, lambda data, key, _: data.flag(key, False)),
+    "swaps": _Field(_sorted, _swaps),
     "knobs": _Field(_sorted, lambda data, key, _: dict(data.each(key, checked_number))),
     "mends": _Field(sorted, _names),
     "emblems": _Field(lambda rows: {name: emblem._asdict() for name, emblem in sorted(rows.items())}, _emblems),

@@ -12,7 +12,7 @@ from ..colour.blend import over
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENTS
-from ..components.model import Files, Paint, Part, text_of
+from ..components.model import Files, Paint, Paints, Part, text_of
 from ..components.write.terminal import RESOURCE_NAMES
 from ..disk.facts import must_read
 from ..errors import ParseError, file_errors
@@ -21,6 +21,11 @@ from ..palette.recipe import Tone
 from ..palette.roles import ROLE_IDS
 from ..recolour.names import LIBRARY_NAMES, PUBLIC_NAMES
 from ..syntax.cascade import named_colours
+from ..theme.bundle.families import newest
+from ..theme.bundle.model import Theme
+from ..theme.bundle.read import open_theme
+from ..theme.result.account import Outcome
+from ..theme.sheets.shown import shown_paints
 from .from_colours import look_of_roles, on_the_same_desk, recipe_of, swatches_of_colours, tone_of
 from .interchange.catalogue import read_palette
 from .model import Look, Origin
@@ -104,49 +109,74 @@ def roles_in(files: Files) -> dict[str, Rgba]:
 
     What parts draw at rest counts for most; the toolkit's named colours fill gaps.
     """
-    votes: dict[str, Counter[Rgba]] = {}
-    for component in COMPONENTS:
-        weight = _WEIGHTS.get(component.id, 1)
-        paints = component.read(files)
-        seen: set[str] = set()
-        for part in component.parts:
-            if part.key in paints:
-                first = part.text_role not in seen or part.fill_role not in seen  # the plainest part of a role leads
-                seen |= {part.text_role, part.fill_role}
-                _vote(votes, part, paints[part.key], weight * (6 if first else 2 if not part.state else 1))
-    out = {role: max(rows, key=lambda c: (rows[c], c)) for role, rows in votes.items() if role in ROLE_IDS}
-    for role, colour in _named(files).items():
-        out.setdefault(role, colour)
+    out = _most_said({c.id: c.read(files) for c in COMPONENTS})
+    for pattern in (".local/share/themes/*/gtk-4.0/gtk.css", ".local/share/themes/*/gtk-3.0/gtk.css"):
+        for path in files.find(pattern)[:1]:
+            out = _named(text_of(files, path)) | out
     return out
 
 
-def _vote(votes: dict[str, Counter[Rgba]], part: Part, paint: Paint, weight: int) -> None:
+def roles_of_theme(theme: Theme, dark: bool, outcome: Outcome | None = None) -> dict[str, Rgba]:
+    """Return the roles that the sheets of a theme say, imports and resource bundles followed.
+
+    dark: whether its sheets for dark desktops are meant where it has both; outcome: what it was made, None as it came.
+    """
+    fills = outcome.fills if outcome is not None else None
+    out = _most_said(shown_paints(theme, outcome.fresh if outcome is not None else None, dark, fills))
+    for path in sorted(theme.sheets, key=newest):
+        if theme.sheets[path].component.startswith("gtk") and ("-dark" in path.rpartition("/")[2]) == dark:
+            out = _named(theme.texts[path].text) | out
+    return out
+
+
+def _most_said(paints_of: Mapping[str, Paints]) -> dict[str, Rgba]:
+    """Return the colour that most parts have for a role; the plainest part of each counts for most.
+
+    Only of the accent there is no plainest: themes give the main button a colour of its own, and everything else that
+    is on or chosen theirs.
+    """
+    votes: dict[str, Counter[Rgba]] = {}
+    for component in COMPONENTS:
+        weight = _WEIGHTS.get(component.id, 1)
+        paints = paints_of.get(component.id, {})
+        seen = {"accent", "accent_text"}
+        for part in component.parts:
+            if part.key not in paints:
+                continue
+            for role, colour in _said(part, paints[part.key]).items():
+                share = 6 if role not in seen else 2 if not part.state else 1
+                seen.add(role)
+                votes.setdefault(role, Counter())[colour] += weight * share
+    return {role: max(rows, key=lambda c: (rows[c], c)) for role, rows in votes.items() if role in ROLE_IDS}
+
+
+def _said(part: Part, paint: Paint) -> dict[str, Rgba]:
+    """Return the colours that a part has for roles, as they are drawn."""
     below = next((layer[0] for layer in reversed(paint.below) if layer and layer[0].a >= 1), None)
 
-    def drawn(colour: Rgba, under: Rgba | None) -> Rgba | None:
-        if colour.a >= 1 or (under is None and colour.a > 0.4):
-            return colour.opaque
+    def drawn(colour: Rgba | None, under: Rgba | None) -> Rgba | None:
+        if colour is None or colour.a >= 1 or (under is None and colour.a > 0.4):
+            return colour.opaque if colour is not None else None
         return over(colour, under) if under is not None and colour.a > 0 else None
 
-    fill = drawn(paint.fill, below) if paint.fill is not None else None
-    if fill is not None and part.fill_role:
-        votes.setdefault(part.fill_role, Counter())[fill] += weight
-    text = drawn(paint.text, fill or below) if paint.text is not None else None
-    if text is not None and part.text_role and part.need:
-        votes.setdefault(part.text_role, Counter())[text] += weight
-    if paint.edge is not None and part.edge_need and paint.edge.a > 0.5 and not part.state:
-        votes.setdefault("outline", Counter())[paint.edge.opaque] += weight
+    fill = drawn(paint.fill, below)
+    text = drawn(paint.text, fill or below)
+    edge = paint.edge if paint.edge is not None and part.edge_need and paint.edge.a > 0.5 and not part.state else None
+    rows = {
+        part.fill_role: fill,
+        part.text_role if part.need else "": text,
+        "outline": edge.opaque if edge is not None else None,
+    }
+    return {role: colour for role, colour in rows.items() if role and colour is not None}
 
 
-def _named(files: Files) -> dict[str, Rgba]:
+def _named(sheet: str) -> dict[str, Rgba]:
     out: dict[str, Rgba] = {}
     names = {**PUBLIC_NAMES, **LIBRARY_NAMES}
-    for pattern in (".local/share/themes/*/gtk-4.0/gtk.css", ".local/share/themes/*/gtk-3.0/gtk.css"):
-        for path in files.find(pattern)[:1]:
-            for name, colour in named_colours(text_of(files, path)).items():
-                role = names.get(name, "").removesuffix("_drawn")
-                if role in ROLE_IDS and colour.a >= 1:
-                    out.setdefault(role, colour)
+    for name, colour in named_colours(sheet).items():
+        role = names.get(name, "").removesuffix("_drawn")
+        if role in ROLE_IDS and colour.a >= 1:
+            out.setdefault(role, colour)
     return out
 
 
@@ -156,7 +186,27 @@ def look_of_files(name: str, files: Files, tone: Tone = "dark", base: Look | Non
     Pairs that fall short in the files fall short in the look, for the proof to show. Raises ParseError when the files
     say too little.
     """
-    roles = roles_in(files)
+    return _look_of(name, roles_in(files), tone, base)
+
+
+def look_of_brought(look: Look, theme: Theme, outcome: Outcome) -> Look:
+    """Return a look whose colours are those of a theme that keeps its own, all else as it was; what is locked too.
+
+    Colours move as far as their pairs need where the look is kept readable. Raises ParseError when the theme says too
+    little.
+    """
+    roles = roles_of_theme(theme, look.tone == "dark", outcome)
+    roles |= {role: look.colours[role] for role in look.locks}
+    fresh = _look_of(theme.bundle.name, roles, look.tone, None, exact=not look.mend_as_you_go)
+    return with_colours_of(look, fresh)
+
+
+def with_colours_of(look: Look, other: Look) -> Look:
+    """Return a look with the colours of another one, and what these come from."""
+    return replace(look, tone=other.tone, recipe=other.recipe, palettes=other.palettes, origin=other.origin)
+
+
+def _look_of(name: str, roles: Mapping[str, Rgba], tone: Tone, base: Look | None, exact: bool = True) -> Look:
     if len(roles) < 3:
         raise ParseError(
             tr("“{name}” says too little of its colours to start from.").format(name=name),
@@ -165,7 +215,7 @@ def look_of_files(name: str, files: Files, tone: Tone = "dark", base: Look | Non
     own = tone_of(roles, tone)
     coloured = [c for r, c in roles.items() if rgba_to_oklch(c)[1] > 0.05 and not r.startswith(("error", "warning"))]
     recipe = recipe_of(swatches_of_colours(coloured or list(roles.values())), roles)
-    look = look_of_roles(name, roles, recipe, own, exact=True)
+    look = look_of_roles(name, roles, recipe, own, exact=exact)
     return on_the_same_desk(replace(look, origin=Origin("theme", name)), base)
 
 
@@ -183,6 +233,9 @@ def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> 
         recipe = recipe_of(swatches_of_colours(found.colours), roles)
         look = look_of_roles(found.name, roles, recipe, tone_of(roles, tone), exact=True)
         return on_the_same_desk(replace(look, origin=Origin("theme", found.name)), base)
+    if path.is_dir() and any(path.glob("gtk-3.*/gtk.css")):
+        theme = open_theme(path)
+        return _look_of(path.name, roles_of_theme(theme, tone == "dark"), tone, base)
     name = path.stem if path.is_file() and path.stem not in ("gtk", "gnome-shell", "cinnamon") else path.name
     return look_of_files(
         name if path.is_dir() or name != path.name else path.parent.parent.name, theme_files(path), tone, base

@@ -8,179 +8,40 @@ from __future__ import annotations
 
 import hashlib
 import json
-import re
 import tempfile
 import zipfile
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from fnmatch import fnmatchcase
 from importlib.resources import files
-from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 from .. import __version__
 from ..components.catalogue import COMPONENT_BY_ID, shares_files
-from ..components.decisions import Owner
 from ..components.define.definition import defined
 from ..components.define.own import Offered, keep, offered, own_texts, passed_on
-from ..components.model import OWN, Component, Files
+from ..components.model import OWN, Component
 from ..disk.facts import must_read
 from ..disk.write import save
 from ..errors import FinchError, ParseError
 from ..language import parted, plural, tone_word, tr
 from ..look.carry import look_text, read_look_text, with_paths
-from ..look.dressed import dress, every_component
+from ..look.dressed import every_component
 from ..look.model import Look
 from ..progress import Progress, Silent
-from ..session.accents import nearest_accent
-from ..session.desktop import Wish, desktops
-from ..theme.bundle.opened import Bundle, open_bundle
-from ..theme.bundle.read import read_theme
-from ..theme.result.recolour import recolour_theme
+from ..theme.bundle.opened import open_bundle
+from .contents import HomeFile, OtherForm, home_files, other_forms, picture_name, settings_for_anyone
 from .fonts import font_files
 from .kept import KeptLook
+from .packing import packed, zipped
 from .shelf import LOOK, PICTURES, THEMES, Shelf, emblem_files, free_name, pictures_of
 
 KIND, VERSION = "mellow-finch parcel", 1
-HOME = "@HOME@"
 DEFINITIONS = "definitions"
 MANIFEST = "manifest.json"
-_PROBE = b"kept by the person\n"
 _MOST_MANIFEST = 4_000_000
 _MOST_PICTURE = 200_000_000
 _MOST_FONT = 40_000_000
-_PLAIN = re.compile(r"[^\n|]+")
-
-
-class Probe(Files):
-    """A home in which some paths are there already, to learn what a component does with a file that is."""
-
-    def __init__(self, there: Iterable[str] = ()) -> None:
-        self._there = frozenset(there)
-
-    def __call__(self, path: str) -> bytes | None:
-        """Return a file that is only told by its words."""
-        return _PROBE if path in self._there else None
-
-    def find(self, pattern: str) -> list[str]:
-        """Return what matches."""
-        return sorted(path for path in self._there if fnmatchcase(path, pattern))
-
-    def place(self, folder: str) -> str:
-        """Return the placeholder that the receiver's machine fills."""
-        return f"{HOME}/{folder}" if folder else HOME
-
-    def fresh(self, path: str) -> bool:
-        """Return that nothing was made."""
-        return False
-
-
-@dataclass(frozen=True, slots=True)
-class HomeFile:
-    """One file for the receiver's home.
-
-    way: "whole" and "text", put as it is or with placeholders filled; "after" and "before", a block that is added to a
-    file that is there; "new", only put where there is none.
-    """
-
-    component: str
-    way: str
-    path: str
-    data: bytes
-    block: bytes = b""
-
-
-@dataclass(frozen=True, slots=True)
-class OtherForm:
-    """What a file is instead where the receiver's reader wants it otherwise; data: None where it is not written then.
-
-    told: rows of a file of the machine, a pattern that says so, and one that says no; the first that matches decides.
-    """
-
-    path: str
-    told: tuple[tuple[str, str, str], ...]
-    data: bytes | None
-
-
-def other_forms(look: Look, rows: Iterable[HomeFile]) -> list[OtherForm]:
-    """Return the other forms of the files that a look writes whole, for readers that changed between versions."""
-    out: list[OtherForm] = []
-    own = [f for f in rows if f.way in ("whole", "text", "new")]
-    for component in (COMPONENT_BY_ID[i] for i in dict.fromkeys(f.component for f in own) if i in COMPONENT_BY_ID):
-        write = component.write_as
-        if write is None:
-            continue
-        for word, told in component.told.items():
-            written = {o.path: o.data for o in write(look.scheme(), Probe(), (word,))}
-            there = [f for f in own if f.component == component.id and written.get(f.path) != f.data]
-            out += [OtherForm(f.path, told, written.get(f.path)) for f in there]
-    return out
-
-
-def home_files(look: Look, progress: Progress | None = None) -> list[HomeFile]:
-    """Return everything that a look writes into a home that is not known, themes that were brought included."""
-    progress = progress or Silent()
-    only = every_component(look)
-    plain = dress(look, Probe(), only)
-    there = dress(look, Probe(o.path for o in plain.outputs), only)
-    merged = {o.path: o.data for o in there.outputs}
-    out = [
-        HomeFile(o.components[-1], _whole(o.data), o.path, o.data)
-        if look.folder in o.path
-        else _home_file(o.components[-1], o.path, o.data, merged.get(o.path))
-        for o in plain.outputs
-    ]
-    for i, path in enumerate(look.brought):
-        progress.report(i, len(look.brought), Path(path).name)
-        try:
-            theme = read_theme(open_bundle(Path(path)), left=look.decided(Owner.theme(path)).left)
-            found = recolour_theme(theme, look.scheme(), look.choices(path))
-        except FinchError:
-            continue
-        plain_files = ((p, e.data) for p, e in found.outputs.items() if not e.link)
-        out += [HomeFile("-", "whole", p, data) for p, data in plain_files]
-    return [f for f in out if _PLAIN.fullmatch(f.path)]
-
-
-def _whole(data: bytes) -> str:
-    return "text" if HOME.encode() in data else "whole"
-
-
-def _home_file(component: str, path: str, data: bytes, merged: bytes | None) -> HomeFile:
-    """Return a file with how it goes into a home where it may be already, told by what became of one that was."""
-    if merged is not None and _PROBE.strip() not in merged:
-        return HomeFile(component, _whole(data), path, data)
-    if merged is not None and merged != _PROBE and merged.startswith(_PROBE):
-        return HomeFile(component, "after", path, data, merged.removeprefix(_PROBE))
-    if merged is not None and merged != _PROBE and merged.endswith(_PROBE):
-        return HomeFile(component, "before", path, data, merged.removesuffix(_PROBE))
-    return HomeFile(component, "new", path, data)
-
-
-def settings_for_anyone(look: Look) -> list[tuple[str, str, str, str]]:
-    """Return (store, schema, key, value) of what common desktops can be set to by commands of their own."""
-    folder = look.folder
-    picture = f"{HOME}/.local/share/backgrounds/{folder}/{_picture_name(look)}" if pictures_of(look) else ""
-    rows: dict[tuple[str, str, str], str] = {}
-    for component in (COMPONENT_BY_ID[i] for i in ("gtk-3", "gtk-4")):
-        for choice in component.settings:
-            words = Wish(folder, look.tone, accent=nearest_accent(look.colours["accent"])).words(None)
-            rows.setdefault(("gsettings", choice.schema, choice.key), choice.value.format(**words))
-    for desktop in desktops():
-        wish = Wish(folder, look.tone, picture, look.placement.mode)
-        words = {**wish.words(desktop), "uri": f"file://{picture}" if picture else ""}
-        for row in desktop.rows:
-            if row.store not in ("gsettings", "xfconf") or row.adds or row.needs or row.beside:
-                continue
-            wanted = re.findall(r"\{(\w+)\}", row.value)
-            if wanted and all(words.get(w) for w in wanted) and set(wanted) <= {"theme", "picture", "uri", "mode"}:
-                rows.setdefault((row.store, row.schema, row.key), row.value.format(**words))
-    return [(*place, value) for place, value in rows.items()]
-
-
-def _picture_name(look: Look) -> str:
-    return free_name(Path(pictures_of(look)[0]).name, lambda _name: False)
 
 
 def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = None) -> int:
@@ -203,7 +64,7 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
         if file.block:
             parts[f"blocks/{file.path}"] = file.block
     if pictures_of(look):
-        name = f".local/share/backgrounds/{look.folder}/{_picture_name(look)}"
+        name = f".local/share/backgrounds/{look.folder}/{picture_name(look)}"
         parts[f"home/{name}"] = must_read(Path(pictures_of(look)[0]), _MOST_PICTURE)
         rows.append(HomeFile("-", "whole", name, b""))
     components = [c for c in COMPONENT_BY_ID.values() if any(f.component == c.id for f in rows)]
@@ -216,7 +77,7 @@ def send(look: Look, path: Path, card: bytes = b"", progress: Progress | None = 
     for name in ("install.sh", "uninstall.sh"):
         parts[name] = scripts.joinpath(name).read_bytes()
     parts[MANIFEST] = _manifest(look, parts, components)
-    data = _zipped(parts)
+    data = zipped(parts)
     save(path, data)
     return len(data)
 
@@ -236,7 +97,7 @@ def _with_fonts(look: Look, folder: Path) -> Look:
         name = f"fonts-{free_name(family, lambda _name: False)}.zip"
         found = {} if name in there else font_files(family)
         if found:
-            (folder / name).write_bytes(_zipped({f"{family}/{p.name}": must_read(p, _MOST_FONT) for p in found}))
+            (folder / name).write_bytes(zipped({f"{family}/{p.name}": must_read(p, _MOST_FONT) for p in found}))
             added.append(str(folder / name))
     return replace(look, brought=(*look.brought, *added)) if added else look
 
@@ -247,7 +108,7 @@ def _carried(look: Look, folder: Path, parts: dict[str, bytes]) -> Look:
     themes = tuple(p for p in look.brought if Path(p).exists())
     for kind, paths in ((PICTURES, (*pictures_of(look), *emblem_files(look))), (THEMES, themes)):
         for path in paths:
-            name, data = _packed(Path(path))
+            name, data = packed(Path(path))
             inner = f"{kind}/{free_name(name, lambda n, kind=kind: f'{kind}/{n}' in parts)}"  # type: ignore[misc]
             parts[inner] = data
             target = folder / inner
@@ -257,22 +118,14 @@ def _carried(look: Look, folder: Path, parts: dict[str, bytes]) -> Look:
     return with_paths(look, lambda path: there.get(path, path))
 
 
-def _packed(path: Path) -> tuple[str, bytes]:
-    """Return a theme's archive or file as it is, a folder packed."""
-    if path.is_file():
-        return path.name, must_read(path, _MOST_PICTURE)
-    bundle: Bundle = open_bundle(path)
-    head = f"{bundle.part}/" if bundle.part else ""
-    rows = {f"{bundle.name}/{p.removeprefix(head)}": bundle.data(p) for p, e in bundle.entries.items() if not e.link}
-    return f"{path.name}.zip", _zipped(rows)
-
-
 def _lists(look: Look, rows: list[HomeFile], components: list[Component], others: list[OtherForm]) -> dict[str, bytes]:
     """Return the tables that the scripts read."""
     about = [f"name={_one_line(look.name)}", f"folder={look.folder}"]
     known = [f"{c.id}|{c.kind}|{' '.join(() if c.everywhere else c.programs)}" for c in components]
     listed = [f"{f.component}|{f.way}|{f.path}" for f in rows]
-    chosen = ["|".join(row) for row in settings_for_anyone(look) if all("|" not in v and "\n" not in v for v in row)]
+    chosen = [
+        "|".join(row) for row in settings_for_anyone(look, rows) if all("|" not in v and "\n" not in v for v in row)
+    ]
     told = ["\t".join((o.path, "none" if o.data is None else "other", *row)) for o in others for row in o.told]
     tables = {"about": about, "components": known, "files": listed, "settings": chosen, "others": told}
     return {f"lists/{name}.txt": "".join(f"{row}\n" for row in table).encode("utf-8") for name, table in tables.items()}
@@ -314,21 +167,6 @@ def _manifest(look: Look, parts: Mapping[str, bytes], components: list[Component
         "files": rows,
     }
     return (json.dumps(data, indent=1, ensure_ascii=False) + "\n").encode("utf-8")
-
-
-def _zipped(parts: Mapping[str, bytes]) -> bytes:
-    """Return files as an archive: the same bytes for the same files, whenever it is made."""
-    buffer = BytesIO()
-    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as out:
-        for path in sorted(parts):
-            entry = zipfile.ZipInfo(path, (1980, 1, 1, 0, 0, 0))
-            entry.compress_type = zipfile.ZIP_DEFLATED
-            entry.external_attr = (0o755 if path.endswith(".sh") else 0o644) << 16
-            out.writestr(entry, parts[path])
-    return buffer.getvalue()
-
-
-# Receiving
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,7 +22,9 @@ from ..language import tr
 from ..look.carry import Carried, read_look, save_look, with_paths
 from ..look.file import MOST_BYTES, SUFFIX
 from ..look.model import Look, folder_of
+from ..look.worn_themes import worn_by
 from .kept import KeptLook, cleaned_tags, kept_from_json, kept_of, size_of
+from .packing import packed
 
 LOOK, ABOUT, PICTURES, THEMES = f"look{SUFFIX}", "about.json", "pictures", "themes"
 ASK_BYTES = 20_000_000  # pictures above this are only copied when the person said so
@@ -215,13 +217,20 @@ def _with_own(look: Look, folder: Path, pictures: bool, themes: bool) -> Look:
     """Copy a look's pictures, and archives of its themes, into a folder and return the look with these."""
     there: dict[str, str] = {}
     kinds = [(PICTURES, (*pictures_of(look), *emblem_files(look)) if pictures else ())]
-    kinds.append((THEMES, tuple(p for p in look.brought if Path(p).is_file()) if themes else ()))
+    worn = set(worn_by(look).values())  # without which it would be another look
+    brought = tuple(p for p in look.brought if Path(p).exists() and (themes or p in worn))
+    kinds.append((THEMES, brought))
     for kind, paths in kinds:
         for path in paths:
             place = folder / kind
             place.mkdir(exist_ok=True)
-            target = place / free_name(Path(path).name, lambda name, place=place: (place / name).exists())  # type: ignore[misc]
-            shutil.copyfile(path, target)
+            is_folder = Path(path).is_dir()
+            name = f"{Path(path).name}.zip" if is_folder else Path(path).name
+            target = place / free_name(name, lambda name, place=place: (place / name).exists())  # type: ignore[misc]
+            if is_folder:
+                target.write_bytes(packed(Path(path))[1])
+            else:
+                shutil.copyfile(path, target)
             there[path] = str(target)
     return with_paths(look, lambda path: there.get(path, path))
 

@@ -50,7 +50,8 @@ class Plan:
     same: how many files need no change; made_of: a digest of every file of the look, changed or not; seen: the digest
     of each of the person's files that this was made from, empty for one that was not there, by path; desktop: the one
     that its settings are for; told: what each setting sets, and the component whose files it chooses; ways: how running
-    programs are told, with their components; rest_s: how long the desktop needs before an old theme may go.
+    programs are told, with their components; rest_s: how long the desktop needs before an old theme may go; worn: by
+    component or companion, the theme that was brought along and is worn for it.
     """
 
     look: str
@@ -66,6 +67,7 @@ class Plan:
     told: Mapping[DesktopSetting, tuple[str, str]] = field(default_factory=dict)
     ways: tuple[tuple[str, ReloadMethod], ...] = ()
     rest_s: float = 0.0
+    worn: Mapping[str, str] = field(default_factory=dict)
 
 
 def planned(home: Path, outputs: Iterable[Output]) -> tuple[tuple[Write, ...], int, str]:
@@ -131,7 +133,7 @@ def make_plan(dressed: Dressed, home: Path, session: DesktopSession | None = Non
     asked = [way for schema, way in tell if any(s.schema.startswith(schema) for s in told)]
     outputs, told = folded(dressed.outputs, told, dressed.home)
     writes, same, made_of = planned(home, outputs)
-    touched = dict.fromkeys(c for w in writes for c in w.components)
+    touched = dict.fromkeys(c for w in writes for c in w.components if c in COMPONENT_BY_ID)
     restart = tuple(f"{COMPONENT_BY_ID[c].title}: {COMPONENT_BY_ID[c].restart}" for c in touched)
     sequences = next(
         (f.data.decode("ascii") for f in dressed.files.get("terminal") or () if f.path.endswith(".osc")), ""
@@ -153,6 +155,7 @@ def make_plan(dressed: Dressed, home: Path, session: DesktopSession | None = Non
         told,
         tuple(ways),
         desktop.settle_s if desktop is not None else 0.0,
+        dict(dressed.wardrobe.uses) if dressed.wardrobe is not None else {},
     )
 
 
@@ -207,7 +210,9 @@ def _settings(
     """
     look = dressed.look
     accent = nearest_accent(look.colours["accent"])
-    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, look.companions, str(home), accent)
+    wardrobe = dressed.wardrobe
+    named = {**look.companions, **(wardrobe.named if wardrobe is not None else {})}
+    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, named, str(home), accent)
     words = wish.words(None)
     told: dict[DesktopSetting, tuple[str, str]] = {}
     for component in dressed.components:
@@ -220,6 +225,9 @@ def _settings(
         for name, value in _resources(dressed, component):
             told.setdefault(DesktopSetting("", name, value, "xresources"), ("X resources", component.id))
     desktop = desktop_named(session.desktop) or Desktop(id="", title="")
+    if wardrobe is not None:  # a theme may say the same in a file of another name
+        worn = (row.writes for row in desktop.rows if row.component in wardrobe.uses and row.writes)
+        paths = [*paths, *(name.format(**words) for name in worn)]
     without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]
     for setting, rule in settings_for(desktop, wish, paths, session, without):
         told.setdefault(setting, (rule.title, rule.component))

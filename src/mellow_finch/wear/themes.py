@@ -9,7 +9,7 @@ from pathlib import Path
 from ..disk.below import Below, parts_of
 from ..errors import FileAccessError, ParseError, file_errors
 from ..language import tr
-from ..look.dressed import Output
+from ..look.dressed import OF_A_THEME, Output
 from ..palette.recipe import Tone
 from ..session.base import DesktopSetting
 from ..theme.bundle.kinds import FoundTheme, leads_out, root_of_output
@@ -71,7 +71,7 @@ def _files(outputs: Mapping[str, OutEntry]) -> Iterator[Output]:
     for path, entry in outputs.items():
         for _ in range(8):
             if not entry.link:
-                yield Output(path, entry.data, ("theme",))
+                yield Output(path, entry.data, (OF_A_THEME,))
                 break
             inner = outputs.get(posixpath.normpath(posixpath.join(posixpath.dirname(path), entry.link)))
             if inner is None:

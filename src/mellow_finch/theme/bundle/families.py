@@ -36,11 +36,13 @@ _KEY_PLACES: tuple[tuple[str, str, str], ...] = (
     ("window.background > button.text-button", "control", "control_text"),
 )
 
-_SHELL_PLACES: tuple[tuple[str, str, str], ...] = tuple(
-    (p.at, p.fill_role, p.text_role)
-    for p in COMPONENT_BY_ID["shell"].parts
-    if not p.state and p.id in ("panel", "menu", "menu item", "dialog", "notification", "search field")
-)
+_SHELL_PARTS = ("panel", "menu", "menu item", "dialog", "notification", "search field")
+_SHELL_PLACES: Mapping[str, tuple[tuple[str, str, str], ...]] = {
+    id_: tuple(
+        (p.at, p.fill_role, p.text_role) for p in COMPONENT_BY_ID[id_].parts if not p.state and p.id in _SHELL_PARTS
+    )
+    for id_ in ("shell", "shell-cinnamon")
+}
 
 # Where roles ask for different things of one colour, the earlier is heard.
 _ORDER = (
@@ -77,7 +79,7 @@ def _number(entry: str) -> int | None:
 def _key_colours(sheet: Joined, texts: Mapping[str, ThemeText]) -> list[tuple[Rgba, str]]:
     """Return (colour, role) of what a sheet paints in the places that matter most, the first of a role leading."""
     literals = [texts[p.path].spans[p.index].colour for p in sheet.pieces]
-    rows = _SHELL_PLACES if sheet.component == "shell" else _KEY_PLACES
+    rows = _SHELL_PLACES.get(sheet.component, _KEY_PLACES)
     compiled = Sheet(sheet.skeleton)
     compiled.know([at for at, _, _ in rows])
     behind = Behind(PLAIN)

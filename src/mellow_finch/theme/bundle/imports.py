@@ -43,9 +43,12 @@ class Joined:
     component: str
 
 
+_BY_PATH = (("gtk-3", "gtk-3"), ("gtk-4", "gtk-4"), ("gnome-shell", "shell"), ("cinnamon", "shell-cinnamon"))
+
+
 def component_of(entry: str, text: str) -> str:
     """Return the id of the component that a sheet is for: told by its path, else by what it speaks of."""
-    for mark, component in (("gtk-3", "gtk-3"), ("gtk-4", "gtk-4"), ("gnome-shell", "shell"), ("cinnamon", "shell")):
+    for mark, component in _BY_PATH:
         if mark in entry:
             return component
     return "shell" if _SHELL.search(text) else "gtk-3"

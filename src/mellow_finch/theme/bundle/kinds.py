@@ -192,7 +192,7 @@ KINDS: tuple[ThemeKind, ...] = (
     ),
 )  # fmt: skip
 _KNOWN = tuple((kind, tuple(re.compile(m) for m in kind.marks), re.compile(kind.tell, re.M)) for kind in KINDS)
-_SHELL_ALONE = re.compile(r"(?P<root>.*/)?gnome-shell\.css$")
+_DARK = re.compile(r"dark|night|black|noir", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -206,6 +206,10 @@ class FoundTheme:
     def name(self, bundle: Bundle) -> str:
         """Return the name that it had: of its folder, or of the bundle when it lies at the top."""
         return self.root.rstrip("/").rpartition("/")[2] or bundle.name
+
+    def is_called(self, tone: str, bundle: Bundle) -> bool:
+        """Tell whether its name fits a tone: one that is called dark is, any other is light."""
+        return bool(_DARK.search(self.name(bundle))) == (tone == "dark")
 
     @property
     def part(self) -> str:

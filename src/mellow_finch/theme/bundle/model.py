@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
@@ -96,8 +96,13 @@ class Theme:
         return self.resources[outer][inner] if inner else self.bundle.data(path)
 
 
-def parts_for(component: str) -> tuple[Part, ...]:
-    """Return the places by which a component's sheet is judged."""
+def parts_for(component: str, worn: bool = False) -> tuple[Part, ...]:
+    """Return the places by which a component's sheet is judged; worn: those of our own sheets for it as well."""
+    if worn:
+        rows = parts_for(component)
+        places, known = {p.at for p in rows}, {p.key for p in rows}
+        more = (p for p in COMPONENT_BY_ID[component].parts if p.at not in places)
+        return (*rows, *(replace(p, id=f"{p.id}, plain") if p.key in known else p for p in more))
     if component == "gtk-4":
         return (*(p for p in GTK4_PARTS if p.id != "tooltip"), *nested_parts(4))  # whose words lie deeper
-    return COMPONENT_BY_ID["shell"].parts if component == "shell" else all_parts()
+    return COMPONENT_BY_ID[component].parts if component.startswith("shell") else all_parts()

@@ -19,7 +19,7 @@ from ...colour.contrast import ratio
 from ...colour.difference import colour_difference
 from ...colour.gamut import oklch_to_rgbas, rgba_to_oklch
 from ...colour.requirement import MARK
-from ...colour.rgb import Rgba
+from ...colour.rgb import Rgba, parse_hex
 from ...colour.spaces import srgb_to_oklch
 from ...components.model import Scheme, as_bytes
 from ...errors import PictureError
@@ -102,6 +102,8 @@ class Drawings:
     ) -> None:
         self._theme, self._scheme, self._charts, self._told = theme, scheme, charts, told
         self._choice = choices.decided.by_group.get(LEAD, "accent")
+        rows = [Anchor(parse_hex(old), parse_hex(new), 10) for old, new in choices.decided.swaps.items()]
+        self._swaps = map_of(rows) if choices.decided.as_is else None  # the map of a theme that keeps its own colours
         self._iconic = {
             path
             for path in (*theme.drawings, *theme.pictures)
@@ -130,6 +132,8 @@ class Drawings:
     @cached_property
     def chart(self) -> ColourMap:
         """Return the map of icon themes: their leading colour becomes the accent, greys take the look's tint."""
+        if self._swaps is not None:
+            return self._swaps
         anchors: list[Anchor] = []
         lead = self.lead
         colours = self._scheme.colours
@@ -163,6 +167,8 @@ class Drawings:
 
         A coloured pointer keeps its greys and turns toward the accent.
         """
+        if self._swaps is not None:
+            return self._swaps
         counts: Counter[Rgba] = Counter()
         for path in sorted(self.pointers)[:12]:
             for image in read_pointer(self._theme.data(path), path).images[:1]:

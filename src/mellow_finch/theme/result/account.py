@@ -96,7 +96,8 @@ class Outcome:
     rules: how many were added at the ends of sheets; short: pairs that still fall short; notes: sentences for the
     person; charts: the map of each family; pictures: the redrawn ones, by path in the theme;
     inverse: the parts that the theme means otherwise than its windows and than the look has them, dark in a light theme
-    that stays light or light in a dark one that stays dark.
+    that stays light or light in a dark one that stays dark; names: by the folder of each thing in it, its new name;
+    fills: by entry and name, what the pictures beside a sheet fill a box with.
     """
 
     name: str
@@ -110,6 +111,8 @@ class Outcome:
     charts: tuple[ColourMap, ...]
     pictures: Mapping[str, bytes] = field(default_factory=dict)
     inverse: tuple[str, ...] = ()
+    names: Mapping[str, str] = field(default_factory=dict)
+    fills: Mapping[str, Mapping[str, tuple[Rgba, ...]]] = field(default_factory=dict)
 
     @property
     def changed(self) -> int:

@@ -91,7 +91,7 @@ class Layout:
             name, outputs, tuple(rows_out), tuple(sorted(groups, key=lambda g: -g.places)), dict(fresh),
             sum(text.count("{") for text in rules.values()), tuple(short),
             (*self._notes, *self._placing.notes), tuple(self._charts),
-            self._pictures, tuple(inverse),
+            self._pictures, tuple(inverse), dict(self._names), {e: self._drawn.fills(e) for e in theme.sheets},
         )  # fmt: skip
 
     def _picture(self, path: str, changed: dict[str, bytes], drawn: Drawings) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Sequence
+from dataclasses import replace
 
 from ...colour.rgb import Rgba
 from ...components.judge import Behind
@@ -19,12 +20,16 @@ from ..sheets.keyed import mend_keyed
 from ..sheets.processes import Order, SheetJob, mend_orders, together
 from .account import Choices, MeasuredFailure, Outcome, RemainingFailure
 from .outputs import Layout
+from .own_colours import kept_chart, kept_decisions, kept_literals, swapped_colours
 
 _KEYED = ("keyed", "xresources")  # files whose pairs are told by their keys
 
 
 def charts_of(theme: Theme, scheme: Scheme, choices: Choices) -> tuple[ColourMap, ...]:
     """Return the map of each family of a theme."""
+    if choices.decided.as_is:
+        wanted = swapped_colours(theme, choices.decided)
+        return tuple(kept_chart(family, wanted) for family in theme.families)
     return tuple(_chart(family, scheme, choices) for family in theme.families)
 
 
@@ -40,6 +45,8 @@ def _chart(family: Family, scheme: Scheme, choices: Choices) -> ColourMap:
 
 def new_literals(theme: Theme, scheme: Scheme, choices: Choices, charts: Sequence[ColourMap]) -> dict[str, list[Rgba]]:
     """Return the new colour of every literal of every text, before anything is mended."""
+    if choices.decided.as_is:
+        return kept_literals(theme, swapped_colours(theme, choices.decided))
     out: dict[str, list[Rgba]] = {}
     for family, chart in zip(theme.families, charts, strict=True):
         fresh = carried_spans(family.spans, family.groups, chart, scheme.colours, choices.decided.by_group)
@@ -62,15 +69,19 @@ def recolour_theme(
     sheet, and counted. told: what the real toolkit painted short with what came before, asked once or more often.
     """
     choices, progress = choices or Choices(), progress or Silent()
+    as_is = choices.decided.as_is
     charts = charts_of(theme, scheme, choices)
     literals = new_literals(theme, scheme, choices, charts)
+    if as_is:
+        choices = replace(choices, decided=kept_decisions(theme, choices.decided))
     rules: dict[str, str] = {}
     short: list[RemainingFailure] = []
     inverse: tuple[str, ...] = ()
     drawn = Drawings(theme, scheme, charts, choices, told)
     if scheme.mend:
         progress.report(0, max(1, len(theme.sheets)), tr("Making it readable"))
-        kept = _literals_where(theme, choices, lambda choice: choice == KEEP)
+        # What stays as it is because the whole theme does may still be moved where it cannot be read.
+        kept = set() if as_is else _literals_where(theme, choices, lambda choice: choice == KEEP)
         rules, short, inverse = _mended(theme, scheme, drawn, literals, choices, kept, progress, told)
         for path, text in theme.texts.items():
             if text.format.syntax in _KEYED:
@@ -107,7 +118,7 @@ def _mended(
     told: Sequence[Sequence[MeasuredFailure]],
 ) -> tuple[dict[str, str], list[RemainingFailure], tuple[str, ...]]:
     """Mend every sheet in place; return the rules by entry, what still falls short, and which parts are inverse."""
-    decided = _literals_where(theme, choices, bool)
+    decided = set() if choices.decided.as_is else _literals_where(theme, choices, bool)
     sheets = []
     for entry, sheet in theme.sheets.items():
         if is_superseded(entry, theme.sheets):
@@ -117,11 +128,11 @@ def _mended(
         frozen, chosen = (frozenset(i for i, p in enumerate(pieces) if p in rows) for rows in (kept, decided))
         fills, faces = drawn.fills(entry), drawn.faces(entry)
         sheets.append(SheetJob(entry, sheet.component, sheet.skeleton, pieces, fills, faces, was, frozen, chosen))
-    behind, colours = Behind.of(scheme), dict(scheme.colours)
+    behind, colours = Behind.of(scheme), {} if choices.decided.as_is else dict(scheme.colours)
     orders = []
     for group in together(sheets):
         own = {(path, i): literals[path][i] for sheet in group for path, i in sheet.pieces}
-        orders.append(Order(group, own, colours, behind, dict(choices.decided.parts), told))
+        orders.append(Order(group, own, colours, behind, dict(choices.decided.parts), told, bool(choices.decided.worn)))
     rules: dict[str, str] = {}
     short: list[RemainingFailure] = []
     inverse: dict[str, None] = {}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
+from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Paints, painted
 from ...syntax.sheet import Sheet
@@ -12,20 +13,24 @@ from ..bundle.imports import joined
 from ..bundle.model import Theme
 from ..result.account import Outcome
 
+Fills = Mapping[str, Mapping[str, tuple[Rgba, ...]]]
 
-def shown_paints(theme: Theme, fresh: Mapping[str, str] | None, dark: bool) -> dict[str, Paints]:
+
+def shown_paints(
+    theme: Theme, fresh: Mapping[str, str] | None, dark: bool, fills: Fills | None = None
+) -> dict[str, Paints]:
     """Return what a theme's sheets draw, by component.
 
     fresh: the new texts by path, None for the theme as it came; dark: whether the sheets for dark desktops are shown
-    where a theme has both.
+    where a theme has both; fills: by entry and name, what pictures fill a box with.
     """
     out: dict[str, Paints] = {}
     for component, entries in _by_component(theme).items():
-        entry = _wanted(entries, dark)
+        entry = _wanted(theme, entries, dark)
         texts = {p: (fresh or {}).get(p, t.text) for p, t in theme.texts.items() if t.format.syntax == "css"}
         spans = {p: tuple(theme.texts[p].format.scan(text)) for p, text in texts.items() if _used(theme, entry, p)}
         sheet = joined(entry, {p: texts[p] for p in spans}, spans, theme.sheets[entry].alias)
-        compiled = Sheet(sheet.skeleton)
+        compiled = Sheet(sheet.skeleton, (fills or {}).get(entry, {}))
         parts = COMPONENT_BY_ID[component].parts
         compiled.know([p.at for p in parts])
         colours = [spans[p.path][p.index].colour for p in sheet.pieces]
@@ -36,7 +41,7 @@ def shown_paints(theme: Theme, fresh: Mapping[str, str] | None, dark: bool) -> d
 
 def shown_now(theme: Theme, outcome: Outcome, dark: bool) -> dict[str, Paints]:
     """Return what a recoloured theme's sheets draw, by component."""
-    return shown_paints(theme, outcome.fresh, dark)
+    return shown_paints(theme, outcome.fresh, dark, outcome.fills)
 
 
 def _by_component(theme: Theme) -> dict[str, list[str]]:
@@ -46,7 +51,11 @@ def _by_component(theme: Theme) -> dict[str, list[str]]:
     return rows
 
 
-def _wanted(entries: Sequence[str], dark: bool) -> str:
+def _wanted(theme: Theme, entries: Sequence[str], dark: bool) -> str:
+    """Return the sheet that a desktop takes: of several themes by what they are called, then of one's own two."""
+    tone = "dark" if dark else "light"
+    alike = [f.root for f in theme.found if f.is_called(tone, theme.bundle)]
+    entries = [e for e in entries if e.startswith(tuple(alike))] or entries
     folder = entries[0].rpartition("/")[0]
     beside = [e for e in entries if e.rpartition("/")[0] == folder]
     named = [e for e in beside if ("-dark" in e.rpartition("/")[2]) == dark]

@@ -74,6 +74,10 @@ _SHELL = (
     SurfacePlace(_POPUP, ".popup-menu-content", ("menu",)),
     SurfacePlace("stage > StWidget#panel", "#panel", ("panel",), "panel"),
 )
+_CINNAMON = (
+    SurfacePlace(f"{_POPUP}.menu", ".popup-menu-content", ("menu",)),
+    SurfacePlace("stage > StBoxLayout#panel.panel-bottom", "#panel", ("panel",), "panel"),
+)
 # What a selector gets where the plain one is outweighed: as strong as an id, and at rest only where states are told.
 _STRONGER = (":not(#finch)", ":not(#finch):not(:hover):not(:active):not(:checked):not(:disabled):not(:backdrop)")
 _FILLS = ("accent", "error", "selection")
@@ -88,7 +92,7 @@ _TRIES = 4
 
 def places_for(component: str) -> tuple[SurfacePlace, ...]:
     """Return the surfaces of a component's sheet that are to have roles of the look, what windows are like first."""
-    return {"gtk-3": _OLDER, "gtk-4": _NEWER, "shell": _SHELL}.get(component, ())
+    return {"gtk-3": _OLDER, "gtk-4": _NEWER, "shell": _SHELL, "shell-cinnamon": _CINNAMON}.get(component, ())
 
 
 # The parts that a theme may mean otherwise than its windows, by the role that they have.

@@ -44,6 +44,7 @@ class DressDesk(QObject):
         self._document, self._staging, self._wearing = document, staging, wearing
         self._jobs, self._style = jobs, style
         self.themes = ThemeDesk(document, jobs)
+        wearing.themes_ready = self.themes.ready
         self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
         self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs, TABS)
         self.thumbs.setParent(self.panel)  # nothing is painted for rows that are gone

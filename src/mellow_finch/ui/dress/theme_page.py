@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
-    QCheckBox,
-    QGridLayout,
     QHBoxLayout,
-    QLineEdit,
     QProgressBar,
     QPushButton,
     QSizePolicy,
@@ -18,33 +15,35 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...colour.rgb import Rgba
+from ...colour.rgb import Rgba, parse_hex
 from ...components.decisions import Owner, Slot
 from ...language import groups_in, parted, plural, tr
-from ...look.edits import with_choice, with_left, with_split, with_words
+from ...look.edits import with_choice, with_left, with_own_colours, with_split, with_swap, with_worn
 from ...look.model import Look
-from ...palette.roles import ROLE_BY_ID
 from ...proof.toolkit.ask import may_be_asked
 from ...recolour.groups import KEEP, Group, states_of
-from ...theme.bundle.foreign import ForeignName
 from ...theme.bundle.kinds import counted
 from ...theme.bundle.model import Theme, roots_of
 from ...theme.pictures.drawings import LEAD
 from ...theme.result.account import Outcome
 from ...theme.result.outputs import shown_targets
+from ...theme.result.own_colours import kept_decisions, leading_colours
 from ...theme.result.recolour import charts_of
-from ...theme.sheets.surfaces import OWN_CONTRAST
-from ..kit.parts import Choice, emptied, label, plain_column
+from ...theme.result.uses import NAMED, chosen_for, roots_besides, uses_of
+from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.themes import Brought, ThemeDesk
 from .group_list import ColourGroup, GroupList
+from .theme_boxes import OwnContrastBox, SeveralBox, WordsBox
+from .use_box import UseBox
 
 
 def theme_rows(theme: Theme, outcome: Outcome | None, look: Look, path: str) -> list[ColourGroup]:
     """Return the groups of a theme as rows, the one with the most places first."""
     choices = look.choices(path)
-    chosen_roles = choices.decided.by_group
+    as_is = choices.decided.as_is
+    chosen_roles = (kept_decisions(theme, choices.decided) if as_is else choices.decided).by_group
     scheme = look.scheme()
     charts = outcome.charts if outcome is not None else charts_of(theme, scheme, choices)
     rows: list[ColourGroup] = []
@@ -102,153 +101,6 @@ def group_row(
     )
 
 
-class WordsBox(QWidget):
-    """Words of another machine: what each is, and what is written instead, in every file at once."""
-
-    def __init__(self, document: Document) -> None:
-        super().__init__()
-        self._document = document
-        column = plain_column(self, 6)
-        self.title = label("", "section")
-        column.addWidget(self.title)
-        self._grid = QGridLayout()
-        self._grid.setColumnStretch(1, 1)
-        column.addLayout(self._grid)
-        self.fields: dict[str, QLineEdit] = {}
-        row = QHBoxLayout()
-        self.replace = QPushButton(tr("Replace in every file"))
-        self.replace.setToolTip(tr("Put the words of this machine in their place, in every file"))
-        self.replace.clicked.connect(self._replace)
-        self.leave = QPushButton(tr("Leave them"))
-        self.leave.setToolTip(tr("Keep these words as they are"))
-        self.leave.clicked.connect(self._leave)
-        row.addWidget(self.replace)
-        row.addWidget(self.leave)
-        row.addStretch(1)
-        column.addLayout(row)
-        self._shown: tuple[ForeignName, ...] = ()
-
-    def show_words(self, words: tuple[ForeignName, ...], chosen: Mapping[str, str]) -> None:
-        """Show the words of a theme and what the look writes instead."""
-        self.setVisible(bool(words))
-        if words != self._shown:
-            self._shown = words
-            emptied(self._grid)
-            self.fields = {}
-            for i, word in enumerate(words):
-                told = label(f"{word.text}", wrap=False)
-                told.setToolTip(
-                    word.says + "\n" + "\n".join(tr("{p}, line {n}").format(p=p, n=n) for p, n in word.places[:12])
-                )
-                field = QLineEdit()
-                field.setAccessibleName(tr("Instead of {text}").format(text=word.text))
-                field.setPlaceholderText(tr("leave it"))
-                field.setToolTip(word.says)
-                field.setText(word.instead)
-                self._grid.addWidget(told, i, 0)
-                self._grid.addWidget(field, i, 1)
-                self.fields[word.text] = field
-        here = [w.text for w in words]
-        done = [w for w in here if chosen.get(w)]
-        for text in done:
-            self.fields[text].setText(chosen[text])
-        places = sum(len(w.places) for w in words if w.text in done)
-        self.title.setText(
-            plural(
-                "{count} word replaced {where}",
-                "{count} words replaced {where}",
-                len(done),
-                where=plural("in {count} place", "in {count} places", places),
-            )
-            if done
-            else plural("{count} word of another machine", "{count} words of another machine", len(words))
-        )
-        self.leave.setVisible(bool(done))
-
-    def _replace(self) -> None:
-        fresh = {word: field.text().strip() for word, field in self.fields.items() if field.text().strip()}
-        look = self._document.look
-        if look is not None:
-            others = {k: v for k, v in look.words.items() if k not in self.fields}
-            self._document.edit(tr("Replace words of another machine"), lambda now: with_words(now, others | fresh))
-
-    def _leave(self) -> None:
-        look = self._document.look
-        if look is not None:
-            others = {k: v for k, v in look.words.items() if k not in self.fields}
-            self._document.edit(tr("Leave words of another machine"), lambda now: with_words(now, others))
-
-
-class OwnContrastBox(QWidget):
-    """The parts that a theme means otherwise than its windows: each stays so, or takes the look's colour."""
-
-    asked = pyqtSignal(object, str)  # the part's slot, and a role, "keep", or "" for the guess
-
-    def __init__(self) -> None:
-        super().__init__()
-        column = plain_column(self, 4)
-        column.addWidget(label(tr("The theme's own contrast"), "section"))
-        self._grid = QGridLayout()
-        self._grid.setColumnStretch(1, 1)
-        column.addLayout(self._grid)
-        self.choices: dict[str, Choice] = {}
-
-    def show_parts(self, parts: Sequence[str], chosen: Mapping[str, str]) -> None:
-        """Show the parts of a theme and what is chosen of each; without a choice they stay as they are meant."""
-        shown = [name for name in OWN_CONTRAST if name in parts or chosen.get(name)]
-        self.setVisible(bool(shown))
-        if list(self.choices) != shown:
-            emptied(self._grid)
-            self.choices = {}
-            for i, name in enumerate(shown):
-                title = ROLE_BY_ID[name].title
-                choice = Choice()
-                choice.setAccessibleName(title)
-                choice.setToolTip(tr("A bar that is dark in a light theme, or light in a dark one, may be meant so"))
-                choice.addItem(tr("stays as it is meant"), "")
-                choice.addItem(tr("follows the look"), name)
-                choice.activated.connect(lambda _, n=name, c=choice: self.asked.emit(Slot("parts", n), c.currentData()))
-                self._grid.addWidget(label(title, wrap=False), i, 0)
-                self._grid.addWidget(choice, i, 1)
-                self.choices[name] = choice
-        for name, choice in self.choices.items():
-            choice.setCurrentIndex(1 if chosen.get(name) == name else 0)
-
-
-class SeveralBox(QWidget):
-    """The themes of an archive that holds several, to tick; one stays ticked."""
-
-    asked = pyqtSignal(str, bool)  # the folder of a theme, and whether it is left out
-
-    def __init__(self) -> None:
-        super().__init__()
-        column = plain_column(self, 4)
-        self.title = label("", "section")
-        column.addWidget(self.title)
-        self._rows = QVBoxLayout()
-        column.addLayout(self._rows)
-        self.ticks: dict[str, QCheckBox] = {}
-
-    def show_roots(self, roots: Sequence[str], left: Collection[str]) -> None:
-        """Show the folders of themes, those that are left out without a tick."""
-        self.setVisible(len(roots) > 1)
-        if list(self.ticks) != list(roots):
-            emptied(self._rows)
-            self.ticks = {}
-            for root in roots:
-                tick = QCheckBox(root.rstrip("/").rpartition("/")[2])
-                tick.setToolTip(tr("Only what is ticked is recoloured and put into the home"))
-                tick.clicked.connect(lambda on, r=root: self.asked.emit(r, not on))
-                self._rows.addWidget(tick)
-                self.ticks[root] = tick
-        for root, tick in self.ticks.items():
-            tick.setChecked(root not in left)
-            tick.setEnabled(root in left or len(roots) - len(left) > 1)
-        self.title.setText(
-            plural("{count} theme of {all}", "{count} themes of {all}", len(roots) - len(left), all=len(roots))
-        )
-
-
 class ThemePage(QWidget):
     """What is known and decided of one theme."""
 
@@ -263,6 +115,12 @@ class ThemePage(QWidget):
         self.path = ""
         column: QVBoxLayout = plain_column(self, 8)
         self.holds = label("")
+        self.offers: Callable[[], Sequence[Rgba]] = tuple  # the colours of the wallpaper
+        self.use = UseBox(style)
+        self.use.way_asked.connect(self._use)
+        self.use.uses_asked.connect(self._use_for)
+        self.use.stop_asked.connect(self._stop_using)
+        self.use.swap_asked.connect(lambda old, new: self._change(tr("Replace a colour"), with_swap, old, new))
         self.state = label("", "quiet")
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
@@ -278,7 +136,6 @@ class ThemePage(QWidget):
         buttons = QHBoxLayout()
         self.wear = QPushButton(tr("Put into the home"))
         self.wear.setToolTip(tr("Write the recoloured theme into the home; Wear takes it off again"))
-        self.wear.setProperty("main", True)
         self.wear.clicked.connect(lambda: self.wear_asked.emit(self.path))
         self.save = QPushButton(tr("Save a copy…"))
         self.save.setToolTip(tr("Write the recoloured files into a folder that you choose"))
@@ -307,7 +164,7 @@ class ThemePage(QWidget):
         self.contrast = OwnContrastBox()
         self.contrast.asked.connect(lambda slot, to: self._choose(tr("Choose a theme's own contrast"), slot, to))
         self.notes = label("", "quiet")
-        for widget in (self.holds, self.several, self.state, self._working):
+        for widget in (self.holds, self.state, self._working, self.use, self.several):
             column.addWidget(widget)
         column.addLayout(buttons)
         column.addWidget(self.toolkit)
@@ -324,6 +181,57 @@ class ThemePage(QWidget):
     def _choose(self, words: str, slot: Slot, choice: str) -> None:
         owner = Owner.theme(self.path)
         self._document.edit(words, lambda look: with_choice(look, owner, [slot], choice))
+
+    def _change(self, words: str, edit: Callable[..., Look], *given: object) -> None:
+        path = self.path
+        self._desk.change(path, words, lambda look: edit(look, path, *given))
+
+    def _use_for(self, uses: frozenset[str]) -> None:
+        """Let the look wear the theme for other parts of the desktop; what of an archive they need comes along."""
+        path, brought = self.path, self._desk.known.get(self.path)
+
+        def used(look: Look) -> Look:
+            rows = (chosen_for(brought.theme, use, look.tone, True) for use in uses) if brought is not None else ()
+            for root in {row[1].root for row in rows if row is not None}:
+                look = with_left(look, path, root, False)
+            return with_worn(look, path, uses)
+
+        self._change(tr("Choose what wears a theme"), lambda look, _path: used(look))
+
+    def _use(self, as_is: bool) -> None:
+        """Let the look wear the theme for what is ticked, in the look's colours or in its own."""
+        path, brought, uses = self.path, self._desk.known.get(self.path), self.use.ticked
+
+        def used(look: Look) -> Look:
+            own = look.decided(Owner.theme(path))
+            look = with_own_colours(look, path, as_is)
+            if not own.worn:
+                look = with_worn(look, path, uses)
+            if not own.worn and not own.left and brought is not None:
+                for root in roots_besides(brought.theme, uses, look.tone):
+                    look = with_left(look, path, root, True)
+            return look
+
+        self._desk.change(path, tr("Use {name}").format(name=Path(path).name), used)
+
+    def _stop_using(self) -> None:
+        path = self.path
+        self._document.edit(
+            tr("Stop using {name}").format(name=Path(path).name),
+            lambda look: with_own_colours(with_worn(look, path, ()), path, False),
+        )
+
+    def _show_use(self, look: Look, brought: Brought) -> None:
+        """Show how the theme is used, and the colours that can be replaced in it."""
+        theme, own = brought.theme, look.decided(Owner.theme(self.path))
+        here = {id_ for id_, found in self._document.present.items() if found.here}
+        uses = uses_of(theme.offers)
+        self.use.offered, self.use.roles = self.offers(), look.colours
+        self.use.show_uses(self.path, uses, own.worn, frozenset(here | NAMED), own.as_is)
+        swaps = {parse_hex(old): parse_hex(new) for old, new in own.swaps.items()}
+        self.use.show_colours(leading_colours(theme) if own.as_is else (), swaps)
+        known = {kind for use in uses for kind in use.kinds}
+        self.wear.setVisible(not self._desk.asks(self.path) and any(f.kind.id not in known for f in theme.found))
 
     def _leave(self, root: str, left: bool) -> None:
         path = self.path
@@ -381,6 +289,7 @@ class ThemePage(QWidget):
             unread = tr("The look names this. It has not been read.") if asks else tr("It cannot be read any more.")
             self.state.setText(tr("Being read …") if busy else unread)
             self.words.hide()
+            self.use.hide()
             self.several.hide()
             self.contrast.hide()
             self.groups.hide()
@@ -394,6 +303,7 @@ class ThemePage(QWidget):
         if not busy:
             self.state.setText(_state_words(brought))
         decided = look.decided(Owner.theme(path))
+        self._show_use(look, brought)
         rows = theme_rows(theme, brought.outcome, look, path)
         literals = sum(r.places for r in rows)
         self.groups_title.setText(groups_in(len(rows), literals))

@@ -18,6 +18,7 @@ from ...errors import FinchError
 from ...language import tr
 from ...look.dressed import Dressed, Writings, as_it_is, dress, first_said
 from ...look.model import Look
+from ...look.worn_themes import NO_THEMES, WornTheme
 from ...palette.roles import ROLE_BY_ID
 from ...proof.proof import Finding, prove
 from ...session.xdg import home_files
@@ -88,6 +89,7 @@ class Document(QObject):
         self.component, self.part = "", ""
         self.beside: tuple[HistoryState | None, HistoryState | None] = (None, None)
         self.themed: tuple[Mapping[str, Paints], Mapping[str, Paints]] = ({}, {})  # a theme's, before and after
+        self.themes: dict[str, WornTheme] = {}  # those that the look wears, as far as they are ready
         self.in_view = ""  # the component that the stage shows in the place of its kind
         self._gesture = 0
         self.dragging = False  # whether the change being told is one of a drag
@@ -166,9 +168,17 @@ class Document(QObject):
     def dress(self, look: Look, steady: bool = False, folder: str = "") -> Dressed:
         """Return a look dressed on what this home has; steady: as it was when the drag began; folder: see dress."""
         here = frozenset(id_ for id_, found in self.present.items() if found.here) if self.present else None
+        themes = self.themes if look is self.look else NO_THEMES  # in its colours, not in those of another look
         if steady:
-            return dress(look, self._steady, present=here, writings=self._writings)
-        return dress(look, self.files, present=here, folder=folder)
+            return dress(look, self._steady, present=here, writings=self._writings, themes=themes)
+        return dress(look, self.files, present=here, folder=folder, themes=themes)
+
+    def take_theme(self, path: str, worn: WornTheme) -> None:
+        """Take up a theme that the look wears, in its colours as they are now."""
+        self.themes = {**self.themes, path: worn}
+        if self.look is not None:
+            self._forget()
+            self.changed.emit(self.look, self.look)
 
     def dressed_with(self, component: str) -> Dressed:
         """Return the look dressed on the home, with one component more when it does not dress that one."""
@@ -177,7 +187,8 @@ class Document(QObject):
             return self.dressed
         if self._preview is None or self._preview[:2] != (component, self.look):
             files = self._steady if self.dragging else self.files
-            self._preview = (component, self.look, dress(self.look, files, frozenset({component})))
+            only = frozenset({component})
+            self._preview = (component, self.look, dress(self.look, files, only, themes=self.themes))
         return self._preview[2]
 
     @property

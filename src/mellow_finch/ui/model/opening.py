@@ -58,6 +58,7 @@ class Opening(QObject):
     readings_ready = pyqtSignal(object)  # a list of cards
     problems = pyqtSignal(str, object)  # a palette file's name, and what could not be read of it
     parcel_found = pyqtSignal(object)  # the path of a parcel of a look
+    themes_named = pyqtSignal(object)  # the paths of themes that a look names which may be read
     theme_found = pyqtSignal(object)  # the path of a theme, configuration or archive to be recoloured
 
     def __init__(self, document: Document, jobs: Jobs, parent: QObject | None = None) -> None:
@@ -409,6 +410,7 @@ class Opening(QObject):
             self.trouble.emit(error.line())
             return
         self._unread |= asks - set(self.known)
+        self.themes_named.emit(frozenset(look.brought) - asks)
         self.opened_path.emit(str(path))
         self._take(tr("Open {name}").format(name=look.name), look)
         unread = asks & set(look.brought)

@@ -5,7 +5,7 @@ What was decided of them lives in the look; here is only what follows from it, a
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -18,7 +18,9 @@ from ...components.model import Paints, Scheme
 from ...errors import line_of
 from ...language import tr
 from ...look.edits import with_brought
+from ...look.from_theme import look_of_brought, with_colours_of
 from ...look.model import Look
+from ...look.worn_themes import WornTheme, worn_by
 from ...theme.bundle.foreign import ForeignName, ThisComputer, foreign_words, this_machine
 from ...theme.bundle.model import Theme, roots_of
 from ...theme.bundle.opened import Bundle, open_bundle
@@ -85,6 +87,45 @@ class ThemeDesk(QObject):
 
         self._start_reading(key, frozenset(), done)
 
+    def allow(self, paths: Collection[str]) -> None:
+        """Let themes be read that a look names which the person made or kept; those that it wears are read at once."""
+        self._allowed |= set(paths)
+        self._rest.start()
+
+    def change(self, path: str, words: str, change: Callable[[Look], Look]) -> None:
+        """Change what the look says of a theme, as one step.
+
+        Where the theme keeps its own colours, the look takes its palette from them, so that everything goes with it.
+        """
+        look, brought = self._document.look, self.known.get(path)
+        if look is None:
+            return
+        fresh = change(look)
+        if brought is None or not fresh.decided(Owner.theme(path)).as_is or fresh == look:
+            self._document.edit(words, change)
+            return
+
+        def work(progress: JobProgress) -> Look:
+            quick = replace(fresh.scheme(), mend=False)
+            outcome = recolour_theme(brought.theme, quick, fresh.choices(path), progress)
+            return look_of_brought(fresh, brought.theme, outcome)
+
+        def done(found: Look) -> None:
+            self.progressed.emit(path, 0, 0, "")
+            self._document.edit(words, lambda now: with_colours_of(change(now), found))
+
+        def failed(error: Exception) -> None:
+            self.progressed.emit(path, 0, 0, "")
+            self._document.edit(words, change)
+            self.trouble.emit(line_of(error))
+
+        self._jobs.start(f"palette {path}", work, done, failed)
+
+    def ready(self, look: Look) -> bool:
+        """Tell whether every theme that a look wears is in its colours, but for those that cannot be read."""
+        paths = set(worn_by(look).values()) & self._allowed - self._lost
+        return all(self.up_to_date(path) and path in self._document.themes for path in paths)
+
     def asks(self, path: str) -> bool:
         """Tell whether a look names something that has not been read, since the person was not asked yet."""
         return path not in self._allowed
@@ -98,13 +139,13 @@ class ThemeDesk(QObject):
 
     def stop(self, path: str) -> None:
         """Stop what is being done about a theme."""
-        self._jobs.cancel(f"read {path}")
-        self._jobs.cancel(f"theme {path}")
+        for what in ("read", "theme", "palette"):
+            self._jobs.cancel(f"{what} {path}")
         self.progressed.emit(path, 0, 0, "")
 
     def busy(self, path: str) -> bool:
         """Tell whether something is being done about a theme."""
-        return self._jobs.running(f"read {path}") or self._jobs.running(f"theme {path}")
+        return any(self._jobs.running(f"{what} {path}") for what in ("read", "theme", "palette"))
 
     def _start_reading(
         self, key: str, splits: frozenset[str], done: Callable[[Brought], None], left: frozenset[str] = frozenset()
@@ -141,7 +182,7 @@ class ThemeDesk(QObject):
             if brought is None or (brought.theme.splits, brought.theme.left) != (splits, left):
                 if not self._jobs.running(f"read {path}") and path not in self._lost:
                     self._start_reading(path, splits, partial(self._read, path), left)
-            elif path == self.in_sight and self._asked.get(path) != self._needs(look, path):
+            elif (path == self.in_sight or decided.worn) and self._asked.get(path) != self._needs(look, path):
                 self._recolour(look, path, brought)
 
     def _read(self, path: str, brought: Brought) -> None:
@@ -152,7 +193,14 @@ class ThemeDesk(QObject):
 
     @staticmethod
     def _needs(look: Look, path: str) -> tuple[object, ...]:
-        return (look.scheme(), look.choices(path))
+        """Return all of a look that a theme's recolouring depends on."""
+        choices = look.choices(path)
+        # For what it is worn makes no difference to its colours, only whether it is.
+        worn = frozenset(("worn",) if choices.decided.worn else ())
+        choices = replace(choices, decided=replace(choices.decided, worn=worn))
+        own = () if choices.decided.as_is else (look.colours, look.folder)
+        needs = (look.tone, look.mend_as_you_go, look.temper.text_need, look.backdrop, look.drawn_opacity(), look.blur)
+        return (*needs, *own, choices)
 
     def choices(self, look: Look, path: str) -> Choices:
         """Return what a look says of a theme."""
@@ -177,14 +225,12 @@ class ThemeDesk(QObject):
             )
 
         def done(fresh: Brought) -> None:
-            self.known[path] = fresh
             self.progressed.emit(path, 0, 0, "")
-            self.changed.emit(path)
+            part(fresh)
 
         def part(fresh: object) -> None:
             if isinstance(fresh, Brought):
-                self.known[path] = fresh
-                self.changed.emit(path)
+                self._keep(path, fresh)
 
         def failed(error: Exception) -> None:
             self._asked.pop(path, None)
@@ -198,15 +244,21 @@ class ThemeDesk(QObject):
         brought, look = self.known.get(path), self._document.look
         if brought is None or look is None or brought.outcome is not of:
             return False
-        self.known[path] = brought._replace(
-            outcome=outcome, after=shown_now(brought.theme, outcome, look.tone == "dark")
-        )
-        self.changed.emit(path)
+        after = shown_now(brought.theme, outcome, look.tone == "dark")
+        self._keep(path, brought._replace(outcome=outcome, after=after))
         return True
+
+    def _keep(self, path: str, brought: Brought) -> None:
+        """Keep what is known of a theme, and let the look wear it where it does."""
+        self.known[path] = brought
+        look = self._document.look
+        if look is not None and brought.outcome is not None and look.decided(Owner.theme(path)).worn:
+            self._document.take_theme(path, WornTheme(brought.theme, brought.outcome, brought.after))
+        self.changed.emit(path)
 
     def _progressed(self, key: str, done: int, total: int, note: str) -> None:
         kind, _, path = key.partition(" ")
-        if kind in ("read", "theme"):
+        if kind in ("read", "theme", "palette"):
             self.progressed.emit(path, done, total, note)
 
     def up_to_date(self, path: str) -> bool:

@@ -13,6 +13,7 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import Cancelled, FinchError, WearError, line_of
 from ...language import plural, tr
 from ...look.dressed import Dressed
+from ...look.model import Look
 from ...session.base import DesktopSession, NotifyResult, Outsider
 from ...wear.edits import LostEdits, edits_lost
 from ...wear.history import History
@@ -112,6 +113,7 @@ class WearDesk(QObject):
         self._document, self._jobs, self.session = document, jobs, session
         self._again: tuple[Step, set[str], set[str], Callable[[], None] | None] | None = None
         self._in_sight = False
+        self.themes_ready: Callable[[Look], bool] = lambda _look: True
         self._heard: dict[str, NotifyResult] = {}  # what came of telling programs when a look was put on last
         self._watcher = QFileSystemWatcher(self)
         self._watcher.fileChanged.connect(lambda _: self._settle.start())
@@ -141,6 +143,7 @@ class WearDesk(QObject):
         if dressed is not None:
             _ = dressed.outputs  # worked out here, so that the job only reads
         session, document, heard = self.session, self._document, dict(self._heard)
+        waits = look is not None and not self.themes_ready(look)
 
         def as_named(folder: str) -> Dressed:
             assert look is not None
@@ -148,10 +151,12 @@ class WearDesk(QObject):
 
         def work(_progress: JobProgress) -> tuple[Known, bool]:
             history.tidy()
-            plan, problem = None, ""
+            plan: Plan | None = None
+            problem = tr("The theme is being recoloured. Apply is ready in a moment.") if waits else ""
             stale = False
             try:
-                plan = plan_to_follow(as_named, look.folder, home, session, history) if look is not None else None
+                if look is not None and not waits:
+                    plan = plan_to_follow(as_named, look.folder, home, session, history)
                 stale = bool(plan and stale_paths(plan, history))
             except FinchError as error:
                 problem = error.line()

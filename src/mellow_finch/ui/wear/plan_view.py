@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
+from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import unquote
 
@@ -13,6 +14,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
 from ...language import counted_files, isolated, listed, parted, plural, tr
+from ...theme.result.uses import USES, named_use_of
 from ...wear.journal import SettingRow
 from ...wear.plan import Write
 from ..kit.effects import EFFECTS
@@ -163,15 +165,22 @@ def _file_rows(known: Known) -> Iterator[PlanRow]:
     assert known.plan is not None
     by: dict[str, list[Write]] = {}
     for write in known.plan.writes:
-        by.setdefault(next((c for c in write.components if c in COMPONENT_BY_ID), ""), []).append(write)
+        use = named_use_of(write.path)
+        named = use.id if use is not None else ""
+        by.setdefault(next((c for c in write.components if c in COMPONENT_BY_ID), named), []).append(write)
     for id_, writes in by.items():
+        theme = known.plan.worn.get(id_, "")
         new = sum(w.action == "create" for w in writes)
         counts = (
+            tr("theme {name}").format(name=Path(theme).name) if theme else "",
             plural("{count} new file", "{count} new files", new) if new else "",
             plural("{count} file changed", "{count} files changed", len(writes) - new) if len(writes) > new else "",
         )
         component = COMPONENT_BY_ID.get(id_)
-        title, shows = (component.title, _shows(component, known)) if component else (tr("Files"), "")
+        if component is not None:
+            title, shows = component.title, _shows(component, known)
+        else:
+            title, shows = next(((use.title, _SET) for use in USES if use.id == id_), (tr("Files"), ""))
         asks = 2 if component is None else 0 if component.exported else 1 if component.effect == "restart" else 2
         yield PlanRow(title, parted([c for c in counts if c]), shows, tuple(_line(w) for w in writes), asks)
 

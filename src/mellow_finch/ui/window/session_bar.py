@@ -83,6 +83,8 @@ class SessionBar(QWidget):
     def _take_up(self) -> None:
         self.hide()
         if self._session is not None:
+            named = frozenset(path for state in self._session.states for path in state.look.brought)
+            self._shell.bench.opening.themes_named.emit(named)
             self._shell.bench.document.take_up(self._session.states, self._session.at)
             if self._session.step in self._shell.step_by_id:
                 self._shell.show_step(self._session.step)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
+from ....colour.rgb import Rgba
 from ....components.catalogue import COMPONENTS
 from ....language import plural
 from ....look.model import Look
@@ -22,6 +23,7 @@ class DressStep(StageStep):
         self.panel, self.themes = self.desk.panel, self.desk.themes
         ask, page = b.dialogs, self.panel
         self.desk.shown.connect(self._shown)
+        page.theme.offers = self._wallpaper_colours
         page.theme.wear_asked.connect(self.desk.wear)
         page.theme.save_asked.connect(lambda path: ask.save_theme(self.themes, path))
         page.file_asked.connect(ask.theme_file)
@@ -35,9 +37,15 @@ class DressStep(StageStep):
         ask.own_changed.connect(self._own_changed)
         ask.theme_chosen.connect(self.themes.bring)
         b.opening.theme_found.connect(self.themes.bring)
+        b.opening.themes_named.connect(self.themes.allow)
         self.themes.opened.connect(lambda _: shell.show_step("dress"))
         self.desk.trouble.connect(shell.say_trouble)
         self.desk.said.connect(shell.say)
+
+    def _wallpaper_colours(self) -> tuple[Rgba, ...]:
+        look = self._bench.document.look
+        shown = self._bench.opening.known.get(look.source) if look is not None else None
+        return tuple(swatch.colour for swatch in shown.swatches) if shown is not None else ()
 
     def views(self) -> tuple[QWidget, ...]:
         """Return what stands in the place of the stage."""
