@@ -11,10 +11,12 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication
 
 from mellow_finch.colour.difference import colour_difference
+from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.components.decisions import Owner
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.recolour.pointers import Pointer, PointerImage, write_pointer
+from mellow_finch.shelf.shelf import LOOK
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.theme.bundle.foreign import ThisComputer
@@ -418,3 +420,100 @@ def test_ones_own_screen_is_shown_in_the_look(opened, settle, monkeypatch):
     view.take.click()
     settle(window)
     assert "No picture" in view.words.text()
+
+
+def everything(home):
+    return {p.relative_to(home): p.read_bytes() for p in home.rglob("*") if p.is_file() and not p.is_symlink()}
+
+
+def worn_ready(window, qtbot, path):
+    """Wait until the theme is as the look has it."""
+
+    def there():
+        own = window.document.look.decided(Owner.theme(path))
+        return bool(own.worn) and not window.themes.busy(path) and window.themes.ready(window.document.look)
+
+    qtbot.waitUntil(there, timeout=60000)
+
+
+def test_six_actions_from_an_archive_to_a_desktop_that_matches_the_theme(opened, qtbot, settle, home):
+    """Dropped, as it is, a colour, the other one, the step, the button."""
+    window, path = opened, str(demo_archive(home))
+    before, was = everything(home), dict(window.wearing.session.settings)
+    look = window.document.look
+    window.open_path(path)  # 1: what a drop does
+    qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
+    use = window.dress.theme.use
+    assert use.isVisibleTo(window.dress) and use.ticked == {"gtk-3", "openbox", "icons", "pointers"}
+    assert not use.own.isChecked() and not use.mapped.isChecked() and use.stop.isHidden()
+    use.own.click()  # 2
+    worn_ready(window, qtbot, path)
+    assert window.document.look.tone == "light" and use.own.isChecked() and not use.stop.isHidden()
+    blue = next(b for b in use.swatches if b.accessibleName().startswith("#2f6fe0"))
+    assert "in 4 files" in blue.accessibleName()
+    menu = use.menu(blue.colour, None)  # 3: what a click on it opens
+    offered = [a for a in menu.actions() if not a.isSeparator()]
+    assert len(use.offered) >= 4 and offered[0].text() == use.offered[0].hex
+    reed = next(i for i, colour in enumerate(use.offered) if max(colour[:3]) - min(colour[:3]) > 60)
+    offered[reed].trigger()  # 4
+    qtbot.waitUntil(lambda: bool(window.document.look.decided(Owner.theme(path)).swaps), timeout=30000)
+    worn_ready(window, qtbot, path)
+    hues = [rgba_to_oklch(c)[2] for c in (window.document.look.colours["accent"], use.offered[reed])]
+    assert abs(hues[0] - hues[1]) < 10  # as light as it can be told from what it lies on
+    assert use.swatches[0].accessibleName().startswith("#2f6fe0 becomes")
+    assert "#2f6fe0" not in window.document.themes[path].outcome.fresh["themes/Turnstone/gtk-3.0/gtk.css"]
+    window.track.buttons["wear"].click()  # 5
+    settle(window)
+    rows = [window.wear.plan.tree.topLevelItem(i) for i in range(window.wear.plan.tree.topLevelItemCount())]
+    told = {row.text(0): row.text(1) for row in rows}
+    assert told["GTK 3 programs"].startswith("theme Turnstone.tar.gz, ") and "theme" in told["Pointers"]
+    window.wear.wear_button.click()  # 6
+    settle(window)
+    sheet = home / f".local/share/themes/{look.folder}/gtk-3.0/gtk.css"
+    assert "Turnstone" in sheet.read_text() and "#2f6fe0" not in sheet.read_text()
+    assert window.wearing.session.settings["xsettings", "/Net/ThemeName"] == look.folder
+    assert window.track.buttons["wear"].left.startswith("worn")
+    window.wear.go_back()
+    settle(window)
+    assert everything(home) == before and dict(window.wearing.session.settings) == was
+
+
+def test_a_theme_is_used_in_the_looks_colours_for_what_is_ticked(brought, qtbot, settle):
+    window, path = brought
+    use, document, palette = window.dress.theme.use, window.document, window.document.look.palettes
+    use.ticks["icons"].click()
+    assert document.look.decided(Owner.theme(path)).worn == frozenset()  # nothing is used before it is said how
+    use.mapped.click()
+    worn_ready(window, qtbot, path)
+    assert document.look.decided(Owner.theme(path)).worn == {"gtk-3", "openbox", "pointers"}
+    assert document.look.palettes == palette and not use.swatches
+    assert document.dressed.paints["gtk-3"] == window.themes.known[path].after["gtk-3"]
+    asked = window.themes._asked[path]
+    use.ticks["openbox"].click()
+    assert document.look.decided(Owner.theme(path)).worn == {"gtk-3", "pointers"}
+    settle(window)
+    assert window.themes._asked[path] == asked  # nothing is recoloured anew for that
+    document.edit("x", lambda look: replace(look, tone="light"))
+    assert not window.themes.ready(document.look)
+    window.wearing.look_again()
+    settle(window)
+    worn_ready(window, qtbot, path)
+    use.stop.click()
+    assert document.look.decided(Owner.theme(path)).worn == frozenset() and use.stop.isHidden()
+    assert window.document.dress(document.look).paints["gtk-3"] != window.themes.known[path].after["gtk-3"]
+    document.stack.undo()
+    assert document.look.decided(Owner.theme(path)).worn == {"gtk-3", "pointers"}
+
+
+def test_a_kept_look_wears_its_theme_again_at_once(brought, qtbot, settle, tmp_path):
+    window, path = brought
+    window.dress.theme.use.mapped.click()
+    worn_ready(window, qtbot, path)
+    kept = window.shelving.desk.shelf.keep(window.document.look)
+    window.dress.theme.aside.click()
+    settle(window)
+    window.opening.open_look(window.shelving.desk.shelf.place(kept.id) / LOOK)
+    (there,) = window.document.look.brought
+    assert there != path and not window.themes.asks(there)
+    worn_ready(window, qtbot, there)
+    assert window.document.dressed.paints["gtk-3"] == window.themes.known[there].after["gtk-3"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from types import MappingProxyType
 
@@ -80,11 +80,13 @@ def look_of_roles(
     tone: Tone,
     exact: bool = False,
     temper: Temper | None = None,
+    held: Collection[str] = (),
 ) -> Look:
     """Return a look whose tone has the roles that are known, everything else derived around them.
 
     exact: whether the known roles stay as they are, pairs among them that fall short included; else they move as far
-    as their pairs need. The other tone is derived from the recipe.
+    as their pairs need, but for those that are held. The other tone is derived from the recipe. Raises
+    ImpossibleLocksError when what is held leaves no way.
     """
     temper = temper or Temper()
     pairs = pairs_for(temper.text_need)
@@ -97,7 +99,7 @@ def look_of_roles(
         kept = tuple(p for p in pairs if p not in short)
         own = _around(wanted, known, kept)
     else:
-        own = solve(wanted, pairs=pairs)
+        own = solve(wanted, held=held, pairs=pairs)
     other = opposite(tone)
     palettes = {tone: own, other: derive(recipe, other, temper=temper)}
     both = MappingProxyType({t: MappingProxyType(dict(palettes[t])) for t in TONES})

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import replace
 from fnmatch import fnmatchcase
 from pathlib import Path, PurePosixPath
@@ -197,7 +197,7 @@ def look_of_brought(look: Look, theme: Theme, outcome: Outcome) -> Look:
     """
     roles = roles_of_theme(theme, look.tone == "dark", outcome)
     roles |= {role: look.colours[role] for role in look.locks}
-    fresh = _look_of(theme.bundle.name, roles, look.tone, None, exact=not look.mend_as_you_go)
+    fresh = _look_of(theme.bundle.name, roles, look.tone, None, not look.mend_as_you_go, look.locks)
     return with_colours_of(look, fresh)
 
 
@@ -206,7 +206,9 @@ def with_colours_of(look: Look, other: Look) -> Look:
     return replace(look, tone=other.tone, recipe=other.recipe, palettes=other.palettes, origin=other.origin)
 
 
-def _look_of(name: str, roles: Mapping[str, Rgba], tone: Tone, base: Look | None, exact: bool = True) -> Look:
+def _look_of(
+    name: str, roles: Mapping[str, Rgba], tone: Tone, base: Look | None, exact: bool = True, held: Collection[str] = ()
+) -> Look:
     if len(roles) < 3:
         raise ParseError(
             tr("“{name}” says too little of its colours to start from.").format(name=name),
@@ -215,7 +217,7 @@ def _look_of(name: str, roles: Mapping[str, Rgba], tone: Tone, base: Look | None
     own = tone_of(roles, tone)
     coloured = [c for r, c in roles.items() if rgba_to_oklch(c)[1] > 0.05 and not r.startswith(("error", "warning"))]
     recipe = recipe_of(swatches_of_colours(coloured or list(roles.values())), roles)
-    look = look_of_roles(name, roles, recipe, own, exact=exact)
+    look = look_of_roles(name, roles, recipe, own, exact=exact, held=held)
     return on_the_same_desk(replace(look, origin=Origin("theme", name)), base)
 
 
