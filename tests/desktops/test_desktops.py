@@ -17,7 +17,9 @@ from PIL import Image, ImageOps
 
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba
+from mellow_finch.demo.build import demo_archive
 from mellow_finch.look.carry import load_look, save_look
+from mellow_finch.look.edits import with_brought, with_worn
 from mellow_finch.look.gather import look_of_pictures
 
 from . import driver
@@ -62,7 +64,11 @@ def driven(desktop, home, person, **more):
     for name, tone in (("reedbed-at-dawn", "dark"), ("frost-on-sedge", "light")):
         picture = person / "Pictures" / f"{name}.jpg"
         shutil.copy(home / "Pictures" / picture.name, picture)
-        save_look(look_of_pictures([picture], tone), person / f"{name}.finch")
+        look = look_of_pictures([picture], tone)
+        if looks:  # the second one wears a theme as people share them, in its colours
+            archive = str(shutil.copy(demo_archive(home), person / "Pictures"))
+            look = with_worn(with_brought(look, archive), archive, {"gtk-3", "openbox", "icons", "pointers"})
+        save_look(look, person / f"{name}.finch")
         looks.append(load_look(person / f"{name}.finch"))
     shutil.copy(home / "Pictures/lighthouse-fog.jpg", person / "Pictures")
     environment = {
