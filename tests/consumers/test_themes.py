@@ -8,8 +8,13 @@ from pathlib import Path
 
 import pytest
 
+from mellow_finch.colour.difference import colour_difference
+from mellow_finch.colour.rgb import parse_hex
+from mellow_finch.demo.build import demo_archive
 from mellow_finch.demo.turnstone import turnstone_archive
 from mellow_finch.look.edits import with_tone
+from mellow_finch.look.from_theme import look_of_theme
+from mellow_finch.proof.toolkit.ask import ask_before
 from mellow_finch.theme.bundle.read import open_theme
 from mellow_finch.theme.result.recolour import recolour_theme
 from mellow_finch.wear.themes import lay_down
@@ -71,3 +76,24 @@ def test_the_toolkits_own_sheet_recoloured(looks, tmp_path, own, tone):
     assert outcome.short == ()
     lay_down(outcome.outputs, tmp_path / "home")
     assert short_of(tmp_path / "home", outcome.name) == []
+
+
+@pytest.mark.consumer
+@pytest.mark.parametrize("name", ["Saltpan", "Turnstone"])
+def test_a_look_that_starts_from_a_theme_has_the_colours_that_the_toolkit_paints(home, name):
+    need("3.0")
+    path = {"Saltpan": home / ".local/share/themes/Saltpan", "Turnstone": demo_archive(home)}[name]
+    look = look_of_theme(path, "light")
+    places = ask_before(open_theme(path)).places
+    asked = {
+        "window": ("label", "rest"),
+        "view": ("text view", "rest"),
+        "header": ("header title", "rest"),
+        "menu": ("menu item", "rest"),
+        "selection": ("list row", "selected"),
+    }
+    for role, (widget, state) in asked.items():
+        seen = {p.surface for p in places if (p.widget, p.state, p.what) == (widget, state, "text")}
+        assert seen, widget
+        near = min(colour_difference(parse_hex(surface), look.colours[role]) for surface in seen)
+        assert near <= 3, (role, look.colours[role].hex, seen)

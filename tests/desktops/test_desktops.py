@@ -116,7 +116,8 @@ def test_a_real_desktop_follows_and_goes_back(desktop, home, tmp_path):
         seen = step["seen"]
         if "window" in follow:
             assert close(seen["window"], look.colours["window"]) <= 3 and step["follows"] < driver.SHOWS
-        if "border" in follow:
+        # Where the toolkit draws the title bar, it is the gradient of the theme that is worn.
+        if "border" in follow and not (desktop == "gnome" and look.brought):
             assert close(seen["border"], look.colours["header"]) <= 3
         screen = ImageOps.fit(Image.open(look.source).convert("RGB"), tuple(out["screen"]), Image.Resampling.BOX)
         if "panel" in follow:

@@ -16,12 +16,13 @@ from mellow_finch.errors import FileAccessError, ParseError
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_accent, with_opacity, with_role
 from mellow_finch.look.from_colours import look_of_list, swatches_of_colours
-from mellow_finch.look.from_theme import look_of_files, look_of_theme, roles_in, theme_files
+from mellow_finch.look.from_theme import look_of_files, look_of_theme, roles_of_theme
 from mellow_finch.look.interchange.model import ColourList, PaletteEntry
 from mellow_finch.look.model import Origin
 from mellow_finch.look.ready import READY, ready_scheme
 from mellow_finch.palette.recipe import TONES
 from mellow_finch.proof.proof import prove
+from mellow_finch.theme.bundle.read import open_theme
 
 COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))
 
@@ -95,7 +96,7 @@ def test_a_theme_is_read_as_it_is_with_its_faults(home):
     short = look.failing()
     assert {"menu_text", "outline"} <= {j.pair.text for j in short}
     assert not look.failing("dark")
-    roles = roles_in(theme_files(home / ".local/share/themes/Saltpan"))
+    roles = roles_of_theme(open_theme(home / ".local/share/themes/Saltpan"), False)
     assert all(look.colours[r] == c for r, c in roles.items()) and len(roles) > 25
 
 

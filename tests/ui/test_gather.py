@@ -185,6 +185,7 @@ def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     assert opened.document.look.name == "What is worn now"
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Pictures"))
     opened.actions_by_id["open_theme"].trigger()
+    settle(opened)
     assert "holds no theme" in opened.notice.text()
 
 

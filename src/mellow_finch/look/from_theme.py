@@ -14,8 +14,9 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENTS
 from ..components.model import Files, Paint, Paints, Part, text_of
 from ..components.write.terminal import RESOURCE_NAMES
-from ..disk.facts import must_read
+from ..disk.facts import first_bytes, must_read
 from ..errors import ParseError, file_errors
+from ..intake.archives import archive_kind
 from ..language import tr
 from ..palette.recipe import Tone
 from ..palette.roles import ROLE_IDS
@@ -27,7 +28,7 @@ from ..theme.bundle.read import open_theme
 from ..theme.result.account import Outcome
 from ..theme.sheets.shown import shown_paints
 from .from_colours import look_of_roles, on_the_same_desk, recipe_of, swatches_of_colours, tone_of
-from .interchange.catalogue import read_palette
+from .interchange.catalogue import is_palette_name, read_palette
 from .model import Look, Origin
 
 _MOST_BYTES = 16_000_000
@@ -100,6 +101,8 @@ def theme_files(path: Path) -> Files:
     return _ThemeFiles(found)
 
 
+_SURFACES = frozenset({"window", "view", "header", "sidebar", "card", "menu", "panel", "tooltip", "notice"})
+_FILM = 0.6  # opacity below which a fill lets more through than it shows
 # What says most of a home's colours counts for most; every other component fills gaps.
 _WEIGHTS = {"gtk-4": 12, "gtk-3": 10, "kde": 8, "terminal": 6, "shell": 4, "widget": 2}
 
@@ -141,12 +144,11 @@ def _most_said(paints_of: Mapping[str, Paints]) -> dict[str, Rgba]:
         paints = paints_of.get(component.id, {})
         seen = {"accent", "accent_text"}
         for part in component.parts:
-            if part.key not in paints:
-                continue
-            for role, colour in _said(part, paints[part.key]).items():
+            said = _said(part, paints[part.key]) if part.key in paints else {}
+            for role, colour in said.items():
                 share = 6 if role not in seen else 2 if not part.state else 1
-                seen.add(role)
                 votes.setdefault(role, Counter())[colour] += weight * share
+            seen |= {part.text_role, part.fill_role, *said}
     return {role: max(rows, key=lambda c: (rows[c], c)) for role, rows in votes.items() if role in ROLE_IDS}
 
 
@@ -159,7 +161,9 @@ def _said(part: Part, paint: Paint) -> dict[str, Rgba]:
             return colour.opaque if colour is not None else None
         return over(colour, under) if under is not None and colour.a > 0 else None
 
-    fill = drawn(paint.fill, below)
+    # A film over what lies below is no surface of its own.
+    is_film = paint.fill is not None and below is not None and 0 < paint.fill.a < _FILM
+    fill = None if is_film and part.fill_role in _SURFACES else drawn(paint.fill, below)
     text = drawn(paint.text, fill or below)
     edge = paint.edge if paint.edge is not None and part.edge_need and paint.edge.a > 0.5 and not part.state else None
     rows = {
@@ -221,12 +225,20 @@ def _look_of(
     return on_the_same_desk(replace(look, origin=Origin("theme", name)), base)
 
 
+def _is_archive(path: Path) -> bool:
+    return not is_palette_name(path) and bool(archive_kind(first_bytes(path, 512)))
+
+
 def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> Look:
-    """Return a look that starts from a theme's folder, its style sheet, a colour scheme or a resource file.
+    """Return a look that starts from a theme's folder or archive, its style sheet, a colour scheme or a resource file.
 
     Raises FileAccessError or ParseError, in words.
     """
     path = Path(path)
+    if any(path.glob("gtk-3.*/gtk.css")) if path.is_dir() else _is_archive(path):
+        theme = open_theme(path)
+        if theme.sheets:
+            return _look_of(theme.bundle.name, roles_of_theme(theme, tone == "dark"), tone, base)
     if path.is_file() and path.suffix != ".css":
         found = read_palette(path)
         roles = found.roles
@@ -235,9 +247,6 @@ def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> 
         recipe = recipe_of(swatches_of_colours(found.colours), roles)
         look = look_of_roles(found.name, roles, recipe, tone_of(roles, tone), exact=True)
         return on_the_same_desk(replace(look, origin=Origin("theme", found.name)), base)
-    if path.is_dir() and any(path.glob("gtk-3.*/gtk.css")):
-        theme = open_theme(path)
-        return _look_of(path.name, roles_of_theme(theme, tone == "dark"), tone, base)
     name = path.stem if path.is_file() and path.stem not in ("gtk", "gnome-shell", "cinnamon") else path.name
     return look_of_files(
         name if path.is_dir() or name != path.name else path.parent.parent.name, theme_files(path), tone, base

@@ -255,7 +255,7 @@ class _Parsed(NamedTuple):
 
     defines: list[tuple[str, Expr]]
     referring: list[tuple[str, Expr]]
-    rules: list[tuple[str, list[Any], dict[str, Any]]]  # selector, what it compiles to, its style
+    rules: list[tuple[str, Sequence[Any], dict[str, Any]]]  # selector, what it compiles to, its style
 
 
 _MOST_DIGITS = 30
@@ -325,17 +325,18 @@ def alternatives(prelude: list[Any]) -> list[str]:
     return [tinycss2.serialize(row).strip() for row in rows]
 
 
-def _selector_of(selector: str) -> list[Any]:
+@lru_cache(maxsize=20_000)  # dark and light sheets of a theme, and those of several versions, share most
+def _selector_of(selector: str) -> tuple[Any, ...]:
     """Return what a selector compiles to, nothing for one that is not understood."""
     import cssselect2
 
     try:
-        return list(cssselect2.compile_selector_list(_STATES.sub(_state_class, selector)))
+        return tuple(cssselect2.compile_selector_list(_STATES.sub(_state_class, selector)))
     except (cssselect2.SelectorError, RecursionError):
-        return []
+        return ()
 
 
-def _take(rules: _Rules, selector: str, found: list[Any], style: dict[str, Any]) -> None:
+def _take(rules: _Rules, selector: str, found: Sequence[Any], style: dict[str, Any]) -> None:
     for one in found:
         rules.matcher.add_selector(one, (len(rules.selectors), style))
     if found:

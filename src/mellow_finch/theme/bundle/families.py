@@ -106,7 +106,7 @@ def with_families(theme: Theme) -> Theme:
     """Return a theme with its texts parted into families, and each picture given to one."""
     drawings = set(theme.drawings)
     texts = {p: t for p, t in theme.texts.items() if p not in drawings}
-    keys = {entry: _key_colours(sheet, theme.texts) for entry, sheet in theme.sheets.items()}
+    keys = _all_key_colours(theme)
     light: dict[str, bool] = {}
     for entry, sheet in theme.sheets.items():
         told = _tone_told(keys[entry])
@@ -132,6 +132,22 @@ def with_families(theme: Theme) -> Theme:
     families = [_family(theme, value, [p for p in texts if light[p] == value], keys) for value in tones]
     index = {path: i for i, f in enumerate(families) for path in f.paths}
     return replace(theme, families=tuple(families), family_of=index | _pictures_of(theme, families, index))
+
+
+def _all_key_colours(theme: Theme) -> dict[str, list[tuple[Rgba, str]]]:
+    """Return the key colours of every sheet; one that today's toolkit passes over has those of the one it takes."""
+    out: dict[str, list[tuple[Rgba, str]]] = {}
+    for entry in sorted(theme.sheets, key=newest):  # what is taken comes before what is passed over
+        sheet = theme.sheets[entry]
+        root, name = entry.partition("gtk-3.")[0], entry.rpartition("/")[2]
+        taken = (e for e in out if e.startswith(f"{root}gtk-3.") and e.rpartition("/")[2] == name)
+        newer = next(taken, "") if is_superseded(entry, theme.sheets) else ""
+        if newer:
+            own = {theme.texts[p.path].spans[p.index].colour.opaque for p in sheet.pieces}
+            out[entry] = [row for row in out[newer] if row[0] in own]
+        else:
+            out[entry] = _key_colours(sheet, theme.texts)
+    return out
 
 
 def _tone_told(keys: Sequence[tuple[Rgba, str]]) -> bool | None:

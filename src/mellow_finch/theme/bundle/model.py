@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
+from functools import cache
 
 from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
@@ -96,13 +97,19 @@ class Theme:
         return self.resources[outer][inner] if inner else self.bundle.data(path)
 
 
-def parts_for(component: str, worn: bool = False) -> tuple[Part, ...]:
-    """Return the places by which a component's sheet is judged; worn: those of our own sheets for it as well."""
-    if worn:
-        rows = parts_for(component)
-        places, known = {p.at for p in rows}, {p.key for p in rows}
-        more = (p for p in COMPONENT_BY_ID[component].parts if p.at not in places)
-        return (*rows, *(replace(p, id=f"{p.id}, plain") if p.key in known else p for p in more))
+@cache
+def parts_for(component: str) -> tuple[Part, ...]:
+    """Return the places by which a component's sheet is judged: as the toolkit builds them, then others of our sheets.
+
+    A theme may be worn in the place of ours, so it is judged by all that ours would be.
+    """
+    rows = built_by_toolkit(component)
+    known = {p.key for p in rows}
+    return (*rows, *(p for p in COMPONENT_BY_ID[component].parts if p.key not in known))
+
+
+def built_by_toolkit(component: str) -> tuple[Part, ...]:
+    """Return the places of a component as its toolkit builds them."""
     if component == "gtk-4":
         return (*(p for p in GTK4_PARTS if p.id != "tooltip"), *nested_parts(4))  # whose words lie deeper
     return COMPONENT_BY_ID[component].parts if component.startswith("shell") else all_parts()

@@ -132,7 +132,7 @@ def _mended(
     orders = []
     for group in together(sheets):
         own = {(path, i): literals[path][i] for sheet in group for path, i in sheet.pieces}
-        orders.append(Order(group, own, colours, behind, dict(choices.decided.parts), told, bool(choices.decided.worn)))
+        orders.append(Order(group, own, colours, behind, dict(choices.decided.parts), told))
     rules: dict[str, str] = {}
     short: list[RemainingFailure] = []
     inverse: dict[str, None] = {}

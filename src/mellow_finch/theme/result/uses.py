@@ -14,8 +14,9 @@ from typing import NamedTuple
 from ...components.model import OutFile, as_bytes
 from ...language import tr
 from ...palette.recipe import Tone
-from ..bundle.kinds import FoundTheme, goes_along, is_credit, moved_lines
+from ..bundle.kinds import FoundTheme, goes_along, is_credit, moved_lines, recognise
 from ..bundle.model import Theme, roots_of
+from ..bundle.opened import Bundle
 from .account import Outcome, OutEntry
 
 
@@ -92,17 +93,22 @@ def chosen_for(theme: Theme, id_: str, tone: Tone, offered: bool = False) -> tup
 
     offered: what is left where it is counts as well.
     """
-    found = theme.offers if offered else theme.found
+    return _chosen_among(theme.offers if offered else theme.found, theme.bundle, id_, tone)
+
+
+def _chosen_among(found: Sequence[FoundTheme], bundle: Bundle, id_: str, tone: Tone) -> tuple[Use, FoundTheme] | None:
     rows = [(use, f) for use in USES if use.id == id_ for f in _roots_for(found, use)]
-    alike = [row for row in rows if row[1].is_called(tone, theme.bundle)]
+    alike = [row for row in rows if row[1].is_called(tone, bundle)]
     return next(iter(alike or rows), None)
 
 
-def roots_besides(theme: Theme, uses: Iterable[str], tone: Tone) -> tuple[str, ...]:
-    """Return the folders of themes in a bundle that serve for none of some uses, none where all of them would go."""
-    chosen = [row[1].root for use in uses if (row := chosen_for(theme, use, tone)) is not None]
-    rows = [root for root in roots_of(theme.offers) if not any(c.startswith(root) for c in chosen)]
-    return tuple(rows) if chosen else ()
+def other_roots(bundle: Bundle, tone: Tone) -> frozenset[str]:
+    """Return the folders of themes in a bundle that only hold what another one of it serves for as well."""
+    found = recognise(bundle, bundle.data)
+    served = {f.root for use in USES for f in _roots_for(found, use)}
+    chosen = [row[1] for use in uses_of(found) if (row := _chosen_among(found, bundle, use.id, tone)) is not None]
+    others = [f.root for f in found if f in chosen or f.root not in served]
+    return frozenset(r for r in roots_of(found) if not any(other.startswith(r) for other in others))
 
 
 def _resolved(outputs: Mapping[str, OutEntry], path: str) -> bytes | None:

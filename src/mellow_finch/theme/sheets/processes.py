@@ -58,8 +58,7 @@ class SheetJob(NamedTuple):
 class Order(NamedTuple):
     """Sheets that share files, in their order, with all that mending them needs.
 
-    colours: the look's, to which surfaces are brought; none where the theme keeps its own; worn: whether the places
-    by which our own sheets are judged are judged as well, since the theme stands for them.
+    colours: the look's, to which surfaces are brought; none where the theme keeps its own.
     """
 
     sheets: tuple[SheetJob, ...]
@@ -68,7 +67,6 @@ class Order(NamedTuple):
     behind: Behind
     parts: Mapping[str, str]
     told: Sequence[Sequence[MeasuredFailure]]
-    worn: bool = False
 
     @property
     def size(self) -> int:
@@ -90,7 +88,7 @@ def mend_sheets(order: Order) -> Mended:
         own = [literals[p] for p in sheet.pieces]
         places = places_for(sheet.component)
         mender = Mender(
-            Sheet(sheet.skeleton, sheet.fills), parts_for(sheet.component, order.worn), own, order.behind, sheet.frozen,
+            Sheet(sheet.skeleton, sheet.fills), parts_for(sheet.component), own, order.behind, sheet.frozen,
             _same(sheet.pieces), sheet.was, [p.at for p in places], faces=sheet.faces,
         )  # fmt: skip
         if order.colours:

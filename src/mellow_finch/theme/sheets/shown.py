@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 
 from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
-from ...components.model import Paints, painted
+from ...components.model import Paint, Paints, painted
 from ...syntax.sheet import Sheet
 from ..bundle.families import newest
 from ..bundle.imports import joined
-from ..bundle.model import Theme
+from ..bundle.model import Theme, built_by_toolkit
 from ..result.account import Outcome
 
 Fills = Mapping[str, Mapping[str, tuple[Rgba, ...]]]
@@ -32,11 +33,26 @@ def shown_paints(
         sheet = joined(entry, {p: texts[p] for p in spans}, spans, theme.sheets[entry].alias)
         compiled = Sheet(sheet.skeleton, (fills or {}).get(entry, {}))
         parts = COMPONENT_BY_ID[component].parts
-        compiled.know([p.at for p in parts])
+        built = {p.key: p.at for p in built_by_toolkit(component)}
+        places = list(dict.fromkeys([*(p.at for p in parts), *(built[p.key] for p in parts if p.key in built)]))
+        compiled.know(places)
         colours = [spans[p.path][p.index].colour for p in sheet.pieces]
-        found = compiled.paint(colours, [p.at for p in parts])
-        out[component] = {p.key: painted(found[p.at]) for p in parts}
+        found = {at: painted(value) for at, value in compiled.paint(colours, places).items()}
+        out[component] = {p.key: _as_built(p.at, built.get(p.key, p.at), found) for p in parts}
     return out
+
+
+_WORDS = re.compile(r"> label[^ >]*$")
+
+
+def _as_built(at: str, built: str, found: Mapping[str, Paint]) -> Paint:
+    """Return what a part of ours shows where the toolkit builds it otherwise, its words in a label of their own."""
+    ours, theirs = found[at], found[built]
+    if _WORDS.search(built):
+        own = theirs.below[-1] if theirs.below else ()
+        return Paint(own[0] if own else None, theirs.text, ours.edge, theirs.below[:-1], own)
+    same = re.split(r"[.:]", at.rpartition(" ")[2])[0] == re.split(r"[.:]", built.rpartition(" ")[2])[0]
+    return theirs if same else ours
 
 
 def shown_now(theme: Theme, outcome: Outcome, dark: bool) -> dict[str, Paints]:

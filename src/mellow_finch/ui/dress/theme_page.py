@@ -29,7 +29,7 @@ from ...theme.result.account import Outcome
 from ...theme.result.outputs import shown_targets
 from ...theme.result.own_colours import kept_decisions, leading_colours
 from ...theme.result.recolour import charts_of
-from ...theme.result.uses import NAMED, chosen_for, roots_besides, uses_of
+from ...theme.result.uses import NAMED, chosen_for, uses_of
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from ..model.document import Document
@@ -200,17 +200,12 @@ class ThemePage(QWidget):
 
     def _use(self, as_is: bool) -> None:
         """Let the look wear the theme for what is ticked, in the look's colours or in its own."""
-        path, brought, uses = self.path, self._desk.known.get(self.path), self.use.ticked
+        path, uses = self.path, self.use.ticked
 
         def used(look: Look) -> Look:
             own = look.decided(Owner.theme(path))
             look = with_own_colours(look, path, as_is)
-            if not own.worn:
-                look = with_worn(look, path, uses)
-            if not own.worn and not own.left and brought is not None:
-                for root in roots_besides(brought.theme, uses, look.tone):
-                    look = with_left(look, path, root, True)
-            return look
+            return look if own.worn else with_worn(look, path, uses)
 
         self._desk.change(path, tr("Use {name}").format(name=Path(path).name), used)
 

@@ -99,8 +99,11 @@ class Opening(QObject):
             self._open_pictures([p for p in files if p.suffix.lower() in SUFFIXES])
         elif first.suffix.lower() == ".zip" and is_parcel(first):
             self.parcel_found.emit(first)
-        elif self._document.look is not None and self._is_theme(first):
-            self.theme_found.emit(first)
+        elif self._is_theme(first):
+            if self._document.look is not None:
+                self.theme_found.emit(first)
+            else:  # there is nothing to recolour it by yet, so the look starts from it
+                self.open_theme(first, bring=True)
         elif first.is_dir():
             self._open_folder(first)
         elif first.suffix == ".css" and not self._holds_properties(first):
@@ -372,11 +375,20 @@ class Opening(QObject):
             )
         )
 
-    def open_theme(self, path: Path) -> None:
-        """Start from a theme that exists: its colours in their roles."""
-        look = self._document.look
-        self._attempt(tr("Start from {name}").format(name=path.name), lambda: look_of_theme(path, self._tone, look))
-        self._say_short()
+    def open_theme(self, path: Path, bring: bool = False) -> None:
+        """Start from a theme that exists: its colours in their roles; bring: whether it is brought along as well."""
+        look, tone = self._document.look, self._tone
+
+        def done(fresh: Look) -> None:
+            self.busy.emit("")
+            self.trouble.emit("")
+            self._take(tr("Start from {name}").format(name=path.name), fresh)
+            self._say_short()
+            if bring:
+                self.theme_found.emit(path)
+
+        self.busy.emit(tr("Reading the theme …"))
+        self._jobs.start("picture", lambda _progress: look_of_theme(path, tone, look), done, self._failed)
 
     def open_worn(self) -> None:
         """Start from what the home wears now."""

@@ -17,7 +17,7 @@ from ...components.decisions import Owner
 from ...components.model import Paints, Scheme
 from ...errors import line_of
 from ...language import tr
-from ...look.edits import with_brought
+from ...look.edits import with_brought, with_decisions
 from ...look.from_theme import look_of_brought, with_colours_of
 from ...look.model import Look
 from ...look.worn_themes import WornTheme, worn_by
@@ -27,6 +27,7 @@ from ...theme.bundle.opened import Bundle, open_bundle
 from ...theme.bundle.read import read_theme
 from ...theme.result.account import Choices, Outcome
 from ...theme.result.recolour import recolour_theme
+from ...theme.result.uses import other_roots
 from ...theme.sheets.shown import shown_now, shown_paints
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
@@ -82,7 +83,12 @@ class ThemeDesk(QObject):
 
         def done(brought: Brought) -> None:
             self.known[key] = brought
-            self._document.edit(tr("Bring {name}").format(name=path.name), lambda look: with_brought(look, key))
+            left = brought.theme.left
+
+            def bring(look: Look) -> Look:
+                return with_decisions(with_brought(look, key), Owner.theme(key), left=left)
+
+            self._document.edit(tr("Bring {name}").format(name=path.name), bring)
             self.opened.emit(key)
 
         self._start_reading(key, frozenset(), done)
@@ -148,12 +154,16 @@ class ThemeDesk(QObject):
         return any(self._jobs.running(f"{what} {path}") for what in ("read", "theme", "palette"))
 
     def _start_reading(
-        self, key: str, splits: frozenset[str], done: Callable[[Brought], None], left: frozenset[str] = frozenset()
+        self, key: str, splits: frozenset[str], done: Callable[[Brought], None], left: frozenset[str] | None = None
     ) -> None:
+        """Read a theme; left: the folders that stay out, None for those that another one of it stands for."""
+        tone = self._document.look.tone if self._document.look is not None else "dark"
+
         def work(progress: JobProgress) -> Brought:
             bundle = self._bundles.get(key) or open_bundle(Path(key), progress)
             self._bundles[key] = bundle
-            theme = read_theme(bundle, splits, progress, left)
+            out = other_roots(bundle, tone) if left is None else left
+            theme = read_theme(bundle, splits, progress, out)
             here = self._here or this_machine()
             return Brought(theme, foreign_words(theme, here), shown_paints(theme, None, False))
 
@@ -184,6 +194,8 @@ class ThemeDesk(QObject):
                     self._start_reading(path, splits, partial(self._read, path), left)
             elif (path == self.in_sight or decided.worn) and self._asked.get(path) != self._needs(look, path):
                 self._recolour(look, path, brought)
+            elif decided.worn and self.up_to_date(path):
+                self._wear(path, brought)
 
     def _read(self, path: str, brought: Brought) -> None:
         self.known[path] = brought
@@ -195,9 +207,7 @@ class ThemeDesk(QObject):
     def _needs(look: Look, path: str) -> tuple[object, ...]:
         """Return all of a look that a theme's recolouring depends on."""
         choices = look.choices(path)
-        # For what it is worn makes no difference to its colours, only whether it is.
-        worn = frozenset(("worn",) if choices.decided.worn else ())
-        choices = replace(choices, decided=replace(choices.decided, worn=worn))
+        choices = replace(choices, decided=replace(choices.decided, worn=frozenset()))
         own = () if choices.decided.as_is else (look.colours, look.folder)
         needs = (look.tone, look.mend_as_you_go, look.temper.text_need, look.backdrop, look.drawn_opacity(), look.blur)
         return (*needs, *own, choices)
@@ -252,9 +262,15 @@ class ThemeDesk(QObject):
         """Keep what is known of a theme, and let the look wear it where it does."""
         self.known[path] = brought
         look = self._document.look
-        if look is not None and brought.outcome is not None and look.decided(Owner.theme(path)).worn:
-            self._document.take_theme(path, WornTheme(brought.theme, brought.outcome, brought.after))
+        if look is not None and look.decided(Owner.theme(path)).worn:
+            self._wear(path, brought)
         self.changed.emit(path)
+
+    def _wear(self, path: str, brought: Brought) -> None:
+        """Let the look wear a theme as it is recoloured now, where it does not yet."""
+        worn = self._document.themes.get(path)
+        if brought.outcome is not None and (worn is None or worn.outcome is not brought.outcome):
+            self._document.take_theme(path, WornTheme(brought.theme, brought.outcome, brought.after))
 
     def _progressed(self, key: str, done: int, total: int, note: str) -> None:
         kind, _, path = key.partition(" ")
