@@ -20,13 +20,14 @@ from hypothesis import strategies as st
 
 import mellow_finch
 from mellow_finch.cli import app
+from mellow_finch.demo.build import demo_archive
 from mellow_finch.disk.write import Disk
 from mellow_finch.errors import ParseError
 from mellow_finch.follow import service
 from mellow_finch.follow.follower import Follower, battery
 from mellow_finch.follow.rules import Rules, load_rules, rules_from, save_rules
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.edits import with_lock, with_role, with_temper
+from mellow_finch.look.edits import with_brought, with_lock, with_role, with_temper, with_worn
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 from mellow_finch.shelf.shelf import Shelf
@@ -103,6 +104,18 @@ def test_a_new_wallpaper_gives_a_new_look_with_the_same_controls_and_locks(follo
     assert follower.step(at("2026-11-27T12:02"))[0] == "Nothing has changed."
     follower.rules = replace(follower.rules, picture=False)
     assert base.name in follower.step(at("2026-11-27T12:03"))[0]
+
+
+def test_a_theme_that_is_worn_follows_the_wallpaper(follower, home, look):
+    archive = str(demo_archive(home))
+    wearing = with_worn(with_brought(look, archive), archive, {"gtk-3", "icons"})
+    follower.shelf.keep(wearing, instead_of=follower.shelf.looks()[0].id)
+    follower.session.settings[IMAGE] = str(home / "Pictures/dusk-murmuration.jpg")
+    words, _ = follower.step(at("2026-11-27T12:00"))
+    assert words.startswith("“Dusk murmuration”")
+    (sheet,) = home.glob(".local/share/themes/Dusk-murmuration*/gtk-3.0/gtk.css")
+    index = home / ".local/share/icons" / sheet.parent.parent.name / "index.theme"
+    assert "Turnstone" in sheet.read_text() and "#2f6fe0" not in sheet.read_text() and index.is_file()
 
 
 @pytest.mark.long

@@ -14,12 +14,21 @@ from hypothesis import strategies as st
 
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba, parse_hex
-from mellow_finch.components.decisions import Owner
+from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.errors import FileAccessError
 from mellow_finch.look.carry import load_look, save_look
 from mellow_finch.look.dressed import Dressed, dress
-from mellow_finch.look.edits import with_brought, with_left, with_own_colours, with_swap, with_worn
+from mellow_finch.look.edits import (
+    with_brought,
+    with_choice,
+    with_companion,
+    with_left,
+    with_own_colours,
+    with_swap,
+    with_worn,
+)
+from mellow_finch.look.from_colours import on_the_same_desk
 from mellow_finch.look.from_theme import look_of_brought, look_of_theme, roles_of_theme
 from mellow_finch.look.model import Look
 from mellow_finch.look.worn_themes import worn_by, worn_theme, worn_themes
@@ -127,6 +136,20 @@ def test_one_theme_for_one_part_and_what_is_put_aside_is_not_worn(look):
     assert worn_by(both) == {"icons": "/a", "gtk-3": "/b"}
     assert worn_by(with_brought(both, "/b", False)) == {"icons": "/a"}
     assert worn_by(with_worn(both, "/a", ())) == {"gtk-3": "/b"}
+
+
+def test_another_picture_keeps_what_a_person_decided(looks):
+    own = with_own_colours(with_worn(with_brought(looks[0], "/a"), "/a", {"gtk-3"}), "/a", True)
+    own = with_companion(
+        with_choice(own, Owner.component("kitty"), [Slot.spelled("role:cursor")], "accent"), "radius", "8"
+    )
+    own = with_swap(own, "/a", SHRILL, CALM)
+    fresh = on_the_same_desk(looks[1], own, picture=False)
+    assert worn_by(fresh) == {"gtk-3": "/a"} and fresh.companions == {"radius": "8"}
+    assert fresh.decided(Owner.component("kitty")) == own.decided(Owner.component("kitty"))
+    # Its colours are another's now, so the theme takes them.
+    assert not fresh.decided(Owner.theme("/a")).as_is and not fresh.decided(Owner.theme("/a")).swaps
+    assert (fresh.palettes, fresh.source) == (looks[1].palettes, looks[1].source)
 
 
 def test_a_theme_that_is_gone_is_told_and_nothing_is_worn(look, tmp_path):

@@ -14,6 +14,7 @@ from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.components.decisions import Owner
 from mellow_finch.demo.build import demo_archive
+from mellow_finch.look.worn_themes import worn_by
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.recolour.pointers import Pointer, PointerImage, write_pointer
 from mellow_finch.shelf.shelf import LOOK
@@ -521,3 +522,25 @@ def test_a_kept_look_wears_its_theme_again_at_once(brought, qtbot, settle, tmp_p
     assert there != path and not window.themes.asks(there)
     worn_ready(window, qtbot, there)
     assert window.document.dressed.paints["gtk-3"] == window.themes.known[there].after["gtk-3"]
+
+
+def test_a_component_chooses_its_theme_on_its_own_page(brought, qtbot, settle):
+    window, path = brought
+    page = window.dress.component
+    window.dress.choose("kitty")
+    assert page.theme.isHidden()
+    window.dress.choose("gtk-3")
+    assert [page.theme.itemText(i) for i in range(page.theme.count())] == [
+        "Theme: the look's own",
+        "Theme: Turnstone.tar.gz",
+    ]
+    page.theme.setCurrentIndex(1)
+    page.theme.activated.emit(1)
+    worn_ready(window, qtbot, path)
+    settle(window)
+    assert worn_by(window.document.look) == {"gtk-3": path}
+    assert window.dress.list.standings["gtk-3"].words.endswith(" files of theme Turnstone.tar.gz")
+    page.theme.setCurrentIndex(0)
+    page.theme.activated.emit(0)
+    settle(window)
+    assert worn_by(window.document.look) == {} and "theme" not in window.dress.list.standings["gtk-3"].words

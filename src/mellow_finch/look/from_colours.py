@@ -11,6 +11,7 @@ import numpy as np
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import lab_to_srgb, srgb_to_lab
+from ..components.decisions import NOTHING
 from ..errors import ImpossibleLocksError
 from ..palette.derive import derive
 from ..palette.pairs import RolePair, failing, pairs_for
@@ -132,7 +133,8 @@ def look_of_list(colours: ColourList, tone: Tone = "dark", base: Look | None = N
 def on_the_same_desk(look: Look, base: Look | None, picture: bool = True) -> Look:
     """Return a look with what belongs to the desk and not to the colours taken from another one.
 
-    picture: whether the picture behind the desktop is taken too.
+    picture: whether the picture behind the desktop is taken too. A theme that kept its own colours takes the look's,
+    which do not come from it any more.
     """
     if base is None:
         return look
@@ -148,6 +150,16 @@ def on_the_same_desk(look: Look, base: Look | None, picture: bool = True) -> Loo
             backdrop=base.backdrop,
             placement=base.placement,
             left_out=base.left_out,
+            added=base.added,
+            mend_as_you_go=base.mend_as_you_go,
+            brought=base.brought,
+            words=base.words,
+            companions=base.companions,
+            decisions={
+                owner: own
+                for owner, kept in base.decisions.items()
+                if (own := replace(kept, as_is=False, swaps={})) != NOTHING
+            },
             opacity=base.opacity,
             blur=base.blur,
             linked=base.linked,

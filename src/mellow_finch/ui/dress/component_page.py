@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
@@ -19,7 +19,7 @@ from ...recolour.groups import KEEP, map_for, states_of
 from ...theme.result.outputs import shown_targets
 from ..kit.effects import EFFECTS
 from ..kit.flow import WrapCheck
-from ..kit.parts import emptied, label, plain_column
+from ..kit.parts import Choice, emptied, label, plain_column
 from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
 from ..model.document import Document
@@ -45,6 +45,7 @@ class ComponentPage(QWidget):
 
     roles_asked = pyqtSignal(str)  # of a component of the person's own
     forget_asked = pyqtSignal(str)
+    theme_asked = pyqtSignal(str, str)  # the component, and the path of the theme that it is to wear, empty for ours
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -59,6 +60,10 @@ class ComponentPage(QWidget):
             tr("The recoloured file gets the look's name, so that several variants stand side by side")
         )
         self.beside.toggled.connect(self._set_beside)
+        self.theme = Choice()
+        self.theme.setAccessibleName(tr("Theme of this component"))
+        self.theme.setToolTip(tr("The look's own theme, or one that you brought"))
+        self.theme.activated.connect(lambda _: self.theme_asked.emit(self._owner(), self.theme.currentData()))
         self._knobs_box = QWidget()
         self._knobs = plain_column(self._knobs_box, 4)
         self.sliders: dict[str, KnobSlider] = {}
@@ -89,6 +94,7 @@ class ComponentPage(QWidget):
             self.reads,
             self.effect,
             self.own_box,
+            self.theme,
             self.beside,
             self._knobs_box,
             self.emblems,
@@ -147,6 +153,15 @@ class ComponentPage(QWidget):
         self._gesture.edit(knob.title, lambda look: with_knob(look, owner, knob.id, value))
 
     # Showing
+
+    def show_themes(self, themes: Mapping[str, str], worn: str) -> None:
+        """Show the themes that the component could wear, by path with their names; worn: the path of that it does."""
+        self.theme.setVisible(bool(themes))
+        self.theme.clear()
+        self.theme.addItem(tr("Theme: the look's own"), "")
+        for path, name in themes.items():
+            self.theme.addItem(tr("Theme: {name}").format(name=name), path)
+        self.theme.setCurrentIndex(max(0, self.theme.findData(worn)))
 
     def show_component(self, component: Component, dressed: Dressed) -> None:
         """Show a component of a dressed look, also one that the look does not dress."""

@@ -12,11 +12,13 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from ...components.decisions import Owner
 from ...components.model import Component, OutFile, Paints, text_of
 from ...components.write.emblems import KINDS, emblems_of, made_among
 from ...language import counted_files, plural, tr
 from ...look.dressed import Dressed
-from ...look.edits import with_added, with_dressed
+from ...look.edits import with_added, with_dressed, with_worn
+from ...look.worn_themes import worn_by
 from ...syntax.catalogue import Format, format_of
 from ..kit.effects import EFFECTS
 from ..kit.jobs import Jobs
@@ -75,6 +77,7 @@ class DressPanel(PagedPanel):
         both = QWidget()
         column = plain_column(both, 0)
         self.component = ComponentPage(document, style)
+        self.component.theme_asked.connect(self._wear_theme)
         column.addWidget(self.component)
         self.theme = ThemePage(document, style, desk)
         column.addWidget(self.theme)
@@ -161,6 +164,17 @@ class DressPanel(PagedPanel):
         if not self.theme_path() and component:
             self.choose(component)
 
+    def _wear_theme(self, component: str, path: str) -> None:
+        """Let a component wear a theme that was brought, or our own again."""
+        look = self._document.look
+        now = worn_by(look).get(component, "") if look is not None else ""
+        if look is None or path == now:
+            return
+        owner = path or now
+        uses = look.decided(Owner.theme(owner)).worn
+        fresh = uses | {component} if path else uses - {component}
+        self._desk.change(owner, tr("Choose what wears a theme"), lambda look: with_worn(look, owner, fresh))
+
     def _opened(self, path: str) -> None:
         self._fill()
         self.choose(path)
@@ -210,6 +224,7 @@ class DressPanel(PagedPanel):
         else:
             component = self.current()
             self.component.show_component(component, self._document.dressed_with(component.id))
+            self.component.show_themes(self._desk.themes_for(component.id), worn_by(look).get(component.id, ""))
 
     def _refresh_choices(self) -> None:
         self.companions.refresh()
@@ -235,11 +250,15 @@ class DressPanel(PagedPanel):
         for f in self._document.findings_known or ():
             short[f.component] = short.get(f.component, 0) + (not f.passes)
         out: dict[str, ComponentState] = {}
+        worn = worn_by(dressed.look)
         for component in COMPONENTS:
             files = dressed.files.get(component.id)
             shows = tr("laid ready") if component.exported else EFFECTS[component.effect]
             count = len(files or ())
             words = f"{counted_files(count)} · {shows}" if count else tr("nothing to write here")
+            if component.id in worn and count:
+                name = Path(worn[component.id]).name
+                words = tr("{files} of theme {name}").format(files=counted_files(count), name=name)
             if files is None:
                 words = tr("left out") if self._document.present[component.id].here else tr(component.kind)
             why = self._document.present[component.id].why

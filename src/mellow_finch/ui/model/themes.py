@@ -27,7 +27,7 @@ from ...theme.bundle.opened import Bundle, open_bundle
 from ...theme.bundle.read import read_theme
 from ...theme.result.account import Choices, Outcome
 from ...theme.result.recolour import recolour_theme
-from ...theme.result.uses import other_roots
+from ...theme.result.uses import chosen_for, other_roots
 from ...theme.sheets.shown import shown_now, shown_paints
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
@@ -126,6 +126,13 @@ class ThemeDesk(QObject):
             self.trouble.emit(line_of(error))
 
         self._jobs.start(f"palette {path}", work, done, failed)
+
+    def themes_for(self, component: str) -> dict[str, str]:
+        """Return the themes that were brought and that a component could wear, by path with their names."""
+        look = self._document.look
+        brought = look.brought if look is not None else ()
+        serving = (p for p in brought if p in self.known and chosen_for(self.known[p].theme, component, "dark", True))
+        return {path: Path(path).name for path in serving}
 
     def ready(self, look: Look) -> bool:
         """Tell whether every theme that a look wears is in its colours, but for those that cannot be read."""
