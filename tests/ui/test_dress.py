@@ -24,6 +24,8 @@ from mellow_finch.theme.bundle.foreign import ThisComputer
 from mellow_finch.ui.dress.changes import Change, diff_lines
 from mellow_finch.ui.dress.pictures_beside import image_of_bytes
 from mellow_finch.ui.kit.drag import ROLE_MIME
+from mellow_finch.ui.window.finder import everything as everything_to_find
+from mellow_finch.ui.window.finder import ranked
 
 HERE = ThisComputer(("eth0",), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
 
@@ -293,12 +295,35 @@ def test_a_theme_of_this_machine_is_brought_along(opened, settle, home):
     mine = {row.text().partition("\n")[0]: row for row in rows}
     assert {"Saltmarsh", "Mudflat"} <= set(mine) and "Nothing" not in mine and "yours: GTK 3" in mine["Mudflat"].text()
     assert not mine["Saltmarsh"].icon().isNull() and mine["Mudflat"].icon().isNull()
+    dialog.list.setCurrentItem(mine["Mudflat"])
+    dialog.field.setText("no such theme")
+    assert not dialog.bring_button.isEnabled()
     dialog.field.setText("saltm")
     assert mine["Mudflat"].isHidden() and not mine["Saltmarsh"].isHidden()
-    dialog.list.setCurrentItem(mine["Saltmarsh"])
+    assert dialog.list.currentItem() is mine["Saltmarsh"]  # the first hit is chosen
     dialog.bring_button.click()
     settle(opened)
     assert opened.document.look.brought == (str(home / ".themes/Saltmarsh"),)
+
+
+def test_the_same_list_stands_behind_starting_from_a_theme(opened, settle, home, monkeypatch):
+    opened.actions_by_id["open_theme"].trigger()
+    settle(opened)
+    dialog = opened.dressing.here
+    assert dialog.kind.isHidden() and dialog.bring_button.text() == "Start from it"
+    dialog.field.setText("saltpan")
+    dialog.bring_button.click()
+    settle(opened)
+    assert opened.document.look.origin.name == "Saltpan" and opened.document.look.brought == ()
+    asked = []
+    monkeypatch.setattr(opened.dialogs, "theme_file", lambda: asked.append("file"))
+    opened.actions_by_id["use_theme"].trigger()
+    settle(opened)
+    dialog = opened.dressing.here
+    dialog.other.click()
+    assert asked == ["file"] and dialog.isHidden()
+    for words in ("use this theme", "replace a colour"):
+        assert ranked(everything_to_find(opened), words)[0].words == "Use a theme"
 
 
 def test_icons_and_pointers_of_this_machine_are_ranked_by_the_look(opened, settle, home):

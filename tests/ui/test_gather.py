@@ -175,6 +175,8 @@ def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / ".local/share/themes/Saltpan"))
     opened.gather.schemes.buttons["theme"].click()
     settle(opened)
+    opened.dressing.here.other.click()
+    settle(opened)
     assert (
         opened.document.look.origin == Origin("theme", "Saltpan")
         and "pairs fall short as they are" in opened.footer.text()
@@ -184,7 +186,7 @@ def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     settle(opened)
     assert opened.document.look.name == "What is worn now"
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Pictures"))
-    opened.actions_by_id["open_theme"].trigger()
+    opened.dialogs.theme()
     settle(opened)
     assert "holds no theme" in opened.notice.text()
 

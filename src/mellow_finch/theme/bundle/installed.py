@@ -72,12 +72,15 @@ _TOLD = ("theme_bg_color", "theme_fg_color", "theme_selected_bg_color")
 def themes_here(home: Path, in_use: str = "") -> tuple[InstalledTheme, ...]:
     """Return the themes of toolkits, shells and borders that a home and its system have.
 
-    Of equal names the person's own counts; in_use: the name of the one that the desktop wears, which comes first.
+    Of equal names the person's own count, both where parts of one lie in both of a home's places; in_use: the name of
+    the one that the desktop wears, which comes first.
     """
-    own = (home / ".themes", home / ".local/share/themes")
-    found = _themes((*own, Path("/usr/local/share/themes"), Path("/usr/share/themes")))
+    own = (home / ".local/share/themes", home / ".themes")
+    theirs = [folder for root in own for folder in _themes((root,)).values()]
+    names = {folder.name for folder in theirs}
+    system = _themes((Path("/usr/local/share/themes"), Path("/usr/share/themes")))
     rows = []
-    for folder in found.values():
+    for folder in (*theirs, *(folder for name, folder in system.items() if name not in names)):
         kinds = tuple(dict.fromkeys(kind for part, kind in _PARTS.items() if (folder / part).is_file()))
         if kinds:
             rows.append(InstalledTheme(folder, kinds, folder.parent in own, _told_colours(folder)))

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from pathlib import Path
+
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
@@ -9,6 +12,7 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import line_of
 from ...language import plural, tr
 from ...look.dressed import first_said
+from ...look.from_theme import holds_theme
 from ...proof.toolkit.ask import Settled, Verdict, ask_before, mend_by_painting
 from ...recolour.screen import Pixels, SurfaceChange, recoloured_screen
 from ...session.now import now
@@ -105,22 +109,38 @@ class DressDesk(QObject):
                 return self.views[row.id]
         return stage
 
-    def list_here(self) -> None:
-        """List the themes of this machine, found off the window's thread; the chosen one is brought along."""
+    def list_here(self, other: Callable[[], object], start: Callable[[Path], object] | None = None) -> None:
+        """List the themes of this computer, found off the window's thread.
+
+        other: what is done for one that is not listed; start: what is done with the chosen one in the place of using
+        it, of themes alone.
+        """
         home, session, look = self._document.home, self._wearing.session, self._document.look
-        if home is None or look is None:
+        if home is None or (look is None and start is None):
+            other()
             return
-        colours = look.colours
+        colours = look.colours if look is not None else {}
 
         def work(_progress: JobProgress) -> tuple[dict[str, tuple[InstalledTheme, ...]], str]:
             in_use = now(session).theme
+            if start is not None:
+                told = tuple(here for here in themes_here(home, in_use) if holds_theme(here.path))
+                return {tr("Themes"): told}, in_use
             icons, pointers = icons_here(home, colours), pointers_here(home, colours)
             rows = {tr("Themes"): themes_here(home, in_use), tr("Icons"): icons, tr("Pointers"): pointers}
             return rows, in_use
 
         def done(found: tuple[dict[str, tuple[InstalledTheme, ...]], str]) -> None:
-            self.here = HereDialog(*found, colours, self.panel.window())
-            self.here.chosen.connect(self.themes.bring)
+            doing = tr("Use it…") if start is None else tr("Start from it")
+            another = tr("An archive or file…") if start is None else tr("Another folder…")
+            about = (
+                tr("The theme you choose stays as it is; the look wears a copy in its colours, or with some replaced.")
+                if start is None
+                else tr("The look starts with the colours of the theme you choose.")
+            )
+            self.here = HereDialog(*found, colours, doing, another, about, self.panel.window())
+            self.here.chosen.connect(start or self.themes.bring)
+            self.here.other_asked.connect(other)
             self.here.show()
 
         self._jobs.start("themes here", work, done)

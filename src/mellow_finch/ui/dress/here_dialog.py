@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
-from ...language import parted, plural, tr, tr_in
+from ...language import parted, tr, tr_in
 from ...palette.roles import ROLE_BY_ID
 from ...theme.bundle.installed import ICONS, InstalledTheme
 from ..kit.parts import Choice, label
@@ -72,23 +72,28 @@ def _told(here: InstalledTheme) -> str:
 
 
 class HereDialog(QDialog):
-    """Lists themes; the chosen one is brought along.
+    """Lists themes; one is chosen, or another folder or archive.
 
-    sections: a title and the themes of each kind; look: colours by role, on which the signs of icons are shown.
+    sections: a title and the themes of each kind; look: colours by role, on which the signs of icons are shown; doing:
+    what the button says that takes the chosen one, other: that for one that is not listed; about: what comes of it.
     """
 
     chosen = pyqtSignal(object)  # the path of a theme's folder
+    other_asked = pyqtSignal()
 
     def __init__(
         self,
         sections: Mapping[str, Sequence[InstalledTheme]],
         in_use: str,
         look: Mapping[str, Rgba],
+        doing: str,
+        other: str,
+        about: str,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
-        self._sections, self._in_use, self._look = sections, in_use, look
-        self.setWindowTitle(tr("Themes of this machine"))
+        self._sections, self._in_use, self._look, self._about = sections, in_use, look, about
+        self.setWindowTitle(tr("Themes of this computer"))
         self.setMinimumSize(560, 520)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
@@ -108,7 +113,7 @@ class HereDialog(QDialog):
         line.addWidget(self.field, 1)
         column.addLayout(line)
         self.list = QListWidget()
-        self.list.setAccessibleName(tr("Themes of this machine"))
+        self.list.setAccessibleName(tr("Themes of this computer"))
         self.list.setIconSize(_SIZE)
         self.list.setSpacing(3)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -117,7 +122,10 @@ class HereDialog(QDialog):
         column.addWidget(self.list, 1)
         row = QHBoxLayout()
         row.addStretch(1)
-        leave, self.bring_button = QPushButton(tr("Leave it")), QPushButton(tr("Bring it along"))
+        self.other = QPushButton(other)
+        self.other.clicked.connect(self._ask_other)
+        row.insertWidget(0, self.other)
+        leave, self.bring_button = QPushButton(tr("Cancel")), QPushButton(doing)
         self.bring_button.setProperty("main", True)
         leave.clicked.connect(self.reject)
         self.bring_button.clicked.connect(self.bring)
@@ -129,13 +137,8 @@ class HereDialog(QDialog):
     def show_kind(self, kind: str) -> None:
         """List the themes of a kind."""
         themes = self._sections[kind]
-        self.words.setText(
-            plural(
-                "{count} theme. The one you choose stays as it is; a recoloured one is made beside it.",
-                "{count} themes. The one you choose stays as it is; a recoloured one is made beside it.",
-                len(themes),
-            )
-        )
+        self.words.setText(self._about)
+        self.kind.setVisible(len(self._sections) > 1)
         self.list.clear()
         for here in themes:
             where = tr_in("a theme", "yours") if here.own else tr("of the system")
@@ -148,14 +151,21 @@ class HereDialog(QDialog):
                 item.setIcon(_picture(here.colours))
             self.list.addItem(item)
         self.list.setCurrentRow(0)
-        self.bring_button.setEnabled(bool(themes))
         self._narrow(self.field.text())
 
     def _narrow(self, words: str) -> None:
-        for i in range(self.list.count()):
-            item = self.list.item(i)
-            if item is not None:
-                item.setHidden(words.strip().lower() not in item.text().lower())
+        """Show what fits the words, and choose the first of it where what was chosen does not."""
+        rows = [item for i in range(self.list.count()) if (item := self.list.item(i)) is not None]
+        for item in rows:
+            item.setHidden(words.strip().lower() not in item.text().lower())
+        shown = [item for item in rows if not item.isHidden()]
+        if shown and self.list.currentItem() not in shown:
+            self.list.setCurrentItem(shown[0])
+        self.bring_button.setEnabled(bool(shown))
+
+    def _ask_other(self) -> None:
+        self.reject()
+        self.other_asked.emit()
 
     def bring(self) -> None:
         """Bring the chosen theme along."""

@@ -52,7 +52,7 @@ class DressPanel(PagedPanel):
     chosen = pyqtSignal()  # another component or theme
     folder_asked = pyqtSignal()
     file_asked = pyqtSignal()
-    here_asked = pyqtSignal()  # themes of this machine are to be listed
+    here_asked = pyqtSignal()  # themes of this computer are to be listed
     own_asked = pyqtSignal()  # a component of the person's own is to be made
     own_list_asked = pyqtSignal()
 
@@ -114,7 +114,7 @@ class DressPanel(PagedPanel):
         for words, signal in (
             (tr("A file or an archive…"), self.file_asked),
             (tr("A folder…"), self.folder_asked),
-            (tr("One of this machine…"), self.here_asked),
+            (tr("One of this computer…"), self.here_asked),
             (tr("A program of your own…"), self.own_asked),
             (tr("Your own components…"), self.own_list_asked),
         ):

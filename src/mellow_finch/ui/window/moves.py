@@ -75,6 +75,21 @@ def show_component(shell: Shell, component: str, view: str = "") -> None:
     cast(DressStep, shell.step_by_id["dress"]).show_component(component, view)
 
 
+def use_theme(shell: Shell) -> None:
+    """Let the person choose a theme that the look is to wear."""
+    from .steps.dress import DressStep
+
+    cast(DressStep, shell.step_by_id["dress"]).desk.list_here(shell.bench.dialogs.theme_file)
+
+
+def start_from_theme(shell: Shell) -> None:
+    """Let the person choose a theme whose colours a look starts with."""
+    from .steps.dress import DressStep
+
+    desk = cast(DressStep, shell.step_by_id["dress"]).desk
+    desk.list_here(shell.bench.dialogs.theme, shell.bench.opening.open_theme)
+
+
 def choose_preferences(shell: Shell, setting: str = "") -> None:
     """Let the person choose of the program itself; setting: the one to begin with."""
     from .preferences import Preferences

@@ -28,7 +28,7 @@ class DressStep(StageStep):
         page.theme.save_asked.connect(lambda path: ask.save_theme(self.themes, path))
         page.file_asked.connect(ask.theme_file)
         page.folder_asked.connect(ask.theme_folder)
-        page.here_asked.connect(self.desk.list_here)
+        page.here_asked.connect(lambda: self.desk.list_here(ask.theme_file))
         page.own_asked.connect(ask.own_program)
         page.own_list_asked.connect(ask.own_list)
         page.component.roles_asked.connect(ask.change_own)

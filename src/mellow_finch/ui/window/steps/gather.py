@@ -29,7 +29,7 @@ class GatherStep(StageStep):
         g.picture.screen_asked.connect(lambda: b.picking.pick(False))
         g.schemes.import_asked.connect(ask.palette)
         g.schemes.export_asked.connect(ask.export)
-        g.schemes.theme_asked.connect(ask.theme)
+        g.schemes.theme_asked.connect(lambda: shell.actions_by_id["open_theme"].trigger())
         g.match.folder_asked.connect(ask.folder)
         g.match.save_asked.connect(ask.toned)
         for source in (b.opening, b.matching, self.desk):
