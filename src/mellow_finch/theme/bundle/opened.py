@@ -65,6 +65,14 @@ class Bundle:
         raise KeyError(path)
 
 
+_ENDINGS = re.compile(r"(?i)\.(tar(\.\w+)?|t[gbx]z2?|tzst|zip|7z|obt|xpi|plasmoid|gz|bz2|xz|zst)$")
+
+
+def theme_name(path: Path) -> str:
+    """Return what a folder, an archive or a file is called, without the ending of an archive."""
+    return _ENDINGS.sub("", path.name)
+
+
 def open_bundle(path: Path, progress: Progress | None = None) -> Bundle:
     """Return a folder, an archive or one file as a bundle.
 
@@ -87,7 +95,7 @@ def open_bundle(path: Path, progress: Progress | None = None) -> Bundle:
         entry = ArchiveEntry(path.name, partial(_read, path.resolve()), stat.S_IMODE(state.st_mode) & 0o777)
         return Bundle(path.name, {path.name: entry}, single=True)
     budget = Budget(path.name, max(1, state.st_size), progress)
-    name = re.sub(r"(?i)\.(tar(\.\w+)?|t[gbx]z2?|tzst|zip|7z|obt|xpi|plasmoid|gz|bz2|xz|zst)$", "", path.name)
+    name = theme_name(path)
     return _whole(Bundle(name, unpacked(handle, kind, path, budget), budget=budget))
 
 

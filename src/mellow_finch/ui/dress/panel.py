@@ -20,6 +20,7 @@ from ...look.dressed import Dressed
 from ...look.edits import with_added, with_dressed, with_worn
 from ...look.worn_themes import worn_by
 from ...syntax.catalogue import Format, format_of
+from ...theme.bundle.opened import theme_name
 from ..kit.effects import EFFECTS
 from ..kit.jobs import Jobs
 from ..kit.parts import PagedPanel, label, plain_column, tab_row
@@ -217,7 +218,7 @@ class DressPanel(PagedPanel):
         path = self.theme_path()
         self.theme.setVisible(bool(path))
         self.component.setVisible(not path)
-        title = Path(path).name if path else self.current().title
+        title = theme_name(Path(path)) if path else self.current().title
         self.tabs["one"].setText(title if len(title) <= _TAB else f"{title[: _TAB - 1].rstrip()}…")
         if path:
             self.theme.show_theme(path)
@@ -257,7 +258,7 @@ class DressPanel(PagedPanel):
             count = len(files or ())
             words = f"{counted_files(count)} · {shows}" if count else tr("nothing to write here")
             if component.id in worn and count:
-                name = Path(worn[component.id]).name
+                name = theme_name(Path(worn[component.id]))
                 words = tr("{files} of theme {name}").format(files=counted_files(count), name=name)
             if files is None:
                 words = tr("left out") if self._document.present[component.id].here else tr(component.kind)

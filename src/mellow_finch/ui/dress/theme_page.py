@@ -24,6 +24,7 @@ from ...proof.toolkit.ask import may_be_asked
 from ...recolour.groups import KEEP, Group, states_of
 from ...theme.bundle.kinds import counted
 from ...theme.bundle.model import Theme, roots_of
+from ...theme.bundle.opened import theme_name
 from ...theme.pictures.drawings import LEAD
 from ...theme.result.account import Outcome
 from ...theme.result.outputs import shown_targets
@@ -207,12 +208,12 @@ class ThemePage(QWidget):
             look = with_own_colours(look, path, as_is)
             return look if own.worn else with_worn(look, path, uses)
 
-        self._desk.change(path, tr("Use {name}").format(name=Path(path).name), used)
+        self._desk.change(path, tr("Use {name}").format(name=theme_name(Path(path))), used)
 
     def _stop_using(self) -> None:
         path = self.path
         self._document.edit(
-            tr("Stop using {name}").format(name=Path(path).name),
+            tr("Stop using {name}").format(name=theme_name(Path(path))),
             lambda look: with_own_colours(with_worn(look, path, ()), path, False),
         )
 

@@ -134,11 +134,16 @@ class UseBox(QWidget):
             action.triggered.connect(lambda: self.swap_asked.emit(old, colour))
             menu.addAction(action)
 
+        def head(words: str) -> None:
+            action = QAction(words, menu)
+            action.setEnabled(False)
+            menu.addAction(action)
+
         if self.offered:
-            menu.addSection(tr("From the wallpaper"))
+            head(tr("From the wallpaper"))
         for colour in self.offered:
             add(colour.hex, colour)
-        menu.addSection(tr("From the look"))
+        head(tr("From the look"))
         for role in _ROLES:
             if role in self.roles:
                 add(ROLE_BY_ID[role].title, self.roles[role])

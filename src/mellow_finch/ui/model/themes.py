@@ -23,7 +23,7 @@ from ...look.model import Look
 from ...look.worn_themes import WornTheme, worn_by
 from ...theme.bundle.foreign import ForeignName, ThisComputer, foreign_words, this_machine
 from ...theme.bundle.model import Theme, roots_of
-from ...theme.bundle.opened import Bundle, open_bundle
+from ...theme.bundle.opened import Bundle, open_bundle, theme_name
 from ...theme.bundle.read import read_theme
 from ...theme.result.account import Choices, Outcome
 from ...theme.result.recolour import recolour_theme
@@ -132,7 +132,7 @@ class ThemeDesk(QObject):
         look = self._document.look
         brought = look.brought if look is not None else ()
         serving = (p for p in brought if p in self.known and chosen_for(self.known[p].theme, component, "dark", True))
-        return {path: Path(path).name for path in serving}
+        return {path: theme_name(Path(path)) for path in serving}
 
     def ready(self, look: Look) -> bool:
         """Tell whether every theme that a look wears is in its colours, but for those that cannot be read."""

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
 from ...language import counted_files, isolated, listed, parted, plural, tr
+from ...theme.bundle.opened import theme_name
 from ...theme.result.uses import USES, named_use_of
 from ...wear.journal import SettingRow
 from ...wear.plan import Write
@@ -172,7 +173,7 @@ def _file_rows(known: Known) -> Iterator[PlanRow]:
         theme = known.plan.worn.get(id_, "")
         new = sum(w.action == "create" for w in writes)
         counts = (
-            tr("theme {name}").format(name=Path(theme).name) if theme else "",
+            tr("theme {name}").format(name=theme_name(Path(theme))) if theme else "",
             plural("{count} new file", "{count} new files", new) if new else "",
             plural("{count} file changed", "{count} files changed", len(writes) - new) if len(writes) > new else "",
         )
