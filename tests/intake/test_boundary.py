@@ -40,7 +40,8 @@ MAY = {
     "session/outsiders.py": "data of the package", "ui/dress/toolkit_dialog.py": "what the toolkit painted, by name of its kind",
     "ui/stage/brush.py": "pictures that the look made itself, by name of their kind",
     "proof/toolkit/ask.py": "asks the real toolkit, in a process of its own",
-    "shelf/parcel.py": "packs what it made, and names in an archive",
+    "shelf/packing.py": "packs what it made",
+    "shelf/parcel.py": "names in an archive, and scripts of its own",
     "ui/help/pages.py": "data of the package",
     "ui/gather/start_view.py": "thumbnails that we kept", "ui/gather/match_page.py": "thumbnails of its own, by name of their kind",
 }  # fmt: skip

@@ -15,12 +15,14 @@ from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.components.decisions import Owner
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.look.worn_themes import worn_by
+from mellow_finch.proof.toolkit.ask import Settled, Verdict
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.recolour.pointers import Pointer, PointerImage, write_pointer
 from mellow_finch.shelf.shelf import LOOK
 from mellow_finch.syntax.cascade import paint
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.theme.bundle.foreign import ThisComputer
+from mellow_finch.ui.dress import desk
 from mellow_finch.ui.dress.changes import Change, diff_lines
 from mellow_finch.ui.dress.pictures_beside import image_of_bytes
 from mellow_finch.ui.kit.drag import ROLE_MIME
@@ -569,3 +571,28 @@ def test_a_component_chooses_its_theme_on_its_own_page(brought, qtbot, settle):
     page.theme.activated.emit(0)
     settle(window)
     assert worn_by(window.document.look) == {} and "theme" not in window.dress.list.standings["gtk-3"].words
+
+
+def test_the_toolkit_is_asked_by_itself_about_a_theme_that_is_used(brought, qtbot, settle, monkeypatch):
+    window, path = brought
+    asked = []
+
+    def painted(theme, scheme, choices, outcome, progress=None):
+        asked.append(outcome)
+        fresh = replace(outcome, rules=outcome.rules + 1) if len(asked) == 1 else outcome
+        return Settled(fresh, Verdict("3.24.38", (), ()), 2)
+
+    monkeypatch.setattr(desk, "mend_by_painting", painted)
+    window.dressing.asks_toolkit = lambda: True
+    window.dressing._rest.setInterval(1)
+    window.themes.changed.emit(path)
+    settle(window)
+    assert asked == []  # it is not used yet
+    window.dress.theme.use.mapped.click()
+    worn_ready(window, qtbot, path)
+    qtbot.waitUntil(lambda: "painted 0 places" in window.dress.theme.painted.text(), timeout=20000)
+    before, after = asked[0], window.themes.known[path].outcome
+    assert after.rules == before.rules + 1 and window.document.themes[path].outcome is after
+    window.themes.changed.emit(path)
+    settle(window)
+    assert len(asked) == 1  # once for each outcome

@@ -239,7 +239,7 @@ def test_everything_is_found_by_its_name(qtbot, opened, settle):
     assert enabled <= {r.words for r in rows}
     for words, name in (
         ("colour picker", "Eyedropper"),
-        ("use this theme", "Start from a theme"),
+        ("use this theme", "Use a theme"),
         ("dark mode", "Dark or light"),
     ):
         assert name in [r.words for r in ranked(rows, words)], words

@@ -65,6 +65,7 @@ def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
         True,
         True,
         True,
+        True,
     ]
 
 

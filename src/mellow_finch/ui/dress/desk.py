@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
@@ -13,11 +13,13 @@ from ...errors import line_of
 from ...language import plural, tr
 from ...look.dressed import first_said
 from ...look.from_theme import holds_theme
-from ...proof.toolkit.ask import Settled, Verdict, ask_before, mend_by_painting
+from ...look.worn_themes import worn_by
+from ...proof.toolkit.ask import Settled, Verdict, ask_before, may_be_asked, mend_by_painting
 from ...recolour.screen import Pixels, SurfaceChange, recoloured_screen
 from ...session.now import now
 from ...session.portal import photograph
 from ...theme.bundle.installed import InstalledTheme, icons_here, pointers_here, themes_here
+from ...theme.result.account import Outcome
 from ...wear.themes import theme_plan
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
@@ -33,6 +35,9 @@ from .screen_view import ScreenView
 from .toolkit_dialog import ToolkitDialog
 from .views import TABS, VIEWS
 
+_REST_MS = 1500  # after the last change of a theme before the toolkit is asked by itself
+_ASKING = "toolkit by itself"
+
 
 class DressDesk(QObject):
     """Puts the parts of Dress together; the window says when it is in sight."""
@@ -45,6 +50,8 @@ class DressDesk(QObject):
         self, document: Document, style: Style, jobs: Jobs, staging: Staging, wearing: WearDesk
     ) -> None:  # fmt: skip
         super().__init__()
+        self.asks_toolkit: Callable[[], bool] = lambda: True  # of themes that are used, without being told to
+        self._asked_of: dict[str, Outcome] = {}
         self._document, self._staging, self._wearing = document, staging, wearing
         self._jobs, self._style = jobs, style
         self.themes = ThemeDesk(document, jobs)
@@ -58,6 +65,12 @@ class DressDesk(QObject):
         self.screen.colours_asked.connect(self._colour_screen)
         self.themes.trouble.connect(self.trouble)
         self.themes.changed.connect(lambda _: self.shown.emit())
+        self.themes.changed.connect(lambda _: self._rest.start())
+        document.changed.connect(lambda *_: self._rest.start())
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(_REST_MS)
+        self._rest.timeout.connect(self._ask_quietly)
         self.panel.theme.toolkit_asked.connect(self.ask_toolkit)
         self.panel.view_changed.connect(lambda _: self.shown.emit())
         self.panel.chosen.connect(self.shown)
@@ -144,6 +157,34 @@ class DressDesk(QObject):
             self.here.show()
 
         self._jobs.start("themes here", work, done)
+
+    def _ask_quietly(self) -> None:
+        """Let the real toolkit paint the themes that are used, one after another, and mend on from what it painted."""
+        look, rows = self._document.look, self.themes.known
+        if look is None or not look.mend_as_you_go or not self.asks_toolkit() or self._jobs.running(_ASKING):
+            return
+        used = (p for p in dict.fromkeys(worn_by(look).values()) if p in rows and self.themes.up_to_date(p))
+        waiting = (p for p in used if may_be_asked(rows[p].theme) and self._asked_of.get(p) is not rows[p].outcome)
+        path = next(waiting, "")
+        outcome = rows[path].outcome if path else None
+        if outcome is None:
+            return
+        theme, scheme, choices = rows[path].theme, look.scheme(), self.themes.choices(look, path)
+        self._asked_of[path] = outcome
+
+        def done(settled: Settled) -> None:
+            self._asked_of[path] = settled.outcome
+            if settled.outcome is not outcome:
+                self.themes.take(path, outcome, settled.outcome)
+            self.panel.theme.say_painted(path, settled.outcome, settled.verdict.summary)
+            self._rest.start()
+
+        self._jobs.start(
+            _ASKING,
+            lambda progress: mend_by_painting(theme, scheme, choices, outcome, progress),
+            done,
+            lambda _error: None,  # where it cannot be asked, our own judgement stands
+        )
 
     def ask_toolkit(self, path: str) -> None:
         """Let the real toolkit paint a theme as it was and as it will be, and show what it painted."""

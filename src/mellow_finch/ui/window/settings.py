@@ -20,7 +20,8 @@ class Settings:
 
     appearance, contrast: of the window; size: of text and controls, 1 for the usual; text_need: the contrast ratio that
     text in new looks has to reach; asks: whether it is asked before anything is written; keeps_worn: whether a look
-    that is applied is kept on the Shelf; shows_pictures: whether pictures of this computer are looked for at the start.
+    that is applied is kept on the Shelf; shows_pictures: whether pictures of this computer are looked for at the start;
+    asks_toolkit: whether the real toolkit is asked, in the background, about themes that a look uses.
     """
 
     appearance: Appearance = "dark"
@@ -30,6 +31,7 @@ class Settings:
     asks: bool = False
     keeps_worn: bool = True
     shows_pictures: bool = True
+    asks_toolkit: bool = True
 
 
 class Option(NamedTuple):
@@ -120,6 +122,15 @@ PREFERENCES: tuple[Preference, ...] = (
         (
             Option(True, "yes", tr("Pictures of this computer are offered")),
             Option(False, "no", tr("No folder is looked into")),
+        ),
+    ),
+    Preference(
+        "asks_toolkit",
+        "toolkit",
+        tr("Themes that are used"),
+        (
+            Option(True, "yes", tr("The real toolkit checks them in the background")),
+            Option(False, "no", tr("The real toolkit checks them when I ask")),
         ),
     ),
 )

@@ -21,6 +21,7 @@ class DressStep(StageStep):
         b = self._bench
         self.desk = DressDesk(b.document, shell.appearance, shell.jobs, b.staging, b.wearing)
         self.panel, self.themes = self.desk.panel, self.desk.themes
+        self.desk.asks_toolkit = lambda: b.settings.asks_toolkit
         ask, page = b.dialogs, self.panel
         self.desk.shown.connect(self._shown)
         page.theme.offers = self._wallpaper_colours
