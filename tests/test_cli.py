@@ -15,6 +15,7 @@ from click.testing import CliRunner
 
 from mellow_finch.cli import app
 from mellow_finch.components.decisions import Emblem, Owner
+from mellow_finch.demo.build import demo_archive
 from mellow_finch.look.carry import load_look
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -355,3 +356,18 @@ def test_a_torn_palette_is_used_and_its_lines_are_told(tmp_path):
     path.write_text("GIMP Palette\n1 2 3 background\nnothing\n200 90 40 accent\n")
     output = run("derive", path)
     assert "torn.gpl, line 3: “nothing” is not three numbers" in output and "pairs can be read" in output
+
+
+def test_a_theme_is_worn_in_the_place_of_ours(kept, home, tmp_path):
+    before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
+    words = ("wear", kept, "--home", home, "--files-only", "--yes")
+    folder = load_look(kept).folder
+    run(*words, "--theme", demo_archive(home))
+    sheet = home / f".local/share/themes/{folder}/gtk-3.0/gtk.css"
+    assert "Turnstone" in sheet.read_text() and (home / f".icons/{folder}/cursors/left_ptr").is_file()
+    run("undo", "--home", home, "--yes")
+    assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
+    (tmp_path / "notes.ini").write_text("[a]\ncolour=#ffffff\n")
+    said = CliRunner().invoke(app, [*map(str, words), "--theme", str(tmp_path / "notes.ini")])
+    assert said.exit_code == 2 and "has nothing that this desktop wears" in said.stderr
+    assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,8 +13,9 @@ from PyQt6.QtWidgets import QApplication
 
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
-from mellow_finch.components.decisions import Owner
+from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.demo.build import demo_archive
+from mellow_finch.look.edits import with_choice
 from mellow_finch.look.worn_themes import worn_by
 from mellow_finch.proof.toolkit.ask import Settled, Verdict
 from mellow_finch.recolour.groups import KEEP
@@ -596,3 +598,25 @@ def test_the_toolkit_is_asked_by_itself_about_a_theme_that_is_used(brought, qtbo
     window.themes.changed.emit(path)
     settle(window)
     assert len(asked) == 1  # once for each outcome
+
+
+def test_a_newer_file_of_the_same_name_takes_the_place_of_a_theme(brought, qtbot, tmp_path):
+    window, path = brought
+    window.dress.theme.use.mapped.click()
+    worn_ready(window, qtbot, path)
+    window.document.edit("x", lambda look: with_choice(look, Owner.theme(path), [Slot("parts", "header")], "header"))
+    own = window.document.look.decided(Owner.theme(path))
+    newer = tmp_path / "newer" / Path(path).name
+    newer.parent.mkdir()
+    newer.write_bytes(Path(path).read_bytes())
+    window.open_path(str(newer))
+    qtbot.waitUntil(lambda: window.document.look.brought == (str(newer),), timeout=30000)
+    assert window.document.look.decided(Owner.theme(str(newer))) == own
+    assert Owner.theme(path) not in window.document.look.decisions
+    worn_ready(window, qtbot, str(newer))
+    # The same file written anew is read anew.
+    before = window.themes.known[str(newer)].theme
+    newer.write_bytes(newer.read_bytes() + b"\0" * 512)
+    window.open_path(str(newer))
+    qtbot.waitUntil(lambda: str(newer) in window.themes.known and window.themes.known[str(newer)].theme is not before)
+    assert window.document.look.decided(Owner.theme(str(newer))) == own

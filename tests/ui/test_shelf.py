@@ -17,6 +17,7 @@ from mellow_finch.look.edits import with_tone
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.shelf.parcel import receive, send
 from mellow_finch.shelf.shelf import Shelf
+from mellow_finch.ui.window import shelving
 from mellow_finch.ui.window.settings import PREFERENCE_BY_NAME
 
 
@@ -246,3 +247,24 @@ def test_parcels_that_are_opened_together_are_asked_about_one_after_the_other(op
         opened.opening.open_paths([str(path)])
     settle(opened)
     assert sorted(asked) == sorted(kept) == ["Ebb", "Flood", "Slack"]
+
+
+def test_the_made_up_home_has_a_shelf_of_its_own_with_seven_looks(opened, home, settle, monkeypatch, tmp_path):
+    monkeypatch.setattr(shelving, "demo_folder", lambda: home)
+    opened.shelving.show()
+    settle(opened)
+    assert names(opened) == {
+        *("Reedbed at dawn", "Mudflat in rain", "Dusk murmuration", "Frost on sedge", "Lighthouse fog"),
+        *("Kingfisher", "Redshank"),
+    }
+    desk = opened.shelving.desk
+    assert {k.tone for k in desk.looks} == {"dark", "light"} and desk.shelf.folder.is_relative_to(home)
+    for kept in desk.looks:
+        desk.shelf.drop(kept.id)
+    opened.shelving.show()
+    settle(opened)
+    assert names(opened) == set()  # they are laid there once
+    (tmp_path / "mine").mkdir()
+    opened.use_home(tmp_path / "mine")
+    settle(opened)
+    assert not desk.shelf.folder.is_relative_to(home)

@@ -50,6 +50,13 @@ def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
     multiple=True,
     help=tr("A component to dress that is not set up here, or whose file would be new; may be given several times."),
 )
+@click.option(
+    "--theme",
+    "brought",
+    multiple=True,
+    type=click.Path(path_type=Path),
+    help=tr("A theme that is worn in the place of the look's own, in its colours; may be given several times."),
+)
 @click.option("--dry-run", is_flag=True, help=tr("Only list what would be done."))
 @click.option("--files-only", is_flag=True, help=tr("Write files; set nothing and tell no running program."))
 @_deciding
@@ -60,6 +67,7 @@ def wear(
     home: Path,
     without: tuple[str, ...],
     more: tuple[str, ...],
+    brought: tuple[Path, ...],
     dry_run: bool,
     files_only: bool,
     overwrite: tuple[str, ...],
@@ -72,7 +80,7 @@ def wear(
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look
     from ..look.edits import with_added
-    from ..look.worn_themes import worn_themes
+    from ..look.worn_themes import using_theme, worn_themes
     from ..session.none import NoDesktop
     from ..wear.edits import edits_lost
     from ..wear.journal import crowds
@@ -90,6 +98,8 @@ def wear(
     loaded = replace(loaded, left_out=loaded.left_out | known_components(without))
     loaded = with_added(loaded, known_components(more))
     present = present_here(home, files, history)
+    for theme in brought:
+        loaded = using_theme(loaded, theme, present)
     themes = worn_themes(loaded)
     held: Mapping[str, tuple[str, ...]] = {}
 

@@ -441,6 +441,18 @@ def with_brought(look: Look, path: str, wanted: bool = True) -> Look:
     )
 
 
+def with_newer(look: Look, old: str, new: str) -> Look:
+    """Return the look with another file in the place of a theme that was brought along, all that was decided kept."""
+    own = look.decided(Owner.theme(old))
+    gone = {Owner.theme(old), Owner.theme(new)}
+    rest = {owner: kept for owner, kept in look.decisions.items() if owner not in gone}
+    return replace(
+        look,
+        brought=tuple(dict.fromkeys(new if path == old else path for path in look.brought)),
+        decisions=rest | ({Owner.theme(new): own} if own != NOTHING else {}),
+    )
+
+
 def with_left(look: Look, path: str, root: str, left: bool) -> Look:
     """Return the look with one of several themes in an archive left where it is, or taken along."""
     owner = Owner.theme(path)

@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
 from ..components.decisions import Owner
 from ..components.model import Files, OutFile, Paints
+from ..errors import ParseError
+from ..language import tr
 from ..palette.recipe import Tone
 from ..progress import Progress, Silent
+from ..theme.bundle.kinds import recognise
 from ..theme.bundle.model import Theme
 from ..theme.bundle.opened import open_bundle
 from ..theme.bundle.read import read_theme
 from ..theme.result.account import Outcome
 from ..theme.result.recolour import recolour_theme
-from ..theme.result.uses import NAMED, USES, chosen_for, worn_files
+from ..theme.result.uses import NAMED, USES, chosen_for, other_roots, uses_of, worn_files
 from ..theme.sheets.shown import shown_now
+from .edits import with_brought, with_decisions, with_worn
 from .model import Look
 
 _ICONS = ("/usr/share/icons", "/usr/local/share/icons", ".local/share/icons", ".icons")
@@ -56,6 +60,23 @@ def worn_theme(look: Look, path: str, progress: Progress | None = None, theme: T
 def worn_themes(look: Look, progress: Progress | None = None) -> dict[str, WornTheme]:
     """Return every theme that a look wears, read from disk. Raises what worn_theme raises."""
     return {path: worn_theme(look, path, progress) for path in dict.fromkeys(worn_by(look).values())}
+
+
+def using_theme(look: Look, path: Path, here: Collection[str]) -> Look:
+    """Return a look that wears a theme for all that it serves for and that is there, in the look's colours.
+
+    here: the components that a home has. Raises what open_bundle raises, and ParseError when it serves for nothing.
+    """
+    bundle = open_bundle(path)
+    uses = [use.id for use in uses_of(recognise(bundle, bundle.data)) if use.id in NAMED or use.id in here]
+    if not uses:
+        raise ParseError(
+            tr("“{name}” has nothing that this desktop wears.").format(name=path.name),
+            hint=tr("“mellow-finch recolour” recolours it into a folder."),
+        )
+    name = str(path.absolute())
+    fresh = with_worn(with_brought(look, name), name, uses)
+    return with_decisions(fresh, Owner.theme(name), left=other_roots(bundle, look.tone))
 
 
 @dataclass(frozen=True, eq=False)

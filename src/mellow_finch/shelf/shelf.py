@@ -10,7 +10,7 @@ import hashlib
 import json
 import secrets
 import shutil
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from pathlib import Path
 
@@ -207,6 +207,13 @@ class Shelf:
         """Let go of what was dropped, and of what was left half made."""
         for path in [self.folder / _DROPPED, *self.folder.glob(f"{_NEW}*")]:
             shutil.rmtree(path, ignore_errors=True)
+
+    def begin(self, looks: Iterable[Look]) -> Iterator[KeptLook]:
+        """Put looks on a shelf that was never used, the last on top, and yield each as it is kept."""
+        if self.folder.exists():
+            return
+        for look in looks:
+            yield self.keep(look)
 
     def size(self) -> int:
         """Return how many bytes the shelf takes."""

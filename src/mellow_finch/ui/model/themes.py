@@ -17,7 +17,7 @@ from ...components.decisions import Owner
 from ...components.model import Paints, Scheme
 from ...errors import line_of
 from ...language import tr
-from ...look.edits import with_brought, with_decisions
+from ...look.edits import with_brought, with_decisions, with_newer
 from ...look.from_theme import look_of_brought, with_colours_of
 from ...look.model import Look
 from ...look.worn_themes import WornTheme, worn_by
@@ -48,6 +48,15 @@ class Brought(NamedTuple):
     after: Mapping[str, Paints] = {}
 
 
+def _stamp(path: Path) -> tuple[int, int]:
+    """Return what tells whether a file is another one now: when it was changed, and its size; zeros where it is not."""
+    try:
+        state = path.stat()
+    except OSError:
+        return 0, 0
+    return state.st_mtime_ns, state.st_size
+
+
 class ThemeDesk(QObject):
     """Opens themes and keeps them in the look's colours."""
 
@@ -61,6 +70,7 @@ class ThemeDesk(QObject):
         self._document, self._jobs, self._here = document, jobs, here
         self._bundles: dict[str, Bundle] = {}
         self.known: dict[str, Brought] = {}
+        self._seen: dict[str, tuple[int, int]] = {}  # what told each file when it was read
         self._lost: set[str] = set()  # what could not be read, until it is brought again
         self._allowed: set[str] = set()  # what the person brought or agreed to; a look alone lets nothing be read
         self._asked: dict[str, tuple[object, ...]] = {}  # what each outcome was made for
@@ -76,13 +86,25 @@ class ThemeDesk(QObject):
         """Bring a theme, a configuration or an archive along; it is read first, so that a wrong one is told at once."""
         key = str(path)
         self._allowed.add(key)
-        if self._document.look is not None and key in self._document.look.brought:
+        look = self._document.look
+        if look is not None and key in look.brought:
+            if self._seen.get(key) != _stamp(path):  # it was downloaded anew
+                self._bundles.pop(key, None)
+                self.known.pop(key, None)
+                self._asked.pop(key, None)
             self.catch_up()
             self.opened.emit(key)
             return
+        alike = (p for p in look.brought if theme_name(Path(p)) == theme_name(path)) if look is not None else ()
+        older = next(iter(alike), "")
 
         def done(brought: Brought) -> None:
             self.known[key] = brought
+            if older:
+                words = tr("Replace {name} with the newer one").format(name=theme_name(path))
+                self._document.edit(words, lambda look: with_newer(look, older, key))
+                self.opened.emit(key)
+                return
             left = brought.theme.left
 
             def bring(look: Look) -> Look:
@@ -167,6 +189,7 @@ class ThemeDesk(QObject):
         tone = self._document.look.tone if self._document.look is not None else "dark"
 
         def work(progress: JobProgress) -> Brought:
+            self._seen[key] = _stamp(Path(key))
             bundle = self._bundles.get(key) or open_bundle(Path(key), progress)
             self._bundles[key] = bundle
             out = other_roots(bundle, tone) if left is None else left

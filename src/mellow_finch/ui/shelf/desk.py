@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections import deque
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QObject, QPoint, QSize, QTimer, pyqtSignal
@@ -51,6 +51,7 @@ class ShelfDesk(QObject):
         self._document, self._jobs, self._staging, self._cache = document, jobs, staging, cache
         self._style = style
         self.shelf = shelf or Shelf()
+        self._samples: Callable[[], Iterable[Look]] = tuple
         self.wall, self.panel = Wall(style), ShelfPanel(style)
         self.looks: list[KeptLook] = []
         self._dropped: list[str] = []
@@ -66,9 +67,19 @@ class ShelfDesk(QObject):
 
     # What is shown
 
+    def use(self, shelf: Shelf, samples: Callable[[], Iterable[Look]] = tuple) -> None:
+        """Work on another shelf; samples: the looks that it begins with where it was never used."""
+        self.shelf, self._samples = shelf, samples
+
     def come_in_sight(self, worn: str) -> None:
         """Read the shelf, as it may have changed; worn: the name of the look that is worn."""
         self.wall.worn = worn
+        shelf, samples = self.shelf, self._samples
+
+        def work(progress: JobProgress) -> tuple[list[KeptLook], int]:
+            for _ in shelf.begin(samples()):
+                progress.give((shelf.looks(), shelf.size()))
+            return shelf.looks(), shelf.size()
 
         def done(found: tuple[list[KeptLook], int]) -> None:
             self.looks, size = found
@@ -81,7 +92,7 @@ class ShelfDesk(QObject):
             self.panel.state.setText(words)
             self.show_looks()
 
-        self._jobs.start(_LISTING, lambda _progress: (self.shelf.looks(), self.shelf.size()), done)
+        self._jobs.start(_LISTING, work, done, on_part=done)
 
     def show_looks(self) -> None:
         """Show the looks that are wanted, in the order that is."""

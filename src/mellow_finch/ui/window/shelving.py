@@ -10,14 +10,16 @@ from PyQt6.QtGui import QFontDatabase
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from ...components.catalogue import COMPONENT_BY_ID
+from ...demo.build import demo_pictures
 from ...disk.write import save
 from ...errors import FinchError, line_of
 from ...language import parted, plural, tr
 from ...shelf.kept import KeptLook
 from ...shelf.page import ShownLook, shelf_page
+from ...shelf.samples import sample_looks
 from ...shelf.shelf import ASK_BYTES, Shelf, free_name, size_of_pictures
 from ...wear.history import History
-from ...wear.places import cache_folder, history_folder
+from ...wear.places import cache_folder, demo_folder, history_folder
 from ..kit.jobs import JobProgress
 from ..kit.printing import pdf_of
 from ..shelf.card import CardSubject, card, card_svg, seen_of, sheet
@@ -50,6 +52,9 @@ class Shelving(QObject):
             b.document, shell.appearance, shell.jobs, b.staging, cache or cache_folder().parent / "wall", shelf
         )
         shell.add_views(self.desk.panel, self.desk.wall)
+        if shelf is None:
+            b.document.home_changed.connect(self._take_home)
+            self._take_home()
         d = self.desk
         d.trouble.connect(shell.say_trouble)
         d.said.connect(shell.say)
@@ -59,6 +64,14 @@ class Shelving(QObject):
         d.card_asked.connect(self._card)
         d.send_asked.connect(self._send)
         d.panel.follow_asked.connect(self.follow)
+
+    def _take_home(self) -> None:
+        """Use the shelf of the home that is worked on: the made-up one has its own, with looks on it."""
+        home = self._document.home
+        if home is None or home != demo_folder():
+            self.desk.use(Shelf())
+        else:
+            self.desk.use(Shelf(home / ".local/share/mellow-finch/shelf"), lambda: sample_looks(demo_pictures(home)))
 
     def show(self) -> None:
         """Show the wall with its panel."""
