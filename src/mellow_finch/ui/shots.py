@@ -17,7 +17,7 @@ from PyQt6.QtCore import QEventLoop, QPointF, QSize, Qt, QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QAbstractItemView, QApplication
 
-from ..colour.rgb import Rgba
+from ..colour.rgb import Rgba, parse_hex
 from ..demo.build import build_demo_home, demo_archive
 from ..look.edits import with_role, with_temper
 from ..look.gather import look_of_pictures
@@ -100,12 +100,6 @@ def _gather(window: OpenWindow, home: Path, keep: Keep) -> None:
     window.opening.open_scheme("redshank")
     wait(window)
     keep("1c-gather-schemes", window.grab().toImage())
-    window.gather.show_page("match")
-    window.matching.rank_folder(pictures)
-    wait(window)
-    window.gather.match.strength.slider.setValue(130)
-    wait(window)
-    keep("1d-gather-match", window.grab().toImage())
     window.gather.show_page("picture")
 
 
@@ -196,6 +190,7 @@ def _dress(window: OpenWindow, home: Path, keep: Keep) -> None:
         wait(window)
         if window.themes.up_to_date(window.dress.theme_path()):
             break
+    _as_it_is(window, keep)
     window.document.select("menu_text")
     wait(window)
     window.dress.show_view("groups")
@@ -207,6 +202,27 @@ def _dress(window: OpenWindow, home: Path, keep: Keep) -> None:
     window.dress.show_view("stage")
     window.dress.theme.aside.click()
     wait(window)
+
+
+def _as_it_is(window: OpenWindow, keep: Keep) -> None:
+    """Make the picture of a theme that is used as it is but for its accent, and go back to before."""
+    path, use, steps = window.dress.theme_path(), window.dress.theme.use, window.document.stack.index()
+    use.own.click()
+    _until_worn(window, path)
+    use.swap_asked.emit(use.swatches[0].colour, parse_hex("#2e7d5b"))
+    _until_worn(window, path)
+    keep("3c-dress-theme", window.grab().toImage())
+    window.document.stack.setIndex(steps)
+    wait(window)
+
+
+def _until_worn(window: OpenWindow, path: str) -> None:
+    for _ in range(1200):
+        wait(window)
+        look = window.document.look
+        if look is not None and not window.themes.busy(path) and window.themes.ready(look):
+            break
+        pause(20)
 
 
 def _rest(window: OpenWindow, home: Path, keep: Keep) -> None:
