@@ -480,6 +480,7 @@ def test_six_actions_from_an_archive_to_a_desktop_that_matches_the_theme(opened,
     use = window.dress.theme.use
     assert use.isVisibleTo(window.dress) and use.ticked == {"gtk-3", "openbox", "icons", "pointers"}
     assert not use.own.isChecked() and not use.mapped.isChecked() and use.stop.isHidden()
+    window.document.select("menu_text", "gtk-3", "menu")
     use.own.click()  # 2
     worn_ready(window, qtbot, path)
     assert window.document.look.tone == "light" and use.own.isChecked() and not use.stop.isHidden()
@@ -496,6 +497,7 @@ def test_six_actions_from_an_archive_to_a_desktop_that_matches_the_theme(opened,
     assert abs(hues[0] - hues[1]) < 10  # as light as it can be told from what it lies on
     assert use.swatches[0].accessibleName().startswith("#2f6fe0 becomes")
     assert "#2f6fe0" not in window.document.themes[path].outcome.fresh["themes/Turnstone/gtk-3.0/gtk.css"]
+    assert window.bench.strip.finding.passes  # what is at hand is the theme as it was mended
     window.track.buttons["wear"].click()  # 5
     settle(window)
     rows = [window.wear.plan.tree.topLevelItem(i) for i in range(window.wear.plan.tree.topLevelItemCount())]

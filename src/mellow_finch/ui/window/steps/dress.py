@@ -70,6 +70,7 @@ class DressStep(StageStep):
             self.desk.take_theme(True)
             self._shell.show_stage()
             self._shell.show_centre()
+            self._bench.strip.refresh()  # what is at hand is drawn from it too
 
     def _own_changed(self, id_: str) -> None:
         """Take up a component that the person has made, changed or forgotten, and show it."""
