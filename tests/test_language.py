@@ -158,6 +158,15 @@ def test_the_command_line_speaks_it(code, usage, tmp_path):
     assert "Traceback" not in wrong and "Could not open" not in wrong
 
 
+def test_french_never_breaks_before_its_punctuation():
+    loose = re.compile(r" [;:!?»]|« ")
+    rows = [m.string for m in LANGUAGES.read("fr") if m.id]
+    texts = [text for row in rows for text in ([row] if isinstance(row, str) else row)]
+    pages = [p.read_text("utf-8") for p in (ROOT / "src/mellow_finch/guide/fr").glob("*.md")]
+    texts += [words for page in pages for words in re.split(r"`[^`]*`", page)]
+    assert len(texts) > 2000 and [t for t in texts if loose.search(t)] == []
+
+
 def test_english_stays_english_though_another_is_named_behind_it(monkeypatch):
     for told, wanted in (("en_GB:de", []), ("de:en", ["de"]), ("pt_BR:fr:en:de", ["pt_BR", "fr"]), ("C", [])):
         monkeypatch.delenv("LC_ALL", raising=False)
