@@ -622,3 +622,28 @@ def test_a_newer_file_of_the_same_name_takes_the_place_of_a_theme(brought, qtbot
     window.open_path(str(newer))
     qtbot.waitUntil(lambda: str(newer) in window.themes.known and window.themes.known[str(newer)].theme is not before)
     assert window.document.look.decided(Owner.theme(str(newer))) == own
+
+
+def test_colours_in_a_table_look_the_same_when_their_row_is_chosen(brought, settle):
+    window, _ = brought
+    window.dress.show_view("groups")
+    settle(window)
+    tree = window.dressing.views["groups"].tree
+    row = tree.topLevelItem(0)
+    old = window.dress.theme.groups.known[0].old
+
+    def seen():
+        QApplication.processEvents()
+        area = tree.visualItemRect(row)
+        image = tree.viewport().grab(area).toImage()
+        colours = {image.pixelColor(x, image.height() // 2).name() for x in range(60)}
+        return old.hex in colours
+
+    tree.clearSelection()
+    assert seen()
+    row.setSelected(True)
+    tree.setCurrentItem(row)
+    assert seen()
+    tree.setEnabled(False)
+    assert seen()
+    tree.setEnabled(True)

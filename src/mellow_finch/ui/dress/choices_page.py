@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtGui import QIcon, QPixmap
+from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
@@ -14,7 +14,7 @@ from ...look.companions import COMPANION_BY_ID, fits
 from ...look.edits import with_companion
 from ...look.model import Look
 from ...theme.bundle.installed import ThemeChoice
-from ..kit.parts import Choice, label, plain_column
+from ..kit.parts import Choice, label, plain_column, untinted
 from ..kit.style import qcolor
 from ..model.document import Document
 
@@ -54,7 +54,7 @@ class ChoicesPage(QWidget):
             swatch = QPixmap(16, 16)
             if leading is not None:
                 swatch.fill(qcolor(leading))
-                box.addItem(QIcon(swatch), words, value)
+                box.addItem(untinted(swatch), words, value)
             else:
                 box.addItem(words, value)
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QPixmap
+from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QFormLayout, QHBoxLayout, QLabel, QWidget
 
 from ...components.decisions import Emblem, Owner
@@ -15,7 +15,7 @@ from ...components.write.emblems import SUFFIXES, ShownPicture
 from ...language import isolated, tr
 from ...look.model import Look
 from ...palette.roles import ROLES
-from ..kit.parts import Choice, emptied, label, plain_column, swatch
+from ..kit.parts import Choice, emptied, label, plain_column, swatch, untinted
 
 _SIDE = 24
 _MOST = 40  # pictures of a folder that are offered
@@ -66,7 +66,7 @@ class EmblemList(QWidget):
         folder = shown.path.rpartition("/")[0]
         beside = [p for p in home.find(f"{folder}/*" if folder else "*") if p.lower().endswith(SUFFIXES)]
         for path in [p for p in beside if p != shown.path][:_MOST]:
-            files.addItem(QIcon(_small(home(path))), path.rpartition("/")[2], home.place(path))
+            files.addItem(untinted(_small(home(path))), path.rpartition("/")[2], home.place(path))
         if emblem.file and files.findData(emblem.file) < 0:
             files.addItem(Path(emblem.file).name, emblem.file)
         files.addItem(tr("Another file…"), _ANOTHER)

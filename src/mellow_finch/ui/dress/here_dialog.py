@@ -21,17 +21,10 @@ from ...colour.rgb import Rgba
 from ...language import parted, tr, tr_in
 from ...palette.roles import ROLE_BY_ID
 from ...theme.bundle.installed import ICONS, InstalledTheme
-from ..kit.parts import Choice, label
+from ..kit.parts import Choice, label, untinted
 from ..kit.style import qcolor
 
 _SIZE = QSize(54, 34)
-
-
-def _plain(pixmap: QPixmap) -> QIcon:
-    """Return a picture as an icon that is not tinted where it is chosen: its colours are what it is for."""
-    icon = QIcon(pixmap)
-    icon.addPixmap(pixmap, QIcon.Mode.Selected)
-    return icon
 
 
 def _picture(colours: Sequence[Rgba]) -> QIcon:
@@ -44,7 +37,7 @@ def _picture(colours: Sequence[Rgba]) -> QIcon:
         painter.fillRect(QRectF(6, y, wide, 3), text)
     painter.fillRect(QRectF(3, 19, 48, 7), chosen)
     painter.end()
-    return _plain(pixmap)
+    return untinted(pixmap)
 
 
 def _sign(colour: Rgba, look: Mapping[str, Rgba]) -> QIcon:
@@ -59,7 +52,7 @@ def _sign(colour: Rgba, look: Mapping[str, Rgba]) -> QIcon:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.drawRoundedRect(QRectF(i * wide + 4, 11, wide - 8, 12), 3, 3)
     painter.end()
-    return _plain(pixmap)
+    return untinted(pixmap)
 
 
 def _told(here: InstalledTheme) -> str:

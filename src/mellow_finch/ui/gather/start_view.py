@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QImage, QPainter, QPixmap
+from PyQt6.QtGui import QImage, QPainter, QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
@@ -15,7 +15,7 @@ from ...look.gather import name_of
 from ...look.ready import READY
 from ...picture.rank import PictureSummary
 from ..kit.flow import Flow
-from ..kit.parts import DropTarget, label, plain_column
+from ..kit.parts import DropTarget, label, plain_column, untinted
 from ..kit.style import Style, qcolor
 
 _TILE, _STRIP = QSize(168, 105), 16
@@ -84,7 +84,7 @@ class StartView(DropTarget):
         tile = QToolButton()
         tile.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
         tile.setIconSize(QSize(_TILE.width(), _TILE.height() + _STRIP))
-        tile.setIcon(QIcon(QPixmap.fromImage(image)))
+        tile.setIcon(untinted(QPixmap.fromImage(image)))
         tile.setText(tile.fontMetrics().elidedText(title, Qt.TextElideMode.ElideRight, _TILE.width()))
         tile.setAccessibleName(title)
         tile.setAutoRaise(True)

@@ -68,7 +68,15 @@ def swatch(colour: Rgba, size: QSize, edge: QColor = _EDGE, scale: float = 1.0) 
     painter.setBrush(qcolor(colour))
     painter.drawRect(QRectF(0.5, 0.5, size.width() - 1, size.height() - 1))
     painter.end()
-    return QIcon(made)
+    return untinted(made)
+
+
+def untinted(pixmap: QPixmap) -> QIcon:
+    """Return a picture as an icon that looks the same where its row is chosen, hovered or off: its colours count."""
+    icon = QIcon()
+    for mode in (QIcon.Mode.Normal, QIcon.Mode.Selected, QIcon.Mode.Active, QIcon.Mode.Disabled):
+        icon.addPixmap(pixmap, mode)
+    return icon
 
 
 def label(words: str = "", kind: str = "", wrap: bool = True) -> QLabel:
