@@ -363,3 +363,23 @@ def test_without_a_compositor_glass_says_so_and_the_stage_is_opaque(tuned, settl
     tuned.wearing.look_again()
     settle(tuned)
     assert not page.none.isVisible() and not tuned.stage._seen.flat
+
+
+def test_a_locked_colour_holds_and_says_why(shared, settle):
+    window, page = shared, shared.tune.role
+    window.show_step("tune")
+    colour = window.document.look.colours["accent"]
+    window.document.select("accent")
+    page.lock.click()
+    settle(window)
+    assert not page.hex.isEnabled() and not any(s.isEnabled() for s in (*page.sliders, *page.numbers))
+    assert page.why.text() == "Locked. Unlock it to change it."
+    page.take(Rgba(20, 200, 90))  # off the picture, pasted, or dropped
+    settle(window)
+    assert window.document.look.colours["accent"] == colour
+    assert window.notice.text() == "“Accent” is locked. Unlock it to change its colour."
+    page.lock.click()
+    settle(window)
+    assert page.hex.isEnabled() and "Locked" not in page.why.text()
+    page.take(Rgba(20, 200, 90))
+    assert window.document.look.colours["accent"] != colour

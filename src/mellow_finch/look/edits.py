@@ -27,7 +27,7 @@ from ..palette.derive import derive
 from ..palette.pairs import JudgedPair, RolePair, failing
 from ..palette.readings import PaletteReading
 from ..palette.recipe import TONES, Recipe, Tone, opposite
-from ..palette.roles import FOLLOWS
+from ..palette.roles import FOLLOWS, ROLE_BY_ID
 from ..palette.solve import solve
 from ..palette.temper import Temper
 from ..palette.veil import faces, veiled, whole_percent
@@ -133,6 +133,19 @@ def with_role(look: Look, role: str, colour: Rgba) -> Look:
         return fresh
     colours = {**look.palettes[other], **_with_followers(look, other, {role: theirs})}
     return _other_half(fresh, lambda it: _in_tone(it, other, colours))
+
+
+def with_role_by_hand(look: Look, role: str, colour: Rgba) -> Look:
+    """Return the look with a role changed by a person: see with_role. A locked one does not move.
+
+    Raises ImpossibleLocksError for it, in words.
+    """
+    if role in look.locks:
+        title = ROLE_BY_ID[role].title
+        raise ImpossibleLocksError(
+            tr("“{title}” is locked.").format(title=title), (role,), tr("Unlock it to change its colour.")
+        )
+    return with_role(look, role, colour)
 
 
 def _with_followers(look: Look, tone: Tone, changed: dict[str, Rgba]) -> dict[str, Rgba]:

@@ -14,7 +14,7 @@ from ...components.decisions import Owner
 from ...components.write.emblems import made_among
 from ...language import named, stacked, tr
 from ...look.behind import choice_behind
-from ...look.edits import with_choice, with_role
+from ...look.edits import with_choice, with_role_by_hand
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ..kit.jobs import JobProgress, Jobs
@@ -195,7 +195,7 @@ class Staging(QObject):
         elif own in look.colours:
             document.select(own, component.id, area.part)
             words = tr("{title} takes the colour of {title2}").format(title=ROLE_BY_ID[own].title, title2=title)
-            document.edit(words, lambda look: with_role(look, own, look.colours[role]))
+            document.edit(words, lambda look: with_role_by_hand(look, own, look.colours[role]))
         else:
             document.trouble.emit(
                 tr("{title} has no colour of its own there that could take {title2}.").format(

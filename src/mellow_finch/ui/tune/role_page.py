@@ -24,7 +24,7 @@ from ...colour.rgb import Rgba
 from ...colour.spaces import Array
 from ...components.catalogue import COMPONENTS
 from ...language import decimal, named, parted, plural, tr
-from ...look.edits import with_accent, with_lock, with_role
+from ...look.edits import with_accent, with_lock, with_role_by_hand
 from ...look.model import Look
 from ...palette.limits import Limits, Over, lightness_limits, limits
 from ...palette.roles import ROLE_BY_ID, ROLES
@@ -218,6 +218,8 @@ class RolePage(QWidget):
         self.family.setVisible(role.id == "accent")
         self.lock.setChecked(role.id in look.locks)
         self.lock.setText(tr("Locked") if role.id in look.locks else tr("Lock"))
+        for held in (*self.sliders, *self.numbers, self.hex):
+            held.setEnabled(role.id not in look.locks)
         self._show_pairs(look, role.id)
         if fresh_role:
             self.chooser.setCurrentIndex(self.chooser.findData(role.id))
@@ -234,7 +236,8 @@ class RolePage(QWidget):
         if not self._moving:
             self._show_axes(look)
             lighter, darker = lightness_limits(look.colours, role.id, look.locks, look.pairs, over_of(look))
-            self.why.setText(_whole_way(lighter, darker))
+            locked = role.id in look.locks
+            self.why.setText(tr("Locked. Unlock it to change it.") if locked else _whole_way(lighter, darker))
 
     def _show_axes(self, look: Look, anew: Sequence[int] = (0, 1, 2)) -> None:
         """Show the value of every axis, and tracks anew."""
@@ -326,10 +329,11 @@ class RolePage(QWidget):
         edit = edit or self._document.edit
         role = self._document.role
         title = tr("Change {title}").format(title=ROLE_BY_ID[role].title)
-        if role == "accent" and self.family.isChecked():
+        look = self._document.look
+        if role == "accent" and self.family.isChecked() and look is not None and role not in look.locks:
             edit(title, lambda look: with_accent(look, colour))
         else:
-            edit(title, lambda look: with_role(look, role, colour))
+            edit(title, lambda look: with_role_by_hand(look, role, colour))
 
     def take(self, colour: Rgba) -> None:
         """Give the role a colour that was picked elsewhere."""
