@@ -19,8 +19,8 @@ from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.look.carry import load_look, save_look
-from mellow_finch.look.edits import with_brought, with_worn
 from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.look.theme_edits import with_brought, with_worn
 
 from . import driver
 

@@ -27,8 +27,9 @@ from mellow_finch.follow import service
 from mellow_finch.follow.follower import Follower, battery
 from mellow_finch.follow.rules import Rules, load_rules, rules_from, save_rules
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.edits import with_brought, with_lock, with_role, with_temper, with_worn
+from mellow_finch.look.edits import with_lock, with_role, with_temper
 from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.look.theme_edits import with_brought, with_worn
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 from mellow_finch.shelf.shelf import Shelf
 from mellow_finch.wear.history import History

@@ -19,18 +19,11 @@ from mellow_finch.demo.build import demo_archive
 from mellow_finch.errors import FileAccessError
 from mellow_finch.look.carry import load_look, save_look
 from mellow_finch.look.dressed import Dressed, dress
-from mellow_finch.look.edits import (
-    with_brought,
-    with_choice,
-    with_companion,
-    with_left,
-    with_own_colours,
-    with_swap,
-    with_worn,
-)
+from mellow_finch.look.edits import with_choice, with_companion
 from mellow_finch.look.from_colours import on_the_same_desk
 from mellow_finch.look.from_theme import look_of_brought, look_of_theme, roles_of_theme
 from mellow_finch.look.model import Look
+from mellow_finch.look.theme_edits import with_brought, with_left, with_own_colours, with_swap, with_worn
 from mellow_finch.look.worn_themes import worn_by, worn_theme, worn_themes
 from mellow_finch.proof.proof import prove
 from mellow_finch.session.base import DesktopSetting

@@ -45,7 +45,7 @@ def test_every_pair_stands_in_it_with_its_own_ratio(report):
 def test_what_falls_short_comes_first_and_is_said(report):
     bad = replace(report.findings[0], ratio=1.2)
     page = as_html(replace(report, findings=(bad, *report.findings[1:])))
-    assert "1 pair falls below" in page and page.index("What falls short") < page.index('<h2 class="page">Dark')
+    assert "1 pair falls below" in page and page.index("Insufficient contrast") < page.index('<h2 class="page">Dark')
     assert "1.20 (short)" in page
 
 
@@ -71,7 +71,7 @@ def test_the_command_writes_html_and_pdf_of_looks_and_folders(look, home, tmp_pa
     assert done.exit_code == 0 and "pairs" in done.output, done.output
     assert look.name in (tmp_path / "r.html").read_text()
     done = run(home, "--into", tmp_path / "found.html", "--home", home)
-    assert done.exit_code == 0 and "What falls short" in (tmp_path / "found.html").read_text()
+    assert done.exit_code == 0 and "Insufficient contrast" in (tmp_path / "found.html").read_text()
     wrong = run(tmp_path / "l.finchlook", "--into", tmp_path / "r.txt", "--home", home)
     assert wrong.exit_code == 2 and "neither HTML nor PDF" in wrong.output
 

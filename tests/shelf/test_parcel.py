@@ -23,9 +23,9 @@ from mellow_finch.components.define.own import definition_of, forget, keep, own_
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.errors import FinchError, ParseError
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.edits import with_brought
 from mellow_finch.look.file import look_to_json
 from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.look.theme_edits import with_brought
 from mellow_finch.session.commands import Answer
 from mellow_finch.session.none import NoDesktop
 from mellow_finch.shelf import fonts

@@ -204,7 +204,7 @@ def test_what_is_no_theme_is_told_in_place(opened, qtbot, tmp_path):
 
 
 def test_a_theme_that_is_gone_is_told_once(opened, qtbot, tmp_path):
-    from mellow_finch.look.edits import with_brought
+    from mellow_finch.look.theme_edits import with_brought
 
     window = opened
     told = []

@@ -10,7 +10,7 @@ import pytest
 from mellow_finch.components.decisions import Decisions, Owner
 from mellow_finch.errors import WearError
 from mellow_finch.look.dressed import Output, dress, every_component
-from mellow_finch.look.edits import with_brought
+from mellow_finch.look.theme_edits import with_brought
 from mellow_finch.session.none import NoDesktop
 from mellow_finch.syntax.region import put_region
 from mellow_finch.wear.edits import edits_lost, lost_lines

@@ -20,8 +20,9 @@ from ..theme.result.account import Outcome
 from ..theme.result.recolour import recolour_theme
 from ..theme.result.uses import NAMED, USES, chosen_for, other_roots, uses_of, worn_files
 from ..theme.sheets.shown import shown_now
-from .edits import with_brought, with_decisions, with_worn
+from .edits import with_decisions
 from .model import Look
+from .theme_edits import with_brought, with_worn
 
 _ICONS = ("/usr/share/icons", "/usr/local/share/icons", ".local/share/icons", ".icons")
 

@@ -143,7 +143,7 @@ def _method(report: Report) -> str:
 def _short(report: Report) -> str:
     if not report.short:
         return ""
-    title = tr("What falls short")
+    title = tr("Insufficient contrast")
     head = f"<h2>{escape(title)}</h2>\n"
     return head + _table(report.short, tr("Pairs that fall short, worst first"), True)
 

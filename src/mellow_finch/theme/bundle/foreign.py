@@ -85,7 +85,7 @@ class ForeignName:
         words = (
             tr("{kind} “{word}” is not installed here: {places}")
             if self.kind == FONT
-            else tr("{kind} “{word}” is not of this machine: {places}")
+            else tr("{kind} “{word}” is not of this computer: {places}")
         )
         return words.format(kind=TITLES[self.kind], word=self.text, places=standing(len(self.places), files))
 

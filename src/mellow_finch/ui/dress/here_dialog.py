@@ -1,4 +1,4 @@
-"""The themes of this machine to choose from, by kind: what each dresses, where it lies, its colours."""
+"""The themes of this computer to choose from, by kind: what each dresses, where it lies, its colours."""
 
 from __future__ import annotations
 

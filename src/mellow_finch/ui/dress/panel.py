@@ -17,7 +17,8 @@ from ...components.model import Component, OutFile, Paints, text_of
 from ...components.write.emblems import KINDS, emblems_of, made_among
 from ...language import counted_files, plural, tr
 from ...look.dressed import Dressed
-from ...look.edits import with_added, with_dressed, with_worn
+from ...look.edits import with_added, with_dressed
+from ...look.theme_edits import with_worn
 from ...look.worn_themes import worn_by
 from ...syntax.catalogue import Format, format_of
 from ...theme.bundle.opened import theme_name

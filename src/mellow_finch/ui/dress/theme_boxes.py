@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLineEdit, QPus
 
 from ...components.decisions import Slot
 from ...language import plural, tr
-from ...look.edits import with_words
+from ...look.theme_edits import with_words
 from ...palette.roles import ROLE_BY_ID
 from ...theme.bundle.foreign import ForeignName
 from ...theme.sheets.surfaces import OWN_CONTRAST
@@ -18,7 +18,7 @@ from ..model.document import Document
 
 
 class WordsBox(QWidget):
-    """Words of another machine: what each is, and what is written instead, in every file at once."""
+    """Names from another computer: what each is, and what is written instead, in every file at once."""
 
     def __init__(self, document: Document) -> None:
         super().__init__()
@@ -32,7 +32,7 @@ class WordsBox(QWidget):
         self.fields: dict[str, QLineEdit] = {}
         row = QHBoxLayout()
         self.replace = QPushButton(tr("Replace in every file"))
-        self.replace.setToolTip(tr("Put the words of this machine in their place, in every file"))
+        self.replace.setToolTip(tr("Put this computer's names in their place, in every file"))
         self.replace.clicked.connect(self._replace)
         self.leave = QPushButton(tr("Leave them"))
         self.leave.setToolTip(tr("Keep these words as they are"))
@@ -76,7 +76,7 @@ class WordsBox(QWidget):
                 where=plural("in {count} place", "in {count} places", places),
             )
             if done
-            else plural("{count} word of another machine", "{count} words of another machine", len(words))
+            else plural("{count} name from another computer", "{count} names from another computer", len(words))
         )
         self.leave.setVisible(bool(done))
 
@@ -85,13 +85,13 @@ class WordsBox(QWidget):
         look = self._document.look
         if look is not None:
             others = {k: v for k, v in look.words.items() if k not in self.fields}
-            self._document.edit(tr("Replace words of another machine"), lambda now: with_words(now, others | fresh))
+            self._document.edit(tr("Replace names from another computer"), lambda now: with_words(now, others | fresh))
 
     def _leave(self) -> None:
         look = self._document.look
         if look is not None:
             others = {k: v for k, v in look.words.items() if k not in self.fields}
-            self._document.edit(tr("Leave words of another machine"), lambda now: with_words(now, others))
+            self._document.edit(tr("Keep names from another computer"), lambda now: with_words(now, others))
 
 
 class OwnContrastBox(QWidget):

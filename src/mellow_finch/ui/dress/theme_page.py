@@ -18,8 +18,9 @@ from PyQt6.QtWidgets import (
 from ...colour.rgb import Rgba, parse_hex
 from ...components.decisions import Owner, Slot
 from ...language import groups_in, parted, plural, tr
-from ...look.edits import with_choice, with_left, with_own_colours, with_split, with_swap, with_worn
+from ...look.edits import with_choice, with_split
 from ...look.model import Look
+from ...look.theme_edits import with_left, with_own_colours, with_swap, with_worn
 from ...proof.toolkit.ask import may_be_asked
 from ...recolour.groups import KEEP, Group, states_of
 from ...theme.bundle.kinds import counted

@@ -17,9 +17,10 @@ from ...components.decisions import Owner
 from ...components.model import Paints, Scheme
 from ...errors import line_of
 from ...language import tr
-from ...look.edits import with_brought, with_decisions, with_newer
+from ...look.edits import with_decisions
 from ...look.from_theme import look_of_brought, with_colours_of
 from ...look.model import Look
+from ...look.theme_edits import with_brought, with_newer
 from ...look.worn_themes import WornTheme, worn_by
 from ...theme.bundle.foreign import ForeignName, ThisComputer, foreign_words, this_machine
 from ...theme.bundle.model import Theme, roots_of
