@@ -130,7 +130,7 @@ def test_groups_of_the_homes_own_files_are_mapped_too(opened):
 def test_words_of_another_machine_are_shown_and_replaced(brought, qtbot):
     window, path = brought
     box = window.dress.theme.words
-    assert box.fields["wlp59s0"].text() == "eth0" and "4 words" in box.title.text()
+    assert box.fields["wlp59s0"].text() == "eth0" and "4 names" in box.title.text()
     box.fields["HDMI-A-2"].setText("DP-7")
     box.replace.click()
     assert window.document.look.words["HDMI-A-2"] == "DP-7"
