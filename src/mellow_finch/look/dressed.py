@@ -15,7 +15,7 @@ from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ..components.model import Component, Files, OutFile, Paints, Scheme, layered
 from ..components.read.presence import present_in
 from .model import Look
-from .worn_themes import NO_THEMES, Wardrobe, WornThemes
+from .worn_themes import NO_THEMES, NOTHING_WORN, Wardrobe, WornThemes
 
 OF_A_THEME = "theme"  # what stands for a component of files that a theme gives beside all components
 OutFiles = tuple[OutFile, ...]
@@ -188,7 +188,7 @@ class Dressed:
     writings: Writings | None = None
     folder: str = ""
     held: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
-    wardrobe: Wardrobe | None = None
+    wardrobe: Wardrobe = NOTHING_WORN
 
     @property
     def outputs(self) -> tuple[Output, ...]:
@@ -201,7 +201,7 @@ class Dressed:
             for file in self.files[id_]:
                 earlier = found[file.path].components if file.path in found else ()
                 found[file.path] = Output(file.path, file.data, (*earlier, id_))
-        for file in self.wardrobe.beside() if self.wardrobe is not None else ():
+        for file in self.wardrobe.beside():
             found.setdefault(file.path, Output(file.path, file.data, (OF_A_THEME,)))
         return tuple(found.values())
 
@@ -219,7 +219,7 @@ class Dressed:
         written = self.files[id_]
         if not written:
             return {}
-        given = self.wardrobe.paints(id_) if self.wardrobe is not None else None
+        given = self.wardrobe.paints(id_)
         if given is not None:
             return given
         around = self._around(id_)

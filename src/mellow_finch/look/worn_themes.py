@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from ..components.decisions import Owner
-from ..components.model import Files, OutFile, Paints
+from ..components.model import Files, NoFiles, OutFile, Paints
 from ..errors import ParseError
 from ..language import tr
 from ..palette.recipe import Tone
@@ -133,3 +133,6 @@ class Wardrobe:
     def beside(self) -> tuple[OutFile, ...]:
         """Return the files of icon and pointer themes, which belong to no component."""
         return tuple(f for use in sorted(NAMED & set(self.uses)) for f in self.files(use))
+
+
+NOTHING_WORN = Wardrobe({}, NO_THEMES, "dark", "", NoFiles())

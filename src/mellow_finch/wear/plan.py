@@ -155,7 +155,7 @@ def make_plan(dressed: Dressed, home: Path, session: DesktopSession | None = Non
         told,
         tuple(ways),
         desktop.settle_s if desktop is not None else 0.0,
-        dict(dressed.wardrobe.uses) if dressed.wardrobe is not None else {},
+        dict(dressed.wardrobe.uses),
     )
 
 
@@ -211,7 +211,7 @@ def _settings(
     look = dressed.look
     accent = nearest_accent(look.colours["accent"])
     wardrobe = dressed.wardrobe
-    named = {**look.companions, **(wardrobe.named if wardrobe is not None else {})}
+    named = {**look.companions, **wardrobe.named}
     wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, named, str(home), accent)
     words = wish.words(None)
     told: dict[DesktopSetting, tuple[str, str]] = {}
@@ -225,9 +225,9 @@ def _settings(
         for name, value in _resources(dressed, component):
             told.setdefault(DesktopSetting("", name, value, "xresources"), ("X resources", component.id))
     desktop = desktop_named(session.desktop) or Desktop(id="", title="")
-    if wardrobe is not None:  # a theme may say the same in a file of another name
-        worn = (row.writes for row in desktop.rows if row.component in wardrobe.uses and row.writes)
-        paths = [*paths, *(name.format(**words) for name in worn)]
+    # A theme may say the same in a file of another name.
+    worn = (row.writes for row in desktop.rows if row.component in wardrobe.uses and row.writes)
+    paths = [*paths, *(name.format(**words) for name in worn)]
     without = [c.id for c in COMPONENT_BY_ID.values() if not dressed.files.get(c.id)]
     for setting, rule in settings_for(desktop, wish, paths, session, without):
         told.setdefault(setting, (rule.title, rule.component))

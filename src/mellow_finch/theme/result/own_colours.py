@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from ...colour.rgb import Rgba, parse_hex
 from ...components.decisions import Decisions
-from ...recolour.colour_map import Anchor, ColourMap, map_of
+from ...recolour.colour_map import Anchor, ColourMap, is_vivid, map_of
 from ...recolour.groups import KEEP
 from ..bundle.model import Family, Theme
 from ..pictures.drawings import LEAD
@@ -37,12 +37,8 @@ def leading_colours(theme: Theme, most: int = _MOST_SHOWN) -> tuple[ThemeColour,
             files = len({owners[i] for i in group.spans})
             known = found.get(colour, ThemeColour(colour, 0, 0))
             found[colour] = ThemeColour(colour, known.places + group.places, known.files + files, group.role)
-    rows = sorted(found.values(), key=lambda row: (not _is_coloured(row.colour), -row.places))
+    rows = sorted(found.values(), key=lambda row: (not is_vivid(row.colour), -row.places))
     return tuple(rows[:most])
-
-
-def _is_coloured(colour: Rgba) -> bool:
-    return max(colour[:3]) - min(colour[:3]) > 40
 
 
 def swapped_colours(theme: Theme, decided: Decisions) -> dict[Rgba, Rgba]:

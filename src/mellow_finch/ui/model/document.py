@@ -210,7 +210,7 @@ class Document(QObject):
 
     def adopt(self, dressed: Dressed, findings: tuple[Finding, ...]) -> None:
         """Take over what a job worked out, if it is still what is wanted."""
-        worn = dressed.wardrobe is None or dressed.wardrobe.themes is self.themes
+        worn = dressed.wardrobe.themes is self.themes
         if dressed.look is self.look and worn and self._dressed_on is self.files and not self.dragging:
             self._dressed, self._findings = dressed, findings
             self.judged.emit()
