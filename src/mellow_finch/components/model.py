@@ -21,6 +21,7 @@ from ..recolour.rewrite import RecolourSubject
 from ..syntax.cascade import PaintedNode
 from .decisions import Decisions, Owner, decided
 from .options import options_of
+from .rehearsal import Rehearsal
 
 
 class Files(Protocol):
@@ -242,7 +243,7 @@ class Component:
     recoloured into another place; subject: the first file that is recoloured with its groups, some of them taken apart,
     None where the home has none; places: patterns of all files that it may write; plain_lines: those of them whose
     readers refuse lines that end as on other systems; received: whether it came from somebody else, and may do nothing
-    but recolour plain files.
+    but recolour plain files; rehearsals: how its programs are tried.
     """
 
     id: str
@@ -283,6 +284,7 @@ class Component:
     places: tuple[str, ...] = ()
     plain_lines: tuple[str, ...] = ()
     received: bool = False
+    rehearsals: tuple[Rehearsal, ...] = ()
     by_key: Mapping[str, Part] = field(init=False)
 
     def __post_init__(self) -> None:

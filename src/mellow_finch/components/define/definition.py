@@ -19,7 +19,8 @@ are read back; nothing about it is said anywhere else. Its fields:
 - settings: those of the desktop that choose its files; colour_settings: those of a program that hold its colours, as a
   template of lines, {of} in the schema standing for what another setting says;
 - covers: programs that follow with it and are looked for by their name;
-- knobs: numbers that a person sets.
+- knobs: numbers that a person sets;
+- rehearse: how its programs are tried in a hidden session, see `rehearsal.Rehearsal`.
 """
 
 from __future__ import annotations
@@ -59,6 +60,7 @@ from ..model import (
 from ..read.readers import READERS, TEXT_READERS
 from ..read.unfold import Include, unfolded
 from ..read.values import OpacityRule, ReadingRule, first_of, keyed_reader, read_paths
+from ..rehearsal import Rehearsal
 from ..write.emblems import KINDS, with_emblems
 from ..write.inplace import in_force, matching, read_sheet, text_with_all, ways_of
 from ..write.makers import MAKERS
@@ -467,6 +469,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         shape=_shape_of(made),
         covers=_tuple(row.get("covers")),
         received=row.get("received", False),
+        rehearsals=tuple(Rehearsal.of(r) for r in row.get("rehearse", ())),
         places=tuple(p for r in rules for p in r.paths),
         plain_lines=tuple(p for r in rules if r.line_ends == "lf" for p in r.paths),
     )

@@ -134,6 +134,25 @@ class Follow(_Row):
     check: list[Word] = []
 
 
+class RehearseRow(_Row):
+    """How its program is tried, see `components.rehearsal`."""
+
+    run: Annotated[str, Meta(min_length=1, max_length=2000)]
+    program: Word = ""
+    on: Literal["x11", "wayland", "terminal"] = "x11"
+    first: list[Word] = []
+    then: list[Word] = []
+    keys: list[Word] = []
+    windows: bool = False
+    compositor: bool = False
+    config: Word = ""
+    lay: dict[Glob, Text] = {}
+    needs: list[Word] = []
+    shows: list[Word] = []
+    asks: bool = False
+    slow: bool = False
+
+
 class KnobRow(_Row):
     """A number that a person sets."""
 
@@ -204,6 +223,7 @@ class Definition(_Row):
     read: Annotated[list[Read], Meta(max_length=200)] = []
     reader: Word = ""
     received: bool = False
+    rehearse: Annotated[list[RehearseRow], Meta(max_length=20)] = []
     restarts: Words = []
     scene: Word = ""
     set: Word = ""

@@ -18,6 +18,7 @@ from ...recolour.names import LIBRARY_NAMES, LIBRARY_VARIABLES, PUBLIC_NAMES
 from ...syntax.cascade import paint_all
 from ...syntax.ini import read_ini, set_keys
 from ...syntax.region import put_region
+from ..rehearsal import Rehearsal
 from ..model import Component, ComponentSetting, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
 from .gtk_parts import GTK3_PARTS, GTK4_PARTS
 from .template import css_colour
@@ -392,6 +393,12 @@ GTK3 = Component(
     write=write_gtk3,
     read=_read("3.0", GTK3_PARTS),
     places=(".config/gtk-3.0/gtk.css", ".config/gtk-3.0/settings.ini"),
+    rehearsals=(
+        Rehearsal("mousepad", "mousepad --disable-server --preferences", shows=("window",)),
+        Rehearsal("thunar", "thunar .", shows=("window", "view")),
+        Rehearsal("pcmanfm", "pcmanfm .", shows=("window", "view")),
+        Rehearsal("xfce4-panel", "xfce4-panel --disable-wm-check", shows=("panel",)),
+    ),
 )
 GTK4 = Component(
     settings=(*_SETTINGS, _ACCENT),

@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping
 from functools import lru_cache
 
+
 from ...colour.requirement import MARK, NONE, TEXT
 from ...colour.rgb import Rgba
 from ...language import tr
@@ -13,6 +14,7 @@ from ...syntax.region import put_region
 from ...syntax.xresources import colour_of, parts_of, resource_value, resources, score
 from ..model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
 from ..read.unfold import Include, unfolded
+from ..rehearsal import Rehearsal
 
 RESOURCES = ".Xresources"
 SEQUENCES = ".local/share/mellow-finch/terminal.osc"
@@ -190,4 +192,9 @@ TERMINAL = Component(
     write=write_terminal,
     read=read_terminal,
     places=(RESOURCES, SEQUENCES),
+    rehearsals=(
+        Rehearsal("xterm", "xterm -e sh {page}", asks=True, needs=("xrdb",), shows=("terminal",)),
+        Rehearsal("urxvt", "urxvt -insecure -e sh {page}", asks=True, needs=("xrdb",), shows=("terminal",)),
+        Rehearsal("htop", "htop", on="terminal"),
+    ),
 )

@@ -1,0 +1,47 @@
+"""Asks the terminal that this runs in which colours it shows, and writes its answers into a file as JSON."""
+
+import json
+import os
+import re
+import select
+import sys
+import termios
+import time
+import tty
+from pathlib import Path
+
+QUESTIONS = {"text": "10;?", "ground": "11;?", **{f"ansi_{i}": f"4;{i};?" for i in range(16)}}
+
+
+def answer(fd: int, question: str) -> str:
+    """Return the colour that the terminal answers with, "" when it stays silent."""
+    os.write(fd, f"\x1b]{question}\x07".encode())
+    got = b""
+    until = time.monotonic() + 1.0
+    while time.monotonic() < until:
+        if select.select([fd], [], [], 0.1)[0]:
+            got += os.read(fd, 200)
+            found = re.search(
+                rb"rgba?:([0-9a-fA-F]+)/([0-9a-fA-F]+)/([0-9a-fA-F]+)(?:/[0-9a-fA-F]+)?(?:\x07|\x1b\\)", got
+            )
+            if found:
+                return "#" + "".join(part.decode()[:2] for part in found.groups()).lower()
+    return ""
+
+
+def main() -> None:
+    """Ask, and write."""
+    fd = os.open("/dev/tty", os.O_RDWR)
+    old = termios.tcgetattr(fd)
+    tty.setraw(fd)
+    try:
+        time.sleep(0.3)
+        said = {name: answer(fd, question) for name, question in QUESTIONS.items()}
+    finally:
+        termios.tcsetattr(fd, termios.TCSADRAIN, old)
+    part = Path(sys.argv[1] + ".part")
+    part.write_text(json.dumps(said))
+    part.rename(sys.argv[1])
+
+
+main()

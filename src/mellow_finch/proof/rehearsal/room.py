@@ -1,0 +1,312 @@
+"""The walls around a rehearsal: a home, a bus, screens and processes of its own, no network, bounds of time and memory.
+
+With bubblewrap all of the computer is read-only in there, and the private home lies where the person's own is, so that
+paths in its files hold. Without it the system's own namespaces do the same for the home and the network.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import shlex
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import suppress
+from dataclasses import asdict, dataclass
+from functools import cache
+from importlib.resources import files
+from pathlib import Path
+from typing import Literal, NamedTuple
+
+import psutil
+
+from ...errors import FinchError
+from ...intake.bounded import busyness
+from ...language import tr
+
+Wall = Literal["whole", "part", "none"]
+
+_LIMIT_S = 12.0  # in which a program has painted
+_MOST_MEMORY = 6 << 30
+_AT_ONCE = 3
+_LOOK_S = 0.1
+_ID = 1000  # whom programs take themselves for where the person is root: some refuse to run as that
+_PASSED = ("PATH", "LANG", "LC_ALL", "XDG_CURRENT_DESKTOP", "XDG_DATA_DIRS", "XDG_CONFIG_DIRS", "QT_QPA_PLATFORMTHEME")
+_ROOM = "finch-rehearsal"
+# Strokes are drawn unsmoothed, so that their colour is seen in the pixels.
+_FONTS = """<?xml version="1.0"?>
+<!DOCTYPE fontconfig SYSTEM "fonts.dtd">
+<fontconfig>
+  <include ignore_missing="yes">/etc/fonts/fonts.conf</include>
+  <match target="font"><edit name="antialias" mode="assign"><bool>false</bool></edit></match>
+  <match target="pattern"><edit name="antialias" mode="assign"><bool>false</bool></edit></match>
+</fontconfig>
+"""
+
+
+class RoomError(FinchError):
+    """A rehearsal could not be held."""
+
+
+@dataclass(frozen=True, slots=True)
+class Act:
+    """One program to be started, and what is done with it.
+
+    run: its words; on: the screen it needs; first, then: commands before it and after it; keys: what is pressed;
+    windows: whether two windows are opened for it to draw borders around; answers: a file in which its answers are
+    left; config: what the compositor reads that is the program itself (compositor); clear: files that go first.
+    """
+
+    id: str
+    run: str
+    on: Literal["x11", "wayland"] = "x11"
+    first: tuple[str, ...] = ()
+    then: tuple[str, ...] = ()
+    keys: tuple[str, ...] = ()
+    windows: bool = False
+    answers: str = ""
+    config: str = ""
+    compositor: bool = False
+    limit: float = _LIMIT_S
+    clear: tuple[str, ...] = ()
+
+
+class Played(NamedTuple):
+    """What came of an act: its picture as PNG, empty where there is none; the box around what it painted.
+
+    answers: colours that it told by name; trouble: what went wrong, empty when nothing did; took: seconds.
+    """
+
+    id: str
+    picture: bytes
+    box: tuple[int, int, int, int]
+    answers: Mapping[str, str]
+    trouble: str
+    took: float
+
+
+@cache
+def wall() -> Wall:
+    """Return how well a rehearsal can be shut off here: whole, its home and network alone, or not at all."""
+    if _runs([*_bubble(Path("/tmp"), Path.home()), "true"]):
+        return "whole"
+    return "part" if _runs([*_SPACES, "true"]) else "none"
+
+
+_SPACES = ("unshare", "--map-root-user", "--net", "--mount", "--ipc", "--pid", "--fork", "--kill-child")
+
+
+def _runs(words: Sequence[str]) -> bool:
+    if shutil.which(words[0]) is None:
+        return False
+    with suppress(OSError, subprocess.TimeoutExpired):
+        return subprocess.run(words, capture_output=True, timeout=10).returncode == 0
+    return False
+
+
+def missing() -> str:
+    """Return what keeps rehearsals from being held here, a sentence, empty when nothing does."""
+    if shutil.which("Xvfb") is None:
+        return tr("There is no hidden screen here: Xvfb is missing (package xvfb).")
+    return ""
+
+
+def wall_words() -> str:
+    """Return a sentence about what a rehearsal is shut off from here."""
+    return {
+        "whole": tr("Shut off: your home, your session, the network; the rest of the computer is read-only."),
+        "part": tr(
+            "Shut off: your home, your session, the network. bubblewrap is not there, so other folders that you may "
+            "write to are not protected."
+        ),
+        "none": tr(
+            "Neither bubblewrap nor namespaces can be used here: programs run with a home of their own, but nothing "
+            "keeps them from your files and the network."
+        ),
+    }[wall()]
+
+
+def _bubble(room: Path, home: Path) -> list[str]:
+    words = ["bwrap", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "--tmpfs", "/tmp", "--tmpfs", "/var/tmp"]
+    words += ["--unshare-net", "--unshare-pid", "--unshare-ipc", "--die-with-parent", "--new-session"]
+    if os.geteuid() == 0:
+        words += ["--unshare-user", "--uid", str(_ID), "--gid", str(_ID)]
+    for folder in ("/run/user", "/run/dbus", "/dev/shm"):
+        if Path(folder).is_dir():
+            words += ["--tmpfs", folder]
+    words += ["--bind", str(room), f"/tmp/{_ROOM}"]
+    if (room / "home").is_dir():
+        words += ["--bind", str(room / "home"), str(home)]
+    for place in _program_places():
+        if place.is_relative_to(home):
+            words += ["--ro-bind", str(place), str(place)]
+    return words
+
+
+def _program_places() -> list[Path]:
+    """Return where this program and its interpreter lie."""
+    own = Path(str(files("mellow_finch"))).resolve().parent
+    found = (Path(sys.prefix), Path(sys.base_prefix), Path(sys.prefix).resolve(), Path(sys.base_prefix).resolve(), own)
+    return list(dict.fromkeys(found))
+
+
+def _walled(room: Path, home: Path) -> tuple[list[str], str]:
+    """Return the words before a command, and where the room lies for it."""
+    how = wall()
+    if how == "whole":
+        return [*_bubble(room, home), "--"], f"/tmp/{_ROOM}"
+    if how == "none":
+        return [], str(room)
+    mounts = [f"mount --bind {shlex.quote(str(room / 'home'))} {shlex.quote(str(home))}"]
+    mounts += [f"mount -t tmpfs none {f}" for f in ("/run/user", "/run/dbus", "/tmp/.X11-unix") if Path(f).is_dir()]
+    inside = [p for p in _program_places() if p.is_relative_to(home)]
+    kept = [f"mkdir -p {shlex.quote(str(room / 'home' / p.relative_to(home)))}" for p in inside]
+    kept += [f"mount --bind {shlex.quote(str(p))} {shlex.quote(str(room / 'home' / p.relative_to(home)))}" for p in inside]
+    script = " && ".join([*kept, *(["true"] if inside else []), mounts[0].replace("--bind", "--rbind"), *mounts[1:]])
+    return [*_SPACES, "sh", "-c", f'{script} && exec "$@"', "sh"], str(room)
+
+
+def lay(files_: Mapping[str, bytes], home: Path) -> None:
+    """Lay files into a private home; executable is what says how it is run."""
+    for path, data in files_.items():
+        place = home / path
+        if not place.resolve().is_relative_to(home.resolve()):
+            continue  # a path out of the home is no file of it
+        place.parent.mkdir(parents=True, exist_ok=True)
+        place.write_bytes(data)
+        if data.startswith(b"#!"):
+            place.chmod(0o755)
+
+
+def hold(
+    acts: Sequence[Act], laid: Mapping[str, bytes], picture: bytes, home: Path, at_once: int = _AT_ONCE
+) -> Iterator[Played]:
+    """Yield what comes of acts, each when it is over, in a private home that holds some files.
+
+    laid: by path from the home; picture: what lies behind everything, a picture file's bytes; home: where the person's
+    own lies. Ending the iteration ends everything. Raises RoomError.
+    """
+    reason = missing()
+    if reason:
+        raise RoomError(reason)
+    with tempfile.TemporaryDirectory(prefix="finch-room-") as made:
+        room = Path(made)
+        for name in ("home", "run"):
+            (room / name).mkdir()
+        lay(laid, room / "home")
+        fonts = room / "home/.config/fontconfig/fonts.conf"
+        fonts.parent.mkdir(parents=True, exist_ok=True)
+        fonts.write_text(_FONTS)
+        (room / "picture").write_bytes(picture)
+        before, seen = _walled(room, home)
+        at = home if before else room / "home"
+        job = {
+            "acts": [asdict(act) for act in acts],
+            "at_once": at_once,
+            "picture": f"{seen}/picture",
+            "folder": str(at / "Reedholm") if (room / "home/Reedholm").is_dir() else str(at),
+            "runtime": f"{seen}/run",
+            "environment": _environment(at),
+        }
+        (room / "job.json").write_text(json.dumps(job))
+        inside = str(files("mellow_finch.proof.rehearsal").joinpath("inside.py"))
+        words = [*before, sys.executable, "-B", inside, f"{seen}/job.json"]
+        yield from _watched(words, room, {act.id: act for act in acts}, sum(act.limit + 6 for act in acts))
+
+
+def _environment(home: Path) -> dict[str, str]:
+    kept = {name: os.environ[name] for name in _PASSED if name in os.environ}
+    path = kept.get("PATH", os.defpath)
+    for more in ("/usr/local/bin", "/usr/bin", "/bin", "/usr/games", "/usr/sbin"):
+        path = path if more in path.split(":") else f"{path}:{more}"
+    return {
+        "LANG": "C.UTF-8",
+        **kept,
+        "PATH": path,
+        "HOME": str(home),
+        "USER": "reedholm",
+        "SHELL": "/bin/sh",
+        "LC_ALL": "C.UTF-8",
+        "COLORTERM": "truecolor",
+        "EDITOR": "true",
+        "GTK_A11Y": "none",
+        "NO_AT_BRIDGE": "1",
+        "GTK_USE_PORTAL": "0",
+        "GSETTINGS_BACKEND": "keyfile",
+        "GIO_USE_VFS": "local",
+        "LIBGL_ALWAYS_SOFTWARE": "1",
+        "QT_LOGGING_RULES": "*=false",
+        "PYTHONDONTWRITEBYTECODE": "1",
+    }
+
+
+def _watched(words: list[str], room: Path, acts: Mapping[str, Act], most_s: float) -> Iterator[Played]:
+    """Run the director of acts and yield what it tells; ends it when it needs too much."""
+    with tempfile.TemporaryFile() as said:
+        process = subprocess.Popen(
+            words, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=said, start_new_session=True
+        )
+        assert process.stdout is not None
+        os.set_blocking(process.stdout.fileno(), False)
+        left, rest, until = dict(acts), b"", time.monotonic() + most_s * busyness()
+        try:
+            while left:
+                over = process.poll() is not None
+                read = process.stdout.read() or b""
+                *lines, rest = (rest + read).split(b"\n")
+                for line in lines:
+                    played = _played(line, room)
+                    if played is not None and left.pop(played.id, None) is not None:
+                        yield played
+                if over and not read:
+                    break
+                if time.monotonic() > until or _memory(process.pid) > _MOST_MEMORY:
+                    break
+                if not read:
+                    time.sleep(_LOOK_S)
+        finally:
+            _end(process)
+        said.seek(0)
+        last = said.read()[-400:].decode(errors="replace").strip().rpartition("\n")[2]
+        for id_ in left:
+            yield Played(id_, b"", (0, 0, 0, 0), {}, last or "it did not come to an end", 0.0)
+
+
+def _played(line: bytes, room: Path) -> Played | None:
+    with suppress(ValueError, KeyError, TypeError):
+        told = json.loads(line)
+        shot = room / f"{told['id']}.png"
+        picture = shot.read_bytes() if shot.exists() else b""
+        trouble = told.get("trouble", "")
+        if trouble and told.get("said", "").strip():
+            trouble += f" ({told['said'].strip().splitlines()[-1][:200]})"
+        box = tuple(told.get("box", (0, 0, 0, 0)))
+        return Played(told["id"], picture, box, told.get("answers", {}), trouble, told["took"])
+    return None
+
+
+def _memory(pid: int) -> int:
+    total = 0
+    with suppress(psutil.Error):
+        first = psutil.Process(pid)
+        for process in (first, *first.children(recursive=True)):
+            with suppress(psutil.Error):
+                total += process.memory_info().rss
+    return total
+
+
+def _end(process: subprocess.Popen[bytes]) -> None:
+    found: list[psutil.Process] = []
+    with suppress(psutil.Error):
+        first = psutil.Process(process.pid)
+        found = [*first.children(recursive=True), first]
+    for one in found:
+        with suppress(psutil.Error):
+            one.kill()
+    process.wait()
+    if process.stdout is not None:
+        process.stdout.close()
