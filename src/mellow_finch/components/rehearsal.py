@@ -18,8 +18,9 @@ class Rehearsal(NamedTuple):
     program: the executable that has to be there; run: its words, for `on` a terminal those of a command in one; first,
     then: commands before it and after it; keys: what is pressed (names of keys, letters, "Control+x", "type:words");
     windows: whether two windows are opened for it to draw borders around; compositor: whether it is the newer
-    display's own compositor, whose configuration is the component's file that `config` names; lay: further files by
-    their path; needs: further executables; shows: parts that have to be seen, "part" or "part/fill" or "part/text";
+    display's own compositor; config: the component's file that it reads, without which it is not tried; lay: further
+    files by their path; settings: of the desktop, by path and key, {folder} standing for the look's; needs: further
+    executables; shows: parts that have to be seen, "part" or "part/fill" or "part/text";
     asks: whether it is a terminal that is asked for its colours; slow: whether it takes long.
     """
 
@@ -33,6 +34,7 @@ class Rehearsal(NamedTuple):
     compositor: bool = False
     config: str = ""
     lay: Mapping[str, str] = {}
+    settings: Mapping[str, str] = {}
     needs: tuple[str, ...] = ()
     shows: tuple[str, ...] = ()
     asks: bool = False

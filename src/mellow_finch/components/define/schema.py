@@ -147,6 +147,7 @@ class RehearseRow(_Row):
     compositor: bool = False
     config: Word = ""
     lay: dict[Glob, Text] = {}
+    settings: dict[Word, Word] = {}
     needs: list[Word] = []
     shows: list[Word] = []
     asks: bool = False

@@ -18,8 +18,8 @@ from ...recolour.names import LIBRARY_NAMES, LIBRARY_VARIABLES, PUBLIC_NAMES
 from ...syntax.cascade import paint_all
 from ...syntax.ini import read_ini, set_keys
 from ...syntax.region import put_region
-from ..rehearsal import Rehearsal
 from ..model import Component, ComponentSetting, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
+from ..rehearsal import Rehearsal
 from .gtk_parts import GTK3_PARTS, GTK4_PARTS
 from .template import css_colour
 from .user_sheet import UserSheet
@@ -396,7 +396,6 @@ GTK3 = Component(
     rehearsals=(
         Rehearsal("mousepad", "mousepad --disable-server --preferences", shows=("window",)),
         Rehearsal("thunar", "thunar .", shows=("window", "view")),
-        Rehearsal("pcmanfm", "pcmanfm .", shows=("window", "view")),
         Rehearsal("xfce4-panel", "xfce4-panel --disable-wm-check", shows=("panel",)),
     ),
 )

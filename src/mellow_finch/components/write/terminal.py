@@ -6,7 +6,6 @@ import re
 from collections.abc import Mapping
 from functools import lru_cache
 
-
 from ...colour.requirement import MARK, NONE, TEXT
 from ...colour.rgb import Rgba
 from ...language import tr
@@ -193,8 +192,7 @@ TERMINAL = Component(
     read=read_terminal,
     places=(RESOURCES, SEQUENCES),
     rehearsals=(
-        Rehearsal("xterm", "xterm -e sh {page}", asks=True, needs=("xrdb",), shows=("terminal",)),
-        Rehearsal("urxvt", "urxvt -insecure -e sh {page}", asks=True, needs=("xrdb",), shows=("terminal",)),
+        Rehearsal("xterm", "xterm -geometry 100x30 -e sh {page}", asks=True, needs=("xrdb",), shows=("terminal",)),
         Rehearsal("htop", "htop", on="terminal"),
     ),
 )

@@ -17,7 +17,7 @@ def answer(fd: int, question: str) -> str:
     """Return the colour that the terminal answers with, "" when it stays silent."""
     os.write(fd, f"\x1b]{question}\x07".encode())
     got = b""
-    until = time.monotonic() + 1.0
+    until = time.monotonic() + 0.7
     while time.monotonic() < until:
         if select.select([fd], [], [], 0.1)[0]:
             got += os.read(fd, 200)
@@ -36,7 +36,10 @@ def main() -> None:
     tty.setraw(fd)
     try:
         time.sleep(0.3)
-        said = {name: answer(fd, question) for name, question in QUESTIONS.items()}
+        said, silent = {}, 0
+        for name, question in QUESTIONS.items():
+            said[name] = answer(fd, question) if silent < 2 else ""
+            silent = 0 if said[name] else silent + 1
     finally:
         termios.tcsetattr(fd, termios.TCSADRAIN, old)
     part = Path(sys.argv[1] + ".part")

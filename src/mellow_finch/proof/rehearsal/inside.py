@@ -17,12 +17,12 @@ import subprocess
 import sys
 import threading
 import time
-from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack, suppress
 from pathlib import Path
 from typing import Any
 
+import psutil
 from PIL import Image, ImageChops, ImageGrab
 from Xlib import XK, X
 from Xlib.display import Display
@@ -31,8 +31,9 @@ from Xlib.ext import xtest
 SIZE = 960, 640
 _PAUSE = 0.08
 _STILL = 0.4  # seconds in which nothing changes any more
+_LONG_STILL = 1.5  # the same where the program works on behind it
 _STIR = 0.004  # share of the picture that may go on changing: a caret, a clock
-_CPU_S, _FILE = 90, 256 << 20
+_CPU_S, _FILE = 90, 2 << 30
 _NEED = 0.0005  # share of the screen that a program has painted when it is there
 _CALM = """output * mode 960x640
 output * bg {picture} fill
@@ -40,7 +41,8 @@ default_border none
 for_window [title=.*] floating enable
 """
 _SHIFTED = '~!@#$%^&*()_+{}|:"<>?'
-_CLOSE: list[Callable[[], None]] = []
+_SCREENS = ("Xvfb", "sway", "dbus-daemon")
+_BUSY = 0.03  # processor seconds in a look by which a program is still at work
 _ASK = str(Path(__file__).with_name("ask_terminal.py"))
 
 
@@ -58,6 +60,7 @@ class Stage:
         self.act, self.job, self.out = act, job, out
         self.env = dict(job["environment"])
         self.ending = ExitStack()
+        self.started: list[subprocess.Popen[bytes]] = []
         self.log = out / f"{act['id']}.log"
         self.display: Display | None = None
 
@@ -71,11 +74,39 @@ class Stage:
             stdin=subprocess.DEVNULL,
             stdout=more.pop("stdout", said),
             stderr=said,
-            preexec_fn=_limits,  # noqa: PLW1509 - nothing of ours runs in threads there
+            preexec_fn=_limits,
             **more,
         )
         self.ending.callback(_end, process)
+        self.started.append(process)
         return process
+
+    def do(self, words: str) -> None:
+        """Do something before or after the program: to its end, or beside it where " &" says so."""
+        if words.endswith(" &"):
+            self.start(words[:-2])
+            time.sleep(0.8)
+            return
+        said = self.ending.enter_context(self.log.open("ab"))
+        null = subprocess.DEVNULL
+        with suppress(subprocess.TimeoutExpired):
+            subprocess.run(
+                shlex.split(words), env=self.env, cwd=self.job["folder"], stdin=null, stdout=said, stderr=said,
+                timeout=self.act["limit"], check=False,
+            )  # fmt: skip
+
+    def used(self) -> float:
+        """Return the processor seconds of all that was started, but for the screen itself."""
+        total = 0.0
+        for process in self.started:
+            with suppress(psutil.Error):
+                first = psutil.Process(process.pid)
+                for one in (first, *first.children(recursive=True)):
+                    with suppress(psutil.Error):
+                        if one.name() not in _SCREENS:
+                            times = one.cpu_times()
+                            total += times.user + times.system
+        return total
 
     def open(self) -> None:
         """Start the session."""
@@ -161,9 +192,10 @@ class Stage:
             if sockets and control:
                 self.env |= {"WAYLAND_DISPLAY": sockets[0], "SWAYSOCK": control[0]}
                 size = f"{SIZE[0]}x{SIZE[1]}"
-                subprocess.run(
-                    ["swaymsg", "output", "*", "mode", "--custom", size], env=self.env, capture_output=True, timeout=10
-                )
+                words = ["swaymsg", "output", "*", "mode", "--custom", size]
+                subprocess.run(words, env=self.env, capture_output=True, timeout=10)
+                while not self.act["compositor"] and time.monotonic() < until and _is_empty(self.picture()):
+                    time.sleep(_PAUSE)
                 return
             time.sleep(_PAUSE)
         raise OSError("the hidden screen did not start")
@@ -221,6 +253,11 @@ def _end(process: subprocess.Popen[bytes]) -> None:
             return
 
 
+def _is_empty(picture: Image.Image) -> bool:
+    """Tell whether nothing at all was painted yet."""
+    return picture.size != SIZE or picture.getbbox() is None
+
+
 def _share(a: Image.Image, b: Image.Image) -> float:
     """Return the share of pixels that differ between two pictures."""
     if a.size != b.size:
@@ -231,13 +268,14 @@ def _share(a: Image.Image, b: Image.Image) -> float:
 
 def _settled(stage: Stage, empty: Image.Image, limit: float, since: Image.Image | None = None) -> Image.Image:
     """Wait until a program has painted, and paints no more; since: what has to change first. Raises OSError."""
-    until, last, still = time.monotonic() + limit, empty, 0.0
+    until, last, still, used = time.monotonic() + limit, empty, 0.0, 0.0
     while time.monotonic() < until:
-        now = stage.picture()
+        now, before, used = stage.picture(), used, stage.used()
         there = _share(now, empty) > _NEED and (since is None or _share(now, since) > 0)
         if there and _share(now, last) <= _STIR:
             still = still or time.monotonic()
-            if time.monotonic() - still >= _STILL:
+            calm = time.monotonic() - still
+            if calm >= _LONG_STILL or (calm >= _STILL and used - before < _BUSY):
                 return now
         else:
             still = 0.0
@@ -280,18 +318,14 @@ def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
             Path(path).unlink(missing_ok=True)
         if not act.get("compositor"):
             for words in act["first"]:
-                subprocess.run(
-                    shlex.split(words), env=stage.env, cwd=job["folder"], capture_output=True, timeout=limit, check=False
-                )
+                stage.do(words)
             program = stage.start(act["run"])
         if act["windows"]:
             _started(stage, empty, limit)
             _clients(stage)
         for words in act["then"]:
             time.sleep(0.5)
-            subprocess.run(
-                shlex.split(words), env=stage.env, cwd=job["folder"], capture_output=True, timeout=limit, check=False
-            )
+            stage.do(words)
         shown = _settled(stage, empty, limit)
         if act["keys"]:
             stage.press(act["keys"])

@@ -6,24 +6,24 @@ commonest colour around it, its inks are the ends of its strokes, however these 
 
 from __future__ import annotations
 
-from collections import Counter, defaultdict
+from collections import defaultdict
 from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from ...colour.contrast import ratio
 from ...colour.requirement import MARK, TEXT, Requirement
 from ...colour.rgb import Rgba
 from ...colour.spaces import srgb_to_oklab
+from .things import things_in, widened
 
 Pixels = NDArray[np.uint8]
 Box = tuple[int, int, int, int]  # left, top, width, height in pixels
 
 _BLOCK = 4  # pixels that a surface is wide and tall at least: more than strokes of letters
-_GAP = 3  # pixels between letters of a word
+_GAP = 2  # pixels between letters of a word
 _AROUND = 2  # pixels around a word that tell its ground
 _OF_ONE = 0.8  # share of these that have to be of one colour
 _LOW, _TALL, _LONG = 5, 48, 700  # a text's height, at least and at most, and its width
@@ -33,8 +33,14 @@ _BETWEEN = 10  # levels that a smoothed pixel may lie beside what it is mixed of
 _SHARE = 0.1  # of a word's pixels that a further ink has
 _MOST_INKS = 4
 _STRANGE = 0.3  # share of pixels that no ink explains, from which it is a picture
-_MARK = (0.75, 1.34, 13)  # proportions and least size of what is a mark rather than a word
+_MARK = 1.6  # proportion of width and height up to which a thing is a mark rather than a word
+_THIN = 6  # pixels that a thing alone is wide at least
 _MOST_WORDS = 6000
+_SMOOTHED = 4  # colours from which a word's strokes are smoothed
+_LINE = 4  # of its height that the next word of a line is away at most
+_MOST_SURFACES, _MOST_COLOURS, _SPECK = 60, 400, 6
+_HOLLOW = 0.55  # of each of its four sides that a frame fills
+_SQUARE = 11  # pixels from which a square part of several colours is a picture rather than a letter
 
 
 class Surface(NamedTuple):
@@ -65,17 +71,27 @@ class TextPlace(NamedTuple):
 
 
 class Measured(NamedTuple):
-    """What a picture shows: its surfaces, largest first, and its texts, the least readable first."""
+    """What a picture shows: its surfaces, largest first, its texts, the least readable first, and its colours.
+
+    colours: the commonest that are more than a speck.
+    """
 
     surfaces: tuple[Surface, ...]
     texts: tuple[TextPlace, ...]
+    colours: tuple[Rgba, ...] = ()
 
 
 def measure_picture(pixels: Pixels) -> Measured:
     """Return what a picture of shape (height, width, 3) shows. Pure."""
     codes = pixels.astype(np.int32) @ np.array([65536, 256, 1], np.int32)
     flat = _flat(codes)
-    return Measured(_surfaces(codes, flat), _texts(pixels, codes, flat))
+    return Measured(_surfaces(codes, flat), _texts(codes, flat), _colours(codes))
+
+
+def _colours(codes: NDArray[np.int32]) -> tuple[Rgba, ...]:
+    found, counts = np.unique(codes, return_counts=True)
+    order = np.argsort(-counts, kind="stable")[:_MOST_COLOURS]
+    return tuple(colour_of(int(found[i])) for i in order if counts[i] >= _SPECK)
 
 
 def colour_of(code: int) -> Rgba:
@@ -100,16 +116,15 @@ def _flat(codes: NDArray[np.int32]) -> NDArray[np.bool_]:
 
 
 def _surfaces(codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[Surface, ...]:
-    found, where, counts = np.unique(codes[flat], return_inverse=True, return_counts=True)
-    labels = np.zeros(codes.shape, np.int32)
-    labels[flat] = where.ravel() + 1
-    boxes = ndimage.find_objects(labels, len(found))
-    rows = [
-        Surface(colour_of(int(code)), int(count) / codes.size, _box(box))
-        for code, count, box in zip(found, counts, boxes, strict=True)
-        if box is not None
-    ]
-    return tuple(sorted(rows, key=lambda s: -s.share))
+    found, counts = np.unique(codes[flat], return_counts=True)
+    order = np.argsort(-counts, kind="stable")[:_MOST_SURFACES]
+    rows = []
+    for i in order:
+        ys, xs = np.nonzero(flat & (codes == found[i]))
+        left, top = int(xs.min()), int(ys.min())
+        box = (left, top, int(xs.max()) - left + 1, int(ys.max()) - top + 1)
+        rows.append(Surface(colour_of(int(found[i])), int(counts[i]) / codes.size, box))
+    return tuple(rows)
 
 
 def _box(box: Sequence[slice]) -> Box:
@@ -117,33 +132,97 @@ def _box(box: Sequence[slice]) -> Box:
     return columns.start, rows.start, columns.stop - columns.start, rows.stop - rows.start
 
 
-def _texts(pixels: Pixels, codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[TextPlace, ...]:
-    reach = np.ones((1, 2 * _GAP + 1), bool)
+def _texts(codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[TextPlace, ...]:
     # Before words are joined, rules and frames are left out: they would join all that they touch.
-    thin, count = ndimage.label(~flat, np.ones((3, 3), bool))
-    spans = ndimage.find_objects(thin, count)
-    long = [i for i, s in enumerate(spans, 1) if s is not None and _is_frame(_box(s))]
-    rough = ~flat & ~np.isin(thin, long) if long else ~flat
-    words, count = ndimage.label(ndimage.binary_dilation(rough, reach) if rough.any() else rough)
-    found: dict[tuple[int, int, bool], list[Box]] = defaultdict(list)
-    for number, span in enumerate(ndimage.find_objects(words, count)[:_MOST_WORDS], 1):
-        rows, columns = span
-        box = (columns.start + _GAP, rows.start, columns.stop - columns.start - 2 * _GAP, rows.stop - rows.start)
+    rough = ~flat
+    for thing in things_in(~flat):
+        if _is_frame(_box(thing.span)) or _is_hollow(thing.own):
+            rough[thing.span] &= ~thing.own
+    words_found: list[_Word] = []
+    for thing in things_in(widened(rough, _GAP))[:_MOST_WORDS]:
+        span = thing.span
+        left, top, wide, high = _box(span)
+        box = (left + _GAP, top, wide - 2 * _GAP, high)
         if not (_LOW <= box[3] <= _TALL and 2 <= box[2] <= _LONG):
             continue
-        own = (words[span] == number) & rough[span]
+        own = thing.own & rough[span]
         ground = _ground(codes, flat, span)
         if ground is None:
             continue
         colours = codes[span][own]
         colours = colours[colours != ground]
-        for ink in _inks(colours, ground) if len(colours) >= _FEWEST else ():
-            found[ink, ground, _is_mark(box)].append(box)
+        inks = _inks(colours, ground) if len(colours) >= _FEWEST else []
+        beside = _beside(codes, flat, span, ground)
+        for ink in inks:
+            where = _box_of(codes[span], own, ink, box) if len(inks) > 1 else box
+            if ink in beside or (len(inks) > 1 and min(where[2:]) >= _SQUARE and _is_square(where)):
+                continue  # the edge of another surface, or a drawing
+            words_found.append(_Word(ink, ground, where, len(np.unique(colours)) >= _SMOOTHED))
+    found: dict[tuple[int, int], list[Box]] = defaultdict(list)
+    for word in words_found:
+        if word.box[2] >= _THIN or not _is_alone(word, words_found):
+            found[_whole_ink(word, words_found), word.ground].append(word.box)
     rows_ = [
-        TextPlace(colour_of(ink), colour_of(ground), tuple(sorted(boxes, key=lambda b: -b[2] * b[3])), mark)
-        for (ink, ground, mark), boxes in found.items()
+        TextPlace(
+            colour_of(ink),
+            colour_of(ground),
+            tuple(sorted(boxes, key=lambda b: -b[2] * b[3])),
+            all(map(_is_mark, boxes)),
+        )
+        for (ink, ground), boxes in found.items()
     ]
     return tuple(sorted(rows_, key=lambda t: t.need.shortfall(t.ratio)))
+
+
+class _Word(NamedTuple):
+    ink: int
+    ground: int
+    box: Box
+    smoothed: bool
+
+
+def _is_beside(box: Box, other: Box) -> bool:
+    """Tell whether two boxes are words of one line."""
+    x, y, wide, high = box
+    ox, oy, owide, ohigh = other
+    apart = max(x - (ox + owide), ox - (x + wide))
+    level = min(y + high, oy + ohigh) - max(y, oy)
+    return apart <= _LINE * max(high, ohigh) and level * 2 >= min(high, ohigh)
+
+
+def _is_alone(word: _Word, words: Sequence[_Word]) -> bool:
+    """Tell whether no word of the same line is written alike."""
+    near = (o for o in words if o is not word and o.ground == word.ground and _is_beside(word.box, o.box))
+    return not any(o.ink == word.ink or (o.smoothed and _is_between(word.ink, word.ground, o.ink)) for o in near)
+
+
+def _whole_ink(word: _Word, words: Sequence[_Word]) -> int:
+    """Return a word's ink: that of the words beside it, where its own strokes are too thin to show it whole."""
+    if not word.smoothed:
+        return word.ink
+    best, length = word.ink, _length(word.ink, word.ground)
+    for other in words:
+        if other.ground != word.ground or not other.smoothed or not _is_beside(word.box, other.box):
+            continue
+        if _length(other.ink, word.ground) > length and _is_between(word.ink, word.ground, other.ink):
+            best, length = other.ink, _length(other.ink, word.ground)
+    return best
+
+
+def _channels(code: int) -> tuple[int, int, int]:
+    return code >> 16 & 255, code >> 8 & 255, code & 255
+
+
+def _length(ink: int, ground: int) -> int:
+    return sum(abs(a - b) for a, b in zip(_channels(ink), _channels(ground), strict=True))
+
+
+def _is_between(ink: int, ground: int, end: int) -> bool:
+    """Tell whether a colour is a mixture of two: on the line between them."""
+    start, stop, at = (np.array(_channels(c), float) for c in (ground, end, ink))
+    way = stop - start
+    share = float(np.clip((at - start) @ way / max(1.0, float(way @ way)), 0, 1))
+    return bool(np.abs(at - start - share * way).max() <= _BETWEEN * 2)
 
 
 def _is_frame(box: Box) -> bool:
@@ -151,9 +230,43 @@ def _is_frame(box: Box) -> bool:
     return box[3] > _TALL or (box[2] > _TALL and box[3] <= _LOW - 2) or box[2] > _LONG
 
 
+def _is_hollow(pixels: NDArray[np.bool_]) -> bool:
+    """Tell whether a thing is drawn along its four sides, with nothing to read in its strokes."""
+    high, wide = pixels.shape
+    if high < 2 * _LOW or wide < 2 * _LOW:
+        return False
+    near = max(2, min(high, wide) // 6)
+    sides = (pixels[:near].any(0), pixels[-near:].any(0), pixels[:, :near].any(1), pixels[:, -near:].any(1))
+    inside = pixels[near + 1 : -near - 1, near + 1 : -near - 1]
+    drawn = sum(bool(side.mean() >= _HOLLOW) for side in sides)
+    return drawn >= 2 and (inside.size == 0 or inside.mean() < (0.05 if drawn == 4 else 0.02))
+
+
+def _is_square(box: Box) -> bool:
+    return 1 / _MARK <= box[2] / box[3] <= _MARK
+
+
 def _is_mark(box: Box) -> bool:
-    low, high, least = _MARK
-    return min(box[2:]) >= least and low <= box[2] / box[3] <= high
+    return box[2] <= _MARK * box[3]
+
+
+def _beside(
+    codes: NDArray[np.int32], flat: NDArray[np.bool_], span: tuple[slice, slice], ground: int
+) -> frozenset[int]:
+    """Return the colours of other surfaces that touch a thing."""
+    rows = slice(max(0, span[0].start - _AROUND), span[0].stop + _AROUND)
+    columns = slice(max(0, span[1].start - _AROUND), span[1].stop + _AROUND)
+    here = codes[rows, columns][flat[rows, columns]]
+    return frozenset(np.unique(here[here != ground]).tolist())
+
+
+def _box_of(codes: NDArray[np.int32], own: NDArray[np.bool_], ink: int, box: Box) -> Box:
+    """Return the box around the pixels of one ink in a thing."""
+    rows, columns = np.nonzero(own & (codes == ink))
+    if not rows.size:
+        return box
+    left, top = int(columns.min()), int(rows.min())
+    return box[0] - _GAP + left, box[1] + top, int(columns.max()) - left + 1, int(rows.max()) - top + 1
 
 
 def _ground(codes: NDArray[np.int32], flat: NDArray[np.bool_], span: tuple[slice, slice]) -> int | None:
@@ -207,9 +320,3 @@ def _end(values: NDArray[np.int32], counts: NDArray[np.int64], toward: int, base
     order = np.argsort(-values * toward, kind="stable")
     reached = np.searchsorted(np.cumsum(counts[order]), max(2, 0.02 * float(counts.sum())))
     return int(values[order[min(int(reached), len(order) - 1)]])
-
-
-def commonest(pixels: Pixels, most: int = 8) -> list[tuple[Rgba, int]]:
-    """Return the commonest colours of a picture with how many pixels each has."""
-    codes = pixels.astype(np.int32) @ np.array([65536, 256, 1], np.int32)
-    return [(colour_of(int(code)), n) for code, n in Counter(codes.ravel().tolist()).most_common(most)]

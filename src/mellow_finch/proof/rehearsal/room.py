@@ -6,6 +6,7 @@ paths in its files hold. Without it the system's own namespaces do the same for 
 
 from __future__ import annotations
 
+import io
 import json
 import os
 import shlex
@@ -14,7 +15,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import asdict, dataclass
 from functools import cache
@@ -23,10 +24,12 @@ from pathlib import Path
 from typing import Literal, NamedTuple
 
 import psutil
+from PIL import Image
 
 from ...errors import FinchError
 from ...intake.bounded import busyness
 from ...language import tr
+from ...picture.load import load_picture
 
 Wall = Literal["whole", "part", "none"]
 
@@ -131,7 +134,21 @@ def wall_words() -> str:
 
 
 def _bubble(room: Path, home: Path) -> list[str]:
-    words = ["bwrap", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "--tmpfs", "/tmp", "--tmpfs", "/var/tmp"]
+    words = [
+        "bwrap",
+        "--ro-bind",
+        "/",
+        "/",
+        "--dev",
+        "/dev",
+        "--proc",
+        "/proc",
+        "--tmpfs",
+        "/tmp",
+        "--tmpfs",
+        "/var/tmp",
+    ]
+    words += ["--perms", "1777", "--dir", "/tmp/.X11-unix"]
     words += ["--unshare-net", "--unshare-pid", "--unshare-ipc", "--die-with-parent", "--new-session"]
     if os.geteuid() == 0:
         words += ["--unshare-user", "--uid", str(_ID), "--gid", str(_ID)]
@@ -140,7 +157,8 @@ def _bubble(room: Path, home: Path) -> list[str]:
             words += ["--tmpfs", folder]
     words += ["--bind", str(room), f"/tmp/{_ROOM}"]
     if (room / "home").is_dir():
-        words += ["--bind", str(room / "home"), str(home)]
+        words += ["--bind", str(room / "home"), str(home), "--ro-bind", str(room / "passwd"), "/etc/passwd"]
+        words += ["--unshare-uts", "--hostname", "hide"]
     for place in _program_places():
         if place.is_relative_to(home):
             words += ["--ro-bind", str(place), str(place)]
@@ -165,9 +183,26 @@ def _walled(room: Path, home: Path) -> tuple[list[str], str]:
     mounts += [f"mount -t tmpfs none {f}" for f in ("/run/user", "/run/dbus", "/tmp/.X11-unix") if Path(f).is_dir()]
     inside = [p for p in _program_places() if p.is_relative_to(home)]
     kept = [f"mkdir -p {shlex.quote(str(room / 'home' / p.relative_to(home)))}" for p in inside]
-    kept += [f"mount --bind {shlex.quote(str(p))} {shlex.quote(str(room / 'home' / p.relative_to(home)))}" for p in inside]
+    kept += [
+        f"mount --bind {shlex.quote(str(p))} {shlex.quote(str(room / 'home' / p.relative_to(home)))}" for p in inside
+    ]
     script = " && ".join([*kept, *(["true"] if inside else []), mounts[0].replace("--bind", "--rbind"), *mounts[1:]])
     return [*_SPACES, "sh", "-c", f'{script} && exec "$@"', "sh"], str(room)
+
+
+def backdrop_of(source: str) -> bytes:
+    """Return what lies behind everything: the look's picture, a plain one where it cannot be read; small, as PNG."""
+    out = io.BytesIO()
+    try:
+        image: Image.Image = Image.fromarray(load_picture(Path(source)).pixels) if source else _plain()
+    except FinchError:
+        image = _plain()
+    image.convert("RGB").save(out, "PNG", compress_level=1)
+    return out.getvalue()
+
+
+def _plain() -> Image.Image:
+    return Image.new("RGB", (64, 48), (112, 120, 124))
 
 
 def lay(files_: Mapping[str, bytes], home: Path) -> None:
@@ -183,12 +218,18 @@ def lay(files_: Mapping[str, bytes], home: Path) -> None:
 
 
 def hold(
-    acts: Sequence[Act], laid: Mapping[str, bytes], picture: bytes, home: Path, at_once: int = _AT_ONCE
+    acts: Sequence[Act],
+    laid: Mapping[str, bytes],
+    picture: bytes,
+    home: Path,
+    at_once: int = _AT_ONCE,
+    halted: Callable[[], bool] = lambda: False,
 ) -> Iterator[Played]:
     """Yield what comes of acts, each when it is over, in a private home that holds some files.
 
     laid: by path from the home; picture: what lies behind everything, a picture file's bytes; home: where the person's
-    own lies. Ending the iteration ends everything. Raises RoomError.
+    own lies; at_once: how many at a time; halted: whether all of it is to end. Ending the iteration ends everything.
+    Raises RoomError.
     """
     reason = missing()
     if reason:
@@ -202,6 +243,8 @@ def hold(
         fonts.parent.mkdir(parents=True, exist_ok=True)
         fonts.write_text(_FONTS)
         (room / "picture").write_bytes(picture)
+        me = _ID if os.geteuid() == 0 else os.geteuid()
+        (room / "passwd").write_text(f"reedholm:x:{me}:{me}:Reedholm:{home}:/bin/sh\n")
         before, seen = _walled(room, home)
         at = home if before else room / "home"
         job = {
@@ -215,7 +258,8 @@ def hold(
         (room / "job.json").write_text(json.dumps(job))
         inside = str(files("mellow_finch.proof.rehearsal").joinpath("inside.py"))
         words = [*before, sys.executable, "-B", inside, f"{seen}/job.json"]
-        yield from _watched(words, room, {act.id: act for act in acts}, sum(act.limit + 6 for act in acts))
+        most_s = sum(act.limit + 6 for act in acts)
+        yield from _watched(words, room, {act.id: act for act in acts}, most_s, halted)
 
 
 def _environment(home: Path) -> dict[str, str]:
@@ -244,7 +288,9 @@ def _environment(home: Path) -> dict[str, str]:
     }
 
 
-def _watched(words: list[str], room: Path, acts: Mapping[str, Act], most_s: float) -> Iterator[Played]:
+def _watched(
+    words: list[str], room: Path, acts: Mapping[str, Act], most_s: float, halted: Callable[[], bool]
+) -> Iterator[Played]:
     """Run the director of acts and yield what it tells; ends it when it needs too much."""
     with tempfile.TemporaryFile() as said:
         process = subprocess.Popen(
@@ -264,6 +310,8 @@ def _watched(words: list[str], room: Path, acts: Mapping[str, Act], most_s: floa
                         yield played
                 if over and not read:
                     break
+                if halted():
+                    return
                 if time.monotonic() > until or _memory(process.pid) > _MOST_MEMORY:
                     break
                 if not read:

@@ -10,7 +10,7 @@ import numpy as np
 
 from ...colour.difference import delta_e_2000
 from ...colour.rgb import Rgba
-from ...colour.spaces import srgb_to_lab
+from ...colour.spaces import Array, srgb_to_lab
 from ...components.model import Component, Paint, Paints, Part
 from ...language import named, plural, states, tr
 from .measured import Measured, Surface, TextPlace
@@ -80,13 +80,13 @@ class Shown:
                     seen=missing[0].seen.hex if missing[0].seen else tr("not seen"),
                     wanted=missing[0].wanted.hex,
                 )
-            return tr("A large surface is {colour}, which the look does not have.").format(
-                colour=self.foreign[0].colour.hex
-            )
+            if self.foreign:
+                words = tr("A large surface is {colour}, which the look does not have.")
+                return words.format(colour=self.foreign[0].colour.hex)
         return STATE_WORDS()[self.state]
 
 
-def STATE_WORDS() -> dict[State, str]:  # noqa: N802 - read like the table that it is
+def STATE_WORDS() -> dict[State, str]:
     """Return the sentence of each state that needs no figures."""
     return {
         "as_look": tr("It shows the look, and all its text is readable."),
@@ -114,7 +114,7 @@ def _capital(words: str) -> str:
     return words[:1].upper() + words[1:]
 
 
-def _labs(colours: Sequence[Rgba]) -> np.ndarray:  # type: ignore[type-arg]
+def _labs(colours: Sequence[Rgba]) -> Array:
     return srgb_to_lab(np.array([c[:3] for c in colours], float).reshape(-1, 3) / 255.0)
 
 
@@ -126,16 +126,14 @@ def _nearest(wanted: Rgba, colours: Sequence[Rgba]) -> tuple[Rgba | None, float]
     return colours[best], float(away[best])
 
 
-def _opaque(paint: Paint) -> Rgba | None:
-    """Return the colour of a fill that nothing shines through; None for one that is not so, or a gradient."""
+def _opaque(paint: Paint) -> tuple[Rgba, ...]:
+    """Return the colours of a fill that nothing shines through, several of a gradient; none where something does."""
     for layer in reversed(paint.layers):
-        if len(layer) != 1:
-            return None
-        if layer[0].a >= 1:
-            return layer[0]
-        if layer[0].a > 0:
-            return None
-    return None
+        if layer and all(c.a >= 1 for c in layer):
+            return layer
+        if any(c.a > 0 for c in layer):
+            return ()
+    return ()
 
 
 def judge(
@@ -153,7 +151,6 @@ def judge(
     picture changes with the look; answers: what a terminal told of its colours, by role. Pure.
     """
     surfaces = [s.colour for s in measured.surfaces[:_SEEN]]
-    inks = [t.ink for t in measured.texts]
     parts: list[PartSeen] = []
     for row in shows:
         key, _, only = row.partition("/")
@@ -161,30 +158,31 @@ def judge(
         if paint is None:
             continue
         fill = _opaque(paint)
-        if fill is not None and only != "text":
-            seen, away = _nearest(fill, surfaces)
-            parts.append(PartSeen(part, "fill", fill, seen, away))
+        if fill and only != "text":
+            there = surfaces if len(fill) == 1 else measured.colours
+            worst = max(((c, *_nearest(c, there)) for c in fill), key=lambda row: row[2])
+            parts.append(PartSeen(part, "fill", *worst))
         if paint.text is not None and paint.text.a >= 1 and only != "fill":
-            seen, away = _nearest(paint.text, [*inks, *surfaces])
+            seen, away = _nearest(paint.text, measured.colours)
             parts.append(PartSeen(part, "text", paint.text, seen, away))
-    parts += _answered(component, paints, answers or {})
+    parts += _answered(component, paints, answers or {}, measured.colours)
     known = _known(paints, roles)
     foreign = tuple(
         s for s in measured.surfaces[:_SEEN] if s.share >= _LARGE and _nearest(s.colour, known)[1] > SAME + 1
     )
     short = tuple(t for t in measured.texts if _is_short(t, component, paints))
-    right = all(p.right for p in parts) and not foreign
+    right = bool(parts) and all(p.right for p in parts) and not foreign
     state: State = "as_look" if right and changed else "other"
-    if not changed and not (parts and right):
+    if not changed:
         state = "own"
-    elif not changed:
-        state = "own" if not answers else "as_look"
-    if short and state != "own":
+    if any(not t.mark for t in short) and state != "own":
         state = "unreadable"
     return Shown(state, tuple(sorted(parts, key=lambda p: -p.difference)), foreign, short, len(measured.texts))
 
 
-def _answered(component: Component, paints: Paints, answers: Mapping[str, str]) -> list[PartSeen]:
+def _answered(
+    component: Component, paints: Paints, answers: Mapping[str, str], painted: Sequence[Rgba]
+) -> list[PartSeen]:
     """Return what a terminal answered as parts: its text and ground, and the sixteen."""
     out: list[PartSeen] = []
     for name, told in answers.items():
@@ -193,8 +191,12 @@ def _answered(component: Component, paints: Paints, answers: Mapping[str, str]) 
         wanted = None if paint is None else paint.fill if name == "ground" else paint.text
         if part is None or wanted is None or not told or wanted.a < 1:
             continue
-        seen = Rgba(*bytes.fromhex(told[1:7]))
-        out.append(PartSeen(part, "fill" if name == "ground" else "text", wanted, seen, _nearest(wanted, [seen])[1]))
+        # What is painted counts before what is said: some answer from a table that they do not paint by.
+        seen, away = _nearest(wanted, painted)
+        if away > SAME:
+            seen = Rgba(*bytes.fromhex(told[1:7]))
+            away = _nearest(wanted, [seen])[1]
+        out.append(PartSeen(part, "fill" if name == "ground" else "text", wanted, seen, away))
     return out
 
 
@@ -216,7 +218,7 @@ def _is_short(text: TextPlace, component: Component, paints: Paints) -> bool:
             continue
         fill = _opaque(paint)
         near_text = _nearest(paint.text, [text.ink])[1] <= SAME
-        if near_text and (fill is None or _nearest(fill, [text.ground])[1] <= SAME):
+        if near_text and (not fill or _nearest(text.ground, fill)[1] <= SAME):
             return False
     return True
 

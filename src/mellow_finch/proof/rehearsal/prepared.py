@@ -1,0 +1,217 @@
+"""What a rehearsal is made from: the acts, and the files that are laid ready for them before and with a look."""
+
+from __future__ import annotations
+
+import re
+import shutil
+import sys
+from collections.abc import Collection, Iterable
+from dataclasses import replace
+from functools import cached_property
+from importlib.resources import files as resources
+from pathlib import Path
+from string import Formatter
+from typing import NamedTuple
+
+from ...components.catalogue import COMPONENT_BY_ID
+from ...components.model import Component
+from ...components.rehearsal import Rehearsal
+from ...look.dressed import Dressed, dress
+from ...syntax.ini import set_keys
+from .room import Act
+
+READY = "Reedholm"  # the folder of things made up for programs to show
+_PICTURE = f"{READY}/picture.jpg"
+# The quickest that show every colour first.
+_TERMINALS = ("xfce-terminal", "lxterminal", "kitty", "alacritty", "konsole", "terminal")
+_MOST_LAID, _MOST_FILE, _MOST_FILES = 40 << 20, 2 << 20, 400
+_SECRET = re.compile(
+    r"(^|/)(\.ssh|\.gnupg|\.pki|keyrings|kwalletd|\.password-store)(/|$)|cookies|logins\.json|key\d?\.db|"
+    r"token|passw|secret",
+    re.IGNORECASE,
+)
+
+
+class Row(NamedTuple):
+    """One thing to try: its id, the component, and how."""
+
+    id: str
+    component: Component
+    how: Rehearsal
+
+
+def available(row: Rehearsal) -> bool:
+    """Tell whether all that a rehearsal needs is installed."""
+    more = ("sway", "grim") if row.on == "wayland" else ()
+    return all(shutil.which(name) for name in (row.program, *row.needs, *more))
+
+
+def rows_of(dressed: Dressed, only: Collection[str] = (), slow: bool = False) -> list[Row]:
+    """Return what can be tried of a dressed look: an id, the component, and how. only: ids of components."""
+    out = []
+    for component in dressed.components:
+        if only and component.id not in only:
+            continue
+        for number, row in enumerate(component.rehearsals):
+            if row.slow and not (slow or only):
+                continue
+            if row.config and row.config not in {f.path for f in dressed.files[component.id]}:
+                continue  # it reads another file than those that the look writes
+            id_ = component.id if not number else f"{component.id}-{number + 1}"
+            out.append(Row(id_, component, row))
+    return out
+
+
+class Terminal:
+    """The terminal in which programs of the terminal are tried: the first of the look's that is there."""
+
+    def __init__(self, dressed: Dressed) -> None:
+        ids = [*(i for i in _TERMINALS if i in dressed.files), *_TERMINALS]
+        found = ((i, r) for i in dict.fromkeys(ids) for r in COMPONENT_BY_ID[i].rehearsals)
+        self.component, row = next(((i, r) for i, r in found if "{page}" in r.run and available(r)), ("", None))
+        self.row = row
+
+    def words(self, script: str) -> str:
+        """Return how it is started to run a script."""
+        assert self.row is not None
+        return self.row.run.replace("{page}", script)
+
+
+def ready_files() -> dict[str, bytes]:
+    """Return what programs are given to show, by its path from the home."""
+    folder = resources("mellow_finch.proof.rehearsal").joinpath("ready")
+    return {f"{READY}/{f.name}": f.read_bytes() for f in folder.iterdir() if f.is_file()}
+
+
+def _laid_before(dressed: Dressed, components: Iterable[Component]) -> dict[str, bytes]:
+    """Return the person's own files that components name, as they are now."""
+    home = dressed.home
+    paths = {p for p, data in dressed.seen.items() if data is not None and not p.startswith(("/", "~"))}
+    for component in components:
+        for pattern in (*component.places, *component.signs):
+            if not pattern.startswith("/"):
+                paths.update(home.find(pattern)[:_MOST_FILES])
+    out: dict[str, bytes] = {}
+    size = 0
+    for path in sorted(paths):
+        if _SECRET.search(path) or path.startswith("../"):
+            continue
+        data = home(path)
+        if data is None or len(data) > _MOST_FILE or size + len(data) > _MOST_LAID:
+            continue
+        out[path] = data
+        size += len(data)
+    return out
+
+
+_GTK = ".config/gtk-{}/settings.ini"
+
+
+def _with_theme(laid: dict[str, bytes], folder: str) -> dict[str, bytes]:
+    """Return files with the look's theme chosen for the toolkit, as a settings daemon would."""
+    out = dict(laid)
+    for generation in ("3.0", "4.0"):
+        if any(f"/{folder}/gtk-{generation}/" in path for path in laid):
+            path = _GTK.format(generation)
+            text = laid.get(path, b"").decode("utf-8", "surrogateescape")
+            named = set_keys(text, "Settings", {"gtk-theme-name": folder})
+            out[path] = named.encode("utf-8", "surrogateescape")
+    return out
+
+
+_SETTINGS = ".config/glib-2.0/settings/keyfile"
+
+
+def _with_settings(laid: dict[str, bytes], dressed: Dressed, rows: Iterable[Rehearsal]) -> dict[str, bytes]:
+    """Return files with those settings that choose components' files, where programs in there look for them."""
+    text = ""
+    folder = dressed.folder or dressed.look.folder
+    words = {"folder": folder, "id": folder.lower(), "tone": dressed.look.tone}
+    for component in dressed.components:
+        for row in component.settings:
+            wanted = {name for _, name, _, _ in Formatter().parse(row.value) if name}
+            if row.store == "gsettings" and ":" not in row.schema and not row.of and wanted <= set(words):
+                group = row.schema.replace(".", "/")
+                text = set_keys(text, group, {row.key: f"'{row.value.format(**words)}'"})
+    for way in rows:
+        for place, value in way.settings.items():
+            group, _, key = place.rpartition("/")
+            text = set_keys(text, group, {key: f"'{value.format(**words)}'"})
+    return {**laid, _SETTINGS: text.encode()} if text else laid
+
+
+def _acts(rows: Iterable[Row], dressed: Dressed, home: str, picture: bytes) -> tuple[list[Act], dict[str, bytes]]:
+    """Return the acts of some rows, and what has to be laid ready for them."""
+    terminal = Terminal(dressed)
+    laid = {**ready_files(), _PICTURE: picture}
+    acts = []
+    for id_, _, row in rows:
+        out = f"{home}/{READY}/{id_}.out"
+        run = row.run.replace("{out}", out).replace("{picture}", f"{home}/{_PICTURE}")
+        laid |= {path: text.encode() for path, text in row.lay.items()}
+        config = ""
+        if row.compositor:
+            config = (dressed.view(row.config) or b"").decode("utf-8", "replace")
+            run = run.replace("{config}", f"{home}/{row.config}")
+        if row.on == "terminal" or row.asks:
+            script = f"{READY}/{id_}.sh"
+            ask = f"'{sys.executable}' -B '{_ask_script()}' '{out}' 2>/dev/null\n" if row.asks else ""
+            body = f". '{home}/{READY}/page.sh'\n" if row.asks else f"{run}\nsleep 60\n"
+            laid[script] = f"#!/bin/sh\ncd '{home}/{READY}'\n{ask}{body}".encode()
+            run = (
+                terminal.words(f"{home}/{script}")
+                if row.on == "terminal"
+                else run.replace("{page}", f"{home}/{script}")
+            )
+        acts.append(
+            Act(
+                id_,
+                run,
+                "wayland" if row.on == "wayland" else "x11",
+                row.first,
+                row.then,
+                row.keys,
+                row.windows,
+                out if row.asks or "{out}" in row.run else "",
+                config,
+                row.compositor,
+                30.0 if row.slow else 12.0,
+            )
+        )
+    return acts, laid
+
+
+def _ask_script() -> str:
+    return str(resources("mellow_finch.proof.rehearsal").joinpath("ask_terminal.py"))
+
+
+class Staged:
+    """All that a rehearsal is made from."""
+
+    def __init__(self, dressed: Dressed, home: Path, picture: bytes, rows: list[Row]) -> None:
+        self.dressed, self.home, self.picture, self.rows = dressed, home, picture, rows
+        for _, component, _ in rows:
+            _ = dressed.paints[component.id]  # so that all that is read of the home was read
+        components = [*{c.id: c for _, c, _ in rows}.values()]
+        for id_ in ("gtk-3", "gtk-4", "kde", "terminal", Terminal(dressed).component):
+            if id_ in COMPONENT_BY_ID and id_ not in {c.id for c in components}:
+                components.append(COMPONENT_BY_ID[id_])
+        self.before = _laid_before(dressed, components)
+        self.acts, self.ready = _acts(rows, dressed, str(home), picture)
+        self.after = self._after(dressed)
+
+    def _after(self, dressed: Dressed) -> dict[str, bytes]:
+        laid = {**self.before, **{o.path: o.data for o in dressed.outputs if not o.path.startswith("/")}}
+        laid = _with_theme(laid, dressed.folder or dressed.look.folder)
+        return _with_settings(laid, dressed, [row for _, _, row in self.rows])
+
+    @cached_property
+    def other(self) -> dict[str, bytes]:
+        """Return what another look lays: the same with its other half."""
+        look = self.dressed.look
+        turned = replace(look, tone="light" if look.tone == "dark" else "dark")
+        return self._after(dress(turned, self.dressed.home, only=frozenset(self.dressed.files)))
+
+    def act(self, id_: str) -> Act:
+        """Return an act by its id."""
+        return next(a for a in self.acts if a.id == id_)
