@@ -21,7 +21,8 @@ class Rehearsal(NamedTuple):
     display's own compositor; config: the component's file that it reads, without which it is not tried; lay: further
     files by their path; settings: of the desktop, by path and key, {folder} standing for the look's; needs: further
     executables; shows: parts that have to be seen, "part" or "part/fill" or "part/text";
-    asks: whether it is a terminal that is asked for its colours; slow: whether it takes long.
+    asks: whether it is a terminal that is asked for its colours; slow: whether it takes long; around: colours of
+    what is no part of it (a film, a window's shadow), as #rrggbb.
     """
 
     program: str
@@ -39,11 +40,12 @@ class Rehearsal(NamedTuple):
     shows: tuple[str, ...] = ()
     asks: bool = False
     slow: bool = False
+    around: tuple[str, ...] = ()
 
     @classmethod
     def of(cls, row: Mapping[str, Any]) -> Self:
         """Return what a row of a definition says, which is of the types that the schema holds."""
-        lists = ("first", "then", "keys", "needs", "shows")
+        lists = ("first", "then", "keys", "needs", "shows", "around")
         given: dict[str, Any] = {name: tuple(value) if name in lists else value for name, value in row.items()}
         words = given["run"].split()
         return cls(**{"program": words[0] if words else "", **given})

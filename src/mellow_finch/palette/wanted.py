@@ -85,7 +85,7 @@ _TEXTS: Mapping[Tone, Mapping[str, float]] = {
         "notice_text": 0.930,
         "terminal_text": 0.900,
         "widget_text": 0.940,
-        "ansi_0": 0.330,
+        "ansi_0": 0.150,
         "ansi_7": 0.850,
         "ansi_8": 0.590,
         "ansi_15": 0.970,
@@ -218,6 +218,8 @@ def _wanted(recipe: Recipe, tone: Tone, temper: Temper) -> Mapping[str, Rgba]:
             _take_accent(out, name, share, m)
     out["cursor_text"] = out["terminal"]
     out |= ansi_set(out, out["terminal"], temper.text_need)
+    if dark and luminance(out["ansi_0"]) > luminance(out["terminal"]):
+        out["ansi_0"] = out["terminal"]  # programs write black on the colours: then it reads where the ground would
     if lacking := [role for role in ROLE_IDS if role not in out]:
         raise NotImplementedError(f"palette/wanted.py does not say what {', '.join(lacking)} is to be")
     return MappingProxyType(out)

@@ -193,6 +193,6 @@ TERMINAL = Component(
     places=(RESOURCES, SEQUENCES),
     rehearsals=(
         Rehearsal("xterm", "xterm -geometry 100x30 -e sh {page}", asks=True, needs=("xrdb",), shows=("terminal",)),
-        Rehearsal("htop", "htop", on="terminal"),
+        Rehearsal("htop", "htop", on="terminal", shows=("terminal/fill",)),
     ),
 )

@@ -161,8 +161,9 @@ def _gallery(dressed: Dressed, id_: str) -> Rehearsed:
     painted = measure_picture(pixels)
     short = tuple(TextPlace(parse_hex(p.text), parse_hex(p.surface), (), p.what != "text") for p in verdict.short)
     shows = tuple(f"{key}/fill" for key in _OF_GALLERY if key in component.by_key)
-    measured = Measured(painted.surfaces, short, painted.colours)
-    shown = judge(component, dressed.paints[id_], dressed.look.scheme().colours, measured, shows, changed=True)
+    measured = painted._replace(texts=short)
+    roles = {**dressed.look.scheme().colours, "around": Rgba(0, 0, 0)}
+    shown = judge(component, dressed.paints[id_], roles, measured, shows, changed=True)
     box = (0, 0, pixels.shape[1], pixels.shape[0])
     version = verdict.version if generation == QT else f"{title} {verdict.version}"
     shown = replace(shown, texts=len(verdict.places))
@@ -258,7 +259,9 @@ def _told(stage: Staged, row: Row, found: KeptResult) -> Rehearsed:
     if not after.picture:
         return Rehearsed(id_, component, how.program, Shown("failed"), before=before.picture, trouble=after.trouble)
     dressed = stage.dressed
-    roles = dict(dressed.look.scheme().colours) | (_WINDOWS if how.windows or how.compositor else {})
+    roles = dict(dressed.look.scheme().colours) | {f"around {hex_}": parse_hex(hex_) for hex_ in how.around}
+    if how.windows or how.compositor:
+        roles |= _WINDOWS
     measured = measured_of(after.picture, after.box)
     shown = judge(component, dressed.paints[component.id], roles, measured, how.shows, found.changed, after.answers)
     where = _where(dressed, stage.after, component, shown)

@@ -17,7 +17,7 @@ from ...colour.contrast import ratio
 from ...colour.requirement import MARK, TEXT, Requirement
 from ...colour.rgb import Rgba
 from ...colour.spaces import srgb_to_oklab
-from .things import things_in, widened
+from .things import Mask, things_in, widened
 
 Pixels = NDArray[np.uint8]
 Box = tuple[int, int, int, int]  # left, top, width, height in pixels
@@ -34,12 +34,18 @@ _SHARE = 0.1  # of a word's pixels that a further ink has
 _MOST_INKS = 4
 _STRANGE = 0.3  # share of pixels that no ink explains, from which it is a picture
 _MARK = 1.6  # proportion of width and height up to which a thing is a mark rather than a word
+_SHORT = 20  # pixels up to which one thing of its colour alone is a mark
 _THIN = 6  # pixels that a thing alone is wide at least
 _MOST_WORDS = 6000
 _SMOOTHED = 4  # colours from which a word's strokes are smoothed
 _LINE = 4  # of its height that the next word of a line is away at most
-_MOST_SURFACES, _MOST_COLOURS, _SPECK = 60, 400, 6
-_HOLLOW = 0.55  # of each of its four sides that a frame fills
+_MOST_SURFACES, _MOST_COLOURS = 60, 400
+_SPECK, _RULE = 6, 150  # pixels of a colour that is more than a speck, and of one that is a line
+_HOLLOW, _DRAWN = (
+    0.55,
+    0.85,
+)  # of two of its sides that a frame fills with nothing inside, of all four with a text inside
+_EMPTY = 0.03  # share of drawn pixels up to which there is nothing inside
 _SQUARE = 11  # pixels from which a square part of several colours is a picture rather than a letter
 
 
@@ -73,25 +79,26 @@ class TextPlace(NamedTuple):
 class Measured(NamedTuple):
     """What a picture shows: its surfaces, largest first, its texts, the least readable first, and its colours.
 
-    colours: the commonest that are more than a speck.
+    colours: the commonest that are more than a speck; lines: those of them that could be a line.
     """
 
     surfaces: tuple[Surface, ...]
     texts: tuple[TextPlace, ...]
     colours: tuple[Rgba, ...] = ()
+    lines: tuple[Rgba, ...] = ()
 
 
 def measure_picture(pixels: Pixels) -> Measured:
     """Return what a picture of shape (height, width, 3) shows. Pure."""
     codes = pixels.astype(np.int32) @ np.array([65536, 256, 1], np.int32)
     flat = _flat(codes)
-    return Measured(_surfaces(codes, flat), _texts(codes, flat), _colours(codes))
+    return Measured(_surfaces(codes, flat), _texts(codes, flat), _colours(codes, _SPECK), _colours(codes, _RULE))
 
 
-def _colours(codes: NDArray[np.int32]) -> tuple[Rgba, ...]:
+def _colours(codes: NDArray[np.int32], least: int) -> tuple[Rgba, ...]:
     found, counts = np.unique(codes, return_counts=True)
     order = np.argsort(-counts, kind="stable")[:_MOST_COLOURS]
-    return tuple(colour_of(int(found[i])) for i in order if counts[i] >= _SPECK)
+    return tuple(colour_of(int(found[i])) for i in order if counts[i] >= least)
 
 
 def colour_of(code: int) -> Rgba:
@@ -136,8 +143,10 @@ def _texts(codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[TextPlace
     # Before words are joined, rules and frames are left out: they would join all that they touch.
     rough = ~flat
     for thing in things_in(~flat):
-        if _is_frame(_box(thing.span)) or _is_hollow(thing.own):
+        if _is_frame(_box(thing.span)):
             rough[thing.span] &= ~thing.own
+        elif (band := _frame_of(thing.own)) is not None:
+            rough[thing.span] &= ~(thing.own & band)
     words_found: list[_Word] = []
     for thing in things_in(widened(rough, _GAP))[:_MOST_WORDS]:
         span = thing.span
@@ -167,7 +176,7 @@ def _texts(codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[TextPlace
             colour_of(ink),
             colour_of(ground),
             tuple(sorted(boxes, key=lambda b: -b[2] * b[3])),
-            all(map(_is_mark, boxes)),
+            _are_marks(boxes),
         )
         for (ink, ground), boxes in found.items()
     ]
@@ -230,24 +239,29 @@ def _is_frame(box: Box) -> bool:
     return box[3] > _TALL or (box[2] > _TALL and box[3] <= _LOW - 2) or box[2] > _LONG
 
 
-def _is_hollow(pixels: NDArray[np.bool_]) -> bool:
-    """Tell whether a thing is drawn along its four sides, with nothing to read in its strokes."""
+def _frame_of(pixels: Mask) -> Mask | None:
+    """Return the band along the sides of a thing that is a frame, drawn there; what is inside may be text."""
     high, wide = pixels.shape
     if high < 2 * _LOW or wide < 2 * _LOW:
-        return False
+        return None
     near = max(2, min(high, wide) // 6)
     sides = (pixels[:near].any(0), pixels[-near:].any(0), pixels[:, :near].any(1), pixels[:, -near:].any(1))
-    inside = pixels[near + 1 : -near - 1, near + 1 : -near - 1]
-    drawn = sum(bool(side.mean() >= _HOLLOW) for side in sides)
-    return drawn >= 2 and (inside.size == 0 or inside.mean() < (0.05 if drawn == 4 else 0.02))
+    drawn = [float(side.mean()) for side in sides]
+    band = np.ones(pixels.shape, bool)
+    band[near + 1 : -near - 1, near + 1 : -near - 1] = False
+    inside = pixels[~band]
+    empty = inside.size == 0 or float(inside.mean()) < _EMPTY
+    return band if min(drawn) >= _DRAWN or (sum(d >= _HOLLOW for d in drawn) >= 2 and empty) else None
 
 
 def _is_square(box: Box) -> bool:
     return 1 / _MARK <= box[2] / box[3] <= _MARK
 
 
-def _is_mark(box: Box) -> bool:
-    return box[2] <= _MARK * box[3]
+def _are_marks(boxes: Sequence[Box]) -> bool:
+    """Tell whether things are marks rather than words: none is wider than tall, or it is one small thing alone."""
+    small = len(boxes) == 1 and boxes[0][2] < _SHORT
+    return small or all(box[2] <= _MARK * box[3] for box in boxes)
 
 
 def _beside(

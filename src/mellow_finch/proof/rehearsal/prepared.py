@@ -22,6 +22,7 @@ from .room import Act
 
 READY = "Reedholm"  # the folder of things made up for programs to show
 _PICTURE = f"{READY}/picture.jpg"
+_ACTS = f"{READY}/.acts"  # what starts in terminals, and what they answer
 # The quickest that show every colour first.
 _TERMINALS = ("xfce-terminal", "lxterminal", "kitty", "alacritty", "konsole", "terminal")
 _MOST_LAID, _MOST_FILE, _MOST_FILES = 40 << 20, 2 << 20, 400
@@ -146,7 +147,7 @@ def _acts(rows: Iterable[Row], dressed: Dressed, home: str, picture: bytes) -> t
     laid = {**ready_files(), _PICTURE: picture}
     acts = []
     for id_, _, row in rows:
-        out = f"{home}/{READY}/{id_}.out"
+        out = f"{home}/{_ACTS}/{id_}.out"
         run = row.run.replace("{out}", out).replace("{picture}", f"{home}/{_PICTURE}")
         laid |= {path: text.encode() for path, text in row.lay.items()}
         config = ""
@@ -154,7 +155,7 @@ def _acts(rows: Iterable[Row], dressed: Dressed, home: str, picture: bytes) -> t
             config = (dressed.view(row.config) or b"").decode("utf-8", "replace")
             run = run.replace("{config}", f"{home}/{row.config}")
         if row.on == "terminal" or row.asks:
-            script = f"{READY}/{id_}.sh"
+            script = f"{_ACTS}/{id_}.sh"
             ask = f"'{sys.executable}' -B '{_ask_script()}' '{out}' 2>/dev/null\n" if row.asks else ""
             body = f". '{home}/{READY}/page.sh'\n" if row.asks else f"{run}\nsleep 60\n"
             laid[script] = f"#!/bin/sh\ncd '{home}/{READY}'\n{ask}{body}".encode()

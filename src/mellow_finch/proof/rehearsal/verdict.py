@@ -18,6 +18,7 @@ from .measured import Measured, Surface, TextPlace
 State = Literal["unreadable", "other", "own", "failed", "absent", "as_look"]
 ORDER: tuple[State, ...] = ("unreadable", "other", "own", "failed", "absent", "as_look")
 SAME = 3.0  # CIEDE2000 up to which two colours are one
+_OF_GRADIENT = 6.0  # the same for the end of a gradient, which may be painted nowhere
 _LARGE = 0.06  # share of what a program shows from which a surface of its own counts
 _SEEN = 60  # surfaces that are looked at, the largest first
 _MARGIN = 0.98  # of a ratio that is asked: what measuring may be off
@@ -32,11 +33,12 @@ class PartSeen(NamedTuple):
     wanted: Rgba
     seen: Rgba | None
     difference: float
+    most: float = SAME
 
     @property
     def right(self) -> bool:
         """Tell whether it is there."""
-        return self.difference <= SAME
+        return self.difference <= self.most
 
     @property
     def words(self) -> str:
@@ -150,7 +152,6 @@ def judge(
     paints: what its files say; roles: every colour of the look; shows: parts that have to be seen; changed: whether the
     picture changes with the look; answers: what a terminal told of its colours, by role. Pure.
     """
-    surfaces = [s.colour for s in measured.surfaces[:_SEEN]]
     parts: list[PartSeen] = []
     for row in shows:
         key, _, only = row.partition("/")
@@ -159,9 +160,9 @@ def judge(
             continue
         fill = _opaque(paint)
         if fill and only != "text":
-            there = surfaces if len(fill) == 1 else measured.colours
+            there = measured.lines if len(fill) == 1 else measured.colours
             worst = max(((c, *_nearest(c, there)) for c in fill), key=lambda row: row[2])
-            parts.append(PartSeen(part, "fill", *worst))
+            parts.append(PartSeen(part, "fill", *worst, SAME if len(fill) == 1 else _OF_GRADIENT))
         if paint.text is not None and paint.text.a >= 1 and only != "fill":
             seen, away = _nearest(paint.text, measured.colours)
             parts.append(PartSeen(part, "text", paint.text, seen, away))
