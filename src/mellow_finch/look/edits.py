@@ -7,7 +7,7 @@ pair readable, then the terminal's colours told apart, then texts over see-throu
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Collection, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from types import MappingProxyType
@@ -331,6 +331,17 @@ def with_mended_roles(look: Look, role_pairs: tuple[JudgedPair, ...] | None = No
         pairs = tuple(p for p in pairs if p not in short)
     solved = solve(look.colours, look.locks, pairs=pairs)
     colours, drawn = _veiled(look, solved, look.locks, pairs)
+    return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
+
+
+def with_pairs_held(look: Look, further: Sequence[RolePair]) -> Look:
+    """Return the look with further pairs of roles readable too, by the smallest change; what passes goes on passing.
+
+    Raises ImpossibleLocksError, naming the locks, when they leave no way.
+    """
+    short = {j.pair for j in look.failing()}
+    pairs = (*(p for p in look.pairs if p not in short), *further)
+    colours, drawn = _veiled(look, solve(look.colours, look.locks, pairs=pairs), look.locks, pairs)
     return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
 
 

@@ -10,7 +10,7 @@ import subprocess
 import threading
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
@@ -121,9 +121,10 @@ def rehearse(
     galleries = _galleries(dressed, only)
     total, done = len(here) + len(galleries), 0
     progress.report(0, total, tr("Rehearsing"))
+    store = Store()
     if here:
-        store, stage = Store(), Staged(dressed, home, picture, here)
-        known = {row.id: store.get(stage, row) if keep else None for row in here}
+        stage = Staged(dressed, home, picture, here)
+        known = {row.id: store.get(store.key(stage, row), row.id) if keep else None for row in here}
         for row in here:
             kept = known[row.id]
             if kept is not None:
@@ -133,12 +134,13 @@ def rehearse(
             done += 1
             progress.report(done, total, row.component.title)
             if found.after.picture:
-                store.put(stage, row, found)
+                found = found._replace(measured=measured_of(found.after.picture, found.after.box))
+                store.put(store.key(stage, row), found)
             yield _told(stage, row, found)
     for id_ in galleries:
         progress.report(done, total, COMPONENT_BY_ID[id_].title)
         done += 1
-        yield _gallery(dressed, id_)
+        yield _gallery(dressed, id_, store, keep)
 
 
 def _galleries(dressed: Dressed, only: Collection[str]) -> list[str]:
@@ -147,27 +149,35 @@ def _galleries(dressed: Dressed, only: Collection[str]) -> list[str]:
     return [i for i in ids if not reason_not(_PAINTERS[i][0])]
 
 
-def _gallery(dressed: Dressed, id_: str) -> Rehearsed:
+def _gallery(dressed: Dressed, id_: str, store: Store, keep: bool) -> Rehearsed:
     """Return what a toolkit paints with its own part of the look: every usual widget in every state."""
+    component, key = COMPONENT_BY_ID[id_], store.gallery_key(dressed, id_)
+    found = store.get(key, id_) if keep else None
+    if found is None:
+        try:
+            found = _painted(dressed, id_)
+        except ToolkitError as error:
+            return Rehearsed(f"{id_}-gallery", component, _PAINTERS[id_][1], Shown("failed"), trouble=str(error))
+        store.put(key, found)
+    shows = tuple(f"{name}/fill" for name in _OF_GALLERY if name in component.by_key)
+    roles = {**dressed.look.scheme().colours, "around": Rgba(0, 0, 0)}
+    shown = judge(component, dressed.paints[id_], roles, found.measured, shows, changed=True)
+    return Rehearsed(f"{id_}-gallery", component, found.version, shown, found.after.picture, b"", found.after.box)
+
+
+def _painted(dressed: Dressed, id_: str) -> KeptResult:
+    """Let a toolkit paint its gallery; what falls short is as it says itself. Raises ToolkitError."""
     generation, title = _PAINTERS[id_]
-    component = COMPONENT_BY_ID[id_]
     entries = {f.path: OutEntry(f.data, 0o644, "") for f in dressed.files[id_]}
-    try:
-        verdict = ask(entries, dressed.folder or dressed.look.folder, generation, dressed.look.temper.text_need)
-    except ToolkitError as error:
-        return Rehearsed(f"{id_}-gallery", component, title, Shown("failed"), trouble=str(error))
+    verdict = ask(entries, dressed.folder or dressed.look.folder, generation, dressed.look.temper.text_need)
     png = verdict.pictures[0]
     pixels = _pixels(png)
-    painted = measure_picture(pixels)
-    short = tuple(TextPlace(parse_hex(p.text), parse_hex(p.surface), (), p.what != "text") for p in verdict.short)
-    shows = tuple(f"{key}/fill" for key in _OF_GALLERY if key in component.by_key)
-    measured = painted._replace(texts=short)
-    roles = {**dressed.look.scheme().colours, "around": Rgba(0, 0, 0)}
-    shown = judge(component, dressed.paints[id_], roles, measured, shows, changed=True)
     box = (0, 0, pixels.shape[1], pixels.shape[0])
+    texts = tuple(TextPlace(parse_hex(p.text), parse_hex(p.surface), (), p.what != "text") for p in verdict.places)
     version = verdict.version if generation == QT else f"{title} {verdict.version}"
-    shown = replace(shown, texts=len(verdict.places))
-    return Rehearsed(f"{id_}-gallery", component, version, shown, png, b"", box)
+    played = Played(id_, png, box, {}, "", 0.0)
+    nothing = played._replace(picture=b"")
+    return KeptResult(played, nothing, True, measure_picture(pixels)._replace(texts=texts), version)
 
 
 class _Halls:
@@ -262,8 +272,8 @@ def _told(stage: Staged, row: Row, found: KeptResult) -> Rehearsed:
     roles = dict(dressed.look.scheme().colours) | {f"around {hex_}": parse_hex(hex_) for hex_ in how.around}
     if how.windows or how.compositor:
         roles |= _WINDOWS
-    measured = measured_of(after.picture, after.box)
-    shown = judge(component, dressed.paints[component.id], roles, measured, how.shows, found.changed, after.answers)
+    paints = dressed.paints[component.id]
+    shown = judge(component, paints, roles, found.measured, how.shows, found.changed, after.answers)
     where = _where(dressed, stage.after, component, shown)
     return Rehearsed(
         id_, component, how.program, shown, after.picture, before.picture, after.box, where, after.trouble, after.took

@@ -7,23 +7,42 @@ import json
 import shutil
 from contextlib import suppress
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import NamedTuple
+
+import msgspec
 
 from ...disk.own import cache_folder
 from ...disk.write import save
+from ...look.dressed import Dressed
+from .measured import Measured
 from .prepared import Row, Staged, Terminal
 from .room import Played
 
 _MOST = 600  # results that are kept
-_FORMAT = 5  # of what is kept: another number makes all of it anew
+_FORMAT = 6  # of what is kept: another number makes all of it anew
 
 
 class KeptResult(NamedTuple):
-    """What is known of a row: the pictures with the look and before it, and whether they change with a look."""
+    """What is known of a row: the pictures with the look and before it, whether they change with a look, what is seen.
+
+    version: of who painted it, where that is known by another way than asking the program.
+    """
 
     after: Played
     before: Played
     changed: bool
+    measured: Measured = Measured((), ())
+    version: str = ""
+
+
+class _Told(msgspec.Struct):
+    """The same in a file."""
+
+    box: tuple[int, int, int, int]
+    answers: dict[str, str]
+    changed: bool
+    measured: Measured
+    version: str
 
 
 class Store:
@@ -32,7 +51,8 @@ class Store:
     def __init__(self) -> None:
         self._folder = cache_folder() / "rehearsals"
 
-    def _key(self, stage: Staged, row: Row) -> str:
+    def key(self, stage: Staged, row: Row) -> str:
+        """Return what tells a row and all that its pictures depend on."""
         dressed, component = stage.dressed, row.component
         sum_ = hashlib.sha256(f"{_FORMAT} {stage.act(row.id)} {row.how}".encode())
         for name in (row.how.program, *row.how.needs):
@@ -53,26 +73,32 @@ class Store:
         sum_.update(hashlib.sha256(stage.picture).digest())
         return sum_.hexdigest()[:40]
 
-    def get(self, stage: Staged, row: Row) -> KeptResult | None:
-        """Return what is known of a row."""
-        folder = self._folder / self._key(stage, row)
-        with suppress(OSError, ValueError, KeyError, TypeError):
-            told = json.loads((folder / "told.json").read_text("utf-8"))
-            box = tuple(told["box"])
-            after = Played(row.id, (folder / "after.png").read_bytes(), box, told["answers"], "", 0.0)
-            before = Played(row.id, (folder / "before.png").read_bytes(), box, {}, "", 0.0)
-            return KeptResult(after, before, bool(told["changed"]))
+    def gallery_key(self, dressed: Dressed, id_: str) -> str:
+        """Return the same of a toolkit's gallery: what the component writes, and what text needs."""
+        sum_ = hashlib.sha256(f"{_FORMAT} {id_} {dressed.folder} {dressed.look.temper.text_need}".encode())
+        for file in dressed.files[id_]:
+            sum_.update(file.path.encode("utf-8", "surrogateescape") + b"\0" + file.data + b"\0")
+        return sum_.hexdigest()[:40]
+
+    def get(self, key: str, id_: str) -> KeptResult | None:
+        """Return what is known under a key."""
+        folder = self._folder / key
+        with suppress(OSError, ValueError, KeyError, TypeError, msgspec.MsgspecError):
+            told = msgspec.json.decode((folder / "told.json").read_bytes(), type=_Told)
+            after = Played(id_, (folder / "after.png").read_bytes(), told.box, told.answers, "", 0.0)
+            before = Played(id_, (folder / "before.png").read_bytes(), told.box, {}, "", 0.0)
+            return KeptResult(after, before, told.changed, told.measured, told.version)
         return None
 
-    def put(self, stage: Staged, row: Row, found: KeptResult) -> None:
-        """Keep what was found out of a row."""
-        folder = self._folder / self._key(stage, row)
-        told: dict[str, Any] = {"box": found.after.box, "answers": dict(found.after.answers), "changed": found.changed}
+    def put(self, key: str, found: KeptResult) -> None:
+        """Keep what was found out."""
+        folder, after = self._folder / key, found.after
+        told = _Told(after.box, dict(after.answers), found.changed, found.measured, found.version)
         with suppress(OSError):
             folder.mkdir(parents=True, exist_ok=True)
-            (folder / "after.png").write_bytes(found.after.picture)
+            (folder / "after.png").write_bytes(after.picture)
             (folder / "before.png").write_bytes(found.before.picture)
-            save(folder / "told.json", json.dumps(told).encode(), sync=False)
+            save(folder / "told.json", msgspec.json.encode(told), sync=False)
             rows = sorted(self._folder.iterdir(), key=lambda p: p.stat().st_mtime)
             for old in rows[:-_MOST]:
                 shutil.rmtree(old, ignore_errors=True)

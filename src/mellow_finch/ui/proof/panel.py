@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
+    QVBoxLayout,
     QWidget,
 )
 
@@ -26,9 +27,13 @@ from ...proof.cures import all_mended, opacity_cures
 from ...proof.place import find_source
 from ...proof.proof import Finding, mend
 from ..kit.flow import WrapCheck
-from ..kit.parts import Panel, emptied, label, plain_column, row_box, set_kind
+from ..kit.jobs import Jobs
+from ..kit.parts import PagedPanel, emptied, label, plain_column, row_box, set_kind
 from ..kit.style import FAMILY, Style, qcolor
 from ..model.document import Document
+from .program_page import ProgramPage
+from .program_wall import ProgramWall
+from .programs import Programs
 
 _MOST = 400
 _WORDS = int(Qt.ItemDataRole.UserRole) + 1
@@ -138,14 +143,38 @@ def _further(finding: Finding) -> list[str]:
     return [f"{m.title} {m.spelled(m.of(finding.text, finding.surface))}" for m in FURTHER]
 
 
-class ProofPanel(Panel):
+class ProofPanel(PagedPanel):
+    """Two pages: the pairs of all files as they stand there, and real programs as they show the look."""
+
+    def __init__(self, document: Document, jobs: Jobs, style: Style, parent: QWidget | None = None) -> None:
+        super().__init__(tr("Proof"), tr("Check contrast: in the files, and in your programs."), parent)
+        self.programs = Programs(document, jobs, self)
+        self.wall = ProgramWall(self.programs, style)
+        self.pairs = self.add(
+            "pairs",
+            tr("Files"),
+            tr("Every pair as the files have it, at its worst place over the picture"),
+            PairsPage(document, style),
+            scrolls=False,
+        )
+        self.program = self.add(
+            "programs",
+            tr("Programs"),
+            tr("Real programs of this computer with the look, in a hidden session"),
+            ProgramPage(self.programs, self.wall, style),
+            scrolls=False,
+        )
+
+
+class PairsPage(QWidget):
     """Lists the findings; mends through the document."""
 
     report_asked = pyqtSignal()
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
-        under = tr("Every pair as the files have it, at its worst place over the picture.")
-        super().__init__(tr("Proof"), under, parent, scrolls=False)
+        super().__init__(parent)
+        self.column = plain_column(self, 8)
+        self.foot = QVBoxLayout()
         self._document = document
         self._mending: int | None = None  # how many pairs fell short when mending was asked for
         document.selected.connect(self._light)
@@ -184,6 +213,7 @@ class ProofPanel(Panel):
         self.report.setToolTip(tr("Every pair with its sample, to show others, as a page or as PDF"))
         self.report.clicked.connect(self.report_asked)
         self.foot.addWidget(self.report)
+        self.column.addLayout(self.foot)
 
     def refresh(self) -> None:
         """Show the findings of the look."""

@@ -218,6 +218,15 @@ ACTIONS: tuple[Action, ...] = (
         also=tr("repair, contrast, unreadable"),
     ),
     Action(
+        id="try_programs",
+        title=tr("Try my programs"),
+        tip=tr("Start real programs with the look in a hidden session and measure their text"),
+        menu=_EDIT,
+        needs_look=True,
+        run=moves.try_programs,
+        also=tr("rehearsal, preview, screenshot, test, contrast"),
+    ),
+    Action(
         id="preferences",
         title=tr("Preferences…"),
         shortcut="Ctrl+,",

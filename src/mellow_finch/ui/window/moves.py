@@ -33,7 +33,19 @@ def mend_all(shell: Shell) -> None:
     from .steps.proof import ProofStep
 
     shell.show_step("proof")
-    cast(ProofStep, shell.step_by_id["proof"]).panel.mend_all()
+    panel = cast(ProofStep, shell.step_by_id["proof"]).panel
+    panel.show_page("pairs")
+    panel.pairs.mend_all()
+
+
+def try_programs(shell: Shell) -> None:
+    """Try real programs with the look."""
+    from .steps.proof import ProofStep
+
+    shell.show_step("proof")
+    panel = cast(ProofStep, shell.step_by_id["proof"]).panel
+    panel.show_page("programs")
+    panel.programs.start()
 
 
 def take_dropper(shell: Shell) -> None:

@@ -34,7 +34,7 @@ class OpenWindow(Window):
         dress = cast(DressStep, self.step_by_id["dress"])
         self.dressing, self.dress, self.themes = dress.desk, dress.panel, dress.themes
         self.changes, self.beside = dress.desk.views["changes"], dress.desk.views["pictures"]
-        self.proof = cast(ProofStep, self.step_by_id["proof"]).panel
+        self.proof = cast(ProofStep, self.step_by_id["proof"]).panel.pairs
         self.wear = cast(WearStep, self.step_by_id["wear"]).panel
         self.steps = self.taken
 

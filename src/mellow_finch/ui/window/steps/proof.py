@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PyQt6.QtWidgets import QWidget
+
 from ....language import plural, tr
 from ....look.model import Look
 from ...proof.panel import ProofPanel
@@ -14,8 +16,11 @@ class ProofStep(StageStep):
 
     def __init__(self, shell: Shell) -> None:
         super().__init__(shell)
-        self.panel = ProofPanel(self._bench.document, shell.appearance)
-        self.panel.report_asked.connect(lambda: shell.shelving.ask_report())
+        self.panel = ProofPanel(self._bench.document, shell.jobs, shell.appearance)
+        self.panel.pairs.report_asked.connect(lambda: shell.shelving.ask_report())
+        self.panel.page_changed.connect(lambda _: self._paged())
+        self.panel.programs.trouble.connect(shell.say_trouble)
+        self.panel.programs.said.connect(shell.say)
         self._bench.document.selected.connect(self._selected)
 
     def _selected(self, _role: str, component: str, _part: str) -> None:
@@ -24,9 +29,28 @@ class ProofStep(StageStep):
             self._bench.document.in_view = component
             self._shell.show_stage()
 
+    @property
+    def _among_programs(self) -> bool:
+        return self.panel.page == "programs"
+
+    def _paged(self) -> None:
+        """Show what the chosen page is about."""
+        self.panel.program.refresh()
+        if self._shell.step == "proof":
+            self._shell.show_centre()
+            self._shell.show_stage()
+
+    def views(self) -> tuple[QWidget, ...]:
+        """Return the wall of programs."""
+        return (self.panel.wall,)
+
+    def centre(self) -> QWidget:
+        """Return the stage, or the wall of programs."""
+        return self.panel.wall if self._among_programs else self._bench.stage
+
     def on_stage(self) -> OnStage:
         """Return that the worst places are marked."""
-        return OnStage(worst=True)
+        return OnStage(used=not self._among_programs, worst=True)
 
     def leave(self) -> None:
         """Let the stage show the desktop again."""
@@ -34,13 +58,18 @@ class ProofStep(StageStep):
 
     def refresh(self) -> None:
         """List the pairs anew."""
-        self.panel.refresh()
+        self.panel.pairs.refresh()
+        self.panel.program.refresh()
 
     def status(self, look: Look | None) -> StepStatus | None:
         """Return how many pairs fall short, once they are judged."""
         findings = self._bench.document.findings_known
         if look is None or findings is None:
             return StepStatus("") if look is None else None
+        programs = self.panel.programs
+        unread = 0 if programs.stale else sum(row.state == "unreadable" for row in programs.rows)
         short = sum(not f.passes for f in findings)
+        if not short and unread:
+            return StepStatus(plural("{count} program to mend", "{count} programs to mend", unread), True)
         words = plural("{count} to mend", "{count} to mend", short) if short else tr("all readable")
         return StepStatus(words, bool(short))
