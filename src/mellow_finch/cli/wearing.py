@@ -58,6 +58,12 @@ def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
     help=tr("A theme that is worn in the place of the look's own, in its colours; may be given several times."),
 )
 @click.option("--dry-run", is_flag=True, help=tr("Only list what would be done."))
+@click.option(
+    "--try",
+    "seconds",
+    type=click.IntRange(3, 3600),
+    help=tr("Put it on for so many seconds; it goes back by itself unless it is kept."),
+)
 @click.option("--files-only", is_flag=True, help=tr("Write files; set nothing and tell no running program."))
 @_deciding
 @YES_OPTION
@@ -69,6 +75,7 @@ def wear(
     more: tuple[str, ...],
     brought: tuple[Path, ...],
     dry_run: bool,
+    seconds: int | None,
     files_only: bool,
     overwrite: tuple[str, ...],
     leave: tuple[str, ...],
@@ -89,10 +96,14 @@ def wear(
     from ..wear.present import present_here
     from ..wear.rollcall import roll_call
     from ..wear.signs import unseen
+    from ..wear.trial import give_back
     from ..wear.wear import put_on, settings_to_change
+    from .trying import try_on
 
     history = history_of(home, "wear")
     session = NoDesktop() if files_only else _session(home)
+    if not dry_run:
+        give_back(history, session)  # what is only tried makes room
     files = own_files(home, history)
     loaded = load_look(look)
     loaded = replace(loaded, left_out=loaded.left_out | known_components(without))
@@ -148,7 +159,16 @@ def wear(
         )
         stopped = bool(plan.writes or settings) and not may_go_on(question, yes)
         if not stopped:
-            snapshot = put_on(plan, history, session, heard=heard, overwrite=overwrite, leave=leave)
+
+            def put() -> Snapshot | None:
+                return put_on(plan, history, session, heard=heard, overwrite=overwrite, leave=leave)
+
+            if seconds is not None:
+                if try_on(put, home, history, session, seconds) is None:
+                    return
+                snapshot = history.last_worn()
+            else:
+                snapshot = put()
     calls = roll_call(snapshot, session, heard) if snapshot is not None else ()
     if as_json:
         rows = [
@@ -238,9 +258,11 @@ def _tell_left(left: tuple[str, ...]) -> None:
 def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_all: bool, yes: bool) -> None:
     """Take the look off that was put on last: the exact old files come back."""
     from ..errors import WearError
+    from ..wear.trial import settle
     from ..wear.wear import undo_last
 
     history = history_of(home, "undo")
+    settle(history, _session(home))
     history.tidy()
     snapshot = history.last_worn()
     if snapshot is None:
@@ -306,8 +328,10 @@ def status(home: Path, as_json: bool) -> int:
     """Say what a home wears, what waits and what does not follow; exit code 1 when a change was interrupted."""
     from ..wear.rollcall import roll_call
     from ..wear.status import status_of
+    from ..wear.trial import settle
 
     history = history_of(home, "status")
+    settle(history, _session(home))
     history.tidy()
     found = status_of(history)
     calls = roll_call(found.worn, _session(home)) if found.worn is not None else ()

@@ -24,6 +24,7 @@ from ...wear.plan import Plan, stale_paths
 from ...wear.rollcall import Call, roll_call
 from ...wear.signs import Unseen, unseen
 from ...wear.status import HomeStatus, changed_words, status_of
+from ...wear.trial import Watcher, begin, count_down, give_back, keep, settle
 from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
@@ -107,6 +108,7 @@ class WearDesk(QObject):
     undecided = pyqtSignal(object)  # the WearError that asks about files; `decide` answers
     done = pyqtSignal()  # a change ended, well or not
     worn = pyqtSignal()  # a look was put on
+    trying = pyqtSignal(int)  # a look is on for so many seconds
 
     def __init__(self, document: Document, jobs: Jobs, session: DesktopSession) -> None:
         super().__init__()
@@ -114,6 +116,7 @@ class WearDesk(QObject):
         self._again: tuple[Step, set[str], set[str], Callable[[], None] | None] | None = None
         self._in_sight = False
         self.themes_ready: Callable[[Look], bool] = lambda _look: True
+        self._watcher_of_trial: Watcher | None = None  # it lives for as long as this program does
         self._heard: dict[str, NotifyResult] = {}  # what came of telling programs when a look was put on last
         self._watcher = QFileSystemWatcher(self)
         self._watcher.fileChanged.connect(lambda _: self._settle.start())
@@ -150,6 +153,7 @@ class WearDesk(QObject):
             return dressed if dressed is not None and folder == dressed.folder else document.dress(look, folder=folder)
 
         def work(_progress: JobProgress) -> tuple[Known, bool]:
+            settle(history, session)
             history.tidy()
             plan: Plan | None = None
             problem = tr("The theme is being recoloured. Apply is ready in a moment.") if waits else ""
@@ -227,6 +231,46 @@ class WearDesk(QObject):
             return words.format(count=len(snapshot.files))
 
         self._start(step, set(), set(), self.worn.emit)
+
+    def try_on(self, make: Callable[[], Plan], seconds: int) -> None:
+        """Put on the plan that `make` returns for some seconds; it goes back by itself unless `keep` is called."""
+        home = self._document.home
+
+        def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
+            assert home is not None
+            plan = make()
+            self._watcher_of_trial = begin(history, home)
+            heard: dict[str, NotifyResult] = {}
+            snapshot = put_on(plan, history, self.session, progress, heard, overwrite, leave)
+            self._heard = heard
+            if snapshot is None:
+                keep(history)
+                return tr("“{look}” is in the home already: nothing had to change.").format(look=plan.look)
+            count_down(history, seconds)
+            self.trying.emit(seconds)
+            return plural("The look is on for {count} second.", "The look is on for {count} seconds.", seconds)
+
+        self._start(step, set(), set())
+
+    def keep(self) -> None:
+        """Keep the look that is being tried."""
+        history = self._history()
+        if history is not None and keep(history):
+            self.said.emit(tr("✓ The look stays. You can go back at any time."), True)
+            self.worn.emit()
+        self._watcher_of_trial = None
+        self.look_again()
+
+    def give_back(self) -> None:
+        """Let the look go that is being tried."""
+
+        def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
+            done = give_back(history, self.session)
+            self._watcher_of_trial = None
+            words = tr("✓ Every file is as it was.")
+            return _told(words, done) if done is not None else words
+
+        self._start(step, set(), set())
 
     def finish(self) -> None:
         """Finish what was interrupted."""

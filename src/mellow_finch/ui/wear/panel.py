@@ -21,7 +21,9 @@ from ..model.document import Document
 from ..model.wearing import Known, WearDesk
 from .calls_view import CallsView
 from .plan_view import PlanView
+from .trial_box import TrialBox
 
+TRIAL_S = 15
 _STATES = {
     "worn": tr("worn"),
     "undone": tr("taken off"),
@@ -82,6 +84,7 @@ class WearPanel(Panel):
         desk.worn.connect(lambda: self.show_view("calls"))
         desk.undecided.connect(self._ask)
         desk.progressed.connect(self._progressed)
+        desk.trying.connect(self._count_down)
         self._ask(None)
         self._progressed(0, 0, "")
 
@@ -122,6 +125,10 @@ class WearPanel(Panel):
         self.wear_button.setToolTip(tr("Old files are kept first. Nothing is lost."))
         self.wear_button.setProperty("main", True)
         self.wear_button.clicked.connect(self.wear)
+        self.try_button = QPushButton(plural("Try it for {count} second", "Try it for {count} seconds", TRIAL_S))
+        self.try_button.setToolTip(tr("Put it on now; it goes back by itself unless you keep it"))
+        self.try_button.clicked.connect(self.try_on)
+        self.foot.addWidget(self.try_button)
         self.foot.addWidget(self.wear_button)
         self.back = QPushButton(tr("Go back to before the chosen one"))
         self.back.setToolTip(tr("Every file gets its exact old bytes back, every setting its old value"))
@@ -196,6 +203,7 @@ class WearPanel(Panel):
         plan = known.plan if known is not None else None
         to_do = plan is not None and known is not None and bool(plan.writes or known.settings)
         self.wear_button.setEnabled(to_do and not pending and free)
+        self.try_button.setEnabled(to_do and not pending and free)
         self.back.setEnabled(chosen is not None and chosen.status == "worn" and not pending and free)
         self.finish_button.setEnabled(free)
         self.revert_button.setEnabled(free)
@@ -227,6 +235,20 @@ class WearPanel(Panel):
         if plan is not None and self.may_wear(len(plan.writes)):
             self._begin()
             self._desk.wear(lambda: plan)
+
+    def try_on(self) -> None:
+        """Put the look on for some seconds."""
+        plan = self._known.plan if self._known is not None else None
+        if plan is not None:
+            self._begin()
+            self._desk.try_on(lambda: plan, TRIAL_S)
+
+    def _count_down(self, seconds: int) -> None:
+        """Show how long the look is on, over whatever is in sight."""
+        box = TrialBox(seconds, self.window())
+        box.kept.connect(self._desk.keep)
+        box.given_back.connect(self._desk.give_back)
+        box.show()
 
     def _add(self, components: frozenset[str]) -> None:
         self._document.edit("Make new files in the home", lambda look: with_added(look, components))

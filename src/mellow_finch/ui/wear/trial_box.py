@@ -1,0 +1,89 @@
+"""The small window on top that counts down while a look is tried."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QCloseEvent
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
+
+from ...language import plural, tr
+from ..kit.parts import label
+
+_TICK_MS = 100
+
+
+class TrialBox(QDialog):
+    """Asks whether the look stays; says back when nobody answers. It stays above the windows that it is about."""
+
+    kept = pyqtSignal()
+    given_back = pyqtSignal()
+
+    def __init__(self, seconds: int, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(tr("Keep this look?"))
+        self.setWindowFlag(Qt.WindowType.WindowStaysOnTopHint)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self._left_ms = seconds * 1000
+        self._answered = False
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 16, 18, 14)
+        column.setSpacing(10)
+        column.addWidget(label(tr("Keep this look?"), "title"))
+        self.words = label("")
+        self.words.setMinimumWidth(300)
+        column.addWidget(self.words)
+        self.bar = QProgressBar()
+        self.bar.setRange(0, self._left_ms)
+        self.bar.setTextVisible(False)
+        self.bar.setAccessibleName(tr("Time that is left"))
+        column.addWidget(self.bar)
+        row = QHBoxLayout()
+        self.back = QPushButton(tr("Undo"))
+        self.back.setToolTip(tr("Every file gets its exact old bytes back, every setting its old value"))
+        self.back.clicked.connect(lambda: self._answer(False))
+        self.keep = QPushButton(tr("Keep"))
+        self.keep.setProperty("main", True)
+        self.keep.setToolTip(tr("The look stays until you undo it"))
+        self.keep.clicked.connect(lambda: self._answer(True))
+        self.back.setDefault(True)  # a key that was meant for another window changes nothing
+        row.addWidget(self.back)
+        row.addWidget(self.keep)
+        column.addLayout(row)
+        self._timer = QTimer(self)
+        self._timer.timeout.connect(self._tick)
+        self._timer.start(_TICK_MS)
+        self._say()
+
+    def _say(self) -> None:
+        seconds = -(-self._left_ms // 1000)
+        self.words.setText(
+            plural(
+                "Everything goes back by itself in {count} second.",
+                "Everything goes back by itself in {count} seconds.",
+                seconds,
+            )
+        )
+        self.bar.setValue(self._left_ms)
+
+    def _tick(self) -> None:
+        self._left_ms -= _TICK_MS
+        if self._left_ms <= 0:
+            self._answer(False)
+        else:
+            self._say()
+
+    def _answer(self, keep: bool) -> None:
+        if not self._answered:
+            self._answered = True
+            self._timer.stop()
+            (self.kept if keep else self.given_back).emit()
+            self.close()
+
+    def reject(self) -> None:
+        """Go back by Escape."""
+        self._answer(False)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        """Go back when it is closed."""
+        self._answer(False)
+        super().closeEvent(event)

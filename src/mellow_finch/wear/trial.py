@@ -1,0 +1,181 @@
+"""Trying a look on: it is put on like any other, and goes back by itself unless it is kept.
+
+A marker beside the history is the promise. A process of its own keeps it when the program that began is killed, and
+when the session ends; where even that could not, whoever looks at the home next does.
+"""
+
+from __future__ import annotations
+
+import os
+import select
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from contextlib import suppress
+from pathlib import Path
+from types import FrameType
+from typing import NoReturn
+
+import msgspec
+
+from ..disk.write import save
+from ..errors import FinchError
+from ..session.base import DesktopSession
+from ..session.none import NoDesktop
+from ..session.real import session_for
+from .history import History
+from .places import history_folder
+from .wear import Done, undecided_files, undo_last
+
+_MARKER, _ENDING = "trial.json", "trial-ending.json"
+_PUTTING_ON_S = 3600.0  # in which putting on is over, however slow the disk is
+_GRACE_S = 3.0  # after which the other process acts where the one that counts did not
+_LOOK_S = 0.25
+
+
+class Trial(msgspec.Struct, frozen=True):
+    """A look that is being tried. until: when it goes back, seconds since 1970; before: the look in force before it."""
+
+    until: float
+    before: str
+
+
+class Watcher:
+    """The process that keeps the promise; it lives until the look is kept or gone, and knows when we are."""
+
+    def __init__(self, home: Path) -> None:
+        own = str(Path(__file__).resolve().parents[2])
+        path = os.pathsep.join(filter(None, (own, os.environ.get("PYTHONPATH", ""))))
+        self._process = subprocess.Popen(
+            [sys.executable, "-m", "mellow_finch.wear.trial", str(home)],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            env={**os.environ, "PYTHONPATH": path},
+            cwd="/",
+            start_new_session=True,
+        )
+
+    def wait(self) -> None:
+        """Wait until it is over, and let it go."""
+        with suppress(subprocess.TimeoutExpired, OSError):
+            self._process.communicate(timeout=_GRACE_S)
+
+
+def trial_of(history: History) -> Trial | None:
+    """Return the look that is being tried in a home, None where none is."""
+    for name in (_MARKER, _ENDING):
+        with suppress(OSError, msgspec.MsgspecError):
+            return msgspec.json.decode((history.folder / name).read_bytes(), type=Trial)
+    return None
+
+
+def begin(history: History, home: Path) -> Watcher:
+    """Promise that what is put on next goes back. Raises FileAccessError."""
+    last = history.last_worn()
+    with history.locked():  # makes the folder
+        _mark(history, Trial(time.time() + _PUTTING_ON_S, last.id if last is not None else ""))
+    return Watcher(home)
+
+
+def count_down(history: History, seconds: float) -> None:
+    """Let the time begin, now that the look is on."""
+    trial = trial_of(history)
+    if trial is not None:
+        _mark(history, Trial(time.time() + seconds + _GRACE_S, trial.before))
+
+
+def _mark(history: History, trial: Trial) -> None:
+    save(history.folder / _MARKER, msgspec.json.encode(trial))
+
+
+def keep(history: History) -> bool:
+    """Keep the look that is tried; return whether it was not gone already."""
+    try:
+        (history.folder / _MARKER).unlink()
+    except FileNotFoundError:
+        return False
+    return True
+
+
+def give_back(history: History, session: DesktopSession) -> Done | None:
+    """Take off what was put on since the trial began; None where somebody else does, or it was kept.
+
+    Files that were edited meanwhile stay as they are. Raises WearError, FileAccessError.
+    """
+    ending = history.folder / _ENDING
+    with suppress(FileNotFoundError):
+        (history.folder / _MARKER).rename(ending)  # only one of us succeeds
+        return _take_off(history, session)
+    return None
+
+
+def _take_off(history: History, session: DesktopSession) -> Done | None:
+    trial, done = trial_of(history), None
+    while trial is not None:
+        snapshot = history.last_worn()
+        if snapshot is None or snapshot.id == trial.before:
+            break
+        done = undo_last(history, session, leave=undecided_files(snapshot, history))
+    (history.folder / _ENDING).unlink(missing_ok=True)
+    return done
+
+
+def settle(history: History, session: DesktopSession) -> Done | None:
+    """Give back what is overdue, as nobody did; called by whoever looks at a home."""
+    trial = trial_of(history)
+    if trial is None or time.time() < trial.until + _GRACE_S:
+        return None
+    if (history.folder / _ENDING).exists():
+        return _take_off(history, session)
+    return give_back(history, session)
+
+
+def watch(home: Path, ends: Callable[[float], bool]) -> None:
+    """Wait until a look is kept, or its time or the program that began is over; then give it back.
+
+    ends: waits for so many seconds and tells whether that program, or the session, has ended.
+    """
+    history = History(history_folder(home))
+    while (history.folder / _MARKER).exists():
+        trial = trial_of(history)
+        if trial is None or ends(_LOOK_S) or time.time() >= trial.until:
+            give_back(history, session_for(home) or NoDesktop())
+            return
+
+
+def main() -> None:
+    """Watch over a trial; what begins it holds the other end of our input."""
+
+    def end(_signal: int, _frame: FrameType | None) -> NoReturn:
+        raise _SessionEndsError
+
+    for name in (signal.SIGTERM, signal.SIGHUP):
+        signal.signal(name, end)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    home = Path(sys.argv[1])
+    over = False
+
+    def ends(seconds: float) -> bool:
+        nonlocal over
+        if not over and select.select([0], [], [], seconds)[0]:
+            over = not os.read(0, 1)
+        return over
+
+    with suppress(FinchError):
+        try:
+            watch(home, ends)
+        except _SessionEndsError:
+            for name in (signal.SIGTERM, signal.SIGHUP):
+                signal.signal(name, signal.SIG_IGN)
+            give_back(History(history_folder(home)), session_for(home) or NoDesktop())
+
+
+class _SessionEndsError(Exception):
+    """The session ends."""
+
+
+if __name__ == "__main__":
+    main()
