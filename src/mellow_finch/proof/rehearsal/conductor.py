@@ -134,7 +134,7 @@ def rehearse(
             done += 1
             progress.report(done, total, row.component.title)
             if found.after.picture:
-                found = found._replace(measured=measured_of(found.after.picture, found.after.box))
+                found = found._replace(measured=measured_of(found.after))
                 store.put(store.key(stage, row), found)
             yield _told(stage, row, found)
     for id_ in galleries:
@@ -257,10 +257,15 @@ def _same(a: bytes, b: bytes) -> bool:
     return first.shape == second.shape and float((first != second).any(axis=2).mean()) <= _SAME_PICTURE
 
 
-def measured_of(png: bytes, box: tuple[int, int, int, int]) -> Measured:
-    """Return what a picture shows inside a box."""
-    x, y, wide, high = box
-    return measure_picture(_pixels(png)[y : y + high, x : x + wide])
+def measured_of(played: Played) -> Measured:
+    """Return what the picture of an act shows of all that it painted."""
+    x, y, wide, high = played.box
+    inside = slice(y, y + high), slice(x, x + wide)
+    painted = None
+    if played.mask:
+        with Image.open(io.BytesIO(played.mask)) as mask:
+            painted = np.asarray(mask.convert("1"))[inside]
+    return measure_picture(_pixels(played.picture)[inside], painted)
 
 
 def _told(stage: Staged, row: Row, found: KeptResult) -> Rehearsed:

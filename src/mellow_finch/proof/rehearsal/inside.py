@@ -31,6 +31,7 @@ from Xlib.ext import xtest
 SIZE = 960, 640
 _PAUSE = 0.08
 _STILL = 0.4  # seconds in which nothing changes any more
+_HANGS_S = 2.0  # in which a picture hangs behind everything
 _LONG_STILL = 1.5  # the same where the program works on behind it
 _STIR = 0.004  # share of the picture that may go on changing: a caret, a clock
 _CPU_S, _FILE = 90, 2 << 30
@@ -194,11 +195,21 @@ class Stage:
                 size = f"{SIZE[0]}x{SIZE[1]}"
                 words = ["swaymsg", "output", "*", "mode", "--custom", size]
                 subprocess.run(words, env=self.env, capture_output=True, timeout=10)
-                while not self.act["compositor"] and time.monotonic() < until and _is_empty(self.picture()):
-                    time.sleep(_PAUSE)
+                if not self.act["compositor"]:
+                    self._wait_for_picture(min(until, time.monotonic() + _HANGS_S))
                 return
             time.sleep(_PAUSE)
         raise OSError("the hidden screen did not start")
+
+    def _wait_for_picture(self, until: float) -> None:
+        """Wait until the picture hangs there, and has stopped changing."""
+        last = Image.new("RGB", SIZE)
+        while time.monotonic() < until:
+            now = self.picture()
+            if now.size == SIZE and now.getbbox() and now.tobytes() == last.tobytes() and _colours(now) > 1:
+                return
+            last = now
+            time.sleep(_PAUSE)
 
     def picture(self) -> Image.Image:
         """Return what the screen shows."""
@@ -234,10 +245,13 @@ class Stage:
             self.display.sync()
             time.sleep(_PAUSE)
 
-    def windows(self, before: Image.Image, now: Image.Image) -> tuple[int, int, int, int]:
-        """Return the box around all that is shown over the picture: left, top, width, height."""
-        box = ImageChops.difference(before, now).getbbox() or (0, 0, *now.size)
-        return box[0], box[1], box[2] - box[0], box[3] - box[1]
+    def shown(self, before: Image.Image, now: Image.Image) -> tuple[tuple[int, int, int, int], Image.Image]:
+        """Return the box around all that is shown over the picture (left, top, width, height), and which pixels."""
+        away = ImageChops.difference(before, now)
+        box = away.getbbox() or (0, 0, *now.size)
+        red, green, blue = away.split()
+        most = ImageChops.lighter(ImageChops.lighter(red, green), blue)
+        return (box[0], box[1], box[2] - box[0], box[3] - box[1]), most.point(lambda v: 255 if v else 0).convert("1")
 
 
 _KEYS = {":": "colon", "/": "slash", ".": "period", " ": "space", "-": "minus", "=": "equal", "~": "asciitilde"}
@@ -253,9 +267,10 @@ def _end(process: subprocess.Popen[bytes]) -> None:
             return
 
 
-def _is_empty(picture: Image.Image) -> bool:
-    """Tell whether nothing at all was painted yet."""
-    return picture.size != SIZE or picture.getbbox() is None
+def _colours(picture: Image.Image) -> int:
+    """Return how many colours a picture has, as far as a small copy tells."""
+    found = picture.resize((64, 40), Image.Resampling.NEAREST).getcolors(64 * 40)
+    return len(found or ())
 
 
 def _share(a: Image.Image, b: Image.Image) -> float:
@@ -334,7 +349,8 @@ def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
         shown = stage.picture()
         if not act.get("compositor"):
             told["ended"] = program.poll()
-        told["box"] = stage.windows(empty, shown)
+        told["box"], changed = stage.shown(empty, shown)
+        changed.save(out / f"{act['id']}.mask.png")
         shown.save(out / f"{act['id']}.png", compress_level=1)
         if act["answers"] and Path(act["answers"]).exists():
             told["answers"] = json.loads(Path(act["answers"]).read_text())

@@ -34,6 +34,7 @@ _SHARE = 0.1  # of a word's pixels that a further ink has
 _MOST_INKS = 4
 _STRANGE = 0.3  # share of pixels that no ink explains, from which it is a picture
 _MARK = 1.6  # proportion of width and height up to which a thing is a mark rather than a word
+_NOWHERE = -1  # the number of a pixel that does not count
 _SHORT = 20  # pixels up to which one thing of its colour alone is a mark
 _THIN = 6  # pixels that a thing alone is wide at least
 _MOST_WORDS = 6000
@@ -88,11 +89,15 @@ class Measured(NamedTuple):
     lines: tuple[Rgba, ...] = ()
 
 
-def measure_picture(pixels: Pixels) -> Measured:
-    """Return what a picture of shape (height, width, 3) shows. Pure."""
+def measure_picture(pixels: Pixels, painted: Mask | None = None) -> Measured:
+    """Return what a picture of shape (height, width, 3) shows. painted: which pixels count, all without it. Pure."""
     codes = pixels.astype(np.int32) @ np.array([65536, 256, 1], np.int32)
-    flat = _flat(codes)
-    return Measured(_surfaces(codes, flat), _texts(codes, flat), _colours(codes, _SPECK), _colours(codes, _RULE))
+    counts = np.ones(codes.shape, bool) if painted is None else painted
+    codes = np.where(counts, codes, _NOWHERE)
+    flat = _flat(codes) & counts
+    own = codes[counts]
+    surfaces = _surfaces(codes, flat, max(1, own.size))
+    return Measured(surfaces, _texts(codes, flat, ~flat & counts), _colours(own, _SPECK), _colours(own, _RULE))
 
 
 def _colours(codes: NDArray[np.int32], least: int) -> tuple[Rgba, ...]:
@@ -122,7 +127,7 @@ def _flat(codes: NDArray[np.int32]) -> NDArray[np.bool_]:
     return out
 
 
-def _surfaces(codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[Surface, ...]:
+def _surfaces(codes: NDArray[np.int32], flat: Mask, size: int) -> tuple[Surface, ...]:
     found, counts = np.unique(codes[flat], return_counts=True)
     order = np.argsort(-counts, kind="stable")[:_MOST_SURFACES]
     rows = []
@@ -130,7 +135,7 @@ def _surfaces(codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[Surfac
         ys, xs = np.nonzero(flat & (codes == found[i]))
         left, top = int(xs.min()), int(ys.min())
         box = (left, top, int(xs.max()) - left + 1, int(ys.max()) - top + 1)
-        rows.append(Surface(colour_of(int(found[i])), int(counts[i]) / codes.size, box))
+        rows.append(Surface(colour_of(int(found[i])), int(counts[i]) / size, box))
     return tuple(rows)
 
 
@@ -139,10 +144,9 @@ def _box(box: Sequence[slice]) -> Box:
     return columns.start, rows.start, columns.stop - columns.start, rows.stop - rows.start
 
 
-def _texts(codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[TextPlace, ...]:
+def _texts(codes: NDArray[np.int32], flat: Mask, rough: Mask) -> tuple[TextPlace, ...]:
     # Before words are joined, rules and frames are left out: they would join all that they touch.
-    rough = ~flat
-    for thing in things_in(~flat):
+    for thing in things_in(rough):
         if _is_frame(_box(thing.span)):
             rough[thing.span] &= ~thing.own
         elif (band := _frame_of(thing.own)) is not None:
@@ -159,7 +163,7 @@ def _texts(codes: NDArray[np.int32], flat: NDArray[np.bool_]) -> tuple[TextPlace
         if ground is None:
             continue
         colours = codes[span][own]
-        colours = colours[colours != ground]
+        colours = colours[(colours != ground) & (colours != _NOWHERE)]
         inks = _inks(colours, ground) if len(colours) >= _FEWEST else []
         beside = _beside(codes, flat, span, ground)
         for ink in inks:

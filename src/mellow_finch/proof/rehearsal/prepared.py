@@ -18,13 +18,14 @@ from ...components.model import Component
 from ...components.rehearsal import Rehearsal
 from ...look.dressed import Dressed, dress
 from ...syntax.ini import set_keys
-from .room import Act
+from .room import HOME, Act
 
 READY = "Reedholm"  # the folder of things made up for programs to show
 _PICTURE = f"{READY}/picture.jpg"
 _ACTS = f"{READY}/.acts"  # what starts in terminals, and what they answer
 # The quickest that show every colour first.
 _TERMINALS = ("xfce-terminal", "lxterminal", "kitty", "alacritty", "konsole", "terminal")
+LIMIT_S, SLOW_S = 12.0, 30.0  # in which a program has painted
 _MOST_LAID, _MOST_FILE, _MOST_FILES = 40 << 20, 2 << 20, 400
 _SECRET = re.compile(
     r"(^|/)(\.ssh|\.gnupg|\.pki|keyrings|kwalletd|\.password-store)(/|$)|cookies|logins\.json|key\d?\.db|"
@@ -141,28 +142,28 @@ def _with_settings(laid: dict[str, bytes], dressed: Dressed, rows: Iterable[Rehe
     return {**laid, _SETTINGS: text.encode()} if text else laid
 
 
-def _acts(rows: Iterable[Row], dressed: Dressed, home: str, picture: bytes) -> tuple[list[Act], dict[str, bytes]]:
+def _acts(rows: Iterable[Row], dressed: Dressed, picture: bytes) -> tuple[list[Act], dict[str, bytes]]:
     """Return the acts of some rows, and what has to be laid ready for them."""
     terminal = Terminal(dressed)
     laid = {**ready_files(), _PICTURE: picture}
     acts = []
     for id_, _, row in rows:
-        out = f"{home}/{_ACTS}/{id_}.out"
-        run = row.run.replace("{out}", out).replace("{picture}", f"{home}/{_PICTURE}")
+        out = f"{HOME}/{_ACTS}/{id_}.out"
+        run = row.run.replace("{out}", out).replace("{picture}", f"{HOME}/{_PICTURE}")
         laid |= {path: text.encode() for path, text in row.lay.items()}
         config = ""
         if row.compositor:
             config = (dressed.view(row.config) or b"").decode("utf-8", "replace")
-            run = run.replace("{config}", f"{home}/{row.config}")
+            run = run.replace("{config}", f"{HOME}/{row.config}")
         if row.on == "terminal" or row.asks:
             script = f"{_ACTS}/{id_}.sh"
-            ask = f"'{sys.executable}' -B '{_ask_script()}' '{out}' 2>/dev/null\n" if row.asks else ""
-            body = f". '{home}/{READY}/page.sh'\n" if row.asks else f"{run}\nsleep 60\n"
-            laid[script] = f"#!/bin/sh\ncd '{home}/{READY}'\n{ask}{body}".encode()
+            ask = f"'{sys.executable}' -B '{_ask_script()}' ~/{_ACTS}/{id_}.out 2>/dev/null\n" if row.asks else ""
+            body = f". ~/{READY}/page.sh\n" if row.asks else f"{run}\nsleep 60\n"
+            laid[script] = f"#!/bin/sh\ncd ~/{READY}\n{ask}{body}".encode()
             run = (
-                terminal.words(f"{home}/{script}")
+                terminal.words(f"{HOME}/{script}")
                 if row.on == "terminal"
-                else run.replace("{page}", f"{home}/{script}")
+                else run.replace("{page}", f"{HOME}/{script}")
             )
         acts.append(
             Act(
@@ -176,7 +177,7 @@ def _acts(rows: Iterable[Row], dressed: Dressed, home: str, picture: bytes) -> t
                 out if row.asks or "{out}" in row.run else "",
                 config,
                 row.compositor,
-                30.0 if row.slow else 12.0,
+                SLOW_S if row.slow else LIMIT_S,
             )
         )
     return acts, laid
@@ -198,7 +199,7 @@ class Staged:
             if id_ in COMPONENT_BY_ID and id_ not in {c.id for c in components}:
                 components.append(COMPONENT_BY_ID[id_])
         self.before = _laid_before(dressed, components)
-        self.acts, self.ready = _acts(rows, dressed, str(home), picture)
+        self.acts, self.ready = _acts(rows, dressed, picture)
         self.after = self._after(dressed)
 
     def _after(self, dressed: Dressed) -> dict[str, bytes]:

@@ -21,7 +21,7 @@ from dataclasses import asdict, dataclass
 from functools import cache
 from importlib.resources import files
 from pathlib import Path
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 import psutil
 from PIL import Image
@@ -40,6 +40,8 @@ _LOOK_S = 0.1
 _ID = 1000  # whom programs take themselves for where the person is root: some refuse to run as that
 _PASSED = ("PATH", "LANG", "LC_ALL", "XDG_CURRENT_DESKTOP", "XDG_DATA_DIRS", "XDG_CONFIG_DIRS", "QT_QPA_PLATFORMTHEME")
 _ROOM = "finch-rehearsal"
+HOME = "{home}"  # stands in an act for where the home lies
+_OPEN = ("proc", "sys", "dev", "run", "tmp")  # what stays as it is where there is no bubblewrap
 # Strokes are drawn unsmoothed, so that their colour is seen in the pixels.
 _FONTS = """<?xml version="1.0"?>
 <!DOCTYPE fontconfig SYSTEM "fonts.dtd">
@@ -81,7 +83,8 @@ class Act:
 class Played(NamedTuple):
     """What came of an act: its picture as PNG, empty where there is none; the box around what it painted.
 
-    answers: colours that it told by name; trouble: what went wrong, empty when nothing did; took: seconds.
+    answers: colours that it told by name; trouble: what went wrong, empty when nothing did; took: seconds; mask: a PNG
+    of which pixels it painted.
     """
 
     id: str
@@ -90,6 +93,7 @@ class Played(NamedTuple):
     answers: Mapping[str, str]
     trouble: str
     took: float
+    mask: bytes = b""
 
 
 @cache
@@ -123,8 +127,8 @@ def wall_words() -> str:
     return {
         "whole": tr("Shut off: your home, your session, the network; the rest of the computer is read-only."),
         "part": tr(
-            "Shut off: your home, your session, the network. bubblewrap is not there, so other folders that you may "
-            "write to are not protected."
+            "Shut off: your home, your session, the network. bubblewrap is not there, so temporary folders are not "
+            "protected."
         ),
         "none": tr(
             "Neither bubblewrap nor namespaces can be used here: programs run with a home of their own, but nothing "
@@ -179,15 +183,16 @@ def _walled(room: Path, home: Path) -> tuple[list[str], str]:
         return [*_bubble(room, home), "--"], f"/tmp/{_ROOM}"
     if how == "none":
         return [], str(room)
-    mounts = [f"mount --bind {shlex.quote(str(room / 'home'))} {shlex.quote(str(home))}"]
-    mounts += [f"mount -t tmpfs none {f}" for f in ("/run/user", "/run/dbus", "/tmp/.X11-unix") if Path(f).is_dir()]
-    inside = [p for p in _program_places() if p.is_relative_to(home)]
-    kept = [f"mkdir -p {shlex.quote(str(room / 'home' / p.relative_to(home)))}" for p in inside]
-    kept += [
-        f"mount --bind {shlex.quote(str(p))} {shlex.quote(str(room / 'home' / p.relative_to(home)))}" for p in inside
-    ]
-    script = " && ".join([*kept, *(["true"] if inside else []), mounts[0].replace("--bind", "--rbind"), *mounts[1:]])
-    return [*_SPACES, "sh", "-c", f'{script} && exec "$@"', "sh"], str(room)
+    tops = (p for p in sorted(Path("/").iterdir()) if p.is_dir() and not p.is_symlink() and p.name not in _OPEN)
+    read_only = "mount --rbind {0} {0} && mount -o remount,bind,ro {0} || true"
+    lines = [f"{{ {read_only.format(shlex.quote(str(top)))}; }}" for top in tops]
+    for place in (p for p in _program_places() if p.is_relative_to(home)):
+        at = room / "home" / place.relative_to(home)
+        lines += [f"mkdir -p {shlex.quote(str(at))}", shlex.join(["mount", "--bind", str(place), str(at)])]
+    lines.append(shlex.join(["mount", "--rbind", str(room / "home"), str(home)]))
+    lines += [f"mount -t tmpfs none {f}" for f in ("/run/user", "/run/dbus", "/tmp/.X11-unix") if Path(f).is_dir()]
+    lines.append(f'exec unshare --user --map-user={_ID} --map-group={_ID} "$@"')  # some refuse to run as root
+    return [*_SPACES, "sh", "-c", " && ".join(lines), "sh"], str(room)
 
 
 def backdrop_of(source: str) -> bytes:
@@ -248,7 +253,7 @@ def hold(
         before, seen = _walled(room, home)
         at = home if before else room / "home"
         job = {
-            "acts": [asdict(act) for act in acts],
+            "acts": [_placed(asdict(act), str(at)) for act in acts],
             "at_once": at_once,
             "picture": f"{seen}/picture",
             "folder": str(at / "Reedholm") if (room / "home/Reedholm").is_dir() else str(at),
@@ -260,6 +265,15 @@ def hold(
         words = [*before, sys.executable, "-B", inside, f"{seen}/job.json"]
         most_s = sum(act.limit + 6 for act in acts)
         yield from _watched(words, room, {act.id: act for act in acts}, most_s, halted)
+
+
+def _placed(value: Any, home: str) -> Any:
+    """Return a value with the home's place in all its texts."""
+    if isinstance(value, dict):
+        return {key: _placed(inner, home) for key, inner in value.items()}
+    if isinstance(value, (list, tuple)):
+        return [_placed(inner, home) for inner in value]
+    return value.replace(HOME, home) if isinstance(value, str) else value
 
 
 def _environment(home: Path) -> dict[str, str]:
@@ -333,7 +347,9 @@ def _played(line: bytes, room: Path) -> Played | None:
         if trouble and told.get("said", "").strip():
             trouble += f" ({told['said'].strip().splitlines()[-1][:200]})"
         box = tuple(told.get("box", (0, 0, 0, 0)))
-        return Played(told["id"], picture, box, told.get("answers", {}), trouble, told["took"])
+        over = room / f"{told['id']}.mask.png"
+        mask = over.read_bytes() if over.exists() else b""
+        return Played(told["id"], picture, box, told.get("answers", {}), trouble, told["took"], mask)
     return None
 
 
