@@ -21,7 +21,9 @@ from typing import NoReturn
 import msgspec
 
 from ..disk.write import save
-from ..errors import FinchError
+from ..errors import FinchError, WearError
+from ..intake.bounded import busyness
+from ..language import tr
 from ..session.base import DesktopSession
 from ..session.none import NoDesktop
 from ..session.real import session_for
@@ -33,6 +35,7 @@ _MARKER, _ENDING = "trial.json", "trial-ending.json"
 _PUTTING_ON_S = 3600.0  # in which putting on is over, however slow the disk is
 _GRACE_S = 3.0  # after which the other process acts where the one that counts did not
 _LOOK_S = 0.25
+_READY_S = 20.0  # in which the other process stands
 
 
 class Trial(msgspec.Struct, frozen=True):
@@ -51,12 +54,18 @@ class Watcher:
         self._process = subprocess.Popen(
             [sys.executable, "-m", "mellow_finch.wear.trial", str(home)],
             stdin=subprocess.PIPE,
-            stdout=subprocess.DEVNULL,
+            stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,
             env={**os.environ, "PYTHONPATH": path},
             cwd="/",
             start_new_session=True,
         )
+        assert self._process.stdout is not None
+        ready, _, _ = select.select([self._process.stdout], [], [], _READY_S * busyness())
+        if not ready or not self._process.stdout.read(1):
+            self._process.kill()
+            self.wait()
+            raise WearError(tr("Nothing was changed: the program that would undo it did not start."))
 
     def wait(self) -> None:
         """Wait until it is over, and let it go."""
@@ -73,11 +82,15 @@ def trial_of(history: History) -> Trial | None:
 
 
 def begin(history: History, home: Path) -> Watcher:
-    """Promise that what is put on next goes back. Raises FileAccessError."""
+    """Promise that what is put on next goes back. Raises FileAccessError, WearError where it cannot be promised."""
     last = history.last_worn()
     with history.locked():  # makes the folder
         _mark(history, Trial(time.time() + _PUTTING_ON_S, last.id if last is not None else ""))
-    return Watcher(home)
+    try:
+        return Watcher(home)
+    except (OSError, WearError):
+        keep(history)
+        raise
 
 
 def count_down(history: History, seconds: float) -> None:
@@ -157,6 +170,8 @@ def main() -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     home = Path(sys.argv[1])
     over = False
+    with suppress(OSError):
+        os.write(1, b"!")
 
     def ends(seconds: float) -> bool:
         nonlocal over

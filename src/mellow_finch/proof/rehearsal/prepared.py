@@ -144,7 +144,7 @@ def _with_settings(laid: dict[str, bytes], dressed: Dressed, rows: Iterable[Rehe
 
 def _acts(rows: Iterable[Row], dressed: Dressed, picture: bytes) -> tuple[list[Act], dict[str, bytes]]:
     """Return the acts of some rows, and what has to be laid ready for them."""
-    terminal = Terminal(dressed)
+    terminal, folder = Terminal(dressed), dressed.folder or dressed.look.folder
     laid = {**ready_files(), _PICTURE: picture}
     acts = []
     for id_, _, row in rows:
@@ -170,7 +170,7 @@ def _acts(rows: Iterable[Row], dressed: Dressed, picture: bytes) -> tuple[list[A
                 id_,
                 run,
                 "wayland" if row.on == "wayland" else "x11",
-                row.first,
+                tuple(words.replace("{folder}", folder) for words in row.first),
                 row.then,
                 row.keys,
                 row.windows,
