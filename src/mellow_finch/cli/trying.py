@@ -44,7 +44,7 @@ def try_on(
     finally:
         if not kept:
             give_back(history, session)
-        watcher.wait()
+        watcher.let_go()
     say(tr("The look stays.") if kept else tr("Every file and setting is as it was."))
     return snapshot if kept else None
 

@@ -11,6 +11,7 @@ import select
 import signal
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Callable
 from contextlib import suppress
@@ -64,13 +65,15 @@ class Watcher:
         ready, _, _ = select.select([self._process.stdout], [], [], _READY_S * busyness())
         if not ready or not self._process.stdout.read(1):
             self._process.kill()
-            self.wait()
+            self.let_go()
             raise WearError(tr("Nothing was changed: the program that would undo it did not start."))
 
-    def wait(self) -> None:
-        """Wait until it is over, and let it go."""
-        with suppress(subprocess.TimeoutExpired, OSError):
-            self._process.communicate(timeout=_GRACE_S)
+    def let_go(self) -> None:
+        """Let it see that the trial is over; it ends by itself."""
+        for end in (self._process.stdin, self._process.stdout):
+            if end is not None:
+                end.close()
+        threading.Thread(target=self._process.wait, daemon=True).start()
 
 
 def trial_of(history: History) -> Trial | None:

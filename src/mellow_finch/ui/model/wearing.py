@@ -245,6 +245,7 @@ class WearDesk(QObject):
             self._heard = heard
             if snapshot is None:
                 keep(history)
+                self._end_trial()
                 return tr("“{look}” is in the home already: nothing had to change.").format(look=plan.look)
             count_down(history, seconds)
             self.trying.emit(seconds)
@@ -258,15 +259,20 @@ class WearDesk(QObject):
         if history is not None and keep(history):
             self.said.emit(tr("✓ The look stays. You can go back at any time."), True)
             self.worn.emit()
-        self._watcher_of_trial = None
+        self._end_trial()
         self.look_again()
+
+    def _end_trial(self) -> None:
+        if self._watcher_of_trial is not None:
+            self._watcher_of_trial.let_go()
+            self._watcher_of_trial = None
 
     def give_back(self) -> None:
         """Let the look go that is being tried."""
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
             done = give_back(history, self.session)
-            self._watcher_of_trial = None
+            self._end_trial()
             words = tr("✓ Every file is as it was.")
             return _told(words, done) if done is not None else words
 

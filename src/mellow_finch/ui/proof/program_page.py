@@ -48,6 +48,8 @@ class ProgramPage(QWidget):
         column.addWidget(self.slow)
         self.walls = label("", "quiet")
         column.addWidget(self.walls)
+        self.stale = label(tr("The look has changed since: try again."), "bad")
+        column.addWidget(self.stale)
         row = QHBoxLayout()
         self.start = QPushButton(tr("Try my programs"))
         self.start.setProperty("main", True)
@@ -67,6 +69,7 @@ class ProgramPage(QWidget):
     def refresh(self) -> None:
         """Bring buttons and what is said up to date."""
         programs = self._programs
+        self._wall.say()
         if not self._told_walls and self.isVisible() and not programs.reason_not:
             self._told_walls = True
             self.walls.setText(wall_words())
@@ -86,11 +89,10 @@ class ProgramPage(QWidget):
         """Say what is known of a program."""
         found = row if isinstance(row, Rehearsed) else None
         self._row = found
-        stale = self._programs.stale
+        self.stale.setVisible(self._programs.stale)
         if found is None:
-            said = tr("The look has changed since: try again.") if stale else self._programs.summary
-            self.title.setText(said)
-            set_kind(self.title, "quiet" if stale or not said else "section")
+            self.title.setText(self._programs.summary)
+            set_kind(self.title, "section")
         else:
             mark, kind = MARKS[found.state]
             self.title.setText(f"{mark} {state_title(found.state)}")
@@ -100,8 +102,6 @@ class ProgramPage(QWidget):
         self.where.setText(
             tr("Probably from {place}").format(place=found.where)
             if found is not None and found.where and found.state in ("other", "unreadable")
-            else tr("The look has changed since: try again.")
-            if found is not None and stale
             else ""
         )
         self.where.setVisible(bool(self.where.text()))

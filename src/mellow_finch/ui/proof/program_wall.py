@@ -218,10 +218,11 @@ class ProgramWall(QWidget):
             self.show_all()
         elif self.stack.currentIndex() == 2 and self.current() is not keep:
             self.show_one()
-        self._say()
+        self.say()
         self._tell()
 
-    def _say(self) -> None:
+    def say(self) -> None:
+        """Say what is going on, and what can be done."""
         programs = self._programs
         running, reason = programs.running, programs.reason_not
         self.bar.setVisible(running)
@@ -255,7 +256,7 @@ class ProgramWall(QWidget):
     def show_all(self) -> None:
         """Show the cards."""
         self.stack.setCurrentIndex(0 if self._programs.rows else 1)
-        self._say()
+        self.say()
         self.list.setFocus()
 
     def show_one(self) -> None:
@@ -266,7 +267,7 @@ class ProgramWall(QWidget):
         boxes = [(row.box[0] + b[0], row.box[1] + b[1], b[2], b[3]) for text in row.shown.short for b in text.boxes[:1]]
         self.large.show_pair(image_of(row.before), image_of(row.picture), boxes)
         self.stack.setCurrentIndex(2)
-        self._say()
+        self.say()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Go back to the cards by Escape."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from ...language import plural, tr
@@ -77,13 +76,8 @@ class TrialBox(QDialog):
             self._answered = True
             self._timer.stop()
             (self.kept if keep else self.given_back).emit()
-            self.close()
+        super().reject()
 
     def reject(self) -> None:
-        """Go back by Escape."""
+        """Go back by Escape, and when it is closed."""
         self._answer(False)
-
-    def closeEvent(self, event: QCloseEvent | None) -> None:
-        """Go back when it is closed."""
-        self._answer(False)
-        super().closeEvent(event)
