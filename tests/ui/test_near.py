@@ -246,7 +246,7 @@ def test_everything_is_found_by_its_name(qtbot, opened, settle):
     here = next(r for r in ranked(rows, "whole look at once") if r.kind == "Tune")
     here.run()
     assert opened.step == "tune" and opened.tune.page == "whole"
-    next(r for r in rows if r.words == "Wear this look").run()
+    next(r for r in rows if r.words == "Apply this look").run()
     settle(opened)
     assert opened.step == "wear" and opened.wear.wear_button.isEnabled() and not opened.wear._known.status.worn
     for role in ROLES:

@@ -52,7 +52,7 @@ def rehearse(
 
     if into is not None:
         check_into(into, yes)
-    if wall() == "none" and not may_go_on(f"{wall_words()} {tr('Go on?')}", yes):
+    if wall() == "none" and not may_go_on(tr("{sentence} Continue?").format(sentence=wall_words()), yes):
         say(tr("Nothing was started."))
         return 0
     loaded = load_look(look)
@@ -80,8 +80,8 @@ def rehearse(
     good = sum(r.state == "as_look" for r in ordered)
     say(
         plural(
-            "{count} program tried, {good} as the look, {bad} with text that is not readable.",
-            "{count} programs tried, {good} as the look, {bad} with text that is not readable.",
+            "{count} program tried: {good} as the look, {bad} with text that is not readable.",
+            "{count} programs tried: {good} as the look, {bad} with text that is not readable.",
             tried,
             good=good,
             bad=len(bad),

@@ -11,6 +11,7 @@ import tempfile
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import cast
 
 from PIL import Image
 from PyQt6.QtCore import QEventLoop, QPointF, QSize, Qt, QTimer
@@ -30,8 +31,10 @@ from .kit.style import Style
 from .stage.scene import close_of
 from .window.parts import OpenWindow
 from .window.shelving import Shelving
+from .window.steps.proof import ProofStep
 
 SIZE = QSize(1280, 800)
+_PROGRAMS = 9  # that fill the wall
 _GUIDE_WIDE = 960  # px, of a picture in the guide
 _MIDDLE = QAbstractItemView.ScrollHint.PositionAtCenter
 Keep = Callable[[str, QImage], None]
@@ -128,7 +131,6 @@ def _tune(window: OpenWindow, home: Path, keep: Keep) -> None:
     window.tune.show_page("eyes")
     window.tune.eyes.choose("deutan")
     wait(window)
-    keep("2e-tune-eyes", window.grab().toImage())
     window.tune.eyes.choose("normal")
     window.tune.show_page("role")
     window.switch_steps()
@@ -243,6 +245,8 @@ def _rest(window: OpenWindow, home: Path, keep: Keep) -> None:
     keep("4b-proof-near", window.grab().toImage())
     window.stage.whole()
     window.proof.mend_all()
+    wait(window)
+    _programs(window, keep)
     window.document.edit("Keep", lambda look: replace(look, mend_as_you_go=True))
     window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))
     wait(window)
@@ -265,6 +269,19 @@ def _rest(window: OpenWindow, home: Path, keep: Keep) -> None:
     wait(window)
     keep("6-light-window", window.grab().toImage())
     window.switch_appearance()
+
+
+def _programs(window: OpenWindow, keep: Keep) -> None:
+    """Make the picture of real programs, where this computer has some of them; the other one stays otherwise."""
+    panel = cast(ProofStep, window.step_by_id["proof"]).panel
+    panel.show_page("programs")
+    panel.programs.start()
+    while panel.programs.running:
+        pause(100)
+    pause(300)
+    if len(panel.programs.rows) >= _PROGRAMS:
+        keep("4c-programs", window.grab().toImage())
+    panel.show_page("pairs")
 
 
 def for_guide(made: list[Path], folder: Path) -> None:

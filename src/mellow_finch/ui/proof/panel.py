@@ -153,7 +153,7 @@ class ProofPanel(PagedPanel):
         self.pairs = self.add(
             "pairs",
             tr("Files"),
-            tr("Every pair as the files have it, at its worst place over the picture"),
+            tr("Every pair as the files have it, at its worst place over the picture."),
             PairsPage(document, style),
             scrolls=False,
         )

@@ -15,7 +15,7 @@ from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from ..model.wearing import Known
 
-_COLUMNS = (tr("What"), tr("How it stands"), tr("Why"))
+_COLUMNS = (tr("What"), tr("Status"), tr("Why"))
 _CALL = Qt.ItemDataRole.UserRole
 # How each state is marked and coloured.
 _MARKS: Mapping[State, tuple[str, str]] = {
@@ -68,7 +68,7 @@ class CallsView(QWidget):
         self.copy = QPushButton(tr("Copy"))
         self.copy.setToolTip(tr("Copy the sentence, with the command in it"))
         self.copy.clicked.connect(self._copy)
-        self.again = QPushButton(tr("Look again"))
+        self.again = QPushButton(tr("Rescan"))
         self.again.setToolTip(tr("Read settings and running programs anew"))
         self.again.clicked.connect(self.again_asked)
         for button in (self.restart, self.copy):

@@ -341,7 +341,7 @@ class Dialogs(QObject):
     def may_wear(self, count: int) -> bool:
         """Ask whether so many files may be written."""
         box = QMessageBox(self._window)
-        box.setWindowTitle(tr("Wear this look"))
+        box.setWindowTitle(tr("Apply this look"))
         box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(
             plural(
