@@ -17,6 +17,7 @@ from mellow_finch.colour.vision import simulate_colour
 from mellow_finch.palette import ansi
 from mellow_finch.palette.ansi import ANSI_HUES, APART, ROWS, ansi_set, nearest_pair
 from mellow_finch.palette.recipe import TONES, Recipe
+from mellow_finch.palette.temper import Temper
 from mellow_finch.palette.wanted import wanted_palette
 
 BASE = {tone: dict(wanted_palette(Recipe(Rgba(190, 110, 60), 60, 0.02), tone)) for tone in TONES}
@@ -110,3 +111,12 @@ def test_the_nearest_two_are_named():
     own = dict(BASE["dark"])
     own["ansi_3"] = own["ansi_2"]
     assert nearest_pair(own) == (0.0, "ansi_2", "ansi_3")
+
+
+@given(st.floats(0, 360), st.floats(0, 0.06), st.floats(0, 360), st.sampled_from([4.5, 7.0]))
+def test_black_is_read_on_every_colour_of_a_dark_terminal(hue, tint, accent, need):
+    """Programs of the terminal write black on green and on cyan: headings, chosen rows."""
+    recipe = Recipe(oklch_to_rgba(0.65, 0.12, accent), hue, tint)
+    found = wanted_palette(recipe, "dark", Temper(text_need=need))
+    for i in range(1, 8):
+        assert ratio(found["ansi_0"], found[f"ansi_{i}"]) >= need

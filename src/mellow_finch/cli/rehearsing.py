@@ -46,6 +46,7 @@ def rehearse(
     from ..look.worn_themes import worn_themes
     from ..proof.rehearsal.conductor import in_order
     from ..proof.rehearsal.conductor import rehearse as hold
+    from ..proof.rehearsal.last import note_rehearsal
     from ..proof.rehearsal.room import backdrop_of, wall, wall_words
     from ..wear.plan import own_files
     from ..wear.present import present_here
@@ -67,6 +68,8 @@ def rehearse(
         if not as_json and row.state != "absent":
             say(f"{_named(row)}: {row.words}{_where(row)}")
     ordered = in_order(rows)
+    if not chosen:
+        note_rehearsal(loaded, ordered)
     if into is not None:
         _save(ordered, into)
     bad = [r for r in ordered if r.state == "unreadable"]

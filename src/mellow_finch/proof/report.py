@@ -28,6 +28,8 @@ from ..palette.recipe import TONES, Tone
 from ..palette.roles import role_title
 from ..picture.backdrop import PLAIN
 from .proof import Finding, findings, prove
+from .rehearsal.last import LastRehearsal, last_rehearsal
+from .rehearsal.verdict import state_title
 
 _EYES: dict[Vision, str] = {
     "protan": tr("without red cones (protan)"),
@@ -58,13 +60,17 @@ th { font-size: .9rem; } td.n { font-variant-numeric: tabular-nums; text-align: 
 
 @dataclass(frozen=True, slots=True)
 class Report:
-    """What is reported: name and what it is made of, the pairs of both halves, and the roles by tone where known."""
+    """What is reported: name and what it is made of, the pairs of both halves, and the roles by tone where known.
+
+    tried: what real programs showed of either half, where they were tried.
+    """
 
     name: str
     made_of: str
     findings: tuple[Finding, ...]
     roles: Mapping[Tone, Mapping[str, Rgba]]
     text_need: float = TEXT.level
+    tried: tuple[LastRehearsal, ...] = ()
 
     @property
     def short(self) -> list[Finding]:
@@ -84,7 +90,8 @@ def report_of_look(look: Look, files: Files, only: Collection[str] | None = None
     found = sorted((f for dressed in halves.values() for f in prove(dressed)), key=lambda f: f.shortfall)
     made = Path(look.source).name if look.source else look.origin.title if look.origin else ""
     roles = {tone: dict(look.palettes[tone]) for tone in TONES}
-    return Report(look.name, made, tuple(found), roles, look.temper.text_need)
+    tried = (last_rehearsal(with_tone(look, tone)) for tone in TONES)
+    return Report(look.name, made, tuple(found), roles, look.temper.text_need, tuple(filter(None, tried)))
 
 
 def report_of_folder(name: str, files: Files) -> Report:
@@ -95,7 +102,7 @@ def report_of_folder(name: str, files: Files) -> Report:
 def as_html(report: Report) -> str:
     """Return the report as one page. What comes from outside is escaped."""
     title = tr("Readability of {name}").format(name=report.name)
-    body = [_head(report, title), _method(report), _short(report), *_tones(report), *_eyes(report)]
+    body = [_head(report, title), _method(report), *_tried(report), _short(report), *_tones(report), *_eyes(report)]
     return (
         f'<!DOCTYPE html>\n<html {html_language()}>\n<head>\n<meta charset="utf-8" />\n'
         f'<meta name="viewport" content="width=device-width, initial-scale=1" />\n<title>{escape(title)}</title>\n'
@@ -146,6 +153,23 @@ def _short(report: Report) -> str:
     title = tr("Insufficient contrast")
     head = f"<h2>{escape(title)}</h2>\n"
     return head + _table(report.short, tr("Pairs that fall short, worst first"), True)
+
+
+def _tried(report: Report) -> list[str]:
+    """Return what real programs showed, a table for each half that was tried."""
+    head = (tr("Program"), tr("Version"), tr("What it showed"))
+    return [
+        _framed(
+            tr("Real programs with this look, tried on {when}").format(when=tried.when.replace("T", " ")),
+            head,
+            (
+                f"<tr><td>{escape(row.program)}</td><td>{escape(row.version or '–')}</td>"
+                f"<td>{escape(state_title(row.state))}</td></tr>"
+                for row in tried.programs
+            ),
+        )
+        for tried in report.tried
+    ]
 
 
 def _tones(report: Report) -> list[str]:

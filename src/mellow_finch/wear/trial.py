@@ -21,8 +21,9 @@ from typing import NoReturn
 
 import msgspec
 
+from ..disk.facts import must_read
 from ..disk.write import save
-from ..errors import FinchError, WearError
+from ..errors import FileAccessError, FinchError, WearError
 from ..intake.bounded import busyness
 from ..language import tr
 from ..session.base import DesktopSession
@@ -79,8 +80,8 @@ class Watcher:
 def trial_of(history: History) -> Trial | None:
     """Return the look that is being tried in a home, None where none is."""
     for name in (_MARKER, _ENDING):
-        with suppress(OSError, msgspec.MsgspecError):
-            return msgspec.json.decode((history.folder / name).read_bytes(), type=Trial)
+        with suppress(FileAccessError, msgspec.MsgspecError):
+            return msgspec.json.decode(must_read(history.folder / name), type=Trial)
     return None
 
 

@@ -4,14 +4,9 @@ from __future__ import annotations
 
 import io
 import queue
-import re
-import shutil
-import subprocess
 import threading
 from collections.abc import Collection, Iterable, Iterator, Mapping
-from contextlib import suppress
 from dataclasses import dataclass
-from functools import cached_property
 from pathlib import Path
 
 import numpy as np
@@ -44,7 +39,7 @@ class Rehearsed:
     """What came of one program with a look.
 
     picture, before: PNG files, empty where there is none; box: around what it painted; where: the file that probably
-    says what is wrong, and its line; took: seconds, 0 for one that was kept.
+    says what is wrong, and its line; took: seconds, 0 for one that was kept; version: of the program, where it tells.
     """
 
     id: str
@@ -57,40 +52,17 @@ class Rehearsed:
     where: str = ""
     trouble: str = ""
     took: float = 0.0
+    version: str = ""
 
     @property
     def state(self) -> State:
         """Return how it stands."""
         return self.shown.state
 
-    @cached_property
-    def version(self) -> str:
-        """Return the program's version as it tells it, empty where it does not."""
-        return version_of(self.program)
-
     @property
     def words(self) -> str:
         """Return it in a sentence."""
         return f"{self.shown.words} {self.trouble}".strip() if self.state == "failed" else self.shown.words
-
-
-_VERSIONS: dict[str, str] = {}
-
-
-def version_of(program: str) -> str:
-    """Return what a program says of its version: its first line with a number in it."""
-    if program not in _VERSIONS:
-        _VERSIONS[program] = ""
-        path = shutil.which(program)
-        for word in ("--version", "-version", "-V", "-v") if path else ():
-            with suppress(OSError, subprocess.TimeoutExpired):
-                done = subprocess.run([path or "", word], capture_output=True, timeout=3, stdin=subprocess.DEVNULL)
-                text = (done.stdout + done.stderr).decode(errors="replace")
-                found = re.search(r"\b\d+(?:\.\d+)+[\w.-]*", text)
-                if done.returncode == 0 and found:
-                    _VERSIONS[program] = found[0]
-                    break
-    return _VERSIONS[program]
 
 
 def rehearse(
@@ -134,7 +106,7 @@ def rehearse(
             done += 1
             progress.report(done, total, row.component.title)
             if found.after.picture:
-                found = found._replace(measured=measured_of(found.after))
+                found = found._replace(measured=measured_of(found.after), version=found.after.version)
                 store.put(store.key(stage, row), found)
             yield _told(stage, row, found)
     for id_ in galleries:
@@ -162,22 +134,23 @@ def _gallery(dressed: Dressed, id_: str, store: Store, keep: bool) -> Rehearsed:
     shows = tuple(f"{name}/fill" for name in _OF_GALLERY if name in component.by_key)
     roles = {**dressed.look.scheme().colours, "around": Rgba(0, 0, 0)}
     shown = judge(component, dressed.paints[id_], roles, found.measured, shows, changed=True)
-    return Rehearsed(f"{id_}-gallery", component, found.version, shown, found.after.picture, b"", found.after.box)
+    picture, box = found.after.picture, found.after.box
+    return Rehearsed(f"{id_}-gallery", component, _PAINTERS[id_][1], shown, picture, box=box, version=found.version)
 
 
 def _painted(dressed: Dressed, id_: str) -> KeptResult:
     """Let a toolkit paint its gallery; what falls short is as it says itself. Raises ToolkitError."""
-    generation, title = _PAINTERS[id_]
+    generation, _ = _PAINTERS[id_]
     entries = {f.path: OutEntry(f.data, 0o644, "") for f in dressed.files[id_]}
     verdict = ask(entries, dressed.folder or dressed.look.folder, generation, dressed.look.temper.text_need)
     png = verdict.pictures[0]
     pixels = _pixels(png)
     box = (0, 0, pixels.shape[1], pixels.shape[0])
     texts = tuple(TextPlace(parse_hex(p.text), parse_hex(p.surface), (), p.what != "text") for p in verdict.places)
-    version = verdict.version if generation == QT else f"{title} {verdict.version}"
     played = Played(id_, png, box, {}, "", 0.0)
     nothing = played._replace(picture=b"")
-    return KeptResult(played, nothing, True, measure_picture(pixels)._replace(texts=texts), version)
+    measured = measure_picture(pixels)._replace(texts=texts)
+    return KeptResult(played, nothing, True, measured, verdict.version.removeprefix("Qt "))
 
 
 class _Halls:
@@ -248,7 +221,7 @@ def _played(
 
 
 def _pixels(png: bytes) -> Pixels:
-    with Image.open(io.BytesIO(png)) as image:
+    with Image.open(io.BytesIO(png), formats=("PNG",)) as image:
         return np.asarray(image.convert("RGB"))
 
 
@@ -263,7 +236,7 @@ def measured_of(played: Played) -> Measured:
     inside = slice(y, y + high), slice(x, x + wide)
     painted = None
     if played.mask:
-        with Image.open(io.BytesIO(played.mask)) as mask:
+        with Image.open(io.BytesIO(played.mask), formats=("PNG",)) as mask:
             painted = np.asarray(mask.convert("1"))[inside]
     return measure_picture(_pixels(played.picture)[inside], painted)
 
@@ -281,7 +254,17 @@ def _told(stage: Staged, row: Row, found: KeptResult) -> Rehearsed:
     shown = judge(component, paints, roles, found.measured, how.shows, found.changed, after.answers)
     where = _where(dressed, stage.after, component, shown)
     return Rehearsed(
-        id_, component, how.program, shown, after.picture, before.picture, after.box, where, after.trouble, after.took
+        id_,
+        component,
+        how.program,
+        shown,
+        after.picture,
+        before.picture,
+        after.box,
+        where,
+        after.trouble,
+        after.took,
+        found.version,
     )
 
 

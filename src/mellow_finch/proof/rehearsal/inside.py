@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import json
 import os
+import re
 import resource
 import shlex
 import shutil
@@ -157,7 +158,7 @@ class Stage:
         """Lay the picture behind everything, and tell those that look for it where it is."""
         assert self.display is not None
         root, depth = self.display.screen().root, self.display.screen().root_depth
-        picture = Image.open(self.job["picture"]).convert("RGBX").resize(SIZE)
+        picture = Image.open(self.job["picture"], formats=("PNG",)).convert("RGBX").resize(SIZE)
         pixmap = root.create_pixmap(*SIZE, depth)
         context = pixmap.create_gc()
         data = picture.tobytes("raw", "BGRX")
@@ -217,7 +218,7 @@ class Stage:
             done = subprocess.run(["grim", "-t", "ppm", "-"], env=self.env, capture_output=True, timeout=20)
             if not done.stdout:
                 raise OSError(done.stderr.decode(errors="replace")[-300:] or "no picture could be taken")
-            return Image.open(io.BytesIO(done.stdout)).convert("RGB")
+            return Image.open(io.BytesIO(done.stdout), formats=("PPM",)).convert("RGB")
         return ImageGrab.grab(xdisplay=self.env["DISPLAY"]).convert("RGB")
 
     def press(self, names: list[str]) -> None:
@@ -352,6 +353,7 @@ def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
         told["box"], changed = stage.shown(empty, shown)
         changed.save(out / f"{act['id']}.mask.png")
         shown.save(out / f"{act['id']}.png", compress_level=1)
+        told["version"] = _version(stage, act["program"])
         if act["answers"] and Path(act["answers"]).exists():
             told["answers"] = json.loads(Path(act["answers"]).read_text())
     except Exception as error:  # whatever a program does, the others go on
@@ -362,6 +364,20 @@ def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
     told["took"] = round(time.monotonic() - began, 2)
     told["said"] = stage.log.read_bytes()[-600:].decode(errors="replace") if stage.log.exists() else ""
     return told
+
+
+def _version(stage: Stage, program: str) -> str:
+    """Return what a program says of its version: the first number with a dot in it, empty where it says none."""
+    for word in ("--version", "-version", "-V", "-v") if program else ():
+        with suppress(OSError, subprocess.TimeoutExpired):
+            done = subprocess.run(
+                [program, word], env=stage.env, cwd=stage.job["folder"], stdin=subprocess.DEVNULL, capture_output=True,
+                timeout=3,
+            )  # fmt: skip
+            found = re.search(r"\b\d+(?:\.\d+)+[\w.-]*", (done.stdout + done.stderr).decode(errors="replace"))
+            if done.returncode == 0 and found:
+                return found[0]
+    return ""
 
 
 def _started(stage: Stage, empty: Image.Image, limit: float) -> None:

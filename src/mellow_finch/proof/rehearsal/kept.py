@@ -11,15 +11,17 @@ from typing import NamedTuple
 
 import msgspec
 
+from ...disk.facts import must_read
 from ...disk.own import cache_folder
 from ...disk.write import save
+from ...errors import FileAccessError
 from ...look.dressed import Dressed
 from .measured import Measured
 from .prepared import Row, Staged, Terminal
 from .room import Played
 
 _MOST = 600  # results that are kept
-_FORMAT = 6  # of what is kept: another number makes all of it anew
+_FORMAT = 7  # of what is kept: another number makes all of it anew
 
 
 class KeptResult(NamedTuple):
@@ -83,10 +85,10 @@ class Store:
     def get(self, key: str, id_: str) -> KeptResult | None:
         """Return what is known under a key."""
         folder = self._folder / key
-        with suppress(OSError, ValueError, KeyError, TypeError, msgspec.MsgspecError):
-            told = msgspec.json.decode((folder / "told.json").read_bytes(), type=_Told)
-            after = Played(id_, (folder / "after.png").read_bytes(), told.box, told.answers, "", 0.0)
-            before = Played(id_, (folder / "before.png").read_bytes(), told.box, {}, "", 0.0)
+        with suppress(FileAccessError, msgspec.MsgspecError):
+            told = msgspec.json.decode(must_read(folder / "told.json"), type=_Told)
+            after = Played(id_, must_read(folder / "after.png"), told.box, told.answers, "", 0.0)
+            before = Played(id_, must_read(folder / "before.png"), told.box, {}, "", 0.0)
             return KeptResult(after, before, told.changed, told.measured, told.version)
         return None
 

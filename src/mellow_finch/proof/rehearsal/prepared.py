@@ -169,6 +169,7 @@ def _acts(rows: Iterable[Row], dressed: Dressed, picture: bytes) -> tuple[list[A
             Act(
                 id_,
                 run,
+                row.program,
                 "wayland" if row.on == "wayland" else "x11",
                 tuple(words.replace("{folder}", folder) for words in row.first),
                 row.then,

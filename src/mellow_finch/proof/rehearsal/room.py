@@ -26,7 +26,8 @@ from typing import Any, Literal, NamedTuple
 import psutil
 from PIL import Image
 
-from ...errors import FinchError
+from ...disk.facts import read_plain
+from ...errors import FileAccessError, FinchError
 from ...intake.bounded import busyness
 from ...language import tr
 from ...picture.load import load_picture
@@ -37,10 +38,12 @@ _LIMIT_S = 12.0  # in which a program has painted
 _MOST_MEMORY = 6 << 30
 _AT_ONCE = 3
 _LOOK_S = 0.1
+_MOST_PICTURE = 40_000_000
 _ID = 1000  # whom programs take themselves for where the person is root: some refuse to run as that
 _PASSED = ("PATH", "LANG", "LC_ALL", "XDG_CURRENT_DESKTOP", "XDG_DATA_DIRS", "XDG_CONFIG_DIRS", "QT_QPA_PLATFORMTHEME")
 _ROOM = "finch-rehearsal"
 HOME = "{home}"  # stands in an act for where the home lies
+_HIDDEN = ("/tmp", "/var/tmp")
 _OPEN = ("proc", "sys", "dev", "run", "tmp")  # what stays as it is where there is no bubblewrap
 # Strokes are drawn unsmoothed, so that their colour is seen in the pixels.
 _FONTS = """<?xml version="1.0"?>
@@ -61,13 +64,15 @@ class RoomError(FinchError):
 class Act:
     """One program to be started, and what is done with it.
 
-    run: its words; on: the screen it needs; first, then: commands before it and after it; keys: what is pressed;
-    windows: whether two windows are opened for it to draw borders around; answers: a file in which its answers are
-    left; config: what the compositor reads that is the program itself (compositor); clear: files that go first.
+    run: its words; program: who is asked for its version; on: the screen it needs; first, then: commands before it and
+    after it; keys: what is pressed; windows: whether two windows are opened for it to draw borders around; answers: a
+    file in which its answers are left; config: what the compositor reads that is the program itself (compositor);
+    clear: files that go first.
     """
 
     id: str
     run: str
+    program: str = ""
     on: Literal["x11", "wayland"] = "x11"
     first: tuple[str, ...] = ()
     then: tuple[str, ...] = ()
@@ -84,7 +89,7 @@ class Played(NamedTuple):
     """What came of an act: its picture as PNG, empty where there is none; the box around what it painted.
 
     answers: colours that it told by name; trouble: what went wrong, empty when nothing did; took: seconds; mask: a PNG
-    of which pixels it painted.
+    of which pixels it painted; version: of the program, where it tells.
     """
 
     id: str
@@ -94,6 +99,7 @@ class Played(NamedTuple):
     trouble: str
     took: float
     mask: bytes = b""
+    version: str = ""
 
 
 @cache
@@ -163,8 +169,9 @@ def _bubble(room: Path, home: Path) -> list[str]:
     if (room / "home").is_dir():
         words += ["--bind", str(room / "home"), str(home), "--ro-bind", str(room / "passwd"), "/etc/passwd"]
         words += ["--unshare-uts", "--hostname", "hide"]
+    hidden = (home, *(Path(name) for name in _HIDDEN))
     for place in _program_places():
-        if place.is_relative_to(home):
+        if any(place.is_relative_to(folder) for folder in hidden):
             words += ["--ro-bind", str(place), str(place)]
     return words
 
@@ -339,17 +346,19 @@ def _watched(
 
 
 def _played(line: bytes, room: Path) -> Played | None:
-    with suppress(ValueError, KeyError, TypeError):
+    with suppress(ValueError, KeyError, TypeError, FileAccessError):
         told = json.loads(line)
         shot = room / f"{told['id']}.png"
-        picture = shot.read_bytes() if shot.exists() else b""
+        picture = read_plain(shot, _MOST_PICTURE) or b""
         trouble = told.get("trouble", "")
         if trouble and told.get("said", "").strip():
             trouble += f" ({told['said'].strip().splitlines()[-1][:200]})"
         box = tuple(told.get("box", (0, 0, 0, 0)))
         over = room / f"{told['id']}.mask.png"
-        mask = over.read_bytes() if over.exists() else b""
-        return Played(told["id"], picture, box, told.get("answers", {}), trouble, told["took"], mask)
+        mask = read_plain(over, _MOST_PICTURE) or b""
+        return Played(
+            told["id"], picture, box, told.get("answers", {}), trouble, told["took"], mask, told.get("version", "")
+        )
     return None
 
 

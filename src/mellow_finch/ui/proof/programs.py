@@ -12,6 +12,7 @@ from ...errors import Cancelled, FinchError, line_of
 from ...language import plural, tr
 from ...look.model import Look
 from ...proof.rehearsal.conductor import Rehearsed, in_order, rehearse
+from ...proof.rehearsal.last import note_rehearsal
 from ...proof.rehearsal.measured import TextPlace
 from ...proof.rehearsal.mending import mended_as_painted
 from ...proof.rehearsal.room import backdrop_of, missing
@@ -97,6 +98,8 @@ class Programs(QObject):
             self.progressed.emit(self.done, total, note)
 
     def _over(self) -> None:
+        if self.look is not None:
+            note_rehearsal(self.look, self._order)
         self.said.emit(self.summary)
         self.changed.emit()
 
@@ -143,4 +146,4 @@ class Programs(QObject):
 
 def image_of(png: bytes) -> QImage:
     """Return a picture, null for none."""
-    return QImage.fromData(png) if png else QImage()
+    return QImage.fromData(png, "PNG") if png else QImage()
