@@ -22,7 +22,8 @@ class Rehearsal(NamedTuple):
     files by their path; settings: of the desktop, by path and key, {folder} standing for the look's; needs: further
     executables; shows: parts that have to be seen, "part" or "part/fill" or "part/text";
     asks: whether it is a terminal that is asked for its colours; slow: whether it takes long; around: colours of
-    what is no part of it (a film, a window's shadow), as #rrggbb.
+    what is no part of it (a film, a window's shadow), as #rrggbb; icons: whether it is filled with pictures of
+    others, whose colours do not count.
     """
 
     program: str
@@ -41,6 +42,7 @@ class Rehearsal(NamedTuple):
     asks: bool = False
     slow: bool = False
     around: tuple[str, ...] = ()
+    icons: bool = False
 
     @classmethod
     def of(cls, row: Mapping[str, Any]) -> Self:

@@ -152,6 +152,7 @@ class RehearseRow(_Row):
     shows: list[Word] = []
     asks: bool = False
     slow: bool = False
+    icons: bool = False
     around: list[Annotated[str, Meta(pattern=r"^#[0-9a-f]{6}\Z")]] = []
 
 

@@ -374,6 +374,7 @@ _SETTINGS = (
 )
 _ACCENT = ComponentSetting(_INTERFACE, "accent-color", "{accent}", "Accent")
 
+_NO_PATH = "xfconf-query -c thunar -p /last-location-bar -n -t string -s void"  # a home's path is nobody's business
 GTK3 = Component(
     settings=_SETTINGS,
     tried="GTK 3.24.38: parsed, 134 places measured as painted, over a home's own sheet too",
@@ -395,8 +396,8 @@ GTK3 = Component(
     places=(".config/gtk-3.0/gtk.css", ".config/gtk-3.0/settings.ini"),
     rehearsals=(
         Rehearsal("mousepad", "mousepad --disable-server --preferences", shows=("window",)),
-        Rehearsal("thunar", "thunar .", shows=("window", "view")),
-        Rehearsal("xfce4-panel", "xfce4-panel --disable-wm-check", shows=("panel",)),
+        Rehearsal("thunar", "thunar .", first=(_NO_PATH,), shows=("window", "view"), icons=True),
+        Rehearsal("xfce4-panel", "xfce4-panel --disable-wm-check", shows=("panel",), icons=True),
     ),
 )
 GTK4 = Component(

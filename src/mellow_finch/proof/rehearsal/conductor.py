@@ -146,7 +146,7 @@ def _painted(dressed: Dressed, id_: str) -> KeptResult:
     png = verdict.pictures[0]
     pixels = _pixels(png)
     box = (0, 0, pixels.shape[1], pixels.shape[0])
-    texts = tuple(TextPlace(parse_hex(p.text), parse_hex(p.surface), (), p.what != "text") for p in verdict.places)
+    texts = tuple(TextPlace(parse_hex(p.text), parse_hex(p.surface), (), p.what != "text") for p in verdict.short)
     played = Played(id_, png, box, {}, "", 0.0)
     nothing = played._replace(picture=b"")
     measured = measure_picture(pixels)._replace(texts=texts)
@@ -251,7 +251,7 @@ def _told(stage: Staged, row: Row, found: KeptResult) -> Rehearsed:
     if how.windows or how.compositor:
         roles |= _WINDOWS
     paints = dressed.paints[component.id]
-    shown = judge(component, paints, roles, found.measured, how.shows, found.changed, after.answers)
+    shown = judge(component, paints, roles, found.measured, how.shows, found.changed, after.answers, how.icons)
     where = _where(dressed, stage.after, component, shown)
     return Rehearsed(
         id_,

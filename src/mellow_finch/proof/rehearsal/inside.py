@@ -91,7 +91,7 @@ class Stage:
             return
         said = self.ending.enter_context(self.log.open("ab"))
         null = subprocess.DEVNULL
-        with suppress(subprocess.TimeoutExpired):
+        with suppress(subprocess.TimeoutExpired, OSError):
             subprocess.run(
                 shlex.split(words), env=self.env, cwd=self.job["folder"], stdin=null, stdout=said, stderr=said,
                 timeout=self.act["limit"], check=False,

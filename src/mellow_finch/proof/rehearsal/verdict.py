@@ -146,11 +146,13 @@ def judge(
     shows: Iterable[str],
     changed: bool,
     answers: Mapping[str, str] | None = None,
+    icons: bool = False,
 ) -> Shown:
     """Return what a picture says of a component that was worn.
 
     paints: what its files say; roles: every colour of the look; shows: parts that have to be seen; changed: whether the
-    picture changes with the look; answers: what a terminal told of its colours, by role. Pure.
+    picture changes with the look; answers: what a terminal told of its colours, by role; icons: whether it is filled
+    with pictures of others. Pure.
     """
     parts: list[PartSeen] = []
     for row in shows:
@@ -169,7 +171,9 @@ def judge(
     parts += _answered(component, paints, answers or {}, measured.colours)
     known = _known(paints, roles)
     foreign = tuple(
-        s for s in measured.surfaces[:_SEEN] if s.share >= _LARGE and _nearest(s.colour, known)[1] > SAME + 1
+        s
+        for s in measured.surfaces[:_SEEN]
+        if not icons and s.share >= _LARGE and _nearest(s.colour, known)[1] > SAME + 1
     )
     short = tuple(t for t in measured.texts if _is_short(t, component, paints))
     right = bool(parts) and all(p.right for p in parts) and not foreign

@@ -91,8 +91,8 @@ class ProgramPage(QWidget):
         self._row = found
         self.stale.setVisible(self._programs.stale)
         if found is None:
-            self.title.setText(self._programs.summary)
-            set_kind(self.title, "section")
+            self.title.setText(tr("Click a picture to see it large.") if self._programs.rows else "")
+            set_kind(self.title, "quiet")
         else:
             mark, kind = MARKS[found.state]
             self.title.setText(f"{mark} {state_title(found.state)}")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFont, QImage, QKeyEvent, QPainter, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -26,6 +26,7 @@ from .before_after import BeforeAfter
 from .programs import Programs, image_of
 
 _LEAST, _SHARE = 216, 1.5  # width of a card's picture at least, and its proportions
+_EDGE = 6  # pixels of the list around its cards
 _BESIDE, _UNDER = 18, 58  # pixels of a card around its picture
 _ROW = int(Qt.ItemDataRole.UserRole)
 MARKS = {
@@ -151,8 +152,8 @@ class ProgramWall(QWidget):
 
     def small_size(self) -> QSize:
         """Return how large a card's picture is: as many fill a row as there is room for."""
-        viewport = self.list.viewport()
-        room = (viewport.width() if viewport is not None else 900) - 4
+        bar = self.list.verticalScrollBar()
+        room = self.list.width() - (bar.sizeHint().width() if bar is not None else 0) - 2 * _EDGE
         number = max(1, room // (_LEAST + _BESIDE))
         wide = room // number - _BESIDE
         return QSize(wide, round(wide / _SHARE))
@@ -160,9 +161,14 @@ class ProgramWall(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Let the cards fill their rows."""
         super().resizeEvent(event)
-        self._small.clear()
+        QTimer.singleShot(0, self._lay)  # when the list has its new size
+
+    def _lay(self) -> None:
         small = self.small_size()
-        self.list.setGridSize(QSize(small.width() + _BESIDE, small.height() + _UNDER))
+        cell = QSize(small.width() + _BESIDE, small.height() + _UNDER)
+        if cell != self.list.gridSize():
+            self._small.clear()
+            self.list.setGridSize(cell)
 
     def small(self, row: Rehearsed) -> QImage:
         """Return a program's picture as a card shows it: what it painted, in the proportions of the card."""
@@ -256,6 +262,7 @@ class ProgramWall(QWidget):
     def show_all(self) -> None:
         """Show the cards."""
         self.stack.setCurrentIndex(0 if self._programs.rows else 1)
+        self._lay()
         self.say()
         self.list.setFocus()
 
