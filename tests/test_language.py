@@ -249,3 +249,17 @@ def test_no_view_is_cut_by_longer_words(code, tmp_path):
     told = json.loads(done.stdout.splitlines()[-1])
     assert told["seen"] > 200 and told["right_to_left"] == (code == "ar")
     assert told["cut"] == []
+
+
+def test_arabic_counts_in_its_own_forms():
+    """A count of things has one word for one, another for two, and others for few and for many."""
+    from babel.messages.pofile import read_po
+
+    with (SOURCE / "locale/ar/LC_MESSAGES/mellow-finch.po").open("rb") as file:
+        catalog = read_po(file, locale="ar")
+    alike = [
+        message.id[1]
+        for message in catalog
+        if isinstance(message.string, tuple) and "{count}" in message.id[1] and len(set(message.string)) < 4
+    ]
+    assert alike == []
