@@ -2,8 +2,16 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent, QKeyEvent, QMouseEvent, QWheelEvent
+from PyQt6.QtCore import QPoint, QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QContextMenuEvent,
+    QDragEnterEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QWidget
 
 from ..kit.drag import carries_role, dropped_role
@@ -20,6 +28,7 @@ class Stage(Canvas):
 
     pointed = pyqtSignal(object)  # Area under the pointer, or None
     picked = pyqtSignal(object)  # Area that was clicked
+    menu_asked = pyqtSignal(object, QPoint)  # Area, and where on the screen
     given = pyqtSignal(object, str)  # Area, and the role that was dropped on it
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
@@ -54,6 +63,15 @@ class Stage(Canvas):
         area = self.area_at(event.position()) if event is not None else None
         if area is not None:
             self.look_at(close_of(area.component))
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """Ask for the menu of what is under the pointer, or of what the keys have come to."""
+        if event is None:
+            return
+        by_keys = event.reason() == QContextMenuEvent.Reason.Keyboard
+        area = self._hint if by_keys else self.area_at(QPointF(event.pos()))
+        if area is not None:
+            self.menu_asked.emit(area, event.globalPos())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take hold of the curtain or, with the middle button, of the desktop; or select what is under the pointer."""

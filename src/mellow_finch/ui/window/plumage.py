@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QEvent, QMimeData, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
+    QContextMenuEvent,
     QDrag,
     QFont,
     QHelpEvent,
@@ -49,6 +50,8 @@ class Plumage(QSlider):
 
     To those who do not see it, it is told as a slider over the roles, with the chosen role as its description.
     """
+
+    menu_asked = pyqtSignal(str, QPoint)  # a role, and where on the screen
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(Qt.Orientation.Horizontal, parent)
@@ -171,6 +174,15 @@ class Plumage(QSlider):
         if self.hasFocus():
             p.setPen(QPen(self._style.c("accent"), 2))
             p.drawRoundedRect(QRectF(3, 2, self.width() - 6, self.height() - 4), 5, 5)
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """Ask for the menu of the role under the pointer, or of the selected one."""
+        if event is not None:
+            by_keys = event.reason() == QContextMenuEvent.Reason.Keyboard
+            role = self._document.role if by_keys else self.role_at(event.pos().x())
+            if role:
+                self._document.select(role)
+                self.menu_asked.emit(role, event.globalPos())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Select the role under the pointer."""

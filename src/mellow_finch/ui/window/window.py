@@ -115,7 +115,10 @@ class Window(Walk):
         b.document.stack.canRedoChanged.connect(actions["redo"].setEnabled)
         b.document.stack.undoTextChanged.connect(header.say_undo)
         b.wearing.done.connect(self.tally.count)
-        b.strip.change_asked.connect(partial(moves.change_role, self))
+        for source in (b.strip, b.role_menu):
+            source.change_asked.connect(partial(moves.change_role, self))
+        b.role_menu.component_asked.connect(partial(moves.show_component, self, view="changes"))
+        self.plumage.menu_asked.connect(lambda role, at: b.role_menu.open(role, at, self.plumage))
         b.strip.file_asked.connect(partial(moves.show_component, self, view="changes"))
         self.tally.trouble.connect(self.say_trouble)
         header.compare.pressed.connect(partial(self._show_before, True))

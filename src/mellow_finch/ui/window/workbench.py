@@ -5,8 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QPoint, pyqtSignal
 
+from ...components.catalogue import COMPONENT_BY_ID
 from ...session.composition import WHOLE, Composition, composition_of, programs_told_by
 from ...session.desktop import desktop_named
 from ...session.real import session_for
@@ -14,7 +15,9 @@ from ...session.simulated import MADE_UP, SimulatedSession
 from ..model.document import Document
 from ..model.matching import Matching
 from ..model.opening import Opening
+from ..model.role_menu import RoleMenu
 from ..model.wearing import WearDesk
+from ..stage.brush import Area
 from ..stage.pair_strip import PairStrip
 from ..stage.scene import Shape, drawn_of
 from ..stage.staging import Staging
@@ -44,16 +47,30 @@ class Workbench(QObject):
         self.opening.drawn_of = lambda paints: drawn_of(paints, shape=self.staging.shape)
         self.strip = PairStrip(self.document, style, jobs)
         self.wearing = WearDesk(self.document, jobs, SimulatedSession())
+        self.role_menu = RoleMenu(self.document, window)
+        self.stage.menu_asked.connect(self._stage_menu)
         self.picking = Picking(talk, self.document, self.opening)
         for source in (self.opening, self.matching, self.dialogs, self.picking):
             source.trouble.connect(talk.say_trouble)
-        for speaker in (self.opening, self.matching, self.dialogs, self.staging):
+        for speaker in (self.opening, self.matching, self.dialogs, self.staging, self.role_menu):
             speaker.said.connect(talk.say)
         self.document.trouble.connect(talk.say_trouble)
         self.dialogs.home_chosen.connect(talk.use_home)
         self.opening.parcel_found.connect(lambda path: talk.receive(path))
         self.staging.at_hand.connect(self.strip.point)
         self.settings = Settings()
+
+    def _stage_menu(self, area: Area, at: QPoint) -> None:
+        """Open the menu of what is under the pointer on the stage: of its surface's role, or its text's."""
+        known = COMPONENT_BY_ID.get(area.component)
+        part = known.by_key.get(area.part) if known is not None else None
+        look = self.document.look
+        names = (part.text_role, part.fill_role) if part is not None else ()
+        rows = names if area.what == "text" else names[::-1]
+        role = next((r for r in rows if look is not None and r in look.colours), "")
+        if role:
+            self.document.select(role, area.component, area.part)
+            self.role_menu.open(role, at, self.stage, area.component)
 
     def take_settings(self, settings: Settings) -> None:
         """Work as a person chose in the preferences."""
