@@ -102,7 +102,7 @@ class RoleMenu(QObject):
         assert whole is not None
         self._add(whole, tr("As a list of hex colours"), self.copy_palette)
         for kind, title in _PALETTES:
-            self._add(whole, tr("As {format}").format(format=title), partial(self.copy_palette, kind))
+            self._add(whole, tr("As {kind}").format(kind=title), partial(self.copy_palette, kind))
         menu.addSeparator()
         pasted = copied_colour()
         words = tr("Paste {colour}").format(colour=pasted.hex) if pasted is not None else tr("Paste a colour")

@@ -112,7 +112,7 @@ class ProgramWall(QWidget):
         self.bar.setAccessibleName(tr("Programs tried"))
         head.addWidget(self.bar)
         self.back = QPushButton(tr("All programs"))
-        self.back.setToolTip(tr("Go back to all of them (Escape)"))
+        self.back.setToolTip(tr("Show all of them (Escape)"))
         self.back.clicked.connect(self.show_all)
         head.addWidget(self.back)
         column.addLayout(head)
