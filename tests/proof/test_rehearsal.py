@@ -33,6 +33,7 @@ from mellow_finch.proof.rehearsal.verdict import Shown, judge
 
 needs_screen = pytest.mark.skipif(shutil.which("Xvfb") is None, reason="NO XVFB: install it to try programs")
 PAINTER = Path(__file__).with_name("painter.py")
+PAINTED = "Reedholm/painter.py"  # where it lies in a rehearsal's home: nothing else of ours is seen there
 FILE = ".config/fuzzel/fuzzel.ini"
 
 
@@ -43,9 +44,9 @@ def backdrop() -> bytes:
 
 
 def painting(ink: str, ground: str, **more) -> Rehearsal:
-    run = f"'{sys.executable}' '{PAINTER}' ~/{FILE} '{ink}' '{ground}'"
-    shows = ("launcher/fill",)
-    return Rehearsal(program="sh", run=f'sh -c "{run}"', **{"shows": shows, **more})
+    run = f"'{sys.executable}' ~/{PAINTED} ~/{FILE} '{ink}' '{ground}'"
+    usual = {"shows": ("launcher/fill",), "lay": {PAINTED: PAINTER.read_text()}}
+    return Rehearsal(program="sh", run=f'sh -c "{run}"', **{**usual, **more})
 
 
 @pytest.fixture
@@ -187,10 +188,10 @@ def test_nothing_outside_the_walls_is_reached(wall, tmp_path, monkeypatch):
     answers = home / "Reedholm/told.json"
     script = "Reedholm/escape.py"
     port = str(listening.getsockname()[1])
-    paint = f"'{sys.executable}' '{PAINTER}' none '!#ffffff' '!#202020'"
+    paint = f"'{sys.executable}' ~/{PAINTED} none '!#ffffff' '!#202020'"
     words = f"'{sys.executable}' '{home / script}' '{other}' {port} {bus} {os.getpid()} '{answers}'"
     act = room.Act("escape", f'sh -c "{words} & sleep 1.5; {paint}"', answers=str(answers))
-    laid = {script: ESCAPES.encode(), "Reedholm/birds.txt": b"reedling\n", ".config/foot/foot.ini": b"[main]\n"}
+    laid = {script: ESCAPES.encode(), PAINTED: PAINTER.read_bytes(), ".config/foot/foot.ini": b"[main]\n"}
     (played,) = room.hold([act], laid, backdrop(), home)
     halted.set()
     listening.close()
