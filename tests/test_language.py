@@ -263,3 +263,11 @@ def test_arabic_counts_in_its_own_forms():
         if isinstance(message.string, tuple) and "{count}" in message.id[1] and len(set(message.string)) < 4
     ]
     assert alike == []
+
+
+def test_marks_of_direction_reach_the_screen_and_what_would_turn_it_round_does_not():
+    from mellow_finch.errors import shown
+
+    assert shown("\u200fkitty \u2066#123456\u2069 4\u202f%") == "\u200fkitty \u2066#123456\u2069 4\u202f%"
+    assert shown("\u202ecod.exe") == "\\u202ecod.exe" and shown("\x1b[31m") == "\\x1b[31m"
+    assert "\\u2066" in shown("\u2066open")  # what is opened has to be closed

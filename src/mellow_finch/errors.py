@@ -124,7 +124,7 @@ def shown(text: str) -> str:
     Isolates that our own texts put around what reads the other way stay, as long as each that is opened is closed.
     """
     closed = sum(c in "\u2066\u2067\u2068" for c in text) == text.count("\u2069")
-    plain = "\n\t\u00a0\u202f" + ("\u2066\u2067\u2068\u2069" if closed else "")
+    plain = "\n\t\u00a0\u202f\u200e\u200f" + ("\u2066\u2067\u2068\u2069" if closed else "")
     return "".join(c if c.isprintable() or c in plain else c.encode("unicode_escape").decode() for c in text)
 
 
