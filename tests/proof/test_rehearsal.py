@@ -342,3 +342,37 @@ def test_programs_are_those_of_what_is_dressed(looks, home):
     assert {row.component.id for row in rows_of(dressed)} == {"rofi", "nano"}
     assert {row.component.id for row in rows_of(dressed, slow=True)} == {"rofi", "nano", "ksyntax"}
     assert [row.id for row in rows_of(dressed, ["nano"])] == ["nano"]
+
+
+def test_settings_lie_where_programs_look_for_them(looks, tmp_path):
+    """Colours of terminals that keep them in a store, and what chooses a theme; a channel of one's own keeps the rest."""
+    import configparser
+
+    from defusedxml.ElementTree import fromstring
+
+    from mellow_finch.proof.rehearsal.settings import with_settings
+
+    home = tmp_path / "home"
+    own = home / ".config/xfce4/xfconf/xfce-perchannel-xml/xfce4-terminal.xml"
+    own.parent.mkdir(parents=True)
+    own.write_text(
+        '<?xml version="1.1" encoding="UTF-8"?>\n<channel name="xfce4-terminal" version="1.0">\n'
+        '  <property name="scrolling-lines" type="uint" value="90"/>\n'
+        '  <property name="color-foreground" type="string" value="#ff00ff"/>\n</channel>\n'
+    )
+    channel = str(own.relative_to(home))
+    dressed = dress(looks[0], FolderFiles(home), frozenset({"xfce-terminal", "gnome-terminal", "gtk-3"}))
+    laid = with_settings({channel: own.read_bytes()}, dressed, [])
+    found = {p.get("name"): p.get("value") for p in fromstring(laid[channel]).findall("property")}
+    colours = looks[0].colours
+    assert found["scrolling-lines"] == "90" and found["color-foreground"] == colours["terminal_text"].hex
+    assert found["color-palette"].split(";")[4] == colours["ansi_4"].hex
+    keys = configparser.ConfigParser(interpolation=None)
+    keys.optionxform = str
+    keys.read_string(laid[".config/glib-2.0/settings/keyfile"].decode())
+    assert keys["org/gnome/desktop/interface"]["gtk-theme"] == f"'{dressed.folder}'"
+    profile = next(name for name in keys.sections() if name.startswith("org/gnome/terminal/legacy/profiles:/:"))
+    assert keys[profile]["background-color"] == f"'{colours['terminal'].hex}'"
+    assert keys[profile]["use-theme-colors"] == "false"
+    # What cannot be read counts as nothing.
+    assert fromstring(with_settings({channel: b"<channel"}, dressed, [])[channel]).findall("property")

@@ -10,7 +10,6 @@ from dataclasses import replace
 from functools import cached_property
 from importlib.resources import files as resources
 from pathlib import Path
-from string import Formatter
 from typing import NamedTuple
 
 from ...components.catalogue import COMPONENT_BY_ID
@@ -19,6 +18,7 @@ from ...components.rehearsal import Rehearsal
 from ...look.dressed import Dressed, dress
 from ...syntax.ini import set_keys
 from .room import HOME, Act
+from .settings import with_settings
 
 READY = "Reedholm"  # the folder of things made up for programs to show
 _PICTURE = f"{READY}/picture.jpg"
@@ -121,27 +121,6 @@ def _with_theme(laid: dict[str, bytes], folder: str) -> dict[str, bytes]:
     return out
 
 
-_SETTINGS = ".config/glib-2.0/settings/keyfile"
-
-
-def _with_settings(laid: dict[str, bytes], dressed: Dressed, rows: Iterable[Rehearsal]) -> dict[str, bytes]:
-    """Return files with those settings that choose components' files, where programs in there look for them."""
-    text = ""
-    folder = dressed.folder or dressed.look.folder
-    words = {"folder": folder, "id": folder.lower(), "tone": dressed.look.tone}
-    for component in dressed.components:
-        for row in component.settings:
-            wanted = {name for _, name, _, _ in Formatter().parse(row.value) if name}
-            if row.store == "gsettings" and ":" not in row.schema and not row.of and wanted <= set(words):
-                group = row.schema.replace(".", "/")
-                text = set_keys(text, group, {row.key: f"'{row.value.format(**words)}'"})
-    for way in rows:
-        for place, value in way.settings.items():
-            group, _, key = place.rpartition("/")
-            text = set_keys(text, group, {key: f"'{value.format(**words)}'"})
-    return {**laid, _SETTINGS: text.encode()} if text else laid
-
-
 def _acts(rows: Iterable[Row], dressed: Dressed, picture: bytes) -> tuple[list[Act], dict[str, bytes]]:
     """Return the acts of some rows, and what has to be laid ready for them."""
     terminal, folder = Terminal(dressed), dressed.folder or dressed.look.folder
@@ -206,7 +185,7 @@ class Staged:
     def _after(self, dressed: Dressed) -> dict[str, bytes]:
         laid = {**self.before, **{o.path: o.data for o in dressed.outputs if not o.path.startswith("/")}}
         laid = _with_theme(laid, dressed.folder or dressed.look.folder)
-        return _with_settings(laid, dressed, [row for _, _, row in self.rows])
+        return with_settings(laid, dressed, [row for _, _, row in self.rows])
 
     @cached_property
     def other(self) -> dict[str, bytes]:
