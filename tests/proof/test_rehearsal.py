@@ -19,7 +19,7 @@ from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import parse_hex
 from mellow_finch.components import catalogue
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.model import ComponentSetting, FolderFiles
 from mellow_finch.components.rehearsal import Rehearsal
 from mellow_finch.errors import Cancelled
 from mellow_finch.look.dressed import dress, every_component
@@ -344,7 +344,7 @@ def test_programs_are_those_of_what_is_dressed(looks, home):
     assert [row.id for row in rows_of(dressed, ["nano"])] == ["nano"]
 
 
-def test_settings_lie_where_programs_look_for_them(looks, tmp_path):
+def test_settings_lie_where_programs_look_for_them(looks, tmp_path, monkeypatch):
     """Colours of terminals that keep them in a store, and what chooses a theme; a channel of one's own keeps the rest."""
     import configparser
 
@@ -361,12 +361,24 @@ def test_settings_lie_where_programs_look_for_them(looks, tmp_path):
         '  <property name="color-foreground" type="string" value="#ff00ff"/>\n</channel>\n'
     )
     channel = str(own.relative_to(home))
+    row = ComponentSetting("xfce4-terminal", "/color-foreground", "#112233", "", "xfconf")
+
+    def held(scheme, files):
+        return (row, row._replace(key="/color-use-theme", value="false", kind="b"))
+
+    terminal = replace(COMPONENT_BY_ID["xfce-terminal"], colour_settings=held)
+    monkeypatch.setitem(catalogue.COMPONENT_BY_ID, "xfce-terminal", terminal)
+    rows = [terminal if c.id == "xfce-terminal" else c for c in COMPONENTS]
+    monkeypatch.setattr("mellow_finch.look.dressed.COMPONENTS", rows)
     dressed = dress(looks[0], FolderFiles(home), frozenset({"xfce-terminal", "gnome-terminal", "gtk-3"}))
     laid = with_settings({channel: own.read_bytes()}, dressed, [])
-    found = {p.get("name"): p.get("value") for p in fromstring(laid[channel]).findall("property")}
+    found = {p.get("name"): (p.get("type"), p.get("value")) for p in fromstring(laid[channel]).findall("property")}
     colours = looks[0].colours
-    assert found["scrolling-lines"] == "90" and found["color-foreground"] == colours["terminal_text"].hex
-    assert found["color-palette"].split(";")[4] == colours["ansi_4"].hex
+    assert found == {
+        "scrolling-lines": ("uint", "90"),
+        "color-foreground": ("string", "#112233"),
+        "color-use-theme": ("bool", "false"),
+    }
     keys = configparser.ConfigParser(interpolation=None)
     keys.optionxform = str
     keys.read_string(laid[".config/glib-2.0/settings/keyfile"].decode())
