@@ -78,7 +78,7 @@ def test_a_locked_role_takes_nothing(shared, board, menus):
     board.setText("#28785a")
     shared.actions_by_id["paste_colour"].trigger()
     assert shared.document.look == look and "locked" in shared.notice.text()
-    menu = shared.bench.role_menu.open("accent", QPoint(0, 0), shared)
+    menu = shared.bench.role_menu.show_for("accent", QPoint(0, 0), shared)
     assert not entry(menu, "Paste #28785a").isEnabled() and entry(menu, "Unlock").isEnabled()
     shared.document.stack.undo()
     shared.say_trouble("")

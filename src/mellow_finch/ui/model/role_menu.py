@@ -49,7 +49,7 @@ def _of_drag(found: object) -> Rgba | None:
 
 
 class RoleMenu(QObject):
-    """Opens the menu of a role; copies and pastes the one that is selected."""
+    """Shows the menu of a role; copies and pastes the one that is selected."""
 
     change_asked = pyqtSignal(str)  # a role
     component_asked = pyqtSignal(str)
@@ -86,8 +86,8 @@ class RoleMenu(QObject):
             copy("\n".join(f"{look.colours[role].hex}  {row.title}" for role, row in ROLE_BY_ID.items()))
         self.said.emit(tr("The palette is on the clipboard."))
 
-    def open(self, role: str, at: QPoint, parent: QWidget, component: str = "") -> QMenu | None:
-        """Open the menu of a role at a place of the screen; component: the one that shows it there."""
+    def show_for(self, role: str, at: QPoint, parent: QWidget, component: str = "") -> QMenu | None:
+        """Show the menu of a role at a place of the screen; component: the one that shows it there."""
         look = self._document.look
         if look is None or role not in look.colours:
             return None

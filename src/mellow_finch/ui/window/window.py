@@ -118,7 +118,7 @@ class Window(Walk):
         for source in (b.strip, b.role_menu):
             source.change_asked.connect(partial(moves.change_role, self))
         b.role_menu.component_asked.connect(partial(moves.show_component, self, view="changes"))
-        self.plumage.menu_asked.connect(lambda role, at: b.role_menu.open(role, at, self.plumage))
+        self.plumage.menu_asked.connect(lambda role, at: b.role_menu.show_for(role, at, self.plumage))
         b.strip.file_asked.connect(partial(moves.show_component, self, view="changes"))
         self.tally.trouble.connect(self.say_trouble)
         header.compare.pressed.connect(partial(self._show_before, True))

@@ -70,7 +70,7 @@ class Workbench(QObject):
         role = next((r for r in rows if look is not None and r in look.colours), "")
         if role:
             self.document.select(role, area.component, area.part)
-            self.role_menu.open(role, at, self.stage, area.component)
+            self.role_menu.show_for(role, at, self.stage, area.component)
 
     def take_settings(self, settings: Settings) -> None:
         """Work as a person chose in the preferences."""
