@@ -266,6 +266,11 @@ def test_verdicts(looks):
     assert judged(look, [(menu, 0.9)], [TextPlace(menu, menu, box)]).state == "unreadable"
     assert judged(look, [(menu, 0.9)], [TextPlace(menu, menu, box, mark=True)]).state == "as_look"
     assert judged(look, [(strange, 0.9)]).state == "other" and judged(look, [(menu, 0.9)], shows=()).state == "other"
+    # Of what is see-through only the change counts.
+    glass = replace(look, opacity={"panel": 0.8}, drawn={look.tone: {"panel": 0.8}})
+    seen = [(look.colours["window"], 0.9)]
+    assert judged(glass, seen, id_="plank", shows=("dock",)).state == "as_look"
+    assert judged(glass, seen, id_="plank", shows=("dock",), changed=False).state == "own"
     # What is quieter by what it is, is measured by what that needs.
     hint = next(p for p in COMPONENT_BY_ID["fuzzel"].parts if p.key == "launcher field:hint")
     assert hint.need.level <= 4.5

@@ -192,7 +192,8 @@ class Staged:
         """Return what another look lays: the same with its other half."""
         look = self.dressed.look
         turned = replace(look, tone="light" if look.tone == "dark" else "dark")
-        return self._after(dress(turned, self.dressed.home, only=frozenset(self.dressed.files)))
+        only = frozenset(self.dressed.files)
+        return self._after(dress(turned, self.dressed.home, only=only, folder=self.dressed.folder))
 
     def act(self, id_: str) -> Act:
         """Return an act by its id."""

@@ -155,12 +155,14 @@ def judge(
     with pictures of others. Pure.
     """
     parts: list[PartSeen] = []
+    veiled = False  # whether something is see-through, whose colour in the picture nobody can tell
     for row in shows:
         key, _, only = row.partition("/")
         part, paint = component.by_key[key], paints.get(key)
         if paint is None:
             continue
         fill = _opaque(paint)
+        veiled |= not fill and any(0 < c.a < 1 for layer in paint.layers for c in layer)
         if fill and only != "text":
             there = measured.lines if len(fill) == 1 else measured.colours
             worst = max(((c, *_nearest(c, there)) for c in fill), key=lambda row: row[2])
@@ -176,7 +178,7 @@ def judge(
         if not icons and s.share >= _LARGE and _nearest(s.colour, known)[1] > SAME + 1
     )
     short = tuple(t for t in measured.texts if _is_short(t, component, paints))
-    right = bool(parts) and all(p.right for p in parts) and not foreign
+    right = (bool(parts) or veiled) and all(p.right for p in parts) and not foreign
     state: State = "as_look" if right and changed else "other"
     if not changed:
         state = "own"
