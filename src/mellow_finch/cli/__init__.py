@@ -13,7 +13,7 @@ import click
 
 from .. import __version__
 from ..language import tr
-from . import colours, follow, home, rehearsing, shelf, themes, wearing
+from . import colours, doctor, follow, home, rehearsing, shelf, themes, wearing
 from .parts import drawing, in_a_sentence, let_go_of_lost_output, speak_any_name
 
 
@@ -36,6 +36,7 @@ for command in (
     *home.COMMANDS,
     *wearing.COMMANDS,
     *rehearsing.COMMANDS,
+    *doctor.COMMANDS,
     *colours.COMMANDS,
     *themes.COMMANDS,
     *shelf.COMMANDS,

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..language import decimal, parted, plural, tr
+from ..language import parted, plural, tr
 from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from ..wear.rollcall import Call
 
 
-def _session(home: Path) -> DesktopSession:
+def session_of(home: Path) -> DesktopSession:
     from ..session.none import NoDesktop
     from ..session.real import session_for
 
@@ -101,7 +101,7 @@ def wear(
     from .trying import try_on
 
     history = history_of(home, "wear")
-    session = NoDesktop() if files_only else _session(home)
+    session = NoDesktop() if files_only else session_of(home)
     if not dry_run:
         give_back(history, session)  # what is only tried makes room
     files = own_files(home, history)
@@ -262,7 +262,7 @@ def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_a
     from ..wear.wear import undo_last
 
     history = history_of(home, "undo")
-    settle(history, _session(home))
+    settle(history, session_of(home))
     history.tidy()
     snapshot = history.last_worn()
     if snapshot is None:
@@ -276,7 +276,7 @@ def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_a
         return
     if leave_all:
         leave = (*leave, *_all_to_leave(snapshot, history, overwrite))
-    done = undo_last(history, _session(home), overwrite, leave)
+    done = undo_last(history, session_of(home), overwrite, leave)
     _tell_left(done.left)
     count = len(done.snapshot.files) - len(set(leave) & set(done.snapshot.by_path))
     say(
@@ -311,7 +311,7 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
         return
     if leave_all:
         leave = (*leave, *_all_to_leave(pending, history, overwrite))
-    done = finish_change(history, _session(home), overwrite, leave)
+    done = finish_change(history, session_of(home), overwrite, leave)
     _tell_left(done.left)
     say(
         (tr("“{look}” is worn.") if done.snapshot.status == "worn" else tr("“{look}” is taken off.")).format(
@@ -331,10 +331,10 @@ def status(home: Path, as_json: bool) -> int:
     from ..wear.trial import settle
 
     history = history_of(home, "status")
-    settle(history, _session(home))
+    settle(history, session_of(home))
     history.tidy()
     found = status_of(history)
-    calls = roll_call(found.worn, _session(home)) if found.worn is not None else ()
+    calls = roll_call(found.worn, session_of(home)) if found.worn is not None else ()
     if as_json:
         worn, pending = found.worn, found.pending
         print_json(
@@ -364,100 +364,4 @@ def status(home: Path, as_json: bool) -> int:
     return 1 if found.pending is not None or found.broken else 0
 
 
-@click.command()
-@in_a_sentence
-@home_options
-@click.option(
-    "--into", type=click.Path(path_type=Path, dir_okay=False), help=tr("Save it all, with the log, as text to be sent.")
-)
-@JSON_OPTION
-def doctor(home: Path, into: Path | None, as_json: bool) -> None:
-    """Say what runs here, what a look would set and tell, what will not follow and why, and how the history stands."""
-    from ..components.catalogue import COMPONENTS
-    from ..components.define.guarded import set_aside
-    from ..session.desktop import desktop_named
-    from ..wear.health import fault_report, room_lines, standing_of, system_lines
-    from ..wear.plan import own_files
-    from ..wear.present import present_here
-    from ..wear.rollcall import programs_of as programs_for
-
-    session = _session(home)
-    history = history_of(home, "doctor")
-    standing = standing_of(history)
-    desktop = desktop_named(session.desktop)
-    present = present_here(home, own_files(home, history), history)
-    here = [c for c in COMPONENTS if c.id in present]
-    running = session.running({p for c in here for p in programs_for(c)})
-    composites = session.compositor()
-    outside = session.outside()
-    titles = list(dict.fromkeys(row.title for row in desktop.rows)) if desktop is not None else []
-    if as_json:
-        print_json(
-            {
-                "home": str(home),
-                "desktop": {"id": desktop.id, "title": desktop.title, "sets": titles} if desktop else None,
-                "compositor": composites,
-                "components": [
-                    {"id": c.id, "title": c.title, "running": bool(programs_for(c) & running)} for c in here
-                ],
-                "will_not_follow": [row._asdict() for row in outside],
-                "set_aside": [aside._asdict() for aside in set_aside()],
-                "system": system_lines(),
-                "history": {
-                    "worn": standing.worn,
-                    "taken_off": standing.undone,
-                    "interrupted": standing.interrupted,
-                    "damaged": standing.damaged,
-                    "bytes": standing.size,
-                },
-            }
-        )
-        return
-    if into is not None:
-        from ..disk.write import save
-
-        more = [
-            f"desktop: {desktop.title if desktop is not None else 'not known'}",
-            f"compositor: {composites}",
-            f"can be dressed: {', '.join(c.id for c in here)}",
-            f"running: {', '.join(sorted(running))}",
-            *(f"set aside: {aside.file}: {aside.why}" for aside in set_aside()),
-            *(f"will not follow: {row.title}: {', '.join(row.names)}" for row in outside),
-        ]
-        save(into, fault_report(home, history, more).encode("utf-8"))
-        say(tr("“{into}” can be sent: it has no private paths.").format(into=into))
-        return
-    for line in system_lines():
-        say(line)
-    for line in room_lines(home, history):
-        say(line)
-    say(
-        tr("History: {worn} worn, {undone} taken off, {size} MB").format(
-            worn=standing.worn, undone=standing.undone, size=decimal(standing.size / 1e6, 1)
-        )
-    )
-    if standing.interrupted:
-        say(tr("A change was interrupted: “mellow-finch finish” finishes it, “mellow-finch undo” takes it back."))
-    if standing.damaged:
-        say(tr("Some kept files are damaged and were set aside; “mellow-finch status” names them."))
-    say(
-        tr("Desktop: {title}").format(title=desktop.title) if desktop is not None else tr("Desktop: none that is known")
-    )
-    if titles:
-        say(tr("  a look sets: {names}").format(names=parted(titles)))
-    known = {
-        True: tr("one runs"),
-        False: tr("none runs, so see-through surfaces are drawn opaque"),
-        None: tr("not known"),
-    }
-    say(tr("Compositor: {known}").format(known=known[composites]))
-    say(tr("Can be dressed: {names}").format(names=parted(c.title for c in here)))
-    say(tr("Running of these: {words}").format(words=parted(sorted(running)) or tr("none")))
-    for aside in set_aside():
-        say(tr("Your own component {file}: {why}").format(file=aside.file, why=aside.why))
-    for row in outside:
-        say(tr("Will not follow: {title}: {names}").format(title=row.title, names=parted(row.names)))
-        say(f"  {row.why} {row.cure}")
-
-
-COMMANDS = (wear, undo, finish, status, doctor)
+COMMANDS = (wear, undo, finish, status)

@@ -67,3 +67,8 @@ def note_rehearsal(look: Look, rows: Iterable[Rehearsed]) -> None:
 def last_rehearsal(look: Look) -> LastRehearsal | None:
     """Return what the last rehearsal of this half of a look found, None where it was not tried as it is now."""
     return _all().get(_digest(look))
+
+
+def newest_rehearsal() -> LastRehearsal | None:
+    """Return the last rehearsal of any look."""
+    return max(_all().values(), key=lambda row: row.when, default=None)
