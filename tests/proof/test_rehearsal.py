@@ -265,6 +265,9 @@ def test_verdicts(looks):
     assert judged(look, [(menu, 0.99), (strange, 0.01)]).state == "as_look"
     assert judged(look, [(menu, 0.9)], [TextPlace(menu, menu, box)]).state == "unreadable"
     assert judged(look, [(menu, 0.9)], [TextPlace(menu, menu, box, mark=True)]).state == "as_look"
+    grey = TextPlace(parse_hex("#8a8a8a"), parse_hex("#101010"), box)  # 5.5 to 1
+    assert judged(look, [(menu, 0.9)], [grey]).state == "as_look"
+    assert judged(look, [(menu, 0.9)], [grey._replace(asked=7.0)]).state == "unreadable"
     assert judged(look, [(strange, 0.9)]).state == "other" and judged(look, [(menu, 0.9)], shows=()).state == "other"
     # Of what is see-through only the change counts.
     glass = replace(look, opacity={"panel": 0.8}, drawn={look.tone: {"panel": 0.8}})

@@ -250,8 +250,9 @@ def _told(stage: Staged, row: Row, found: KeptResult) -> Rehearsed:
     roles = dict(dressed.look.scheme().colours) | {f"around {hex_}": parse_hex(hex_) for hex_ in how.around}
     if how.windows or how.compositor:
         roles |= _WINDOWS
-    paints = dressed.paints[component.id]
-    shown = judge(component, paints, roles, found.measured, how.shows, found.changed, after.answers, how.icons)
+    paints, asked = dressed.paints[component.id], dressed.look.temper.text_need
+    measured = found.measured._replace(texts=tuple(t._replace(asked=asked) for t in found.measured.texts))
+    shown = judge(component, paints, roles, measured, how.shows, found.changed, after.answers, how.icons)
     where = _where(dressed, stage.after, component, shown)
     return Rehearsed(
         id_,

@@ -330,8 +330,6 @@ def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
         stage.open()
         limit = act["limit"]
         empty = stage.picture() if act["on"] == "x11" or not act.get("compositor") else Image.new("RGB", SIZE)
-        for path in act["clear"]:
-            Path(path).unlink(missing_ok=True)
         if not act.get("compositor"):
             for words in act["first"]:
                 stage.do(words)

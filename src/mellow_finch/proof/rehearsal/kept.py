@@ -21,7 +21,7 @@ from .prepared import Row, Staged, Terminal
 from .room import Played
 
 _MOST = 600  # results that are kept
-_FORMAT = 8  # of what is kept: another number makes all of it anew
+_FORMAT = 9  # of what is kept: another number makes all of it anew
 
 
 class KeptResult(NamedTuple):

@@ -59,12 +59,16 @@ class Surface(NamedTuple):
 
 
 class TextPlace(NamedTuple):
-    """Texts of one colour on one ground. boxes: where, the largest first; mark: whether they look like marks."""
+    """Texts of one colour on one ground.
+
+    boxes: where, the largest first; mark: whether they look like marks; asked: the ratio that the look asks of texts.
+    """
 
     ink: Rgba
     ground: Rgba
     boxes: tuple[Box, ...]
     mark: bool = False
+    asked: float = TEXT.level
 
     @property
     def ratio(self) -> float:
@@ -74,7 +78,7 @@ class TextPlace(NamedTuple):
     @property
     def need(self) -> Requirement:
         """Return what it needs."""
-        return MARK if self.mark else TEXT
+        return MARK if self.mark else TEXT.raised(self.asked)
 
 
 class Measured(NamedTuple):

@@ -66,8 +66,7 @@ class Act:
 
     run: its words; program: who is asked for its version; on: the screen it needs; first, then: commands before it and
     after it; keys: what is pressed; windows: whether two windows are opened for it to draw borders around; answers: a
-    file in which its answers are left; config: what the compositor reads that is the program itself (compositor);
-    clear: files that go first.
+    file in which its answers are left; config: what the compositor reads that is the program itself (compositor).
     """
 
     id: str
@@ -82,7 +81,6 @@ class Act:
     config: str = ""
     compositor: bool = False
     limit: float = _LIMIT_S
-    clear: tuple[str, ...] = ()
 
 
 class Played(NamedTuple):

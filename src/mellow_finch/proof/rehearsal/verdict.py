@@ -85,11 +85,11 @@ class Shown:
             if self.foreign:
                 words = tr("A large surface is {colour}, which the look does not have.")
                 return words.format(colour=self.foreign[0].colour.hex)
-        return STATE_WORDS()[self.state]
+        return _state_words(self.state)
 
 
-def STATE_WORDS() -> dict[State, str]:
-    """Return the sentence of each state that needs no figures."""
+def _state_words(state: State) -> str:
+    """Return the sentence of a state that needs no figures."""
     return {
         "as_look": tr("It shows the look, and all its text is readable."),
         "own": tr("It keeps its own colours: its picture does not change with the look."),
@@ -97,7 +97,7 @@ def STATE_WORDS() -> dict[State, str]:
         "failed": tr("It did not start in the hidden session."),
         "other": tr("Other colours than those of the look."),
         "unreadable": tr("Text is not readable."),
-    }
+    }[state]
 
 
 def state_title(state: State) -> str:
