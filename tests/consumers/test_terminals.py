@@ -13,10 +13,11 @@ from pathlib import Path
 import pytest
 
 from mellow_finch.look.dressed import dress, every_component
+from mellow_finch.proof.rehearsal import ask_terminal
 from tests.consumers.test_readers import painted
 from tests.homes import closer_home
 
-HERE = Path(__file__).parent
+ASK = Path(ask_terminal.__file__)
 # By terminal: what has to be there, and how it is started to run the words that follow.
 X11 = {
     "xterm": (("xterm", "xrdb"), "xrdb -nocpp -merge .Xresources; xterm -e"),
@@ -59,7 +60,7 @@ def asked(home: Path, command: str) -> dict[str, str]:
     """Return what a terminal answers that a shell command starts."""
     out = home / "answers.json"
     out.unlink(missing_ok=True)
-    ask = f"{sys.executable} {HERE / 'ask_colours.py'} {out}"
+    ask = f"{sys.executable} {ASK} {out}"
     env = {k: v for k, v in os.environ.items() if not k.startswith(("XDG_", "GTK", "QT_", "WAYLAND", "DISPLAY"))}
     runtime = home / "run"
     runtime.mkdir(mode=0o700, exist_ok=True)
@@ -110,7 +111,7 @@ def test_the_terminal_of_the_newer_display_answers_too(worn):
     needs("foot", "sway")
     home, look = worn
     config = home / "compositor"
-    ask = f"{sys.executable} {HERE / 'ask_colours.py'} {home / 'answers.json'}"
+    ask = f"{sys.executable} {ASK} {home / 'answers.json'}"
     config.write_text(f"exec foot {ask}\n")
     as_nobody = "unshare -U --map-user=1000 --map-group=1000" if os.geteuid() == 0 else ""  # it refuses to be root
     way = f"WLR_BACKENDS=headless WLR_RENDERER=pixman WLR_LIBINPUT_NO_DEVICES=1 {as_nobody} sway -c {config}"

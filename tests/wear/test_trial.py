@@ -42,6 +42,15 @@ def quiet(monkeypatch):
     monkeypatch.setattr(trial, "Watcher", lambda home: None)
 
 
+def tried(home, history, plan) -> SimulatedSession:
+    """Put a look on to be tried, and return the desktop it is on."""
+    session = SimulatedSession()
+    begin(history, home)
+    worn(history, session, plan)
+    count_down(history, 15)
+    return session
+
+
 def worn(history, session, plan) -> str:
     snapshot = put_on(plan, history, session)
     return snapshot.id
@@ -49,10 +58,7 @@ def worn(history, session, plan) -> str:
 
 def test_it_goes_back_and_leaves_nothing(home, history, plan, quiet):
     before = state(home)
-    session = SimulatedSession()
-    begin(history, home)
-    worn(history, session, plan)
-    count_down(history, 15)
+    session = tried(home, history, plan)
     assert state(home) != before and trial_of(history).until > time.time()
     assert give_back(history, session) is not None
     assert state(home) == before and trial_of(history) is None
@@ -60,10 +66,7 @@ def test_it_goes_back_and_leaves_nothing(home, history, plan, quiet):
 
 
 def test_what_is_kept_stays(home, history, plan, quiet):
-    session = SimulatedSession()
-    begin(history, home)
-    worn(history, session, plan)
-    count_down(history, 15)
+    session = tried(home, history, plan)
     assert keep(history) and not keep(history)
     after = state(home)
     assert give_back(history, session) is None and settle(history, session) is None
@@ -96,10 +99,7 @@ def test_an_edit_made_meanwhile_stays(home, history, plan, quiet):
 
 def test_what_nobody_gave_back_is_given_back_by_who_looks_next(home, history, plan, quiet, monkeypatch):
     before = state(home)
-    session = SimulatedSession()
-    begin(history, home)
-    worn(history, session, plan)
-    count_down(history, 15)
+    session = tried(home, history, plan)
     assert settle(history, session) is None  # its time is not over
     now = time.time()
     monkeypatch.setattr(trial.time, "time", lambda: now + 60)

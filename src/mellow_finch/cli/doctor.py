@@ -104,7 +104,7 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
             )
         )
     say(
-        tr("History: {worn} worn, {undone} taken off, {size} MB").format(
+        tr("History: {worn} applied, {undone} undone, {size} MB").format(
             worn=standing.worn, undone=standing.undone, size=decimal(standing.size / 1e6, 1)
         )
     )

@@ -319,29 +319,22 @@ def with_ansi_set(look: Look) -> Look:
 # Mending
 
 
-def with_mended_roles(look: Look, role_pairs: tuple[JudgedPair, ...] | None = None) -> Look:
+def with_mended_roles(
+    look: Look, role_pairs: tuple[JudgedPair, ...] | None = None, further: Sequence[RolePair] = ()
+) -> Look:
     """Return the look with failing pairs of roles mended by the smallest change: all, or only those given.
 
-    Raises ImpossibleLocksError, naming the locks, when they leave no way.
+    further: pairs that are to be read too, though no file says them. Raises ImpossibleLocksError, naming the locks,
+    when they leave no way.
     """
     pairs = look.pairs
     if role_pairs is not None:
         # What passes now must go on passing; what falls short elsewhere is left alone.
         short = {j.pair for j in look.failing()} - {j.pair for j in role_pairs}
         pairs = tuple(p for p in pairs if p not in short)
+    pairs = (*pairs, *further)
     solved = solve(look.colours, look.locks, pairs=pairs)
     colours, drawn = _veiled(look, solved, look.locks, pairs)
-    return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
-
-
-def with_pairs_held(look: Look, further: Sequence[RolePair]) -> Look:
-    """Return the look with further pairs of roles readable too, by the smallest change; what passes goes on passing.
-
-    Raises ImpossibleLocksError, naming the locks, when they leave no way.
-    """
-    short = {j.pair for j in look.failing()}
-    pairs = (*(p for p in look.pairs if p not in short), *further)
-    colours, drawn = _veiled(look, solve(look.colours, look.locks, pairs=pairs), look.locks, pairs)
     return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
 
 

@@ -47,4 +47,5 @@ def main() -> None:
     part.rename(sys.argv[1])
 
 
-main()
+if __name__ == "__main__":
+    main()

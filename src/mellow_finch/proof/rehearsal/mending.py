@@ -5,7 +5,7 @@ from __future__ import annotations
 from ...colour.difference import colour_difference
 from ...colour.rgb import Rgba
 from ...components.model import Paints, Part
-from ...look.edits import with_mend, with_pairs_held
+from ...look.edits import with_mend, with_mended_roles
 from ...look.model import Look
 from ...palette.pairs import RolePair
 from .conductor import Rehearsed
@@ -50,4 +50,4 @@ def mended_as_painted(look: Look, row: Rehearsed, paints: Paints, text: TextPlac
     inks, grounds = _roles_of(look, text.ink, first), _roles_of(look, text.ground, first)
     pairs = [RolePair(ink, ground, text.need.raised(look.temper.text_need)) for ink in inks for ground in grounds]
     pairs = [pair for pair in pairs if pair.text != pair.surface]
-    return with_pairs_held(look, pairs[:1]) if pairs else None
+    return with_mended_roles(look, (), pairs[:1]) if pairs else None

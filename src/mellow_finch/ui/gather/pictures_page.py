@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QAction, QCursor, QGuiApplication, QImage
+from PyQt6.QtGui import QAction, QCursor, QImage
 from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
@@ -22,6 +22,7 @@ from ...colour.rgb import Rgba
 from ...language import plural, tr
 from ...look.gather import name_of
 from ...picture.placement import MODES, SCREENS, Placement, size_word
+from ..kit.clipboard import copy
 from ..kit.parts import Bar, Choice, SwatchButton, emptied, label, plain_column
 from ..kit.style import Style
 from ..model.gathered import Opened
@@ -385,11 +386,9 @@ class PicturePage(QWidget):
         accent = QAction(tr("Make {hex} the accent").format(hex=colour.hex), menu)
         accent.triggered.connect(lambda: self.accent_asked.emit(colour))
         menu.addAction(accent)
-        copy = QAction(tr("Copy its hex"), menu)
-        clipboard = QGuiApplication.clipboard()
-        if clipboard is not None:
-            copy.triggered.connect(lambda: clipboard.setText(colour.hex))
-        menu.addAction(copy)
+        copying = QAction(tr("Copy its hex"), menu)
+        copying.triggered.connect(lambda: copy(colour.hex))
+        menu.addAction(copying)
         if pin:
             away = QAction(tr("Take the pin out"), menu)
             away.triggered.connect(lambda: self.pin_removed.emit(colour))

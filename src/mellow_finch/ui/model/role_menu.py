@@ -15,18 +15,12 @@ from ...look.edits import with_lock, with_role_by_hand
 from ...look.interchange.catalogue import export_bytes
 from ...palette.roles import ROLE_BY_ID
 from ...syntax.typed import read_typed, spellings
+from ..kit.clipboard import copy
 from .document import Document
 
 # Formats of a whole palette that are text, by the id under which they are exported.
 _PALETTES = (("css", "CSS"), ("tokens", "JSON"), ("gpl", "GPL"))
 _MOST_PASTED = 200  # letters that a colour takes at most
-
-
-def copy(words: str) -> None:
-    """Put words on the clipboard."""
-    clipboard = QGuiApplication.clipboard()
-    if clipboard is not None:
-        clipboard.setText(words)
 
 
 def copied_colour() -> Rgba | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFont, QImage, QKeyEvent, QPainter, QPen, QResizeEvent
+from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QResizeEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QListWidget,
@@ -20,8 +20,9 @@ from PyQt6.QtWidgets import (
 from ...language import tr
 from ...proof.rehearsal.conductor import Rehearsed
 from ...proof.rehearsal.verdict import state_title
+from ..kit.card import draw_card
 from ..kit.parts import label, plain_column, row_box
-from ..kit.style import FAMILY, Style
+from ..kit.style import Style
 from .before_after import BeforeAfter
 from .programs import Programs, image_of
 
@@ -62,32 +63,10 @@ class _Cards(QStyledItemDelegate):
         box = row_box(painter, option, s)
         small = self._wall.small_size()
         frame = QRectF(box.x() + 7, box.y() + 7, small.width(), small.height())
-        painter.fillRect(frame, s.c("sunken"))
-        image = self._wall.small(row)
-        if not image.isNull():
-            painter.drawImage(frame, image)
-        painter.setPen(QPen(s.c("edge"), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(frame)
-        font = QFont(FAMILY)
-        font.setPointSizeF(10.5)
-        font.setBold(True)
-        painter.setFont(font)
-        painter.setPen(s.c("text"))
-        line = QRectF(frame.x(), frame.bottom() + 4, frame.width(), 20)
-        name = (
-            row.component.title
-            if row.program in row.component.title.lower()
-            else f"{row.component.title}: {row.program}"
-        )
-        short = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(line.width()))
-        painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, short)
-        font.setBold(False)
-        font.setPointSizeF(9.5)
-        painter.setFont(font)
-        mark, kind = MARKS[row.state]
-        painter.setPen(s.c(kind))
-        painter.drawText(line.translated(0, 20), Qt.AlignmentFlag.AlignVCenter, f"{mark} {state_title(row.state)}")
+        title, (mark, kind) = row.component.title, MARKS[row.state]
+        name = title if row.program in title.lower() else f"{title}: {row.program}"
+        words = (name, f"{mark} {state_title(row.state)}", s.c(kind))
+        draw_card(painter, s, frame, self._wall.small(row), s.c("sunken"), words)
         painter.restore()
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from PyQt6.QtCore import QModelIndex, QPoint, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFont, QImage, QPainter, QPen
+from PyQt6.QtGui import QImage, QPainter, QPen
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QLabel,
@@ -20,8 +20,9 @@ from PyQt6.QtWidgets import (
 
 from ...language import day, tone_word, tr
 from ...shelf.kept import KeptLook
+from ..kit.card import draw_card
 from ..kit.parts import label, row_box
-from ..kit.style import FAMILY, Style, qcolor
+from ..kit.style import Style, qcolor
 
 SMALL = QSize(256, 160)
 _KEPT = int(Qt.ItemDataRole.UserRole)
@@ -49,30 +50,13 @@ class KeptDelegate(QStyledItemDelegate):
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         box = row_box(painter, option, s)
         frame = QRectF(box.x() + 8, box.y() + 8, SMALL.width(), SMALL.height())
-        image = self._wall.image_of(kept)
-        painter.fillRect(frame, qcolor(kept.windows[self._wall.tone_of(kept)]))
-        if image is not None:
-            painter.drawImage(frame, image)
-        painter.setPen(QPen(s.c("edge"), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(frame)
-        font = QFont(FAMILY)
-        font.setPointSizeF(11)
-        font.setBold(True)
-        painter.setFont(font)
-        painter.setPen(s.c("text"))
-        words = QRectF(frame.x(), frame.bottom() + 6, frame.width(), 20)
-        name = painter.fontMetrics().elidedText(kept.name, Qt.TextElideMode.ElideRight, int(words.width()))
-        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, name)
-        font.setBold(False)
-        font.setPointSizeF(9.5)
-        painter.setFont(font)
-        painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
-        under = words.translated(0, 20)
-        painter.drawText(under, Qt.AlignmentFlag.AlignVCenter, self._wall.words_of(kept))
+        tone = self._wall.tone_of(kept)
+        ink = s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet")
+        words = (kept.name, self._wall.words_of(kept), ink)
+        under = draw_card(painter, s, frame, self._wall.image_of(kept), qcolor(kept.windows[tone]), words)
         dot = QRectF(under.right() - 14, under.y() + 4, 12, 12)
         painter.setPen(QPen(s.c("edge"), 1))
-        painter.setBrush(qcolor(kept.accents[self._wall.tone_of(kept)]))
+        painter.setBrush(qcolor(kept.accents[tone]))
         painter.drawEllipse(dot)
         painter.restore()
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCursor, QGuiApplication
+from PyQt6.QtGui import QAction, QCursor
 from PyQt6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
@@ -30,6 +30,7 @@ from ...palette.limits import Limits, Over, lightness_limits, limits
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...palette.veil import faces
 from ...syntax.typed import read_typed, spellings
+from ..kit.clipboard import copy
 from ..kit.flow import WrapCheck
 from ..kit.icons import icon
 from ..kit.parts import Choice, SwatchButton, label, plain_column, set_kind
@@ -363,14 +364,14 @@ class RolePage(QWidget):
         self.hex.setText(self._document.look.colours[self._document.role].hex if self._document.look else own.hex)
 
     def _offer_spellings(self) -> None:
-        look, clipboard = self._document.look, QGuiApplication.clipboard()
-        if look is None or clipboard is None:
+        look = self._document.look
+        if look is None:
             return
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         for words in spellings(look.colours[self._document.role]):
             action = QAction(tr("Copy {words}").format(words=words), menu)
-            action.triggered.connect(lambda _=False, words=words: clipboard.setText(words))
+            action.triggered.connect(lambda _=False, words=words: copy(words))
             menu.addAction(action)
         menu.popup(QCursor.pos())
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QGuiApplication
+from PyQt6.QtGui import QBrush
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...language import parted, plural, tr
 from ...session.base import Outsider
 from ...wear.rollcall import TITLES, Call, State
+from ..kit.clipboard import copy
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from ..model.wearing import Known
@@ -118,9 +119,9 @@ class CallsView(QWidget):
         self.why.setText(item.text(2) if item is not None else tr("Choose a row to read all of it."))
 
     def _copy(self) -> None:
-        item, clipboard = self.tree.currentItem(), QGuiApplication.clipboard()
-        if item is not None and clipboard is not None:
-            clipboard.setText(item.text(2))
+        item = self.tree.currentItem()
+        if item is not None:
+            copy(item.text(2))
 
 
 def _counted(calls: Sequence[Call]) -> str:
