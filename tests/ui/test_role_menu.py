@@ -112,8 +112,11 @@ def test_the_ribbon_and_the_stage_have_a_menu_each(shared, board, settle, menus)
     menu = menus[-1]
     assert menu.parent() is shared.stage
     assert entry(menu, "Show where it is written").isEnabled()
-    entry(menu, "Change it").trigger()
-    assert shared.step == "tune" and shared.tune.page == "role"
+    entry(menu, "Change…").trigger()
+    chooser = shared.bench.choosing.chooser
+    assert chooser is not None and chooser.isVisible() and shared.rect().contains(chooser.geometry())
+    chooser.close_with(False)
+    assert shared.bench.choosing.chooser is None
 
 
 def test_the_palette_is_copied_whole(shared, board):

@@ -9,6 +9,7 @@ import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
 
+from mellow_finch.colour.rgb import parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.recolour.groups import KEEP
@@ -83,9 +84,6 @@ def test_several_are_mapped_at_once_as_one_step(qtbot, dressed, settle):
 
 
 def test_one_colour_alone_can_be_swapped_for_another(qtbot, dressed, settle):
-    from PyQt6.QtGui import QColor
-    from PyQt6.QtWidgets import QColorDialog
-
     table, document = dressed.dressing.views["groups"], dressed.document
     items(table.tree)[0].setSelected(True)
     (key,) = table.tree.keys()
@@ -98,9 +96,9 @@ def test_one_colour_alone_can_be_swapped_for_another(qtbot, dressed, settle):
     choose("Change only this")
     assert {key for key in everything if given(document, key) == KEEP} == everything - {key}
     choose("A colour of its own …")
-    box = table.findChild(QColorDialog)
-    box.setCurrentColor(QColor("#3c8f6a"))
-    box.accept()
+    chooser = dressed.bench.choosing.chooser
+    chooser.set_colour(parse_hex("#3c8f6a"))
+    chooser.use.click()
     settle(dressed)
     assert given(document, key) == "#3c8f6a"
     row = next(i for i in items(table.tree) if i.data(0, Qt.ItemDataRole.UserRole) == key)

@@ -190,8 +190,8 @@ def test_the_terminal_is_looked_at_from_near_and_solved_as_a_set(qtbot, tuned):
     assert at is not None and tuned.stage.area_at(at).component == "terminal"
     assert tuned.stage.point_of("gtk-3", "menu item") is None
     page = tuned.tune.terminal
-    page.swatches[1].click()
-    assert tuned.document.role == "ansi_1" and "red is selected" in page.chosen.text() and page.swatches[1]._lit
+    page.swatches["ansi_1"].click()
+    assert tuned.document.role == "ansi_1" and "red" in page.chosen.text() and page.swatches["ansi_1"]._lit
     spoilt = replace(tuned.document.look, mend_as_you_go=False)
     tuned.document.edit("Spoil", lambda _: with_role(spoilt, "ansi_1", spoilt.colours["ansi_3"]))
     assert "0.0" in page.near["normal"][2].text()

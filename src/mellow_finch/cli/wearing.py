@@ -89,6 +89,7 @@ def wear(
     from ..look.edits import with_added
     from ..look.worn_themes import using_theme, worn_themes
     from ..session.none import NoDesktop
+    from ..wear.after import programs_after
     from ..wear.edits import edits_lost
     from ..wear.journal import crowds
     from ..wear.names import plan_to_follow
@@ -150,6 +151,8 @@ def wear(
         for component, way in plan.ways:
             if way.program in runs:
                 say(tr("tell    {program}, for {component}").format(program=way.program, component=component))
+        for own in programs_after(history) if plan.writes or settings else ():
+            say(tr("run     {program}, when everything is applied").format(program=own))
     snapshot = None
     stopped = False
     heard: dict[str, NotifyResult] = {}

@@ -35,6 +35,7 @@ def start_log(path: Path | None = None) -> None:
         return
     handler.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
     logger.addHandler(handler)
+    logger.setLevel(logging.INFO)
     logger.propagate = False
 
 

@@ -148,6 +148,34 @@ def with_role_by_hand(look: Look, role: str, colour: Rgba) -> Look:
     return with_role(look, role, colour)
 
 
+def with_swapped(look: Look, first: str, second: str) -> Look:
+    """Return the look with two roles of the tone in force in each other's colours; see with_role for what follows.
+
+    Raises ImpossibleLocksError where one of them is locked.
+    """
+    own = look.colours
+    half = with_role_by_hand(with_role_by_hand(look, first, own[second]), second, own[first])
+    return _in_tone(half, half.tone, {**half.colours, first: own[second], second: own[first]}, (first, second))
+
+
+def with_role_reset(look: Look, role: str) -> Look:
+    """Return the look with one role as it was derived; the other half too where they are linked.
+
+    Raises ImpossibleLocksError where it is locked.
+    """
+    fresh = with_role_by_hand(look, role, _as_derived(look.recipe, look.tone, look.temper)[role])
+    other = opposite(look.tone)
+    if not look.linked:
+        return fresh
+    back = {**fresh.palettes[other], role: _as_derived(look.recipe, other, look.temper)[role]}
+    return _other_half(fresh, lambda it: _in_tone(it, other, back, (role,)))
+
+
+def is_as_derived(look: Look, role: str) -> bool:
+    """Tell whether a role of the tone in force is as it was derived."""
+    return look.colours[role] == _as_derived(look.recipe, look.tone, look.temper)[role]
+
+
 def _with_followers(look: Look, tone: Tone, changed: dict[str, Rgba]) -> dict[str, Rgba]:
     """Return the changes with those of roles that have had the same colour and go along with another role."""
     own = look.palettes[tone]

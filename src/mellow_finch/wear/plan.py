@@ -20,6 +20,7 @@ from ..session.none import NoDesktop
 from ..session.xdg import home_files
 from ..syntax.ini import set_keys
 from ..syntax.lines import set_lines
+from .applied import kept_bytes
 from .history import History
 from .original import OriginalFiles
 from .targets import NOTHING, Target, check_home, digest, read_there, target_of
@@ -51,7 +52,7 @@ class Plan:
     of each of the person's files that this was made from, empty for one that was not there, by path; desktop: the one
     that its settings are for; told: what each setting sets, and the component whose files it chooses; ways: how running
     programs are told, with their components; rest_s: how long the desktop needs before an old theme may go; worn: by
-    component or companion, the theme that was brought along and is worn for it.
+    component or companion, the theme that was brought along and is worn for it; applied: what scripts are told of it.
     """
 
     look: str
@@ -68,6 +69,7 @@ class Plan:
     ways: tuple[tuple[str, ReloadMethod], ...] = ()
     rest_s: float = 0.0
     worn: Mapping[str, str] = field(default_factory=dict)
+    applied: bytes = b""
 
 
 def planned(home: Path, outputs: Iterable[Output]) -> tuple[tuple[Write, ...], int, str]:
@@ -156,6 +158,7 @@ def make_plan(dressed: Dressed, home: Path, session: DesktopSession | None = Non
         tuple(ways),
         desktop.settle_s if desktop is not None else 0.0,
         dict(dressed.wardrobe.uses),
+        kept_bytes(dressed.look),
     )
 
 

@@ -22,6 +22,8 @@ from ..language import listed, parted, plural, tr
 from ..progress import Progress, Silent
 from ..session.base import DesktopSession, NotifyResult
 from ..session.terminals import RESET
+from .after import changing
+from .applied import KEPT
 from .edits import edits_lost
 from .history import History
 from .journal import IN_FORCE, FileRow, FolderRow, RestRow, Row, SettingRow, Snapshot, StoreRow, TerminalRow, WayRow
@@ -57,7 +59,7 @@ def put_on(
     """
     progress = progress or Silent()
     check_home(plan.home)
-    with history.locked():
+    with changing(history):
         if history.pending() is not None:
             raise WearError(tr("An earlier change was interrupted."), tr("“finish” finishes it, “undo” takes it back."))
         stale = stale_paths(plan, history)
@@ -188,6 +190,8 @@ def _prepared(snapshot: Snapshot, plan: Plan, history: History, progress: Progre
                 raise WearError(
                     tr("“{path}” changes just now, so nothing was written.").format(path=store.target), tr("Try again.")
                 )
+        if plan.applied:
+            blobs[KEPT] = plan.applied
         history.add(snapshot, blobs, {w.path: w.data for w in plan.writes})
         for folder in snapshot.folders:
             disk.make_folder(Path(folder.path))
@@ -317,7 +321,7 @@ def finish(
     overwrite: files whose edits since may be lost; leave: files that stay as they are. Raises WearError, changing
     nothing, when there is nothing to finish or other files have to be decided about.
     """
-    with history.locked():
+    with changing(history):
         pending = history.pending()
         if pending is None:
             raise WearError(tr("Nothing was interrupted here, so there is nothing to finish."))
@@ -336,7 +340,7 @@ def undo_last(
     overwrite: files whose edits since may be lost; leave: files that stay as they are. Raises WearError, changing
     nothing, when no look is worn or other files have to be decided about.
     """
-    with history.locked():
+    with changing(history):
         snapshot = history.last_worn()
         if snapshot is None:
             raise WearError(tr("No look is worn here, so there is nothing to undo."))
@@ -384,7 +388,7 @@ def go_back_to(
     overwrite, leave = set(overwrite), set(leave)
     left: list[str] = []
     count = 0
-    with history.locked():
+    with changing(history):
         ids = [s.id for s in history.snapshots() if s.status in IN_FORCE]
         if snapshot_id not in ids:
             raise WearError(tr("That look is not worn any more."))

@@ -22,6 +22,7 @@ from ..kit.flow import WrapCheck
 from ..kit.parts import Choice, emptied, label, plain_column
 from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
+from ..model.choosing import AskColour
 from ..model.document import Document
 from .emblem_list import EmblemList
 from .group_list import ColourGroup, GroupList
@@ -47,7 +48,7 @@ class ComponentPage(QWidget):
     forget_asked = pyqtSignal(str)
     theme_asked = pyqtSignal(str, str)  # the component, and the path of the theme that it is to wear, empty for ours
 
-    def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
+    def __init__(self, document: Document, style: Style, ask_colour: AskColour, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._document, self._style = document, style
         self._component: Component | None = None
@@ -71,7 +72,7 @@ class ComponentPage(QWidget):
         self.emblems = EmblemList()
         self.emblems.chosen.connect(self._set_emblem)
         self.groups_title = label("", "section")
-        self.groups = GroupList(style)
+        self.groups = GroupList(style, ask_colour)
         self.groups.asked.connect(self._ask)
         self.groups.split_asked.connect(self.split)
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)

@@ -23,6 +23,7 @@ from ...theme.result.account import Outcome
 from ...wear.themes import theme_plan
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
+from ..model.choosing import AskColour
 from ..model.document import Document
 from ..model.themes import ThemeDesk
 from ..model.wearing import WearDesk
@@ -47,7 +48,8 @@ class DressDesk(QObject):
     shown = pyqtSignal()  # what the centre is to show may be another thing now
 
     def __init__(
-        self, document: Document, style: Style, jobs: Jobs, staging: Staging, wearing: WearDesk
+        self, document: Document, style: Style, jobs: Jobs, staging: Staging, wearing: WearDesk,
+        ask_colour: AskColour,
     ) -> None:  # fmt: skip
         super().__init__()
         self.asks_toolkit: Callable[[], bool] = lambda: True  # of themes that are used, without being told to
@@ -57,9 +59,9 @@ class DressDesk(QObject):
         self.themes = ThemeDesk(document, jobs)
         wearing.themes_ready = self.themes.ready
         self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
-        self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs, TABS)
+        self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs, TABS, ask_colour)
         self.thumbs.setParent(self.panel)  # nothing is painted for rows that are gone
-        self.views = {row.id: row.make(self.panel, document, style) for row in VIEWS}
+        self.views = {row.id: row.make(self.panel, document, style, ask_colour) for row in VIEWS}
         self.screen: ScreenView = self.views["screen"]  # type: ignore[assignment]
         self.screen.portal_asked.connect(self._ask_for_screen)
         self.screen.colours_asked.connect(self._colour_screen)

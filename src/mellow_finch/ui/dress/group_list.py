@@ -25,10 +25,10 @@ from ...components.decisions import Slot
 from ...language import parted, plural, standing, states, tr
 from ...palette.roles import ROLES, role_title
 from ...recolour.groups import KEEP, is_free
-from ..kit.colour_box import ask_colour
 from ..kit.drag import carries_role, dropped_role
 from ..kit.icons import draw_icon
 from ..kit.style import Style, qcolor
+from ..model.choosing import AskColour
 
 _SHOWN = 14  # rows that are shown at first
 
@@ -72,9 +72,9 @@ class GroupWidget(QWidget):
     split_asked = pyqtSignal(str, bool)
     pointed = pyqtSignal(str)  # the group's role
 
-    def __init__(self, style: Style, row: ColourGroup, parent: QWidget | None = None) -> None:
+    def __init__(self, style: Style, row: ColourGroup, ask_colour: AskColour, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._style, self.row = style, row
+        self._style, self.row, self._ask = style, row, ask_colour
         self._over = False
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -135,7 +135,7 @@ class GroupWidget(QWidget):
         return menu
 
     def _ask_colour(self, key: Slot) -> None:
-        ask_colour(self, self.row.new, lambda colour: self.asked.emit(key, colour.hex))
+        self._ask(self, self.row.new, lambda colour: self.asked.emit(key, colour.hex))
 
     def _open_menu(self) -> None:
         menu = self.menu()
@@ -220,9 +220,9 @@ class GroupList(QWidget):
     split_asked = pyqtSignal(str, bool)
     pointed = pyqtSignal(str)
 
-    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+    def __init__(self, style: Style, ask_colour: AskColour, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._style = style
+        self._style, self._ask = style, ask_colour
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(2)
@@ -244,7 +244,7 @@ class GroupList(QWidget):
         self._known = rows
         shown = rows if self._all else rows[:_SHOWN]
         while len(self.rows) < len(shown):
-            made = GroupWidget(self._style, shown[len(self.rows)])
+            made = GroupWidget(self._style, shown[len(self.rows)], self._ask)
             made.asked.connect(self.asked)
             made.split_asked.connect(self.split_asked)
             made.pointed.connect(self.pointed)

@@ -21,10 +21,10 @@ from ...components.decisions import Slot
 from ...language import groups_in, parted, states, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
-from ..kit.colour_box import ask_colour
 from ..kit.drag import carries_role, dropped_role
 from ..kit.parts import label, plain_column, swatch
 from ..kit.style import Style
+from ..model.choosing import AskColour
 from .group_list import ColourGroup
 
 _COLUMNS = (tr("Was"), tr("Becomes"), tr("Role"), tr("Places"), tr("Files"), tr("Why"))
@@ -94,9 +94,9 @@ class GroupTable(QWidget):
     split_asked = pyqtSignal(str, bool)
     pointed = pyqtSignal(str)  # a role
 
-    def __init__(self, style: Style, parent: QWidget | None = None) -> None:
+    def __init__(self, style: Style, ask_colour: AskColour, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._style = style
+        self._style, self._ask = style, ask_colour
         self._rows: dict[Slot, ColourGroup] = {}
         column = plain_column(self, 6)
         column.setContentsMargins(10, 8, 10, 8)
@@ -215,7 +215,7 @@ class GroupTable(QWidget):
         return menu
 
     def _ask_colour(self, keys: list[Slot]) -> None:
-        ask_colour(self, self._rows[keys[0]].new, lambda colour: self.asked.emit(keys, colour.hex))
+        self._ask(self.tree, self._rows[keys[0]].new, lambda colour: self.asked.emit(keys, colour.hex))
 
     def _change_only(self, others: list[Slot]) -> None:
         self.asked.emit(others, KEEP)

@@ -26,6 +26,7 @@ from ..kit.effects import EFFECTS
 from ..kit.jobs import Jobs
 from ..kit.parts import PagedPanel, label, plain_column, tab_row
 from ..kit.style import Style
+from ..model.choosing import AskColour
 from ..model.document import Document
 from ..model.themes import ThemeDesk
 from ..stage.thumbs import Thumbs
@@ -66,6 +67,7 @@ class DressPanel(PagedPanel):
         desk: ThemeDesk,
         thumbs: Thumbs,
         views: Sequence[tuple[str, str, str]],
+        ask_colour: AskColour,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(tr("Dress"), tr("Untick what should stay as it is. Drop a theme to recolour it too."))
@@ -78,10 +80,10 @@ class DressPanel(PagedPanel):
         thumbs.painted.connect(self.list.update_rows)
         both = QWidget()
         column = plain_column(both, 0)
-        self.component = ComponentPage(document, style)
+        self.component = ComponentPage(document, style, ask_colour)
         self.component.theme_asked.connect(self._wear_theme)
         column.addWidget(self.component)
-        self.theme = ThemePage(document, style, desk)
+        self.theme = ThemePage(document, style, desk, ask_colour)
         column.addWidget(self.theme)
         self.add("one", tr("Chosen"), tr("who reads it, its numbers, colours and files"), both)
         self.shape = self.add(

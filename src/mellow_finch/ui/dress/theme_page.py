@@ -34,6 +34,7 @@ from ...theme.result.recolour import charts_of
 from ...theme.result.uses import NAMED, chosen_for, uses_of
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
+from ..model.choosing import AskColour
 from ..model.document import Document
 from ..model.themes import Brought, ThemeDesk
 from .group_list import ColourGroup, GroupList
@@ -110,7 +111,7 @@ class ThemePage(QWidget):
     wear_asked = pyqtSignal(str)
     toolkit_asked = pyqtSignal(str)
 
-    def __init__(self, document: Document, style: Style, desk: ThemeDesk) -> None:
+    def __init__(self, document: Document, style: Style, desk: ThemeDesk, ask_colour: AskColour) -> None:
         super().__init__()
         self._document, self._desk = document, desk
         self._painted: dict[str, tuple[Outcome | None, str]] = {}
@@ -118,7 +119,7 @@ class ThemePage(QWidget):
         column: QVBoxLayout = plain_column(self, 8)
         self.holds = label("")
         self.offers: Callable[[], Sequence[Rgba]] = tuple  # the colours of the wallpaper
-        self.use = UseBox(style)
+        self.use = UseBox(style, ask_colour)
         self.use.way_asked.connect(self._use)
         self.use.uses_asked.connect(self._use_for)
         self.use.stop_asked.connect(self._stop_using)
@@ -156,7 +157,7 @@ class ThemePage(QWidget):
         self.toolkit.clicked.connect(lambda: self.toolkit_asked.emit(self.path))
         self.painted = label("", "quiet")
         self.groups_title = label("", "section")
-        self.groups = GroupList(style)
+        self.groups = GroupList(style, ask_colour)
         self.groups.asked.connect(self._ask)
         self.groups.split_asked.connect(self.split)
         self.groups.pointed.connect(lambda role: document.select(role) if role and role != KEEP else None)

@@ -13,10 +13,10 @@ from ...language import standing, tr
 from ...palette.roles import ROLE_BY_ID
 from ...theme.result.own_colours import ThemeColour
 from ...theme.result.uses import Use
-from ..kit.colour_box import ask_colour
 from ..kit.flow import Flow
 from ..kit.parts import SwatchButton, emptied, label, plain_column, swatch
 from ..kit.style import Style
+from ..model.choosing import AskColour
 
 _ROLES = ("accent", "selection", "link", "window", "header", "panel")
 _ICON = QSize(18, 18)
@@ -31,9 +31,9 @@ class UseBox(QWidget):
     stop_asked = pyqtSignal()
     swap_asked = pyqtSignal(object, object)  # a colour of the theme, and the new one, None for its own
 
-    def __init__(self, style: Style) -> None:
+    def __init__(self, style: Style, ask_colour: AskColour) -> None:
         super().__init__()
-        self._style = style
+        self._style, self._ask = style, ask_colour
         self.offered: Sequence[Rgba] = ()  # colours of the wallpaper
         self.roles: Mapping[str, Rgba] = {}
         column = plain_column(self, 6)
@@ -149,7 +149,7 @@ class UseBox(QWidget):
                 add(ROLE_BY_ID[role].title, self.roles[role])
         menu.addSeparator()
         other = QAction(tr("Another colour…"), menu)
-        other.triggered.connect(lambda: ask_colour(self, new or old, lambda c: self.swap_asked.emit(old, c)))
+        other.triggered.connect(lambda: self._ask(self._swatches, new or old, lambda c: self.swap_asked.emit(old, c)))
         menu.addAction(other)
         if new is not None:
             back = QAction(tr("Its own colour {colour}").format(colour=old.hex), menu)

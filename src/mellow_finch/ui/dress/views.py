@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ...language import tr
 from ..kit.style import Style
+from ..model.choosing import AskColour
 from ..model.document import Document
 from .changes import ChangesView
 from .group_table import GroupTable
@@ -23,12 +24,12 @@ class CentreView(NamedTuple):
     id: str
     title: str
     tip: str
-    make: Callable[[DressPanel, Document, Style], QWidget]
+    make: Callable[[DressPanel, Document, Style, AskColour], QWidget]
     fill: Callable[[DressPanel, Any], None]
 
 
-def _groups(panel: DressPanel, document: Document, style: Style) -> GroupTable:
-    table = GroupTable(style)
+def _groups(panel: DressPanel, document: Document, style: Style, ask_colour: AskColour) -> GroupTable:
+    table = GroupTable(style, ask_colour)
     table.asked.connect(lambda keys, choice: panel.page_in_sight().ask_all(keys, choice))
     table.split_asked.connect(lambda key, apart: panel.page_in_sight().split(key, apart))
     table.pointed.connect(document.select)
@@ -53,21 +54,21 @@ VIEWS: tuple[CentreView, ...] = (
         "changes",
         tr("Changes"),
         tr("The lines of the files that change"),
-        lambda _panel, _document, style: ChangesView(style),
+        lambda _panel, _document, style, _ask: ChangesView(style),
         lambda panel, view: view.show_changes(panel.changes()),
     ),
     CentreView(
         "pictures",
         tr("Pictures"),
         tr("The pictures of a theme, old beside new"),
-        lambda _panel, _document, style: PicturesView(style),
+        lambda _panel, _document, style, _ask: PicturesView(style),
         lambda panel, view: view.show_pictures(panel.pictures(), panel.surfaces()),
     ),
     CentreView(
         "screen",
         tr("My screen"),
         tr("A picture of your own screen, in the colours of the look"),
-        lambda _panel, _document, style: ScreenView(style),
+        lambda _panel, _document, style, _ask: ScreenView(style),
         _fill_screen,
     ),
 )

@@ -6,8 +6,19 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from typing import TypeVar
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QDragEnterEvent, QDropEvent, QIcon, QKeyEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtCore import QPoint, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QIcon,
+    QKeyEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+)
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
@@ -396,6 +407,7 @@ class SwatchButton(QAbstractButton):
     """A colour that can be clicked, with an outline that shows on any surround."""
 
     hovered = pyqtSignal(bool)
+    menu_asked = pyqtSignal(QPoint)  # where on the screen
 
     def __init__(
         self, style: Style, colour: Rgba, name: str, size: QSize | None = None, parent: QWidget | None = None
@@ -422,6 +434,11 @@ class SwatchButton(QAbstractButton):
         if colour != self.colour:
             self.colour = colour
             self.update()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """Ask for its menu."""
+        if event is not None:
+            self.menu_asked.emit(event.globalPos())
 
     def set_lit(self, on: bool) -> None:
         """Mark the swatch as the one that is pointed at elsewhere."""

@@ -174,6 +174,7 @@ QToolTip {{ background: {h["raised"]}; color: {h["text"]}; border: 1px solid {h[
 #header {{ border-bottom: 1px solid {h["line"]}; }}
 #panel {{ background: {h["window"]}; border-left: 1px solid {h["line"]}; }}
 #strip {{ background: {h["window"]}; border-top: 1px solid {h["line"]}; }}
+#popover {{ background: {h["window"]}; border: 1px solid {h["edge"]}; border-radius: 8px; }}
 QSplitter::handle {{ background: {h["line"]}; }}
 QSplitter::handle:hover {{ background: {h["accent"]}; }}
 QToolButton[bare="true"] {{ border: 1px solid transparent; background: transparent; padding: 5px; }}
@@ -207,7 +208,12 @@ QPushButton[tab="true"]:checked {{ border: none; border-bottom: 3px solid {h["ac
 QPushButton[tab="true"]:focus {{ border: none; border-bottom: 3px solid {h["accent"]}; padding: 4px 2px 5px 2px; background: {h["hover"]}; color: {h["text"]}; }}
 QLineEdit, QSpinBox, QDoubleSpinBox, QTimeEdit, QPlainTextEdit {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 4px 6px; selection-background-color: {h["accent"]}; selection-color: {h["on_accent"]}; }}
 QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QTimeEdit:focus, QPlainTextEdit:focus {{ border: 2px solid {h["accent"]}; padding: 3px 5px; }}
+QLineEdit[kind="bad"] {{ border: 2px solid {h["bad"]}; padding: 3px 5px; }}
 QListWidget, QTreeWidget, QListView, QScrollArea#list {{ background: {h["raised"]}; border: 1px solid {h["line"]}; border-radius: 6px; outline: none; }}
+QListWidget[swatches="true"] {{ background: transparent; border: 1px solid transparent; }}
+QListWidget[swatches="true"]:focus {{ border: 2px solid {h["accent"]}; }}
+QListWidget[swatches="true"]::item {{ padding: 0; border: 2px solid transparent; border-radius: 4px; }}
+QListWidget[swatches="true"]::item:hover, QListWidget[swatches="true"]::item:focus {{ border: 2px solid {h["text"]}; background: transparent; }}
 QListWidget::item, QTreeWidget::item {{ padding: 4px 6px; border-radius: 4px; }}
 QListWidget::item:selected, QTreeWidget::item:selected {{ background: {h["pressed"]}; color: {h["text"]}; }}
 QListWidget:focus, QTreeWidget:focus {{ border: 2px solid {h["accent"]}; }}

@@ -16,6 +16,7 @@ from ...look.interchange.catalogue import export_bytes
 from ...palette.roles import ROLE_BY_ID
 from ...syntax.typed import read_typed, spellings
 from ..kit.clipboard import copy
+from .choosing import Choosing
 from .document import Document
 
 # Formats of a whole palette that are text, by the id under which they are exported.
@@ -45,13 +46,12 @@ def _of_drag(found: object) -> Rgba | None:
 class RoleMenu(QObject):
     """Shows the menu of a role; copies and pastes the one that is selected."""
 
-    change_asked = pyqtSignal(str)  # a role
     component_asked = pyqtSignal(str)
     said = pyqtSignal(str)
 
-    def __init__(self, document: Document, parent: QObject | None = None) -> None:
+    def __init__(self, document: Document, choosing: Choosing, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._document = document
+        self._document, self._choosing = document, choosing
 
     def copy(self, role: str = "") -> None:
         """Copy a role's colour as hex; without one, that of the selected role."""
@@ -102,7 +102,8 @@ class RoleMenu(QObject):
         words = tr("Paste {colour}").format(colour=pasted.hex) if pasted is not None else tr("Paste a colour")
         self._add(menu, words, partial(self.paste, role)).setEnabled(pasted is not None and not locked)
         self._add(menu, tr("Unlock") if locked else tr("Lock"), partial(self._lock, role, not locked))
-        self._add(menu, tr("Change it"), partial(self.change_asked.emit, role))
+        change = partial(self._choosing.ask_role, role, parent, parent.mapFromGlobal(at))
+        self._add(menu, tr("Change…"), change).setEnabled(not locked)
         if component:
             self._add(menu, tr("Show where it is written"), partial(self.component_asked.emit, component))
         menu.aboutToHide.connect(menu.deleteLater)

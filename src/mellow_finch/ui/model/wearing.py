@@ -15,6 +15,7 @@ from ...language import plural, tr
 from ...look.dressed import Dressed
 from ...look.model import Look
 from ...session.base import DesktopSession, NotifyResult, Outsider
+from ...wear.after import programs_after
 from ...wear.edits import LostEdits, edits_lost
 from ...wear.history import History
 from ...wear.journal import SettingRow
@@ -41,7 +42,8 @@ class Known(NamedTuple):
     calls: what every component of the look that is worn answers; outside: programs that will not follow;
     composites: whether a compositor runs, None when that is not known; running: the programs that would be told;
     unseen: fonts and signs that are not here; edits: a person's own that applying the look would overwrite; held: files
-    that would be new in the home's top, by the component that the person has to ask for.
+    that would be new in the home's top, by the component that the person has to ask for; after: the person's own
+    programs that run when it is done.
     """
 
     look: str
@@ -56,6 +58,7 @@ class Known(NamedTuple):
     unseen: tuple[Unseen, ...] = ()
     edits: tuple[LostEdits, ...] = ()
     held: Mapping[str, tuple[str, ...]] = MappingProxyType({})
+    after: tuple[Path, ...] = ()
 
     @property
     def is_worn(self) -> bool:
@@ -173,8 +176,9 @@ class WearDesk(QObject):
             edits = edits_lost(plan, history) if plan is not None else ()
             outside, composites = session.outside(), session.compositor()
             held = dict(dressed.held) if dressed is not None else {}
+            after = programs_after(history)
             return Known(
-                name, status, plan, settings, problem, calls, outside, composites, running, signs, edits, held
+                name, status, plan, settings, problem, calls, outside, composites, running, signs, edits, held, after
             ), stale
 
         def done(found: tuple[Known, bool]) -> None:

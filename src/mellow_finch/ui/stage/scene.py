@@ -27,8 +27,9 @@ from .scenes.editor import draw_editor
 from .scenes.overlays import draw_launcher, draw_lock, draw_notices, usual_notice
 from .scenes.programs import draw_chat, draw_office, draw_own, draw_tool, draw_viewer
 from .scenes.shell import dock, notification, panel, shell_menu
+from .scenes.terminal import terminal, terminal_extras
 from .scenes.toolkit import draw_toolkit
-from .scenes.widgets import drawing, rules, terminal, terminal_extras, widget
+from .scenes.widgets import drawing, rules, widget
 from .scenes.windows import files, gtk3_window, gtk4_window
 
 __all__ = [
@@ -87,12 +88,13 @@ def close_of(component: str) -> QRectF:
 class Shape(NamedTuple):
     """What shape a desktop has: what stands on it, and title-bar buttons on the left; asked: what was asked for beyond
     colours, by component, "" for all, in the words of files (see components.options); emblems: by component, a PNG that
-    it shows by the look's wish."""
+    it shows by the look's wish; printed: what stands in the terminal."""
 
     made: Composition = WHOLE
     left: bool = False
     asked: tuple[tuple[tuple[str, str], str], ...] = ()
     emblems: tuple[tuple[str, bytes], ...] = ()
+    printed: str = "session"
 
 
 AS_USUAL = Shape()
@@ -188,7 +190,9 @@ def pieces(shown: str = "", shape: Shape = AS_USUAL) -> tuple[ScenePiece, ...]:
     elif shape.made.widget:
         out.append(ScenePiece(shape.made.widget, _WIDGET, _draw_widget))
     if owner("terminal", shape.made.terminal) and scene != "editor":
-        out.append(ScenePiece(owner("terminal", shape.made.terminal), _TERMINAL, terminal))
+        out.append(
+            ScenePiece(owner("terminal", shape.made.terminal), _TERMINAL, partial(terminal, printed=shape.printed))
+        )
     if scene == "terminal":
         out.append(ScenePiece(shown, _ALL, terminal_extras))
     if scene not in _LARGE:

@@ -48,6 +48,7 @@ class Staging(QObject):
         self._document, self._style, self._jobs, self._picture_of = document, style, jobs, picture_of
         self.stage = Stage(style)
         self.near_terminal = False
+        self.printed = "session"  # what stands in the terminal
         self.shape = Shape()  # of the desktop that runs
         self._vision: Vision = "normal"
         self._flat = False
@@ -62,7 +63,7 @@ class Staging(QObject):
         """Return how a look's desktop is looked at."""
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
-        shape = shaped(self.shape, look)._replace(emblems=self._emblems(look))
+        shape = shaped(self.shape, look)._replace(emblems=self._emblems(look), printed=self.printed)
         return ViewOptions(look.placement, look.blur, self._flat, size, self._document.in_view, shape)
 
     def _emblems(self, look: Look) -> tuple[tuple[str, bytes], ...]:

@@ -8,7 +8,9 @@ from PyQt6.QtWidgets import QWidget
 from ...language import tr
 from ..kit.parts import PagedPanel
 from ..kit.style import Style
+from ..model.choosing import Choosing
 from ..model.document import Document
+from ..model.role_menu import RoleMenu
 from .eyes_page import EyesPage
 from .glass_page import GlassPage
 from .role_page import RolePage
@@ -21,12 +23,14 @@ class TunePanel(PagedPanel):
 
     screen_asked = pyqtSignal()
 
-    def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, document: Document, style: Style, choosing: Choosing, menu: RoleMenu, parent: QWidget | None = None
+    ) -> None:
         super().__init__(tr("Tune"), tr("Click anything on the stage to change its colour."), parent)
-        self.role = self.add("role", tr("Role"), tr("one role's colour"), RolePage(document, style))
+        self.role = self.add("role", tr("Role"), tr("one role's colour"), RolePage(document, style, choosing, menu))
         self.whole = self.add("whole", tr("Look"), tr("the whole look at once"), WholePage(document, style))
         tip = tr("the sixteen terminal colours as a set")
-        self.terminal = self.add("terminal", tr("Terminal"), tip, TerminalPage(document, style))
+        self.terminal = self.add("terminal", tr("Terminal"), tip, TerminalPage(document, style, choosing, menu))
         self.glass = self.add("glass", tr("Glass"), tr("see-through surfaces"), GlassPage(document, style))
         self.eyes = self.add("eyes", tr("Eyes"), tr("the desktop as other eyes see it"), EyesPage(document, style))
         self.role.screen_asked.connect(self.screen_asked)

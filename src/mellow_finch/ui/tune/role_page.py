@@ -3,22 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
 
 import numpy as np
-from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCursor
+from PyQt6.QtCore import QSize, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
-    QMenu,
     QPushButton,
     QWidget,
 )
 
-from ...colour.contrast import ratio
 from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...colour.spaces import Array
@@ -26,17 +24,17 @@ from ...components.catalogue import COMPONENTS
 from ...language import decimal, named, parted, plural, tr
 from ...look.edits import with_accent, with_lock, with_role_by_hand
 from ...look.model import Look
-from ...palette.limits import Limits, Over, lightness_limits, limits
+from ...look.role_pairs import lightness_of_role, pairs_of_role, role_limits
 from ...palette.roles import ROLE_BY_ID, ROLES
-from ...palette.veil import faces
-from ...syntax.typed import read_typed, spellings
-from ..kit.clipboard import copy
+from ...syntax.typed import read_typed
 from ..kit.flow import WrapCheck
 from ..kit.icons import icon
 from ..kit.parts import Choice, SwatchButton, label, plain_column, set_kind
 from ..kit.slider import ColourSlider
 from ..kit.style import Style
+from ..model.choosing import Choosing
 from ..model.document import Document
+from ..model.role_menu import RoleMenu
 
 _USES = 9  # components that are named as showing a role
 _AXES = ((tr("Lightness"), 0.0, 1.0, 0.01), (tr("Chroma"), 0.0, 0.33, 0.004), (tr("Hue"), 0.0, 360.0, 2.0))
@@ -77,17 +75,12 @@ class PairRow(QWidget):
         set_kind(self.verdict, "good" if good else "bad")
 
 
-def over_of(look: Look) -> Over:
-    """Return what a look's see-through surfaces are judged over."""
-    return Over(look.drawn_opacity(), look.backdrop, look.blur)
-
-
 class RolePage(QWidget):
     """Changes one role of the look through the document."""
 
     screen_asked = pyqtSignal()
 
-    def __init__(self, document: Document, style: Style) -> None:
+    def __init__(self, document: Document, style: Style, choosing: Choosing, menu: RoleMenu) -> None:
         super().__init__()
         self._document, self._style = document, style
         self._lch = [0.5, 0.1, 200.0]
@@ -101,13 +94,13 @@ class RolePage(QWidget):
         self._following.setInterval(_FOLLOW_MS)
         self._following.timeout.connect(self._follow_axes)
         self.column = plain_column(self, 8)
-        self._build_head(document, style)
+        self._build_head(document, style, choosing, menu)
         self._build_axes(style)
         self._build_field()
         self._build_pairs(document, style)
         document.selected.connect(lambda *_: self.refresh(True))
 
-    def _build_head(self, document: Document, style: Style) -> None:
+    def _build_head(self, document: Document, style: Style, choosing: Choosing, menu: RoleMenu) -> None:
         self.chooser = Choice()
         self.chooser.setAccessibleName(tr("Role"))
         self.chooser.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -117,8 +110,11 @@ class RolePage(QWidget):
         self.chooser.activated.connect(lambda i: document.select(str(self.chooser.itemData(i))))
         self.column.addWidget(self.chooser)
         top = QHBoxLayout()
-        self.swatch = SwatchButton(style, Rgba(0, 0, 0), tr("The role's colour: copy it"), QSize(58, 46))
-        self.swatch.clicked.connect(self._offer_spellings)
+        self.swatch = SwatchButton(style, Rgba(0, 0, 0), tr("Choose the role's colour"), QSize(58, 46))
+        self.swatch.clicked.connect(
+            lambda: choosing.ask_role(document.role, self.swatch, family=self.family.isChecked())
+        )
+        self.swatch.menu_asked.connect(lambda at: menu.show_for(document.role, at, self.swatch))
         self.shows = label("")
         top.addWidget(self.swatch)
         top.addWidget(self.shows, 1)
@@ -236,17 +232,13 @@ class RolePage(QWidget):
                 self.hex.setText(colour.hex)
         if not self._moving:
             self._show_axes(look)
-            lighter, darker = lightness_limits(look.colours, role.id, look.locks, look.pairs, over_of(look))
+            lighter, darker = lightness_of_role(look, role.id)
             locked = role.id in look.locks
             self.why.setText(tr("Locked. Unlock it to change it.") if locked else _whole_way(lighter, darker))
 
     def _show_axes(self, look: Look, anew: Sequence[int] = (0, 1, 2)) -> None:
         """Show the value of every axis, and tracks anew."""
-        role, veil = self._document.role, over_of(look)
-
-        def judge(lch: Array) -> Limits:
-            return limits(look.colours, role, lch, look.pairs, veil)
-
+        judge = partial(role_limits, look, self._document.role)
         for i, slider in enumerate(self.sliders):
 
             def path(values: Array, axis: int = i) -> Array:
@@ -262,17 +254,11 @@ class RolePage(QWidget):
                 self.numbers[i].setValue(self._lch[i])
 
     def _show_pairs(self, look: Look, role: str) -> None:
-        rows: list[tuple[float, str, bool, float]] = []
-        opacity = look.drawn_opacity()
-        for pair in look.pairs:
-            if role in (pair.text, pair.surface):
-                drawn = faces(look.colours, pair.surface, opacity, look.backdrop, look.blur)
-                worst = min(ratio(look.colours[pair.text], face) for face in drawn)
-                on = pair.text == role
-                rows.append((worst, pair.surface if on else pair.text, on, pair.need.level))
-        rows.sort(key=lambda r: r[0] / r[3])
+        rows = pairs_of_role(look, role)
         for row, widget in zip(rows, self.pairs, strict=False):
-            widget.show_pair(row[1], row[2], look.colours[row[1]], row[0], row[3])
+            on = row.pair.text == role
+            partner = row.pair.surface if on else row.pair.text
+            widget.show_pair(partner, on, look.colours[partner], row.ratio, row.pair.need.level)
         for i, widget in enumerate(self.pairs):
             widget.setVisible(i < len(rows))
         more = len(rows) - len(self.pairs)
@@ -362,18 +348,6 @@ class RolePage(QWidget):
         if colour != own:
             self._apply(colour)
         self.hex.setText(self._document.look.colours[self._document.role].hex if self._document.look else own.hex)
-
-    def _offer_spellings(self) -> None:
-        look = self._document.look
-        if look is None:
-            return
-        menu = QMenu(self)
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        for words in spellings(look.colours[self._document.role]):
-            action = QAction(tr("Copy {words}").format(words=words), menu)
-            action.triggered.connect(lambda _=False, words=words: copy(words))
-            menu.addAction(action)
-        menu.popup(QCursor.pos())
 
     def _restyle(self) -> None:
         style = self._style

@@ -1,50 +1,168 @@
-"""Tune, the terminal: its sixteen colours as a set, and how far apart they are for different eyes."""
+"""Tune, the terminal: its colours changed in place, how far apart they are, and what is printed on the stage beside."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize
-from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QDrag, QDragEnterEvent, QDropEvent, QKeyEvent, QMouseEvent, QPixmap
+from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ...colour.rgb import Rgba
 from ...colour.vision import Vision
 from ...language import decimal, listed, tr
-from ...look.edits import with_ansi_set
+from ...look.edits import is_as_derived, with_ansi_set, with_lock, with_role_reset, with_swapped
+from ...look.role_pairs import pairs_of_role
 from ...palette.ansi import APART, nearest_pair
 from ...palette.roles import ROLE_BY_ID
-from ..kit.parts import SwatchButton, label, plain_column, set_kind
-from ..kit.style import Style
+from ...palette.spoken import pair_words
+from ..kit.drag import carries_role, dropped_role, role_data
+from ..kit.parts import SwatchButton, label, plain_column, set_kind, tab_row
+from ..kit.style import Style, qcolor
+from ..model.choosing import Choosing
 from ..model.document import Document
+from ..model.role_menu import RoleMenu
 
 _EYES: tuple[tuple[Vision, str], ...] = (
     ("normal", tr("For most eyes")),
     ("deutan", tr("For deutan eyes")),
     ("protan", tr("For protan eyes")),
 )
+_NUMBERED = tuple(f"ansi_{i}" for i in range(16))
+_OTHERS = (
+    ("terminal", tr("Background")), ("cursor", tr("Cursor")), ("terminal_selection", tr("Selection")),
+    ("terminal_text", tr("Text")), ("cursor_text", tr("Cursor text")), ("terminal_selection_text", tr("Selected text")),
+)  # fmt: skip
+_PRINTED = (
+    ("session", tr("Shell"), tr("A prompt, a listing, a few log levels")),
+    ("files", tr("Files"), tr("A long listing and search results")),
+    ("diff", tr("Diff"), tr("Changes, their status and history")),
+    ("editor", tr("Editor"), tr("Code with syntax highlighting")),
+    ("monitor", tr("Monitor"), tr("Bars and a table of processes")),
+    ("styles", tr("Styles"), tr("Bold, dim, underlined, reversed; 256 and 24-bit colours")),
+)
+
+
+class RoleSwatch(SwatchButton):
+    """The swatch of a role: click to select, double click or Enter to change, drag onto another to swap the two."""
+
+    change_asked = pyqtSignal()
+    dropped = pyqtSignal(str)  # the role that was dropped on it
+
+    def __init__(self, style: Style, role: str, size: QSize) -> None:
+        super().__init__(style, Rgba(0, 0, 0), "", size)
+        self.role = role
+        self._held: QPointF | None = None
+        self.setAcceptDrops(True)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Take hold of it."""
+        self._held = event.position() if event is not None and event.button() == Qt.MouseButton.LeftButton else None
+        super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag it off."""
+        if event is None or self._held is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            return
+        if (event.position() - self._held).manhattanLength() < QApplication.startDragDistance():
+            return
+        self._held = None
+        self.setDown(False)
+        drag = QDrag(self)
+        drag.setMimeData(self.carried())
+        chip = QPixmap(self.size())
+        chip.fill(qcolor(self.colour))
+        drag.setPixmap(chip)
+        drag.exec(Qt.DropAction.CopyAction)
+
+    def carried(self) -> QMimeData:
+        """Return what is dragged: the role here, its colour for other programs."""
+        return role_data(self.role, self.colour)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Ask for another colour."""
+        self.change_asked.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Ask for another colour by Enter; Space selects."""
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.change_asked.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take roles."""
+        if event is not None and carries_role(event):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Tell which role was dropped."""
+        role = dropped_role(event)
+        if role and role != self.role:
+            self.dropped.emit(role)
 
 
 class TerminalPage(QWidget):
-    """Shows the set and solves it anew through the document."""
+    """Shows the terminal's colours and changes them through the document."""
 
-    def __init__(self, document: Document, style: Style) -> None:
+    printed_asked = pyqtSignal(str)  # what is to be shown in the terminal on the stage
+
+    def __init__(self, document: Document, style: Style, choosing: Choosing, menu: RoleMenu) -> None:
         super().__init__()
-        self._document = document
+        self._document, self._choosing, self._menu = document, choosing, menu
         column = plain_column(self, 8)
-        column.addWidget(
-            label(
-                tr("Sixteen colours that keep their names, can be read, and are told apart from one another."), "quiet"
-            )
-        )
+        words = tr("Double-click a colour to change it; drag it onto another to swap the two.")
+        column.addWidget(label(words, "quiet"))
+        self.swatches: dict[str, RoleSwatch] = {}
         grid = QGridLayout()
         grid.setSpacing(4)
-        self.swatches: list[SwatchButton] = []
-        for i in range(16):
-            button = SwatchButton(style, Rgba(0, 0, 0), "", QSize(33, 30))
-            button.clicked.connect(lambda _=False, i=i: document.select(f"ansi_{i}"))
-            grid.addWidget(button, i // 8, i % 8)
-            self.swatches.append(button)
+        for i, role in enumerate(_NUMBERED):
+            grid.addWidget(self._swatch(style, role, QSize(33, 30)), i // 8, i % 8)
         column.addLayout(grid)
-        self.chosen = label("", "quiet")
-        column.addWidget(self.chosen)
+        grid = QGridLayout()
+        grid.setSpacing(4)
+        for i, (role, title) in enumerate(_OTHERS):
+            row = QHBoxLayout()
+            row.setSpacing(6)
+            row.addWidget(self._swatch(style, role, QSize(28, 26)))
+            row.addWidget(label(title, "quiet"), 1)
+            grid.addLayout(row, i // 3, i % 3)
+        column.addLayout(grid)
+        column.addWidget(self._build_chosen())
+        column.addWidget(label(tr("Shown on the stage"), "section"))
+        tabs, self.printed = tab_row(self, _PRINTED, self.printed_asked.emit)
+        column.addLayout(tabs)
+        self._build_nearest(style, column)
+
+    def _swatch(self, style: Style, role: str, size: QSize) -> RoleSwatch:
+        made = RoleSwatch(style, role, size)
+        made.clicked.connect(lambda: self._document.select(role))
+        made.change_asked.connect(lambda: self._change(role))
+        made.dropped.connect(lambda other: self._swap(role, other))
+        made.menu_asked.connect(lambda at: self._open_menu(role, at, made))
+        self.swatches[role] = made
+        return made
+
+    def _build_chosen(self) -> QWidget:
+        box = QWidget()
+        column = plain_column(box, 4)
+        self.chosen = label("", "section")
+        self.pair = label("")
+        row = QHBoxLayout()
+        self.change = QPushButton(tr("Change…"))
+        self.lock = QPushButton(tr("Lock"))
+        self.reset = QPushButton(tr("Reset"))
+        self.reset.setToolTip(tr("Back to the colour that was derived"))
+        self.change.clicked.connect(lambda: self._change(self._document.role))
+        self.lock.clicked.connect(self._lock)
+        self.reset.clicked.connect(self._reset)
+        for button in (self.change, self.lock, self.reset):
+            row.addWidget(button)
+        row.addStretch(1)
+        for part in (self.chosen, self.pair):
+            column.addWidget(part)
+        column.addLayout(row)
+        return box
+
+    def _build_nearest(self, style: Style, column: QVBoxLayout) -> None:
         column.addWidget(label(tr("The two that are nearest to each other"), "section"))
         near = QGridLayout()
         near.setColumnStretch(2, 1)
@@ -60,11 +178,11 @@ class TerminalPage(QWidget):
             near.addWidget(words, row, 2)
             self.near[vision] = (title, pair, words)
         column.addLayout(near)
-        self.solve = QPushButton(tr("Solve as a set"))
+        self.solve = QPushButton(tr("Optimise all 16 colours"))
         self.solve.setToolTip(
             tr("Choose all twelve hues anew: as far apart as can be had for deutan and protan eyes; locked ones stay")
         )
-        self.solve.clicked.connect(lambda: document.edit(tr("Solve the terminal's colours"), with_ansi_set))
+        self.solve.clicked.connect(lambda: self._document.edit(tr("Optimise the terminal's colours"), with_ansi_set))
         column.addWidget(self.solve)
         column.addWidget(label(tr("Distances are CIEDE2000; 10 can be told apart at a glance."), "quiet"))
 
@@ -73,19 +191,16 @@ class TerminalPage(QWidget):
         look = self._document.look
         if look is None:
             return
-        for i, button in enumerate(self.swatches):
-            role = ROLE_BY_ID[f"ansi_{i}"]
-            colour = look.colours[role.id]
-            words = f"{role.title}, {colour.hex}" + (tr(", locked") if role.id in look.locks else "")
-            button.set_colour(colour)
-            button.setAccessibleName(words)
-            button.setToolTip(words)
-            button.set_lit(role.id == self._document.role)
-        role_id = self._document.role
-        own = ROLE_BY_ID[role_id].title if role_id.startswith("ansi_") else ""
-        self.chosen.setText(
-            tr("{own} is selected; the Role tab changes it.").format(own=own) if own else tr("Click one to select it.")
-        )
+        for id_, own in self.swatches.items():
+            role = ROLE_BY_ID[id_]
+            colour = look.colours[id_]
+            words = tr("{title}, {colour}, locked") if id_ in look.locks else tr("{title}, {colour}")
+            words = words.format(title=role.title, colour=colour.hex)
+            own.set_colour(colour)
+            own.setAccessibleName(words)
+            own.setToolTip(words)
+            own.set_lit(id_ == self._document.role)
+        self._show_chosen()
         for vision, (title, pair, told) in self.near.items():
             distance, first, second = nearest_pair(look.colours, vision)
             names = listed([ROLE_BY_ID[r].title.partition(", ")[2] for r in (first, second)])
@@ -95,3 +210,48 @@ class TerminalPage(QWidget):
                 button.set_colour(look.colours[role_name])
                 button.setAccessibleName(ROLE_BY_ID[role_name].title)
                 button.setToolTip(ROLE_BY_ID[role_name].title)
+
+    def _show_chosen(self) -> None:
+        look, id_ = self._document.look, self._document.role
+        known = look is not None and id_ in self.swatches
+        for button in (self.change, self.lock, self.reset):
+            button.setEnabled(known)
+        self.pair.setVisible(known)
+        if look is None or not known:
+            self.chosen.setText(tr("Click one to select it."))
+            return
+        locked = id_ in look.locks
+        self.chosen.setText(tr("{title}, {colour}").format(title=ROLE_BY_ID[id_].title, colour=look.colours[id_].hex))
+        self.lock.setText(tr("Unlock") if locked else tr("Lock"))
+        self.change.setEnabled(not locked)
+        self.reset.setEnabled(not locked and not is_as_derived(look, id_))
+        rows = pairs_of_role(look, id_)
+        self.pair.setVisible(bool(rows))
+        if rows:
+            self.pair.setText(pair_words(rows[0]))
+            set_kind(self.pair, "good" if rows[0].passes else "bad")
+
+    def _change(self, role: str) -> None:
+        self._document.select(role)
+        self._choosing.ask_role(role, self.swatches.get(role, self.change))
+
+    def _swap(self, role: str, other: str) -> None:
+        words = tr("Swap two colours: {first}, {second}")
+        words = words.format(first=ROLE_BY_ID[role].title, second=ROLE_BY_ID[other].title)
+        self._document.edit(words, lambda look: with_swapped(look, role, other))
+
+    def _lock(self) -> None:
+        role, look = self._document.role, self._document.look
+        if look is not None:
+            on = role not in look.locks
+            words = tr("Lock a colour") if on else tr("Unlock a colour")
+            self._document.edit(words, lambda now: with_lock(now, role, on))
+
+    def _reset(self) -> None:
+        role = self._document.role
+        words = tr("Reset {title}").format(title=ROLE_BY_ID[role].title)
+        self._document.edit(words, lambda look: with_role_reset(look, role))
+
+    def _open_menu(self, role: str, at: QPoint, swatch: RoleSwatch) -> None:
+        self._document.select(role)
+        self._menu.show_for(role, at, swatch)

@@ -158,7 +158,7 @@ class PlanView(QWidget):
 def plan_rows(known: Known) -> list[PlanRow]:
     """Return what a plan does, by part of the desktop, what needs the person first."""
     assert known.plan is not None
-    rows = [*_setting_rows(known), *_file_rows(known)]
+    rows = [*_setting_rows(known), *_file_rows(known), *_program_rows(known)]
     return sorted(rows, key=lambda row: row.asks)
 
 
@@ -184,6 +184,14 @@ def _file_rows(known: Known) -> Iterator[PlanRow]:
             title, shows = next(((use.title, _SET) for use in USES if use.id == id_), (tr("Files"), ""))
         asks = 2 if component is None else 0 if component.exported else 1 if component.effect == "restart" else 2
         yield PlanRow(title, parted([c for c in counts if c]), shows, tuple(_line(w) for w in writes), asks)
+
+
+def _program_rows(known: Known) -> Iterator[PlanRow]:
+    """Yield what runs afterwards by the person's own wish, where anything changes."""
+    if known.after and known.plan is not None and (known.plan.writes or known.settings):
+        count = plural("{count} program", "{count} programs", len(known.after))
+        lines = tuple((isolated(str(path)), tr("runs afterwards")) for path in known.after)
+        yield PlanRow(tr("Your own programs"), count, tr("When everything is applied"), lines, 2)
 
 
 def _line(write: Write) -> tuple[str, str]:

@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QSettings, QSize
 
+from ...colour.rgb import Rgba, parse_hex
 from ...disk.facts import read_plain
 from ...disk.own import state_folder
 from ...disk.write import save
@@ -104,6 +105,19 @@ class Memory:
         rows = [path, *(p for p in self.recent() if p != path)][:_MOST_RECENT]
         self._settings.setValue("recent", [str(p) for p in rows])
 
+    # Colours
+
+    def colours(self, kind: str) -> list[Rgba]:
+        """Return the colours of a kind, "recent" or "favourites", that were kept."""
+        rows = self._settings.value(f"colours/{kind}", [])
+        rows = [rows] if isinstance(rows, str) else rows if isinstance(rows, list) else []
+        return [colour for row in rows if (colour := _hex(str(row))) is not None]
+
+    def keep_colours(self, kind: str, colours: Sequence[Rgba]) -> None:
+        """Keep others in their place."""
+        self._settings.setValue(f"colours/{kind}", [colour.hex for colour in colours])
+        self._settings.sync()
+
     # The session
 
     def use_home(self, home: Path) -> None:
@@ -149,3 +163,10 @@ class Memory:
         except (FinchError, ValueError, KeyError, TypeError, RecursionError):
             return None
         return SavedSession(states, at, step, asked) if states and 0 <= at < len(states) else None
+
+
+def _hex(words: str) -> Rgba | None:
+    try:
+        return parse_hex(words)
+    except ValueError:
+        return None

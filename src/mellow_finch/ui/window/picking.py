@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -30,13 +31,20 @@ class Picking(QObject):
         super().__init__()
         self._talk, self._document, self._opening = talk, document, opening
         self._is_for_role = False
+        self._give: Callable[[Rgba], object] | None = None  # who asked, where it is neither of the two
         self.picker = ScreenPicker(talk.widget, talk.jobs, self.name_colour)
         self.picker.taken.connect(self._taken)
         self.picker.trouble.connect(self.trouble)
 
     def pick(self, for_role: bool | None = None) -> None:
         """Begin to pick; for_role: what for, by the step in sight where it is not said."""
+        self._give = None
         self._is_for_role = self._talk.step == "tune" if for_role is None else for_role
+        self.picker.pick()
+
+    def pick_for(self, taken: Callable[[Rgba], object]) -> None:
+        """Begin to pick for somebody who asks."""
+        self._give = taken
         self.picker.pick()
 
     def name_colour(self, colour: Rgba) -> str:
@@ -49,7 +57,9 @@ class Picking(QObject):
         return words.format(role=ROLE_BY_ID[role].title)
 
     def _taken(self, colour: Rgba) -> None:
-        if self._document.look is None:
+        if self._give is not None:
+            self._give(colour)
+        elif self._document.look is None:
             self.trouble.emit(tr("Choose a picture or a scheme first: the colour has nowhere to go yet."))
         elif self._is_for_role:
             self.for_role.emit(colour)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QEvent, QMimeData, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QContextMenuEvent,
@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import QApplication, QSlider, QToolTip, QWidget
 from ...components.catalogue import COMPONENTS
 from ...language import plural, right_to_left, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
-from ..kit.drag import ROLE_MIME
+from ..kit.drag import role_data
 from ..kit.icons import draw_icon
 from ..kit.parts import sideways
 from ..kit.style import Style, qcolor
@@ -52,6 +52,7 @@ class Plumage(QSlider):
     """
 
     menu_asked = pyqtSignal(str, QPoint)  # a role, and where on the screen
+    change_asked = pyqtSignal(str, QPoint)  # a role, and where in the ribbon
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(Qt.Orientation.Horizontal, parent)
@@ -190,6 +191,11 @@ class Plumage(QSlider):
             self._document.select(role)
             self._held = event.position() if event.button() == Qt.MouseButton.LeftButton else None
 
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Ask for the role under the pointer to be changed."""
+        if event is not None and (role := self.role_at(event.position().x())):
+            self.change_asked.emit(role, event.position().toPoint())
+
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag a role off the ribbon, to drop it on a group of colours."""
         look = self._document.look
@@ -200,10 +206,8 @@ class Plumage(QSlider):
         role = self.role_at(self._held.x())
         self._held = None
         if role:
-            data = QMimeData()
-            data.setData(ROLE_MIME, role.encode("ascii"))
             drag = QDrag(self)
-            drag.setMimeData(data)
+            drag.setMimeData(role_data(role, look.colours[role]))
             chip = QPixmap(34, 26)
             chip.fill(qcolor(look.colours[role]))
             drag.setPixmap(chip)
@@ -212,6 +216,10 @@ class Plumage(QSlider):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Select the role before or after."""
         step = sideways(event)
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            at = next(rect for role, rect in self.chips() if role == self._document.role).bottomLeft().toPoint()
+            self.change_asked.emit(self._document.role, at)
+            return
         if not step:
             super().keyPressEvent(event)
             return

@@ -115,10 +115,10 @@ class Window(Walk):
         b.document.stack.canRedoChanged.connect(actions["redo"].setEnabled)
         b.document.stack.undoTextChanged.connect(header.say_undo)
         b.wearing.done.connect(self.tally.count)
-        for source in (b.strip, b.role_menu):
-            source.change_asked.connect(partial(moves.change_role, self))
+        b.strip.change_asked.connect(partial(moves.change_role, self))
         b.role_menu.component_asked.connect(partial(moves.show_component, self, view="changes"))
         self.plumage.menu_asked.connect(lambda role, at: b.role_menu.show_for(role, at, self.plumage))
+        self.plumage.change_asked.connect(lambda role, at: b.choosing.ask_role(role, self.plumage, at))
         b.strip.file_asked.connect(partial(moves.show_component, self, view="changes"))
         self.tally.trouble.connect(self.say_trouble)
         header.compare.pressed.connect(partial(self._show_before, True))
@@ -127,6 +127,7 @@ class Window(Walk):
         header.recent.setEnabled(self.memory is not None)
         actions["preferences"].setEnabled(self.memory is not None)
         if self.memory is not None:
+            b.choosing.kept = self.memory
             b.opening.opened_path.connect(self.memory.opened)
         taken = self.taken
         taken.closed.connect(lambda: self.show_step(self.step))

@@ -7,11 +7,13 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QPoint, pyqtSignal
 
+from ...colour.rgb import Rgba
 from ...components.catalogue import COMPONENT_BY_ID
 from ...session.composition import WHOLE, Composition, composition_of, programs_told_by
 from ...session.desktop import desktop_named
 from ...session.real import session_for
 from ...session.simulated import MADE_UP, SimulatedSession
+from ..model.choosing import Choosing
 from ..model.document import Document
 from ..model.matching import Matching
 from ..model.opening import Opening
@@ -47,9 +49,11 @@ class Workbench(QObject):
         self.opening.drawn_of = lambda paints: drawn_of(paints, shape=self.staging.shape)
         self.strip = PairStrip(self.document, style, jobs)
         self.wearing = WearDesk(self.document, jobs, SimulatedSession())
-        self.role_menu = RoleMenu(self.document, window)
         self.stage.menu_asked.connect(self._stage_menu)
         self.picking = Picking(talk, self.document, self.opening)
+        self.choosing = Choosing(self.document, style, self.wallpaper_colours)
+        self.choosing.pick = self.picking.pick_for
+        self.role_menu = RoleMenu(self.document, self.choosing, window)
         for source in (self.opening, self.matching, self.dialogs, self.picking):
             source.trouble.connect(talk.say_trouble)
         for speaker in (self.opening, self.matching, self.dialogs, self.staging, self.role_menu):
@@ -59,6 +63,12 @@ class Workbench(QObject):
         self.opening.parcel_found.connect(lambda path: talk.receive(path))
         self.staging.at_hand.connect(self.strip.point)
         self.settings = Settings()
+
+    def wallpaper_colours(self) -> tuple[Rgba, ...]:
+        """Return the colours of the picture that the look is from, none where that is not known."""
+        look = self.document.look
+        shown = self.opening.known.get(look.source) if look is not None else None
+        return tuple(swatch.colour for swatch in shown.swatches) if shown is not None else ()
 
     def _stage_menu(self, area: Area, at: QPoint) -> None:
         """Open the menu of what is under the pointer on the stage: of its surface's role, or its text's."""

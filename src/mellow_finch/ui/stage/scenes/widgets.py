@@ -1,12 +1,11 @@
-"""Widgets on the picture, and the terminal."""
+"""Widgets on the picture."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPainterPath, QPen
+from PyQt6.QtGui import QPainterPath, QPen
 
 from ..brush import CENTER, RIGHT, Brush
-from .windows import title_bar
 
 
 def widget(b: Brush) -> None:
@@ -40,110 +39,6 @@ def widget(b: Brush) -> None:
     b.painter.drawPath(tide)
     b.note(QRectF(x + 18, y + 200, w - 36, 90), graph, "text")
     b.text(x + 18, y + 290, w - 36, 20, "tide, metres above datum", third, 12)
-
-
-def terminal(b: Brush) -> None:
-    """Draw a terminal with what a component says, in the borders that windows have."""
-    owner = b.owner
-    x, y, w, h = 36.0, 562.0, 622.0, 340.0
-    b.shadow(x, y, w, h, 8)
-    title_bar(b, x, y, w, "warden@hide: ~/counts")
-    b.of(owner)
-    b.box(x, y + 32, w, h - 32, "terminal", edge=False)
-    marked, cursor = b.first("marked text", "terminal"), b.first("cursor", "terminal")
-    b.painter.setFont(b.font(15, mono=True))
-    cell, line = QFontMetricsF(b.font(15, mono=True)).horizontalAdvance("M"), 20.0
-    at = {"x": x + 14, "y": y + 42}
-
-    def put(words: str, part: str) -> None:
-        width = cell * len(words)
-        b.text(at["x"], at["y"], width + 4, line, words, part, 15, False, mono=True)
-        at["x"] += width
-
-    def end() -> None:
-        at["x"], at["y"] = x + 14, at["y"] + line
-
-    def prompt(command: str) -> None:
-        put("hide", "colour 2")
-        put(" ~/counts ", "colour 4")
-        put("> ", "colour 5")
-        put(command, "terminal")
-        end()
-
-    prompt("ls")
-    for words, part in (
-        ("nets/  ", "colour 4"),
-        ("rings/  ", "colour 12"),
-        ("count.py  ", "colour 2"),
-        ("dawn.png  ", "colour 13"),
-        ("latest@  ", "colour 14"),
-        ("tide.log  ", "terminal"),
-        ("old.zip", "colour 1"),
-    ):
-        put(words, part)
-    end()
-    prompt("git diff tide.log")
-    for words, part in (
-        ("@@ -12,2 +12,2 @@", "colour 6"),
-        ("-14:40  high  4.9 m", "colour 1"),
-        ("+14:52  high  5.1 m", "colour 2"),
-    ):
-        put(words, part)
-        end()
-    prompt("tail -4 nets.log")
-    for when, level, part, words in (
-        ("07:38", "note ", "colour 6", "net 1 opened by Maren"),
-        ("07:40", "done ", "colour 10", "37 birds, 9 species"),
-        ("07:41", "check", "colour 3", "two rings read twice"),
-        ("07:42", "fault", "colour 9", "net 3: no light sensor"),
-    ):
-        put(f"{when} ", "colour 8")
-        put(f"{level} ", part)
-        put(words, "terminal" if part != "colour 9" else "colour 15")
-        end()
-    for row in range(2):
-        for i in range(8):
-            number = row * 8 + i
-            b.painter.fillRect(QRectF(x + 14 + i * 34, at["y"] + 6 + row * 18, 30, 14), b.text_of(f"colour {number}"))
-            b.note(QRectF(x + 14 + i * 34, at["y"] + 6 + row * 18, 30, 14), f"colour {number}", "text")
-    at["y"] += 46
-    put("hide", "colour 2")
-    put(" ~/counts ", "colour 4")
-    put("> ", "colour 5")
-    width = cell * 8
-    b.box(at["x"], at["y"], width, line, marked, edge=False)
-    put("./report", marked)
-    put(" ", "terminal")
-    b.box(at["x"], at["y"] + 1, cell, line - 2, cursor, edge=False)
-    b.text(at["x"], at["y"], cell + 2, line, "-", cursor, 15, mono=True)
-
-
-def terminal_extras(b: Brush) -> None:
-    """Draw what only some terminals have: tabs, links, a field to search in, letters to jump by, a badge."""
-    x, y, w, h = 36.0, 562.0, 622.0, 340.0
-    if b.has("tab"):
-        top = y + h
-        b.box(x, top, w, 26, "tab", edge=False)
-        for i, (name, part) in enumerate((("counts", "tab:open"), ("nets", "tab"), ("tides", "tab"))):
-            if part == "tab:open":
-                b.box(x + i * 96, top, 94, 26, part, edge=False)
-            b.text(x + i * 96, top, 94, 26, name, part, 13, False, CENTER)
-    if b.has("link"):
-        b.text(x + w - 236, y + 104, 226, 20, "https://reedholm.example", "link", 15, mono=True, underline=True)
-    for i, (words, part) in enumerate(
-        (
-            ("tide 3 of 7", b.first("search field", "search match")),
-            ("tern 0", b.first("search field:no match", "search match:now")),
-            ("a", "letter"),
-            ("old prompt", "prompt block"),
-            ("bold words", "bold text"),
-        )
-    ):
-        if b.has(part):
-            b.box(x + w - 140, y + 148 + i * 30, 126, 26, part, 3, edge=False)
-            b.text(x + w - 140, y + 148 + i * 30, 126, 26, words, part, 15, part == "bold text", CENTER, mono=True)
-    if b.has("badge"):
-        b.text(x + w - 150, y + 40, 136, 40, "hide 2", "badge", 30, True, RIGHT)
 
 
 def drawing(b: Brush) -> None:

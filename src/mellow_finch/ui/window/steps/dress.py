@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from ....colour.rgb import Rgba
 from ....components.catalogue import COMPONENTS
 from ....language import plural
 from ....look.model import Look
@@ -19,12 +18,12 @@ class DressStep(StageStep):
     def __init__(self, shell: Shell) -> None:
         super().__init__(shell)
         b = self._bench
-        self.desk = DressDesk(b.document, shell.appearance, shell.jobs, b.staging, b.wearing)
+        self.desk = DressDesk(b.document, shell.appearance, shell.jobs, b.staging, b.wearing, b.choosing.ask)
         self.panel, self.themes = self.desk.panel, self.desk.themes
         self.desk.asks_toolkit = lambda: b.settings.asks_toolkit
         ask, page = b.dialogs, self.panel
         self.desk.shown.connect(self._shown)
-        page.theme.offers = self._wallpaper_colours
+        page.theme.offers = b.wallpaper_colours
         page.theme.wear_asked.connect(self.desk.wear)
         page.theme.save_asked.connect(lambda path: ask.save_theme(self.themes, path))
         page.file_asked.connect(ask.theme_file)
@@ -42,11 +41,6 @@ class DressStep(StageStep):
         self.themes.opened.connect(lambda _: shell.show_step("dress"))
         self.desk.trouble.connect(shell.say_trouble)
         self.desk.said.connect(shell.say)
-
-    def _wallpaper_colours(self) -> tuple[Rgba, ...]:
-        look = self._bench.document.look
-        shown = self._bench.opening.known.get(look.source) if look is not None else None
-        return tuple(swatch.colour for swatch in shown.swatches) if shown is not None else ()
 
     def views(self) -> tuple[QWidget, ...]:
         """Return what stands in the place of the stage."""

@@ -15,14 +15,20 @@ class TuneStep(StageStep):
     def __init__(self, shell: Shell) -> None:
         super().__init__(shell)
         b = self._bench
-        self.panel = TunePanel(b.document, shell.appearance)
+        self.panel = TunePanel(b.document, shell.appearance, b.choosing, b.role_menu)
         self.panel.page_changed.connect(lambda _: shell.show_stage())
         self.panel.glass.flat_asked.connect(b.staging.show_flat)
         self.panel.eyes.vision_asked.connect(b.staging.see_with)
+        self.panel.terminal.printed_asked.connect(self._print)
         self.panel.screen_asked.connect(lambda: b.picking.pick(True))
         b.staging.picked.connect(self._picked)
         b.picking.for_role.connect(self.panel.role.take)
         b.wearing.learned.connect(lambda known: self.panel.glass.say_compositor(known.composites))
+
+    def _print(self, printed: str) -> None:
+        """Show something else in the terminal on the stage."""
+        self._bench.staging.printed = printed
+        self._shell.show_stage()
 
     def on_stage(self) -> OnStage:
         """Return whether the terminal is worked on."""
