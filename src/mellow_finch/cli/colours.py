@@ -57,6 +57,9 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
 @click.option("--contrast", type=click.Choice(["4.5", "7"]), help=tr("The ratio that text has to reach."))
 @click.option("--screen", metavar="WxH", help=tr("The screen's size, for what lies behind see-through surfaces."))
 @click.option("--placement", type=click.Choice(_MODES), help=tr("How the picture lies on the screen."))
+@click.option(
+    "--as-given", is_flag=True, help=tr("Keep the colours of a palette file, also those that cannot be read.")
+)
 @click.option("--name", help=tr("The look's name; the picture's when not given."))
 @click.option(
     "--along",
@@ -80,6 +83,7 @@ def derive(
     contrast: str | None,
     screen: str | None,
     placement: str | None,
+    as_given: bool,
     name: str | None,
     along: tuple[str, ...],
     emblem: tuple[str, ...],
@@ -93,7 +97,7 @@ def derive(
     from ..look.edits import with_temper
     from ..palette.pairs import judge
 
-    look = _look_of(source, tone, accent, _placement(screen, placement))
+    look = _look_of(source, tone, accent, _placement(screen, placement), as_given)
     if contrast:
         look = with_temper(look, replace(look.temper, text_need=float(contrast)))
     if name:
@@ -195,7 +199,7 @@ def _placement(screen: str | None, mode: str | None) -> Any:
     return Placement(mode or plain.mode, width, height)  # type: ignore[arg-type]
 
 
-def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, placement: Any) -> Any:
+def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, placement: Any, as_given: bool) -> Any:
     """Return the look of a look's file, a scheme's name, a theme's folder, a palette file, or pictures."""
     from ..look.carry import load_look
     from ..look.edits import with_accent, with_tone
@@ -203,7 +207,7 @@ def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, pla
     from ..look.from_colours import look_of_list
     from ..look.from_theme import look_of_theme
     from ..look.gather import look_of_pictures
-    from ..look.interchange.catalogue import is_palette_name, read_palette
+    from ..look.interchange.catalogue import holds_palette, read_palette
     from ..look.ready import ready_scheme
 
     first = source[0]
@@ -215,11 +219,11 @@ def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, pla
         look = load_look(first)
     elif first.is_dir():
         look = look_of_theme(first)
-    elif len(source) == 1 and is_palette_name(first):
+    elif len(source) == 1 and holds_palette(first):
         found = read_palette(first)
         for problem in found.problems:
             click.echo(f"mellow-finch: {first.name}, line {problem.line}: {problem.message}", err=True)
-        look = look_of_list(found, tone or "dark")  # type: ignore[arg-type]
+        look = look_of_list(found, tone or "dark", as_given=as_given)  # type: ignore[arg-type]
     else:
         return look_of_pictures(source, tone or "dark", colour, placement=placement)  # type: ignore[arg-type]
     look = with_tone(look, tone) if tone else look  # type: ignore[arg-type]

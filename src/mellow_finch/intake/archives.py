@@ -223,3 +223,17 @@ def gunzipped(data: bytes, budget: Budget) -> bytes:
         raise UnsafeArchiveError(tr("A packed drawing is damaged.")) from error
     budget.take(len(out))
     return out
+
+
+def zip_member(data: bytes, name: str, budget: Budget) -> bytes:
+    """Return one file of a ZIP that was read; raises UnsafeArchiveError when it is damaged, too large or not there."""
+    damaged = tr("“{name}” is damaged or no archive that can be read.").format(name=budget.name)
+    try:
+        found = next((e for e in _zip(io.BytesIO(data), budget) if e.path == name), None)
+        if found is None:
+            raise UnsafeArchiveError(damaged)
+        return found.load()
+    except FinchError:
+        raise
+    except Exception as error:  # of the reader: it was given bytes
+        raise UnsafeArchiveError(damaged) from error

@@ -29,6 +29,7 @@ from .interchange.model import ColourList
 from .model import Look, Origin
 
 _MOST_SWATCHES = 16
+_A_TERMINAL = 8  # of the sixteen that a file says at least
 _STRAY = 18.0  # Lab distance from which a rare vivid colour of a long list keeps a swatch of its own
 
 
@@ -118,16 +119,27 @@ def _around(wanted: dict[str, Rgba], known: Mapping[str, Rgba], pairs: tuple[Rol
             held.discard(loose[-1])
 
 
-def look_of_list(colours: ColourList, tone: Tone = "dark", base: Look | None = None) -> Look:
+def look_of_list(colours: ColourList, tone: Tone = "dark", base: Look | None = None, as_given: bool = False) -> Look:
     """Return a look of a palette file's colours, every pair passing.
 
     tone: the one to take when no known surface says which; base: the look whose picture, placement and see-through
-    surfaces are kept.
+    surfaces are kept; as_given: whether known roles stay as the file says them, also where they cannot be read.
     """
     roles = colours.roles
     recipe = recipe_of(swatches_of_colours(colours.colours), roles)
-    look = look_of_roles(colours.name or "Palette", roles, recipe, tone_of(roles, tone))
+    look = look_of_roles(colours.name or "Palette", roles, recipe, tone_of(roles, tone), as_given)
     return on_the_same_desk(replace(look, origin=Origin("palette", colours.name)), base)
+
+
+def moved_of_terminal(colours: ColourList, look: Look) -> tuple[int, int]:
+    """Return how many of the terminal's colours that a file says are others in a look made of it, and how many it says.
+
+    Those of a file that says fewer than eight are not counted: it is not about a terminal.
+    """
+    given = {r: c.opaque for r, c in colours.roles.items() if r.startswith("ansi_")}
+    if len(given) < _A_TERMINAL:
+        return 0, 0
+    return sum(look.colours[r] != c for r, c in given.items()), len(given)
 
 
 def on_the_same_desk(look: Look, base: Look | None, picture: bool = True) -> Look:

@@ -74,6 +74,14 @@ def _members(tokens: list[_Token], at: int) -> Iterator[_Member]:
         at = stop + (stop < len(tokens) and tokens[stop].text == ",")
 
 
+def plain_json(text: str) -> str:
+    """Return JSON with comments and trailing commas as plain JSON. Raises ValueError where it is no JSON at all."""
+    words = [token.text for token in _tokens(text.removeprefix("\ufeff"))]
+    return "".join(
+        w for w, after in zip(words, [*words[1:], ""], strict=True) if w != "," or after not in ("}", "]", "")
+    )
+
+
 def set_members(text: str, values: Mapping[str, Any]) -> str:
     """Return the text with members of its outermost object set; of a value that is an object itself, only its members.
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from ...disk.facts import must_read
+from ...disk.facts import first_bytes, must_read
 from ...errors import ParseError
 from ...language import parted, tr
 from ..model import Look
@@ -15,7 +15,10 @@ from .gpl import GPL
 from .jasc import JASC
 from .kde import KDE_COLORS
 from .model import MOST_BYTES, ColourList, Interchange
+from .painters import ASEPRITE, KPL, SCRIBUS, SVG
+from .plist import PLIST
 from .soc import SOC
+from .tables import ALACRITTY, EDITOR, FOOT, GHOSTTY, HEX_LIST, KITTY, KONSOLE, PTYXIS, SCHEME, TABLE, WEZTERM, YAML
 from .terminals import OSC, XRESOURCES
 from .tokens import TOKENS
 
@@ -31,14 +34,45 @@ INTERCHANGES: tuple[Interchange, ...] = (
     XRESOURCES,
     OSC,
     KDE_COLORS,
+    KITTY,
+    ALACRITTY,
+    FOOT,
+    GHOSTTY,
+    WEZTERM,
+    KONSOLE,
+    PTYXIS,
+    PLIST,
+    SCHEME,
+    YAML,
+    EDITOR,
+    HEX_LIST,
+    KPL,
+    SCRIBUS,
+    SVG,
+    ASEPRITE,
 )
+_READ: tuple[Interchange, ...] = (*INTERCHANGES, TABLE)
 INTERCHANGE_BY_ID: dict[str, Interchange] = {f.id: f for f in INTERCHANGES}
 SUFFIXES: tuple[str, ...] = tuple(dict.fromkeys(s for f in INTERCHANGES for s in f.suffixes))
 
 
+_OF_MANY = (".txt", ".xml", ".svg", ".yaml", ".yml")  # endings of much else too
+_SURE = tuple(s for s in SUFFIXES if s not in _OF_MANY)
+_LEAST = 45  # what a file of another name must come to, so that it is taken for a palette
+_HEAD = 200_000
+
+
 def is_palette_name(path: Path) -> bool:
     """Tell by its name whether a file may be a palette."""
-    return path.name.endswith(SUFFIXES)
+    return path.name.endswith(_SURE)
+
+
+def holds_palette(path: Path) -> bool:
+    """Tell by its name, or by what is in it, whether a file is a palette. Raises FileAccessError."""
+    if is_palette_name(path):
+        return True
+    head = first_bytes(path, _HEAD) if path.is_file() else b""
+    return bool(head) and max(f.sniff(head) for f in _READ) >= _LEAST
 
 
 def format_of(name: str, data: bytes) -> Interchange:
@@ -46,7 +80,7 @@ def format_of(name: str, data: bytes) -> Interchange:
 
     Raises ParseError for what is in none of them.
     """
-    scores = [(f.sniff(data), name.endswith(f.suffixes), -i, f) for i, f in enumerate(INTERCHANGES)]
+    scores = [(f.sniff(data), name.endswith(f.suffixes), -i, f) for i, f in enumerate(_READ)]
     score, _, _, found = max(scores, key=lambda row: row[:3])
     if score == 0:
         named_formats = [f for f in INTERCHANGES if name.endswith(f.suffixes)]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass
 
 from ...colour.rgb import Rgba
@@ -81,6 +81,16 @@ def list_of(look: Look) -> ColourList:
         f"{plain_name(look.name, look.folder)}, {look.tone}",
         tuple(PaletteEntry(look.colours[r.id], r.title, r.id) for r in ROLES),
     )
+
+
+def only_known(write: Callable[[ColourList], bytes], roles: Collection[str]) -> Callable[[Look], bytes]:
+    """Return what writes some roles of a look, for files that have a place for those alone."""
+
+    def export(look: Look) -> bytes:
+        whole = list_of(look)
+        return write(ColourList(whole.name, tuple(e for e in whole.entries if e.role in roles)))
+
+    return export
 
 
 def decoded(data: bytes) -> str:

@@ -23,9 +23,9 @@ from ...look.carry import read_look
 from ...look.dressed import dress
 from ...look.edits import read_anew, with_accent, with_placement
 from ...look.file import SUFFIX
-from ...look.from_colours import look_of_list, on_the_same_desk
+from ...look.from_colours import look_of_list, moved_of_terminal, on_the_same_desk
 from ...look.from_theme import holds_theme, look_of_files, look_of_theme
-from ...look.interchange.catalogue import is_palette_name, read_palette
+from ...look.interchange.catalogue import holds_palette, is_palette_name, read_palette
 from ...look.interchange.model import ColourList
 from ...look.model import Look
 from ...look.ready import READY_BY_ID
@@ -64,6 +64,8 @@ class Opening(QObject):
     def __init__(self, document: Document, jobs: Jobs, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document, self._jobs = document, jobs
+        # Whether terminal colours stay as a file gives them; it is given its name, how many would move, of how many.
+        self.keeps_given: Callable[[str, int, int], bool] = lambda *_: False
         self.known: dict[str, Gathered] = {}
         self._unread: set[str] = set()  # paths that looks from elsewhere named and nobody agreed to yet
         self.opened: Opened | None = None
@@ -89,8 +91,11 @@ class Opening(QObject):
         """Open one file, whatever it is."""
         self.open_paths([path])
 
-    def open_paths(self, paths: Sequence[str]) -> None:
-        """Open what was dropped or chosen: one look, palette or theme, or one or several pictures."""
+    def open_paths(self, paths: Sequence[str], recolour: bool = False) -> None:
+        """Open what was dropped or chosen: one look, palette or theme, or one or several pictures.
+
+        recolour: whether a file that may be either is to be recoloured rather than to be taken colours from.
+        """
         files = [Path(p) for p in paths]
         first = files[0]
         if first.suffix == SUFFIX:
@@ -99,7 +104,7 @@ class Opening(QObject):
             self._open_pictures([p for p in files if p.suffix.lower() in SUFFIXES])
         elif first.suffix.lower() == ".zip" and is_parcel(first):
             self.parcel_found.emit(first)
-        elif self._is_theme(first):
+        elif self._is_theme(first, recolour):
             if self._document.look is not None:
                 self.theme_found.emit(first)
             else:  # there is nothing to recolour it by yet, so the look starts from it
@@ -108,7 +113,7 @@ class Opening(QObject):
             self._open_folder(first)
         elif first.suffix == ".css" and not self._holds_properties(first):
             self.open_theme(first)
-        elif is_palette_name(first):
+        elif self._is_palette(first):
             self.open_palette(first)
         else:
             self._open_pictures(files)
@@ -131,7 +136,7 @@ class Opening(QObject):
             )
         self._open_pictures(pictures[:_MOST_TOGETHER])
 
-    def _is_theme(self, path: Path) -> bool:
+    def _is_theme(self, path: Path, recolour: bool) -> bool:
         """Tell whether something is to be recoloured rather than to be taken colours from."""
         try:
             if path.is_dir():
@@ -141,10 +146,18 @@ class Opening(QObject):
             return False
         if archive_kind(head[:512]) and path.suffix.lower() not in (".kra", ".ora", ".kpl"):
             return True
-        if is_palette_name(path):
+        if is_palette_name(path) or (not recolour and self._is_palette(path)):
             return False
         known = format_of(path.name, head.decode("utf-8", "replace"))
         return known is not None and (known.syntax != "css" or not self._holds_properties(path))
+
+    @staticmethod
+    def _is_palette(path: Path) -> bool:
+        """Tell whether a file's colours are what it is about; a style sheet's are where it says no more than them."""
+        try:
+            return is_palette_name(path) if path.suffix == ".css" else holds_palette(path)
+        except FinchError:
+            return False
 
     @staticmethod
     def _holds_properties(path: Path) -> bool:
@@ -364,7 +377,15 @@ class Opening(QObject):
             self.trouble.emit(error.line())
             return
         self.problems.emit(path.name, found.problems)
-        self._attempt(tr("Import {name}").format(name=path.name), lambda: look_of_list(found, self._tone, look))
+
+        def make() -> Look:
+            fresh = look_of_list(found, self._tone, look)
+            moved, given = moved_of_terminal(found, fresh)
+            if moved and self.keeps_given(path.name, moved, given):
+                return look_of_list(found, self._tone, look, as_given=True)
+            return fresh
+
+        self._attempt(tr("Import {name}").format(name=path.name), make)
         self.said.emit(
             plural(
                 "{count} colour of {name}, {known} known by its role.",

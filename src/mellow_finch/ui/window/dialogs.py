@@ -47,6 +47,7 @@ class Dialogs(QObject):
     def __init__(self, window: QWidget, document: Document, opening: Opening, matching: Matching) -> None:
         super().__init__(window)
         self._window, self._document, self._opening = window, document, opening
+        opening.keeps_given = self.keep_given
         self._matching = matching
 
     def _folder(self) -> str:
@@ -337,6 +338,24 @@ class Dialogs(QObject):
         box.setEscapeButton(buttons["stay"])
         box.exec()
         return next((name for name, button in buttons.items() if button is box.clickedButton()), "stay")
+
+    def keep_given(self, name: str, moved: int, given: int) -> bool:
+        """Ask whether terminal colours stay as a file gives them, or move as far as they must to be readable."""
+        box = QMessageBox(self._window)
+        box.setWindowTitle(tr("Import a palette"))
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        words = plural(
+            "{moved} of the {count} terminal colour of “{name}” has insufficient contrast as it is.",
+            "{moved} of the {count} terminal colours of “{name}” have insufficient contrast as they are.",
+            given,
+            moved=moved,
+            name=name,
+        )
+        box.setText(words)
+        box.addButton(tr("Make them readable"), QMessageBox.ButtonRole.AcceptRole)
+        keep = box.addButton(tr("Keep them as they are"), QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        return box.clickedButton() is keep
 
     def may_wear(self, count: int) -> bool:
         """Ask whether so many files may be written."""

@@ -176,4 +176,4 @@ class Walk(QMainWindow):
         paths = dropped_files(event)
         if paths:
             self.complete()
-            self.bench.opening.open_paths(paths)
+            self.bench.opening.open_paths(paths, recolour=self.step == "dress")
