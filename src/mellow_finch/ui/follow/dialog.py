@@ -10,14 +10,12 @@ from PyQt6.QtCore import Qt, QTime, QTimer
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QDialog,
-    QDoubleSpinBox,
     QFormLayout,
     QHBoxLayout,
     QListWidget,
     QListWidgetItem,
     QPlainTextEdit,
     QPushButton,
-    QTimeEdit,
     QVBoxLayout,
     QWidget,
 )
@@ -28,6 +26,7 @@ from ...follow.rules import DAY_RULES, Rules, load_rules, paused, rules_from, sa
 from ...follow.service import follow_folder, has_units, install, nudge, remove, running
 from ...language import tr
 from ...shelf.shelf import Shelf
+from ..kit.fields import NumberField, TimeField
 from ..kit.flow import WrapCheck
 from ..kit.jobs import Jobs
 from ..kit.parts import Choice, label, set_kind
@@ -86,7 +85,7 @@ class FollowDialog(QDialog):
             self.day.addItem(words[0].upper() + words[1:], rule)
         self.latitude = self._degrees(tr("Latitude, degrees north"), 90)
         self.longitude = self._degrees(tr("Longitude, degrees east"), 180)
-        self.light_at, self.dark_at = QTimeEdit(), QTimeEdit()
+        self.light_at, self.dark_at = TimeField(), TimeField()
         for edit, name in ((self.light_at, tr("Light from")), (self.dark_at, tr("Dark from"))):
             edit.setDisplayFormat("HH:mm")
             edit.setAccessibleName(name)
@@ -122,8 +121,8 @@ class FollowDialog(QDialog):
         return form
 
     @staticmethod
-    def _degrees(name: str, most: float) -> QDoubleSpinBox:
-        box = QDoubleSpinBox()
+    def _degrees(name: str, most: float) -> NumberField:
+        box = NumberField()
         box.setRange(-most, most)
         box.setDecimals(2)
         box.setSuffix("°")

@@ -22,7 +22,6 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
-    QComboBox,
     QFrame,
     QLabel,
     QLayout,
@@ -39,6 +38,7 @@ from PyQt6.QtWidgets import (
 from ...colour.rgb import Rgba
 from ...errors import shown
 from ...language import right_to_left, tr
+from .fields import ComboBox
 from .flow import Flow
 from .style import Style, qcolor
 
@@ -134,7 +134,7 @@ def dropped_files(event: QDropEvent | None) -> list[str]:
     return [url.toLocalFile() for url in data.urls() if url.isLocalFile()] if data is not None else []
 
 
-class Choice(QComboBox):
+class Choice(ComboBox):
     """A combo box that is told by its name too; the toolkit tells its value in the name's place."""
 
     def setAccessibleName(self, name: str | None) -> None:

@@ -4,20 +4,21 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QGridLayout, QSlider, QWidget
+from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from ...language import spelled
+from .fields import Slider
 from .parts import label
 from .style import Style
 
 _STEPS = 200
 
 
-class _Marked(QSlider):
+class _Marked(Slider):
     """A slider with a mark for the least value that still reads, told by a wedge and a thick line to its left."""
 
     def __init__(self, style: Style) -> None:
-        super().__init__(Qt.Orientation.Horizontal)
+        super().__init__()
         self._style = style
         self.least: float | None = None  # 0..1 of the range
 

@@ -9,7 +9,6 @@ import numpy as np
 from PyQt6.QtCore import QSize, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -27,6 +26,7 @@ from ...look.model import Look
 from ...look.role_pairs import lightness_of_role, pairs_of_role, role_limits
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...syntax.typed import read_typed
+from ..kit.fields import NumberField
 from ..kit.flow import WrapCheck
 from ..kit.icons import icon
 from ..kit.parts import Choice, SwatchButton, label, plain_column, set_kind
@@ -124,20 +124,20 @@ class RolePage(QWidget):
         grid = QGridLayout()
         grid.setVerticalSpacing(2)
         self.sliders: list[ColourSlider] = []
-        self.numbers: list[QDoubleSpinBox] = []
+        self.numbers: list[NumberField] = []
         for i, (name, low, high, step) in enumerate(_AXES):
             slider = ColourSlider(style, name, low, high, step)
             slider.taken.connect(self._gesture.begin)
             slider.moved.connect(lambda value, axis=i: self._move(axis, value))
             slider.let_go.connect(self._end)
-            number = QDoubleSpinBox()
+            number = NumberField()
             number.setRange(low, high)
             number.setDecimals(0 if i == 2 else 3)
             number.setSingleStep(step)
             number.setKeyboardTracking(False)
             number.setAccessibleName(tr("{name}, as a number").format(name=name))
             number.setFixedWidth(72)
-            number.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+            number.setButtonSymbols(NumberField.ButtonSymbols.NoButtons)
             number.editingFinished.connect(lambda axis=i: self._typed(axis))
             grid.addWidget(label(name, wrap=False), i, 0)
             grid.addWidget(slider, i, 1)
