@@ -7,7 +7,7 @@ import json
 import pytest
 import tinycss2
 from PyQt6.QtCore import QMimeData, QPoint, Qt
-from PyQt6.QtGui import QColor, QContextMenuEvent, QGuiApplication
+from PyQt6.QtGui import QColor, QContextMenuEvent, QDragEnterEvent, QDropEvent, QGuiApplication
 from PyQt6.QtWidgets import QMenu
 
 from mellow_finch.colour.rgb import parse_hex
@@ -141,3 +141,58 @@ def test_a_field_keeps_its_own_keys(shared, board, qtbot):
     field.selectAll()
     qtbot.keyClick(field, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     assert board.text() == "#abcdef"
+
+
+def dropped_on(widget, data: QMimeData, at: QPoint) -> None:
+    for kind in (QDragEnterEvent, QDropEvent):
+        where = at.toPointF() if kind is QDropEvent else at
+        event = kind(where, Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+        QGuiApplication.sendEvent(widget, event)
+
+
+def foreign(words: str = "", colour: QColor | None = None) -> QMimeData:
+    data = QMimeData()
+    if words:
+        data.setText(words)
+    if colour is not None:
+        data.setColorData(colour)
+    return data
+
+
+def test_colours_are_dragged_out_as_text_and_colour_and_in_from_other_programs(shared, settle):
+    """What a swatch carries is what other programs take, and theirs is taken on the ribbon and on the stage."""
+    look = shared.document.look
+    out = shared.gather.picture.swatches[0].carried()
+    assert out.text() == shared.gather.picture.swatches[0].colour.hex and out.hasColor()
+    role, rect = shared.plumage.chips()[20]
+    dropped_on(shared.plumage, foreign("rgb(40 120 90)"), rect.center().toPoint())
+    assert shared.document.role == role and shared.document.look.colours[role] == parse_hex("#28785a")
+    other, place = shared.plumage.chips()[24]
+    dropped_on(shared.plumage, foreign(colour=QColor("#c8283c")), place.center().toPoint())
+    assert shared.document.look.colours[other] == parse_hex("#c8283c")
+    shared.document.stack.undo()
+    shared.document.stack.undo()
+    assert shared.document.look == look
+    dropped_on(shared.plumage, foreign("the tide table"), rect.center().toPoint())
+    assert shared.document.look == look
+    shared.show_step("tune")
+    settle(shared)
+    spot = shared.stage.frame().topLeft()
+    at = next(
+        QPoint(x, y)
+        for y in range(round(spot.y()), shared.stage.height(), 6)
+        for x in range(round(spot.x()), shared.stage.width(), 6)
+        if (area := shared.stage.area_at(QPoint(x, y).toPointF())) is not None and area.component == "gtk-3"
+    )
+    dropped_on(shared.stage, foreign("#28785a"), at)
+    settle(shared)
+    fresh = shared.document.look
+    assert fresh != look and (parse_hex("#28785a") in fresh.colours.values() or "#28785a" in str(fresh.decisions))
+    shared.document.stack.undo()
+
+
+def test_a_swatch_of_nobody_has_a_menu_that_copies(shared, board, menus):
+    swatch = shared.gather.picture.swatches[0]
+    asked(swatch, QPoint(4, 4))
+    entry(menus[-1], "Copy #").trigger()
+    assert board.text() == swatch.colour.hex

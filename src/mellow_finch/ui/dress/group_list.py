@@ -25,7 +25,7 @@ from ...components.decisions import Slot
 from ...language import parted, plural, standing, states, tr
 from ...palette.roles import ROLES, role_title
 from ...recolour.groups import KEEP, is_free
-from ..kit.drag import carries_role, dropped_role
+from ..kit.drag import carries_colour, dropped_choice
 from ..kit.icons import draw_icon
 from ..kit.style import Style, qcolor
 from ..model.choosing import AskColour
@@ -162,7 +162,7 @@ class GroupWidget(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take roles."""
-        if event is not None and carries_role(event):
+        if event is not None and carries_colour(event):
             self._over = True
             self.update()
             event.acceptProposedAction()
@@ -176,7 +176,7 @@ class GroupWidget(QWidget):
         """Give the group the role that was dropped."""
         self._over = False
         self.update()
-        role = dropped_role(event)
+        role = dropped_choice(event)
         if role:
             self.asked.emit(self.row.key, role)
 

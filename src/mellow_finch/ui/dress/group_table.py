@@ -21,7 +21,7 @@ from ...components.decisions import Slot
 from ...language import groups_in, parted, states, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
-from ..kit.drag import carries_role, dropped_role
+from ..kit.drag import carries_colour, dropped_choice
 from ..kit.parts import label, plain_column, swatch
 from ..kit.style import Style
 from ..model.choosing import AskColour
@@ -68,7 +68,7 @@ class _Tree(QTreeWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take roles."""
-        if event is not None and carries_role(event):
+        if event is not None and carries_colour(event):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
@@ -81,7 +81,7 @@ class _Tree(QTreeWidget):
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Give the row, or all chosen ones when it is one of them, the role that was dropped."""
         item = self.itemAt(event.position().toPoint()) if event is not None else None
-        role = dropped_role(event)
+        role = dropped_choice(event)
         if event is not None and item is not None and role:
             self.dropped.emit(self.keys() if item.isSelected() else [Slot(*item.data(0, _KEY))], role)
             event.acceptProposedAction()

@@ -14,8 +14,9 @@ from ...palette.roles import ROLE_BY_ID
 from ...theme.result.own_colours import ThemeColour
 from ...theme.result.uses import Use
 from ..kit.flow import Flow
-from ..kit.parts import SwatchButton, emptied, label, plain_column, swatch
+from ..kit.parts import emptied, label, plain_column, swatch
 from ..kit.style import Style
+from ..kit.swatch_button import SwatchButton
 from ..model.choosing import AskColour
 
 _ROLES = ("accent", "selection", "link", "window", "header", "panel")

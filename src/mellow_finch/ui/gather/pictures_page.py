@@ -23,8 +23,9 @@ from ...language import plural, tr
 from ...look.gather import name_of
 from ...picture.placement import MODES, SCREENS, Placement, size_word
 from ..kit.clipboard import copy
-from ..kit.parts import Bar, Choice, SwatchButton, emptied, label, plain_column
+from ..kit.parts import Bar, Choice, emptied, label, plain_column
 from ..kit.style import Style
+from ..kit.swatch_button import SwatchButton
 from ..model.gathered import Opened
 from .hue_field import HueField
 from .reading_card import ReadingCard

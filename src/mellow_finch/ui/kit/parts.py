@@ -6,10 +6,9 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from typing import TypeVar
 
-from PyQt6.QtCore import QPoint, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
-    QContextMenuEvent,
     QDragEnterEvent,
     QDropEvent,
     QIcon,
@@ -20,7 +19,6 @@ from PyQt6.QtGui import (
     QPixmap,
 )
 from PyQt6.QtWidgets import (
-    QAbstractButton,
     QButtonGroup,
     QFrame,
     QLabel,
@@ -401,57 +399,3 @@ class Bar(QWidget):
             Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
             words,
         )
-
-
-class SwatchButton(QAbstractButton):
-    """A colour that can be clicked, with an outline that shows on any surround."""
-
-    hovered = pyqtSignal(bool)
-    menu_asked = pyqtSignal(QPoint)  # where on the screen
-
-    def __init__(
-        self, style: Style, colour: Rgba, name: str, size: QSize | None = None, parent: QWidget | None = None
-    ) -> None:
-        super().__init__(parent)
-        self._style, self.colour = style, colour
-        self._size = size or QSize(30, 30)
-        self._lit = False
-        self.setAccessibleName(name)
-        self.setToolTip(name)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-
-    def sizeHint(self) -> QSize:
-        """Return the size it was made with."""
-        return self._size
-
-    def minimumSizeHint(self) -> QSize:
-        """Return a size that can still be hit."""
-        return self._size.boundedTo(QSize(24, 24))
-
-    def set_colour(self, colour: Rgba) -> None:
-        """Show another colour."""
-        if colour != self.colour:
-            self.colour = colour
-            self.update()
-
-    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
-        """Ask for its menu."""
-        if event is not None:
-            self.menu_asked.emit(event.globalPos())
-
-    def set_lit(self, on: bool) -> None:
-        """Mark the swatch as the one that is pointed at elsewhere."""
-        if on != self._lit:
-            self._lit = on
-            self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Paint the swatch."""
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        strong = self._lit or self.hasFocus() or self.isChecked() or self.underMouse()
-        width = 3 if self._lit else 2 if strong else 1
-        p.setPen(QPen(self._style.c("text" if strong else "edge"), width))
-        p.setBrush(qcolor(self.colour))
-        p.drawRoundedRect(QRectF(self.rect()).adjusted(1.5, 1.5, -1.5, -1.5), 5, 5)

@@ -14,33 +14,20 @@ from ...language import tr
 from ...look.edits import with_lock, with_role_by_hand
 from ...look.interchange.catalogue import export_bytes
 from ...palette.roles import ROLE_BY_ID
-from ...syntax.typed import read_typed, spellings
 from ..kit.clipboard import copy
+from ..kit.drag import colour_in
+from ..kit.swatch_button import add_copies
 from .choosing import Choosing
 from .document import Document
 
 # Formats of a whole palette that are text, by the id under which they are exported.
 _PALETTES = (("css", "CSS"), ("tokens", "JSON"), ("gpl", "GPL"))
-_MOST_PASTED = 200  # letters that a colour takes at most
 
 
 def copied_colour() -> Rgba | None:
     """Return the colour that lies on the clipboard, as text or as a colour; None where none does."""
     clipboard = QGuiApplication.clipboard()
-    data = clipboard.mimeData() if clipboard is not None else None
-    if data is None:
-        return None
-    try:
-        return read_typed(data.text()[:_MOST_PASTED].strip()) if data.hasText() else _of_drag(data.colorData())
-    except ValueError:
-        return None
-
-
-def _of_drag(found: object) -> Rgba | None:
-    from PyQt6.QtGui import QColor
-
-    colour = QColor(found) if isinstance(found, QColor) else QColor()
-    return Rgba(colour.red(), colour.green(), colour.blue()) if colour.isValid() else None
+    return colour_in(clipboard.mimeData()) if clipboard is not None else None
 
 
 class RoleMenu(QObject):
@@ -90,8 +77,7 @@ class RoleMenu(QObject):
         head = menu.addAction(f"{ROLE_BY_ID[role].title}  \u200e{colour.hex}")
         assert head is not None
         head.setEnabled(False)
-        for words in (*spellings(colour), f"--{role.replace('_', '-')}: {colour.hex};"):
-            self._add(menu, tr("Copy {words}").format(words=words), partial(copy, words))
+        add_copies(menu, colour, f"--{role.replace('_', '-')}: {colour.hex};")
         whole = menu.addMenu(tr("Copy the whole palette"))
         assert whole is not None
         self._add(whole, tr("As a list of hex colours"), self.copy_palette)

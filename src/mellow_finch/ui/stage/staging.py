@@ -8,6 +8,7 @@ from PyQt6 import sip
 from PyQt6.QtCore import QObject, QRectF, QSize, pyqtSignal
 from PyQt6.QtGui import QImage
 
+from ...colour.rgb import parse_hex
 from ...colour.vision import Vision
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.decisions import Owner
@@ -173,8 +174,8 @@ class Staging(QObject):
         self._document.select(role if look is not None and role in look.colours else "", area.component, area.part)
         self.picked.emit()
 
-    def _given(self, area: Area, role: str) -> None:
-        """Let a part be drawn with another role, by the group or the role that stands behind it in its component.
+    def _given(self, area: Area, choice: str) -> None:
+        """Let a part be drawn with another role, or a colour in hex, by the group or role behind it in its component.
 
         Where a component draws straight from the look, the part's own role takes the colour.
         """
@@ -182,21 +183,22 @@ class Staging(QObject):
         look = document.look
         if look is None:
             return
-        title = ROLE_BY_ID[role].title
+        title = ROLE_BY_ID[choice].title if choice in ROLE_BY_ID else choice
         before = document.before.get(component.id, {})
         part = component.by_key[area.part]
         slot = choice_behind(look, component, part, area.what, document.files, before)
         own = part.text_role if area.what == "text" else part.fill_role
         if slot is not None:
-            document.select(role, component.id, area.part)
+            document.select(choice, component.id, area.part)
             document.edit(
                 stacked([title, named(part.id)]),
-                lambda look: with_choice(look, Owner.component(component.id), [slot], role),
+                lambda look: with_choice(look, Owner.component(component.id), [slot], choice),
             )
         elif own in look.colours:
             document.select(own, component.id, area.part)
             words = tr("{title} takes the colour of {title2}").format(title=ROLE_BY_ID[own].title, title2=title)
-            document.edit(words, lambda look: with_role_by_hand(look, own, look.colours[role]))
+            colour = look.colours[choice] if choice in look.colours else parse_hex(choice)
+            document.edit(words, lambda look: with_role_by_hand(look, own, colour))
         else:
             document.trouble.emit(
                 tr("{title} has no colour of its own there that could take {title2}.").format(

@@ -14,7 +14,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
-from ..kit.drag import carries_role, dropped_role
+from ..kit.drag import carries_colour, dropped_choice
 from ..kit.style import Style
 from .brush import Area
 from .canvas import Canvas
@@ -117,7 +117,7 @@ class Stage(Canvas):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Take roles off the plumage."""
-        if event is not None and carries_role(event):
+        if event is not None and carries_colour(event):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
@@ -133,7 +133,7 @@ class Stage(Canvas):
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Give what is under the pointer the role that was dropped on it."""
         area = self.area_at(event.position()) if event is not None else None
-        role = dropped_role(event)
+        role = dropped_choice(event)
         if event is not None and area is not None and role:
             event.acceptProposedAction()
             self.given.emit(area, role)

@@ -9,8 +9,9 @@ from ...colour.vision import VISIONS, Vision, simulate_colour
 from ...language import decimal, plural, tr
 from ...palette.apart import confusions
 from ...palette.roles import ROLE_BY_ID
-from ..kit.parts import SwatchButton, emptied, label, plain_column
+from ..kit.parts import emptied, label, plain_column
 from ..kit.style import Style
+from ..kit.swatch_button import SwatchButton
 from ..model.document import Document
 from ..stage.eyes import TITLES
 

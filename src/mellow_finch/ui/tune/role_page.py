@@ -29,9 +29,10 @@ from ...syntax.typed import read_typed
 from ..kit.fields import NumberField
 from ..kit.flow import WrapCheck
 from ..kit.icons import icon
-from ..kit.parts import Choice, SwatchButton, label, plain_column, set_kind
+from ..kit.parts import Choice, label, plain_column, set_kind
 from ..kit.slider import ColourSlider
 from ..kit.style import Style
+from ..kit.swatch_button import SwatchButton
 from ..model.choosing import Choosing
 from ..model.document import Document
 from ..model.role_menu import RoleMenu

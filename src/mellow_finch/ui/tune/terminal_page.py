@@ -2,21 +2,22 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QDrag, QDragEnterEvent, QDropEvent, QKeyEvent, QMouseEvent, QPixmap
-from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import QMimeData, QPoint, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QMouseEvent
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from ...colour.rgb import Rgba
+from ...colour.rgb import Rgba, parse_hex
 from ...colour.vision import Vision
 from ...language import decimal, listed, tr
-from ...look.edits import is_as_derived, with_ansi_set, with_lock, with_role_reset, with_swapped
+from ...look.edits import is_as_derived, with_ansi_set, with_lock, with_role_by_hand, with_role_reset, with_swapped
 from ...look.role_pairs import pairs_of_role
 from ...palette.ansi import APART, nearest_pair
 from ...palette.roles import ROLE_BY_ID
 from ...palette.spoken import pair_words
-from ..kit.drag import carries_role, dropped_role, role_data
-from ..kit.parts import SwatchButton, label, plain_column, set_kind, tab_row
-from ..kit.style import Style, qcolor
+from ..kit.drag import carries_colour, colour_data, dropped_choice
+from ..kit.parts import label, plain_column, set_kind, tab_row
+from ..kit.style import Style
+from ..kit.swatch_button import SwatchButton
 from ..model.choosing import Choosing
 from ..model.document import Document
 from ..model.role_menu import RoleMenu
@@ -45,37 +46,16 @@ class RoleSwatch(SwatchButton):
     """The swatch of a role: click to select, double click or Enter to change, drag onto another to swap the two."""
 
     change_asked = pyqtSignal()
-    dropped = pyqtSignal(str)  # the role that was dropped on it
+    dropped = pyqtSignal(str)  # the role that was dropped on it, or a colour in hex
 
     def __init__(self, style: Style, role: str, size: QSize) -> None:
         super().__init__(style, Rgba(0, 0, 0), "", size)
         self.role = role
-        self._held: QPointF | None = None
         self.setAcceptDrops(True)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Take hold of it."""
-        self._held = event.position() if event is not None and event.button() == Qt.MouseButton.LeftButton else None
-        super().mousePressEvent(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        """Drag it off."""
-        if event is None or self._held is None or not event.buttons() & Qt.MouseButton.LeftButton:
-            return
-        if (event.position() - self._held).manhattanLength() < QApplication.startDragDistance():
-            return
-        self._held = None
-        self.setDown(False)
-        drag = QDrag(self)
-        drag.setMimeData(self.carried())
-        chip = QPixmap(self.size())
-        chip.fill(qcolor(self.colour))
-        drag.setPixmap(chip)
-        drag.exec(Qt.DropAction.CopyAction)
 
     def carried(self) -> QMimeData:
         """Return what is dragged: the role here, its colour for other programs."""
-        return role_data(self.role, self.colour)
+        return colour_data(self.colour, self.role)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Ask for another colour."""
@@ -89,15 +69,15 @@ class RoleSwatch(SwatchButton):
             super().keyPressEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """Take roles."""
-        if event is not None and carries_role(event):
+        """Take roles and colours."""
+        if event is not None and carries_colour(event):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        """Tell which role was dropped."""
-        role = dropped_role(event)
-        if role and role != self.role:
-            self.dropped.emit(role)
+        """Tell what was dropped."""
+        choice = dropped_choice(event)
+        if choice and choice != self.role:
+            self.dropped.emit(choice)
 
 
 class TerminalPage(QWidget):
@@ -136,7 +116,7 @@ class TerminalPage(QWidget):
         made = RoleSwatch(style, role, size)
         made.clicked.connect(lambda: self._document.select(role))
         made.change_asked.connect(lambda: self._change(role))
-        made.dropped.connect(lambda other: self._swap(role, other))
+        made.dropped.connect(lambda other: self._take(role, other))
         made.menu_asked.connect(lambda at: self._open_menu(role, at, made))
         self.swatches[role] = made
         return made
@@ -235,7 +215,14 @@ class TerminalPage(QWidget):
         self._document.select(role)
         self._choosing.ask_role(role, self.swatches.get(role, self.change))
 
-    def _swap(self, role: str, other: str) -> None:
+    def _take(self, role: str, other: str) -> None:
+        """Swap two of the terminal's colours, or take any other role's or program's."""
+        look = self._document.look
+        if look is not None and other not in self.swatches:
+            colour = look.colours[other] if other in look.colours else parse_hex(other)
+            words = tr("Change {title}").format(title=ROLE_BY_ID[role].title)
+            self._document.edit(words, lambda now: with_role_by_hand(now, role, colour))
+            return
         words = tr("Swap two colours: {first}, {second}")
         words = words.format(first=ROLE_BY_ID[role].title, second=ROLE_BY_ID[other].title)
         self._document.edit(words, lambda look: with_swapped(look, role, other))

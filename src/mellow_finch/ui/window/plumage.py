@@ -9,7 +9,9 @@ from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QContextMenuEvent,
-    QDrag,
+    QDragEnterEvent,
+    QDragMoveEvent,
+    QDropEvent,
     QFont,
     QHelpEvent,
     QKeyEvent,
@@ -18,15 +20,16 @@ from PyQt6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
-    QPixmap,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QApplication, QSlider, QToolTip, QWidget
+from PyQt6.QtWidgets import QSlider, QToolTip, QWidget
 
+from ...colour.rgb import parse_hex
 from ...components.catalogue import COMPONENTS
 from ...language import plural, right_to_left, tr
+from ...look.edits import with_role_by_hand
 from ...palette.roles import ROLE_BY_ID, ROLES
-from ..kit.drag import role_data
+from ..kit.drag import begins_drag, carries_colour, colour_data, drag, dropped_choice
 from ..kit.icons import draw_icon
 from ..kit.parts import sideways
 from ..kit.style import Style, qcolor
@@ -65,6 +68,7 @@ class Plumage(QSlider):
         self.setMinimumWidth(400)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
+        self.setAcceptDrops(True)
         self.setAccessibleName(tr("Plumage: every role of the look"))
         document.changed.connect(lambda *_: self._tell())
         document.selected.connect(lambda *_: self._tell())
@@ -198,20 +202,33 @@ class Plumage(QSlider):
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag a role off the ribbon, to drop it on a group of colours."""
-        look = self._document.look
-        if event is None or self._held is None or look is None or not event.buttons() & Qt.MouseButton.LeftButton:
+        look, held = self._document.look, self._held
+        if look is None or held is None or not begins_drag(event, held):
             return
-        if (event.position() - self._held).manhattanLength() < QApplication.startDragDistance():
-            return
-        role = self.role_at(self._held.x())
         self._held = None
-        if role:
-            drag = QDrag(self)
-            drag.setMimeData(role_data(role, look.colours[role]))
-            chip = QPixmap(34, 26)
-            chip.fill(qcolor(look.colours[role]))
-            drag.setPixmap(chip)
-            drag.exec(Qt.DropAction.CopyAction)
+        if role := self.role_at(held.x()):
+            drag(self, colour_data(look.colours[role], role), look.colours[role])
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take roles and colours."""
+        if event is not None and carries_colour(event):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        """Take them on chips."""
+        if event is not None:
+            event.setAccepted(bool(self.role_at(event.position().x())))
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Give the role under the pointer the colour that was dropped."""
+        look, choice = self._document.look, dropped_choice(event)
+        role = self.role_at(event.position().x()) if event is not None else ""
+        if event is not None and look is not None and role and choice and choice != role:
+            colour = look.colours[choice] if choice in look.colours else parse_hex(choice)
+            event.acceptProposedAction()
+            self._document.select(role)
+            words = tr("Change {title}").format(title=ROLE_BY_ID[role].title)
+            self._document.edit(words, lambda now: with_role_by_hand(now, role, colour))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Select the role before or after."""

@@ -17,10 +17,11 @@ from ....colour.spaces import Array
 from ....language import tr
 from ....palette.limits import Limits
 from ....syntax.typed import read_typed
-from ..parts import SwatchButton, label, set_kind
+from ..parts import label, set_kind
 from ..popover import Popover
 from ..slider import ColourSlider
 from ..style import Style
+from ..swatch_button import SwatchButton
 from .swatch_grid import SwatchGrid
 from .wheel import ColourWheel
 
