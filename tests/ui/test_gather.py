@@ -9,7 +9,7 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtWidgets import QFileDialog
 
-from mellow_finch.colour.rgb import Rgba
+from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.look.model import Origin
 from mellow_finch.look.ready import READY
 from mellow_finch.picture.placement import Placement
@@ -169,6 +169,32 @@ def test_palettes_are_imported_and_exported_by_dialog(opened, tmp_path, monkeypa
     assert "Could not write" in opened.notice.text()
     opened.dialogs.export_palette(tmp_path / "x.unknown")
     assert "does not say a palette format" in opened.notice.text()
+
+
+def test_a_terminals_file_is_taken_as_it_is_or_readable_and_is_recoloured_in_dress(
+    opened, home, tmp_path, monkeypatch, settle
+):
+    rows = "".join(f"color{i} #{40 + 6 * i:02x}{50 + 5 * i:02x}{60 + 4 * i:02x}\n" for i in range(16))
+    path = tmp_path / "kitty.conf"
+    path.write_text(f"background #101418\nforeground #d8dcd4\n{rows}")
+    asked = []
+
+    def answer(keep):
+        return lambda name, moved, given: asked.append((name, moved, given)) or keep
+
+    monkeypatch.setattr(opened.opening, "keeps_given", answer(False))
+    opened.open_path(str(path))
+    settle(opened)
+    look = opened.document.look
+    assert look.origin == Origin("palette", "kitty") and not look.failing()
+    assert asked[0][0] == "kitty.conf" and 0 < asked[0][1] < 16 == asked[0][2]
+    monkeypatch.setattr(opened.opening, "keeps_given", answer(True))
+    opened.open_path(str(path))
+    settle(opened)
+    assert opened.document.look.colours["ansi_0"] == parse_hex("#28323c") and opened.document.look.failing()
+    opened.opening.open_paths([str(path)], recolour=True)
+    settle(opened)
+    assert opened.step == "dress" and str(path) in opened.themes.known
 
 
 def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):

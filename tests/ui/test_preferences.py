@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-import pytest
-from PyQt6.QtCore import Qt
+import os
 
+import pytest
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtWidgets import QApplication
+
+from mellow_finch.ui import app
 from mellow_finch.ui.window.dialogs import Dialogs
 from mellow_finch.ui.window.memory import Memory
 from mellow_finch.ui.window.parts import OpenWindow as Window
 from mellow_finch.ui.window.preferences import Preferences
-from mellow_finch.ui.window.settings import PREFERENCES
+from mellow_finch.ui.window.settings import PREFERENCE_BY_NAME, PREFERENCES
 from mellow_finch.wear.places import cache_folder
 
 
@@ -80,3 +84,41 @@ def test_what_is_kept_of_pictures_is_counted_and_forgotten(qtbot, remembering, h
     assert page.cache.text().startswith("5 pictures") and page.clear.isEnabled()
     qtbot.mouseClick(page.clear, Qt.MouseButton.LeftButton)
     assert page.cache.text().startswith("0 pictures") and not list(cache_folder().iterdir())
+
+
+def test_sizes_that_do_not_fit_the_screen_are_not_offered(qtbot, tmp_path, monkeypatch):
+    """Twice as large on a small screen would push the menu off it; what was chosen on a larger one is passed over."""
+    memory = Memory(tmp_path / "window.ini", tmp_path / "state")
+    for screen, largest in ((QSize(1280, 800), 1.25), (QSize(1920, 1200), 1.5), (QSize(3840, 2160), 2.0)):
+        memory.keep_screen(screen)
+        box = Preferences(memory).boxes["size"]
+        offered = [box.itemData(i) for i in range(box.count())]
+        assert max(offered) == largest and 1.0 in offered
+    memory.choose(PREFERENCE_BY_NAME["size"], 2.0)
+    monkeypatch.setattr(app, "Memory", lambda: memory)
+    monkeypatch.delenv("QT_SCALE_FACTOR", raising=False)
+    app.large_type()
+    assert os.environ.pop("QT_SCALE_FACTOR") == "2"
+    memory.keep_screen(QSize(1280, 800))
+    app.large_type()
+    assert "QT_SCALE_FACTOR" not in os.environ
+
+
+def test_the_usual_size_is_one_key_away(remembering):
+    window = remembering()
+    window.memory.choose(PREFERENCE_BY_NAME["size"], 2.0)
+    window.actions_by_id["usual_size"].trigger()
+    assert window.memory.settings().size == 1.0 and "usual size" in window.footer.text()
+
+
+def test_the_window_fits_a_small_screen_and_its_header_says_more_where_there_is_room(shared):
+    assert shared.minimumSizeHint().width() <= 1024 and shared.minimumSizeHint().height() <= 640
+    for wide, tools, words in ((1024, False, False), (1280, True, False), (1600, True, True)):
+        shared.resize(wide, 800)
+        QApplication.processEvents()
+        header = shared.header
+        assert header.width() == wide and header.curtain.isVisibleTo(header) == tools
+        assert (header.undo.text() == "Undo") == words
+        right = max(w.geometry().right() for w in (header.undo, header.finder, header.more))
+        assert right <= wide and header.more.isVisible()
+    shared.resize(1280, 800)

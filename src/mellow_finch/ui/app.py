@@ -22,6 +22,7 @@ from .instance import NAME, answer, handed_over
 from .kit.icons import draw_icon
 from .kit.style import PlainTips, Style, load_fonts
 from .window.memory import Memory
+from .window.settings import fits
 from .window.window import Window
 
 _TOLD: set[type[BaseException]] = set()  # kinds of faults whose words are on the screen
@@ -99,7 +100,10 @@ def _speak(app: QApplication) -> None:
 
 def large_type() -> None:
     """Draw everything larger where a person asked for it; the toolkit takes it from the environment at its start."""
-    size = Memory().settings().size
+    memory = Memory()
+    size, known = memory.settings().size, memory.screen()
+    if known is not None and not fits(size, (known.width(), known.height())):
+        size = 1.0  # on another screen than it was asked for on
     if size != 1 and "QT_SCALE_FACTOR" not in os.environ:
         os.environ["QT_SCALE_FACTOR"] = f"{size:g}"
 

@@ -35,7 +35,9 @@ class GalleryCurtain(QWidget):
         self.at = 0.5
         self.setFixedSize(after.size().boundedTo(QSize(720, 8000)))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(tr("The gallery of widgets: left of the curtain as it was, right of it as it will be"))
+        self.setAccessibleName(
+            tr("The gallery of widgets in split view: as it was on the left, as it will be on the right")
+        )
         self.setCursor(Qt.CursorShape.SplitHCursor)
 
     def draw_to(self, at: float) -> None:

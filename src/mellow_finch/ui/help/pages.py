@@ -33,6 +33,11 @@ class Page:
     title: str
     text: str
 
+    @property
+    def headings(self) -> str:
+        """Return the headings on it."""
+        return " ".join(re.findall(r"(?m)^#+\s+(.+)", self.text))
+
 
 @cache
 def pages(language: str = "") -> tuple[Page, ...]:

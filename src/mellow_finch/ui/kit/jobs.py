@@ -52,6 +52,7 @@ class _Running(NamedTuple):
 class Jobs(QObject):
     """Starts work by key; the newest job of a key wins and results of older ones are dropped."""
 
+    changed = pyqtSignal()  # a job began or came to its end
     progressed = pyqtSignal(str, int, int, str)
     failed = pyqtSignal(str)  # the sentence of an error that nobody asked for
 
@@ -102,6 +103,7 @@ class Jobs(QObject):
                 forget()
 
         self._pool.start(run)
+        self.changed.emit()
 
     def _say(self, error: Exception) -> None:
         self.failed.emit(line_of(error))
@@ -110,11 +112,17 @@ class Jobs(QObject):
         """Stop a job; its result will be dropped."""
         if key in self._running:
             self._running.pop(key).progress.cancelled.set()
+            self.changed.emit()
 
     def stop(self, key: str) -> None:
         """Stop a job, and let it tell on_failed by Cancelled how it ended."""
         if key in self._running:
             self._running[key].progress.cancelled.set()
+
+    @property
+    def keys(self) -> tuple[str, ...]:
+        """Return the keys of the jobs under way, in the order in which they began."""
+        return tuple(self._running)
 
     def running(self, key: str) -> bool:
         """Tell whether a job of a key is under way."""
@@ -122,7 +130,9 @@ class Jobs(QObject):
 
     def _on_done(self, key: str, number: int, result: object) -> None:
         if key in self._running and self._running[key].number == number:
-            self._running.pop(key).on_done(result)
+            row = self._running.pop(key)
+            self.changed.emit()
+            row.on_done(result)
 
     def _on_part(self, key: str, number: int, part: object) -> None:
         row = self._running.get(key)
@@ -133,6 +143,7 @@ class Jobs(QObject):
         if key not in self._running or self._running[key].number != number:
             return
         row = self._running.pop(key)
+        self.changed.emit()
         if isinstance(error, Cancelled) and not row.progress.cancelled.is_set():
             return
         if isinstance(error, FinchError):

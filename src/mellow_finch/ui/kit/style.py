@@ -178,6 +178,7 @@ QToolTip {{ background: {h["raised"]}; color: {h["text"]}; border: 1px solid {h[
 QSplitter::handle {{ background: {h["line"]}; }}
 QSplitter::handle:hover {{ background: {h["accent"]}; }}
 QToolButton[bare="true"] {{ border: 1px solid transparent; background: transparent; padding: 5px; }}
+QToolButton[bare="true"] {{ font-size: 9pt; }}
 QToolButton[bare="true"]:disabled {{ border: 1px solid transparent; }}
 QToolButton[bare="true"]:hover {{ background: {h["hover"]}; }}
 QToolButton[bare="true"]:focus {{ border: 2px solid {h["accent"]}; padding: 4px; }}

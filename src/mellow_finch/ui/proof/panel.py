@@ -186,7 +186,7 @@ class PairsPage(QWidget):
         self.list.setItemDelegate(FindingDelegate(style, self.list))
         self.list.setUniformItemSizes(True)
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
-        self.list.setMinimumHeight(260)
+        self.list.setMinimumHeight(150)
         self.list.currentItemChanged.connect(self._chosen)
         self.column.addWidget(self.list, 1)
         self.follow = WrapCheck(tr("Keep everything readable as I go"))

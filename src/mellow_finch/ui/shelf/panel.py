@@ -117,7 +117,7 @@ class ShelfPanel(Panel):
 DEEDS: tuple[tuple[str, str, str, bool], ...] = (
     ("open", tr("Go on tuning"), tr("Open the look in the window; steps go on from there"), True),
     ("wear", tr("Wear"), tr("Open the look and show what putting it on would do"), False),
-    ("compare", tr("Compare"), tr("Hang two looks side by side behind the curtain"), False),
+    ("compare", tr("Compare"), tr("Show two looks in split view"), False),
     ("copy", tr("Copy"), tr("Put a second one beside it"), False),
     ("rename", tr("Rename…"), tr("Give it another name"), False),
     ("card", tr("Card…"), tr("Save a picture that shows it; a sheet or a page of several"), False),

@@ -87,7 +87,7 @@ class StepsPanel(Panel):
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
         under = tr("The newest on top. Choose one to go to it, or two to compare them.")
-        super().__init__(tr("Steps taken"), under, parent, scrolls=False)
+        super().__init__(tr("History"), under, parent, scrolls=False)
         self._document = document
         self._images: dict[int, tuple[Look, QImage]] = {}
         self._wanted: list[Look] = []
@@ -95,16 +95,14 @@ class StepsPanel(Panel):
         self.list.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.list.itemActivated.connect(lambda _: self.go())
         self.list.itemSelectionChanged.connect(self._update_buttons)
-        self.list.setMinimumHeight(176)
+        self.list.setMinimumHeight(130)
         self.column.addWidget(self.list, 3)
         row = Flow(6)
         self.go_button = QPushButton(tr("Go there"))
         self.go_button.setToolTip(tr("Undo or redo up to the chosen step"))
         self.go_button.clicked.connect(self.go)
         self.compare_button = QPushButton(tr("Compare"))
-        self.compare_button.setToolTip(
-            tr("The chosen step beside the look now, or two chosen steps, under the curtain")
-        )
+        self.compare_button.setToolTip(tr("The chosen step beside the look now, or two chosen steps, in split view"))
         self.compare_button.clicked.connect(self.compare)
         for button in (self.go_button, self.compare_button):
             row.addWidget(button)
@@ -122,7 +120,7 @@ class StepsPanel(Panel):
         self.variant_title = label(tr("Variants"), "section")
         self.column.addWidget(self.variant_title)
         self.variants = self._made_list(tr("Variants that were kept"), style)
-        self.variants.setMinimumHeight(92)
+        self.variants.setMinimumHeight(72)
         self.variants.itemActivated.connect(lambda _: self.use())
         self.variants.itemSelectionChanged.connect(self._update_buttons)
         self.column.addWidget(self.variants, 1)
@@ -131,7 +129,7 @@ class StepsPanel(Panel):
         self.use_button.setToolTip(tr("Go on with this variant; undo takes it back"))
         self.use_button.clicked.connect(self.use)
         self.beside_button = QPushButton(tr("Compare"))
-        self.beside_button.setToolTip(tr("The variant beside the look now, under the curtain"))
+        self.beside_button.setToolTip(tr("The variant beside the look now, in split view"))
         self.beside_button.clicked.connect(self.compare_variant)
         self.drop_button = QPushButton(tr("Drop it"))
         self.drop_button.setToolTip(tr("Take the variant out of the look; undo takes it back"))

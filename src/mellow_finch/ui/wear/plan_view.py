@@ -9,6 +9,7 @@ from typing import NamedTuple
 from urllib.parse import unquote
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
@@ -83,6 +84,12 @@ class PlanView(QWidget):
         column.addWidget(self.held_box)
         self.held_box.hide()
         self._shown: Known | None = None
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Leave the first column room in a narrow window."""
+        super().resizeEvent(event)
+        self.tree.setColumnWidth(1, min(230, self.width() * 24 // 100))
+        self.tree.setColumnWidth(2, min(300, self.width() * 36 // 100))
 
     def show_known(self, known: Known) -> None:
         """Show the plan of what is known, or why there is none."""

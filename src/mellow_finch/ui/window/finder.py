@@ -10,10 +10,11 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QAbstractButton, QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
 
-from ...components.catalogue import COMPONENTS
-from ...language import tr
+from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from ...language import parted, tr
 from ...look.ready import READY
 from ...palette.roles import ROLES
+from ..help.pages import pages
 from ..kit.parts import PagedPanel, TabButton
 from . import moves
 from .actions import ACTIONS
@@ -48,14 +49,29 @@ def everything(shell: Shell) -> list[SearchResult]:
     ]
     if look is not None:
         rows += [
-            SearchResult(r.title, tr("Role"), look.colours[r.id].hex, partial(moves.change_role, shell, r.id))
+            SearchResult(r.title, tr("Role"), look.colours[r.id].hex, partial(moves.change_role, shell, r.id), r.shows)
             for r in ROLES
         ]
         rows += [
-            SearchResult(c.title, tr("Component"), tr(c.kind), partial(moves.show_component, shell, c.id))
+            SearchResult(
+                c.title,
+                tr("Component"),
+                tr(c.kind),
+                partial(moves.show_component, shell, c.id),
+                " ".join((c.id, *c.programs)),
+            )
             for c in COMPONENTS
         ]
+        rows += _files(shell)
     rows += _controls(shell)
+    rows += [
+        SearchResult(k.name, tr("Kept look"), parted(k.tags), partial(shell.shelving.open_kept, k.id))
+        for k in shell.shelving.kept_looks()
+    ]
+    rows += [
+        SearchResult(page.title, tr("Guide"), "", partial(moves.show_guide, shell, page.name), page.headings)
+        for page in pages()
+    ]
     rows += [SearchResult(s.title, tr("Scheme"), s.note, partial(opening.open_scheme, s.id)) for s in READY]
     rows += [SearchResult(p.stem, tr("Recent"), p.name, partial(shell.open_path, str(p))) for p in shell.recent()]
     if shell.memory is not None:
@@ -65,6 +81,19 @@ def everything(shell: Shell) -> list[SearchResult]:
             for s in PREFERENCES
         ]  # fmt: skip
     return rows
+
+
+def _files(shell: Shell) -> Iterator[SearchResult]:
+    """Yield the files that the look changes or makes, those known so far; choosing one shows its lines."""
+    document = shell.bench.document
+    dressed = document.dressed if document.worked_out else None
+    for id_, files in dressed.files.items() if dressed is not None else ():
+        component = COMPONENT_BY_ID.get(id_)
+        if component is not None:
+            for file in files:
+                name = file.path.rpartition("/")[2]
+                show = partial(moves.show_component, shell, id_, "changes")
+                yield SearchResult(name, tr("File"), component.title, show, f"~/{file.path}")
 
 
 def _controls(shell: Shell) -> Iterator[SearchResult]:

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from ...language import tr
+from ..kit.jobs import Jobs
 from ..kit.parts import label
 from ..kit.style import Style
 from .header import Header
@@ -16,6 +17,7 @@ from .track import StepTrack
 
 SIDE = (320, 520)  # pixels that the panel of a step is wide at least and at most
 _RIBBON = 50  # pixels that the plumage takes
+_LEAST_HIGH = 440
 FIRST_HINT = tr("Everything follows from a picture, several of them, a scheme, a palette file or a theme.")
 
 
@@ -23,7 +25,7 @@ class WindowFrame(QWidget):
     """Knows no look. bars: what is shown under the ribbon when there is something to offer; first: the first view."""
 
     def __init__(
-        self, style: Style, actions: Mapping[str, QAction], bars: Iterable[QWidget], first: QWidget
+        self, style: Style, actions: Mapping[str, QAction], bars: Iterable[QWidget], first: QWidget, jobs: Jobs
     ) -> None:  # fmt: skip
         super().__init__()
         self.setObjectName("page")
@@ -31,7 +33,7 @@ class WindowFrame(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         self.track = StepTrack(style)
-        self.header = Header(style, actions, self.track)
+        self.header = Header(style, actions, self.track, jobs)
         outer.addWidget(self.header)
         self._ribbon = QVBoxLayout()
         self._gap = QWidget()
@@ -55,6 +57,7 @@ class WindowFrame(QWidget):
         self.side.setObjectName("panel")
         self.side.setMinimumWidth(SIDE[0])
         self.side.setMaximumWidth(SIDE[1])
+        self.side.setMinimumHeight(_LEAST_HIGH)  # lists in it become shorter before the window grows
         self._splitter = QSplitter(Qt.Orientation.Horizontal)
         self._splitter.setHandleWidth(2)
         self._splitter.setChildrenCollapsible(False)

@@ -6,16 +6,23 @@ from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QAction
+from PyQt6.QtGui import QAction, QResizeEvent
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
 from ...language import tr
 from ..kit.icons import icon
+from ..kit.jobs import Jobs
 from ..kit.style import Style
 from .actions import ACTIONS, MENUS, OWN_MENU
 from .track import StepTrack
+from .work_mark import WorkMark
 
 _NAME_WIDE = 190
+_NAME_NARROW = 136
+_LEAST = 1000  # px of the narrowest window
+_ALL_FROM = 1240  # px from which every tool has room
+_WORDS_FROM = 1500  # px from which there is room for words
+_UNDER = (tr("Undo"), tr("Redo"), tr("History"), tr("Before"), tr("Split"), tr("Find"), tr("Menu"))
 
 
 class ToneSwitch(QWidget):
@@ -55,10 +62,11 @@ class ToneSwitch(QWidget):
 class Header(QWidget):
     """Buttons for actions that are wanted at any step."""
 
-    def __init__(self, style: Style, actions: Mapping[str, QAction], track: StepTrack) -> None:
+    def __init__(self, style: Style, actions: Mapping[str, QAction], track: StepTrack, jobs: Jobs) -> None:
         super().__init__()
         self._actions, self._style = actions, style
         self.setObjectName("header")
+        self.setMinimumWidth(_LEAST)
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         row = QHBoxLayout(self)
         row.setContentsMargins(8, 3, 8, 3)
@@ -67,6 +75,7 @@ class Header(QWidget):
         self.name.setToolTip(tr("Name, open, keep and save looks"))
         self.name.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.name.setFixedWidth(_NAME_WIDE)
+        self._name = ""
         self.name.setMinimumHeight(32)
         self.recent = QMenu(tr("Recent"), self)
         self.recent.setEnabled(False)
@@ -80,6 +89,8 @@ class Header(QWidget):
         row.addStretch(1)
         row.addWidget(track)
         row.addStretch(1)
+        self.work = WorkMark(style, jobs)
+        row.addWidget(self.work)
         self.tone = ToneSwitch(actions["tone"].toolTip())
         self.tone.asked.connect(actions["tone"].trigger)
         row.addWidget(self.tone)
@@ -91,7 +102,8 @@ class Header(QWidget):
         self.compare.setAccessibleName(tr("Compare: hold to see the desktop as it was"))
         self.curtain = self._tool("curtain")
         self.finder = self._tool("find")
-        for button in (self.undo, self.redo, self.steps, self.compare, self.curtain, self.finder):
+        self._tools = (self.undo, self.redo, self.steps, self.compare, self.curtain, self.finder)
+        for button in self._tools:
             button.setIconSize(QSize(18, 18))
             button.setProperty("bare", True)
             row.addWidget(button)
@@ -111,6 +123,25 @@ class Header(QWidget):
         for name, button in (buttons | {"before": self.compare, "menu": self.more}).items():
             button.setIcon(icon(name, self._style.c("text"), self._style.c("disabled")))
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Write what the tools are under them where there is room; a narrow window has some in its menu alone."""
+        super().resizeEvent(event)
+        self._fit(self.width())
+
+    def _fit(self, wide: int) -> None:
+        words = wide >= _WORDS_FROM
+        style = Qt.ToolButtonStyle.ToolButtonTextUnderIcon if words else Qt.ToolButtonStyle.ToolButtonIconOnly
+        for button, under in zip((*self._tools, self.more), _UNDER, strict=True):
+            if button.toolButtonStyle() != style:
+                button.setToolButtonStyle(style)
+                button.setText(under if words else "")
+        for button in (self.steps, self.curtain):
+            button.setVisible(wide >= _ALL_FROM)
+        name = _NAME_WIDE if wide >= _ALL_FROM else _NAME_NARROW
+        if self.name.width() != name:
+            self.name.setFixedWidth(name)
+            self.say_name(self._name)
+
     def allow(self, on: bool) -> None:
         """Let what needs a look be used, or not."""
         self.compare.setEnabled(on)
@@ -118,7 +149,10 @@ class Header(QWidget):
 
     def say_name(self, words: str) -> None:
         """Show the look's name, shortened where it is long."""
-        self.name.setText(self.name.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, _NAME_WIDE - 46))
+        self._name = words
+        self.name.setText(
+            self.name.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, self.name.width() - 46)
+        )
         self.name.setAccessibleName(tr("Look: {words}").format(words=words))
 
     def list_recent(self, paths: Sequence[Path], open_path: Callable[[str], None]) -> None:

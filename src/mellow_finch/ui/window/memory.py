@@ -65,6 +65,16 @@ class Memory:
         wanted = kept if isinstance(kept, QSize) and kept.isValid() else QSize(1280, 800)
         return wanted.boundedTo(most)
 
+    def screen(self) -> QSize | None:
+        """Return the size of the screen, as it is at the usual size of text, None where it is not known yet."""
+        kept = self._settings.value("screen")
+        return kept if isinstance(kept, QSize) and kept.isValid() else None
+
+    def keep_screen(self, size: QSize) -> None:
+        """Keep the size of the screen, as it is at the usual size of text."""
+        if size != self.screen():
+            self._settings.setValue("screen", size)
+
     def side(self) -> int:
         """Return how wide the panel of a step was."""
         try:

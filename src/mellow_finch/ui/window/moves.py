@@ -114,10 +114,20 @@ def choose_preferences(shell: Shell, setting: str = "") -> None:
             dialog.boxes[setting].setFocus()
 
 
-def show_guide(shell: Shell) -> None:
-    """Show the guide at the page of what is in sight."""
+def usual_size(shell: Shell) -> None:
+    """Go back to the usual size of text and controls."""
+    from .settings import PREFERENCE_BY_NAME
+
+    if shell.memory is not None:
+        shell.memory.choose(PREFERENCE_BY_NAME["size"], 1.0)
+        shell.say(tr("Text and controls have their usual size from the next start."))
+
+
+def show_guide(shell: Shell, page: str = "") -> None:
+    """Show the guide at a page, that of what is in sight where none is named."""
     from ..help.guide import Guide
 
     guide = shell.widget.findChild(Guide) or Guide(shell.appearance, shell.widget)
     on_shelf = shell.in_sight() == "shelf"
-    guide.show_page("shelf" if on_shelf else shell.step if shell.bench.document.look is not None else "start")
+    here = "shelf" if on_shelf else shell.step if shell.bench.document.look is not None else "start"
+    guide.show_page(page or here)

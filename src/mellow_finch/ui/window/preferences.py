@@ -11,7 +11,7 @@ from ...language import decimal, plural, tr
 from ...wear.places import cache_folder
 from ..kit.parts import Choice, label
 from .memory import Memory
-from .settings import PREFERENCES, Preference
+from .settings import PREFERENCES, Preference, fits
 
 
 def kept_bytes(folder: Path) -> tuple[int, int]:
@@ -40,11 +40,14 @@ class Preferences(QDialog):
         form.setHorizontalSpacing(16)
         self.boxes: dict[str, QComboBox] = {}
         now = memory.settings()
+        known = memory.screen()
+        screen = (known.width(), known.height()) if known is not None else None
         for setting in PREFERENCES:
             box = Choice()
             box.setAccessibleName(setting.title)
             for option in setting.options:
-                box.addItem(option.words, option.value)
+                if setting.name != "size" or fits(float(str(option.value)), screen):
+                    box.addItem(option.words, option.value)
             box.setCurrentIndex(max(0, box.findData(getattr(now, setting.name))))
             box.activated.connect(lambda _, setting=setting: self._choose(setting))
             form.addRow(label(setting.title, wrap=False), box)

@@ -134,6 +134,16 @@ PREFERENCES: tuple[Preference, ...] = (
         ),
     ),
 )
+_LEAST = (1000, 600)  # px that the window takes at least
+
+
+def fits(factor: float, screen: tuple[int, int] | None) -> bool:
+    """Tell whether a window whose text is so many times larger fits a screen; of one that is not known, any does."""
+    return (
+        screen is None or factor <= 1 or all(have / factor >= least for have, least in zip(screen, _LEAST, strict=True))
+    )
+
+
 PREFERENCE_BY_NAME: Mapping[str, Preference] = MappingProxyType({row.name: row for row in PREFERENCES})
 
 

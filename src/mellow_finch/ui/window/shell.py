@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from PyQt6.QtWidgets import QWidget
 
     from ...look.model import Look
+    from ...shelf.kept import KeptLook
     from ..gather.picture_view import PictureView
     from .memory import Memory
     from .workbench import Workbench
@@ -72,6 +73,12 @@ class Shelves(Protocol):
 
     def show(self) -> None:
         """Show the wall of kept looks."""
+
+    def kept_looks(self) -> list[KeptLook]:
+        """Return the looks on the shelf, the newest first."""
+
+    def open_kept(self, id_: str) -> None:
+        """Go on with a look that is kept."""
 
     def keep(self, look: Look | None = None) -> None:
         """Keep a look, the one that is there where none is given."""

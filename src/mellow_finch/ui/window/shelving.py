@@ -17,7 +17,7 @@ from ...language import parted, plural, tr
 from ...shelf.kept import KeptLook
 from ...shelf.page import ShownLook, shelf_page
 from ...shelf.samples import sample_looks
-from ...shelf.shelf import ASK_BYTES, Shelf, free_name, size_of_pictures
+from ...shelf.shelf import ASK_BYTES, LOOK, Shelf, free_name, size_of_pictures
 from ...wear.history import History
 from ...wear.places import cache_folder, demo_folder, history_folder
 from ..kit.jobs import JobProgress
@@ -120,6 +120,17 @@ class Shelving(QObject):
     def _open(self, path: Path, step: str) -> None:
         self._shell.bench.opening.open_look(path)
         self._shell.show_step(step)
+
+    def kept_looks(self) -> list[KeptLook]:
+        """Return the looks on the shelf, the newest first; none where it cannot be read."""
+        try:
+            return self.desk.shelf.looks()
+        except FinchError:
+            return []
+
+    def open_kept(self, id_: str) -> None:
+        """Go on with a look that is kept."""
+        self._open(self.desk.shelf.place(id_) / LOOK, "tune")
 
     def _compare(self) -> None:
         self._shell.show_step("tune")

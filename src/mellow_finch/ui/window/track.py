@@ -31,6 +31,10 @@ class StepButton(QAbstractButton):
         """Return a fixed size."""
         return QSize(116, 46)
 
+    def minimumSizeHint(self) -> QSize:
+        """Return the least size at which its title can be read."""
+        return QSize(96, 46)
+
     def say(self, left: str, urgent: bool = False) -> None:
         """Set the line that says what is left there."""
         if (left, urgent) != (self.left, self.urgent):

@@ -7,6 +7,7 @@ pictures and files are not on the way to the first paint. What a step does is in
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 from functools import cached_property, partial
 from pathlib import Path
@@ -60,7 +61,7 @@ class Window(Walk):
         self.picture.tour.clicked.connect(self.actions_by_id["tour"].trigger)
         shell: Shell = self
         self.session_bar, self.tour = SessionBar(shell), TourBar(shell)
-        self.frame = WindowFrame(style, self.actions_by_id, (self.session_bar, self.tour), self.picture)
+        self.frame = WindowFrame(style, self.actions_by_id, (self.session_bar, self.tour), self.picture, self.jobs)
         self.header = self.frame.header
         self.track.chosen.connect(self.show_step)
         self.track.choose("gather")
@@ -75,6 +76,8 @@ class Window(Walk):
         screen = self.screen() or QApplication.primaryScreen()
         room = screen.availableSize() if screen is not None else QSize(1280, 800)
         wanted = QSize(room.width(), room.height() - _TITLE_BAR)
+        if self.memory is not None:
+            self.memory.keep_screen(room * float(os.environ.get("QT_SCALE_FACTOR", "1") or 1))
         self.resize(self.memory.size(wanted) if self.memory is not None else QSize(1280, 800))
 
     def _run(self, run: Callable[[Shell], object]) -> None:
