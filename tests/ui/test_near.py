@@ -268,7 +268,7 @@ def test_everything_is_found_by_its_name(qtbot, opened, settle):
     guide.close()
     opened.shelving.keep(opened.document.look)
     settle(opened)
-    kept = next(r for r in ranked(everything(opened), opened.document.look.name) if r.kind == "Kept look")
+    kept = next(r for r in ranked(everything(opened), opened.document.look.name) if r.kind == "Saved look")
     kept.run()
     settle(opened)
     assert opened.step == "tune" and opened.document.look.name == kept.words

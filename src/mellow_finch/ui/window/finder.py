@@ -65,7 +65,7 @@ def everything(shell: Shell) -> list[SearchResult]:
         rows += _files(shell)
     rows += _controls(shell)
     rows += [
-        SearchResult(k.name, tr("Kept look"), parted(k.tags), partial(shell.shelving.open_kept, k.id))
+        SearchResult(k.name, tr("Saved look"), parted(k.tags), partial(shell.shelving.open_kept, k.id))
         for k in shell.shelving.kept_looks()
     ]
     rows += [
