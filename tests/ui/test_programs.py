@@ -6,15 +6,24 @@ import io
 
 import pytest
 from PIL import Image
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QObject, QPoint, Qt, pyqtSignal
 
 from mellow_finch.colour.rgb import parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.look.edits import with_accent
 from mellow_finch.proof.rehearsal.conductor import Rehearsed
 from mellow_finch.proof.rehearsal.measured import TextPlace
 from mellow_finch.proof.rehearsal.verdict import Shown
+from mellow_finch.ui.model.document import Document
+from mellow_finch.ui.model.live import LiveTrial
+from mellow_finch.ui.model.wearing import follows_at_once
 from mellow_finch.ui.proof import programs as programs_module
 from mellow_finch.ui.wear.trial_box import TrialBox
+from mellow_finch.wear import trial
+from mellow_finch.wear.history import History
+from mellow_finch.wear.places import history_folder
+from mellow_finch.wear.wear import undo_last
+from tests.wear.conftest import state
 
 
 def png(colour: str, size: tuple[int, int] = (960, 640)) -> bytes:
@@ -145,8 +154,6 @@ def boxes(window) -> list[TrialBox]:
 
 @pytest.mark.parametrize("answer", ["keep", "undo", "time"])
 def test_a_look_is_tried_and_kept_or_goes_back(opened, qtbot, settle, answer):
-    from tests.wear.conftest import state
-
     opened.show_step("wear")
     settle(opened)
     before = state(opened.document.home)
@@ -163,3 +170,67 @@ def test_a_look_is_tried_and_kept_or_goes_back(opened, qtbot, settle, answer):
     kept = state(opened.document.home) != before
     assert kept == (answer == "keep")
     assert opened.wear.state.text() == ("This look is worn." if kept else "No look is worn.")
+
+
+@pytest.mark.parametrize("answer", ["keep", "back"])
+def test_the_desktop_follows_while_a_look_is_tried_and_it_is_one_change(opened, qtbot, settle, answer):
+    """Each change reaches the files within the trial; kept, it is one thing to undo; else every byte is back."""
+    opened.show_step("wear")
+    settle(opened)
+    home, document = opened.document.home, opened.document
+    before, history = state(home), History(history_folder(home))
+    qtbot.mouseClick(opened.wear.try_button, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(boxes(opened)) and not opened.wearing.busy, timeout=30_000)
+    (box,) = boxes(opened)
+    box.live.click()
+    written = home / ".config/kitty/mellow-finch.conf"
+    for colour in ("#2f8f5b", "#8f5b2f"):
+        document.edit("Accent", lambda look, colour=colour: with_accent(look, parse_hex(colour)))
+        wanted = document.look.colours["terminal_selection"].hex
+        qtbot.waitUntil(lambda wanted=wanted: wanted in written.read_text(), timeout=30_000)
+    qtbot.waitUntil(lambda: not opened.wearing.busy and box._left_ms > 15_000, timeout=30_000)
+    assert len(trial.tried(history)) >= 2
+    restarts = [c for c in opened.document.dressed.components if not follows_at_once(c.id)]
+    assert restarts  # what follows only when it is started again has the look that was tried first
+    qtbot.mouseClick(box.keep if answer == "keep" else box.back, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(
+        lambda: not boxes(opened) and trial.trial_of(history) is None and not opened.wearing.busy, timeout=60_000
+    )
+    settle(opened)
+    worn = [s for s in history.snapshots() if s.status == "worn"]
+    if answer == "back":
+        assert state(home) == before and not worn
+        return
+    assert len(worn) == 1
+    qtbot.waitUntil(lambda: opened.wear.state.text() == "This look is worn.", timeout=30_000)
+    assert document.look.colours["terminal_selection"].hex in written.read_text()
+    undo_last(history, opened.wearing.session)
+    assert state(home) == before
+
+
+def test_a_change_that_comes_while_another_is_sent_waits_and_the_end_waits_for_both(qtbot, qapp):
+    """What ends a trial is never lost because the desktop is being changed just then."""
+
+    class Desk(QObject):
+        done = pyqtSignal()
+        busy = False
+        sent = 0
+
+        def follow(self, _seconds):
+            self.busy, self.sent = True, self.sent + 1
+
+    document, desk, ended = Document(), Desk(), []
+    live = LiveTrial(document, desk)
+    live.follow(True)
+    assert desk.sent == 1
+    document.changed.emit(None, None)
+    qtbot.waitUntil(lambda: live._rest.isActive(), timeout=5000)
+    qtbot.wait(700)
+    assert desk.sent == 1  # it is still busy
+    live.end(lambda: ended.append(1))
+    assert not ended
+    desk.busy = False
+    desk.done.emit()
+    assert ended == [1] and not live.on
+    qtbot.wait(700)
+    assert desk.sent == 1

@@ -29,9 +29,12 @@ from ..language import tr
 from ..session.base import DesktopSession
 from ..session.none import NoDesktop
 from ..session.real import session_for
+from .edits import edits_lost
 from .history import History
+from .journal import Snapshot
 from .places import history_folder
-from .wear import Done, undecided_files, undo_last
+from .plan import Plan
+from .wear import Done, go_back_to, put_on, undecided_files, undo_last
 
 _MARKER, _ENDING = "trial.json", "trial-ending.json"
 _PUTTING_ON_S = 3600.0  # in which putting on is over, however slow the disk is
@@ -45,6 +48,10 @@ class Trial(msgspec.Struct, frozen=True):
 
     until: float
     before: str
+
+    def lasting(self, seconds: float) -> Trial:
+        """Return it as going back so many seconds from now."""
+        return Trial(time.time() + seconds, self.before)
 
 
 class Watcher:
@@ -101,7 +108,7 @@ def count_down(history: History, seconds: float) -> None:
     """Let the time begin, now that the look is on."""
     trial = trial_of(history)
     if trial is not None:
-        _mark(history, Trial(time.time() + seconds + _GRACE_S, trial.before))
+        _mark(history, trial.lasting(seconds + _GRACE_S))
 
 
 def _mark(history: History, trial: Trial) -> None:
@@ -115,6 +122,28 @@ def keep(history: History) -> bool:
     except FileNotFoundError:
         return False
     return True
+
+
+def tried(history: History) -> list[Snapshot]:
+    """Return what was put on since the trial began, oldest first; nothing where none is under way."""
+    trial = trial_of(history)
+    return [] if trial is None else [s for s in history.snapshots() if s.status == "worn" and s.id > trial.before]
+
+
+def keep_as_one(history: History, session: DesktopSession, make: Callable[[], Plan]) -> None:
+    """Keep what is tried; where several changes came of it, as one: they go back, and the plan of the last is put on.
+
+    make: returns that plan, once they are back. The promise holds until all is done. Files that were edited meanwhile
+    stay as they are. Raises WearError, FileAccessError.
+    """
+    rows, trial = tried(history), trial_of(history)
+    if trial is not None and len(rows) > 1:
+        _mark(history, trial.lasting(_PUTTING_ON_S))
+        undecided = {path for row in rows for path in undecided_files(row, history)}
+        go_back_to(rows[0].id, history, session, leave=undecided)
+        plan = make()
+        put_on(plan, history, session, leave={found.path for found in edits_lost(plan, history)})
+    keep(history)
 
 
 def give_back(history: History, session: DesktopSession) -> Done | None:

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 from ...components.catalogue import COMPONENT_BY_ID
 from ...errors import Cancelled, FinchError, WearError, line_of
 from ...language import plural, tr
-from ...look.dressed import Dressed
+from ...look.dressed import Dressed, dress
 from ...look.model import Look
 from ...session.base import DesktopSession, NotifyResult, Outsider
 from ...wear.after import programs_after
@@ -25,7 +25,7 @@ from ...wear.plan import Plan, stale_paths
 from ...wear.rollcall import Call, roll_call
 from ...wear.signs import Unseen, unseen
 from ...wear.status import HomeStatus, changed_words, status_of
-from ...wear.trial import Watcher, begin, count_down, give_back, keep, settle
+from ...wear.trial import Watcher, begin, count_down, give_back, keep, keep_as_one, settle, trial_of
 from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
@@ -257,14 +257,56 @@ class WearDesk(QObject):
 
         self._start(step, set(), set())
 
+    def follow(self, seconds: int) -> None:
+        """Let the desktop follow the look that is tried as it is now, and stay so for some seconds.
+
+        Only what follows without being started again takes part. What the person edited meanwhile stays.
+        """
+        document, look, home = self._document, self._document.look, self._document.home
+        if look is None or home is None:
+            return
+        here = frozenset(id_ for id_, found in document.present.items() if found.here)
+        ids = frozenset(id_ for id_ in (here - look.left_out) | look.added if follows_at_once(id_))
+        files, themes = document.files, document.themes
+
+        def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
+            def dressed_as(folder: str) -> Dressed:
+                return dress(look, files, ids, folder=folder, themes=themes)
+
+            if trial_of(history) is None:
+                return ""
+            count_down(history, seconds)  # so that nobody takes it off meanwhile
+            plan = plan_to_follow(dressed_as, look.folder, home, self.session, history)
+            left = leave | {found.path for found in edits_lost(plan, history)}
+            put_on(plan, history, self.session, progress, None, overwrite, left)
+            count_down(history, seconds)
+            return ""
+
+        self._start(step, set(), set())
+
     def keep(self) -> None:
-        """Keep the look that is being tried."""
-        history = self._history()
-        if history is not None and keep(history):
-            self.said.emit(tr("✓ The look stays. You can go back at any time."), True)
+        """Keep the look that is being tried, as one change that can be undone."""
+        document, look, home = self._document, self._document.look, self._document.home
+        if look is None or home is None:
+            return
+
+        def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
+            if trial_of(history) is None:
+                return tr("✓ Every file is as it was.")
+
+            def make() -> Plan:
+                return plan_to_follow(
+                    lambda folder: document.dress(look, folder=folder), look.folder, home, self.session, history
+                )
+
+            keep_as_one(history, self.session, make)
+            return tr("✓ The look stays. You can go back at any time.")
+
+        def done() -> None:
+            self._end_trial()
             self.worn.emit()
-        self._end_trial()
-        self.look_again()
+
+        self._start(step, set(), set(), done)
 
     def _end_trial(self) -> None:
         if self._watcher_of_trial is not None:
@@ -380,6 +422,12 @@ class WearDesk(QObject):
     def _progressed(self, key: str, done: int, total: int, note: str) -> None:
         if key == _CHANGE:
             self.progressed.emit(done, total, note)
+
+
+def follows_at_once(component: str) -> bool:
+    """Tell whether a component's programs take a change up while they run."""
+    found = COMPONENT_BY_ID.get(component)
+    return found is not None and (found.effect != "restart" or bool(found.follow))
 
 
 def _line(error: Exception) -> str:

@@ -18,6 +18,7 @@ from ...wear.places import history_folder, own_home
 from ..kit.parts import Panel, label, set_kind, tab_row
 from ..kit.style import Style
 from ..model.document import Document
+from ..model.live import LiveTrial
 from ..model.wearing import Known, WearDesk
 from .calls_view import CallsView
 from .plan_view import PlanView
@@ -85,6 +86,7 @@ class WearPanel(Panel):
         desk.undecided.connect(self._ask)
         desk.progressed.connect(self._progressed)
         desk.trying.connect(self._count_down)
+        self.live = LiveTrial(document, desk)
         self._ask(None)
         self._progressed(0, 0, "")
 
@@ -246,8 +248,10 @@ class WearPanel(Panel):
     def _count_down(self, seconds: int) -> None:
         """Show how long the look is on, over whatever is in sight."""
         box = TrialBox(seconds, self.window())
-        box.kept.connect(self._desk.keep)
-        box.given_back.connect(self._desk.give_back)
+        box.kept.connect(lambda: self.live.end(self._desk.keep))
+        box.given_back.connect(lambda: self.live.end(self._desk.give_back))
+        box.follow_asked.connect(self.live.follow)
+        self.live.sent.connect(box.begin_anew)
         box.show()
 
     def _add(self, components: frozenset[str]) -> None:

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from ...language import plural, tr
+from ..kit.flow import WrapCheck
 from ..kit.parts import label
 
 _TICK_MS = 100
@@ -16,6 +17,7 @@ class TrialBox(QDialog):
 
     kept = pyqtSignal()
     given_back = pyqtSignal()
+    follow_asked = pyqtSignal(bool)  # whether the desktop is to follow what is changed in the look meanwhile
 
     def __init__(self, seconds: int, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -36,6 +38,10 @@ class TrialBox(QDialog):
         self.bar.setTextVisible(False)
         self.bar.setAccessibleName(tr("Time that is left"))
         column.addWidget(self.bar)
+        self.live = WrapCheck(tr("The desktop follows while I tune"))
+        self.live.setToolTip(tr("What follows without a restart takes each change; the time then starts anew"))
+        self.live.clicked.connect(self.follow_asked)
+        column.addWidget(self.live)
         row = QHBoxLayout()
         self.back = QPushButton(tr("Undo"))
         self.back.setToolTip(tr("Every file gets its exact old bytes back, every setting its old value"))
@@ -63,6 +69,13 @@ class TrialBox(QDialog):
             )
         )
         self.bar.setValue(self._left_ms)
+
+    def begin_anew(self, seconds: int) -> None:
+        """Let the time start anew: the desktop has followed a change."""
+        if not self._answered:
+            self._left_ms = seconds * 1000
+            self.bar.setRange(0, self._left_ms)
+            self._say()
 
     def _tick(self) -> None:
         self._left_ms -= _TICK_MS
