@@ -378,5 +378,71 @@ def followed(desktop):
     (HOME / "seen.json").write_text(json.dumps(out))
 
 
+def tuned(desktop):
+    """Try a look in the window, let the desktop follow, and see the toolkit's window change with each change of a colour."""
+    begin(desktop)
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from PyQt6.QtWidgets import QApplication
+
+    from mellow_finch.colour.rgb import parse_hex
+    from mellow_finch.look.edits import with_role
+    from mellow_finch.ui.kit.style import Style, load_fonts
+    from mellow_finch.ui.wear.trial_box import TrialBox
+    from mellow_finch.ui.window.parts import OpenWindow
+
+    app = QApplication([])
+    load_fonts()
+    style = Style()
+    style.use(app, True)
+    window = OpenWindow(style, HOME)
+    window.show()
+    window.opening.open_look(Path(sys.argv[2]))
+
+    def until(want, seconds=40.0):
+        began = time.monotonic()
+        while time.monotonic() - began < seconds and not want():
+            app.processEvents()
+            time.sleep(0.005)
+        return time.monotonic() - began
+
+    def at_rest():
+        return not window.jobs.keys and not window.wearing.busy
+
+    until(at_rest)
+    before, was = settings(window.wearing.session, rows_of(window.wearing.session)), kept(HOME)
+    window.show_step("wear")
+    until(lambda: window.wear.try_button.isEnabled() and at_rest())
+    window.wear.try_on()
+    until(lambda: window.findChildren(TrialBox) and at_rest())
+    (box,) = window.findChildren(TrialBox)
+    want = window.document.look.colours["window"][:3]
+    shown, _ = still(20.0, lambda o: near(o.get("window", (0, 0, 0)), want))
+    box.live.click()
+    until(at_rest)
+    out = {"first": shown, "steps": []}
+    x, y, w, h = client()
+    for colour in ("#2a1a30", "#102a22", "#30201a", "#1a2436"):
+        until(at_rest)
+        time.sleep(1.2)
+        window.document.edit("Window", lambda look, colour=colour: with_role(look, "window", parse_hex(colour)))
+        want = window.document.look.colours["window"][:3]
+
+        def there(want=want):
+            image = ImageGrab.grab(
+                bbox=(x + w // 2, y + h // 2 + 40, x + w // 2 + 1, y + h // 2 + 41), xdisplay=os.environ["DISPLAY"]
+            )
+            return near(image.convert("RGB").getpixel((0, 0)), want, 2)
+
+        out["steps"].append({"want": list(want), "took": until(there, 10.0), "there": there()})
+    until(at_rest)
+    box.back.click()
+    until(lambda: not window.findChildren(TrialBox) and at_rest())
+    time.sleep(2.0)
+    after, files = settings(window.wearing.session, rows_of(window.wearing.session)), kept(HOME)
+    out["settings"], out["files"] = after == before, files == was
+    (HOME / "seen.json").write_text(json.dumps(out))
+    os._exit(0)
+
+
 if __name__ == "__main__":
-    {"kill": killed, "follow": followed}.get(os.environ.get("FINCH_DRIVE", ""), main)(sys.argv[1])
+    {"kill": killed, "follow": followed, "tune": tuned}.get(os.environ.get("FINCH_DRIVE", ""), main)(sys.argv[1])

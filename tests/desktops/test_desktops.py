@@ -106,6 +106,13 @@ def test_the_toolkits_colours_follow_a_wallpaper_that_the_desktops_own_tool_sets
         assert close(step["window"], step["want"]) <= 3 and step["took"] < driver.SHOWS, out
 
 
+def test_a_real_toolkit_window_follows_while_a_tried_look_is_tuned_and_all_goes_back(home, tmp_path):
+    out, looks = driven("xfce", home, tmp_path / "person", FINCH_DRIVE="tune")
+    assert close(out["first"]["window"], looks[0].colours["window"]) <= 3, out
+    assert len(out["steps"]) == 4 and all(step["there"] for step in out["steps"]), out
+    assert out["settings"] and out["files"], out
+
+
 @pytest.mark.parametrize("desktop", DESKTOPS)
 def test_a_real_desktop_follows_and_goes_back(desktop, home, tmp_path):
     follow = DESKTOPS[desktop][0]
