@@ -221,8 +221,10 @@ def test_a_change_that_comes_while_another_is_sent_waits_and_the_end_waits_for_b
 
     document, desk, ended = Document(), Desk(), []
     live = LiveTrial(document, desk)
+    document.look = "the first"
     live.follow(True)
     assert desk.sent == 1
+    document.look = "the second"
     document.changed.emit(None, None)
     qtbot.waitUntil(lambda: live._rest.isActive(), timeout=5000)
     qtbot.wait(700)

@@ -54,7 +54,12 @@ def _json(look: AppliedLook) -> str:
 
 
 def _toml(look: AppliedLook) -> str:
-    return tomlkit.dumps(msgspec.to_builtins(look))
+    """Return it as a table; only texts can need an escape, and the library takes its time for each of the others."""
+    texts = {"name": look.name, "tone": look.tone, "picture": look.picture}
+    rows = [f"{key} = {tomlkit.item(value).as_string()}" for key, value in texts.items()]
+    rows.append(f"terminal = [{', '.join(f'{chr(34)}{colour}{chr(34)}' for colour in look.terminal)}]")
+    rows += ["", "[colours]", *(f'{role} = "{colour}"' for role, colour in look.colours.items())]
+    return "\n".join(rows) + "\n"
 
 
 def _css(look: AppliedLook) -> str:

@@ -35,18 +35,22 @@ def other_name(folder: str, now: str) -> str:
 
 
 def plan_to_follow(
-    dress_as: Callable[[str], Dressed], folder: str, home: Path, session: DesktopSession, history: History
+    dress_as: Callable[[str], Dressed], folder: str, home: Path, session: DesktopSession, history: History,
+    changed: bool = False,
 ) -> Plan:  # fmt: skip
     """Return the plan of a look, under the name of its theme that makes a running desktop read it.
 
-    dress_as: dresses the look with its folders under a name; folder: the look's own. Toolkits and borders do not read a
+    dress_as: dresses the look with its folders under a name; folder: the look's own; changed: whether it is known to be
+    another one than is worn. Toolkits and borders do not read a
     theme of the same name again, so a look that is worn already and has changed takes the other name.
     Raises what make_plan raises.
     """
     now = name_in_use(history, folder)
+    if now and changed:
+        return make_plan(dress_as(other_name(folder, now)), home, session)
     plan = make_plan(dress_as(now or folder), home, session)
     head = f"{_THEMES}{now}/"
-    changed = bool(now) and any(write.path.startswith(head) for write in plan.writes)
-    if changed and any(session.read(setting).has(now) for setting in plan.settings):
+    differs = bool(now) and any(write.path.startswith(head) for write in plan.writes)
+    if differs and any(session.read(setting).has(now) for setting in plan.settings):
         plan = make_plan(dress_as(other_name(folder, now)), home, session)
     return plan

@@ -34,7 +34,7 @@ from .history import History
 from .journal import Snapshot
 from .places import history_folder
 from .plan import Plan
-from .wear import Done, go_back_to, put_on, undecided_files, undo_last
+from .wear import Done, put_on, undecided_files, undo_last
 
 _MARKER, _ENDING = "trial.json", "trial-ending.json"
 _PUTTING_ON_S = 3600.0  # in which putting on is over, however slow the disk is
@@ -139,8 +139,7 @@ def keep_as_one(history: History, session: DesktopSession, make: Callable[[], Pl
     rows, trial = tried(history), trial_of(history)
     if trial is not None and len(rows) > 1:
         _mark(history, trial.lasting(_PUTTING_ON_S))
-        undecided = {path for row in rows for path in undecided_files(row, history)}
-        go_back_to(rows[0].id, history, session, leave=undecided)
+        _undo_since(trial, history, session)
         plan = make()
         put_on(plan, history, session, leave={found.path for found in edits_lost(plan, history)})
     keep(history)
@@ -159,13 +158,17 @@ def give_back(history: History, session: DesktopSession) -> Done | None:
 
 
 def _take_off(history: History, session: DesktopSession) -> Done | None:
-    trial, done = trial_of(history), None
-    while trial is not None:
-        snapshot = history.last_worn()
-        if snapshot is None or snapshot.id == trial.before:
-            break
-        done = undo_last(history, session, leave=undecided_files(snapshot, history))
+    trial = trial_of(history)
+    done = _undo_since(trial, history, session) if trial is not None else None
     (history.folder / _ENDING).unlink(missing_ok=True)
+    return done
+
+
+def _undo_since(trial: Trial, history: History, session: DesktopSession) -> Done | None:
+    """Undo what was put on since a trial began, one after the other; what was edited in each stays as it is."""
+    done = None
+    while (snapshot := history.last_worn()) is not None and snapshot.id != trial.before:
+        done = undo_last(history, session, leave=undecided_files(snapshot, history))
     return done
 
 

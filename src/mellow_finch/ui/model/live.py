@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from ...look.model import Look
 from .document import Document
 from .wearing import WearDesk
 
@@ -23,6 +24,7 @@ class LiveTrial(QObject):
         self._document, self._desk = document, desk
         self.on = False
         self._sending = False
+        self._shown: Look | None = None  # what the desktop was told last
         self._then: Callable[[], object] | None = None
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -33,7 +35,7 @@ class LiveTrial(QObject):
 
     def follow(self, on: bool) -> None:
         """Let the desktop follow from now on, or stay as it is."""
-        self.on = on
+        self.on, self._shown = on, None
         if on:
             self._send()
         else:
@@ -41,16 +43,18 @@ class LiveTrial(QObject):
 
     def _changed(self) -> None:
         if self.on and not self._rest.isActive():
-            self._rest.start()
+            self._send()
 
     def _send(self) -> None:
-        if not self.on:
+        look = self._document.look
+        if not self.on or look is self._shown:
             return
         if self._desk.busy:
             self._rest.start()
             return
-        self._sending = True
+        self._sending, self._shown = True, look
         self._desk.follow(LIVE_S)
+        self._rest.start()
 
     def _ended(self) -> None:
         if self._sending:

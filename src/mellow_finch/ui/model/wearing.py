@@ -276,7 +276,7 @@ class WearDesk(QObject):
             if trial_of(history) is None:
                 return ""
             count_down(history, seconds)  # so that nobody takes it off meanwhile
-            plan = plan_to_follow(dressed_as, look.folder, home, self.session, history)
+            plan = plan_to_follow(dressed_as, look.folder, home, self.session, history, changed=True)
             left = leave | {found.path for found in edits_lost(plan, history)}
             put_on(plan, history, self.session, progress, None, overwrite, left)
             count_down(history, seconds)

@@ -39,6 +39,8 @@ class Tally(QObject):
 
     def count(self) -> None:
         """Say at every step what is left there; what is not written and judged yet is, off the window's thread."""
+        if self._bench.wearing.busy:  # which wants the processor first; when it is done, all is counted
+            return
         dressed = None if self._document.worked_out else self._document.apart()
         if dressed is None:
             self._say()
