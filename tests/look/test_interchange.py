@@ -34,10 +34,12 @@ CHANNEL = st.integers(0, 255)
 OPAQUE = st.tuples(CHANNEL, CHANNEL, CHANNEL).map(lambda t: Rgba(*t))
 TRANSLUCENT = st.tuples(CHANNEL, CHANNEL, CHANNEL, CHANNEL).map(lambda t: Rgba(*t[:3], t[3] / 255))
 NAMES = st.text(max_size=20)
+FEW = settings(max_examples=settings().max_examples // 2)  # of each of so many forms
 EACH = pytest.mark.parametrize("form", INTERCHANGES, ids=lambda f: f.id)
 
 
 @EACH
+@FEW
 @given(data=st.data())
 def test_colours_survive_to_the_last_bit(form, data):
     colour = st.one_of(OPAQUE, TRANSLUCENT) if form.alpha else OPAQUE
@@ -67,6 +69,7 @@ def test_formats_with_names_keep_every_role(form, look):
 
 
 @EACH
+@FEW
 @given(st.binary(max_size=300))
 def test_any_bytes_give_a_list_or_our_own_error(form, data):
     for blob in (data, form.write(ColourList("x", (PaletteEntry(Rgba(1, 2, 3), "One"),) * 3))[: len(data)] + data):
@@ -77,7 +80,7 @@ def test_any_bytes_give_a_list_or_our_own_error(form, data):
 
 
 @EACH
-@settings(max_examples=60)
+@FEW
 @given(st.data())
 def test_torn_and_changed_files_never_raise_anything_else(form, data):
     whole = bytearray(

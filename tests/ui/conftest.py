@@ -60,19 +60,28 @@ def standing(qapp, tmp_path_factory):
     made.close()
 
 
+def lying(home):
+    """Return what lies in a home, and when each file was written last."""
+    return {p: (p.lstat().st_mtime_ns, p.lstat().st_size) for p in home.rglob("*")}
+
+
 @pytest.fixture
 def shared(qtbot, standing, settle):
-    """Return the module's window as it was at first: for tests that leave its home alone."""
+    """Return the module's window as it was at first: for tests that leave its home alone, which is looked at after."""
     made, look = standing
-    document = made.document
+    document, chooser = made.document, made.bench.choosing.chooser
+    if chooser is not None:
+        chooser.close_with(False)
     document.follow(True)
     document.in_view = ""
     if document.look != look:
         document.show(look)
     document.stack.clear()
     document.select("accent")
+    made.say_trouble("")
     made.resize(1280, 800)
     made.stage.whole()
+    made.stage.set_curtain(None)
     made.stage.mark("", "")
     made.tune.role.family.setChecked(True)
     made.tune.eyes.buttons["normal"].click()
@@ -81,7 +90,9 @@ def shared(qtbot, standing, settle):
     made.stage.set_note("")
     made.show_step("gather")
     settle(made)
-    return made
+    before = lying(document.home)
+    yield made
+    assert lying(document.home) == before, "the home of a shared window was changed"
 
 
 @pytest.fixture

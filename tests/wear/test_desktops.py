@@ -122,7 +122,7 @@ def test_a_row_of_the_journal_says_which_store_and_type(dressed, home):
 def test_a_way_that_no_component_names_is_never_run(dressed, home):
     session, history = SimulatedSession(MADE_UP["dark first"]), History(history_folder(home))
     snapshot = put_on(make_plan(dressed, home, session), history, session)
-    folder = next(p for p in Path(history_folder(home)).rglob("*.json") if snapshot.id in str(p))
+    folder = next(p for p in Path(history_folder(home)).rglob("manifest.json") if snapshot.id in str(p))
     text = folder.read_text()
     assert '"USR1"' in text
     folder.write_text(text.replace('"USR1"', '"KILL"'))
