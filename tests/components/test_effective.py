@@ -33,6 +33,7 @@ def shown(paints):
     return {c.opaque for c in rows if c is not None and c.a > 0}
 
 
+@pytest.mark.some(1)
 @pytest.mark.parametrize("home", ["coloured", "closer"])
 @every("id_", [c.id for c in COMPONENTS])
 def test_no_colour_of_before_shows_any_more(id_, home, homes, dressed, looks):
@@ -68,6 +69,7 @@ def test_all_of_it_can_be_read(home, dressed):
     assert not short, [(f.component, f.part.key, f.ratio) for f in short[:10]]
 
 
+@pytest.mark.some(1)
 @pytest.mark.parametrize("home", ["coloured", "closer"])
 def test_what_lies_on_the_disk_is_read_as_what_was_dressed(home, homes, dressed, looks):
     """The home with the files in it, read as it is: the same colours, whichever file comes first in a folder."""

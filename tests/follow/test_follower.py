@@ -239,6 +239,7 @@ def no_log_after():
     logger.propagate = True
 
 
+@pytest.mark.some(5)
 @pytest.mark.usefixtures("no_log_after")
 @pytest.mark.parametrize(
     "spoil",

@@ -202,6 +202,7 @@ def vivid_patch(seed: int) -> tuple[np.ndarray, np.ndarray]:
     return pixels, vivid
 
 
+@pytest.mark.some(6)
 @pytest.mark.parametrize("seed", range(10))
 @pytest.mark.parametrize("suffix", ["png", "jpg"])
 def test_small_vivid_patches_are_found_in_busy_pictures(seed, suffix, tmp_path):

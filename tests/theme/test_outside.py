@@ -378,6 +378,7 @@ HOSTILE = (
 )  # fmt: skip
 
 
+@pytest.mark.some(7)
 @pytest.mark.parametrize("name", HOSTILE)
 def test_a_hostile_name_never_breaks_out_of_a_file(look, name):
     """Whatever a look is called, its files hold the same lines as those of a look with a plain name, but for the name."""

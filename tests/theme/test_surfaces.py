@@ -47,7 +47,7 @@ def brought(tmp_path, part, sheet):
     return open_theme(tmp_path / "Tern"), f"{part}/{name}"
 
 
-@pytest.mark.some(2)
+@pytest.mark.some(1)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 @pytest.mark.parametrize("strip", [False, True])
 def test_a_dark_bar_follows_a_dark_look_and_stays_in_a_light_one(tmp_path, look, tone, strip):
@@ -74,6 +74,7 @@ def test_a_dark_bar_follows_a_dark_look_and_stays_in_a_light_one(tmp_path, look,
             assert rgba_to_oklch(surface)[0] < 0.5
 
 
+@pytest.mark.some(1)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 def test_displays_over_others_are_dark_in_either_look(tmp_path, look, tone):
     shown = ".osd { background-color: rgba(0, 0, 0, 0.8); color: white; } .app-notification { background-color: #333333; }\n"
@@ -140,6 +141,7 @@ def test_faint_words_stay_fainter_than_others(tmp_path, look):
     assert 4.5 <= faint < plain * 0.8
 
 
+@pytest.mark.some(1)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 def test_a_look_that_asks_for_seven_to_one_has_themes_that_reach_it(tmp_path, look, tone):
     sheet = SHEET + (

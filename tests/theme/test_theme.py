@@ -158,6 +158,7 @@ headerbar { background-color: #23262b; color: #eeeeee; }
 """
 
 
+@pytest.mark.some(2)
 @pytest.mark.parametrize("choice", ["", "header", "panel", "divider", KEEP])
 def test_a_header_that_a_theme_means_otherwise_stays_or_follows(tmp_path, looks, choice):
     (tmp_path / "Tern/gtk-3.0").mkdir(parents=True)
@@ -178,6 +179,7 @@ def test_a_header_that_a_theme_means_otherwise_stays_or_follows(tmp_path, looks,
 # Readable
 
 
+@pytest.mark.some(2)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 @pytest.mark.parametrize("number", [0, 3])
 def test_every_pair_of_the_sheet_can_be_read(theme, looks, tone, number):
@@ -271,6 +273,7 @@ def test_character_is_kept(theme, dark):
     assert reds and all(8 < rgba_to_oklch(c.opaque)[2] < 45 for c in reds)
 
 
+@pytest.mark.some(1)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 def test_states_still_tell_apart_where_the_theme_told_them(theme, looks, tone):
     from coloraide import Color
@@ -497,6 +500,7 @@ def test_words_that_are_of_this_machine_are_none(theme):
 # Bad input
 
 
+@pytest.mark.some(2)
 @pytest.mark.parametrize("seed", [*range(4), *(pytest.param(i, marks=pytest.mark.long) for i in range(4, 12))])
 def test_torn_themes_are_told_in_words_or_recoloured(seed, tmp_path, dark):
     rng = random.Random(seed)
@@ -598,6 +602,7 @@ def test_surfaces_that_matter_come_in_the_looks_own_colours(looks, tmp_path):
         assert outcome.inverse == (() if look.tone == "dark" else ("header",))
 
 
+@pytest.mark.some(2)
 @pytest.mark.parametrize("choice", ["keep", "#3c8f6a", "link"])
 def test_a_surface_that_a_person_decided_about_stays_as_decided(looks, tmp_path, choice):
     """Settling surfaces in the look's colours must not take a choice back."""

@@ -25,6 +25,15 @@ def rested(window) -> None:
         time.sleep(0.002)  # so that the work itself has room
 
 
+@pytest.fixture
+def style(qapp):
+    """Return the dark appearance, in force."""
+    load_fonts()
+    made = Style()
+    made.use(qapp, True)
+    return made
+
+
 def new_window(home):
     """Return a window on a home, shown."""
     load_fonts()

@@ -45,7 +45,7 @@ sys.exit(app.run(home, picture))
 """
 
 
-@pytest.mark.some(2)
+@pytest.mark.some(1)
 @pytest.mark.parametrize("kind", ["changed", "untouched"])
 def test_a_log_out_keeps_what_was_open_and_asks_nothing(home, tmp_path, kind):
     env = {

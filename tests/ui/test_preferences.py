@@ -18,18 +18,18 @@ from mellow_finch.wear.places import cache_folder
 
 
 @pytest.fixture
-def remembering(qtbot, opened, home, tmp_path, monkeypatch):
+def remembering(qtbot, style, home, tmp_path, monkeypatch):
     monkeypatch.setattr(Dialogs, "about_to_close", lambda *_: "close")
 
     def make():
-        window = Window(opened.appearance, home, Memory(tmp_path / "window.ini", tmp_path / "state"))
+        window = Window(style, home, Memory(tmp_path / "window.ini", tmp_path / "state"))
         qtbot.addWidget(window)
         window.show()
         return window
 
     yield make
-    if not opened.appearance.dark:
-        opened.switch_appearance()
+    if not style.dark:
+        style.use(QApplication.instance(), True)
 
 
 def choose(page, id_, value):

@@ -152,6 +152,7 @@ def boxes(window) -> list[TrialBox]:
     return [box for box in window.findChildren(TrialBox) if box.isVisible()]
 
 
+@pytest.mark.some(2)
 @pytest.mark.parametrize("answer", ["keep", "undo", "time"])
 def test_a_look_is_tried_and_kept_or_goes_back(opened, qtbot, settle, answer):
     opened.show_step("wear")

@@ -629,6 +629,7 @@ def test_times_of_untouched_files_stay(look, rich_home, history):
     assert {p: p.stat().st_mtime_ns for p in times} == times
 
 
+@pytest.mark.some(3)
 @pytest.mark.parametrize(
     "name", ["with space", "emoji 🐦", b"latin-\xf6", "'quotes\" and $HOME", "-dash", "per%cent;semi"]
 )
