@@ -130,7 +130,7 @@ class TerminalPage(QWidget):
         self.change = QPushButton(tr("Change…"))
         self.lock = QPushButton(tr("Lock"))
         self.reset = QPushButton(tr("Reset"))
-        self.reset.setToolTip(tr("Back to the colour that was derived"))
+        self.reset.setToolTip(tr("Reset to the derived colour"))
         self.change.clicked.connect(lambda: self._change(self._document.role))
         self.lock.clicked.connect(self._lock)
         self.reset.clicked.connect(self._reset)

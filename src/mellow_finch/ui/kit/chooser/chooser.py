@@ -104,7 +104,7 @@ class ColourChooser(Popover):
         row.addWidget(self.ratio)
         row.addSpacing(14)
         self.old = SwatchButton(
-            style, self._request.start.opaque, tr("The colour before: go back to it"), QSize(48, 26)
+            style, self._request.start.opaque, tr("The colour before: restore it"), QSize(48, 26)
         )
         self.old.clicked.connect(lambda: self.set_colour(self._request.start.opaque))
         self.new = SwatchButton(style, self.colour, tr("The colour now"), QSize(48, 26))
@@ -179,7 +179,7 @@ class ColourChooser(Popover):
         self.pick = QPushButton(tr("Pick from screen"))
         self.pick.clicked.connect(self.screen_asked)
         self.cancel = QPushButton(tr("Cancel"))
-        self.cancel.setToolTip(tr("Go back to the colour before (Escape)"))
+        self.cancel.setToolTip(tr("Restore the colour before (Escape)"))
         self.cancel.clicked.connect(lambda: self.close_with(False))
         self.use = QPushButton(tr("Use this colour"))
         self.use.setProperty("main", True)
