@@ -98,8 +98,8 @@ def label(words: str = "", kind: str = "", wrap: bool = True) -> QLabel:
     return made
 
 
-def set_kind(made: QLabel, kind: str) -> None:
-    """Give a label another kind."""
+def set_kind(made: QWidget, kind: str) -> None:
+    """Give a label, or a field, another kind."""
     if made.property("kind") != kind:
         made.setProperty("kind", kind)
         style = made.style()

@@ -25,7 +25,7 @@ from ..swatch_button import SwatchButton
 from .swatch_grid import SwatchGrid
 from .wheel import ColourWheel
 
-_AXES = ((tr("Lightness"), 0.0, 1.0, 0.005, 3), (tr("Chroma"), 0.0, 0.33, 0.004, 3), (tr("Hue"), 0.0, 360.0, 2.0, 0))
+_AXES = ((tr("Lightness"), 0.0, 1.0, 0.005), (tr("Chroma"), 0.0, 0.33, 0.004), (tr("Hue"), 0.0, 360.0, 2.0))
 _ACROSS = 13  # swatches in a row
 _HARMONIES = {
     "complementary": tr("Complementary"),
@@ -103,9 +103,7 @@ class ColourChooser(Popover):
         self.ratio.setAccessibleName(tr("Contrast of its closest pair"))
         row.addWidget(self.ratio)
         row.addSpacing(14)
-        self.old = SwatchButton(
-            style, self._request.start.opaque, tr("The colour before: restore it"), QSize(48, 26)
-        )
+        self.old = SwatchButton(style, self._request.start.opaque, tr("The colour before: restore it"), QSize(48, 26))
         self.old.clicked.connect(lambda: self.set_colour(self._request.start.opaque))
         self.new = SwatchButton(style, self.colour, tr("The colour now"), QSize(48, 26))
         self.new.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -124,7 +122,7 @@ class ColourChooser(Popover):
         grid = QGridLayout()
         grid.setVerticalSpacing(0)
         self.sliders: list[ColourSlider] = []
-        for i, (name, low, high, step, _) in enumerate(_AXES):
+        for i, (name, low, high, step) in enumerate(_AXES):
             slider = ColourSlider(style, name, low, high, step)
             slider.moved.connect(lambda value, axis=i: self._slide(axis, value))
             slider.let_go.connect(self._show)
@@ -231,9 +229,9 @@ class ColourChooser(Popover):
         try:
             colour = read_typed(self.field.text())
         except ValueError:
-            _mark(self.field, "bad")
+            set_kind(self.field, "bad")
             return
-        _mark(self.field, "")
+        set_kind(self.field, "")
         if colour != self.colour:
             self.set_colour(colour)
 
@@ -244,7 +242,7 @@ class ColourChooser(Popover):
         self.new.set_colour(colour)
         if not self.field.hasFocus():
             self.field.setText(colour.hex)
-            _mark(self.field, "")
+            set_kind(self.field, "")
         self._name_favourite()
         self.show_ratio()
 
@@ -268,13 +266,3 @@ class ColourChooser(Popover):
 
             slider.set(self._lch[i], path, self._request.judge)
         self._tell(self.colour)
-
-
-def _mark(field: QLineEdit, kind: str) -> None:
-    """Mark a field as one whose words are no colour yet, or not."""
-    if field.property("kind") != kind:
-        field.setProperty("kind", kind)
-        style = field.style()
-        if style is not None:
-            style.unpolish(field)
-            style.polish(field)
