@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QToolTip
 import mellow_finch
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.gamut import rgba_to_oklch
-from mellow_finch.colour.rgb import Rgba
+from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.model import Paint
 from mellow_finch.look.carry import save_look
@@ -655,3 +655,37 @@ def test_keys_walk_over_the_stage(qtbot, opened):
     assert hint is not None
     qtbot.keyClick(opened.stage, Qt.Key.Key_Return)
     assert opened.document.component == hint.component
+
+
+def test_what_is_told_unasked_moves_nothing_and_can_be_dismissed(shared, settle):
+    """It lies over the centre: what a person aims at stays where it is."""
+    shared.show_step("tune")
+    settle(shared)
+    places = [w.mapTo(shared, w.rect().topLeft()) for w in (shared.stage, shared.tune.role.hex, shared.plumage)]
+    banners = shared.frame.banners
+    assert not banners.isVisible()
+    shared.say_trouble("“reedbed.jpg” could not be read. " * 8)
+    shared.session_bar.show()
+    settle(shared)
+    assert banners.isVisible() and shared.notice.isVisible()
+    assert [w.mapTo(shared, w.rect().topLeft()) for w in (shared.stage, shared.tune.role.hex, shared.plumage)] == places
+    assert shared.centre.geometry().width() >= banners.width() and banners.height() > 60
+    needed = shared.notice.heightForWidth(shared.notice.width())
+    assert shared.notice.height() >= needed
+    shared.session_bar.hide()
+    shared.notice.parentWidget().dismiss.click()
+    settle(shared)
+    assert not banners.isVisible() and not shared.notice.isVisible()
+    shared.say_trouble("Once more.")
+    assert banners.isVisible() and shared.notice.text() == "Once more."
+    shared.say_trouble("")
+    assert not banners.isVisible()
+
+
+def test_the_footer_tells_the_colour_that_is_now(shared):
+    shared.document.select("accent")
+    shared.document.edit("Accent", lambda look: with_role(look, "accent", parse_hex("#4f8a8b")))
+    assert "#4f8a8b" in shared.footer.text()
+    shared.say("Something else.")
+    shared.document.stack.undo()
+    assert shared.footer.text() == "Something else."

@@ -1,4 +1,4 @@
-"""How the window is laid out: header, ribbon, notice and bars, then centre and panel side by side, then the footer."""
+"""How the window is laid out: header, ribbon, the tour, then centre and panel side by side, then the footer."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from ...language import tr
 from ..kit.jobs import Jobs
 from ..kit.parts import label
 from ..kit.style import Style
+from .banners import Banners, Notice
 from .header import Header
 from .track import StepTrack
 
@@ -22,11 +23,17 @@ FIRST_HINT = tr("Everything follows from a picture, several of them, a scheme, a
 
 
 class WindowFrame(QWidget):
-    """Knows no look. bars: what is shown under the ribbon when there is something to offer; first: the first view."""
+    """Knows no look. told: what is told unasked, over the centre; led: the tour's bar; first: the first view."""
 
     def __init__(
-        self, style: Style, actions: Mapping[str, QAction], bars: Iterable[QWidget], first: QWidget, jobs: Jobs
-    ) -> None:  # fmt: skip
+        self,
+        style: Style,
+        actions: Mapping[str, QAction],
+        told: Iterable[QWidget],
+        led: QWidget,
+        first: QWidget,
+        jobs: Jobs,
+    ) -> None:
         super().__init__()
         self.setObjectName("page")
         outer = QVBoxLayout(self)
@@ -40,12 +47,7 @@ class WindowFrame(QWidget):
         self._gap.setFixedHeight(_RIBBON)  # where the plumage will be
         self._ribbon.addWidget(self._gap)
         outer.addLayout(self._ribbon)
-        self.notice = label("", "bad")
-        self.notice.setContentsMargins(14, 4, 14, 6)
-        self.notice.hide()
-        outer.addWidget(self.notice)
-        for bar in bars:
-            outer.addWidget(bar)
+        outer.addWidget(led)
         self.centre = QStackedWidget()
         self.centre.addWidget(first)
         work = QWidget()
@@ -66,6 +68,9 @@ class WindowFrame(QWidget):
         self._splitter.setStretchFactor(0, 1)
         outer.addWidget(self._splitter, 1)
         outer.addWidget(self._made_footer())
+        row = Notice()
+        self.notice = row.words
+        self.banners = Banners(self, work, (row, *told))
 
     def _made_footer(self) -> QWidget:
         footer = QWidget()

@@ -27,11 +27,11 @@ class SessionBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 4, 14, 4)
         self.words = label("", "section", wrap=False)
-        self.take_up = QPushButton(tr("Take it up again"))
+        self.take_up = QPushButton(tr("Restore session"))
         self.take_up.setToolTip(tr("Go on where the work was when the program ended"))
         self.take_up.setProperty("main", True)
         self.take_up.clicked.connect(self._take_up)
-        self.let_go = QPushButton(tr("Let it go"))
+        self.let_go = QPushButton(tr("Discard"))
         self.let_go.setToolTip(tr("Forget that work; nothing in the home is touched"))
         self.let_go.clicked.connect(self._let_go)
         for one in (self.words, self.take_up, self.let_go):

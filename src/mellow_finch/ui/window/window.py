@@ -55,13 +55,14 @@ class Window(Walk):
         self.step = "gather"
         self.step_by_id: dict[str, Step] = {}
         self._complete = False
+        self._role_words = ""  # what the footer said of the selected role last
         self._after_paint: Callable[[], None] | None = None
         self.actions_by_id = made_actions(self, self._run)
         self.picture = PictureView(style)
         self.picture.tour.clicked.connect(self.actions_by_id["tour"].trigger)
         shell: Shell = self
         self.session_bar, self.tour = SessionBar(shell), TourBar(shell)
-        self.frame = WindowFrame(style, self.actions_by_id, (self.session_bar, self.tour), self.picture, self.jobs)
+        self.frame = WindowFrame(style, self.actions_by_id, (self.session_bar,), self.tour, self.picture, self.jobs)
         self.header = self.frame.header
         self.track.chosen.connect(self.show_step)
         self.track.choose("gather")
@@ -111,7 +112,7 @@ class Window(Walk):
     def _connect(self) -> None:
         b, actions, header = self.bench, self.actions_by_id, self.header
         b.document.changed.connect(self._look_changed)
-        b.document.selected.connect(self._role_selected)
+        b.document.selected.connect(lambda *_: self._say_role())
         b.document.beside_changed.connect(self.show_stage)
         b.document.judged.connect(self._mark_worst)
         b.document.stack.canUndoChanged.connect(actions["undo"].setEnabled)
@@ -190,6 +191,8 @@ class Window(Walk):
             self.say(STEP_BY_ID[self.step].hint)
         self.session_bar.follow()
         self.say_trouble("")
+        if self.footer.text() == self._role_words:
+            self._say_role()
         self.header.say_name(new.name)
         self.header.tone.show_tone(new.tone)
         self.setWindowTitle(tr("{name} – Mellow Finch").format(name=new.name))
@@ -205,12 +208,15 @@ class Window(Walk):
         self._show_own_centre()
         self.tally.follow()
 
-    def _role_selected(self, role: str, _component: str, _part: str) -> None:
+    def _say_role(self) -> None:
+        """Say in the footer what the selected role is, and its colour now."""
         from ...palette.roles import ROLE_BY_ID
 
-        row, look = ROLE_BY_ID[role], self.bench.document.look
-        if look is not None:
-            self.say(f"{row.title}, {look.colours[role].hex}. {row.shows}")
+        document = self.bench.document
+        if document.look is not None:
+            row = ROLE_BY_ID[document.role]
+            self._role_words = f"{row.title}, {document.look.colours[row.id].hex}. {row.shows}"
+            self.say(self._role_words)
 
     def begin_tour(self) -> None:
         """Begin the tour on the made-up home."""
