@@ -35,9 +35,9 @@ def place(slider, value: float) -> QPoint:
     )
 
 
-def test_a_drag_reads_the_files_once_and_the_next_sees_what_changed(tuned, monkeypatch):
-    document, gesture = tuned.document, tuned.tune.role._gesture
-    sheet = next(p for p in tuned.document.home.rglob("gnome-shell.css"))
+def test_a_drag_reads_the_files_once_and_the_next_sees_what_changed(opened, monkeypatch):
+    document, gesture = opened.document, opened.tune.role._gesture
+    sheet = next(p for p in document.home.rglob("gnome-shell.css"))
     read: list[str] = []
     below = type(document.files)
     plain = below.__call__

@@ -24,7 +24,7 @@ from ...syntax.catalogue import Format, format_of
 from ...theme.bundle.opened import theme_name
 from ..kit.effects import EFFECTS
 from ..kit.jobs import Jobs
-from ..kit.parts import PagedPanel, label, plain_column, tab_row
+from ..kit.parts import PagedPanel, plain_column, tab_bar
 from ..kit.style import Style
 from ..model.choosing import AskColour
 from ..model.document import Document
@@ -39,7 +39,6 @@ from .pictures_beside import PicturePair, Surface, pictures_of
 from .shape_page import ShapePage
 from .theme_page import ThemePage
 
-_TAB = 13  # letters that have room in a tab
 _TOLD = 8  # files that a row's tip names
 
 
@@ -130,9 +129,7 @@ class DressPanel(PagedPanel):
         self.add("all", tr("All"), tr("every component and theme, and what becomes of it"), all_, scrolls=False)
 
     def _build_views(self, views: Sequence[tuple[str, str, str]]) -> None:
-        self.foot.addWidget(label(tr("In the centre"), "quiet"))
-        row, self.views = tab_row(self, views, self.show_view)
-        self.foot.addLayout(row)
+        self.centre_bar, self.views = tab_bar(tr("In the centre"), views, self.show_view)
 
     # What is chosen
 
@@ -188,7 +185,7 @@ class DressPanel(PagedPanel):
     def _other(self) -> None:
         self._desk.in_sight = self.theme_path()
         self._desk.catch_up()
-        if self._desk.asks(self.theme_path()):
+        if self.theme_path() and self._desk.asks(self.theme_path()):
             self.show_page("one")  # where that can be answered
         self.refresh()
         self.chosen.emit()
@@ -221,8 +218,6 @@ class DressPanel(PagedPanel):
         path = self.theme_path()
         self.theme.setVisible(bool(path))
         self.component.setVisible(not path)
-        title = theme_name(Path(path)) if path else self.current().title
-        self.tabs["one"].setText(title if len(title) <= _TAB else f"{title[: _TAB - 1].rstrip()}…")
         if path:
             self.theme.show_theme(path)
         else:

@@ -20,6 +20,7 @@ class Flow(QLayout):
         super().__init__()
         self._items: list[QLayoutItem] = []
         self._heights: dict[int, int] = {}
+        self._widest: dict[int, int] = {}  # by item; a tab that is chosen has bolder words than one that is not
         self._packed = packed
         self.setSpacing(spacing)
 
@@ -88,6 +89,8 @@ class Flow(QLayout):
         columns = len(items)
         while columns > 1 and (rect.width() - self.spacing() * (columns - 1)) / columns < widest:
             columns -= 1
+        if not self._packed and columns < len(items) and (beside := self._beside(items, rect.width())):
+            return self._placed(items, beside, rect, place) + margins.top() + margins.bottom()
         rows = -(-len(items) // columns)
         if not self._packed:
             columns = -(-len(items) // rows)  # rows of nearly the same number
@@ -102,6 +105,24 @@ class Flow(QLayout):
                 right = round(rect.x() + column * (wide + self.spacing()) + wide)
                 item.setGeometry(QRect(left, rect.y() + row * (high + self.spacing()), right - left, high))
         return rows * high + (rows - 1) * self.spacing() + margins.top() + margins.bottom()
+
+    def _beside(self, items: list[QLayoutItem], room: int) -> list[int]:
+        """Return widths at which all stand in one row, each as wide as it ever was; nothing where they do not."""
+        for item in items:
+            self._widest[id(item)] = max(self._widest.get(id(item), 0), item.sizeHint().width())
+        wide = [self._widest[id(item)] for item in items]
+        left = room - sum(wide) - self.spacing() * (len(items) - 1)
+        return [w + left // len(items) for w in wide] if left >= 0 else []
+
+    def _placed(self, items: list[QLayoutItem], wide: list[int], rect: QRect, place: bool) -> int:
+        high = max(item.sizeHint().height() for item in items)
+        parent = self.parentWidget()
+        mirrored = parent is not None and parent.isRightToLeft()
+        x = rect.right() + 1 if mirrored else rect.x()
+        for item, own in zip(items, wide, strict=True) if place else ():
+            item.setGeometry(QRect(x - own if mirrored else x, rect.y(), own, high))
+            x += -(own + self.spacing()) if mirrored else own + self.spacing()
+        return high
 
 
 class WrapCheck(QCheckBox):

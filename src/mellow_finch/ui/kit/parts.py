@@ -304,6 +304,18 @@ def tab_row(
     return row, tabs
 
 
+def tab_bar(
+    name: str, rows: Sequence[tuple[str, str, str]], show: Callable[[str], object]
+) -> tuple[QWidget, dict[str, TabButton]]:
+    """Return a row of tabs as a widget of its own, for what they stand over; name: what it is told as."""
+    bar = QWidget()
+    bar.setAccessibleName(name)
+    row, tabs = tab_row(bar, rows, show)
+    row.setContentsMargins(10, 4, 10, 0)
+    bar.setLayout(row)
+    return bar, tabs
+
+
 W = TypeVar("W", bound=QWidget)
 
 

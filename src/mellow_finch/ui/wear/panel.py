@@ -15,7 +15,7 @@ from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
 from ...wear.places import history_folder, own_home
-from ..kit.parts import Panel, label, set_kind, tab_row
+from ..kit.parts import Panel, label, set_kind, tab_bar
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.live import LiveTrial
@@ -66,8 +66,7 @@ class WearPanel(Panel):
         self.count = label("", "quiet")
         self.column.addWidget(self.count)
         self.view = "plan"
-        tabs, self.tabs = tab_row(self, _VIEWS, self.show_view)
-        self.column.addLayout(tabs)
+        self.centre_bar, self.tabs = tab_bar(tr("In the centre"), _VIEWS, self.show_view)
         self.plan = PlanView()
         self.plan.more_asked.connect(self._add)
         self.calls = CallsView(style)

@@ -103,8 +103,9 @@ def _controls(shell: Shell) -> Iterator[SearchResult]:
         step = shell.step_by_id[row.id]
         if not step.available():
             continue
-        panel = step.panel
-        for button in panel.findChildren(QAbstractButton):
+        bar = step.bar()
+        over = bar.findChildren(QAbstractButton) if bar is not None else []
+        for button in (*step.panel.findChildren(QAbstractButton), *over):
             words = button.text().replace("&", "").rstrip("… ")
             if len(words) < 3 or words in titles or button.isHidden():
                 continue

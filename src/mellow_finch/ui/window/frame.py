@@ -17,6 +17,7 @@ from .header import Header
 from .track import StepTrack
 
 SIDE = (320, 520)  # pixels that the panel of a step is wide at least and at most
+_BAR = 40  # pixels that the tabs over the centre take
 _RIBBON = 50  # pixels that the plumage takes
 _LEAST_HIGH = 440
 FIRST_HINT = tr("Everything follows from a picture, several of them, a scheme, a palette file or a theme.")
@@ -48,18 +49,24 @@ class WindowFrame(QWidget):
         self._ribbon.addWidget(self._gap)
         outer.addLayout(self._ribbon)
         outer.addWidget(led)
+        self._bars = QStackedWidget()
+        self._bars.setFixedHeight(_BAR)
+        self._bars.hide()
         self.centre = QStackedWidget()
         self.centre.addWidget(first)
         work = QWidget()
         self._work = QVBoxLayout(work)
         self._work.setContentsMargins(0, 0, 0, 0)
         self._work.setSpacing(0)
+        self._work.addWidget(self._bars)
         self._work.addWidget(self.centre, 1)
         self.side = QStackedWidget()
         self.side.setObjectName("panel")
         self.side.setMinimumWidth(SIDE[0])
         self.side.setMaximumWidth(SIDE[1])
         self.side.setMinimumHeight(_LEAST_HIGH)  # lists in it become shorter before the window grows
+        self._bar_of: dict[QWidget, QWidget] = {}
+        self.side.currentChanged.connect(lambda _: self._show_bar())
         self._splitter = QSplitter(Qt.Orientation.Horizontal)
         self._splitter.setHandleWidth(2)
         self._splitter.setChildrenCollapsible(False)
@@ -96,6 +103,19 @@ class WindowFrame(QWidget):
         self._work.addWidget(strip)
         strip.hide()
         self.centre.currentChanged.connect(lambda _: strip.setVisible(self.centre.currentWidget() is stage))
+
+    def take_bar(self, bar: QWidget | None, panel: QWidget) -> None:
+        """Take in what stands over the centre as long as a panel is in sight."""
+        if bar is not None:
+            self._bars.addWidget(bar)
+            self._bar_of[panel] = bar
+
+    def _show_bar(self) -> None:
+        panel = self.side.currentWidget()
+        bar = self._bar_of.get(panel) if panel is not None else None
+        if bar is not None:
+            self._bars.setCurrentWidget(bar)
+        self._bars.setVisible(bar is not None)
 
     def say_hint(self, words: str) -> None:
         """Say in the footer what a step is for, or where everything begins."""

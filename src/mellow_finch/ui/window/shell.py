@@ -40,6 +40,9 @@ class Step(Protocol):
     def panel(self) -> QWidget:
         """Return what stands beside the centre."""
 
+    def bar(self) -> QWidget | None:
+        """Return what stands over the centre, None for nothing."""
+
     def views(self) -> tuple[QWidget, ...]:
         """Return what it may show in the centre beside the stage."""
 

@@ -103,6 +103,7 @@ class Window(Walk):
         self.frame.complete(self.plumage, self.bench.strip, self.bench.stage)
         for step in self.step_by_id.values():
             self.add_views(step.panel, *step.views())
+            self.frame.take_bar(step.bar(), step.panel)
         self.add_views(self.taken, self.bench.stage)
         self.setTabOrder(self.plumage, self.bench.stage)
         self._connect()

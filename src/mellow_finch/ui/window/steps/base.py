@@ -14,6 +14,10 @@ class StageStep:
     def __init__(self, shell: Shell) -> None:
         self._shell, self._bench = shell, shell.bench
 
+    def bar(self) -> QWidget | None:
+        """Return that nothing stands over it."""
+        return None
+
     def views(self) -> tuple[QWidget, ...]:
         """Return that it shows nothing but the stage."""
         return ()

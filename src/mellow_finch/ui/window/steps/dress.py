@@ -42,6 +42,10 @@ class DressStep(StageStep):
         self.desk.trouble.connect(shell.say_trouble)
         self.desk.said.connect(shell.say)
 
+    def bar(self) -> QWidget | None:
+        """Return the tabs that choose what is in the centre."""
+        return self.panel.centre_bar
+
     def views(self) -> tuple[QWidget, ...]:
         """Return what stands in the place of the stage."""
         return tuple(self.desk.views.values())
@@ -77,6 +81,7 @@ class DressStep(StageStep):
         """Go to a component, and to a view of it where one is named."""
         self._shell.show_step("dress")
         self.panel.choose(component)
+        self.panel.show_page("one")
         if view:
             self.panel.show_view(view)
 

@@ -29,6 +29,10 @@ class WearStep(StageStep):
         b.wearing.said.connect(self._say)
         b.wearing.progressed.connect(self._say_progress)
 
+    def bar(self) -> QWidget | None:
+        """Return the tabs that choose what is in the centre."""
+        return self.panel.centre_bar
+
     def views(self) -> tuple[QWidget, ...]:
         """Return the plan and the roll call."""
         return (self.panel.plan, self.panel.calls)
