@@ -216,7 +216,8 @@ class Window(Walk):
         document = self.bench.document
         if document.look is not None:
             row = ROLE_BY_ID[document.role]
-            self._role_words = f"{row.title}, {document.look.colours[row.id].hex}. {row.shows}"
+            words, colour = tr("{title}, {colour}. {shows}"), document.look.colours[row.id].hex
+            self._role_words = words.format(title=row.title, colour=colour, shows=row.shows)
             self.say(self._role_words)
 
     def begin_tour(self) -> None:
