@@ -13,10 +13,15 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
+from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.look.edits import with_tone
 from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.proof.rehearsal.conductor import Rehearsed
+from mellow_finch.proof.rehearsal.last import note_rehearsal
+from mellow_finch.proof.rehearsal.verdict import Shown
 from mellow_finch.shelf.parcel import receive, send
 from mellow_finch.shelf.shelf import Shelf
+from mellow_finch.ui.shelf.card import CardSubject, card_svg, seen_of
 from mellow_finch.ui.window import shelving
 from mellow_finch.ui.window.settings import PREFERENCE_BY_NAME
 
@@ -268,3 +273,21 @@ def test_the_made_up_home_has_a_shelf_of_its_own_with_seven_looks(opened, home, 
     opened.use_home(tmp_path / "mine")
     settle(opened)
     assert not desk.shelf.folder.is_relative_to(home)
+
+
+def test_a_card_tells_which_real_programs_the_look_was_tried_with(qapp, look):
+    """In its small print, as text of the drawing; a half that was not tried as it is now tells nothing."""
+    component = COMPONENT_BY_ID["kitty"]
+    rows = [
+        Rehearsed("kitty", component, "kitty", Shown("as_look", texts=9), version="0.41.1"),
+        Rehearsed("htop", component, "htop", Shown("unreadable", texts=4), version="3.4"),
+    ]
+
+    def words(of) -> str:
+        drawing = ElementTree.fromstring(card_svg(CardSubject(of, {}, None, seen_of(of)), "wide"))
+        return " ".join("".join(drawing.itertext()).split())
+
+    assert "tried on" not in words(look)
+    note_rehearsal(look, rows)
+    assert "2 programs tried on" in words(look) and "1 as the look, 1 with text" in words(look)
+    assert "kitty 0.41.1" in words(look) and "tried on" not in words(with_tone(look, "light"))

@@ -17,6 +17,7 @@ from ...language import decimal, parted, plural, tr
 from ...look.model import Look
 from ...palette.fit import fit
 from ...palette.roles import role_title
+from ...proof.rehearsal.last import last_rehearsal
 from ..kit.style import FAMILY, qcolor
 from ..stage.lay import ViewOptions, draw_stage
 from ..stage.scene import AS_USUAL, HEIGHT, WIDTH, shaped
@@ -30,6 +31,7 @@ ROLES = (
     *("accent", "link", "success", "warning", "error", "terminal"),
 )
 _WIDGET = "Mellow Finch"
+_MOST_TRIED = 4  # programs that are named
 
 
 class CardSubject(NamedTuple):
@@ -161,8 +163,26 @@ def _sources(painter: QPainter, subject: CardSubject, frame: QRectF) -> None:
         flags,
         tr("From {words}\nMade with {widget}").format(
             words=made or (look.origin.title if look.origin else tr("a scheme")), widget=_WIDGET
-        ),
+        )
+        + _tried(look),
     )
+
+
+def _tried(look: Look) -> str:
+    """Return a line about the real programs that this half of the look was tried with, empty where it was not."""
+    tried = last_rehearsal(look)
+    if tried is None:
+        return ""
+    good = [" ".join(filter(None, (row.program, row.version))) for row in tried.programs if row.state == "as_look"]
+    words = plural(
+        "{count} program tried on {date}: {good} as the look, {bad} with text that is not readable.",
+        "{count} programs tried on {date}: {good} as the look, {bad} with text that is not readable.",
+        len(tried.programs),
+        date=tried.when[:10],
+        good=len(good),
+        bad=tried.count("unreadable"),
+    )
+    return "\n".join(("", words, parted(good[:_MOST_TRIED])))
 
 
 def _swatches(painter: QPainter, look: Look, frame: QRectF, across: int) -> None:
