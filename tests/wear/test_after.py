@@ -10,6 +10,7 @@ import subprocess
 import sys
 import tomllib
 from dataclasses import replace
+from logging.handlers import RotatingFileHandler
 
 import pytest
 import tinycss2
@@ -36,9 +37,11 @@ def person(monkeypatch):
     )
     monkeypatch.setattr(after, "as_root", lambda: False)
     yield home
-    for handler in list(logging.getLogger("mellow_finch").handlers):
+    logger = logging.getLogger("mellow_finch")
+    for handler in [h for h in logger.handlers if isinstance(h, RotatingFileHandler)]:
         handler.close()
-        logging.getLogger("mellow_finch").removeHandler(handler)
+        logger.removeHandler(handler)
+    logger.propagate = True
 
 
 def planned(look, home):
