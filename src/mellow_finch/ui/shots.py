@@ -266,9 +266,15 @@ def _rest(window: OpenWindow, home: Path, keep: Keep) -> None:
     window.open_path(str(home / "Pictures" / "lighthouse-fog.jpg"))
     wait(window)
     window.show_step("tune")
-    window.document.select("accent", "gtk-3", "main button")
+    window.tune.show_page("terminal")
+    window.tune.terminal.printed["editor"].click()
+    wait(window)
+    window.tune.terminal.swatches["ansi_4"].change_asked.emit()
     wait(window)
     keep("6-light-window", window.grab().toImage())
+    window.bench.choosing.chooser.close_with(False)  # type: ignore[union-attr]
+    window.tune.terminal.printed["session"].click()
+    window.tune.show_page("role")
     window.switch_appearance()
 
 
