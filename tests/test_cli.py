@@ -171,7 +171,7 @@ def test_wear_and_undo(kept, home):
     state = json.loads(run("status", "--home", home, "--json"))
     assert state["worn"]["look"] == "Dusk murmuration" and state["changed"] == [] and state["pending"] is None
     (home / ".Xresources").write_text("mine")
-    assert "is worn, 1 file changed since" in run("status", "--home", home)
+    assert "is applied, 1 file changed since" in run("status", "--home", home)
     assert "--overwrite PATH" in run("undo", "--home", home, "--yes", code=2)
     assert "nobody can be asked" in run("undo", "--home", home, code=2)
     words = run("undo", "--home", home, "--yes", "--leave-all")
@@ -179,7 +179,7 @@ def test_wear_and_undo(kept, home):
     (home / ".Xresources").write_bytes(before[home / ".Xresources"])
     assert {p: p.read_bytes() for p in home.rglob("*") if p.is_file()} == before
     assert "nothing to finish" in run("finish", "--home", home, "--yes", code=2)
-    assert "No look is worn" in run("status", "--home", home)
+    assert "No look is applied" in run("status", "--home", home)
 
 
 def test_a_component_can_be_left_out(kept, home):
@@ -242,7 +242,7 @@ def test_output_that_is_lost_is_said_and_the_work_is_done(kept, home):
         done = mellow_finch("wear", kept, "--home", home, "--yes", stdout=full, stderr=subprocess.PIPE, text=True)
     assert done.returncode == 2 and done.stderr.count("\n") == 1
     assert done.stderr.startswith("mellow-finch: Done, but the output could not be written: there is no room left")
-    assert "is worn." in run("status", "--home", home)
+    assert "is applied." in run("status", "--home", home)
     reading, writing = os.pipe()
     os.close(reading)
     done = mellow_finch("undo", "--home", home, "--yes", stdout=writing, stderr=subprocess.PIPE, text=True)

@@ -170,7 +170,7 @@ def test_a_look_is_tried_and_kept_or_goes_back(opened, qtbot, settle, answer):
     settle(opened)
     kept = state(opened.document.home) != before
     assert kept == (answer == "keep")
-    assert opened.wear.state.text() == ("This look is worn." if kept else "No look is worn.")
+    assert opened.wear.state.text() == ("This look is applied." if kept else "No look is applied.")
 
 
 @pytest.mark.parametrize("answer", ["keep", "back"])
@@ -203,7 +203,7 @@ def test_the_desktop_follows_while_a_look_is_tried_and_it_is_one_change(opened, 
         assert state(home) == before and not worn
         return
     assert len(worn) == 1
-    qtbot.waitUntil(lambda: opened.wear.state.text() == "This look is worn.", timeout=30_000)
+    qtbot.waitUntil(lambda: opened.wear.state.text() == "This look is applied.", timeout=30_000)
     assert document.look.colours["terminal_selection"].hex in written.read_text()
     undo_last(history, opened.wearing.session)
     assert state(home) == before

@@ -282,10 +282,10 @@ def test_wear_and_go_back_in_the_window(qtbot, opened, home, settle):
     act(opened, "step_wear")
     settle(opened)
     assert opened.wear.plan.tree.topLevelItemCount() > 12 and "new files" in opened.wear.count.text()
-    assert opened.track.buttons["wear"].left == "not worn yet"
+    assert opened.track.buttons["wear"].left == "not applied yet"
     qtbot.mouseClick(opened.wear.wear_button, Qt.MouseButton.LeftButton)
     settle(opened)
-    assert "files written" in opened.wear.said.text() and opened.track.buttons["wear"].left == "worn, 5 need you"
+    assert "files written" in opened.wear.said.text() and opened.track.buttons["wear"].left == "applied, 5 to do"
     assert "Every file is right" in opened.wear.count.text() and not opened.wear.wear_button.isEnabled()
     mine = home / ".Xresources"
     ours = mine.read_bytes()
@@ -298,7 +298,7 @@ def test_wear_and_go_back_in_the_window(qtbot, opened, home, settle):
     qtbot.mouseClick(opened.wear.give_up, Qt.MouseButton.LeftButton)
     settle(opened)
     assert everything(home) == before and ours and not opened.wear.give_up.isVisible()
-    assert opened.track.buttons["wear"].left == "not worn yet"
+    assert opened.track.buttons["wear"].left == "not applied yet"
 
 
 def test_worn_is_told_by_what_lies_in_the_files(qtbot, opened, home, settle):
@@ -310,14 +310,14 @@ def test_worn_is_told_by_what_lies_in_the_files(qtbot, opened, home, settle):
     settle(opened)
     words = opened.track.buttons["wear"].left
     assert words.split()[0].isdigit() and words.endswith(" changed")
-    assert opened.wear.state.text().startswith("This look is worn, ")
+    assert opened.wear.state.text().startswith("This look is applied, ")
     opened.document.stack.undo()
     settle(opened)
-    assert opened.track.buttons["wear"].left == "worn, 5 need you"
+    assert opened.track.buttons["wear"].left == "applied, 5 to do"
     opened.document.edit("Name it Ebb", lambda look: replace(look, name="Ebb"))
     settle(opened)
-    assert opened.track.buttons["wear"].left == "another is worn"
-    assert "Another look is worn: “Reedbed at dawn”" in opened.wear.state.text()
+    assert opened.track.buttons["wear"].left == "another is applied"
+    assert "Another look is applied: “Reedbed at dawn”" in opened.wear.state.text()
 
 
 def test_the_plan_is_made_anew_when_a_file_changes(qtbot, opened, home, settle):

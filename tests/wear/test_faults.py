@@ -669,13 +669,13 @@ def test_no_setting_of_a_component_that_is_left_out(look, rich_home, history):
 
 
 def test_worn_is_told_by_digests(bench):
-    assert status_of(bench.history()).words() == "No look is worn."
+    assert status_of(bench.history()).words() == "No look is applied."
     worn(bench)
-    assert status_of(bench.history()).words() == "“Marsh” is worn."
+    assert status_of(bench.history()).words() == "“Marsh” is applied."
     (bench.home / ".config/plain.conf").write_bytes(b"mine")
     (bench.home / ".config/empty").unlink()
     found = status_of(bench.history())
-    assert found.words() == "“Marsh” is worn, 2 files changed since."
+    assert found.words() == "“Marsh” is applied, 2 files changed since."
     assert set(found.changed) == {".config/plain.conf", ".config/empty"}
     with pytest.raises(WearError):
         go_back_to("no such", bench.history(), bench.session)

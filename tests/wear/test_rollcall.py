@@ -91,7 +91,7 @@ def test_a_setting_is_believed_only_as_far_as_the_desktop_gives_it_out(look, hom
 def test_later_what_was_told_is_not_said_to_have_been_told_just_now(look, home, room):
     snapshot, _ = worn(look, home, room)
     call = next(c for c in roll_call(snapshot, room) if c.component == "kitty")
-    assert call.state == "told" and "when the look was put on" in call.words
+    assert call.state == "told" and "when the look was applied" in call.words
 
 
 def test_without_a_desktop_nothing_is_claimed_to_follow_by_setting(look, home):

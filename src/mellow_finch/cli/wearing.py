@@ -317,7 +317,7 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
     done = finish_change(history, session_of(home), overwrite, leave)
     _tell_left(done.left)
     say(
-        (tr("“{look}” is worn.") if done.snapshot.status == "worn" else tr("“{look}” is taken off.")).format(
+        (tr("“{look}” is applied.") if done.snapshot.status == "worn" else tr("“{look}” is taken off.")).format(
             look=done.snapshot.look
         )
     )

@@ -15,10 +15,10 @@ from .journal import SettingRow, Snapshot
 State = Literal["follows", "told", "later", "restart", "needs you", "differs"]
 TITLES: Mapping[State, str] = {
     "follows": tr("Follows"),
-    "told": tr("Was told"),
+    "told": tr("Reload requested"),
     "later": tr("When it starts"),
     "restart": tr("After a restart"),
-    "needs you": tr("Needs you"),
+    "needs you": tr("Action needed"),
     "differs": tr("Is set otherwise"),
 }
 SEVERAL: Mapping[State, str] = {"follows": "follow", "told": "were told", "later": "will when they start"}
@@ -124,9 +124,9 @@ def _by_way(component: Component, running: Collection[str], told: Mapping[str, N
         return Call(id_, title, "later", tr("It does not run just now; it shows the look when it starts."))
     answer = told.get(id_)
     if answer is None or answer.outcome == "not running":
-        return Call(id_, title, "told", tr("It was told when the look was put on."), restarts)
+        return Call(id_, title, "told", tr("A reload was requested when the look was applied."), restarts)
     if answer.outcome == "told":
-        return Call(id_, title, "told", tr("It was told to read its files again."), restarts)
+        return Call(id_, title, "told", tr("A reload of its files was requested."), restarts)
     why = f": {answer.words}" if answer.words else ""
     how = tr("It would not take them") if answer.outcome == "refused" else tr("It could not be told")
     return Call(id_, title, "needs you", f"{how}{why}. {component.restart}", restarts)

@@ -33,8 +33,8 @@ class HomeStatus:
             doing = tr("Putting on") if self.pending.status == "writing" else tr("Taking off")
             return tr("{doing} “{look}” was interrupted.").format(doing=doing, look=self.pending.look)
         if self.worn is None:
-            return tr("No look is worn.")
-        return tr("“{look}” is worn{changed_words}.").format(
+            return tr("No look is applied.")
+        return tr("“{look}” is applied{changed_words}.").format(
             look=self.worn.look, changed_words=changed_words(len(self.changed))
         )
 

@@ -76,12 +76,12 @@ class Known(NamedTuple):
         if self.status.pending is not None:
             return tr("interrupted")
         if self.status.worn is None or self.plan is None:
-            return tr("not worn yet")
+            return tr("not applied yet")
         if self.is_worn:
             left = sum(not call.settled for call in self.calls)
-            return plural("worn, {count} needs you", "worn, {count} need you", left) if left else tr("worn")
+            return plural("applied, {count} to do", "applied, {count} to do", left) if left else tr("applied")
         return (
-            tr("another is worn")
+            tr("another is applied")
             if self.another
             else plural("{count} changed", "{count} changed", len(self.plan.writes))
         )
@@ -98,8 +98,8 @@ class Known(NamedTuple):
         if status.worn is None or self.plan is None:
             return status.words()
         if self.another:
-            return tr("Another look is worn: “{look}”.").format(look=status.worn.look)
-        return tr("This look is worn{changed_words}.").format(changed_words=changed_words(len(self.plan.writes)))
+            return tr("Another look is applied: “{look}”.").format(look=status.worn.look)
+        return tr("This look is applied{changed_words}.").format(changed_words=changed_words(len(self.plan.writes)))
 
 
 class WearDesk(QObject):

@@ -96,7 +96,7 @@ class CallsView(QWidget):
         for row in known.outside:
             words = f"{', '.join(row.names)}: {row.why} {row.cure}"
             self._add(row.title, tr("✗  Will not"), words, "quiet")
-        self.words.setText(_counted(known.calls) or tr("Nothing is worn yet"))
+        self.words.setText(_counted(known.calls) or tr("Nothing is applied yet"))
         self._update()
 
     def _add(self, title: str, state: str, words: str, colour: str) -> QTreeWidgetItem:
@@ -131,6 +131,6 @@ def _counted(calls: Sequence[Call]) -> str:
     rows = (
         plural("{count} follows", "{count} follow", follow) if follow else "",
         plural("{count} will when it starts", "{count} will when they start", later) if later else "",
-        plural("{count} needs you", "{count} need you", left) if left else "",
+        plural("{count} needs an action", "{count} need an action", left) if left else "",
     )
     return parted(filter(None, rows))

@@ -26,7 +26,7 @@ from .trial_box import TrialBox
 
 TRIAL_S = 15
 _STATES = {
-    "worn": tr("worn"),
+    "worn": tr("applied"),
     "undone": tr("taken off"),
     "writing": tr("interrupted"),
     "undoing": tr("interrupted"),
@@ -35,7 +35,7 @@ _STATES = {
 
 _VIEWS = (
     ("plan", tr("Plan"), tr("Every file and setting that changes, by component")),
-    ("calls", tr("Roll call"), tr("What follows the look, what needs you, what will not follow")),
+    ("calls", tr("Roll call"), tr("What follows the look, what needs an action, what will not follow")),
     ("stage", tr("Stage"), tr("The desktop as it will be")),
 )
 
@@ -74,7 +74,7 @@ class WearPanel(Panel):
         self.calls.again_asked.connect(desk.look_again)
         self.column.addWidget(label(tr("History"), "section"))
         self.history = QListWidget()
-        self.history.setAccessibleName(tr("Looks that were put on, newest first"))
+        self.history.setAccessibleName(tr("Applied looks, newest first"))
         self.history.setMinimumHeight(84)
         self.history.currentItemChanged.connect(lambda *_: self._update_buttons())
         self.column.addWidget(self.history, 1)

@@ -240,7 +240,7 @@ def _shows(component: Component, known: Known) -> str:
     if any(row.component == component.id for row in known.settings) and component.effect != "restart":
         return _SET
     if any(way.program in known.running for way in component.follow):
-        return tr("At once: it is told to read them")
+        return tr("At once: a reload is requested")
     if component.follow:
         return tr("When it starts; it does not run just now")
     return component.restart or EFFECTS[component.effect]

@@ -103,7 +103,7 @@ PREFERENCES: tuple[Preference, ...] = (
     Preference(
         "asks",
         "ask",
-        tr("Before a look is worn"),
+        tr("Before a look is applied"),
         (
             Option(False, "no", tr("The plan is in sight; nothing more is asked")),
             Option(True, "yes", tr("The number of files is said and asked about")),
@@ -112,7 +112,7 @@ PREFERENCES: tuple[Preference, ...] = (
     Preference(
         "keeps_worn",
         "keep",
-        tr("A look that is worn"),
+        tr("A look that is applied"),
         (Option(True, "yes", tr("Is kept on the Shelf")), Option(False, "no", tr("Is kept when I say so"))),
     ),
     Preference(
