@@ -22,6 +22,25 @@ def _rows(group: str, *rows: tuple[str, str, str, str]) -> tuple[Role, ...]:
     return tuple(Role(id_, title, group, kind, shows) for id_, title, kind, shows in rows)
 
 
+# The sixteen colours of terminals by their number.
+ANSI_NAMES: tuple[str, ...] = (
+    tr("black"),
+    tr("red"),
+    tr("green"),
+    tr("yellow"),
+    tr("blue"),
+    tr("magenta"),
+    tr("cyan"),
+    tr("white"),
+    tr("bright black"),
+    tr("bright red"),
+    tr("bright green"),
+    tr("bright yellow"),
+    tr("bright blue"),
+    tr("bright magenta"),
+    tr("bright cyan"),
+    tr("bright white"),
+)
 ROLES: tuple[Role, ...] = (
     *_rows(
         tr("Windows"),
@@ -127,26 +146,7 @@ ROLES: tuple[Role, ...] = (
                 "text",
                 tr("What programs print in {name}.").format(name=name),
             )
-            for i, name in enumerate(
-                (
-                    "black",
-                    "red",
-                    "green",
-                    "yellow",
-                    "blue",
-                    "magenta",
-                    "cyan",
-                    "white",
-                    tr("bright black"),
-                    tr("bright red"),
-                    tr("bright green"),
-                    tr("bright yellow"),
-                    tr("bright blue"),
-                    tr("bright magenta"),
-                    tr("bright cyan"),
-                    tr("bright white"),
-                )
-            )
+            for i, name in enumerate(ANSI_NAMES)
         ),
     ),
     *_rows(

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QRadioButton, QVBoxLayout
 from ...colour.vision import VISIONS, Vision, simulate_colour
 from ...language import decimal, plural, tr
 from ...palette.apart import confusions
-from ...palette.roles import ROLE_BY_ID
+from ...palette.roles import ANSI_NAMES, ROLE_BY_ID
 from ..kit.parts import emptied, label, plain_column
 from ..kit.style import Style
 from ..kit.swatch_button import SwatchButton
@@ -99,5 +99,5 @@ class EyesPage(QWidget):
 
 
 def _name(role: str) -> str:
-    title = ROLE_BY_ID[role].title
-    return title.partition(", ")[2] if title.startswith("ANSI") else title
+    number = role.removeprefix("ansi_")
+    return ANSI_NAMES[int(number)] if number.isdigit() else ROLE_BY_ID[role].title

@@ -12,7 +12,7 @@ from ...language import decimal, listed, tr
 from ...look.edits import is_as_derived, with_ansi_set, with_lock, with_role_by_hand, with_role_reset, with_swapped
 from ...look.role_pairs import pairs_of_role
 from ...palette.ansi import APART, nearest_pair
-from ...palette.roles import ROLE_BY_ID
+from ...palette.roles import ANSI_NAMES, ROLE_BY_ID
 from ...palette.spoken import pair_words
 from ..kit.drag import carries_colour, colour_data, dropped_choice
 from ..kit.parts import label, plain_column, set_kind, tab_row
@@ -183,7 +183,7 @@ class TerminalPage(QWidget):
         self._show_chosen()
         for vision, (title, pair, told) in self.near.items():
             distance, first, second = nearest_pair(look.colours, vision)
-            names = listed([ROLE_BY_ID[r].title.partition(", ")[2] for r in (first, second)])
+            names = listed([ANSI_NAMES[int(r.removeprefix("ansi_"))] for r in (first, second)])
             told.setText(f"{title}: {decimal(distance, 1)}\n{names}")
             set_kind(told, "bad" if vision == "normal" and distance < APART else "")
             for button, role_name in zip(pair, (first, second), strict=True):
