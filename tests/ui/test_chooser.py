@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from PyQt6 import sip
 from PyQt6.QtCore import QPointF, QRect, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QLineEdit
 
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.gamut import max_chroma, oklch_to_rgba, rgba_to_oklch
@@ -112,6 +114,17 @@ def test_it_closes_when_something_else_is_pressed_or_changes_the_look(tuning, se
     chooser = chooser_of(tuning)
     tuning.document.stack.undo()
     assert tuning.bench.choosing.chooser is None and not chooser.isVisible()
+
+
+def test_it_closes_where_what_had_the_focus_is_gone(tuning):
+    """A page that is made anew while it is open takes its old parts with it."""
+    gone = QLineEdit(tuning)
+    gone.show()
+    gone.setFocus()
+    chooser = chooser_of(tuning)
+    sip.delete(gone)
+    chooser.close_with(False)
+    assert tuning.bench.choosing.chooser is None
 
 
 def test_a_locked_role_is_not_chosen_and_says_why(tuning):

@@ -16,7 +16,7 @@ from mellow_finch.errors import WearError
 from mellow_finch.intake.bounded import busyness
 from mellow_finch.session.simulated import SimulatedSession
 from mellow_finch.wear import trial
-from mellow_finch.wear.trial import Trial, begin, count_down, give_back, keep, settle, trial_of, watch
+from mellow_finch.wear.trial import Trial, begin, count_down, give_back, keep, keep_as_one, settle, trial_of, watch
 from mellow_finch.wear.wear import put_on, undo_last
 from tests.wear.conftest import state
 
@@ -192,3 +192,36 @@ def test_nothing_is_put_on_where_it_cannot_be_promised(home, history, monkeypatc
     with pytest.raises(WearError):
         begin(history, home)
     assert trial_of(history) is None
+
+
+def test_several_changes_are_kept_as_one(home, history, bench, quiet):
+    """What follows a trial that was tuned is one thing to undo, edits of a person's own among it left alone."""
+    before, session = state(home), SimulatedSession()
+    begin(history, home)
+    for colour in (b"#405060", b"#506070", b"#607080"):
+        worn(history, session, bench.plan("Hide", colour))
+    count_down(history, 15)
+    assert len(trial.tried(history)) == 3
+    assert keep_as_one(history, session, lambda: bench.plan("Hide", b"#607080"))
+    assert len([s for s in history.snapshots() if s.status == "worn"]) == 1 and trial_of(history) is None
+    assert not keep_as_one(history, session, lambda: bench.plan())  # nothing is tried any more
+    undo_last(history, session)
+    assert state(home) == before
+
+
+def test_a_keeping_that_fails_leaves_no_promise_that_takes_a_later_look_off(home, history, bench, quiet):
+    before, session = state(home), SimulatedSession()
+    begin(history, home)
+    for colour in (b"#405060", b"#506070"):
+        worn(history, session, bench.plan("Hide", colour))
+
+    def refused():
+        raise WearError("No room.")
+
+    with pytest.raises(WearError):
+        keep_as_one(history, session, refused)
+    assert state(home) == before and trial_of(history).until <= time.time()
+    watch(home, lambda _seconds: False)  # the other process, which finds that it is due
+    assert trial_of(history) is None and state(home) == before
+    later = worn(history, session, bench.plan())
+    assert settle(history, session) is None and history.last_worn().id == later

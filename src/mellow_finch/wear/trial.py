@@ -130,19 +130,23 @@ def tried(history: History) -> list[Snapshot]:
     return [] if trial is None else [s for s in history.snapshots() if s.status == "worn" and s.id > trial.before]
 
 
-def keep_as_one(history: History, session: DesktopSession, make: Callable[[], Plan]) -> None:
-    """Keep what is tried; where several changes came of it, as one: they go back, and the plan of the last is put on.
+def keep_as_one(history: History, session: DesktopSession, make: Callable[[], Plan]) -> bool:
+    """Keep what is tried, and tell whether it was not gone already; where several changes came of it, as one: they go back, and the plan of the last is put on.
 
-    make: returns that plan, once they are back. The promise holds until all is done. Files that were edited meanwhile
-    stay as they are. Raises WearError, FileAccessError.
+    make: returns that plan, once they are back. The promise holds until all is done, and is due where that fails. Files
+    that were edited meanwhile stay as they are. Raises WearError, FileAccessError.
     """
     rows, trial = tried(history), trial_of(history)
     if trial is not None and len(rows) > 1:
         _mark(history, trial.lasting(_PUTTING_ON_S))
-        _undo_since(trial, history, session)
-        plan = make()
-        put_on(plan, history, session, leave={found.path for found in edits_lost(plan, history)})
-    keep(history)
+        try:
+            _undo_since(trial, history, session)
+            plan = make()
+            put_on(plan, history, session, leave={found.path for found in edits_lost(plan, history)})
+        except BaseException:
+            _mark(history, trial.lasting(0.0))
+            raise
+    return keep(history)
 
 
 def give_back(history: History, session: DesktopSession) -> Done | None:

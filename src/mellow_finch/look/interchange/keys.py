@@ -9,8 +9,8 @@ from functools import lru_cache
 from .model import role_named
 
 OWN = "x-"  # before a key of ours that no program knows
-_NAMES = ("black", "red", "green", "yellow", "blue", "magenta", "cyan", "white")
-_NUMBER_OF = {name: i for i, name in enumerate(_NAMES)} | {"purple": 5, "grey": 7, "gray": 7}
+NAMES = ("black", "red", "green", "yellow", "blue", "magenta", "cyan", "white")
+_NUMBER_OF = {name: i for i, name in enumerate(NAMES)} | {"purple": 5, "grey": 7, "gray": 7}
 _BRIGHT = {"bright", "brights", "light", "intense", "bold", "hi"}
 _PASSED = {"faint", "dim"}  # a third set of eight that no role stands for
 _WORD = re.compile(r"[A-Z]?[a-z]+|[A-Z]+(?![a-z])|\d+")

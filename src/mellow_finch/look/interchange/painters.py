@@ -229,13 +229,9 @@ def read_aseprite(data: bytes) -> ColourList:
     try:
         if struct.unpack_from("<H", data, 4)[0] != _MAGIC:
             raise ParseError(tr("The file is torn or no palette of this kind."))
-        old, _, count_new = (
-            struct.unpack_from("<HH2xI", data, 128 + 6)[0],
-            0,
-            struct.unpack_from("<I", data, 128 + 12)[0],
-        )
+        few, many = struct.unpack_from("<H4xI", data, 128 + 6)  # chunks as older files count, and newer
         at, entries = 128 + 16, []
-        for _ in range(min(count_new or old, 10_000)):
+        for _ in range(min(many or few, 10_000)):
             size, kind = struct.unpack_from("<IH", data, at)
             if kind == _PALETTE:
                 entries = _palette(data, at + 6)

@@ -19,7 +19,7 @@ from ...palette.roles import ROLE_BY_ID
 from ...syntax.jsonc import plain_json
 from ...syntax.typed import read_typed
 from ..model import Look
-from .keys import OWN, counted_from_one, role_of_key
+from .keys import NAMES, OWN, counted_from_one, role_of_key
 from .model import MOST_COLOURS, ColourList, Interchange, PaletteEntry, decoded, finished, only_known, unique_slugs
 
 _MOST_BYTES = 4_000_000
@@ -166,7 +166,6 @@ class Settings(NamedTuple):
     rest: str
     head: Callable[[str], str]
     row: Callable[[str, Rgba], str]
-    first: str = ""
 
 
 def _written(form: Settings, colours: ColourList) -> bytes:
@@ -176,7 +175,7 @@ def _written(form: Settings, colours: ColourList) -> bytes:
         section, key = form.keys.get(entry.role, (form.rest, "")) if entry.role not in taken else (form.rest, "")
         taken.add(entry.role)
         sections.setdefault(section, []).append(form.row(key or f"{OWN}{slug}", entry.colour.opaque))
-    text = form.first
+    text = ""
     for section, rows in sections.items():
         text += form.head(section) + "".join(rows)
     return text.encode("utf-8")
@@ -192,9 +191,6 @@ def _sixteen(regular: Callable[[int], tuple[str, str]], **others: tuple[str, str
 
 def _flat_keys(regular: Callable[[int], str], **others: str) -> dict[str, tuple[str, str]]:
     return _sixteen(lambda i: ("", regular(i)), **{role: ("", key) for role, key in others.items()})
-
-
-_NAMES = ("black", "red", "green", "yellow", "blue", "magenta", "cyan", "white")
 
 
 def _no_head(_section: str) -> str:
@@ -230,7 +226,7 @@ FOOT_ROWS = Settings(
 )  # fmt: skip
 ALACRITTY_ROWS = Settings(
     _sixteen(
-        lambda i: ("colors.normal" if i < 8 else "colors.bright", _NAMES[i % 8]),
+        lambda i: ("colors.normal" if i < 8 else "colors.bright", NAMES[i % 8]),
         terminal=("colors.primary", "background"), terminal_text=("colors.primary", "foreground"),
         cursor=("colors.cursor", "cursor"), cursor_text=("colors.cursor", "text"),
         terminal_selection=("colors.selection", "background"), terminal_selection_text=("colors.selection", "text"),
@@ -250,7 +246,7 @@ KONSOLE_ROWS = Settings(
 )  # fmt: skip
 YAML_ROWS = Settings(
     _sixteen(
-        lambda i: ("normal" if i < 8 else "bright", f"  {_NAMES[i % 8]}"),
+        lambda i: ("normal" if i < 8 else "bright", f"  {NAMES[i % 8]}"),
         terminal=("primary", "  background"), terminal_text=("primary", "  foreground"),
         cursor=("cursor", "  cursor"), cursor_text=("cursor", "  text"),
     ), "more", lambda section: f"{section}:\n",
@@ -258,12 +254,12 @@ YAML_ROWS = Settings(
 )  # fmt: skip
 
 _SCHEME_KEYS = {
-    **{f"ansi_{i}": _NAMES[i] if i < 8 else f"bright{_NAMES[i - 8].capitalize()}" for i in range(16)},
+    **{f"ansi_{i}": NAMES[i] if i < 8 else f"bright{NAMES[i - 8].capitalize()}" for i in range(16)},
     "ansi_5": "purple", "ansi_13": "brightPurple", "terminal": "background", "terminal_text": "foreground",
     "cursor": "cursorColor", "terminal_selection": "selectionBackground",
 }  # fmt: skip
 _EDITOR_KEYS = {
-    **{f"ansi_{i}": f"terminal.ansi{'Bright' if i > 7 else ''}{_NAMES[i % 8].capitalize()}" for i in range(16)},
+    **{f"ansi_{i}": f"terminal.ansi{'Bright' if i > 7 else ''}{NAMES[i % 8].capitalize()}" for i in range(16)},
     "terminal": "terminal.background", "terminal_text": "terminal.foreground", "cursor": "terminalCursor.foreground",
     "view": "editor.background", "view_text": "editor.foreground", "sidebar": "sideBar.background",
     "sidebar_text": "sideBar.foreground", "header": "titleBar.activeBackground",
@@ -289,16 +285,18 @@ def _editor_theme(colours: ColourList) -> bytes:
     return (json.dumps(told, indent=2, ensure_ascii=False) + "\n").encode("utf-8", "replace")
 
 
+_LUA_KEYS = {
+    "terminal": "background", "terminal_text": "foreground", "cursor": "cursor_bg", "cursor_text": "cursor_fg",
+    "terminal_selection": "selection_bg", "terminal_selection_text": "selection_fg",
+}  # fmt: skip
+
+
 def _lua(colours: ColourList) -> bytes:
     """Return a table in TOML as a terminal reads it that is set up by scripts: two lists and a few keys."""
     by = {entry.role: entry.colour.opaque.hex for entry in reversed(colours.entries)}
     document = tomlkit.document()
     table = tomlkit.table()
-    for role, key in (
-        ("terminal", "background"), ("terminal_text", "foreground"), ("cursor", "cursor_bg"),
-        ("cursor_text", "cursor_fg"), ("terminal_selection", "selection_bg"),
-        ("terminal_selection_text", "selection_fg"),
-    ):  # fmt: skip
+    for role, key in _LUA_KEYS.items():
         if role in by:
             table.add(key, by[role])
     for key, start in (("ansi", 0), ("brights", 8)):
@@ -317,8 +315,7 @@ def _has(by: Mapping[str, str], entry: PaletteEntry) -> bool:
     if number:
         start = int(number) // 8 * 8
         return all(f"ansi_{i}" in by for i in range(start, start + 8)) and by[entry.role] == entry.colour.opaque.hex
-    return entry.role in ("terminal", "terminal_text", "cursor", "cursor_text", "terminal_selection",
-                          "terminal_selection_text") and by[entry.role] == entry.colour.opaque.hex  # fmt: skip
+    return entry.role in _LUA_KEYS and by[entry.role] == entry.colour.opaque.hex
 
 
 _HUES = (29.0, 142.0, 110.0, 264.0, 328.0, 195.0)  # OKLCH, of red to cyan in their order

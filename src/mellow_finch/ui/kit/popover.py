@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QObject, QPoint, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QApplication, QFrame, QWidget
@@ -48,8 +49,11 @@ class Popover(QFrame):
         focused = self._focused()
         inside = focused is None or self.isAncestorOf(focused)
         self.hide()
-        if inside and self._back is not None and self._back.isVisible():
-            self._back.setFocus(Qt.FocusReason.PopupFocusReason)
+        back = (
+            self._back if self._back is not None and not sip.isdeleted(self._back) else None
+        )  # its page may be another
+        if inside and back is not None and back.isVisible():
+            back.setFocus(Qt.FocusReason.PopupFocusReason)
         self.closed.emit(kept)
         self.deleteLater()
 

@@ -290,21 +290,25 @@ class WearDesk(QObject):
         if look is None or home is None:
             return
 
+        kept = False
+
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
-            if trial_of(history) is None:
-                return tr("✓ Every file is as it was.")
+            nonlocal kept
 
             def make() -> Plan:
                 return plan_to_follow(
                     lambda folder: document.dress(look, folder=folder), look.folder, home, self.session, history
                 )
 
-            keep_as_one(history, self.session, make)
+            kept = keep_as_one(history, self.session, make)
+            if not kept:  # time was over before
+                return tr("✓ Every file is as it was.")
             return tr("✓ The look stays. You can go back at any time.")
 
         def done() -> None:
             self._end_trial()
-            self.worn.emit()
+            if kept:
+                self.worn.emit()
 
         self._start(step, set(), set(), done)
 
