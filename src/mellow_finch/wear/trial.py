@@ -131,7 +131,9 @@ def tried(history: History) -> list[Snapshot]:
 
 
 def keep_as_one(history: History, session: DesktopSession, make: Callable[[], Plan]) -> bool:
-    """Keep what is tried, and tell whether it was not gone already; where several changes came of it, as one: they go back, and the plan of the last is put on.
+    """Keep what is tried, and tell whether it was not gone already.
+
+    Where several changes came of it they are kept as one: they go back, and the plan of the last is put on.
 
     make: returns that plan, once they are back. The promise holds until all is done, and is due where that fails. Files
     that were edited meanwhile stay as they are. Raises WearError, FileAccessError.

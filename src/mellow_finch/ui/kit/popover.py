@@ -49,10 +49,8 @@ class Popover(QFrame):
         focused = self._focused()
         inside = focused is None or self.isAncestorOf(focused)
         self.hide()
-        back = (
-            self._back if self._back is not None and not sip.isdeleted(self._back) else None
-        )  # its page may be another
-        if inside and back is not None and back.isVisible():
+        back = self._back  # gone where its page was made anew meanwhile
+        if inside and back is not None and not sip.isdeleted(back) and back.isVisible():
             back.setFocus(Qt.FocusReason.PopupFocusReason)
         self.closed.emit(kept)
         self.deleteLater()
