@@ -15,7 +15,7 @@ from ..disk.facts import read_plain
 from ..errors import FileAccessError
 from ..language import tr
 from ..palette.recipe import Tone
-from ..palette.veil import as_drawn, faces
+from ..palette.veil import KIND_BY_ID, KIND_OF_ROLE, SurfaceKind, as_drawn, faces
 from ..picture.backdrop import PLAIN, Backdrop
 from ..recolour.rewrite import RecolourSubject
 from ..syntax.cascade import PaintedNode
@@ -64,7 +64,8 @@ class Part:
     text, fill, edge: keys of a keyed file; text_role, fill_role, edge_role, around_role: the roles or shades behind
     them, and behind what is around the part;
     need: what the text needs on what is under it, NONE for no text; edge_need: the same for the edge against its
-    surroundings; under: the part below, for keyed files; on_picture: whether the picture may shine through.
+    surroundings; under: the part below, for keyed files; on_picture: whether the picture may shine through; surface: the
+    kind of surface, where it is another than that of the role behind the fill.
     """
 
     id: str
@@ -82,6 +83,12 @@ class Part:
     under: str = ""
     on_picture: bool = False
     place: str = "everywhere"
+    surface: str = ""
+
+    @property
+    def veil(self) -> SurfaceKind | None:
+        """Return the kind of surface that its fill is, None for one that is always opaque."""
+        return KIND_BY_ID.get(self.surface) or KIND_OF_ROLE.get(self.fill_role)
 
     @property
     def key(self) -> str:

@@ -16,7 +16,7 @@ from ..language import decimal, tr
 from ..picture.backdrop import PLAIN, Backdrop
 from .pairs import PAIRS, RolePair
 from .roles import ROLE_BY_ID
-from .veil import KIND_OF_ROLE, faces
+from .veil import KIND_OF_ROLE, faces, opacity_of
 
 _SAMPLES = 401
 
@@ -82,7 +82,7 @@ def limits(
 def _composited(srgb: Array, role: str, veil: Over) -> Array:
     """Return the (n, g) luminances of a surface over each extreme of what lies behind it, g = 0 when opaque."""
     kind = KIND_OF_ROLE.get(role)
-    alpha = veil.opacity.get(kind.id, 1.0) if kind is not None else 1.0
+    alpha = opacity_of(kind, veil.opacity)
     if kind is None or alpha >= 1:
         return np.zeros((len(srgb), 0))
     grounds = np.array([c.unit for c in veil.backdrop.at(kind.place, veil.blur)])

@@ -25,7 +25,8 @@ _STEPS = 100  # opacities are whole percents, which every reader can spell
 class SurfaceKind:
     """A kind of surface that can be made see-through: the roles it fills, and where on the screen it may lie.
 
-    over: roles of surfaces that it may lie on too, beside the picture.
+    over: roles of surfaces that it may lie on too, beside the picture; like: the kind whose roles it fills, and whose
+    opacity it has until one is asked for itself.
     """
 
     id: str
@@ -34,6 +35,7 @@ class SurfaceKind:
     place: str
     tip: str
     over: tuple[str, ...] = ()
+    like: str = ""
 
 
 KINDS: tuple[SurfaceKind, ...] = (
@@ -47,7 +49,13 @@ KINDS: tuple[SurfaceKind, ...] = (
         ("window",),
     ),
     SurfaceKind("panel", tr("Panel"), ("panel",), "panel", tr("The shell's panel, where its stylesheet fills it")),
+    SurfaceKind("dock", tr("Dock"), (), "dock", tr("Docks, and the shell's bar of programs"), like="panel"),
     SurfaceKind("terminal", tr("Terminal"), ("terminal",), "everywhere", tr("Terminals that can be see-through")),
+    SurfaceKind(
+        "launchers", tr("Launchers"), (), "everywhere", tr("Windows that programs are started from"), like="menus"
+    ),
+    SurfaceKind("notices", tr("Notifications"), ("notice",), "notice", tr("Notifications and on-screen displays")),
+    SurfaceKind("widgets", tr("Widgets"), (), "widget", tr("Widgets that lie on the picture"), like="panel"),
 )
 KIND_BY_ID: dict[str, SurfaceKind] = {k.id: k for k in KINDS}
 KIND_OF_ROLE: dict[str, SurfaceKind] = {role: k for k in KINDS for role in k.roles}
@@ -58,10 +66,22 @@ def whole_percent(alpha: float) -> float:
     return round(min(1.0, max(0.0, alpha)) * _STEPS) / _STEPS
 
 
-def as_drawn(colours: Mapping[str, Rgba], role: str, opacity: Mapping[str, float]) -> Rgba:
-    """Return a surface's colour as it is to be written: with the opacity of its kind, absent for opaque."""
-    kind = KIND_OF_ROLE.get(role)
-    alpha = opacity.get(kind.id, 1.0) if kind is not None else 1.0
+def opacity_of(kind: SurfaceKind | None, opacity: Mapping[str, float]) -> float:
+    """Return how opaque a kind of surface is, 0..1, by the opacities asked for: its own, or that of the one it is like."""
+    if kind is None:
+        return 1.0
+    own = opacity.get(kind.id)
+    return own if own is not None else opacity.get(kind.like, 1.0)
+
+
+def as_drawn(
+    colours: Mapping[str, Rgba], role: str, opacity: Mapping[str, float], kind: SurfaceKind | None = None
+) -> Rgba:
+    """Return a surface's colour as it is to be written: with the opacity of its kind, absent for opaque.
+
+    kind: stands for the one that the role has of itself.
+    """
+    alpha = opacity_of(kind or KIND_OF_ROLE.get(role), opacity)
     return colours[role] if alpha >= 1 else colours[role]._replace(a=alpha)
 
 
@@ -80,7 +100,7 @@ def faces(
     given, stand for those that the role has of itself.
     """
     kind = kind or KIND_OF_ROLE.get(role)
-    alpha = opacity.get(kind.id, 1.0) if kind is not None else 1.0
+    alpha = opacity_of(kind, opacity)
     own = colours[role]
     if kind is None or alpha >= 1:
         return (own,)
@@ -102,7 +122,8 @@ def veiled(
     opacity: what is asked by kind, 0..1; what comes back is never less see-through than it must be. colours: a
     palette in which every pair passes; held: roles that do not move. Pure and deterministic.
     """
-    drawn = {k: whole_percent(v) for k, v in opacity.items() if k in KIND_BY_ID and whole_percent(v) < 1}
+    asked = {k: whole_percent(v) for k, v in opacity.items() if k in KIND_BY_ID}
+    drawn = {k: v for k, v in asked.items() if v < 1 and not KIND_BY_ID[k].like}
     now = dict(colours)
     while drawn:
         found, stuck = _moved(colours, drawn, backdrop, blur, held, pairs)
@@ -113,6 +134,10 @@ def veiled(
             drawn[kind] = whole_percent(drawn[kind] + 1 / _STEPS)
             if drawn[kind] >= 1:
                 del drawn[kind]
+    for name, alpha in asked.items():  # these have no roles of their own: each component's texts give way there
+        if KIND_BY_ID[name].like:
+            least = alpha if alpha >= 1 else least_opacity(colours, name, {}, backdrop, blur, held, pairs)
+            drawn[name] = max(alpha, least)
     return now, drawn
 
 
@@ -123,20 +148,28 @@ def _moved(
     blur: bool,
     held: Collection[str],
     pairs: tuple[RolePair, ...],
+    kinds: Mapping[str, SurfaceKind] = KIND_OF_ROLE,
 ) -> tuple[dict[str, Rgba], set[str]]:
-    """Return the colours with texts moved, and the kinds that stand in the way of one that cannot be."""
+    """Return the colours with texts moved, and the kinds that stand in the way of one that cannot be.
+
+    kinds: the kind of surface by role.
+    """
     now = dict(colours)
     rows: dict[str, list[RolePair]] = {}
     for pair in pairs:
         rows.setdefault(pair.text, []).append(pair)
     surfaces = {p.surface for p in pairs}
-    see_through = {role for role, kind in KIND_OF_ROLE.items() if kind.id in opacity}
+    see_through = {role for role, kind in kinds.items() if kind.id in opacity}
     touched = {text for text, own in rows.items() if any(p.surface in see_through for p in own)}
     for text in sorted(rows, key=lambda t: t not in surfaces):
         own = rows[text]
         if text not in touched and all(now[p.surface] == colours[p.surface] for p in own):
             continue
-        needs = [(face, p.need.level) for p in own for face in faces(now, p.surface, opacity, backdrop, blur)]
+        needs = [
+            (face, p.need.level)
+            for p in own
+            for face in faces(now, p.surface, opacity, backdrop, blur, kinds.get(p.surface))
+        ]
         if text in held:
             if all(ratio(now[text], face) >= need for face, need in needs):
                 continue
@@ -145,8 +178,8 @@ def _moved(
             needs += [(now[p.text], p.need.level) for p in pairs if p.surface == text and p.text in held]
             found = fit(now[text], needs)
         if found is None:
-            kinds = {KIND_OF_ROLE[p.surface].id for p in own if p.surface in KIND_OF_ROLE}
-            return now, (kinds & set(opacity)) or set(opacity)
+            stuck = {kinds[p.surface].id for p in own if p.surface in kinds}
+            return now, (stuck & set(opacity)) or set(opacity)
         now[text] = found
     return now, set()
 
@@ -165,10 +198,12 @@ def least_opacity(
     others: the opacities of the other kinds, which stay. 1 when nothing less will do.
     """
     low, high = 0, _STEPS
+    own = KIND_BY_ID[kind]
+    kinds = dict.fromkeys(KIND_BY_ID[own.like].roles, own) if own.like else KIND_OF_ROLE
     while low < high:
         middle = (low + high) // 2
         opacity = {**others, kind: middle / _STEPS}
-        stuck = _moved(colours, opacity, backdrop, blur, held, pairs)[1]
+        stuck = _moved(colours, opacity, backdrop, blur, held, pairs, kinds)[1]
         if stuck:
             low = middle + 1
         else:

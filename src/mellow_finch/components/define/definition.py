@@ -7,6 +7,7 @@ are read back; nothing about it is said anywhere else. Its fields:
 - set: the parts and shades of its kind; scene, layout: where and how the stage shows it, the set when left out; edge:
   two patterns by which its own file tells that it lies at the lower edge, or the upper one, and where it lies else;
 - parts: by part, the places of text, fill and edge in the files, or for style sheets the path of its nodes;
+- surfaces: the kind of see-through surface by role or shade, where it is another than the role's;
 - own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours; numbered: parts
   of a name and a number, for readers of their own (reader, see `readers`);
 - include: how its format takes in other files (see `unfold.Include`), for its readings and its recolouring;
@@ -36,6 +37,7 @@ from typing import Any
 from ...colour.requirement import MARK, TEXT, required
 from ...language import tr
 from ...palette.roles import ROLE_BY_ID
+from ...palette.veil import KIND_BY_ID
 from ...recolour.groups import KEEP
 from ...recolour.rewrite import RecolourSubject, subject_of
 from ...syntax.catalogue import formats
@@ -85,8 +87,8 @@ def _tuple(value: Any) -> tuple[str, ...]:
     return (value,) if isinstance(value, str) else tuple(value or ())
 
 
-def _part(row: list[Any], place: Any) -> Part:
-    """Return a part from a row [id, state, "text/fill", options] and its places."""
+def _part(row: list[Any], place: Any, surfaces: Mapping[str, str]) -> Part:
+    """Return a part from a row [id, state, "text/fill", options] and its places; surfaces: their kind by role."""
     id_, state, roles, *rest = row
     options = dict(rest[0]) if rest else {}
     text_role, _, fill_role = roles.partition("/")
@@ -101,6 +103,7 @@ def _part(row: list[Any], place: Any) -> Part:
         "around_role": options.pop("around", ""),
         "need": required(need),
         "edge_need": required(edge_need, mark=True),
+        "surface": surfaces.get(fill_role, ""),
         **options,
     }
     if isinstance(place, str):
@@ -124,7 +127,8 @@ def _parts(row: Mapping[str, Any]) -> tuple[Part, ...]:
     unknown = set(places) - set(keyed)
     if unknown:
         raise ValueError(f"{row['id']}: no such parts: {', '.join(sorted(unknown))}")
-    return tuple(_part(r, places[key]) for key, r in keyed.items() if key in places)
+    surfaces = row.get("surfaces", {})
+    return tuple(_part(r, places[key], surfaces) for key, r in keyed.items() if key in places)
 
 
 def _shades(row: Mapping[str, Any]) -> dict[str, Shade]:
@@ -177,8 +181,7 @@ def _reading(row: Mapping[str, Any], include: Include | None) -> ReadingRule:
         renamed=tuple((pattern, place) for pattern, place in row.get("renamed", ())),
         patterns=tuple((place, late(p, re.MULTILINE)) for place, p in row.get("patterns", ())),
         opacities=tuple(
-            OpacityRule(of=o["of"], pattern=late(o["pattern"], re.MULTILINE), full=o.get("full", 1.0))
-            for o in row.get("opacities", ())
+            OpacityRule(**{**o, "pattern": late(o["pattern"], re.MULTILINE)}) for o in row.get("opacities", ())
         ),
     )
 
@@ -356,6 +359,7 @@ def _look_over(row: Mapping[str, Any]) -> None:
         ("format", {*(r.format for r in found.read), *(f.format for f in found.files)} - {""}, known_formats),
         ("how", {f.how for f in found.files}, {*WAYS, *MAKERS, "recolour"}),
         ("reader", {found.reader, *(f.reader for f in found.files)} - {""}, {*READERS, *TEXT_READERS}),
+        ("surfaces", set(found.surfaces.values()), set(KIND_BY_ID)),
         ("notation", {r.notation for r in found.read} - {"", "ansi"}, set(NOTATIONS)),
     ):
         strange = sorted(set(names) - set(known))
@@ -368,6 +372,9 @@ def _look_over(row: Mapping[str, Any]) -> None:
     if found.reader and found.reader not in READERS and all(f.how != "recolour" for f in found.files):
         raise wrong(tr("“{value}” is not known for “{field}”").format(value=found.reader, field="reader"))
     shades, parts = _shades(row), _parts(row)
+    strange = sorted({p.surface for p in parts} - set(KIND_BY_ID) - {""})
+    if strange:
+        raise wrong(tr("“{value}” is not known for “{field}”").format(value=strange[0], field="surface"))
     roles = {r for p in parts for r in (p.text_role, p.fill_role, p.edge_role, p.around_role)}
     roles |= {r for s in shades.values() for r in (s.of, s.toward)}
     lacking = sorted(roles - set(ROLE_BY_ID) - set(shades) - {"", "white", "black"})
@@ -401,6 +408,7 @@ def _built(row: Mapping[str, Any]) -> Component:
     shades = _wanted(shades, parts, rules)
     owner, read = row["id"], _reader(row, parts, readings, rules)
     knobs = tuple(Knob(**{**k, "title": tr(k["title"])}) for k in row.get("knobs", ()))
+    kinds = {name: KIND_BY_ID[kind] for name, kind in row.get("surfaces", {}).items()}
     told = {t["word"]: tuple((path, yes, no) for path, yes, no in t["files"]) for t in row.get("told", ())}
 
     def numbers_of(scheme: Scheme) -> dict[str, float]:
@@ -412,7 +420,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         before = read(get) if KEEP in scheme.decided(owner).roles.values() else None
         numbers = numbers_of(scheme)
         set_ = {n: replace(s, by=s.by * numbers[f"{n}_by"]) if f"{n}_by" in numbers else s for n, s in shades.items()}
-        return component_colours(owner, set_, parts, scheme, before)
+        return component_colours(owner, set_, parts, scheme, before, kinds)
 
     def job_of(scheme: Scheme, get: Files, asked: Collection[str] | None = None) -> Job:
         worn, numbers = worn_of(scheme, get), numbers_of(scheme)

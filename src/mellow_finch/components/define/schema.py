@@ -49,6 +49,7 @@ class PartOptions(_Row):
     need: Ratio = 0.0
     on_picture: bool = False
     place: Word = ""
+    surface: Word = ""
     under: Word = ""
 
 
@@ -67,6 +68,7 @@ class OpacityRow(_Row):
     of: Word
     pattern: Pattern
     full: Annotated[float, Meta(gt=0, le=1e6)] = 1.0
+    less: bool = False
 
 
 class IncludeRow(_Row):
@@ -234,6 +236,7 @@ class Definition(_Row):
     colour_settings: list[ColourSettings] = []
     shades: dict[Word, ShadeRow] = {}
     signs: list[Glob] | Glob = []
+    surfaces: dict[Word, Word] = {}
     told: list[ConditionRow] = []
     tried: Word = ""
 

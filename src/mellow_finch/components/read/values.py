@@ -8,6 +8,7 @@ from bisect import bisect_right
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
+from types import MappingProxyType
 from typing import Any
 
 from ...colour.rgb import Rgba
@@ -26,11 +27,23 @@ _ROUNDS = 4  # how far a reference to a reference is followed
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OpacityRule:
-    """Where a file says the opacity of a colour apart from it: a pattern whose group is a number up to full."""
+    """Where a file says the opacity of a colour apart from it: a pattern whose group is a number up to full.
+
+    less: whether the number is what it lacks of an opaque one.
+    """
 
     of: str
     pattern: re.Pattern[str]
     full: float = 1.0
+    less: bool = False
+
+    def opacity(self, text: str) -> float | None:
+        """Return what a text says, 0..1, None where it says nothing; what is said last counts."""
+        found = next(reversed(list(self.pattern.finditer(text))), None)
+        if found is None:
+            return None
+        share = min(1.0, max(0.0, number(found.group(1)) / self.full))
+        return 1 - share if self.less else share
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -118,8 +131,16 @@ def terminal_names(get: Files) -> Callable[[str], Rgba | None]:
     return colour
 
 
-def values_of(text: str, reading: ReadingRule, named: Callable[[str], Rgba | None] | None = None) -> dict[str, Rgba]:
-    """Return the colour at every place of a text; named: what tells the colours of a terminal's names. Never raises."""
+def values_of(
+    text: str,
+    reading: ReadingRule,
+    named: Callable[[str], Rgba | None] | None = None,
+    before: Values = MappingProxyType({}),
+) -> dict[str, Rgba]:
+    """Return the colour at every place of a text; named: what tells the colours of a terminal's names. Never raises.
+
+    before: what other files say, which an opacity may be of; it is returned too.
+    """
     plain = _EXPAND[reading.references](text)
     if reading.tables:
         out = _in_tables(plain)
@@ -130,10 +151,11 @@ def values_of(text: str, reading: ReadingRule, named: Callable[[str], Rgba | Non
         out = dict(zip(places_of(plain, spans, reading.counted), (s.colour for s in spans), strict=True))
     for pattern, place in reading.renamed:
         out = {re.sub(pattern, place, key): colour for key, colour in out.items()}
+    out = {**before, **out}
     for row in reading.opacities:
-        found = next(reversed(list(row.pattern.finditer(plain))), None)  # what is said last counts
-        if found and row.of in out:
-            out[row.of] = out[row.of]._replace(a=min(1.0, max(0.0, number(found.group(1)) / row.full)))
+        alpha = row.opacity(plain) if row.of in out else None
+        if alpha is not None:
+            out[row.of] = out[row.of]._replace(a=alpha)
     return out
 
 
@@ -191,7 +213,7 @@ def values_in(get: Files, readings: tuple[ReadingRule, ...]) -> dict[str, Rgba]:
     for reading in readings:
         named = terminal_names(get) if reading.notation == "ansi" else None
         for path in read_paths(get, reading):
-            out |= values_of(unfolded(get, path, reading.include).text, reading, named)
+            out = values_of(unfolded(get, path, reading.include).text, reading, named, out)
     return out
 
 

@@ -13,8 +13,9 @@ from PIL import Image
 
 from ...colour.blend import mixed_in_srgb
 from ...colour.rgb import Rgba
-from .drawings import desktop_drawings, style_drawing
+from .drawings import desktop_drawings
 from .rule import Job
+from .style_drawing import style_drawing
 from .template import opacity_byte
 
 Made = Iterator[tuple[str, bytes]]

@@ -10,6 +10,7 @@ from collections import ChainMap
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from types import MappingProxyType
 from typing import NamedTuple
 
 from ...colour.blend import mixed_in_srgb
@@ -19,7 +20,7 @@ from ...errors import ImpossibleLocksError
 from ...palette.fit import fit
 from ...palette.pairs import RolePair
 from ...palette.solve import solve
-from ...palette.veil import KIND_OF_ROLE, SurfaceKind, as_drawn, faces
+from ...palette.veil import KIND_BY_ID, KIND_OF_ROLE, SurfaceKind, as_drawn, faces, opacity_of
 from ...recolour.groups import KEEP
 from ..model import Paints, Part, Scheme
 
@@ -43,36 +44,48 @@ class Shade:
 
 
 class ComponentPalette(NamedTuple):
-    """The colours of every role and shade as a component is written, and its surfaces' opacity by kind."""
+    """The colours of every role and shade as a component is written, and its surfaces' opacity by kind.
+
+    kinds: the kind of surface by role or shade, where it is another than the role's of itself.
+    """
 
     colours: Mapping[str, Rgba]
     opacity: Mapping[str, float]
+    kinds: Mapping[str, SurfaceKind] = MappingProxyType({})
 
     def drawn(self, role: str) -> Rgba:
         """Return a surface's colour with its opacity."""
-        return as_drawn(self.colours, role, self.opacity)
+        return as_drawn(self.colours, role, self.opacity, self.kinds.get(role))
 
 
 def component_colours(
-    owner: str, shades: Mapping[str, Shade], parts: tuple[Part, ...], scheme: Scheme, before: Paints | None = None
+    owner: str,
+    shades: Mapping[str, Shade],
+    parts: tuple[Part, ...],
+    scheme: Scheme,
+    before: Paints | None = None,
+    kinds: Mapping[str, SurfaceKind] = MappingProxyType({}),
 ) -> ComponentPalette:
     """Return every role and every shade by name, as one component is to be written.
 
-    owner: its id; before: what the files of the home say now, for roles that a person wants kept as they are there.
+    owner: its id; before: what the files of the home say now, for roles that a person wants kept as they are there;
+    kinds: the kind of surface by role or shade, where it is another than the role's of itself.
     Texts move by the smallest change until they read on all that the parts draw them on; where no colour does, the
     component's own surfaces give up their tint, then see-through ones become less so, and at last surfaces move too.
     With the scheme's mend off, only shades move.
     """
     asked = _asked(scheme.decided(owner).roles, scheme, parts, before or {})
-    work = _ShadeFit(shades, parts, scheme, asked, dict(scheme.opacity))
+    veiled = {name: KIND_OF_ROLE[s.of] for name, s in shades.items() if s.veiled and s.of in KIND_OF_ROLE}
+    kinds = {**veiled, **kinds}
+    work = _ShadeFit(shades, parts, scheme, asked, dict(scheme.opacity), kinds)
     while True:
         for keep in _STEPS:
             colours, stuck = work.fitted(keep)
             if not stuck:
-                return ComponentPalette(colours, work.opacity)
+                return ComponentPalette(colours, work.opacity, kinds)
         if not work.less_see_through(stuck):
             break
-    return ComponentPalette(work.solved(colours), work.opacity)
+    return ComponentPalette(work.solved(colours), work.opacity, kinds)
 
 
 def roles_before(parts: Iterable[Part], paints: Paints) -> dict[str, Rgba]:
@@ -95,16 +108,25 @@ def _asked(chosen: Mapping[str, str], scheme: Scheme, parts: Iterable[Part], bef
     return {role: colour for role, colour in found.items() if colour is not None}
 
 
+class _Drawn(NamedTuple):
+    """What a text or an edge is drawn on: a fill, the need there, where, and the kind of surface if not the fill's."""
+
+    fill: str
+    need: Requirement
+    place: str
+    surface: str = ""
+
+
 @lru_cache(maxsize=128)
-def _drawn_on(parts: tuple[Part, ...]) -> dict[str, tuple[tuple[str, Requirement, str], ...]]:
-    """Return for each text or edge what it is drawn on: (fill, need, place)."""
-    out: dict[str, dict[tuple[str, Requirement, str], None]] = {}
+def _drawn_on(parts: tuple[Part, ...]) -> dict[str, tuple[_Drawn, ...]]:
+    """Return for each text or edge what it is drawn on."""
+    out: dict[str, dict[_Drawn, None]] = {}
     for part in parts:
         if part.text_role and part.need and part.fill_role:
-            out.setdefault(part.text_role, {})[part.fill_role, part.need, part.place] = None
+            out.setdefault(part.text_role, {})[_Drawn(part.fill_role, part.need, part.place, part.surface)] = None
         if part.edge_role and part.edge_need:
             around = part.around_role or part.fill_role
-            out.setdefault(part.edge_role, {})[around, part.edge_need, part.place] = None
+            out.setdefault(part.edge_role, {})[_Drawn(around, part.edge_need, part.place)] = None
     return {name: tuple(rows) for name, rows in out.items()}
 
 
@@ -115,13 +137,14 @@ class _ShadeFit:
     scheme: Scheme
     asked: Mapping[str, Rgba]
     opacity: dict[str, float]
+    kinds: Mapping[str, SurfaceKind]
 
     def fitted(self, keep: float) -> tuple[ChainMap[str, Rgba], list[str]]:
         """Return the colours, surfaces of the component's own keeping a share of their tint, and the texts left.
 
         Roles that neither parts nor files name are never asked for, so that it can be told what a file depends on.
         """
-        surfaces = {fill for rows in _drawn_on(self.parts).values() for fill, _, _ in rows}
+        surfaces = {row.fill for rows in _drawn_on(self.parts).values() for row in rows}
         colours = ChainMap(dict(self.asked), self.scheme.colours)  # type: ignore[arg-type]
         for name, shade in self.shades.items():
             if name not in self.asked:
@@ -143,9 +166,9 @@ class _ShadeFit:
     def solved(self, colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
         """Return the colours with texts and surfaces moved, by the smallest change in all, until every pair passes."""
         pairs = tuple(
-            RolePair(text, fill, need.raised(self.scheme.text_need))
+            RolePair(text, row.fill, row.need.raised(self.scheme.text_need))
             for text, rows in _drawn_on(self.parts).items()
-            for fill, need, _ in rows
+            for row in rows
         )
         try:
             return solve(colours, pairs=pairs)
@@ -155,27 +178,25 @@ class _ShadeFit:
     def rows(self, text: str, colours: Mapping[str, Rgba]) -> tuple[tuple[Rgba, float], ...]:
         """Return everything that a text or an edge of this name is drawn on, with the need it has there."""
         rows: dict[tuple[Rgba, float], None] = {}
-        for fill, need, place in _drawn_on(self.parts)[text]:
-            rows |= dict.fromkeys(
-                (s, need.raised(self.scheme.text_need).level) for s in self._faces(fill, colours, place)
-            )
+        for row in _drawn_on(self.parts)[text]:
+            need = row.need.raised(self.scheme.text_need).level
+            rows |= dict.fromkeys((s, need) for s in self._faces(row, colours))
         return tuple(rows)
 
-    def _faces(self, role: str, colours: Mapping[str, Rgba], place: str) -> tuple[Rgba, ...]:
-        kind = self._kind(role)
-        if kind is None or self.opacity.get(kind.id, 1.0) >= 1:
-            return (colours[role],)
-        where = place if place != "everywhere" else kind.place
-        return faces(colours, role, self.opacity, self.scheme.backdrop, self.scheme.blur, kind, where)
+    def _faces(self, row: _Drawn, colours: Mapping[str, Rgba]) -> tuple[Rgba, ...]:
+        kind = self._kind(row)
+        if kind is None or opacity_of(kind, self.opacity) >= 1:
+            return (colours[row.fill],)
+        where = row.place if row.place != "everywhere" else kind.place
+        return faces(colours, row.fill, self.opacity, self.scheme.backdrop, self.scheme.blur, kind, where)
 
-    def _kind(self, role: str) -> SurfaceKind | None:
-        shade = self.shades.get(role)
-        return KIND_OF_ROLE.get(shade.of if shade is not None and shade.veiled else role)
+    def _kind(self, row: _Drawn) -> SurfaceKind | None:
+        return KIND_BY_ID.get(row.surface) or self.kinds.get(row.fill) or KIND_OF_ROLE.get(row.fill)
 
     def less_see_through(self, stuck: Sequence[str]) -> bool:
         """Let the surfaces that some texts stand on show less of what is behind; tell whether any could."""
-        kinds = {self._kind(fill) for text in stuck for fill, _, _ in _drawn_on(self.parts)[text]}
-        open_ = [k.id for k in kinds if k is not None and self.opacity.get(k.id, 1.0) < 1]
-        for kind in open_:
-            self.opacity[kind] = min(1.0, round(self.opacity[kind] + _OPACITY_STEP, 2))
+        kinds = {self._kind(row) for text in stuck for row in _drawn_on(self.parts)[text]}
+        open_ = [k for k in kinds if opacity_of(k, self.opacity) < 1]
+        for kind in filter(None, open_):
+            self.opacity[kind.id] = min(1.0, round(opacity_of(kind, self.opacity) + _OPACITY_STEP, 2))
         return bool(open_)

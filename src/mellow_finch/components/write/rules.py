@@ -10,6 +10,7 @@ from dataclasses import replace
 from pathlib import PurePosixPath
 from typing import Any
 
+from ...palette.veil import KINDS as VEILS
 from ...syntax.ini import read_ini, set_sections
 from ...syntax.jsonc import set_members
 from ...syntax.region import Place, put_region
@@ -25,10 +26,11 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
 
     config: the folder of settings as a whole path; settings: the same with "~" where it lies at its usual place, so
     that a file can be carried to another machine; shine_…: of each kind of surface whose opacity the look says, where
-    the person's own stays otherwise.
+    the person's own stays otherwise; soft_…: of those behind which the desktop blurs too.
     """
     config = files.place(".config")
     name = scheme.plain_name
+    shining = [k.id for k in VEILS if k.id in scheme.opacity or k.like in scheme.opacity]
     return {
         "name": name,
         "folder": scheme.folder,
@@ -37,7 +39,8 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
         "banner": f"{name}, {scheme.tone}: written by Mellow Finch.",
         "id": scheme.folder.lower(),
         "config": config,
-        **{f"shine_{kind}": "1" for kind in scheme.opacity},
+        **{f"shine_{kind}": "1" for kind in shining},
+        **{f"soft_{kind}": "1" for kind in shining if scheme.blur},
         **scheme.options_for(owner),
         "settings": "~/.config" if config == f"{files.place('')}/.config" else config,
     }

@@ -57,6 +57,7 @@ SPELLINGS: dict[str, Callable[[Rgba], str]] = {
     "rgb:": lambda c: f"rgb:{_digits(c)}",
     "number": lambda c: str(c.r << 16 | c.g << 8 | c.b),
     "percent": lambda c: str(round(c.a * 100)),
+    "lacking": lambda c: str(100 - round(c.a * 100)),
     "byte": lambda c: str(opacity_byte(c)),
     "red": lambda c: str(c.r),
     "green": lambda c: str(c.g),

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
 
 from ...language import tr
 from ...look.edits import with_blur, with_opacity
-from ...palette.veil import KINDS, SurfaceKind, least_opacity
+from ...palette.veil import KIND_BY_ID, KINDS, SurfaceKind, least_opacity
 from ..kit.flow import WrapCheck
 from ..kit.parts import label, plain_column
 from ..kit.plain_slider import PlainSlider
@@ -15,6 +15,13 @@ from ..kit.style import Style
 from ..model.document import Document
 
 _FIRST = 0.85  # opacity that a kind gets when it is first made see-through
+
+
+def _words(kind: SurfaceKind) -> str:
+    """Return what is ticked: a surface that is see-through, or one that is set apart from the kind it is like."""
+    if not kind.like:
+        return tr("{title} see-through").format(title=kind.title)
+    return tr("{title} separately from {other}").format(title=kind.title, other=KIND_BY_ID[kind.like].title)
 
 
 class GlassPage(QWidget):
@@ -36,7 +43,7 @@ class GlassPage(QWidget):
         self.sliders: dict[str, PlainSlider] = {}
         self.notes: dict[str, QLabel] = {}
         for kind in KINDS:
-            check = WrapCheck(tr("{title} see-through").format(title=kind.title))
+            check = WrapCheck(_words(kind))
             check.setToolTip(kind.tip)
             check.clicked.connect(lambda on, kind=kind: self._switch(kind, on))
             slider = PlainSlider(style, tr("Opacity"), 0.0, 1.0, tr("{tip}: how opaque").format(tip=kind.tip))
@@ -87,6 +94,10 @@ class GlassPage(QWidget):
                 slider.show_value(look.opacity[kind.id])
             slider.show_least(least)
             words = tr("Text can be read from {least:.0%} on.").format(least=least)
+            if not look.blur:
+                soft = least_opacity(look.colours, kind.id, others, look.backdrop, True, look.locks, look.pairs)
+                if soft < least:
+                    words = tr("Readable from {least:.0%}, with blur from {soft:.0%}.").format(least=least, soft=soft)
             if drawn[kind.id] > look.opacity[kind.id] + 1e-6:
                 words = tr("Drawn at {drawn:.0%}: with less, some text could not be read.").format(drawn=drawn[kind.id])
             elif look.opacity[kind.id] < least - 1e-6:
@@ -100,7 +111,13 @@ class GlassPage(QWidget):
 
     def _switch(self, kind: SurfaceKind, on: bool) -> None:
         words = (tr("{title} see-through") if on else tr("{title} opaque")).format(title=kind.title)
-        self._document.edit(words, lambda look: with_opacity(look, kind.id, _FIRST if on else None))
+        if kind.like:
+            words = (_words(kind) if on else tr("{title} as {other}")).format(
+                title=kind.title, other=KIND_BY_ID[kind.like].title
+            )
+        self._document.edit(
+            words, lambda look: with_opacity(look, kind.id, look.opacity.get(kind.like, _FIRST) if on else None)
+        )
 
     def _blur(self, on: bool) -> None:
         self._document.edit(tr("Blur behind") if on else tr("No blur behind"), lambda look: with_blur(look, on))
