@@ -210,6 +210,7 @@ def test_a_desktop_that_is_like_another_sets_what_that_one_sets_but_for_what_it_
     assert {(row.schema, row.key) for row in budgie.rows} == of_gnome | {
         ("com.solus-project.budgie-panel", "builtin-theme"),
         ("com.solus-project.budgie-panel", "dark-theme"),
+        ("com.solus-project.budgie-panel.panel:/com/solus-project/budgie-panel/panels/{{each}}/", "transparency"),
     }
     assert budgie.placement == gnome.placement and budgie.buttons == gnome.buttons
     with pytest.raises(ValueError, match="tidal"):

@@ -64,8 +64,8 @@ class Part:
     text, fill, edge: keys of a keyed file; text_role, fill_role, edge_role, around_role: the roles or shades behind
     them, and behind what is around the part;
     need: what the text needs on what is under it, NONE for no text; edge_need: the same for the edge against its
-    surroundings; under: the part below, for keyed files; on_picture: whether the picture may shine through; surface: the
-    kind of surface, where it is another than that of the role behind the fill.
+    surroundings; under: the part below, for keyed files; on_picture: whether the picture may shine through;
+    surface: the kind of surface, where it is another than that of the role behind the fill.
     """
 
     id: str

@@ -31,6 +31,7 @@ from ..session.x11 import fills_screen
 from ..session.xdg import home_files
 from ..shelf.shelf import Shelf
 from ..wear.edits import signature
+from ..wear.glass import as_drawn_here
 from ..wear.history import History
 from ..wear.names import plan_to_follow
 from ..wear.places import history_folder
@@ -159,7 +160,9 @@ class Follower:
                 name=look.name,
             )
         plan = plan_to_follow(
-            lambda folder: dress(look, files, present=present, folder=folder, themes=themes),
+            lambda folder: dress(
+                as_drawn_here(look, self.session), files, present=present, folder=folder, themes=themes
+            ),
             look.folder,
             self.home,
             self.session,

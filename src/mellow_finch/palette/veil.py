@@ -67,7 +67,7 @@ def whole_percent(alpha: float) -> float:
 
 
 def opacity_of(kind: SurfaceKind | None, opacity: Mapping[str, float]) -> float:
-    """Return how opaque a kind of surface is, 0..1, by the opacities asked for: its own, or that of the one it is like."""
+    """Return how opaque a kind of surface is, 0..1: as asked for it, or else for the kind that it is like."""
     if kind is None:
         return 1.0
     own = opacity.get(kind.id)

@@ -29,6 +29,7 @@ class SettingRule:
     exists is set; made: the key that is set for a screen that has none of these, {monitor} for its name; beside: the
     same with a pattern of other keys, which ours lies beside; only_set: whether it is passed over where it is not set;
     adds: what parts a list's entries, to which the value is added; where: a schema and key that have to be there;
+    each: a schema and key whose list names what stands for {each} in the schema, so that every one of them is set;
     needs: a word of the wish that it only goes with; the value takes such words in braces.
     """
 
@@ -46,6 +47,7 @@ class SettingRule:
     only_set: bool = False
     adds: str = ""
     where: str = ""
+    each: str = ""
     needs: str = ""
 
 
@@ -176,7 +178,7 @@ def told_apart(environ: Mapping[str, str], running: Collection[str]) -> Desktop 
 @dataclass(frozen=True, slots=True)
 class Wish:
     """What a look wants of a desktop: its theme's folder, light or dark, the picture with how it lies,
-    companions, the home, and the name of the desktop's own accent that is nearest to its."""
+    companions, the home, the name of the desktop's own accent that is nearest to its, and words for its surfaces."""
 
     theme: str
     tone: str
@@ -185,6 +187,7 @@ class Wish:
     companions: Mapping[str, str] = field(default_factory=dict)
     home: str = ""
     accent: str = ""
+    surfaces: Mapping[str, str] = field(default_factory=dict)
 
     def words(self, desktop: Desktop | None) -> dict[str, str]:
         """Return what stands for the names in braces."""
@@ -203,6 +206,7 @@ class Wish:
             **dict.fromkeys(COMPANION_BY_ID, ""),
             **self.companions,
             **_font_words(self.companions),
+            **self.surfaces,
             "buttons": buttons,
             "buttons_left": left,
             "buttons_right": right,
@@ -251,6 +255,15 @@ def keys_of(row: SettingRule, session: DesktopSession) -> list[str]:
     return [*found, *(row.made.format(monitor=name) for name in bare)]
 
 
+def places_of(row: SettingRule, session: DesktopSession) -> list[tuple[str, str]]:
+    """Return the schemas and keys that a row is about on the desktop that runs."""
+    if not row.each:
+        return [(row.schema, key) for key in keys_of(row, session)]
+    schema, _, key = row.each.partition(" ")
+    names = re.findall(r"'([\w.{}-]+)'", session.read(DesktopSetting(schema, key, store=row.store)).value)
+    return [(row.schema.replace("{each}", name), row.key) for name in dict.fromkeys(names)]
+
+
 def settings_for(
     desktop: Desktop, wish: Wish, written: Collection[str], session: DesktopSession, without: Collection[str] = ()
 ) -> list[tuple[DesktopSetting, SettingRule]]:
@@ -265,14 +278,15 @@ def settings_for(
     for row in (*desktop.rows, *everywhere()):
         wanted = {name for _, name, _, _ in Formatter().parse(row.value + row.kind) if name}
         wanted |= {row.needs} if row.needs else set()
-        if not all(words[name] for name in wanted) or row.component in without:
+        wanted -= {"each"}
+        if not all(words.get(name) for name in wanted) or row.component in without:
             continue
         if row.writes and row.writes.format(**words) not in paths:
             continue
         if row.where and _lacks(session, row):
             continue
-        for key in keys_of(row, session):
-            setting = DesktopSetting(row.schema, key, row.value.format(**words), row.store, row.kind.format(**words))
+        for schema, key in places_of(row, session):
+            setting = DesktopSetting(schema, key, row.value.format(**words), row.store, row.kind.format(**words))
             if row.store == "lines" and not _plain_in_line(words["picture"]):
                 continue
             now = session.read(setting) if row.only_set or row.adds else None

@@ -20,6 +20,7 @@ from .processes import end, own_processes
 from .stores.gsettings import GSettings
 from .stores.keyfile import KeyFiles
 from .stores.plasma import PlasmaPictures, PlasmaTheme
+from .stores.program import Compositors
 from .stores.told import ToldProgram
 from .stores.xfconf import Xfconf
 from .stores.xresources import XResources
@@ -42,6 +43,7 @@ class RealSession:
             "xresources": XResources(),
             "plasma": PlasmaPictures(),
             "plasma-theme": PlasmaTheme(home),
+            "compositors": Compositors(),
         }
         for desktop in desktops():
             for place in desktop.stores:

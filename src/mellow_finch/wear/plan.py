@@ -21,6 +21,7 @@ from ..session.xdg import home_files
 from ..syntax.ini import set_keys
 from ..syntax.lines import set_lines
 from .applied import kept_bytes
+from .glass import as_drawn_here, surface_words
 from .history import History
 from .original import OriginalFiles
 from .targets import NOTHING, Target, check_home, digest, read_there, target_of
@@ -215,7 +216,8 @@ def _settings(
     accent = nearest_accent(look.colours["accent"])
     wardrobe = dressed.wardrobe
     named = {**look.companions, **wardrobe.named}
-    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, named, str(home), accent)
+    shown = surface_words(as_drawn_here(look, session))
+    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, named, str(home), accent, shown)
     words = wish.words(None)
     told: dict[DesktopSetting, tuple[str, str]] = {}
     for component in dressed.components:

@@ -12,6 +12,7 @@ from ..disk.facts import read_plain
 from ..errors import FinchError
 from ..language import parted, tr
 from ..look.model import Look
+from ..palette.veil import KINDS
 from ..session.commands import Answer, ask
 from .plan import Plan
 
@@ -36,12 +37,27 @@ class Unseen(NamedTuple):
     cure: str
 
 
-def unseen(plan: Plan, look: Look, home: Path, question: Callable[[Sequence[str]], Answer] = ask) -> tuple[Unseen, ...]:
+def unseen(
+    plan: Plan,
+    look: Look,
+    home: Path,
+    question: Callable[[Sequence[str]], Answer] = ask,
+    flat: bool = False,
+) -> tuple[Unseen, ...]:
     """Return fonts that the look names and that are not here, and signs of its bars and prompts that no font has.
 
-    Nothing is said where fontconfig cannot be asked.
+    flat: whether its see-through surfaces are opaque here. Nothing is said where fontconfig cannot be asked.
     """
     out = []
+    if flat:
+        kinds = [kind.title for kind in KINDS if kind.id in look.opacity]
+        out.append(
+            Unseen(
+                tr("See-through surfaces"),
+                tr("{names}: opaque, because no compositor runs here").format(names=parted(kinds)),
+                tr("Switch one on in Tune, Glass, or in Dress, Companions."),
+            )
+        )
     missing = [family for family in look.font_families if _none_has(f":family={family}", question)]
     if missing:
         out.append(

@@ -10,11 +10,12 @@ SVG_HEAD = '<svg xmlns="http://www.w3.org/2000/svg" width="{w}" height="{h}" vie
 # Drawing, the class that colours it, the role behind that class, and the radius of its corners.
 _DESKTOP = (
     ("widgets/panel-background.svg", "Background", "panel", 0),
-    ("widgets/background.svg", "Background", "panel", 8),
+    ("widgets/background.svg", "Background", "desk_widget", 8),
     ("widgets/tooltip.svg", "Background", "tooltip", 4),
     ("dialogs/background.svg", "Background", "menu", 8),
     ("widgets/viewitem.svg", "Highlight", "menu_hover", 4),
 )
+_FLAT = ("opaque", "solid")  # where the same drawings lie for a desktop without compositor, and for panels made opaque
 _CORNER = 8
 _MIDDLE = 16
 
@@ -24,7 +25,14 @@ def desktop_drawings(worn: ComponentPalette) -> dict[str, str]:
 
     What is written in the class's rule is what other renderers show.
     """
-    return {name: _frame(class_, worn.drawn(role), radius) for name, class_, role, radius in _DESKTOP}
+    found = {name: _frame(class_, worn.drawn(role), radius) for name, class_, role, radius in _DESKTOP}
+    see_through = [row for row in _DESKTOP if worn.drawn(row[2]).a < 1]
+    found |= {
+        f"{place}/{name}": _frame(class_, worn.colours[role], radius)
+        for place in _FLAT
+        for name, class_, role, radius in see_through
+    }
+    return found
 
 
 def _frame(class_: str, colour: Rgba, radius: int) -> str:

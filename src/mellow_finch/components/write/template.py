@@ -94,7 +94,7 @@ def names_in(text: str) -> tuple[str, ...]:
 
 def filled(text: str, spelling: str, worn: ComponentPalette, words: Mapping[str, str]) -> str:
     """Return a template filled in; raises KeyError for a place that nothing fills."""
-    if "‹?" in text:
+    for _ in range(text.count("‹?") and 2):  # a line may ask for two words
         text = _ASKED.sub(lambda m: m[1] + m[4] if (m[3] in words) != bool(m[2]) else "", text)
     pieces, tail = compiled(text)
     out: list[str] = []

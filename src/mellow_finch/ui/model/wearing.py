@@ -17,6 +17,7 @@ from ...look.model import Look
 from ...session.base import DesktopSession, NotifyResult, Outsider
 from ...wear.after import programs_after
 from ...wear.edits import LostEdits, edits_lost
+from ...wear.glass import as_drawn_here, nothing_composites
 from ...wear.history import History
 from ...wear.journal import SettingRow
 from ...wear.names import plan_to_follow
@@ -153,7 +154,10 @@ class WearDesk(QObject):
 
         def as_named(folder: str) -> Dressed:
             assert look is not None
-            return dressed if dressed is not None and folder == dressed.folder else document.dress(look, folder=folder)
+            here = as_drawn_here(look, session)
+            if dressed is not None and folder == dressed.folder and here is look:
+                return dressed
+            return document.dress(here, folder=folder)
 
         def work(_progress: JobProgress) -> tuple[Known, bool]:
             settle(history, session)
@@ -172,7 +176,8 @@ class WearDesk(QObject):
             calls = roll_call(status.worn, session, heard) if status.worn is not None else ()
             name = look.name if look is not None else ""
             running = session.running({way.program for _, way in plan.ways}) if plan is not None else frozenset()
-            signs = unseen(plan, look, home) if plan is not None and look is not None else ()
+            flat = look is not None and nothing_composites(look, session)
+            signs = unseen(plan, look, home, flat=flat) if plan is not None and look is not None else ()
             edits = edits_lost(plan, history) if plan is not None else ()
             outside, composites = session.outside(), session.compositor()
             held = dict(dressed.held) if dressed is not None else {}
@@ -271,7 +276,7 @@ class WearDesk(QObject):
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
             def dressed_as(folder: str) -> Dressed:
-                return dress(look, files, ids, folder=folder, themes=themes)
+                return dress(as_drawn_here(look, self.session), files, ids, folder=folder, themes=themes)
 
             if trial_of(history) is None:
                 return ""
@@ -297,7 +302,11 @@ class WearDesk(QObject):
 
             def make() -> Plan:
                 return plan_to_follow(
-                    lambda folder: document.dress(look, folder=folder), look.folder, home, self.session, history
+                    lambda folder: document.dress(as_drawn_here(look, self.session), folder=folder),
+                    look.folder,
+                    home,
+                    self.session,
+                    history,
                 )
 
             kept = keep_as_one(history, self.session, make)

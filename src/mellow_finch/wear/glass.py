@@ -1,0 +1,48 @@
+"""See-through surfaces on the desktop that runs: opaque where nothing composites, and in the words of its settings."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..colour.rgb import Rgba
+from ..components.write.template import css_colour
+from ..look.model import Look
+from ..palette.veil import KIND_BY_ID, KINDS, as_drawn, opacity_of
+from ..session.base import DesktopSession
+
+COMPOSITOR = "compositor"  # the companion that starts one
+
+
+def nothing_composites(look: Look, session: DesktopSession) -> bool:
+    """Tell whether see-through surfaces would lie on black here: no compositor runs, and the look starts none."""
+    return bool(look.opacity) and look.companions.get(COMPOSITOR) != "on" and session.compositor() is False
+
+
+def as_drawn_here(look: Look, session: DesktopSession) -> Look:
+    """Return the look as it is to be written on a desktop: opaque where nothing composites."""
+    return replace(look, drawn={}) if nothing_composites(look, session) else look
+
+
+def surface_words(look: Look) -> dict[str, str]:
+    """Return what settings of desktops say of a look's surfaces, by word; empty where nothing was asked.
+
+    KIND_shine: whether an opacity was asked of it; KIND_alpha: 0..1; KIND_percent, KIND_lacking: of 100; KIND_rgba,
+    KIND_hex: the colour behind it, as style sheets spell it; shine, soft: whether anything is see-through, and whether
+    the desktop is to blur what is behind.
+    """
+    opacity = look.drawn_opacity()
+    words: dict[str, str] = {"accent_hex": look.colours["accent"].hex}
+    for kind in KINDS:
+        roles = kind.roles or KIND_BY_ID[kind.like].roles
+        colour: Rgba = as_drawn(look.colours, roles[0], opacity, kind)
+        asked = kind.id in opacity or kind.like in opacity
+        words |= {
+            f"{kind.id}_shine": "yes" if asked and opacity_of(kind, opacity) < 1 else "",
+            f"{kind.id}_alpha": f"{colour.a:.2f}",
+            f"{kind.id}_percent": str(round(colour.a * 100)),
+            f"{kind.id}_lacking": str(100 - round(colour.a * 100)),
+            f"{kind.id}_rgba": css_colour(colour),
+            f"{kind.id}_hex": colour.hex,
+        }
+    shine = any(alpha < 1 for alpha in opacity.values())
+    return {**words, "shine": "yes" if shine else "", "soft": "yes" if shine and look.blur else ""}
