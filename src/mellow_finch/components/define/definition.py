@@ -324,7 +324,8 @@ def _whole_of_anyone(text: str) -> dict[str, Any]:
 
 def _tells(get: Files, rows: Iterable[tuple[str, str, str]]) -> bool:
     """Tell by the first file that matches one of two patterns: the one that says yes, or the one that says no."""
-    for path, yes, no in rows:
+    for place, yes, no in rows:
+        path = next(iter(get.find(place)), place) if "*" in place else place
         text = text_of(get, path)
         if re.search(yes, text, re.MULTILINE):
             return True

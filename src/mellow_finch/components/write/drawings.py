@@ -54,14 +54,17 @@ def _frame(class_: str, colour: Rgba, radius: int) -> str:
         )
     ]
     for name, x, y in (("topleft", 0, 0), ("topright", full, 0), ("bottomleft", 0, full), ("bottomright", full, full)):
-        rows.append(_corner(name, x, y, 1 if x == 0 else -1, 1 if y == 0 else -1, radius, paint))
+        rows.append(corner(name, x, y, 1 if x == 0 else -1, 1 if y == 0 else -1, radius, paint))
     return SVG_HEAD.format(w=full, h=full) + style + "\n" + "\n".join(rows) + "\n</svg>\n"
 
 
-def _corner(name: str, x: int, y: int, right: int, down: int, radius: int, paint: str) -> str:
-    """Return one corner of a frame, its outer point (x, y) rounded; right and down are 1 or -1, away from it."""
+def corner(name: str, x: int, y: int, right: int, down: int, radius: int, paint: str, side: int = _CORNER) -> str:
+    """Return one corner of a frame, its outer point (x, y) rounded; right and down are 1 or -1, away from it.
+
+    side: of the square that it fills.
+    """
     path = (
         f"M {x + right * radius} {y} Q {x} {y} {x} {y + down * radius} "
-        f"L {x} {y + down * _CORNER} L {x + right * _CORNER} {y + down * _CORNER} L {x + right * _CORNER} {y} Z"
+        f"L {x} {y + down * side} L {x + right * side} {y + down * side} L {x + right * side} {y} Z"
     )
     return f'<path id="{name}" d="{path}" {paint}/>'

@@ -196,6 +196,8 @@ def _theme_files(scheme: Scheme, version: str) -> tuple[OutFile, ...]:
         f"[Desktop Entry]\nType=X-GNOME-Metatheme\nName={scheme.plain_name}\nEncoding=UTF-8\n\n"
         f"[X-GNOME-Metatheme]\nGtkTheme={scheme.folder}\n"
     )
+    beside = (("IconTheme", "icons"), ("CursorTheme", "pointers"), ("CursorSize", "pointer_size"))
+    index += "".join(f"{key}={scheme.companions[id_]}\n" for key, id_ in beside if scheme.companions.get(id_))
     return (
         OutFile(f"{folder}/index.theme", as_bytes(index)),
         OutFile(f"{folder}/gtk-{version}/gtk.css", sheet),

@@ -13,7 +13,9 @@ from PIL import Image
 
 from ...colour.blend import mixed_in_srgb
 from ...colour.rgb import Rgba
+from .aurorae import decoration
 from .drawings import desktop_drawings
+from .preview import theme_preview
 from .rule import Job
 from .style_drawing import style_drawing
 from .template import opacity_byte
@@ -171,6 +173,19 @@ def make_desktop_drawings(job: Job, _options: Mapping[str, Any]) -> Made:
         yield name, text.encode("utf-8")
 
 
+def make_decoration(job: Job, _options: Mapping[str, Any]) -> Made:
+    """Yield the drawings of a decoration that KWin takes as SVG."""
+    for name, text in decoration(job.colours, round(float(job.words.get("radius", "8")))).items():
+        yield name, text.encode("utf-8")
+
+
+def make_preview(job: Job, options: Mapping[str, Any]) -> Made:
+    """Yield a small picture of the look for a list of themes, as a PNG; width: of it in pixels."""
+    out = io.BytesIO()
+    theme_preview(job.colours, int(options.get("width", 600))).save(out, "PNG", optimize=True)
+    yield "", out.getvalue()
+
+
 def make_plain(job: Job, options: Mapping[str, Any]) -> Made:
     """Yield a square of one colour as a PNG; role: whose; size: of its sides in pixels."""
     size = int(options.get("size", 8))
@@ -186,6 +201,8 @@ MAKERS: dict[str, Callable[[Job, Mapping[str, Any]], Made]] = {
     "archive": make_archive,
     "copy": make_copy,
     "plain": make_plain,
+    "decoration": make_decoration,
+    "preview": make_preview,
     "style-drawing": make_style_drawing,
     "desktop-drawings": make_desktop_drawings,
 }

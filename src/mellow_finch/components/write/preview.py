@@ -1,0 +1,63 @@
+"""A small picture of a look for the lists in which desktops show their themes: a panel, a window, its controls."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PIL import Image, ImageDraw
+
+from ...colour.blend import mixed_in_srgb
+from ...colour.rgb import Rgba
+
+_WIDE, _HIGH = 600, 375
+_TWICE = 2  # drawn so many times as large, then reduced, so that edges are smooth
+
+
+def theme_preview(colours: Mapping[str, Rgba], width: int = _WIDE) -> Image.Image:
+    """Return the picture in RGB. colours: every role; width: in pixels, the height follows at 8 to 5."""
+    image = Image.new("RGB", (_WIDE * _TWICE, _HIGH * _TWICE), _ground(colours, 0))
+    draw = ImageDraw.Draw(image)
+    for y in range(image.height):
+        draw.line((0, y, image.width, y), _ground(colours, y / image.height))
+
+    def box(x: float, y: float, w: float, h: float, role: str, radius: float = 0, edge: str = "") -> None:
+        shape = tuple(v * _TWICE for v in (x, y, x + w, y + h))
+        outline = colours[edge][:3] if edge else None
+        draw.rounded_rectangle(shape, radius * _TWICE, colours[role][:3], outline, _TWICE if edge else 0)
+
+    def lines(x: float, y: float, widths: tuple[float, ...], role: str, step: float = 16) -> None:
+        for i, w in enumerate(widths):
+            box(x, y + i * step, w, 5, role, 2.5)
+
+    box(0, 0, _WIDE, 26, "panel")
+    lines(14, 11, (46,), "panel_text")
+    lines(270, 11, (60,), "panel_text")
+    box(540, 5, 46, 16, "panel_active", 4)
+    box(60, 62, 330, 250, "window", 8, "divider")
+    box(60, 62, 330, 34, "header", 8)
+    box(60, 84, 330, 12, "header")
+    lines(180, 76, (90,), "header_text")
+    lines(84, 120, (110, 150, 90), "window_text")
+    box(84, 176, 282, 82, "view", 4, "outline")
+    lines(98, 190, (140, 170), "view_text", 20)
+    box(86, 226, 278, 24, "selection", 3)
+    lines(98, 235, (120,), "selection_text")
+    box(196, 270, 78, 28, "control", 5, "outline")
+    lines(214, 281, (42,), "control_text")
+    box(286, 270, 80, 28, "accent", 5)
+    lines(305, 281, (42,), "accent_text")
+    box(360, 140, 150, 130, "menu", 7, "divider")
+    lines(378, 158, (90, 70), "menu_text", 22)
+    box(366, 194, 138, 24, "menu_hover", 4)
+    lines(378, 203, (84,), "menu_hover_text")
+    lines(378, 232, (60, 96), "menu_text", 20)
+    for i in range(1, 7):
+        box(418 + (i - 1) * 26, 296, 18, 18, f"ansi_{i}", 9)
+    return image.resize((width, round(width * _HIGH / _WIDE)), Image.Resampling.LANCZOS)
+
+
+def _ground(colours: Mapping[str, Rgba], at: float) -> tuple[int, int, int]:
+    """Return what lies behind: from the accent to the panel, neither of them whole."""
+    top = mixed_in_srgb(colours["accent"], colours["window"], 0.55)
+    low = mixed_in_srgb(colours["panel"], colours["selection"], 0.5)
+    return mixed_in_srgb(top, low, at)[:3]
