@@ -18,7 +18,7 @@ from mellow_finch.palette.pairs import PAIRS, pairs_for
 from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.palette.spoken import nearest_role
-from mellow_finch.palette.veil import KINDS, least_opacity, veiled
+from mellow_finch.palette.veil import KIND_BY_ID, KINDS, as_drawn, least_opacity, opacity_of, veiled
 from mellow_finch.picture.backdrop import Backdrop, Extremes
 
 PALETTES = {tone: derive(Recipe(Rgba(186, 120, 70), 60, 0.02), tone) for tone in TONES}
@@ -156,3 +156,14 @@ def test_the_nearest_role_is_the_nearest(colour):
     role, distance = nearest_role(colour, PALETTES["light"])
     assert distance == pytest.approx(min(oklab_distance(colour, c) for c in PALETTES["light"].values()))
     assert oklab_distance(colour, PALETTES["light"][role]) == pytest.approx(distance)
+
+
+def test_a_kind_that_is_like_another_has_its_opacity_until_it_gets_one_of_its_own():
+    palette, dock = PALETTES["dark"], KIND_BY_ID["dock"]
+    assert opacity_of(dock, {}) == 1 and opacity_of(dock, {"panel": 0.7}) == 0.7
+    assert opacity_of(dock, {"panel": 0.7, "dock": 0.9}) == 0.9 and opacity_of(None, {"panel": 0.7}) == 1
+    assert as_drawn(palette, "panel", {"panel": 0.7, "dock": 0.9}, dock).a == 0.9
+    plain, drawn = veiled(palette, {"panel": 0.95, "dock": 0.0}, BUSY)
+    alone, _ = veiled(palette, {"panel": 0.95}, BUSY)
+    assert plain == alone and drawn["dock"] == least_opacity(palette, "dock", {}, BUSY) > 0
+    assert veiled(palette, {"panel": 0.9, "dock": 1.0}, BUSY)[1]["dock"] == 1

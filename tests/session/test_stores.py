@@ -159,7 +159,12 @@ def test_what_will_not_follow_is_found_by_names_alone(tmp_path):
     for name in ("dwm", "cmus", "herons"):
         (tmp_path / "bin" / name).write_text("#!/bin/sh\n")
         (tmp_path / "bin" / name).chmod(0o755)
+    for folder, said in (("chromium", '{"extensions": {"theme": {"system_theme": 0}}}'), ("vivaldi", "[]"),
+                         ("google-chrome", '{"extensions": {"theme": {"system_theme": 1}}}')):  # fmt: skip
+        (home / f".config/{folder}/Default").mkdir(parents=True)
+        (home / f".config/{folder}/Default/Preferences").write_text(said)
     found = {row.kind: row for row in outsiders(home, {"PATH": str(tmp_path / "bin")}, root)}
+    assert found["own colours"].names == ("Chromium",) and "Use GTK" in found["own colours"].cure
     assert found["built in"].names == ("dwm",) and found["own settings"].names == ("cmus",) and "no way" not in found
     assert found["flatpak"].names == ("org.reedholm.Tides",) and "flatpak override" in found["flatpak"].cure
     assert found["snap"].names == ("ringbook",)

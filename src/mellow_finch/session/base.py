@@ -55,6 +55,10 @@ class SettingValue(NamedTuple):
             raise ValueError(f"“{state}” is no state of a setting")
         return cls(found, value, kind)
 
+    def is_as(self, other: SettingValue) -> bool:
+        """Tell whether both are the same to who reads them; their kinds only tell how to take one back."""
+        return (self.state, self.value) == (other.state, other.value)
+
     def has(self, value: str) -> bool:
         """Tell whether a setting is set to a value."""
         return self.state == "set" and self.value == value

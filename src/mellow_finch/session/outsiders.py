@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import shutil
 from collections.abc import Iterator, Mapping
@@ -9,8 +10,8 @@ from contextlib import suppress
 from importlib.resources import files
 from pathlib import Path
 
-from ..disk.facts import first_bytes
-from ..errors import FileAccessError
+from ..disk.facts import first_bytes, read_plain
+from ..errors import FileAccessError, FinchError
 from ..language import tr
 from ..syntax.parsed import toml_of
 from .base import Outsider
@@ -54,6 +55,13 @@ def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = 
             tr("Choose light or dark in them, or load the browser theme that Dress writes."),
         ),
         Outsider(
+            "own colours",
+            tr("Browsers that do not use the desktop's colours"),
+            tuple(_browsers_apart(home)),
+            tr("They are set to colours of their own."),
+            tr("In the browser's settings, Appearance, choose “Use GTK” or “Use Qt”."),
+        ),
+        Outsider(
             "qt",
             tr("Qt programs without a platform theme"),
             () if _qt_is_told(environ) else (tr("all of them"),),
@@ -63,6 +71,30 @@ def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = 
     )
     found = (*rows, *_undressed(environ.get("PATH", os.defpath)))
     return tuple(row._replace(names=row.names[:_MOST]) for row in found if row.names)
+
+
+# Where browsers of one kind keep what they are set to, by what they are called.
+_BROWSERS = {
+    "chromium": "Chromium",
+    "google-chrome": "Google Chrome",
+    "BraveSoftware/Brave-Browser": "Brave",
+    "vivaldi": "Vivaldi",
+    "microsoft-edge": "Microsoft Edge",
+}
+_MOST_SETTINGS = 16_000_000
+
+
+def _browsers_apart(home: Path) -> Iterator[str]:
+    """Yield the browsers whose first profile says that they have colours of their own."""
+    for folder, name in _BROWSERS.items():
+        try:
+            data = read_plain(home / ".config" / folder / "Default" / "Preferences", _MOST_SETTINGS)
+            theme = json.loads(data or b"{}")["extensions"]["theme"]
+            follows = bool(theme.get("system_theme") or theme.get("use_system"))
+        except (FinchError, ValueError, LookupError, TypeError, AttributeError, RecursionError):
+            continue  # without a word it is not known, and nothing is said
+        if not follows:
+            yield name
 
 
 def _undressed(path: str) -> Iterator[Outsider]:

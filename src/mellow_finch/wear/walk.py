@@ -149,7 +149,7 @@ class Walker:
             if row.before.state == "absent" or now.state == "absent":
                 continue
             new = row.after is None or now.has(row.after)
-            if now == row.before or new or (moved and self._interrupted):
+            if now.is_as(row.before) or new or (moved and self._interrupted):
                 found.append(row)
             else:
                 self.left.append(
@@ -157,7 +157,7 @@ class Walker:
                         words=row.title or row.key, when=when
                     )
                 )
-            moved = moved or (new and now != row.before)
+            moved = moved or (new and not now.is_as(row.before))
         return found
 
     def back(self, skip: Collection[str] = (), overwrite: Collection[str] = ()) -> None:
@@ -188,7 +188,7 @@ class Walker:
     def _is_as_before(self, store: StoreRow) -> bool:
         """Tell whether every setting of ours in a store is what it was before the look."""
         rows = [r for r in self._snapshot.settings if (r.store, r.schema) == (store.store, store.schema)]
-        return all(self._session.read(row.old) == row.before for row in rows if row.before.state != "absent")
+        return all(self._session.read(row.old).is_as(row.before) for row in rows if row.before.state != "absent")
 
     def _put_back(self, store: StoreRow) -> None:
         """Give a file of settings that nobody but us has changed its old bytes back, and let who reads it know."""

@@ -315,7 +315,7 @@ def _patterns(found: Definition) -> Iterator[str]:
     for file in found.files:
         yield file.told
         yield from (row[1] for row in file.named)
-        yield from (str(file.options[name]) for name in ("above", "before") if name in file.options)
+        yield from (str(file.options[name]) for name in ("above", "before", "pattern") if name in file.options)
     for told in found.told:
         yield from (pattern for row in told.files for pattern in row[1:])
 

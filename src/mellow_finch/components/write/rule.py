@@ -44,7 +44,7 @@ class FileRule:
 
     paths: where, from the home folder, {folder} being the look's and {each} the folder of every file that `each`
     matches; of several the first that is there is taken, else the first. how: "whole", "region", "ini", "toml", "keys",
-    "json", "items", "xml-name", "recolour" or the name of a maker; region: tells one of several components' regions in
+    "values" (of keys that are there, in every file that `told` matches), "replace" (what a pattern finds), "json", "items", "xml-name", "recolour" or the name of a maker; region: tells one of several components' regions in
     a file; when: "present" or "absent" for files that must or must not be there before; unless: patterns of files that
     must not be there; only: a word that has to be told of the reader, or with ! before it must not. told: a pattern
     that files to be recoloured contain; first: whether only the first of them counts; include: how they take in other

@@ -26,7 +26,8 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
 
     config: the folder of settings as a whole path; settings: the same with "~" where it lies at its usual place, so
     that a file can be carried to another machine; shine_…: of each kind of surface whose opacity the look says, where
-    the person's own stays otherwise; soft_…: of those behind which the desktop blurs too.
+    the person's own stays otherwise; soft_…: of those behind which the desktop blurs
+    too, soft: of any.
     """
     config = files.place(".config")
     name = scheme.plain_name
@@ -41,6 +42,7 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
         "config": config,
         **{f"shine_{kind}": "1" for kind in shining},
         **{f"soft_{kind}": "1" for kind in shining if scheme.blur},
+        **({"soft": "1"} if shining and scheme.blur else {}),
         **scheme.options_for(owner),
         "settings": "~/.config" if config == f"{files.place('')}/.config" else config,
     }
@@ -70,7 +72,11 @@ def _made(rule: FileRule, job: Job) -> Iterator[tuple[str, bytes]]:
                 yield str(PurePosixPath(path) / name) if name else path, data
         else:
             body = job.fill(rule.template, rule.spell)
-            yield path, as_bytes(WAYS[rule.how](text_of(job.files, path), body, rule))
+            data = as_bytes(WAYS[rule.how](text_of(job.files, path), body, rule))
+            if rule.how in _ONLY_THERE and data == job.files(path):
+                continue
+            if data or there:  # where nothing is to be said, no file is made
+                yield path, data
 
 
 def is_told(only: str, words: Mapping[str, str]) -> bool:
@@ -80,6 +86,9 @@ def is_told(only: str, words: Mapping[str, str]) -> bool:
 
 def _targets(rule: FileRule, job: Job) -> list[str]:
     paths = [job.place(p) for p in rule.paths]
+    if rule.how == "values":
+        found = (path for p in paths for path in job.files.find(p))
+        return [path for path in dict.fromkeys(found) if re.search(rule.told, text_of(job.files, path))]
     if not rule.each:
         return [first_of(job.files, tuple(paths)) or next(p for p in paths if "*" not in p)]
     folders = dict.fromkeys(str(PurePosixPath(found).parent) for found in job.files.find(rule.each))
@@ -188,6 +197,27 @@ def _keys(old: str, body: str, rule: FileRule) -> str:
     return old
 
 
+_VALUE = re.compile(r"^([\w.-]+)[ \t]*=?[ \t]*(\S.*)$")
+
+
+def _values(old: str, body: str, _rule: FileRule) -> str:
+    """Return a text with the values of keys that are there set, the rest of their lines as it was."""
+    for line in filter(str.strip, body.splitlines()):
+        found = _VALUE.match(line.strip())
+        if found:
+            head = rf"(?m)^([ \t]*{re.escape(found[1])}(?:[ \t]*=[ \t]*|[ \t]+)['\"]?)[\w.-]+"
+            old = re.sub(head, lambda m, value=found[2]: m[1] + value, old)  # type: ignore[misc]
+    return old
+
+
+def _replaced(old: str, body: str, rule: FileRule) -> str:
+    """Return a text with what the group of a pattern finds first replaced, where there is anything to say."""
+    found = re.search(str((rule.options or {}).get("pattern", "")), old, re.MULTILINE)
+    if found is None or not found.groups() or not body.strip():
+        return old
+    return old[: found.start(1)] + body.strip() + old[found.end(1) :]
+
+
 def _json(old: str, body: str, _rule: FileRule) -> str:
     try:
         return set_members(old, json.loads(body))
@@ -225,12 +255,15 @@ def _theme_name(old: str, body: str, _rule: FileRule) -> str:
     return _THEME_NAME.sub(lambda m: m.group(1) + body.strip() + m.group(2), old, count=1)
 
 
+_ONLY_THERE = ("values", "replace")  # ways that change something only where it is there
 WAYS: dict[str, Callable[[str, str, FileRule], str]] = {
     "whole": _whole,
     "region": _region,
     "ini": _ini,
     "toml": _toml,
     "keys": _keys,
+    "values": _values,
+    "replace": _replaced,
     "json": _json,
     "items": _items,
     "xml-name": _theme_name,

@@ -6,7 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
 
 from ...language import tr
-from ...look.edits import with_blur, with_opacity
+from ...look.edits import with_blur, with_companion, with_opacity
 from ...palette.veil import KIND_BY_ID, KINDS, SurfaceKind, least_opacity
 from ..kit.flow import WrapCheck
 from ..kit.parts import label, plain_column
@@ -36,8 +36,13 @@ class GlassPage(QWidget):
         column = plain_column(self, 6)
         column.addWidget(label(tr("Judged over your picture, at its worst place."), "quiet"))
         self.none = label(tr("No compositor runs here, so what is see-through is drawn opaque."), "bad")
-        self.none.hide()
         column.addWidget(self.none)
+        self.start = WrapCheck(tr("Start a compositor when this look is applied"))
+        self.start.setToolTip(tr("Undo ends it again"))
+        self.start.clicked.connect(self._start)
+        column.addWidget(self.start)
+        for widget in (self.none, self.start):
+            widget.hide()
         self._told: bool | None = None  # whether a compositor was said to run
         self.checks: dict[str, QCheckBox] = {}
         self.sliders: dict[str, PlainSlider] = {}
@@ -69,7 +74,8 @@ class GlassPage(QWidget):
         if runs is self._told:
             return
         self._told = runs
-        self.none.setVisible(runs is False)
+        for widget in (self.none, self.start):
+            widget.setVisible(runs is False)
         if (runs is False) != self.flat.isChecked():
             self.flat.click()
 
@@ -80,6 +86,7 @@ class GlassPage(QWidget):
             return
         drawn = look.drawn_opacity()
         self.blur.setChecked(look.blur)
+        self.start.setChecked(look.companions.get("compositor") == "on")
         for kind in KINDS:
             on = kind.id in look.opacity
             slider, note = self.sliders[kind.id], self.notes[kind.id]
@@ -118,6 +125,10 @@ class GlassPage(QWidget):
         self._document.edit(
             words, lambda look: with_opacity(look, kind.id, look.opacity.get(kind.like, _FIRST) if on else None)
         )
+
+    def _start(self, on: bool) -> None:
+        words = tr("Start a compositor") if on else tr("Start no compositor")
+        self._document.edit(words, lambda look: with_companion(look, "compositor", "on" if on else ""))
 
     def _blur(self, on: bool) -> None:
         self._document.edit(tr("Blur behind") if on else tr("No blur behind"), lambda look: with_blur(look, on))
