@@ -12,6 +12,7 @@ from ..language import parted, plural, tone_word, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, drawing, home_options, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
+    from ..look.model import Look
     from ..proof.report import Report
     from ..wear.history import History
 
@@ -66,9 +67,12 @@ def known_components(names: tuple[str, ...]) -> frozenset[str]:
     "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help=tr("The folder to write into.")
 )
 @click.option("--only", multiple=True, help=tr("A component; may be given several times."))
+@click.option(
+    "--for-all", "everyone", is_flag=True, help=tr("For every user: a folder with scripts for an administrator to run.")
+)
 @home_options
 @YES_OPTION
-def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) -> None:
+def dress(look: Path, into: Path, only: tuple[str, ...], everyone: bool, home: Path, yes: bool) -> None:
     """Write every component's files into a folder laid out like a home; touch nothing else."""
     from ..disk.below import Below
     from ..look.carry import load_look, look_text
@@ -80,6 +84,9 @@ def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) 
     chosen = known_components(only)
     check_into(into, yes)
     loaded = load_look(look)
+    if everyone:
+        _dress_for_all(loaded, into)
+        return
     files = own_files(home, history_of(home, "dress"))
     dressed = dress_look(loaded, files, chosen or every_component(loaded))
     below = Below(into)
@@ -87,6 +94,24 @@ def dress(look: Path, into: Path, only: tuple[str, ...], home: Path, yes: bool) 
     for output in dressed.outputs:
         below.write(output.path, output.data)
         say(f"{', '.join(output.components)}: {output.path}")
+
+
+def _dress_for_all(look: Look, into: Path) -> None:
+    """Write what an administrator may run for every user of a computer."""
+    from ..disk.below import Below
+    from ..shelf.for_all import for_all_users
+
+    below = Below(into)
+    for file in for_all_users(look):
+        below.write(file.path, file.data)
+        if file.path.endswith(".sh"):
+            (into / file.path).chmod(0o755)
+        say(file.path)
+    say(
+        tr("Nothing was installed. Read README.txt and both scripts in “{folder}”, then run apply.sh.").format(
+            folder=into
+        )
+    )
 
 
 @click.command()

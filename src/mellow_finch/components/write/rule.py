@@ -44,16 +44,16 @@ class FileRule:
 
     paths: where, from the home folder, {folder} being the look's and {each} the folder of every file that `each`
     matches; of several the first that is there is taken, else the first. how: "whole", "region", "ini", "toml", "keys",
-    "values" (of keys that are there, in every file that `told` matches), "replace" (what a pattern finds), "json", "items", "xml-name", "recolour" or the name of a maker; region: tells one of several components' regions in
-    a file; when: "present" or "absent" for files that must or must not be there before; unless: patterns of files that
-    must not be there; only: a word that has to be told of the reader, or with ! before it must not. told: a pattern
-    that files to be recoloured contain; first: whether only the first of them counts; include: how they take in other
-    files, which are recoloured with them; named: (path, pattern) rows whose group is a list of further files, with the
-    places, if any, in which one that is only a word is looked for as {}; exact:
-    see ways_of; reader: the name of a reader of their own; ways: how they are read; to: where a recoloured file goes
-    instead of its own place, the pictures that it names staying where they are; joins: whether regions that other
-    components have in a recoloured file stay as these left them; line_ends: "lf" for a region in a file whose reader
-    refuses others.
+    "values" (of keys that are there, in every file that `told` matches), "replace" (what a pattern finds), "json",
+    "items", "xml-name", "recolour" or the name of a maker; region: tells one of several components' regions in a file;
+    when: "present" or "absent" for files that must or must not be there before; unless: patterns of files that must not
+    be there; only: a word that has to be told of the reader, or with ! before it must not. told: a pattern that files
+    to be recoloured contain; first: whether only the first of them counts; include: how they take in other files, which
+    are recoloured with them; named: (path, pattern) rows whose group is a list of further files, with the places, if
+    any, in which one that is only a word is looked for as {}; exact: see ways_of; reader: the name of a reader of their
+    own; ways: how they are read; to: where a recoloured file goes instead of its own place, the pictures that it names
+    staying where they are; joins: whether regions that other components have in a recoloured file stay as these left
+    them; line_ends: "lf" for a region in a file whose reader refuses others.
     """
 
     paths: tuple[str, ...]

@@ -41,8 +41,8 @@ class GlassPage(QWidget):
         self.start.setToolTip(tr("Undo ends it again"))
         self.start.clicked.connect(self._start)
         column.addWidget(self.start)
-        for widget in (self.none, self.start):
-            widget.hide()
+        self.none.hide()
+        self.start.hide()
         self._told: bool | None = None  # whether a compositor was said to run
         self.checks: dict[str, QCheckBox] = {}
         self.sliders: dict[str, PlainSlider] = {}
@@ -74,8 +74,8 @@ class GlassPage(QWidget):
         if runs is self._told:
             return
         self._told = runs
-        for widget in (self.none, self.start):
-            widget.setVisible(runs is False)
+        self.none.setVisible(runs is False)
+        self.start.setVisible(runs is False)
         if (runs is False) != self.flat.isChecked():
             self.flat.click()
 
