@@ -17,6 +17,7 @@ from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.session.desktop import Wish, desktop_named, desktops, settings_for
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 from mellow_finch.theme.bundle.installed import icon_themes, pointer_themes, ranked_by_look
+from mellow_finch.wear.glass import surface_words
 
 
 def test_companions_are_kept_and_what_is_none_is_not(look):
@@ -48,10 +49,11 @@ def test_a_desktop_is_only_set_what_was_asked_for(name):
     assert "Pointers" not in values
 
 
-def test_every_word_of_a_desktops_rows_is_one_there_is():
+def test_every_word_of_a_desktops_rows_is_one_there_is(looks):
     for desktop in desktops():
-        words = Wish("Marsh", "dark").words(desktop)
+        words = Wish("Marsh", "dark", surfaces=surface_words(looks[0])).words(desktop)
         for row in desktop.rows:
+            assert row.needs in {*words, ""}, (desktop.id, row.key)
             said = [text.format(**words) for text in (row.value, row.kind, row.writes)]
             assert "{" not in "".join(said) or row.value.startswith("{"), (desktop.id, row.key)
 

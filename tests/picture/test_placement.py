@@ -79,7 +79,7 @@ def test_placement_decides_what_is_behind_the_panel():
 
 def test_blur_softens_the_extremes():
     rng = np.random.default_rng(1)
-    pixels = (rng.integers(0, 2, (40, 64, 1)) * 255).repeat(5, 0).repeat(5, 1).repeat(3, 2)
+    pixels = (rng.integers(0, 2, (100, 160, 1)) * 255).repeat(2, 0).repeat(2, 1).repeat(3, 2)
     drop = backdrop_of(picture(pixels))
     sharp, soft = drop.at("everywhere"), drop.at("everywhere", True)
     assert max(c.r for c in soft) - min(c.r for c in soft) < 0.7 * (max(c.r for c in sharp) - min(c.r for c in sharp))

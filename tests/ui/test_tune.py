@@ -242,7 +242,7 @@ def test_the_least_opacity_is_marked_and_kept_to(tuned):
     page.checks["windows"].click()
     slider = page.sliders["windows"]
     least = slider.slider.least
-    assert 0.2 < least < 0.85 and "Readable from 59%, with blur from 48%" in page.notes["windows"].text()
+    assert 0.2 < least < 0.85 and "Readable from 59%, with blur from 54%" in page.notes["windows"].text()
     count = tuned.document.stack.count()
     slider.slider.setSliderDown(True)
     slider.slider.setValue(20)

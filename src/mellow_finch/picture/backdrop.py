@@ -15,7 +15,7 @@ from .placement import PLACES, Placement, boxes
 
 _CELLS = 64  # letters across a screen: extremes are taken over areas of that size
 _CELL = 5  # pixels of the small screen in one cell
-_BLUR = 9  # pixels of the small screen that a compositor's blur reaches
+_BLUR = 4  # pixels of the small screen that a compositor's blur reaches: some 24 of a screen 1920 wide
 _MOST_TILES = 400
 
 
