@@ -236,6 +236,7 @@ def mellow_finch(*words, **options):
     return subprocess.run([sys.executable, "-m", "mellow_finch.cli", *map(str, words)], env=environment, **options)
 
 
+@pytest.mark.long
 def test_output_that_is_lost_is_said_and_the_work_is_done(kept, home):
     before = {p: p.read_bytes() for p in home.rglob("*") if p.is_file()}
     with Path("/dev/full").open("w") as full:
@@ -299,6 +300,7 @@ def test_several_pictures_say_what_they_have_in_common(pictures):
     assert all(p["passes"] for p in both["pairs"])
 
 
+@pytest.mark.long
 def test_schemes_palettes_and_themes_are_sources(home, tmp_path):
     rows = json.loads(run("schemes", "--json"))["schemes"]
     assert len(rows) >= 12 and set(rows[0]) == {"id", "title", "note", "tone", "colours"}

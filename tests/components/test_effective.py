@@ -33,6 +33,7 @@ def shown(paints):
     return {c.opaque for c in rows if c is not None and c.a > 0}
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.parametrize("home", ["coloured", "closer"])
 @every("id_", [c.id for c in COMPONENTS])
@@ -69,6 +70,7 @@ def test_all_of_it_can_be_read(home, dressed):
     assert not short, [(f.component, f.part.key, f.ratio) for f in short[:10]]
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.parametrize("home", ["coloured", "closer"])
 def test_what_lies_on_the_disk_is_read_as_what_was_dressed(home, homes, dressed, looks):

@@ -77,6 +77,7 @@ SPOILT = (
 )
 
 
+@pytest.mark.long
 @pytest.mark.some(4)
 @pytest.mark.parametrize("number", range(len(SPOILT)))
 def test_a_spoilt_definition_is_one_sentence_and_everything_goes_on(number, tmp_path, monkeypatch):
@@ -297,6 +298,7 @@ def test_where_a_stranger_may_write(pattern):
     assert offered(TEXT.replace(PLACE, pattern)).paths == (pattern,)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("how", ["a mode", "a first line"])
 def test_a_file_that_is_run_is_not_written_for_a_stranger(looks, tmp_path, monkeypatch, how):
     home = full_home(tmp_path)

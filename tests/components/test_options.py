@@ -89,6 +89,7 @@ def test_what_is_asked_for_is_written_and_nothing_before(id_, look, whole):
     assert not [words for words in SAYS[id_] if words in plain] and "‹" not in text + plain
 
 
+@pytest.mark.long
 def test_colours_are_read_back_the_same(look, whole):
     """What is asked for beside the colours moves no colour."""
     for files in (NoFiles(), whole):

@@ -77,6 +77,7 @@ def test_light_by_day_and_dark_by_night_where_the_sun_is(follower):
     assert follower.step(now)[0] == "Nothing has changed."
 
 
+@pytest.mark.long
 def test_times_of_the_clock_and_the_desktops_own_wish(follower):
     follower.rules = Rules(day="clock", light_at=time(8), dark_at=time(18))
     for moment, tone in (("2026-11-27T07:59", "dark"), ("2026-11-27T08:00", "light"), ("2026-11-27T18:00", "dark")):
@@ -239,6 +240,7 @@ def no_log_after():
     logger.propagate = True
 
 
+@pytest.mark.long
 @pytest.mark.some(5)
 @pytest.mark.usefixtures("no_log_after")
 @pytest.mark.parametrize(

@@ -115,6 +115,7 @@ def height_deg(latitude, longitude, moment):
     )
 
 
+@pytest.mark.long
 @pytest.mark.some(2)
 @pytest.mark.parametrize("place", PLACES, ids=lambda place: place[0])
 def test_every_day_of_a_year_the_half_turns_when_the_sun_does_within_two_minutes(place):

@@ -45,7 +45,7 @@ MAY = {
     "proof/rehearsal/conductor.py": "pictures that a rehearsal took, by name of their kind",
     "ui/proof/programs.py": "pictures that a rehearsal took, by name of their kind", "wear/trial.py": "starts itself",
     "shelf/packing.py": "packs what it made",
-    "shelf/parcel.py": "names in an archive, and scripts of its own",
+    "shelf/for_all.py": "scripts of its own", "shelf/parcel.py": "names in an archive, and scripts of its own",
     "ui/help/pages.py": "data of the package",
     "ui/gather/start_view.py": "thumbnails that we kept", "ui/gather/match_page.py": "thumbnails of its own, by name of their kind",
 }  # fmt: skip

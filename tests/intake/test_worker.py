@@ -35,6 +35,7 @@ def test_bytes_and_open_files_go_over_and_come_back(tmp_path):
     assert len(worker._IDLE[ME]) == 1, "one process answers all"
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("what", ["hang", "crash"])
 def test_one_that_hangs_or_crashes_is_lost_and_the_next_answers(what):
     with pytest.raises(WorkerLostError):

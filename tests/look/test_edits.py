@@ -237,6 +237,7 @@ def test_a_look_of_an_older_file_is_completed():
     assert odd.opacity == {"windows": 1.0} and (odd.placement.width, odd.placement.height) == (64, 32768)
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.parametrize("need", [5.5, 7.0])
 def test_asking_for_more_contrast_never_turns_light_surfaces_dark_nor_dark_ones_light(looks, need):

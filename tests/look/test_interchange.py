@@ -38,6 +38,7 @@ FEW = settings(max_examples=settings().max_examples // 2)  # of each of so many 
 EACH = pytest.mark.parametrize("form", INTERCHANGES, ids=lambda f: f.id)
 
 
+@pytest.mark.long
 @EACH
 @FEW
 @given(data=st.data())
@@ -79,6 +80,7 @@ def test_any_bytes_give_a_list_or_our_own_error(form, data):
             assert str(error).endswith(".") or str(error).endswith(": .")
 
 
+@pytest.mark.long
 @EACH
 @FEW
 @given(st.data())

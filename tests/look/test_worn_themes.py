@@ -213,6 +213,7 @@ def turnstone(looks, tmp_path_factory):
     return look, archive, worn_theme(look, archive)
 
 
+@pytest.mark.long
 def test_of_several_themes_in_an_archive_the_one_that_fits_is_worn(look, files, home, tmp_path):
     source = open_bundle(demo_archive(home))
     for name in ("Knot", "Knot-dark"):
@@ -233,6 +234,7 @@ def test_of_several_themes_in_an_archive_the_one_that_fits_is_worn(look, files, 
     assert b"/* Knot */" in sheet[f".local/share/themes/{look.folder}/gtk-3.0/gtk.css"]
 
 
+@pytest.mark.long
 def test_it_is_kept_in_files_on_the_shelf_and_in_parcels(look, home, archive, tmp_path):
     with tarfile.open(archive) as packed:
         packed.extractall(tmp_path / "theirs", filter="data")

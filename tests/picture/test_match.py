@@ -202,6 +202,7 @@ def vivid_patch(seed: int) -> tuple[np.ndarray, np.ndarray]:
     return pixels, vivid
 
 
+@pytest.mark.long
 @pytest.mark.some(6)
 @pytest.mark.parametrize("seed", range(10))
 @pytest.mark.parametrize("suffix", ["png", "jpg"])

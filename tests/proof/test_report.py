@@ -61,6 +61,7 @@ def test_it_reaches_for_nothing_outside_and_takes_names_as_text(report):
     assert all(t.find("caption") is not None and t.find(".//th[@scope]") is not None for t in tree.iter("table"))
 
 
+@pytest.mark.long
 def test_the_command_writes_html_and_pdf_of_looks_and_folders(look, home, tmp_path):
     save_look(look, tmp_path / "l.finchlook")
 

@@ -60,6 +60,7 @@ def test_before_and_after_are_painted_and_measured(able, archive, look):
     assert {look.colours["window"].hex, look.colours["accent"].hex} <= shown
 
 
+@pytest.mark.long
 @pytest.mark.consumer
 def test_what_cannot_be_read_is_found(able):
     verdict = ask({".themes/Muddle/gtk-3.0/gtk.css": OutEntry(MUDDLE.encode(), 0o644, "")}, "Muddle")

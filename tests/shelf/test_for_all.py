@@ -73,6 +73,7 @@ def test_it_is_copied_and_taken_back_exactly(folder, looks, tmp_path, shell):
     assert run(shell, folder / "undo.sh", root).returncode == 1
 
 
+@pytest.mark.long
 @pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
 def test_what_was_edited_since_stays_until_it_is_as_it_was(folder, looks, tmp_path):
     root = tmp_path / "root"

@@ -277,6 +277,7 @@ def test_installing_and_taking_back_gives_the_exact_home(unpacked, sent, tmp_pat
     assert run(shell, unpacked / "uninstall.sh", home).returncode == 1
 
 
+@pytest.mark.long
 @pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
 def test_what_was_edited_since_stays_and_is_said(unpacked, tmp_path):
     home = tmp_path / "home"
@@ -376,6 +377,7 @@ kill %1
 """
 
 
+@pytest.mark.long
 @pytest.mark.consumer
 def test_settings_of_real_stores_are_set_and_given_back_not_set_included(sent, tmp_path):
     for program in ("gsettings", "dconf", "xfconf-query", "dbus-run-session"):
@@ -511,6 +513,7 @@ esac
 """
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
 @pytest.mark.parametrize("broken", [False, True])

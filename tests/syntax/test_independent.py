@@ -47,6 +47,7 @@ KEYS = {
 }  # fmt: skip
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("form", KEYED)
 @given(data=st.data())
 def test_settings_against_configparser(form, data):

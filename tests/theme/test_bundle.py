@@ -132,6 +132,7 @@ def test_bounds(tmp_path, monkeypatch):
         open_bundle(tmp_path / "many.tar")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", ["gz", "xz", "zst", "zip", "7z"])
 def test_torn_archives_are_told_in_words(kind, tmp_path):
     path = tmp_path / "torn"

@@ -266,6 +266,7 @@ def test_what_is_passed_over_counts_too(tmp_path, monkeypatch):
         open_bundle(path)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", ["zip", "tar", "tar.gz", "7z"])
 def test_damaged_archives_are_our_own_error(tmp_path, kind):
     import random
@@ -378,6 +379,7 @@ HOSTILE = (
 )  # fmt: skip
 
 
+@pytest.mark.long
 @pytest.mark.some(7)
 @pytest.mark.parametrize("name", HOSTILE)
 def test_a_hostile_name_never_breaks_out_of_a_file(look, name):
@@ -418,6 +420,7 @@ def test_words_of_a_look_are_replaced_by_words_of_their_kind_alone(home, look):
 # Text formats
 
 
+@pytest.mark.long
 @pytest.mark.some(2)
 @pytest.mark.parametrize(
     "text",
@@ -470,6 +473,7 @@ def test_long_runs_of_anything_are_read_in_a_moment(run):
     assert time.monotonic() - started < 60  # a bound against quadratic readers, not a measure
 
 
+@pytest.mark.long
 @pytest.mark.some(3)
 @pytest.mark.parametrize(
     "deep",

@@ -47,6 +47,7 @@ def brought(tmp_path, part, sheet):
     return open_theme(tmp_path / "Tern"), f"{part}/{name}"
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 @pytest.mark.parametrize("strip", [False, True])
@@ -141,6 +142,7 @@ def test_faint_words_stay_fainter_than_others(tmp_path, look):
     assert 4.5 <= faint < plain * 0.8
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 def test_a_look_that_asks_for_seven_to_one_has_themes_that_reach_it(tmp_path, look, tone):

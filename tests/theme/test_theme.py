@@ -158,6 +158,7 @@ headerbar { background-color: #23262b; color: #eeeeee; }
 """
 
 
+@pytest.mark.long
 @pytest.mark.some(2)
 @pytest.mark.parametrize("choice", ["", "header", "panel", "divider", KEEP])
 def test_a_header_that_a_theme_means_otherwise_stays_or_follows(tmp_path, looks, choice):
@@ -273,6 +274,7 @@ def test_character_is_kept(theme, dark):
     assert reds and all(8 < rgba_to_oklch(c.opaque)[2] < 45 for c in reds)
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.parametrize("tone", ["dark", "light"])
 def test_states_still_tell_apart_where_the_theme_told_them(theme, looks, tone):
@@ -602,6 +604,7 @@ def test_surfaces_that_matter_come_in_the_looks_own_colours(looks, tmp_path):
         assert outcome.inverse == (() if look.tone == "dark" else ("header",))
 
 
+@pytest.mark.long
 @pytest.mark.some(2)
 @pytest.mark.parametrize("choice", ["keep", "#3c8f6a", "link"])
 def test_a_surface_that_a_person_decided_about_stays_as_decided(looks, tmp_path, choice):

@@ -276,6 +276,7 @@ def test_components_of_every_new_scene_are_drawn_in_their_colours_one_after_the_
     assert opened.document.look.palettes == look.palettes
 
 
+@pytest.mark.long
 def test_rounded_corners_show_on_the_stage_and_can_be_undone(opened, settle):
     opened.show_step("tune")
     settle(opened)
@@ -324,6 +325,7 @@ def test_the_stage_has_the_shape_and_the_fonts_that_were_asked_for(opened, settl
     assert seen(fixed_font="") == seen(fixed_font="No such family 20")
 
 
+@pytest.mark.long
 def test_shape_is_for_all_or_for_one(dressing, settle):
     page = dressing.dress.shape
     dressing.show_component("rofi")
@@ -349,6 +351,7 @@ def test_shape_is_for_all_or_for_one(dressing, settle):
     assert dressing.document.look.companions == {"radius": "12"} and not dressing.document.look.decisions
 
 
+@pytest.mark.long
 def test_a_picture_of_a_widget_is_another_or_in_a_colour(opened, settle):
     folder = opened.document.home / ".config/conky"
     for name, colour in (("logo.png", "#e6e6e6"), ("net.png", "#e65a1e")):
@@ -405,6 +408,7 @@ def only_shipped():
     read_anew()
 
 
+@pytest.mark.long
 def test_a_program_of_ones_own_becomes_a_component(opened, settle, only_shipped):
     home = opened.document.home
     file = home / ".config/tides.ini"
@@ -444,6 +448,7 @@ def test_a_program_of_ones_own_becomes_a_component(opened, settle, only_shipped)
     assert opened.notice.text()
 
 
+@pytest.mark.long
 def test_own_components_are_listed_with_what_is_wrong_and_deleted(opened, qtbot, tmp_path, monkeypatch):
     monkeypatch.setattr("mellow_finch.components.define.own.own_folder", lambda: tmp_path)
     good = GOOD.replace("PATH", ".config/tides/tides.ini")

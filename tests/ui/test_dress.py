@@ -74,6 +74,7 @@ def test_the_stage_follows_the_theme_and_gives_it_back(brought):
     assert window.document.themed == ({}, {})
 
 
+@pytest.mark.long
 def test_a_group_is_mapped_by_dropping_a_role(brought, qtbot):
     window, path = brought
     row = next(r for r in window.dress.theme.groups.rows if r.row.old.hex == "#2f6fe0")
@@ -88,6 +89,7 @@ def test_a_group_is_mapped_by_dropping_a_role(brought, qtbot):
     assert window.document.look.decisions == {}
 
 
+@pytest.mark.long
 def test_a_group_is_kept_split_and_put_together_from_its_menu(brought, qtbot):
     window, path = brought
     key = window.dress.theme.groups.rows[0].row.key
@@ -127,6 +129,7 @@ def test_groups_of_the_homes_own_files_are_mapped_too(opened):
     assert len(window.document.look.decided(Owner.component("shell")).splits) == 1
 
 
+@pytest.mark.long
 def test_words_of_another_machine_are_shown_and_replaced(brought, qtbot):
     window, path = brought
     box = window.dress.theme.words
@@ -281,6 +284,7 @@ def test_the_real_toolkit_is_asked_about_a_theme(opened, settle, tmp_path):
     dialog.close()
 
 
+@pytest.mark.long
 def test_a_theme_of_this_machine_is_brought_along(opened, settle, home):
     for name, sheet in (
         (
@@ -310,6 +314,7 @@ def test_a_theme_of_this_machine_is_brought_along(opened, settle, home):
     assert opened.document.look.brought == (str(home / ".themes/Saltmarsh"),)
 
 
+@pytest.mark.long
 def test_the_same_list_stands_behind_starting_from_a_theme(opened, settle, home, monkeypatch):
     opened.actions_by_id["open_theme"].trigger()
     settle(opened)
@@ -364,6 +369,7 @@ def test_icons_and_pointers_of_this_machine_are_ranked_by_the_look(opened, settl
     assert opened.document.look.brought == (str(home / ".icons/Heron"),)
 
 
+@pytest.mark.long
 def test_a_bar_that_a_theme_means_otherwise_is_shown_and_may_follow(opened, qtbot, tmp_path):
     window = opened
     window.themes._here = HERE
@@ -514,6 +520,7 @@ def test_six_actions_from_an_archive_to_a_desktop_that_matches_the_theme(opened,
     assert everything(home) == before and dict(window.wearing.session.settings) == was
 
 
+@pytest.mark.long
 def test_a_theme_is_used_in_the_looks_colours_for_what_is_ticked(brought, qtbot, settle):
     window, path = brought
     use, document, palette = window.dress.theme.use, window.document, window.document.look.palettes
@@ -541,6 +548,7 @@ def test_a_theme_is_used_in_the_looks_colours_for_what_is_ticked(brought, qtbot,
     assert document.look.decided(Owner.theme(path)).worn == {"gtk-3", "pointers"}
 
 
+@pytest.mark.long
 def test_a_kept_look_wears_its_theme_again_at_once(brought, qtbot, settle, tmp_path):
     window, path = brought
     window.dress.theme.use.mapped.click()
@@ -555,6 +563,7 @@ def test_a_kept_look_wears_its_theme_again_at_once(brought, qtbot, settle, tmp_p
     assert window.document.dressed.paints["gtk-3"] == window.themes.known[there].after["gtk-3"]
 
 
+@pytest.mark.long
 def test_a_component_chooses_its_theme_on_its_own_page(brought, qtbot, settle):
     window, path = brought
     page = window.dress.component
@@ -577,6 +586,7 @@ def test_a_component_chooses_its_theme_on_its_own_page(brought, qtbot, settle):
     assert worn_by(window.document.look) == {} and "theme" not in window.dress.list.standings["gtk-3"].words
 
 
+@pytest.mark.long
 def test_the_toolkit_is_asked_by_itself_about_a_theme_that_is_used(brought, qtbot, settle, monkeypatch):
     window, path = brought
     asked = []
@@ -602,6 +612,7 @@ def test_the_toolkit_is_asked_by_itself_about_a_theme_that_is_used(brought, qtbo
     assert len(asked) == 1  # once for each outcome
 
 
+@pytest.mark.long
 def test_a_newer_file_of_the_same_name_takes_the_place_of_a_theme(brought, qtbot, tmp_path):
     window, path = brought
     window.dress.theme.use.mapped.click()
@@ -624,6 +635,7 @@ def test_a_newer_file_of_the_same_name_takes_the_place_of_a_theme(brought, qtbot
     assert window.document.look.decided(Owner.theme(str(newer))) == own
 
 
+@pytest.mark.long
 def test_colours_in_a_table_look_the_same_when_their_row_is_chosen(brought, settle):
     window, _ = brought
     window.dress.show_view("groups")

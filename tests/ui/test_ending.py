@@ -45,6 +45,7 @@ sys.exit(app.run(home, picture))
 """
 
 
+@pytest.mark.long
 @pytest.mark.some(1)
 @pytest.mark.parametrize("kind", ["changed", "untouched"])
 def test_a_log_out_keeps_what_was_open_and_asks_nothing(home, tmp_path, kind):
@@ -65,6 +66,7 @@ def test_a_log_out_keeps_what_was_open_and_asks_nothing(home, tmp_path, kind):
     assert data["kind"] == KIND and data["asked"] is True and data["states"]
 
 
+@pytest.mark.long
 def test_a_session_of_one_home_is_not_offered_in_another_and_stays(qtbot, opened, home, tmp_path, settle):
     memory, other = Memory(tmp_path / "w.ini", tmp_path / "state"), tmp_path / "other"
     other.mkdir()

@@ -34,6 +34,7 @@ def drop(widget, *paths) -> None:
     )
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("readings", [True])
 def test_several_pictures_are_shown_with_their_fits_worst_first(several):
     page = several.gather.picture
@@ -46,6 +47,7 @@ def test_several_pictures_are_shown_with_their_fits_worst_first(several):
     assert several.desk.sheet.grab().toImage() != QImage()
 
 
+@pytest.mark.long
 def test_a_picture_is_left_out_weighed_and_comes_back(several, settle, qtbot):
     page = several.gather.picture
     before = several.document.look
@@ -68,6 +70,7 @@ def test_a_picture_is_left_out_weighed_and_comes_back(several, settle, qtbot):
     assert "At least one" in several.notice.text() and several.document.look == before
 
 
+@pytest.mark.long
 def test_pictures_are_added_one_by_one_and_dropped_together(opened, home, settle):
     opened.opening.add_paths([str(home / "Pictures" / "mudflat-in-rain.jpg")])
     settle(opened)
@@ -79,6 +82,7 @@ def test_pictures_are_added_one_by_one_and_dropped_together(opened, home, settle
     assert [Path(m.path).stem for m in opened.document.look.pictures] == ["frost-on-sedge", "lighthouse-fog"]
 
 
+@pytest.mark.long
 def test_a_folder_of_pictures_is_a_slideshow_and_a_theme_can_be_a_start(opened, home, settle, tmp_path):
     drop(opened.picture, home / "Pictures")
     settle(opened)
@@ -171,6 +175,7 @@ def test_palettes_are_imported_and_exported_by_dialog(opened, tmp_path, monkeypa
     assert "does not say a palette format" in opened.notice.text()
 
 
+@pytest.mark.long
 def test_a_terminals_file_is_taken_as_it_is_or_readable_and_is_recoloured_in_dress(
     opened, home, tmp_path, monkeypatch, settle
 ):
@@ -197,6 +202,7 @@ def test_a_terminals_file_is_taken_as_it_is_or_readable_and_is_recoloured_in_dre
     assert opened.step == "dress" and str(path) in opened.themes.known
 
 
+@pytest.mark.long
 def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / ".local/share/themes/Saltpan"))
     opened.gather.schemes.buttons["theme"].click()
@@ -264,6 +270,7 @@ def test_ranking_can_be_stopped(opened, home, settle):
     assert not opened.gather.match.stop.isVisible() and opened.gather.match.list.count() < 5
 
 
+@pytest.mark.long
 def test_a_picture_is_toned_and_saved_beside_the_original(opened, home, tmp_path, monkeypatch, settle, qtbot):
     opened.gather.show_page("match")
     page = opened.gather.match
@@ -288,6 +295,7 @@ def test_a_picture_is_toned_and_saved_beside_the_original(opened, home, tmp_path
     assert opened.picture._toned is None
 
 
+@pytest.mark.long
 def test_a_set_is_saved_and_comes_back_with_its_pictures(several, tmp_path, settle):
     path = tmp_path / "set.finchlook"
     several.dialogs.save_look(path)
@@ -311,6 +319,7 @@ def test_the_screens_eyedropper_says_when_it_cannot(opened, monkeypatch, settle,
     assert opened.bench.picking.name_colour(opened.document.look.colours["accent"]) == "is Accent"
 
 
+@pytest.mark.long
 def test_a_first_start_offers_what_the_desktop_has(window, home, settle):
     from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 

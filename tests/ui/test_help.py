@@ -138,7 +138,7 @@ def watch():
                 ready.append(1)
                 print("ready", flush=True)
             if "tern" in window.windowTitle():
-                print("title", window.windowTitle(), flush=True)
+                print(f"title {window.windowTitle()}", flush=True)
                 window.bench.document.saved = None
                 program.QApplication.exit(0)
 
@@ -164,10 +164,10 @@ def test_a_second_start_hands_its_picture_to_the_window_that_is_there(tmp_path, 
     shutil.copy(home / "Pictures" / "frost-on-sedge.jpg", picture)
     words = f"""
         {sys.executable} {script} {home} > one.txt & ONE=$!
-        for i in $(seq 100); do grep -q ready one.txt && break; sleep 0.1; done
+        for i in $(seq 300); do grep -q ready one.txt && break; sleep 0.1; done
         sleep 0.3
         timeout 20 {sys.executable} -m mellow_finch.cli open {picture}; echo "second $?"
-        for i in $(seq 100); do grep -q title one.txt && break; sleep 0.1; done
+        for i in $(seq 300); do grep -q "title ." one.txt && break; sleep 0.1; done
         kill $ONE 2>/dev/null
         cat one.txt
     """

@@ -81,6 +81,7 @@ def _scene(painter, paints, shown):
     draw_scene(Brush(painter, paints, False), shown)
 
 
+@pytest.mark.long
 def test_a_piece_draws_only_where_it_says(opened):
     scenes = {}
     for id_, component in COMPONENT_BY_ID.items():  # of each scene and layout one is enough
@@ -149,6 +150,7 @@ def test_following_ends_at_what_is_wanted_and_takes_the_hand_first(qtbot):
     assert dict(shown[-1]) == dict(wanted)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("shown", ["", "waybar"])
 def test_a_drag_ends_with_the_whole_stage_as_it_is_written(opened, settle, shown):
     document = opened.document
@@ -165,6 +167,7 @@ def test_a_drag_ends_with_the_whole_stage_as_it_is_written(opened, settle, shown
         assert opened.stage._after.get(id_, {}) == want.get(id_, {}), id_
 
 
+@pytest.mark.long
 def test_what_was_written_before_is_written_anew_only_when_it_depends_on_it(opened):
     document = opened.document
     document.new_gesture()

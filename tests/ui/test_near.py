@@ -301,6 +301,7 @@ def made(qtbot, style, home, memory):
     return window
 
 
+@pytest.mark.long
 def test_size_side_step_and_recent_pictures_are_remembered(qtbot, opened, home, memory, settle):
     window = made(qtbot, opened.appearance, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
@@ -313,6 +314,7 @@ def test_size_side_step_and_recent_pictures_are_remembered(qtbot, opened, home, 
     assert kept.step() == "proof" and [p.name for p in kept.recent()] == ["reedbed-at-dawn.jpg"]
 
 
+@pytest.mark.long
 def test_a_session_that_was_killed_is_offered_again_with_its_steps(qtbot, opened, home, memory, settle):
     window = made(qtbot, opened.appearance, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
@@ -347,6 +349,7 @@ def test_a_session_that_cannot_be_read_is_passed_over(memory, spoilt):
     assert memory.session() is None
 
 
+@pytest.mark.long
 def test_a_disk_that_takes_nothing_is_no_fault(qtbot, opened, home, monkeypatch, settle):
     monkeypatch.setattr(Dialogs, "about_to_close", lambda *_: "close")
     window = made(qtbot, opened.appearance, home, Memory(Path("/dev/null/x/window.ini"), Path("/dev/null/x")))
@@ -358,6 +361,7 @@ def test_a_disk_that_takes_nothing_is_no_fault(qtbot, opened, home, monkeypatch,
     assert window.memory.session() is None and window.close()
 
 
+@pytest.mark.long
 def test_a_session_holds_no_path_of_the_picture(qtbot, opened, home, memory, settle):
     window = made(qtbot, opened.appearance, home, memory)
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
@@ -369,6 +373,7 @@ def test_a_session_holds_no_path_of_the_picture(qtbot, opened, home, memory, set
     window.close()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("answer", "closes"), [("stay", False), ("close", True)])
 def test_closing_with_unsaved_changes_asks(qtbot, opened, home, memory, settle, monkeypatch, answer, closes):
     window = made(qtbot, opened.appearance, home, memory)
@@ -447,6 +452,7 @@ def drop(widget, at, role):
     return enter.isAccepted(), event.isAccepted()
 
 
+@pytest.mark.long
 def test_a_role_dropped_on_the_stage_is_given_to_what_lies_there(tuned, settle):
     for component, part in (("shell", "panel"), ("gtk-3", "switch:on"), ("terminal", "terminal")):
         document, stage = tuned.document, tuned.stage

@@ -38,6 +38,7 @@ def choose(page, id_, value):
     box.activated.emit(box.currentIndex())
 
 
+@pytest.mark.long
 def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
     window = remembering()
     window.actions_by_id["preferences"].trigger()

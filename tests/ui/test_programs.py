@@ -105,6 +105,7 @@ def test_one_program_is_shown_large_with_its_places_and_the_line_is_moved(opened
     assert wall.stack.currentWidget() is wall.list
 
 
+@pytest.mark.long
 def test_what_was_painted_is_mended_and_undone_as_one_step(opened, tried, qtbot, settle):
     tried.wall.list.setCurrentRow(0)
     look = opened.document.look
@@ -173,6 +174,7 @@ def test_a_look_is_tried_and_kept_or_goes_back(opened, qtbot, settle, answer):
     assert opened.wear.state.text() == ("This look is applied." if kept else "No look is applied.")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("answer", ["keep", "back"])
 def test_the_desktop_follows_while_a_look_is_tried_and_it_is_one_change(opened, qtbot, settle, answer):
     """Each change reaches the files within the trial; kept, it is one thing to undo; else every byte is back."""

@@ -82,6 +82,7 @@ def test_looks_are_found_by_name_tag_tone_and_order(wall, qtbot, settle):
     assert names(wall) == set() and "No kept look" in wall.shelving.desk.wall.empty.text()
 
 
+@pytest.mark.long
 def test_small_desktops_are_true_and_come_from_the_cache_the_second_time(wall, settle):
     desk = wall.shelving.desk
     drawn(wall, settle)
@@ -165,6 +166,7 @@ def test_several_are_sent_one_parcel_each_and_a_report_is_saved(wall, settle, tm
     assert (tmp_path / "report.pdf").read_bytes().startswith(b"%PDF")
 
 
+@pytest.mark.long
 def test_a_step_is_kept_on_the_shelf(wall, settle, monkeypatch):
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
     name = wall.document.look.name
@@ -200,6 +202,7 @@ def test_a_card_and_a_sheet_are_saved(wall, settle, tmp_path):
     assert {look.colours[r].hex for r in ("accent", "window", "error", "terminal", "ansi_4")} <= colours
 
 
+@pytest.mark.long
 def test_a_parcel_that_is_opened_comes_onto_the_shelf(opened, settle, home, tmp_path, monkeypatch):
     picture = Path(shutil.copy(home / "Pictures/dusk-murmuration.jpg", tmp_path / "dusk.jpg"))
     send(look_of_pictures([picture], "dark"), tmp_path / "dusk.zip")
@@ -217,6 +220,7 @@ def test_a_parcel_that_is_opened_comes_onto_the_shelf(opened, settle, home, tmp_
     assert len(Shelf().looks()) == 1
 
 
+@pytest.mark.long
 def test_a_look_that_is_worn_is_kept_once(opened, settle, tmp_path):
     from mellow_finch.ui.window.memory import Memory
 
@@ -240,6 +244,7 @@ def test_a_look_that_is_worn_is_kept_once(opened, settle, tmp_path):
     assert len(Shelf().looks()) == 1
 
 
+@pytest.mark.long
 def test_parcels_that_are_opened_together_are_asked_about_one_after_the_other(opened, settle, tmp_path, monkeypatch):
     paths = []
     for name in ("Ebb", "Flood", "Slack"):
@@ -254,6 +259,7 @@ def test_parcels_that_are_opened_together_are_asked_about_one_after_the_other(op
     assert sorted(asked) == sorted(kept) == ["Ebb", "Flood", "Slack"]
 
 
+@pytest.mark.long
 def test_the_made_up_home_has_a_shelf_of_its_own_with_seven_looks(opened, home, settle, monkeypatch, tmp_path):
     monkeypatch.setattr(shelving, "demo_folder", lambda: home)
     opened.shelving.show()

@@ -63,6 +63,7 @@ def test_they_are_narrowed_by_typing(qtbot, dressed):
     assert table.words.text().startswith(f"{len(shown)} of ")
 
 
+@pytest.mark.long
 def test_several_are_mapped_at_once_as_one_step(qtbot, dressed, settle):
     table, document = dressed.dressing.views["groups"], dressed.document
     for item in items(table.tree)[:3]:
@@ -83,6 +84,7 @@ def test_several_are_mapped_at_once_as_one_step(qtbot, dressed, settle):
     assert document.look == before
 
 
+@pytest.mark.long
 def test_one_colour_alone_can_be_swapped_for_another(qtbot, dressed, settle):
     table, document = dressed.dressing.views["groups"], dressed.document
     items(table.tree)[0].setSelected(True)
@@ -188,6 +190,7 @@ def test_three_actions_from_a_picture_to_a_desktop_that_follows(window, home, se
     assert dict(session.settings) == was
 
 
+@pytest.mark.long
 def test_the_roll_call_starts_again_what_may_be_and_copies_what_is_to_be_done(window, home, settle):
     from PyQt6.QtGui import QGuiApplication
 

@@ -159,6 +159,7 @@ def test_a_pair_leads_to_its_partner(qtbot, tuned):
     assert tuned.document.role == "menu" and tuned.tune.role.chooser.currentData() == "menu"
 
 
+@pytest.mark.long
 def test_each_whole_look_control_is_one_step_and_stays_readable(tuned):
     for control in CONTROLS:
         tuned.tune.show_page("whole")

@@ -75,6 +75,7 @@ def test_a_bad_picture_leaves_everything_as_it_is(qtbot, opened, tmp_path, settl
     assert opened.document.look is look and opened.picture._gathered is not None
 
 
+@pytest.mark.long
 def test_dropping_a_picture_opens_it(qtbot, window, home, settle):
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(home / "Pictures" / "frost-on-sedge.jpg"))])
@@ -86,6 +87,7 @@ def test_dropping_a_picture_opens_it(qtbot, window, home, settle):
     assert window.document.look.name == "Frost on sedge"
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("readings", [True])
 def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened, settle):
     act(opened, "dropper")
@@ -105,6 +107,7 @@ def test_eyedropper_pins_what_is_under_it_and_the_pin_leads(qtbot, opened, settl
     assert opened.document.look.pins == ()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("readings", [True])
 def test_choosing_a_reading_and_undoing_it(qtbot, opened):
     first = opened.document.look
@@ -256,6 +259,7 @@ def test_proof_lists_worst_first_and_mends(qtbot, opened):
     assert opened.track.buttons["proof"].left == left
 
 
+@pytest.mark.long
 def test_dress_shows_groups_and_can_leave_out(qtbot, opened):
     act(opened, "step_dress")
     opened.document.select("", "shell", "panel")
@@ -301,6 +305,7 @@ def test_wear_and_go_back_in_the_window(qtbot, opened, home, settle):
     assert opened.track.buttons["wear"].left == "not applied yet"
 
 
+@pytest.mark.long
 def test_worn_is_told_by_what_lies_in_the_files(qtbot, opened, home, settle):
     act(opened, "step_wear")
     settle(opened)
@@ -363,6 +368,7 @@ def test_wearing_can_be_stopped_and_nothing_is_half_done(qtbot, opened, home, se
     assert everything(home) == before and opened.wear.wear_button.isEnabled()
 
 
+@pytest.mark.long
 def test_damaged_backups_are_named_and_the_others_put_back(qtbot, opened, home, settle):
     from mellow_finch.wear.history import History
     from mellow_finch.wear.places import history_folder
@@ -615,6 +621,7 @@ def test_the_window_is_readable_by_its_own_rules(dark, strong):
         assert rgba_to_oklch(own[name])[1] <= 0.02
 
 
+@pytest.mark.long
 def test_appearance_switch_and_help(qtbot, opened):
     dark = opened.appearance.dark
     act(opened, "appearance")

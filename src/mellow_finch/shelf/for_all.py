@@ -12,7 +12,7 @@ from pathlib import Path
 from xml.sax.saxutils import quoteattr
 
 from ..components.model import NoFiles, OutFile
-from ..errors import file_errors
+from ..disk.facts import read_plain
 from ..look.dressed import dress, every_component
 from ..look.model import Look
 from ..session.stores.gsettings import quoted
@@ -106,9 +106,7 @@ def for_all_users(look: Look) -> tuple[OutFile, ...]:
     picture = ""
     if pictures_of(look):
         picture = f"usr/local/share/backgrounds/{look.folder}/{picture_name(look)}"
-        source = Path(pictures_of(look)[0])
-        with file_errors(source, "read"):
-            found[picture] = source.read_bytes()
+        found[picture] = read_plain(Path(pictures_of(look)[0])) or b""
     found |= dict(_defaults(look, picture))
     scripts = files("mellow_finch.shelf").joinpath("scripts")
     rows = [OutFile(f"tree/{path}", data) for path, data in sorted(found.items())]
