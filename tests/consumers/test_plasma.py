@@ -59,6 +59,7 @@ def test_nothing_of_the_drawn_style_is_left_to_its_own_theme(home):
     assert len(elements) > 90 and {e for e in elements - ours if not _LEFT.match(e)} == set()
 
 
+@pytest.mark.long
 def test_the_look_stands_in_plasmas_list_of_global_themes(home):
     needs("plasma-apply-lookandfeel")
     place, folder = home
@@ -70,12 +71,13 @@ def test_the_look_stands_in_plasmas_list_of_global_themes(home):
     assert f"{folder} (current color scheme)" in run(place, "plasma-apply-colorscheme", "--list-schemes", more=more)
 
 
+@pytest.mark.long
 def test_the_start_screen_is_painted_by_plasma_itself(home):
     needs("ksplashqml", "Xvfb", "import")
     from PIL import Image
 
     place, folder = home
-    script = f"ksplashqml {folder} --test --window & sleep 4; import -window root {place}/splash.png; kill %1"
+    script = f"ksplashqml {folder} --test --window & K=$!; sleep 4; import -window root {place}/splash.png; kill -9 $K"
     run(place, "xvfb-run", "-a", "-s", "-screen 0 800x500x24", "bash", "-c", script, limit=60)
     with Image.open(place / "splash.png") as image:
         seen = {colour for _, colour in image.convert("RGB").getcolors(1 << 20)}
@@ -84,14 +86,15 @@ def test_the_start_screen_is_painted_by_plasma_itself(home):
         assert tuple(bytes.fromhex(re.search(rf"// {name} #(\w+)", text)[1])) in seen
 
 
+@pytest.mark.long
 def test_the_window_manager_paints_our_decoration(home):
     needs("kwin_x11", "xterm", "import", "xdotool")
     from PIL import Image
 
     place, folder = home
     script = (
-        "kwin_x11 & sleep 3; xterm -geometry 60x12+100+80 & sleep 3; xdotool mousemove 400 400; sleep 1; "
-        f"import -window root {place}/kwin.png; kill %1"
+        "kwin_x11 & K=$!; sleep 3; xterm -geometry 60x12+100+80 & sleep 3; xdotool mousemove 400 400; sleep 1; "
+        f"import -window root {place}/kwin.png; kill -9 $K"
     )
     run(place, "xvfb-run", "-a", "-s", "-screen 0 800x500x24", "dbus-run-session", "bash", "-c", script, limit=90)
     drawing = (place / f".local/share/aurorae/themes/{folder}/decoration.svg").read_text()

@@ -120,6 +120,44 @@ def test_a_theme_that_is_worn_follows_the_wallpaper(follower, home, look):
     assert "Turnstone" in sheet.read_text() and "#2f6fe0" not in sheet.read_text() and index.is_file()
 
 
+def test_day_and_night_can_be_two_kept_looks(follower, home):
+    day = follower.shelf.looks()[0]
+    night = follower.shelf.keep(look_of_pictures([home / "Pictures/dusk-murmuration.jpg"], "light"))
+    follower.rules = Rules(look=day.id, night=night.id, day="clock", light_at=time(7), dark_at=time(19))
+    told = [follower.step(at(f"2026-11-27T{hour}"))[0] for hour in ("08:00", "08:05", "20:00", "20:05")]
+    assert f"“{day.name}”, light" in told[0] and told[1] == told[3] == "Nothing has changed."
+    assert f"“{night.name}”, dark" in told[2] and tone_worn(follower) == "dark"
+    assert follower.session.settings[IMAGE] == follower.shelf.load(night.id).look.source
+    assert f"“{day.name}”, light" in follower.step(at("2026-11-28T08:00"))[0]
+
+
+def test_a_wallpaper_that_is_the_picture_of_a_kept_look_gets_that_look(follower, home, tmp_path):
+    own = replace(look_of_pictures([home / "Pictures/frost-on-sedge.jpg"], "light"), name="My frost")
+    follower.shelf.keep(own)
+    follower.rules = Rules(look=follower.shelf.looks()[-1].id)
+    copied = tmp_path / "from-a-slideshow.jpg"
+    copied.write_bytes((home / "Pictures/frost-on-sedge.jpg").read_bytes())
+    follower.session.settings[IMAGE] = str(copied)
+    assert follower.step(at("2026-11-27T12:00"))[0] == "“My frost”, light, was put on."
+    assert follower.step(at("2026-11-27T12:01"))[0] == "Nothing has changed."
+    follower.rules = replace(follower.rules, kept=False)
+    assert "“Frost on sedge”" in follower.step(at("2026-11-27T12:02"))[0]
+
+
+def test_from_when_to_when_a_day_is_light_is_told():
+    now = at("2026-03-20T12:00")
+    assert Rules(day="clock", light_at=time(6), dark_at=time(20)).light_between(now) == (time(6), time(20))
+    assert Rules(day="none").light_between(now) is None and Rules(day="desktop").light_between(now) is None
+    for place in ((53.6, 8.2), (-33.9, 151.2), (21.3, -157.8)):
+        rules = Rules(day="sun", place=place)
+        start, end = rules.light_between(now)
+        for moment, tone in ((start, "light"), (end, "dark")):
+            after = datetime.combine(now.date(), moment, ZONE) + timedelta(minutes=3)
+            before = after - timedelta(minutes=6)
+            assert rules.tone(after, None, "dark") == tone != rules.tone(before, None, "dark"), place
+    assert Rules(day="sun", place=(80.0, 10.0)).light_between(at("2026-06-21T12:00")) is None
+
+
 @pytest.mark.long
 def test_looks_in_turn_one_a_day(follower, home):
     ids = [
@@ -356,7 +394,10 @@ def test_the_half_only_changes_at_the_turns_that_are_told(day, place, moment, li
     st.booleans(),
 )
 def test_rules_come_back_from_their_file(day, turn, picture):
-    rules = Rules("“Marsh”", picture, day, (53.5, 8.25), time(6, 30), time(20, 5), tuple(turn), True)
+    rules = Rules(
+        look="“Marsh”", night="Dusk \"2\"", picture=picture, kept=not picture, day=day, place=(53.5, 8.25),
+        light_at=time(6, 30), dark_at=time(20, 5), turn=tuple(turn), paused=True,
+    )  # fmt: skip
     assert rules_from(rules.as_toml()) == rules
 
 

@@ -72,6 +72,21 @@ def test_the_sun_needs_a_place_and_looks_in_turn_are_ticked(following):
     assert rules.place == (53.6, 8.2) and rules.turn == (dialog.turn.item(1).data(Qt.ItemDataRole.UserRole),)
 
 
+def test_the_night_has_a_look_of_its_own_and_the_day_a_line(following):
+    dialog, _, _ = following
+    assert not dialog.night.isVisible() and not dialog.line.isVisible() and dialog.kept.isChecked()
+    dialog.day.setCurrentIndex(dialog.day.findData("clock"))
+    assert dialog.night.isVisible() and dialog.line.isVisible()
+    assert dialog.line.accessibleName() == "Light from 07:00 to 19:00"
+    plain = dialog.line.grab().toImage()
+    dialog.light_at.setTime(dialog.light_at.time().fromString("09:00", "HH:mm"))
+    assert dialog.line.accessibleName() == "Light from 09:00 to 19:00" and dialog.line.grab().toImage() != plain
+    dialog.night.setCurrentIndex(2)
+    dialog.kept.setChecked(False)
+    rules = dialog.rules()
+    assert rules.night == dialog.night.itemData(2) and not rules.kept and rules.light_at == time(9)
+
+
 def test_it_is_paused_goes_on_and_is_stopped(following):
     dialog, told, settled = following
     dialog.start_button.click()

@@ -29,6 +29,10 @@ def _rules_options(function: Any) -> Any:
         click.option(
             "--look", default=None, help=tr("The kept look that is followed; the one kept last when not given.")
         ),
+        click.option(
+            "--night", default=None, metavar="LOOK", help=tr("The kept look of the dark half; “” for the same.")
+        ),
+        click.option("--kept/--no-kept", default=None, help=tr("Use the kept look of a wallpaper where there is one.")),
         click.option("--picture/--no-picture", default=None, help=tr("Derive a look anew for a new wallpaper.")),
         click.option(
             "--day", type=click.Choice(["none", "sun", "clock", "desktop"]), default=None, help=tr("What turns it.")

@@ -25,11 +25,12 @@ from ..palette.recipe import Tone
 from ..picture.load import load_picture
 from ..proof.proof import prove
 from ..session.base import DesktopSession
+from ..session.now import Now
 from ..session.now import now as desktop_now
 from ..session.real import RealSession
 from ..session.x11 import fills_screen
 from ..session.xdg import home_files
-from ..shelf.shelf import Shelf
+from ..shelf.shelf import Shelf, pictures_of
 from ..wear.edits import signature
 from ..wear.glass import as_drawn_here
 from ..wear.history import History
@@ -110,10 +111,10 @@ class Follower:
             return f"{_WAITING}{waiting}"
         shown = desktop_now(self.session)
         name = self.rules.look_of(now.date())
-        wanted = self._wanted(state, name, shown.picture)
+        wanted = self._wanted(now, name, shown)
         if wanted is None:
             return tr("There is no look to follow: keep one, or wear one.")
-        look, picture = wanted
+        look, picture, name = wanted
         tone: Tone = self.rules.tone(now, shown.dark, look.tone)
         if (picture, name, tone) == (state.picture, state.look, state.tone):
             return tr("Nothing has changed.")
@@ -121,13 +122,33 @@ class Follower:
         state.picture, state.look, state.tone = picture, name, tone
         return words
 
-    def _wanted(self, state: FollowerState, name: str, picture: str) -> tuple[Look, str] | None:
-        """Return the look that is wanted, and the wallpaper that it is for."""
+    def _wanted(self, now: datetime, name: str, shown: Now) -> tuple[Look, str, str] | None:
+        """Return the look that is wanted, the wallpaper that it is for, and the name that it is followed by."""
         base = self.shelf.load(self.shelf.find(name).id).look if name else self._newest()
-        new = _is_file(picture) and (base is None or not _same(picture, base.source))
-        if self.rules.picture and new and not self.rules.turn:
-            return self._derived(picture, base), picture
-        return None if base is None else (base, base.source or picture)
+        both = [base]
+        if self.rules.night and not self.rules.turn and base is not None:
+            night = self.shelf.load(self.shelf.find(self.rules.night).id).look
+            both.append(night)
+            if self.rules.tone(now, shown.dark, base.tone) == "dark":
+                base, name = night, self.rules.night
+        picture = shown.picture
+        new = _is_file(picture) and not any(look is not None and _same(picture, look.source) for look in both)
+        if new and not self.rules.turn:
+            kept = self._kept_for(picture) if self.rules.kept else None
+            if kept is not None:
+                return kept[0], kept[0].source or picture, kept[1]
+            if self.rules.picture:
+                return self._derived(picture, base), picture, name
+        return None if base is None else (base, base.source or picture, name)
+
+    def _kept_for(self, picture: str) -> tuple[Look, str] | None:
+        """Return the kept look whose picture a wallpaper is, and its id; of several the one kept last."""
+        for row in self.shelf.looks():
+            with suppress(FinchError):  # one that cannot be read is in nobody's way
+                look = self.shelf.load(row.id).look
+                if any(_same(picture, own) for own in pictures_of(look)):
+                    return look, row.id
+        return None
 
     def _newest(self) -> Look | None:
         rows = self.shelf.looks()

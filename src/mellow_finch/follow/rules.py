@@ -32,13 +32,16 @@ _MOST = 20_000
 class Rules:
     """The rules.
 
-    look: the id or name of a kept look, empty for the one kept last; picture: whether a new wallpaper gives a new look
-    with the controls and locks of that one; turn: kept looks of which each has a day; place: latitude and longitude;
-    light_at, dark_at: local times; paused: whether nothing is followed just now.
+    look: the id or name of a kept look, empty for the one kept last; night: that of the dark half, empty for the same;
+    picture: whether a new wallpaper gives a new look with the controls and locks of that one; kept: whether one that is
+    the picture of a kept look gives that look instead; turn: kept looks of which each has a day; place: latitude and
+    longitude; light_at, dark_at: local times; paused: whether nothing is followed just now.
     """
 
     look: str = ""
+    night: str = ""
     picture: bool = True
+    kept: bool = True
     day: DayRule = "none"
     place: tuple[float, float] | None = None
     light_at: time = time(7)
@@ -60,6 +63,23 @@ class Rules:
         """Return the kept look that has a day, empty for what is worn."""
         return self.turn[day.toordinal() % len(self.turn)] if self.turn else self.look
 
+    def light_between(self, now: datetime) -> tuple[time, time] | None:
+        """Return from when to when a day is light, None where that is not known or never changes.
+
+        now: with its zone.
+        """
+        if self.day == "clock":
+            return self.light_at, self.dark_at
+        if self.day != "sun" or self.place is None:
+            return None
+        midnight = datetime.combine(now.date(), time(0, 0), now.tzinfo)
+        first = next_change(*self.place, midnight)
+        last = next_change(*self.place, first + timedelta(minutes=1)) if first is not None else None
+        if first is None or last is None:
+            return None
+        turns = (first, last) if not sun_is_up(*self.place, midnight) else (last, first)
+        return turns[0].time(), turns[1].time()
+
     def next_turn(self, now: datetime) -> datetime:
         """Return when something changes by itself next; tomorrow's first minute at the latest."""
         midnight = datetime.combine(now.date() + timedelta(days=1), time(0, 1), now.tzinfo)
@@ -79,6 +99,8 @@ class Rules:
         """Return the rules as their file."""
         rows = [
             f"look = {json.dumps(self.look)}",
+            f"night = {json.dumps(self.night)}",
+            f"kept = {str(self.kept).lower()}",
             f"picture = {str(self.picture).lower()}",
             f"day = {json.dumps(self.day)}",
         ]
@@ -115,6 +137,8 @@ def rules_from(text: str) -> Rules:
         found = None if place is None else checked_place(float(place[0]), float(place[1]))
         rules = Rules(
             look=str(data.get("look", "")),
+            night=str(data.get("night", "")),
+            kept=bool(data.get("kept", True)),
             picture=bool(data.get("picture", True)),
             day=day,
             place=found,

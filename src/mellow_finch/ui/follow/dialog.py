@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import time
+from datetime import datetime, time
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTime, QTimer
@@ -30,6 +30,7 @@ from ..kit.fields import NumberField, TimeField
 from ..kit.flow import WrapCheck
 from ..kit.jobs import Jobs
 from ..kit.parts import Choice, label, set_kind
+from .day_line import DayLine
 
 _LOOK_AGAIN_MS = 2000
 _LOG_LINES = 60
@@ -79,6 +80,13 @@ class FollowDialog(QDialog):
         self.look.addItem(tr("The one kept last"), "")
         for kept in self._shelf.looks():
             self.look.addItem(kept.name, kept.id)
+        self.night = Choice()
+        self.night.addItem(tr("The same"), "")
+        for i in range(1, self.look.count()):
+            self.night.addItem(self.look.itemText(i), self.look.itemData(i))
+        self.kept = WrapCheck(tr("Use the kept look of a wallpaper where there is one"))
+        self.kept.setToolTip(tr("Each picture of a slideshow can have its own look: keep one for each"))
+        self.line = DayLine()
         self.picture = WrapCheck(tr("Make a new look for it, with the same controls and locks"))
         self.day = Choice()
         for rule, words in DAY_RULES.items():
@@ -104,12 +112,20 @@ class FollowDialog(QDialog):
         self.starts = Choice()
         for id_, words in _STARTS:
             self.starts.addItem(words, id_)
+        wallpaper = QWidget()
+        both = QVBoxLayout(wallpaper)
+        both.setContentsMargins(0, 0, 0, 0)
+        both.setSpacing(6)
+        for check in (self.kept, self.picture):
+            both.addWidget(check)
         rows: tuple[tuple[str, QWidget], ...] = (
-            (tr("Look"), self.look),
-            (tr("A new wallpaper"), self.picture),
             (tr("Day and night"), self.day),
             (tr("Where"), self.place),
             (tr("When"), self.times),
+            (tr("A day"), self.line),
+            (tr("Look"), self.look),
+            (tr("Look by night"), self.night),
+            (tr("A new wallpaper"), wallpaper),
             (tr("A day each, in turn"), self.turn),
             (tr("It starts"), self.starts),
         )
@@ -118,6 +134,10 @@ class FollowDialog(QDialog):
             form.addRow(label(title, wrap=False), widget)
         self._form = form
         self.day.currentIndexChanged.connect(lambda _: self._show_needed())
+        for field in (self.latitude, self.longitude):
+            field.valueChanged.connect(lambda _: self._show_line())
+        for edit in (self.light_at, self.dark_at):
+            edit.timeChanged.connect(lambda _: self._show_line())
         return form
 
     @staticmethod
@@ -175,6 +195,9 @@ class FollowDialog(QDialog):
     def _show_rules(self, rules: Rules) -> None:
         found = max(self.look.findData(rules.look), self.look.findText(rules.look) if rules.look else 0, 0)
         self.look.setCurrentIndex(found)
+        night = max(self.night.findData(rules.night), self.night.findText(rules.night) if rules.night else 0, 0)
+        self.night.setCurrentIndex(night)
+        self.kept.setChecked(rules.kept)
         self.picture.setChecked(rules.picture)
         self.day.setCurrentIndex(self.day.findData(rules.day))
         latitude, longitude = rules.place or (0.0, 0.0)
@@ -197,6 +220,18 @@ class FollowDialog(QDialog):
         self._form.setRowVisible(self.place, day == "sun")
         self._form.setRowVisible(self.times, day == "clock")
         self._form.setRowVisible(self.turn, self.turn.count() > 1)
+        self._form.setRowVisible(self.night, day != "none" and self.night.count() > 1)
+        self._show_line()
+
+    def _show_line(self) -> None:
+        """Show from when to when a day is light by the rules as they are set here."""
+        now = datetime.now().astimezone()
+        try:
+            light = self.rules().light_between(now)
+        except FinchError:  # said when they are taken
+            light = None
+        self._form.setRowVisible(self.line, light is not None)
+        self.line.show_day(light, now)
 
     def rules(self) -> Rules:
         """Return the rules as they are set here. Raises ParseError."""
@@ -207,6 +242,8 @@ class FollowDialog(QDialog):
         made = replace(
             self._known_rules(),
             look=str(self.look.currentData()),
+            night=str(self.night.currentData()),
+            kept=self.kept.isChecked(),
             picture=self.picture.isChecked(),
             day=day,
             place=place if day == "sun" or any(place) else None,
@@ -224,17 +261,12 @@ class FollowDialog(QDialog):
             return  # said already
         stopped, on_hold = follower.stopped(), follower.rules.paused
         follows = bool(running(follow_folder()))
-        said = (
-            tr("Nothing follows")
-            if not follows
-            else tr("Paused")
-            if on_hold
-            else tr("Stopped")
-            if stopped
-            else tr("It follows")
-        )
+        at_work = follows and not on_hold and not stopped
+        said = tr("It follows") if at_work else tr("Nothing follows")
+        if follows and not at_work:
+            said = tr("Paused") if on_hold else tr("Stopped")
         self.state.setText(said)
-        set_kind(self.state, "bad" if follows and stopped else "good" if said == "It follows" else "section")
+        set_kind(self.state, "bad" if follows and stopped else "good" if at_work else "section")
         self.why.setText(
             stopped
             if follows and stopped
