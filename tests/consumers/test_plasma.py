@@ -34,7 +34,7 @@ _LEFT = re.compile(r"(?:menu|tooltip)-shadow|slider-(?:top|bottom)glow|tab-tear"
 def home(tmp_path, looks):
     """Return a home with Plasma's files of a look in it, and its folder's name."""
     scheme, files = looks[0].scheme(), FolderFiles(tmp_path)
-    for id_ in ("kde", "qt-drawn", "aurorae", "desktop-theme", "global-theme"):
+    for id_ in ("kde", "qt-drawn", "aurorae", "desktop-theme", "look-and-feel"):
         for file in COMPONENT_BY_ID[id_].write(scheme, files):
             place = tmp_path / file.path
             place.parent.mkdir(parents=True, exist_ok=True)
@@ -60,7 +60,7 @@ def test_nothing_of_the_drawn_style_is_left_to_its_own_theme(home):
 
 
 @pytest.mark.long
-def test_the_look_stands_in_plasmas_list_of_global_themes(home):
+def test_the_look_stands_in_plasmas_list_of_whole_themes(home):
     needs("plasma-apply-lookandfeel")
     place, folder = home
     more = {"QT_QPA_PLATFORM": "offscreen"}

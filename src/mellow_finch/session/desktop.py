@@ -278,7 +278,6 @@ def settings_for(
     for row in (*desktop.rows, *everywhere()):
         wanted = {name for _, name, _, _ in Formatter().parse(row.value + row.kind) if name}
         wanted |= {row.needs} if row.needs else set()
-        wanted -= {"each"}
         if not all(words.get(name) for name in wanted) or row.component in without:
             continue
         if row.writes and row.writes.format(**words) not in paths:

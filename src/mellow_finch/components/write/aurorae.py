@@ -12,7 +12,7 @@ _MIDDLE = 16
 _FULL = 2 * _CORNER + _MIDDLE
 _BUTTON = 22
 
-# State of the frame: the role of its ground, and of the line under the title.
+# State of the frame: the role that fills it, and whether its upper corners are rounded.
 FRAMES: Mapping[str, tuple[str, bool]] = {
     "decoration": ("border", True),
     "decoration-inactive": ("border_idle", True),

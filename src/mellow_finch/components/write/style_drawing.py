@@ -129,9 +129,7 @@ def style_drawing(colours: Mapping[str, Rgba]) -> str:
         for i, (state, (fill, edge)) in enumerate(states.items()):
             x = i * (_SIZE + _GAP)
             name = f"{element}-{state}" if state else element
-            rows += _round(name, x, y, colours, fill, edge) if element == "radio" else ()
-            rows += _square(name, x, y, colours, fill, edge) if element == "checkbox" else ()
-            rows += _element(name, x, y, colours[fill], colours[edge]) if element not in ("radio", "checkbox") else ()
+            rows += _SHAPES.get(element, _framed)(name, x, y, colours, fill, edge)
         y += _SIZE + _GAP
     signs = [
         (f"arrow-{n}-{s}", path, colours[role]) for n, path in _ARROWS.items() for s, role in _ARROW_STATES.items()
@@ -145,10 +143,11 @@ def style_drawing(colours: Mapping[str, Rgba]) -> str:
     return SVG_HEAD.format(w=8 * (_SIZE + _GAP), h=y + 2 * (_SIZE + _GAP)) + "\n".join(rows) + "\n</svg>\n"
 
 
-def _element(name: str, x: float, y: float, fill: Rgba, edge: Rgba) -> list[str]:
-    rows = [_rect(name, x + 2, y + 2, _SIZE - 4, _SIZE - 4, fill)]
-    rows += [_rect(f"{name}-{piece}", x + dx, y + dy, w, h, edge) for piece, dx, dy, w, h in _PIECES]
-    return rows
+def _framed(name: str, x: float, y: float, colours: Mapping[str, Rgba], fill: str, edge: str) -> Iterator[str]:
+    """Yield a square and the eight pieces of its frame."""
+    yield _rect(name, x + 2, y + 2, _SIZE - 4, _SIZE - 4, colours[fill])
+    for piece, dx, dy, w, h in _PIECES:
+        yield _rect(f"{name}-{piece}", x + dx, y + dy, w, h, colours[edge])
 
 
 def _rect(name: str, x: float, y: float, w: float, h: float, colour: Rgba) -> str:
@@ -185,6 +184,9 @@ def _round(name: str, x: float, y: float, colours: Mapping[str, Rgba], fill: str
         f'<g id="{name}" transform="translate({x} {y})"><circle cx="8" cy="8" r="8" fill="{colours[edge].hex}"/>'
         f'<circle cx="8" cy="8" r="6.5" fill="{colours[fill].hex}"/>{dot}</g>'
     )
+
+
+_SHAPES = {"radio": _round, "checkbox": _square}
 
 
 def _dial(y: float, colours: Mapping[str, Rgba]) -> Iterator[str]:
