@@ -145,6 +145,7 @@ def test_recolour_does_as_a_person_says(kept, home, tmp_path):
     assert "wlp3s0" not in text and text.count("eth7") == widget.read_text().count("wlp3s0")
 
 
+@pytest.mark.long
 def test_recolour_takes_some_of_several_themes_and_lets_a_bar_follow(kept, tmp_path):
     for name in ("Knot", "Tern"):
         (tmp_path / f"pack/{name}/gtk-3.0").mkdir(parents=True)

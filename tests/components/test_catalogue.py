@@ -103,6 +103,7 @@ def test_no_two_components_write_the_same_file_unseen(look, whole):
             assert other == id_ or seen_by or data == file.data, file.path
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("home", ["empty", "whole"])
 @EACH
 def test_files_lie_in_the_home_and_are_the_same_each_time(component, look, whole, home):
@@ -283,6 +284,7 @@ SET_ANEW = re.compile(
 )
 
 
+@pytest.mark.long
 def test_regions_are_written_anew_and_stay_one(look, whole):
     once = dress(look, whole, every_component(look))
     again = dress(with_role(look, "accent", Rgba(30, 120, 90)), once.view, every_component(look))

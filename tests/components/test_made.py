@@ -188,6 +188,7 @@ def hold_up(text, look):
     return "taken"
 
 
+@pytest.mark.long
 @settings(max_examples=300)
 @given(st.integers(0, 2**32))
 def test_however_a_definition_is_spoilt_it_is_a_sentence_or_it_works(seed):
@@ -246,6 +247,7 @@ def test_two_definitions_of_one_id_and_one_of_a_shipped_id_are_decided_and_said(
         without_own(monkeypatch)
 
 
+@pytest.mark.long
 def test_a_component_of_ones_own_joins_in_what_others_made_of_its_file(looks, tmp_path, monkeypatch):
     """A shell's start file has regions of three components; defined as one's own, they are all there still."""
     home = full_home(tmp_path)

@@ -75,6 +75,7 @@ def on_screen(folder: Path, *words: str, config: str = "none") -> str:
     return done.stdout
 
 
+@pytest.mark.long
 @pytest.mark.consumer
 @pytest.mark.parametrize(
     "version, component, name",

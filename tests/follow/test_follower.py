@@ -89,6 +89,7 @@ def test_times_of_the_clock_and_the_desktops_own_wish(follower):
     assert tone_worn(follower) == "light"
 
 
+@pytest.mark.long
 def test_a_new_wallpaper_gives_a_new_look_with_the_same_controls_and_locks(follower, home, look):
     locked = with_lock(with_role(look, "accent", look.colours["accent"]), "accent", True)
     locked = with_temper(locked, replace(locked.temper, warmth=0.4))
@@ -120,6 +121,7 @@ def test_a_theme_that_is_worn_follows_the_wallpaper(follower, home, look):
     assert "Turnstone" in sheet.read_text() and "#2f6fe0" not in sheet.read_text() and index.is_file()
 
 
+@pytest.mark.long
 def test_day_and_night_can_be_two_kept_looks(follower, home):
     day = follower.shelf.looks()[0]
     night = follower.shelf.keep(look_of_pictures([home / "Pictures/dusk-murmuration.jpg"], "light"))

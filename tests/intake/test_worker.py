@@ -77,6 +77,7 @@ def test_nothing_of_the_folder_that_one_stands_in_is_run(tmp_path, monkeypatch):
     assert ask(ME, {"do": "echo"}, b"x")[1] == b"x" and not (tmp_path / "ran").exists()
 
 
+@pytest.mark.long
 def test_libraries_that_are_reached_through_a_link_are_read(tmp_path, pictures):
     """A home is a link on many systems, so that the path of a library is not its real one."""
     link = tmp_path / "way"

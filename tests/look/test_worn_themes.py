@@ -87,6 +87,7 @@ def test_a_theme_takes_the_place_of_our_own_files_under_the_looks_name(look, fil
     assert not any("/icons/" in p or ".icons/" in p for p in texts_of(alone))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", [n for n in MADE_UP if n != "plain"])
 def test_every_desktop_is_set_to_it_by_its_own_store_and_all_of_it_comes_off(look, home, archive, name):
     session, history = SimulatedSession(MADE_UP[name]), History(history_folder(home))

@@ -216,6 +216,7 @@ def test_small_vivid_patches_are_found_in_busy_pictures(seed, suffix, tmp_path):
     assert min(colour_difference(s.colour, Rgba(*vivid.tolist())) for s in found) < 8
 
 
+@pytest.mark.long
 def test_pictures_that_are_damaged_end_nothing_but_themselves(pictures, looks, tmp_path):
     for i, form in enumerate(("AVIF", "WEBP", "TIFF", "JPEG", "PNG", "GIF", "BMP")):
         stream = io.BytesIO()

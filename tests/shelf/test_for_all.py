@@ -40,6 +40,7 @@ def folder(looks, tmp_path):
     return tmp_path / "all"
 
 
+@pytest.mark.long
 @pytest.mark.skipif(not SHELLS, reason="no POSIX shell is here")
 @pytest.mark.parametrize("shell", SHELLS[:2])
 def test_it_is_copied_and_taken_back_exactly(folder, looks, tmp_path, shell):

@@ -77,6 +77,7 @@ def test_the_same_look_arrives(sent, tmp_path):
     ).read_bytes()
 
 
+@pytest.mark.long
 def test_components_of_ones_own_go_along_and_arrive(pictures, tmp_path, monkeypatch):
     home, folder = tmp_path / "home", tmp_path / "definitions"
     (home / ".config").mkdir(parents=True)

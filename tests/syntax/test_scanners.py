@@ -111,6 +111,7 @@ def test_any_text_never_raises(text):
         check(form.scan(text), text)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", [n for n in NOTATIONS if n not in ("name", "bare-name", "hash-word", "left")])
 @given(rgb=st.tuples(*[st.integers(0, 255)] * 3), alpha=st.integers(0, 255))
 def test_every_notation_says_what_it_is_told(name, rgb, alpha):

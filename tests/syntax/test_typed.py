@@ -47,6 +47,7 @@ def test_what_is_none_is_refused_in_words(text):
         read_typed(text)
 
 
+@pytest.mark.long
 @given(st.text(max_size=30))
 def test_any_text_gives_a_colour_or_the_sentence(text):
     try:

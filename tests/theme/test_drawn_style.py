@@ -127,6 +127,7 @@ def test_controls_that_are_pictures_may_be_all_see_through(tmp_path, look):
     assert fresh.getpixel((8, 8))[3] == 60 and Rgba(*fresh.getpixel((8, 8))[:3])
 
 
+@pytest.mark.long
 def test_qt_is_asked_what_it_paints_and_mending_goes_on_from_that(style, look):
     if reason_not(QT):
         pytest.skip("NO KVANTUM")

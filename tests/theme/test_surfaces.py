@@ -162,6 +162,7 @@ def test_a_look_that_asks_for_seven_to_one_has_themes_that_reach_it(tmp_path, lo
         assert min(ratio(over(found.text, stop), stop) for stop in stacks) >= 6.99, at
 
 
+@pytest.mark.long
 def test_words_of_a_bar_that_a_person_gave_a_colour_keep_its_hue(tmp_path, look):
     theme, path = brought(tmp_path, "gtk-3.0", SHEET.replace("#2c2c2c; color: white", "#2c2c2c; color: #c9c9c9"))
     scheme = look.scheme()

@@ -96,6 +96,7 @@ def test_pictures_are_true_and_follow_the_look(qtbot, dressing):
     assert not thumbs.of("wezterm").isNull() and thumbs.of(first).toImage() != before
 
 
+@pytest.mark.long
 def test_the_tick_is_clicked_and_is_one_step(qtbot, dressing):
     list_ = dressing.dress.list
     list_.choose("kitty")
@@ -208,6 +209,7 @@ def test_variants_are_laid_beside(dressing):
     assert not page.beside.isVisible()
 
 
+@pytest.mark.long
 def test_every_page_can_be_opened(dressing):
     for component in COMPONENTS:
         dressing.dress.choose(component.id)

@@ -65,6 +65,7 @@ def test_a_theme_dropped_on_the_window_is_recoloured(opened, qtbot, home):
     assert page.groups.rows[0].row.places > 5 and page.wear.isEnabled()
 
 
+@pytest.mark.long
 def test_the_stage_follows_the_theme_and_gives_it_back(brought):
     window, _ = brought
     now = window.document.right_paints["gtk-3"]["window"].fill
@@ -169,6 +170,7 @@ def test_a_copy_is_laid_out_like_a_home(brought, tmp_path):
     assert "where it belongs" in window.footer.text()
 
 
+@pytest.mark.long
 def test_it_is_put_into_the_home_and_taken_off_again(brought, home, settle):
     window, path = brought
 

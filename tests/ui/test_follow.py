@@ -115,6 +115,7 @@ def test_what_stopped_it_and_what_it_did_are_said(following, home):
     assert follower.stopped() == "" and dialog.state.text() == "It follows"
 
 
+@pytest.mark.long
 def test_rules_that_cannot_be_read_are_said_and_not_written_over(opened, settle, qtbot):
     rules_file().parent.mkdir(parents=True, exist_ok=True)
     rules_file().write_text("day = 'dusk'")

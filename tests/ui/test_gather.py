@@ -244,6 +244,7 @@ def test_how_the_picture_lies_decides_what_is_behind(opened, settle):
     assert opened.document.look == before
 
 
+@pytest.mark.long
 def test_pictures_of_a_folder_are_ranked_in_the_background(opened, home, monkeypatch, settle):
     opened.gather.show_page("match")
     page = opened.gather.match
@@ -339,6 +340,7 @@ def test_a_first_start_offers_what_the_desktop_has(window, home, settle):
     assert not page.now.isVisible()
 
 
+@pytest.mark.long
 def test_the_start_offers_pictures_with_their_colours_and_schemes(qtbot, window, home, settle):
     start = window.desk.start
     qtbot.waitUntil(lambda: str(home / "Pictures/dusk-murmuration.jpg") in start.tiles, timeout=30000)

@@ -92,6 +92,7 @@ def test_what_is_this_answers_for_a_control_and_then_lets_go(qtbot, opened, monk
     assert len(said) == 1
 
 
+@pytest.mark.long
 def test_the_tour_goes_through_the_five_steps_and_comes_back(qtbot, window, settle, tmp_path):
     settle(window)
     own = tmp_path / "own home"
@@ -155,6 +156,7 @@ sys.exit(program.run(Path(sys.argv[1]), alone=False))
 """
 
 
+@pytest.mark.long
 def test_a_second_start_hands_its_picture_to_the_window_that_is_there(tmp_path, home):
     if shutil.which("dbus-run-session") is None:
         pytest.skip("NO DBUS: install dbus-daemon to try one window for all")

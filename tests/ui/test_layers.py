@@ -207,6 +207,7 @@ def test_nothing_is_drawn_that_is_not_there_or_not_known(opened):
     assert not {"widget", "shell"} & there(WHOLE, said)
 
 
+@pytest.mark.long
 def test_the_stage_has_the_shape_of_the_desktop_that_runs(opened, settle):
     document = opened.document
     paints = document.dressed.paints

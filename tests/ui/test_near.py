@@ -212,6 +212,7 @@ def test_it_locks_changes_mends_and_shows_the_file(qtbot, tuned, settle):
     assert tuned.step == "tune" and document.role == "accent"
 
 
+@pytest.mark.long
 def test_places_are_those_where_the_colour_really_stands(look, home, files):
     from mellow_finch.look.dressed import dress
 
@@ -472,6 +473,7 @@ def test_a_role_dropped_on_the_stage_is_given_to_what_lies_there(tuned, settle):
         assert document.dressed.paints[component][part].fill == before
 
 
+@pytest.mark.long
 def test_what_is_no_role_is_not_taken_by_the_stage(tuned):
     tuned.stage.grab()
     at = tuned.stage.point_of("shell", "panel")

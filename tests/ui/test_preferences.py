@@ -74,6 +74,7 @@ def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
     ]
 
 
+@pytest.mark.long
 def test_what_is_kept_of_pictures_is_counted_and_forgotten(qtbot, remembering, home, settle):
     window = remembering()
     window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))

@@ -131,6 +131,7 @@ def test_the_step_tells_of_programs_once_all_pairs_are_read(opened, tried, settl
     assert opened.step_by_id["proof"].status(opened.document.look).words == "1 program to mend"
 
 
+@pytest.mark.long
 def test_the_pairs_come_back_with_their_page(opened, tried, qtbot):
     qtbot.mouseClick(tried.tabs["pairs"], Qt.MouseButton.LeftButton)
     assert opened.centre.currentWidget() is opened.stage and opened.proof.list.count() > 3

@@ -66,6 +66,7 @@ def test_the_empty_shelf_says_what_to_do(opened, settle):
     assert names(opened) == {opened.document.look.name} and not wall.empty.isVisible()
 
 
+@pytest.mark.long
 def test_looks_are_found_by_name_tag_tone_and_order(wall, qtbot, settle):
     panel = wall.shelving.desk.panel
     assert names(wall) == {"Reedbed at dawn", "Frost on sedge", "Lighthouse fog"}
@@ -105,6 +106,7 @@ def test_small_desktops_are_true_and_come_from_the_cache_the_second_time(wall, s
     assert {p: p.stat().st_mtime_ns for p in desk._cache.glob("*.png")} == before
 
 
+@pytest.mark.long
 def test_one_is_gone_on_with_two_are_compared(wall, settle, qtbot):
     desk = wall.shelving.desk
     first = next(k for k in desk.looks if k.name == "Frost on sedge")
@@ -122,6 +124,7 @@ def test_one_is_gone_on_with_two_are_compared(wall, settle, qtbot):
     assert wall.stage.curtain is not None and None not in wall.document.beside
 
 
+@pytest.mark.long
 def test_dropped_looks_come_back_until_the_window_closes(wall, settle):
     desk = wall.shelving.desk
     desk.wall.choose([k.id for k in desk.looks[:2]])
@@ -135,6 +138,7 @@ def test_dropped_looks_come_back_until_the_window_closes(wall, settle):
     assert not (desk.shelf.folder / ".dropped").exists()
 
 
+@pytest.mark.long
 def test_tags_names_and_copies(wall, settle):
     desk = wall.shelving.desk
     kept = desk.looks[0]

@@ -107,6 +107,7 @@ def test_one_colour_alone_can_be_swapped_for_another(qtbot, dressed, settle):
     assert row.text(2) == "a colour of its own, #3c8f6a" and "#3c8f6a" in row.text(1)
 
 
+@pytest.mark.long
 def test_a_role_dropped_on_a_row_maps_it(qtbot, dressed, settle):
     table, document = dressed.dressing.views["groups"], dressed.document
     item = items(table.tree)[2]

@@ -120,6 +120,7 @@ def test_colours_are_typed_in_every_spelling(qtbot, tuned):
         assert abs(rgba_to_oklch(colour)[2] - 247) < 8 and field.text() == colour.hex
 
 
+@pytest.mark.long
 def test_the_accent_leads_its_family_unless_told_otherwise(tuned):
     tuned.document.select("accent")
     page = tuned.tune.role
@@ -293,6 +294,7 @@ def test_colours_told_apart_by_hue_alone_are_named(tuned):
     assert tuned.document.role in (mixed[0].first, mixed[0].second)
 
 
+@pytest.mark.long
 def test_steps_are_listed_gone_to_and_compared(tuned, settle, qtbot, monkeypatch):
     for role, colour in (("window", Rgba(50, 40, 60)), ("menu", Rgba(60, 30, 40))):
         tuned.document.select(role)

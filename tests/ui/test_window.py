@@ -154,6 +154,7 @@ def test_pointing_tells_what_it_is_in_words(qtbot, opened):
     ) or "~/" in words
 
 
+@pytest.mark.long
 def test_a_drag_is_one_step_and_keeps_everything_readable(qtbot, opened):
     act(opened, "step_tune")
     opened.document.select("accent")
@@ -391,6 +392,7 @@ def test_damaged_backups_are_named_and_the_others_put_back(qtbot, opened, home, 
     assert {p for p in before if after.get(p) != before[p]} == {home / ".Xresources"} and set(after) == set(before)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("way", ["finish_button", "revert_button"])
 def test_an_interrupted_change_is_offered_at_the_next_start(qtbot, opened, home, settle, way):
     from mellow_finch.disk.write import Disk
@@ -469,6 +471,7 @@ def test_looks_are_saved_and_opened(qtbot, opened, tmp_path):
     assert "Could not write" in opened.notice.text()
 
 
+@pytest.mark.long
 def test_a_saved_look_brings_its_picture_back(qtbot, window, look, tmp_path, settle):
     path = tmp_path / "kept.finchlook"
     save_look(look, path)
@@ -562,6 +565,7 @@ def all_paints(looks, tmp_path_factory):
     return dict(dress(looks[0], files, frozenset(COMPONENT_BY_ID)).paints)
 
 
+@pytest.mark.long
 @every("shown", list({c.scene + c.kind: c.id for c in COMPONENTS}.values()))
 def test_the_stage_shows_the_component_in_view_from_its_files(qtbot, shown, all_paints):
     """It stands in the place of its kind, is noted as what it is, and its files alone say its colours."""

@@ -159,6 +159,7 @@ time.sleep(60)
 """
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("how", ["killed", "session ends"])
 def test_it_goes_back_when_the_program_is_killed_and_when_the_session_ends(home, history, how):
     before = state(home)
