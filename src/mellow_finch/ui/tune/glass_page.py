@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
 
 from ...language import tr
 from ...look.edits import with_blur, with_companion, with_opacity
+from ...look.model import Look
 from ...palette.veil import KIND_BY_ID, KINDS, SurfaceKind, least_opacity
 from ..kit.flow import WrapCheck
 from ..kit.parts import label, plain_column
@@ -46,6 +47,7 @@ class GlassPage(QWidget):
         self._told: bool | None = None  # whether a compositor was said to run
         self.checks: dict[str, QCheckBox] = {}
         self.sliders: dict[str, PlainSlider] = {}
+        self._least: dict[str, tuple[float, float]] = {}  # by kind: as the desktop draws it, and with blur
         self.notes: dict[str, QLabel] = {}
         for kind in KINDS:
             check = WrapCheck(_words(kind))
@@ -85,6 +87,7 @@ class GlassPage(QWidget):
         if look is None:
             return
         drawn = look.drawn_opacity()
+        held = any(slider.slider.isSliderDown() for slider in self.sliders.values())
         self.blur.setChecked(look.blur)
         self.start.setChecked(look.companions.get("compositor") == "on")
         for kind in KINDS:
@@ -95,21 +98,30 @@ class GlassPage(QWidget):
             note.setVisible(on)
             if not on:
                 continue
-            others = {k: v for k, v in drawn.items() if k != kind.id}
-            least = least_opacity(look.colours, kind.id, others, look.backdrop, look.blur, look.locks, look.pairs)
+            if not held or kind.id not in self._least:  # while one is dragged, only its own opacity changes
+                self._least[kind.id] = self._least_of(look, kind)
+            least, soft = self._least[kind.id]
             if not slider.slider.isSliderDown():
                 slider.show_value(look.opacity[kind.id])
             slider.show_least(least)
             words = tr("Text can be read from {least:.0%} on.").format(least=least)
-            if not look.blur:
-                soft = least_opacity(look.colours, kind.id, others, look.backdrop, True, look.locks, look.pairs)
-                if soft < least:
-                    words = tr("Readable from {least:.0%}, with blur from {soft:.0%}.").format(least=least, soft=soft)
+            if soft < least:
+                words = tr("Readable from {least:.0%}, with blur from {soft:.0%}.").format(least=least, soft=soft)
             if drawn[kind.id] > look.opacity[kind.id] + 1e-6:
                 words = tr("Drawn at {drawn:.0%}: with less, some text could not be read.").format(drawn=drawn[kind.id])
             elif look.opacity[kind.id] < least - 1e-6:
                 words = tr("Some text cannot be read: that takes {least:.0%}.").format(least=least)
             note.setText(words)
+
+    @staticmethod
+    def _least_of(look: Look, kind: SurfaceKind) -> tuple[float, float]:
+        """Return the least opacity of a kind at which text can be read, as the desktop draws it and with blur."""
+        others = {k: v for k, v in look.drawn_opacity().items() if k != kind.id}
+        plain, soft = (
+            least_opacity(look.colours, kind.id, others, look.backdrop, blur, look.locks, look.pairs)
+            for blur in (look.blur, True)
+        )
+        return plain, soft
 
     def _move(self, kind: SurfaceKind, value: float) -> None:
         self._gesture.edit(
