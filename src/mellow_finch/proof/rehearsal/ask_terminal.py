@@ -10,6 +10,7 @@ import time
 import tty
 from pathlib import Path
 
+_GIVEN_UP = 3  # questions in a row without an answer; some terminals answer only those for the sixteen
 QUESTIONS = {"text": "10;?", "ground": "11;?", **{f"ansi_{i}": f"4;{i};?" for i in range(16)}}
 
 
@@ -38,7 +39,7 @@ def main() -> None:
         time.sleep(0.3)
         said, silent = {}, 0
         for name, question in QUESTIONS.items():
-            said[name] = answer(fd, question) if silent < 2 else ""
+            said[name] = answer(fd, question) if silent < _GIVEN_UP else ""
             silent = 0 if said[name] else silent + 1
     finally:
         termios.tcsetattr(fd, termios.TCSADRAIN, old)
