@@ -390,3 +390,42 @@ def test_a_locked_colour_holds_and_says_why(shared, settle):
     assert page.hex.isEnabled() and "Locked" not in page.why.text()
     page.take(Rgba(20, 200, 90))
     assert window.document.look.colours["accent"] != colour
+
+
+def test_a_compositor_can_be_asked_for_where_none_runs(tuned):
+    tuned.tune.show_page("glass")
+    page = tuned.tune.glass
+    assert not page.start.isVisibleTo(page)
+    page.say_compositor(False)
+    assert page.start.isVisibleTo(page) and page.none.isVisibleTo(page) and page.flat.isChecked()
+    page.start.click()
+    assert tuned.document.look.companions["compositor"] == "on" and not page.flat.isChecked()
+    tuned.document.stack.undo()
+    assert "compositor" not in tuned.document.look.companions and not page.start.isChecked()
+    page.start.click()
+    page.start.click()
+    assert "compositor" not in tuned.document.look.companions and page.flat.isChecked()
+    page.say_compositor(True)
+    assert not page.start.isVisibleTo(page) and not page.flat.isChecked()
+    while tuned.document.stack.canUndo():
+        tuned.document.stack.undo()
+
+
+def test_a_surface_that_is_set_separately_starts_where_the_one_it_is_like_stands(tuned):
+    tuned.tune.show_page("glass")
+    page = tuned.tune.glass
+    before = tuned.document.look
+    page.checks["panel"].click()
+    page.sliders["panel"].moved.emit(0.7)
+    dock = tuned.document.dressed.paints["plank"]["dock"].fill.a
+    assert dock == pytest.approx(0.7, abs=0.01) and page.checks["dock"].text() == "Dock separately from Panel"
+    page.checks["dock"].click()
+    assert tuned.document.look.opacity["dock"] == pytest.approx(tuned.document.look.opacity["panel"])
+    page.sliders["dock"].moved.emit(0.95)
+    paints = tuned.document.dressed.paints
+    assert paints["plank"]["dock"].fill.a == pytest.approx(0.95, abs=0.01)
+    assert paints["shell"]["panel"].fill.a == pytest.approx(0.7, abs=0.01)
+    page.checks["dock"].click()
+    assert "dock" not in tuned.document.look.opacity
+    while tuned.document.look.opacity != before.opacity:
+        tuned.document.stack.undo()

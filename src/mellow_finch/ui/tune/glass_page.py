@@ -139,6 +139,8 @@ class GlassPage(QWidget):
         )
 
     def _start(self, on: bool) -> None:
+        if on == self.flat.isChecked():  # the stage shows what will be there
+            self.flat.click()
         words = tr("Start a compositor") if on else tr("Start no compositor")
         self._document.edit(words, lambda look: with_companion(look, "compositor", "on" if on else ""))
 
