@@ -401,7 +401,7 @@ def test_a_compositor_can_be_asked_for_where_none_runs(tuned):
     page.start.click()
     assert tuned.document.look.companions["compositor"] == "on" and not page.flat.isChecked()
     tuned.document.stack.undo()
-    assert "compositor" not in tuned.document.look.companions and not page.start.isChecked()
+    assert "compositor" not in tuned.document.look.companions and not page.start.isChecked() and page.flat.isChecked()
     page.start.click()
     page.start.click()
     assert "compositor" not in tuned.document.look.companions and page.flat.isChecked()
@@ -416,11 +416,13 @@ def test_a_surface_that_is_set_separately_starts_where_the_one_it_is_like_stands
     page = tuned.tune.glass
     before = tuned.document.look
     page.checks["panel"].click()
+    page.sliders["panel"].began.emit()
     page.sliders["panel"].moved.emit(0.7)
     dock = tuned.document.dressed.paints["plank"]["dock"].fill.a
     assert dock == pytest.approx(0.7, abs=0.01) and page.checks["dock"].text() == "Dock separately from Panel"
     page.checks["dock"].click()
     assert tuned.document.look.opacity["dock"] == pytest.approx(tuned.document.look.opacity["panel"])
+    page.sliders["dock"].began.emit()
     page.sliders["dock"].moved.emit(0.95)
     paints = tuned.document.dressed.paints
     assert paints["plank"]["dock"].fill.a == pytest.approx(0.95, abs=0.01)

@@ -54,7 +54,7 @@ KINDS: tuple[SurfaceKind, ...] = (
     SurfaceKind(
         "launchers", tr("Launchers"), (), "everywhere", tr("Windows that programs are started from"), like="menus"
     ),
-    SurfaceKind("notices", tr("Notifications"), ("notice",), "notice", tr("Notifications and on-screen displays")),
+    SurfaceKind("notices", tr("Notifications"), ("notice",), "everywhere", tr("Notifications and on-screen displays")),
     SurfaceKind("widgets", tr("Widgets"), (), "widget", tr("Widgets that lie on the picture"), like="panel"),
 )
 KIND_BY_ID: dict[str, SurfaceKind] = {k.id: k for k in KINDS}
@@ -72,6 +72,11 @@ def opacity_of(kind: SurfaceKind | None, opacity: Mapping[str, float]) -> float:
         return 1.0
     own = opacity.get(kind.id)
     return own if own is not None else opacity.get(kind.like, 1.0)
+
+
+def is_asked(kind: SurfaceKind | None, opacity: Mapping[str, float]) -> bool:
+    """Tell whether an opacity was asked of a kind of surface, or of the one that it is like."""
+    return kind is not None and (kind.id in opacity or kind.like in opacity)
 
 
 def as_drawn(

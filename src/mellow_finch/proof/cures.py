@@ -9,7 +9,7 @@ from ..components.catalogue import COMPONENT_BY_ID
 from ..look.dressed import Dressed
 from ..look.edits import with_opacity
 from ..look.model import Look
-from ..palette.veil import KIND_BY_ID, SurfaceKind, whole_percent
+from ..palette.veil import KIND_BY_ID, SurfaceKind, is_asked, whole_percent
 from .proof import Finding, mend_all
 
 
@@ -58,7 +58,7 @@ def opacity_cures(dressed: Dressed, rows: Iterable[Finding]) -> tuple[OpacityCur
     for finding in (f for f in rows if not f.passes and not f.file):
         kind = finding.part.veil
         paint = dressed.paints[finding.component].get(finding.part.key)
-        if kind is None or {kind.id, kind.like} & set(dressed.look.opacity) or paint is None:
+        if kind is None or is_asked(kind, dressed.look.opacity) or paint is None:
             continue
         ground = next((layer[0] for layer in reversed(paint.layers) if layer and 0 < layer[0].a < 1), None)
         if ground is not None:

@@ -25,14 +25,12 @@ _PLACES: tuple[tuple[str, str], ...] = (
     (".local/share/fonts/", ""),
     (".local/share/", "usr/local/share/"),
     (".config/Kvantum/{folder}/", "usr/share/Kvantum/{folder}/"),
-    (".config/alacritty/themes/", ""),
 )
 _DEFAULTS = {
     ".config/kdeglobals": "etc/xdg/kdeglobals",
     ".config/plasmarc": "etc/xdg/plasmarc",
     ".config/gtk-3.0/settings.ini": "etc/xdg/gtk-3.0/settings.ini",
 }
-_MARK = "{folder}"
 _SCRIPTS = ("apply.sh", "undo.sh")
 _README = """{name}, for every user of this computer.
 
@@ -52,9 +50,9 @@ def _place_of(path: str, folder: str) -> str:
     if folder not in path:
         return ""
     for start, there in _PLACES:
-        head = start.replace(_MARK, folder)
+        head = start.format(folder=folder)
         if path.startswith(head):
-            return there and there.replace(_MARK, folder) + path[len(head) :]
+            return there and there.format(folder=folder) + path[len(head) :]
     return ""
 
 

@@ -35,9 +35,8 @@ def surface_words(look: Look) -> dict[str, str]:
     for kind in KINDS:
         roles = kind.roles or KIND_BY_ID[kind.like].roles
         colour: Rgba = as_drawn(look.colours, roles[0], opacity, kind)
-        asked = kind.id in opacity or kind.like in opacity
         words |= {
-            f"{kind.id}_shine": "yes" if asked and opacity_of(kind, opacity) < 1 else "",
+            f"{kind.id}_shine": "yes" if opacity_of(kind, opacity) < 1 else "",
             f"{kind.id}_alpha": f"{colour.a:.2f}",
             f"{kind.id}_percent": str(round(colour.a * 100)),
             f"{kind.id}_lacking": str(100 - round(colour.a * 100)),

@@ -34,7 +34,6 @@ from importlib.resources import files
 from importlib.resources.abc import Traversable
 from typing import Any
 
-from ...colour.requirement import MARK, TEXT, required
 from ...language import tr
 from ...palette.roles import ROLE_BY_ID
 from ...palette.veil import KIND_BY_ID
@@ -72,68 +71,7 @@ from ..write.rules import WAYS, is_told, words_of, write_rules
 from ..write.template import names_in
 from ..write.terminal import TERMINAL
 from .kinds import KINDS as COMPONENT_KINDS
-
-_PACKAGE = "mellow_finch.components"
-
-
-@cache
-def _set(name: str) -> Mapping[str, Any]:
-    if not name:
-        return {}
-    return toml_of(files(_PACKAGE).joinpath("sets", f"{name}.toml").read_text(encoding="utf-8"))
-
-
-def _tuple(value: Any) -> tuple[str, ...]:
-    return (value,) if isinstance(value, str) else tuple(value or ())
-
-
-def _part(row: list[Any], place: Any, surfaces: Mapping[str, str]) -> Part:
-    """Return a part from a row [id, state, "text/fill", options] and its places; surfaces: their kind by role."""
-    id_, state, roles, *rest = row
-    options = dict(rest[0]) if rest else {}
-    text_role, _, fill_role = roles.partition("/")
-    edge_need = options.pop("edge_need", MARK.level if options.get("edge") else 0.0)
-    need = options.pop("need", TEXT.level if text_role else 0.0)
-    common = {
-        "id": id_,
-        "state": state,
-        "text_role": text_role,
-        "fill_role": fill_role,
-        "edge_role": options.pop("edge", ""),
-        "around_role": options.pop("around", ""),
-        "need": required(need),
-        "edge_need": required(edge_need, mark=True),
-        "surface": surfaces.get(fill_role, ""),
-        **options,
-    }
-    if isinstance(place, str):
-        return Part(at=place, **common)
-    text, fill, edge = (*place, "", "", "")[:3]
-    return Part(text=text, fill=fill, edge=edge, **common)
-
-
-def _parts(row: Mapping[str, Any]) -> tuple[Part, ...]:
-    """Return the parts of the kind that the definition gives places, and its own."""
-    places = dict(row.get("parts", {}))
-    if "ansi" in row:
-        ground = places["terminal"][1]
-        places |= {f"colour {i}": [place, ground] for i, place in enumerate(row["ansi"]) if place}
-    rows = [*_set(row.get("set", "")).get("parts", ()), *row.get("own", ())]
-    for name, count, roles, options, *start in row.get("numbered", ()):
-        first = start[0] if start else 1
-        rows += [[f"{name} {i}", "", roles, options] for i in range(first, first + count)]
-        places |= {f"{name} {i}": [] for i in range(first, first + count)}
-    keyed = {f"{r[0]}:{r[1]}" if r[1] else r[0]: r for r in rows}
-    unknown = set(places) - set(keyed)
-    if unknown:
-        raise ValueError(f"{row['id']}: no such parts: {', '.join(sorted(unknown))}")
-    surfaces = row.get("surfaces", {})
-    return tuple(_part(r, places[key], surfaces) for key, r in keyed.items() if key in places)
-
-
-def _shades(row: Mapping[str, Any]) -> dict[str, Shade]:
-    found = {**_set(row.get("set", "")).get("shades", {}), **row.get("shades", {})}
-    return {name: Shade(**s) for name, s in found.items()}
+from .parts import PACKAGE, as_tuple, parts_of, set_of, shades_of
 
 
 def _shape_of(rules: Iterable[FileRule]) -> tuple[str, ...]:
@@ -162,13 +100,13 @@ def _include(row: Mapping[str, Any]) -> Include | None:
     if "include" not in row:
         return None
     given = row["include"]
-    start, end = (*_tuple(given.get("comment", "#")), "")[:2]
+    start, end = (*as_tuple(given.get("comment", "#")), "")[:2]
     return Include(late(given["pattern"], re.MULTILINE), (start, end), given.get("sections", False))
 
 
 def _reading(row: Mapping[str, Any], include: Include | None) -> ReadingRule:
     return ReadingRule(
-        paths=_tuple(row["paths"]),
+        paths=as_tuple(row["paths"]),
         include=include,
         every=row.get("every", False),
         tables=row.get("tables", False),
@@ -196,14 +134,14 @@ def _rule(
 ) -> FileRule:
     lists = ("paths", "comment", "unless", "named", "like", "apart")
     known = {k: v for k, v in row.items() if k not in lists}
-    start, end = (*_tuple(row.get("comment", "#")), "")[:2]
+    start, end = (*as_tuple(row.get("comment", "#")), "")[:2]
     recolours = row.get("how") == "recolour"
     exact, apart = row.get("exact", False), row.get("apart", False)
     ways = ways_of(row["format"], row.get("reader", ""), parts, readings, exact, partial, apart) if recolours else None
     return FileRule(
-        paths=_tuple(row["paths"]),
+        paths=as_tuple(row["paths"]),
         comment=(start, end),
-        unless=_tuple(row.get("unless")),
+        unless=as_tuple(row.get("unless")),
         ways=ways,
         joins=joins,
         include=include if recolours else None,
@@ -217,8 +155,8 @@ def _reader(
 ) -> Callable[[Files], Paints]:
     rows, include = row.get("read", ()), _include(row)
     if any(r.get("sheet") for r in rows):
-        paths = tuple(p for r in rows for p in _tuple(r["paths"]))
-        over = tuple(p for r in rows for p in _tuple(r.get("over")))
+        paths = tuple(p for r in rows for p in as_tuple(r["paths"]))
+        over = tuple(p for r in rows for p in as_tuple(r.get("over")))
 
         def read(get: Files) -> Paints:
             path = first_of(get, paths)
@@ -233,7 +171,7 @@ def _reader(
         return lambda get: whole(get, parts, [next(iter(read_paths(get, r)), "") for r in readings])
     if "reader" in row:
         return _first_reader(next(s for s in rules if s.how == "recolour"))
-    return keyed_reader(readings, parts, _GROUNDS.get(_set(row.get("set", "")).get("ground", "")))
+    return keyed_reader(readings, parts, _GROUNDS.get(set_of(row.get("set", "")).get("ground", "")))
 
 
 def _terminal_ground(get: Files) -> Paint | None:
@@ -352,7 +290,7 @@ def _look_over(row: Mapping[str, Any]) -> None:
     from .schema import checked, wrong
 
     found = checked(dict(row))
-    sets = {e.name.removesuffix(".toml") for e in files(_PACKAGE).joinpath("sets").iterdir()}
+    sets = {e.name.removesuffix(".toml") for e in files(PACKAGE).joinpath("sets").iterdir()}
     known_formats = {f.id for f in formats()}
     for what, names, known in (
         ("kind", {found.kind}, COMPONENT_KINDS),
@@ -372,7 +310,7 @@ def _look_over(row: Mapping[str, Any]) -> None:
         raise wrong(tr("a file has no path or no format"))
     if found.reader and found.reader not in READERS and all(f.how != "recolour" for f in found.files):
         raise wrong(tr("“{value}” is not known for “{field}”").format(value=found.reader, field="reader"))
-    shades, parts = _shades(row), _parts(row)
+    shades, parts = shades_of(row), parts_of(row)
     strange = sorted({p.surface for p in parts} - set(KIND_BY_ID) - {""})
     if strange:
         raise wrong(tr("“{value}” is not known for “{field}”").format(value=strange[0], field="surface"))
@@ -402,7 +340,7 @@ def defined(text: str, checked: bool = False) -> Component:
 
 
 def _built(row: Mapping[str, Any]) -> Component:
-    parts, shades, include = _parts(row), _shades(row), _include(row)
+    parts, shades, include = parts_of(row), shades_of(row), _include(row)
     readings = tuple(_reading(r, include) for r in row.get("read", ()) if not r.get("sheet"))
     own, partial = row["id"].startswith(OWN), row.get("partial", False)
     rules = tuple(_rule(s, parts, readings, partial, include, own) for s in row["files"])
@@ -440,7 +378,7 @@ def _built(row: Mapping[str, Any]) -> Component:
     made = [s for s in rules if s.how != "recolour"]
     rewrites = any(s.how == "recolour" for s in rules)
     named = (n for s in made for n in names_in(s.template))
-    grounded = bool(_set(row.get("set", "")).get("ground"))  # what it is drawn on may be another's
+    grounded = bool(set_of(row.get("set", "")).get("ground"))  # what it is drawn on may be another's
     drawn = (r for p in parts for r in (p.fill_role, p.text_role, p.edge_role) if r and not grounded)
     return Component(
         id=owner,
@@ -458,8 +396,8 @@ def _built(row: Mapping[str, Any]) -> Component:
         scene=row.get("scene", row.get("set", "")),
         layout=row.get("layout", ""),
         edge=tuple(row["edge"]) if "edge" in row else None,
-        programs=_tuple(row.get("programs")),
-        signs=_tuple(row.get("signs")),
+        programs=as_tuple(row.get("programs")),
+        signs=as_tuple(row.get("signs")),
         everywhere=row.get("everywhere", False),
         exported=row.get("exported", False),
         roles=tuple(dict.fromkeys([*named, *drawn])) if made else (),
@@ -468,15 +406,15 @@ def _built(row: Mapping[str, Any]) -> Component:
         subject=_subject(rules),
         origin=_origin(rules),
         further=_further(rules),
-        after=(*_tuple(row.get("after")), *_tuple(_set(row.get("set", "")).get("ground"))),
+        after=(*as_tuple(row.get("after")), *as_tuple(set_of(row.get("set", "")).get("ground"))),
         settings=tuple(ComponentSetting(**{**s, "title": tr(s["title"])}) for s in row.get("settings", ())),
         told=told,
         write_as=(lambda scheme, get, asked: write_rules(rules, job_of(scheme, get, asked))) if told else None,
         colour_settings=colour_settings if "colour_settings" in row else None,
         follow=tuple(ReloadMethod.of(w) for w in row.get("follow", ())),
-        restarts=_tuple(row.get("restarts")),
+        restarts=as_tuple(row.get("restarts")),
         shape=_shape_of(made),
-        covers=_tuple(row.get("covers")),
+        covers=as_tuple(row.get("covers")),
         received=row.get("received", False),
         rehearsals=tuple(Rehearsal.of(r) for r in row.get("rehearse", ())),
         places=tuple(p for r in rules for p in r.paths),
@@ -487,7 +425,7 @@ def _built(row: Mapping[str, Any]) -> Component:
 @cache
 def shipped() -> Mapping[str, Traversable]:
     """Return the files of the definitions that ship by their names, which lie in a folder for each kind."""
-    folders = (folder for folder in files(_PACKAGE).joinpath("definitions").iterdir() if folder.is_dir())
+    folders = (folder for folder in files(PACKAGE).joinpath("definitions").iterdir() if folder.is_dir())
     found = ((e.name.removesuffix(".toml"), e) for folder in folders for e in folder.iterdir())
     return dict(sorted((name, e) for name, e in found if e.name.endswith(".toml")))
 

@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ...colour.rgb import Rgba
-from .drawings import SVG_HEAD, corner
+from .drawings import SVG_HEAD, nine_pieces
 
 _CORNER = 12
-_MIDDLE = 16
-_FULL = 2 * _CORNER + _MIDDLE
+_APART = 48  # from one frame to the next
 _BUTTON = 22
 
 # State of the frame: the role that fills it, and whether its upper corners are rounded.
@@ -49,22 +48,10 @@ def frame_drawing(colours: Mapping[str, Rgba], radius: int) -> str:
     """Return the frame in its states; radius: of its upper corners, in pixels."""
     rows: list[str] = []
     for i, (name, (role, rounded)) in enumerate(FRAMES.items()):
-        x, fill = i * (_FULL + 8), colours[role].opaque.hex
-        paint = f'fill="{fill}"'
-        far = _CORNER + _MIDDLE
-        for piece, dx, dy, w, h in (
-            ("center", _CORNER, _CORNER, _MIDDLE, _MIDDLE),
-            ("top", _CORNER, 0, _MIDDLE, _CORNER),
-            ("bottom", _CORNER, far, _MIDDLE, _CORNER),
-            ("left", 0, _CORNER, _CORNER, _MIDDLE),
-            ("right", far, _CORNER, _CORNER, _MIDDLE),
-        ):
-            rows.append(f'<rect id="{name}-{piece}" x="{x + dx}" y="{dy}" width="{w}" height="{h}" {paint}/>')
-        for piece, at_x, at_y in (("topleft", 0, 0), ("topright", 1, 0), ("bottomleft", 0, 1), ("bottomright", 1, 1)):
-            round_ = min(radius, _CORNER) if rounded and not at_y else 0
-            down, right = (-1 if at_y else 1), (-1 if at_x else 1)
-            rows.append(corner(f"{name}-{piece}", x + at_x * _FULL, at_y * _FULL, right, down, round_, paint, _CORNER))
-    return SVG_HEAD.format(w=len(FRAMES) * (_FULL + 8), h=_FULL) + "\n".join(rows) + "\n</svg>\n"
+        radii = (min(radius, _CORNER) if rounded else 0, 0)
+        paint = f'fill="{colours[role].opaque.hex}"'
+        rows += nine_pieces(paint, radii, i * _APART, _CORNER, f"{name}-")
+    return SVG_HEAD.format(w=len(FRAMES) * _APART, h=_APART) + "\n".join(rows) + "\n</svg>\n"
 
 
 def button_drawing(name: str, colours: Mapping[str, Rgba]) -> str:

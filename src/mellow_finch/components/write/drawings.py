@@ -42,27 +42,35 @@ def _frame(class_: str, colour: Rgba, radius: int) -> str:
     paint = f'class="ColorScheme-{class_}" fill="currentColor"' + (
         f' fill-opacity="{colour.a:.2f}"' if colour.a < 1 else ""
     )
-    far = _CORNER + _MIDDLE
-    rows = [
-        f'<rect id="{name}" x="{x}" y="{y}" width="{w}" height="{h}" {paint}/>'
-        for name, x, y, w, h in (
-            ("center", _CORNER, _CORNER, _MIDDLE, _MIDDLE),
-            ("top", _CORNER, 0, _MIDDLE, _CORNER),
-            ("bottom", _CORNER, far, _MIDDLE, _CORNER),
-            ("left", 0, _CORNER, _CORNER, _MIDDLE),
-            ("right", far, _CORNER, _CORNER, _MIDDLE),
-        )
-    ]
-    for name, x, y in (("topleft", 0, 0), ("topright", full, 0), ("bottomleft", 0, full), ("bottomright", full, full)):
-        rows.append(corner(name, x, y, 1 if x == 0 else -1, 1 if y == 0 else -1, radius, paint))
+    rows = nine_pieces(paint, (radius, radius))
     return SVG_HEAD.format(w=full, h=full) + style + "\n" + "\n".join(rows) + "\n</svg>\n"
 
 
-def corner(name: str, x: int, y: int, right: int, down: int, radius: int, paint: str, side: int = _CORNER) -> str:
-    """Return one corner of a frame, its outer point (x, y) rounded; right and down are 1 or -1, away from it.
+def nine_pieces(paint: str, radii: tuple[int, int], left: int = 0, side: int = _CORNER, before: str = "") -> list[str]:
+    """Return the elements of a frame that is stretched in its middle.
 
-    side: of the square that it fills.
+    paint: the attributes that fill them; radii: of the upper and of the lower corners; left: where the frame begins;
+    side: of a corner's square; before: what the names begin with.
     """
+    far, full = side + _MIDDLE, 2 * side + _MIDDLE
+    rows = [
+        f'<rect id="{before}{name}" x="{left + x}" y="{y}" width="{w}" height="{h}" {paint}/>'
+        for name, x, y, w, h in (
+            ("center", side, side, _MIDDLE, _MIDDLE),
+            ("top", side, 0, _MIDDLE, side),
+            ("bottom", side, far, _MIDDLE, side),
+            ("left", 0, side, side, _MIDDLE),
+            ("right", far, side, side, _MIDDLE),
+        )
+    ]
+    for name, x, y in (("topleft", 0, 0), ("topright", full, 0), ("bottomleft", 0, full), ("bottomright", full, full)):
+        right, down = 1 if x == 0 else -1, 1 if y == 0 else -1
+        rows.append(_corner(f"{before}{name}", left + x, y, right, down, radii[y > 0], paint, side))
+    return rows
+
+
+def _corner(name: str, x: int, y: int, right: int, down: int, radius: int, paint: str, side: int) -> str:
+    """Return one corner of a frame, its outer point (x, y) rounded; right and down are 1 or -1, away from it."""
     path = (
         f"M {x + right * radius} {y} Q {x} {y} {x} {y + down * radius} "
         f"L {x} {y + down * side} L {x + right * side} {y + down * side} L {x + right * side} {y} Z"

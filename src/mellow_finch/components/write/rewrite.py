@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from ...colour.rgb import Rgba
 from ...palette.fit import fit, fit_surface
-from ...palette.veil import opacity_of
+from ...palette.veil import is_asked, opacity_of
 from ...recolour.rewrite import RecolourSubject, Scan, Sure, new_colours, respelled, rewrite, subject_of
 from ...syntax.spans import ColourSpan
 from ..judge import Behind, DrawnPair, judge_parts, surfaces_under
@@ -91,8 +91,7 @@ def _see_through(
     for part in parts:
         kind = part.veil
         at = sources.get(part.key, (None, None, None))[1]
-        asked = kind is not None and (kind.id in scheme.opacity or kind.like in scheme.opacity)
-        if part.on_picture and asked and at is not None and colours[at].a > 0:
+        if part.on_picture and is_asked(kind, scheme.opacity) and at is not None and colours[at].a > 0:
             colours[at] = colours[at]._replace(a=opacity_of(kind, scheme.opacity))
     return colours
 

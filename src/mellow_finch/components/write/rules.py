@@ -11,6 +11,7 @@ from pathlib import PurePosixPath
 from typing import Any
 
 from ...palette.veil import KINDS as VEILS
+from ...palette.veil import is_asked
 from ...syntax.ini import read_ini, set_sections
 from ...syntax.jsonc import set_members
 from ...syntax.region import Place, put_region
@@ -31,7 +32,7 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
     """
     config = files.place(".config")
     name = scheme.plain_name
-    shining = [k.id for k in VEILS if k.id in scheme.opacity or k.like in scheme.opacity]
+    shining = [k.id for k in VEILS if is_asked(k, scheme.opacity)]
     return {
         "name": name,
         "folder": scheme.folder,

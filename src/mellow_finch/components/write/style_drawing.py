@@ -19,7 +19,8 @@ _BUTTON = {
 _TICKED = {"checked-normal": ("accent", "accent"), "checked-focused": ("accent", "focus")}
 _TICKED |= {f"tristate{state.removeprefix('checked')}": roles for state, roles in _TICKED.items()}
 _BOX = {"normal": ("view", "outline"), "focused": ("view", "focus"), **_TICKED}
-_OPEN = {"normal": ("menu_hover", "menu_hover")}
+_HOVERED = dict.fromkeys(("focused", "pressed", "toggled"), ("menu_hover", "menu_hover"))
+_GRIP = {"normal": ("outline", "outline"), "focused": ("accent", "accent"), "pressed": ("accent", "accent")}
 STYLE_ELEMENTS: tuple[tuple[str, Mapping[str, tuple[str, str]]], ...] = (
     ("button", _BUTTON),
     ("spin", {state: _BUTTON[state] for state in ("normal", "focused", "pressed", "disabled")}),
@@ -45,8 +46,8 @@ STYLE_ELEMENTS: tuple[tuple[str, Mapping[str, tuple[str, str]]], ...] = (
     ("common", {"normal": ("window", "divider")}),
     ("focus", {"": ("window", "focus")}),
     ("menu", {"normal": ("menu", "outline")}),
-    ("menuitem", dict.fromkeys(("focused", "pressed", "toggled"), _OPEN["normal"])),
-    ("menubaritem", dict.fromkeys(("focused", "pressed", "toggled"), _OPEN["normal"])),
+    ("menuitem", _HOVERED),
+    ("menubaritem", _HOVERED),
     ("toolbar", {"normal": ("header", "header")}),
     ("dock", {"normal": ("header", "header")}),
     ("titlebar", {"normal": ("header", "header"), "focused": ("header", "header")}),
@@ -55,11 +56,8 @@ STYLE_ELEMENTS: tuple[tuple[str, Mapping[str, tuple[str, str]]], ...] = (
     ("tooltip", {"normal": ("tooltip", "tooltip")}),
     ("progress", {"normal": ("view", "outline")}),
     ("progress-pattern", {"normal": ("accent", "accent"), "disabled": ("outline", "outline")}),
-    (
-        "scrollbarslider",
-        {"normal": ("outline", "outline"), "focused": ("accent", "accent"), "pressed": ("accent", "accent")},
-    ),
-    ("grip", {"normal": ("outline", "outline"), "focused": ("accent", "accent"), "pressed": ("accent", "accent")}),
+    ("scrollbarslider", _GRIP),
+    ("grip", _GRIP),
     ("slider", {"normal": ("view", "outline"), "toggled": ("accent", "accent")}),
     ("slider-tick", {"normal": ("outline", "outline")}),
     (

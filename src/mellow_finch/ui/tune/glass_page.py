@@ -45,6 +45,7 @@ class GlassPage(QWidget):
         self.none.hide()
         self.start.hide()
         self._told: bool | None = None  # whether a compositor was said to run
+        self._starts = False  # whether the look starts one
         self.checks: dict[str, QCheckBox] = {}
         self.sliders: dict[str, PlainSlider] = {}
         self._least: dict[str, tuple[float, float]] = {}  # by kind: as the desktop draws it, and with blur
@@ -78,7 +79,11 @@ class GlassPage(QWidget):
         self._told = runs
         self.none.setVisible(runs is False)
         self.start.setVisible(runs is False)
-        if (runs is False) != self.flat.isChecked():
+        self._show_flat()
+
+    def _show_flat(self) -> None:
+        """Let the stage show what will be there: opaque surfaces where no compositor runs and the look starts none."""
+        if (self._told is False and not self.start.isChecked()) != self.flat.isChecked():
             self.flat.click()
 
     def refresh(self) -> None:
@@ -89,7 +94,11 @@ class GlassPage(QWidget):
         drawn = look.drawn_opacity()
         held = any(slider.slider.isSliderDown() for slider in self.sliders.values())
         self.blur.setChecked(look.blur)
-        self.start.setChecked(look.companions.get("compositor") == "on")
+        starts = look.companions.get("compositor") == "on"
+        if starts != self._starts:
+            self._starts = starts
+            self.start.setChecked(starts)
+            self._show_flat()
         for kind in KINDS:
             on = kind.id in look.opacity
             slider, note = self.sliders[kind.id], self.notes[kind.id]
@@ -139,8 +148,6 @@ class GlassPage(QWidget):
         )
 
     def _start(self, on: bool) -> None:
-        if on == self.flat.isChecked():  # the stage shows what will be there
-            self.flat.click()
         words = tr("Start a compositor") if on else tr("Start no compositor")
         self._document.edit(words, lambda look: with_companion(look, "compositor", "on" if on else ""))
 
