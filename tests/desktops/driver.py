@@ -33,7 +33,7 @@ from mellow_finch.wear.plan import make_plan, own_files
 from mellow_finch.wear.present import present_here
 
 HOME = Path.home()
-SPOTS = ((30, 500), (900, 620), (1200, 700))  # of the picture, away from windows and panels
+SPOTS = ((30, 500), (900, 620), (1200, 700))  # of the image, away from windows and panels
 KILLS = 12
 SHOWS = 3.0  # seconds that everything has to follow in
 WINDOW = """
@@ -366,7 +366,7 @@ def followed(desktop):
     out = {"first": shown, "said": said, "steps": []}
     time.sleep(2.0)
     for name in ("lighthouse-fog", "reedbed-at-dawn"):
-        picture = HOME / "Pictures" / f"{name}.jpg"
+        picture = HOME / "Images" / f"{name}.jpg"
         want = look_of_pictures([picture], "dark").colours["window"][:3]
         keys = subprocess.run(["xfconf-query", "-c", "xfce4-desktop", "-l"], capture_output=True, text=True).stdout
         for key in (k for k in keys.split() if k.endswith("last-image")):

@@ -163,7 +163,7 @@ def test_from_when_to_when_a_day_is_light_is_told():
 @pytest.mark.long
 def test_looks_in_turn_one_a_day(follower, home):
     ids = [
-        follower.shelf.keep(look_of_pictures([home / "Pictures" / f"{n}.jpg"], "dark")).id
+        follower.shelf.keep(look_of_pictures([home / "Images" / f"{n}.jpg"], "dark")).id
         for n in ("frost-on-sedge", "lighthouse-fog")
     ]
     follower.rules = Rules(turn=tuple(ids))

@@ -20,7 +20,7 @@ def following(opened, settle, home, monkeypatch):
     """The dialog, on a shelf of two looks; what it would start is written down, a made-up process follows."""
     shelf = Shelf()
     for name in ("frost-on-sedge", "lighthouse-fog"):
-        shelf.keep(look_of_pictures([home / "Pictures" / f"{name}.jpg"], "dark"))
+        shelf.keep(look_of_pictures([home / "Images" / f"{name}.jpg"], "dark"))
     told = []
     runs = {"pid": 0}
 

@@ -1,4 +1,4 @@
-"""Gather driven as a person drives it: several pictures, schemes, palettes, themes, matching, placement."""
+"""Gather driven as a person drives it: several images, schemes, palettes, themes, matching, placement."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from mellow_finch.picture.placement import Placement
 @pytest.fixture
 def several(opened, home, settle):
     opened.opening.open_paths(
-        [str(home / "Pictures" / f"{n}.jpg") for n in ("dusk-murmuration", "frost-on-sedge", "lighthouse-fog")]
+        [str(home / "Images" / f"{n}.jpg") for n in ("dusk-murmuration", "frost-on-sedge", "lighthouse-fog")]
     )
     settle(opened)
     return opened
@@ -72,19 +72,19 @@ def test_a_picture_is_left_out_weighed_and_comes_back(several, settle, qtbot):
 
 @pytest.mark.long
 def test_pictures_are_added_one_by_one_and_dropped_together(opened, home, settle):
-    opened.opening.add_paths([str(home / "Pictures" / "mudflat-in-rain.jpg")])
+    opened.opening.add_paths([str(home / "Images" / "mudflat-in-rain.jpg")])
     settle(opened)
     assert len(opened.document.look.pictures) == 2
-    opened.opening.add_paths([str(home / "Pictures" / "mudflat-in-rain.jpg")])
+    opened.opening.add_paths([str(home / "Images" / "mudflat-in-rain.jpg")])
     assert not opened.jobs.running("picture")
-    drop(opened.desk.sheet, home / "Pictures" / "frost-on-sedge.jpg", home / "Pictures" / "lighthouse-fog.jpg")
+    drop(opened.desk.sheet, home / "Images" / "frost-on-sedge.jpg", home / "Images" / "lighthouse-fog.jpg")
     settle(opened)
     assert [Path(m.path).stem for m in opened.document.look.pictures] == ["frost-on-sedge", "lighthouse-fog"]
 
 
 @pytest.mark.long
 def test_a_folder_of_pictures_is_a_slideshow_and_a_theme_can_be_a_start(opened, home, settle, tmp_path):
-    drop(opened.picture, home / "Pictures")
+    drop(opened.picture, home / "Images")
     settle(opened)
     assert len(opened.document.look.pictures) == 5
     opened.opening.open_theme(home / ".local/share/themes/Saltpan")
@@ -97,7 +97,7 @@ def test_a_folder_of_pictures_is_a_slideshow_and_a_theme_can_be_a_start(opened, 
 
 def test_reading_pictures_can_be_stopped(opened, home, settle):
     look = opened.document.look
-    opened.opening.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))
+    opened.opening.open_path(str(home / "Images" / "dusk-murmuration.jpg"))
     assert opened.gather.picture.stop.isVisible()
     opened.gather.picture.stop.click()
     settle(opened)
@@ -217,7 +217,7 @@ def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     opened.gather.schemes.buttons["worn"].click()
     settle(opened)
     assert opened.document.look.name == "What is worn now"
-    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Pictures"))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Images"))
     opened.dialogs.theme()
     settle(opened)
     assert "holds no theme" in opened.notice.text()
@@ -250,7 +250,7 @@ def test_pictures_of_a_folder_are_ranked_in_the_background(opened, home, monkeyp
     page = opened.gather.match
     seen = []
     opened.matching.rank_progress.connect(lambda done, total: seen.append((done, total)))
-    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Pictures"))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Images"))
     page.folder_button.click()
     assert page.stop.isVisible() and page.progress.isVisible()
     settle(opened)
@@ -265,7 +265,7 @@ def test_pictures_of_a_folder_are_ranked_in_the_background(opened, home, monkeyp
 
 def test_ranking_can_be_stopped(opened, home, settle):
     opened.gather.show_page("match")
-    opened.matching.rank_folder(home / "Pictures")
+    opened.matching.rank_folder(home / "Images")
     opened.gather.match.stop.click()
     settle(opened)
     assert not opened.gather.match.stop.isVisible() and opened.gather.match.list.count() < 5
@@ -281,7 +281,7 @@ def test_a_picture_is_toned_and_saved_beside_the_original(opened, home, tmp_path
     page.strength.slider.setValue(160)
     settle(opened)
     assert opened.picture.grab().toImage() != plain and page.save_button.isEnabled()
-    original = (home / "Pictures" / "reedbed-at-dawn.jpg").read_bytes()
+    original = (home / "Images" / "reedbed-at-dawn.jpg").read_bytes()
     target = tmp_path / "toned.jpg"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
     page.save_button.click()
@@ -291,7 +291,7 @@ def test_a_picture_is_toned_and_saved_beside_the_original(opened, home, tmp_path
     page.save_button.click()
     settle(opened)
     assert "written over the original" in opened.notice.text()
-    assert (home / "Pictures" / "reedbed-at-dawn.jpg").read_bytes() == original
+    assert (home / "Images" / "reedbed-at-dawn.jpg").read_bytes() == original
     page.strength.slider.setValue(0)
     assert opened.picture._toned is None
 
@@ -325,7 +325,7 @@ def test_a_first_start_offers_what_the_desktop_has(window, home, settle):
     from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 
     session = SimulatedSession(MADE_UP["dark first"])
-    picture = home / "Pictures" / "frost-on-sedge.jpg"
+    picture = home / "Images" / "frost-on-sedge.jpg"
     session.settings["org.gnome.desktop.background", "picture-uri"] = picture.as_uri()
     session.settings["org.gnome.desktop.interface", "color-scheme"] = "prefer-light"
     settle(window)

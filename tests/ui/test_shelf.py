@@ -35,7 +35,7 @@ def wall(opened, settle, home):
         ("frost-on-sedge", "light", []),
         ("lighthouse-fog", "dark", []),
     ):
-        shelf.keep(look_of_pictures([home / "Pictures" / f"{name}.jpg"], tone), tags)
+        shelf.keep(look_of_pictures([home / "Images" / f"{name}.jpg"], tone), tags)
     opened.actions_by_id["shelf"].trigger()
     settle(opened)
     return opened

@@ -152,7 +152,7 @@ def test_a_plan_speaks_of_parts_of_the_desktop_not_of_keys():
     desk = "/backdrop/screen0/monitor{}/workspace0/last-image"
     settings = [
         SettingRow("xfce4-desktop", desk.format(name), SettingValue("set", "/old.jpg"), "/h/dune%20at%20dawn.jpg", "xfconf",
-                   "string", "Picture")
+                   "string", "Image")
         for name in ("HDMI-1", "eDP-1")
     ]  # fmt: skip
     settings.append(
@@ -165,7 +165,7 @@ def test_a_plan_speaks_of_parts_of_the_desktop_not_of_keys():
     rows = plan_rows(Known("Fog", None, plan, tuple(settings)))
     assert rows[0].what == laid.title and rows[0].asks == 0
     by = {row.what: row for row in rows}
-    assert by["Picture"].happens == "dune at dawn.jpg on HDMI-1 and eDP-1" and len(by["Picture"].lines) == 2
+    assert by["Image"].happens == "dune at dawn.jpg on HDMI-1 and eDP-1" and len(by["Image"].lines) == 2
     assert by["Programs"].happens == "dark" and by["kitty"].happens == "1 new file"
     assert not any("xfce4-desktop" in word for row in rows for word in (row.what, row.happens, row.shows))
 
@@ -177,7 +177,7 @@ def test_three_actions_from_a_picture_to_a_desktop_that_follows(window, home, se
     """A picture dropped, the step, the button."""
     session = window.wearing.session
     was = dict(session.settings)
-    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))  # 1: what a drop does
+    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))  # 1: what a drop does
     settle(window)
     window.track.buttons["wear"].click()  # 2
     settle(window)
@@ -195,7 +195,7 @@ def test_three_actions_from_a_picture_to_a_desktop_that_follows(window, home, se
 def test_the_roll_call_starts_again_what_may_be_and_copies_what_is_to_be_done(window, home, settle):
     from PyQt6.QtGui import QGuiApplication
 
-    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.show_step("wear")
     settle(window)

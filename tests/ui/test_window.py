@@ -47,7 +47,7 @@ def act(window, name: str) -> None:
 def test_starts_with_what_to_do_next(qtbot, window, settle):
     settle(window)
     assert window.gather.picture.own_row.count() == 5
-    assert window.track.buttons["gather"].left == "no picture yet"
+    assert window.track.buttons["gather"].left == "no image yet"
     window.show_step("proof")
     assert window.step == "gather" and "Choose a picture or a scheme first" in window.notice.text()
     assert not window.actions_by_id["save_look"].isEnabled()
@@ -78,7 +78,7 @@ def test_a_bad_picture_leaves_everything_as_it_is(qtbot, opened, tmp_path, settl
 @pytest.mark.long
 def test_dropping_a_picture_opens_it(qtbot, window, home, settle):
     data = QMimeData()
-    data.setUrls([QUrl.fromLocalFile(str(home / "Pictures" / "frost-on-sedge.jpg"))])
+    data.setUrls([QUrl.fromLocalFile(str(home / "Images" / "frost-on-sedge.jpg"))])
     event = QDropEvent(
         QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     )

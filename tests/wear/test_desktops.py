@@ -166,7 +166,7 @@ names = ["Tidal"]
 [placement]
 fill = "cover"
 [[set]]
-title = "Picture"
+title = "Image"
 store = "gsettings"
 schema = "tidal.desk"
 key = "picture"

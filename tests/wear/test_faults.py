@@ -405,7 +405,7 @@ def test_a_full_disk_changes_nothing_and_undo_needs_no_room(look, home, small_di
     """At twenty levels from full to roomy: one sentence and nothing changed, or worn, and then off with nothing free."""
     disk = small_disk("disk", 8192)
     place = disk / "home"
-    shutil.copytree(home, place, symlinks=True, ignore=shutil.ignore_patterns("Pictures", "Downloads"))
+    shutil.copytree(home, place, symlinks=True, ignore=shutil.ignore_patterns("Images", "Downloads"))
     folder = disk / "state" if history_there else tmp_path / "state"
     history, session = History(folder / "m" / "history", wait_s=0), SimulatedSession()
     before = state(place)

@@ -21,7 +21,7 @@ from .parts import drawing, in_a_sentence, let_go_of_lost_output, speak_any_name
 @click.version_option(__version__, prog_name="Mellow Finch")
 @click.pass_context
 def app(context: click.Context) -> None:
-    """One palette from a picture, every part of the desktop dressed in it, all of it readable, and a way back.
+    """One palette from an image, every part of the desktop dressed in it, all of it readable, and a way back.
 
     Without a command the window opens on your own home.
     """
@@ -48,12 +48,12 @@ for command in (
 @app.command("open")
 @click.argument("files", nargs=-1, type=click.Path(path_type=Path, exists=True))
 @click.option("--shelf", "action", flag_value="shelf", help=tr("Show the Shelf first."))
-@click.option("--choose", "action", flag_value="open_picture", help=tr("Ask for a picture first."))
+@click.option("--choose", "action", flag_value="open_picture", help=tr("Ask for an image first."))
 @click.option("--take-off", "action", flag_value="take_off", help=tr("Show how to go back to what was there before."))
 @click.option("--own-window", is_flag=True, help=tr("Open a window of its own, though one is open already."))
 @in_a_sentence
 def open_(files: tuple[Path, ...], action: str | None, own_window: bool) -> None:
-    """Open the window on your own home with pictures, a look, a parcel, a palette or a theme."""
+    """Open the window on your own home with images, a look, a parcel, a palette or a theme."""
     from ..ui.app import run
     from ..wear.places import own_home
 
@@ -66,7 +66,7 @@ def open_(files: tuple[Path, ...], action: str | None, own_window: bool) -> None
 @click.option("--size", type=click.IntRange(16, 1024), default=256)
 @in_a_sentence
 def thumbnail(file: Path, into: Path, size: int) -> None:
-    """Draw a small picture of a look or a parcel, as file managers ask for it."""
+    """Draw a small image of a look or a parcel, as file managers ask for it."""
     with drawing("thumbnail"):
         from ..ui.shelf.drawn import save_thumbnail
 
@@ -78,7 +78,7 @@ def thumbnail(file: Path, into: Path, size: int) -> None:
 @click.option("--fresh", is_flag=True, help=tr("Build the demo home anew."))
 @in_a_sentence
 def demo(picture: Path | None, fresh: bool) -> None:
-    """Open the window on the made-up home of Reedholm, with a picture or a look if one is named."""
+    """Open the window on the made-up home of Reedholm, with an image or a look if one is named."""
     from ..demo.build import build_demo_home, demo_pictures
     from ..ui.app import run
     from ..wear.places import demo_folder

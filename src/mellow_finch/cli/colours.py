@@ -23,7 +23,7 @@ _MODES = ["fill", "fit", "stretch", "tile", "centre"]
 @JSON_OPTION
 @in_a_sentence
 def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
-    """Show the colours of one or several pictures, with their shares."""
+    """Show the colours of one or several images, with their shares."""
     from ..picture.fit import in_common
     from ..picture.gather import gather_loaded
     from ..picture.load import load_picture
@@ -37,7 +37,7 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
         print_json({"swatches": rows, "in_common": round(shared, 4)})
         return
     if len(loaded) > 1:
-        say(tr("The pictures have {shared:.0%} of their area in common.").format(shared=shared))
+        say(tr("The images have {shared:.0%} of their area in common.").format(shared=shared))
     for s in found:
         say(
             tr("{hex}  {share:7.2%}  at {at:.2f}, {at2:.2f}{words}").format(
@@ -56,11 +56,11 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
 @click.option("--accent", help=tr("The accent to start from: hex, rgb(), hsl(), oklch() or a colour's name."))
 @click.option("--contrast", type=click.Choice(["4.5", "7"]), help=tr("The ratio that text has to reach."))
 @click.option("--screen", metavar="WxH", help=tr("The screen's size, for what lies behind see-through surfaces."))
-@click.option("--placement", type=click.Choice(_MODES), help=tr("How the picture lies on the screen."))
+@click.option("--placement", type=click.Choice(_MODES), help=tr("How the image lies on the screen."))
 @click.option(
     "--as-given", is_flag=True, help=tr("Keep the colours of a palette file, also those that cannot be read.")
 )
-@click.option("--name", help=tr("The look's name; the picture's when not given."))
+@click.option("--name", help=tr("The look's name; the image's when not given."))
 @click.option(
     "--along",
     multiple=True,
@@ -71,7 +71,7 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
     "--emblem",
     multiple=True,
     metavar="NAME=FILE|ROLE",
-    help=tr("A picture that a component shows, such as widget/logo.png, as another file or in a role's colour."),
+    help=tr("An image that a component shows, such as widget/logo.png, as another file or in a role's colour."),
 )
 @click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help=tr("Keep the look in a file."))
 @JSON_OPTION
@@ -90,7 +90,7 @@ def derive(
     save: Path | None,
     as_json: bool,
 ) -> None:
-    """Derive a look from pictures, a scheme, a palette file or a theme, or read one: its roles, and its pairs."""
+    """Derive a look from images, a scheme, a palette file or a theme, or read one: its roles, and its pairs."""
     from dataclasses import replace
 
     from ..look.carry import save_look
@@ -159,7 +159,7 @@ def _with_more(look: Look, along: tuple[str, ...], emblems: tuple[str, ...]) -> 
         role = value if value in ROLE_IDS else ""
         component, _, picture = key.partition("/")
         if not component or not fits(picture, role, frozenset(ROLE_IDS)) or not (role or Path(value).is_file()):
-            raise ParseError(tr("“{words}” names no picture of a component and what it becomes.").format(words=words))
+            raise ParseError(tr("“{words}” names no image of a component and what it becomes.").format(words=words))
         look = with_emblem(look, component, picture, Emblem("" if role else str(Path(value).resolve()), role))
     return look
 
@@ -271,7 +271,7 @@ def export(look: Path, target: Path, form: str, tone: str | None) -> None:
 @JSON_OPTION
 @in_a_sentence
 def match(look: Path, folder: Path, as_json: bool) -> None:
-    """Rank the pictures of a folder by how well they go with a look, best first."""
+    """Rank the images of a folder by how well they go with a look, best first."""
     from ..look.carry import load_look
     from ..picture.rank import PictureCache, pictures_in, rank
     from ..progress import Silent
@@ -288,13 +288,11 @@ def match(look: Path, folder: Path, as_json: bool) -> None:
 @click.command()
 @click.argument("picture", type=click.Path(path_type=Path))
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option(
-    "--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("The picture to write.")
-)
+@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("The image to write."))
 @click.option("--strength", default=0.6, show_default=True, type=click.FloatRange(0, 1), help=tr("How far, 0 to 1."))
 @in_a_sentence
 def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
-    """Tone a picture toward a look, as a new file; the original is never written over."""
+    """Tone an image toward a look, as a new file; the original is never written over."""
     from ..disk.write import save
     from ..look.carry import load_look
     from ..picture.toning import toned_file

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 @click.option("--slow", is_flag=True, help=tr("Also programs that take long to start."))
 @click.option("--anew", is_flag=True, help=tr("Start every program again, whatever was found out before."))
 @click.option(
-    "--into", type=click.Path(path_type=Path, file_okay=False), help=tr("A folder for the pictures, before and after.")
+    "--into", type=click.Path(path_type=Path, file_okay=False), help=tr("A folder for the images, before and after.")
 )
 @home_options
 @YES_OPTION

@@ -57,7 +57,7 @@ def list_(words: tuple[str, ...], sort: str, tone: str | None, strict: bool, as_
 @JSON_OPTION
 @in_a_sentence
 def show(look: str, as_json: bool) -> None:
-    """Tell what a kept look is: its colours, its pictures, its tags, where it lies."""
+    """Tell what a kept look is: its colours, its images, its tags, where it lies."""
     from ..shelf.kept import SOURCES, size_of
     from ..shelf.shelf import Shelf, pictures_of
 
@@ -91,7 +91,7 @@ def show(look: str, as_json: bool) -> None:
 @JSON_OPTION
 @in_a_sentence
 def keep(look: Path, tags: tuple[str, ...], yes: bool, as_json: bool) -> None:
-    """Put a look's file onto the shelf, a copy of its pictures with it."""
+    """Put a look's file onto the shelf, a copy of its images with it."""
     from ..look.carry import load_look
     from ..shelf.shelf import ASK_BYTES, Shelf, size_of_pictures
 
@@ -99,7 +99,7 @@ def keep(look: Path, tags: tuple[str, ...], yes: bool, as_json: bool) -> None:
     size = size_of_pictures(found)
     large = size > ASK_BYTES
     copies = not large or may_go_on(
-        tr("Its pictures have {size:.0f} MB. Copy them too?").format(size=size / 1000000.0), yes
+        tr("Its images have {size:.0f} MB. Copy them too?").format(size=size / 1000000.0), yes
     )
     kept = Shelf().keep(found, tags, copies)
     if as_json:
@@ -201,7 +201,7 @@ def receive(parcel: Path, yes: bool, as_json: bool) -> None:
 @click.option("--tall", is_flag=True, help=tr("For phones: 1080x1920 instead of 1600x1000."))
 @in_a_sentence
 def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:
-    """Draw a picture that shows a look, or a sheet of several."""
+    """Draw an image that shows a look, or a sheet of several."""
     with drawing("card"):
         from ..ui.shelf.drawn import save_card
 

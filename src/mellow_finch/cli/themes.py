@@ -145,7 +145,7 @@ def recolour(
         role = g.role or "kept"
         say(f"  {g.source.hex} -> {g.target.hex}  {role}: {standing(g.places, g.files)}  [{g.key}]")
     if result.pictures:
-        say(plural("{count} picture redrawn", "{count} pictures redrawn", len(result.pictures)))
+        say(plural("{count} image redrawn", "{count} images redrawn", len(result.pictures)))
     if result.rules:
         say(
             plural(

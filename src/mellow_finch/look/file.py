@@ -221,7 +221,7 @@ def _placement(data: Table) -> Placement:
     plain = Placement()
     mode = data.text("mode", plain.mode)
     if mode not in {row.id for row in MODES}:
-        raise WrongValueError(tr("“{mode}” is no way to lay a picture").format(mode=mode[:40]))
+        raise WrongValueError(tr("“{mode}” is no way to lay an image").format(mode=mode[:40]))
     width, height = (int(data.number(k, 64, 32768, getattr(plain, k))) for k in ("width", "height"))
     return Placement(mode, width, height)
 

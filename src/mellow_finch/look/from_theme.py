@@ -216,7 +216,7 @@ def _look_of(
     if len(roles) < 3:
         raise ParseError(
             tr("“{name}” says too little of its colours to start from.").format(name=name),
-            hint=tr("Start from a picture instead."),
+            hint=tr("Start from an image instead."),
         )
     own = tone_of(roles, tone)
     coloured = [c for r, c in roles.items() if rgba_to_oklch(c)[1] > 0.05 and not r.startswith(("error", "warning"))]

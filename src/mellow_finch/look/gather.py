@@ -56,9 +56,8 @@ class Gathering:
         if len(self.used) < 2 or self.shared >= QUIET:
             return ""
         return tr(
-            "These pictures have little in common ({shared:.0%} of their area), so a quiet look "
-            "with near-grey surfaces is offered first: any stronger colour would jar with one of "
-            "them."
+            "These images have little in common ({shared:.0%} of their area), so a quiet look with "
+            "near-grey surfaces is offered first: any stronger colour would jar with one of them."
         ).format(shared=self.shared)
 
     def readings(self, pins: Sequence[Rgba] = ()) -> tuple[PaletteReading, ...]:

@@ -39,13 +39,13 @@ def readings_of(spread: Spread, pins: Sequence[Rgba] = (), in_common: float = 1.
     if in_common < QUIET:
         lightness, chroma, own_hue = rgba_to_oklch(first)
         muted = first if pins else oklch_to_rgba(lightness, min(chroma, 0.07), own_hue)
-        why = tr("The pictures have {in_common:.0%} of their area in common: surfaces near grey suit them all").format(
+        why = tr("The images have {in_common:.0%} of their area in common: surfaces near grey suit them all").format(
             in_common=in_common
         )
         quiet = (PaletteReading("quiet", tr("Quiet"), why, Recipe(muted, hue, min(tint * 0.3, 0.006))),)
     return (
         *quiet,
-        PaletteReading("settled", tr("Settled"), tr("Surfaces with a trace of the picture"), Recipe(first, hue, tint)),
+        PaletteReading("settled", tr("Settled"), tr("Surfaces with a trace of the image"), Recipe(first, hue, tint)),
         PaletteReading(
             "steeped", tr("Steeped"), tr("Surfaces that take the most colour"), Recipe(first, full_hue, full_tint)
         ),

@@ -151,7 +151,7 @@ ROLES: tuple[Role, ...] = (
     ),
     *_rows(
         tr("Desktop widgets"),
-        ("widget_text", tr("Widget text"), "text", tr("Text of widgets drawn on the picture.")),
+        ("widget_text", tr("Widget text"), "text", tr("Text of widgets drawn on the image.")),
         ("widget_accent", tr("Widget accent"), "text", tr("Highlighted figures and graphs of widgets.")),
     ),
 )

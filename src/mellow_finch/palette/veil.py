@@ -55,7 +55,7 @@ KINDS: tuple[SurfaceKind, ...] = (
         "launchers", tr("Launchers"), (), "everywhere", tr("Windows that programs are started from"), like="menus"
     ),
     SurfaceKind("notices", tr("Notifications"), ("notice",), "everywhere", tr("Notifications and on-screen displays")),
-    SurfaceKind("widgets", tr("Widgets"), (), "widget", tr("Widgets that lie on the picture"), like="panel"),
+    SurfaceKind("widgets", tr("Widgets"), (), "widget", tr("Widgets that lie on the image"), like="panel"),
 )
 KIND_BY_ID: dict[str, SurfaceKind] = {k.id: k for k in KINDS}
 KIND_OF_ROLE: dict[str, SurfaceKind] = {role: k for k in KINDS for role in k.roles}

@@ -76,12 +76,12 @@ def _decoded(path: Path, wanted: dict[str, Any]) -> tuple[dict[str, Any], bytear
     with file_errors(path, "open"):
         if path.is_dir():
             raise PictureError(
-                tr("“{path}” is a folder, not a picture.").format(path=path), tr("Choose a picture file in it.")
+                tr("“{path}” is a folder, not an image.").format(path=path), tr("Choose an image file in it.")
             )
     handle = must_open(path)
     try:
         if not os.fstat(handle).st_size:
-            raise PictureError(tr("“{name}” is empty.").format(name=path.name), tr("Choose another picture."))
+            raise PictureError(tr("“{name}” is empty.").format(name=path.name), tr("Choose another image."))
         head, data = ask(DECODER, wanted, handles=[handle], seconds=DECODER_S)
     except WorkerLostError as error:
         raise PictureError(
@@ -97,7 +97,7 @@ def _decoded(path: Path, wanted: dict[str, Any]) -> tuple[dict[str, Any], bytear
         )
         raise PictureError(words, tr("Save a smaller copy first."))
     if problem == "unknown":
-        raise PictureError(tr("“{name}” is not a picture that can be read.").format(name=path.name), _READABLE)
+        raise PictureError(tr("“{name}” is not an image that can be read.").format(name=path.name), _READABLE)
     if problem:
         raise PictureError(
             tr("“{name}” is damaged or cut short, so it was not opened.").format(name=path.name), _READABLE

@@ -22,10 +22,10 @@ class ModeRow:
 
 MODES: tuple[ModeRow, ...] = (
     ModeRow("fill", tr("Fill"), tr("Covers the screen; what juts out is cut off")),
-    ModeRow("fit", tr("Fit"), tr("Shows all of the picture, with bars where it does not reach")),
-    ModeRow("stretch", tr("Stretch"), tr("Pulls the picture to the screen's shape")),
-    ModeRow("tile", tr("Tile"), tr("Repeats the picture at its own size")),
-    ModeRow("centre", tr("Centre"), tr("Shows the picture at its own size in the middle")),
+    ModeRow("fit", tr("Fit"), tr("Shows all of the image, with bars where it does not reach")),
+    ModeRow("stretch", tr("Stretch"), tr("Pulls the image to the screen's shape")),
+    ModeRow("tile", tr("Tile"), tr("Repeats the image at its own size")),
+    ModeRow("centre", tr("Centre"), tr("Shows the image at its own size in the middle")),
 )
 SCREENS: tuple[tuple[int, int], ...] = (
     (1280, 800),
@@ -93,6 +93,6 @@ def size_word(width: int, height: int, placement: Placement) -> str:
     if scale <= 1:
         return ""
     return tr(
-        "The picture is smaller than the screen ({width} × {height} on {width2} × {height2}):"
-        " it is drawn {scale:.1f} times its size and looks soft."
+        "The image is smaller than the screen ({width} × {height} on {width2} × {height2}): it is "
+        "drawn {scale:.1f} times its size and looks soft."
     ).format(width=width, height=height, width2=placement.width, height2=placement.height, scale=scale)

@@ -50,7 +50,7 @@ class _Request(NamedTuple):
     hint: str = ""
 
 
-_ELSE = tr("Pick off the picture, or type the colour.")
+_ELSE = tr("Pick off the image, or type the colour.")
 _PICK = _Request(
     "PickColor",
     2,  # it came with the second version of the interface
@@ -62,16 +62,16 @@ _PICK = _Request(
     tr("There is no session bus here, so the desktop cannot be asked for a colour."),
     _ELSE,
 )
-_NO_PICTURES = tr("This desktop has no portal that takes pictures of the screen.")
+_NO_PICTURES = tr("This desktop has no portal that takes images of the screen.")
 _PHOTOGRAPH = _Request(
     "Screenshot",
     1,
     {"interactive": ("b", False)},
-    tr("Waiting for the desktop's picture"),
+    tr("Waiting for the desktop's image"),
     _NO_PICTURES,
     _NO_PICTURES,
     _NO_PICTURES,
-    tr("There is no session bus here, so the desktop cannot be asked for a picture."),
+    tr("There is no session bus here, so the desktop cannot be asked for an image."),
 )
 
 

@@ -19,8 +19,8 @@ from ..palette.recipe import TONES, Tone
 
 Source = Literal["picture", "pictures", "other"]
 SOURCES: dict[Source, str] = {
-    "picture": tr("a picture"),
-    "pictures": tr("several pictures"),
+    "picture": tr("an image"),
+    "pictures": tr("several images"),
     "other": tr("a scheme or a theme"),
 }
 _STRICT = 7.0

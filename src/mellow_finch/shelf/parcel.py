@@ -201,7 +201,7 @@ class Received:
         more = plural(", {count} theme", ", {count} themes", themes) if themes else ""
         own = len(self.offers)
         more += plural(", {count} component of its own", ", {count} components of its own", own) if own else ""
-        pictures = plural("{count} picture", "{count} pictures", count)
+        pictures = plural("{count} image", "{count} images", count)
         return tr("“{name}”, {tone}, made with version {version}: {pictures}{themes}.").format(
             name=self.look.name,
             tone=tone_word(self.look.tone),

@@ -59,7 +59,7 @@ def roll_call(
     shown = session.shown()
     calls = [_call(c, settings.get(c.id, ()), session, running, shown, told or {}) for c in found]
     if _PICTURE in settings:
-        calls.append(_by_settings(_PICTURE, tr("The picture on the screen"), settings[_PICTURE], session, shown))
+        calls.append(_by_settings(_PICTURE, tr("The image on the screen"), settings[_PICTURE], session, shown))
     order = ("needs you", "differs", "restart", "told", "follows", "later")
     return tuple(sorted(calls, key=lambda call: order.index(call.state)))
 

@@ -13,7 +13,7 @@ KINDS: tuple[str, ...] = (
     "Terminals",
     "Terminal programs",
     "Editors",
-    "Office and pictures",
+    "Office and images",
     "Viewers and players",
     "Chat and mail",
     "Widgets",

@@ -92,7 +92,7 @@ def _state_words(state: State) -> str:
     """Return the sentence of a state that needs no figures."""
     return {
         "as_look": tr("It shows the look, and all its text is readable."),
-        "own": tr("It keeps its own colours: its picture does not change with the look."),
+        "own": tr("It keeps its own colours: its image does not change with the look."),
         "absent": tr("Not installed here."),
         "failed": tr("It did not start in the hidden session."),
         "other": tr("Other colours than those of the look."),

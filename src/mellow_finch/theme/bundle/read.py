@@ -95,7 +95,7 @@ def read_theme(
     if not (texts or pointers or (pictures and found) or any(f.kind.id == "fonts" for f in found)):
         raise ParseError(
             tr("Nothing in “{name}” can be recoloured.").format(name=bundle.name),
-            hint=tr("Style sheets, theme and terminal files, widgets, drawings, pictures and pointers can."),
+            hint=tr("Style sheets, theme and terminal files, widgets, drawings, images and pointers can."),
         )
     drawings = tuple(p for p, t in texts.items() if t.format.id == "svg")
     sheets = _joined_sheets(texts, resources)

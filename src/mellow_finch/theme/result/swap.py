@@ -113,8 +113,8 @@ def swapped(theme: Theme, pairs: Mapping[Rgba, Rgba], with_shades: bool = False,
     if theme.pictures:
         notes.append(
             plural(
-                "{count} picture stays as it is: a swap changes what is written as a colour.",
-                "{count} pictures stay as they are: a swap changes what is written as a colour.",
+                "{count} image stays as it is: a swap changes what is written as a colour.",
+                "{count} images stay as they are: a swap changes what is written as a colour.",
                 len(theme.pictures),
             )
         )

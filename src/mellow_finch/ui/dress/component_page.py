@@ -138,7 +138,7 @@ class ComponentPage(QWidget):
 
     def _set_emblem(self, name: str, emblem: Emblem) -> None:
         owner = self._owner()
-        words = tr("Picture {name}").format(name=name)
+        words = tr("Image {name}").format(name=name)
         self._document.edit(words, lambda look: with_emblem(look, owner, name, emblem))
 
     def take_picture(self, name: str, file: Path) -> None:

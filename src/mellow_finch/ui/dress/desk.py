@@ -82,7 +82,7 @@ class DressDesk(QObject):
 
         def done(pixels: Pixels | None) -> None:
             if pixels is None:
-                self.screen.refuse(tr("No picture was taken."))
+                self.screen.refuse(tr("No image was taken."))
             else:
                 self.screen.show_still(pixels)
 

@@ -184,7 +184,7 @@ class PicturesView(QScrollArea):
         super().__init__()
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
-        self.setAccessibleName(tr("Pictures, old beside new"))
+        self.setAccessibleName(tr("Images, old beside new"))
         inside = QWidget()
         column = QVBoxLayout(inside)
         column.setContentsMargins(0, 8, 0, 8)
@@ -200,12 +200,12 @@ class PicturesView(QScrollArea):
         """Show pictures on surfaces."""
         self.words.setText(
             plural(
-                "{count} picture is redrawn. It lies left as it was and right as it will be, in its true size.",
-                "{count} pictures are redrawn. Each lies left as it was and right as it will be, in its true size.",
+                "{count} image is redrawn. It lies left as it was and right as it will be, in its true size.",
+                "{count} images are redrawn. Each lies left as it was and right as it will be, in its true size.",
                 len(rows),
             )
             if rows
-            else tr("Nothing here is a picture that changes.")
+            else tr("Nothing here is an image that changes.")
         )
         self.sheet.setVisible(bool(rows))
         self.sheet.show_rows(rows, surfaces)

@@ -39,9 +39,9 @@ class ScreenView(QWidget):
         column.setContentsMargins(12, 10, 12, 12)
         row = QHBoxLayout()
         self.words = label(
-            tr("A picture of your screen shows your own windows in this look. It is kept in memory only.")
+            tr("An image of your screen shows your own windows in this look. It is kept in memory only.")
         )
-        self.take = QPushButton(tr("Take a picture of my screen"))
+        self.take = QPushButton(tr("Take an image of my screen"))
         self.take.clicked.connect(self.photograph)
         self.before = QPushButton(tr("As it is now"))
         self.before.setCheckable(True)

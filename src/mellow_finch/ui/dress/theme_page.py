@@ -332,7 +332,7 @@ def _state_words(brought: Brought) -> str:
         )
     ]
     if outcome.pictures:
-        words.append(plural("{count} picture is redrawn", "{count} pictures are redrawn", len(outcome.pictures)))
+        words.append(plural("{count} image is redrawn", "{count} images are redrawn", len(outcome.pictures)))
     if outcome.rules:
         words.append(
             plural(

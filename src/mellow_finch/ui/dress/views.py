@@ -59,15 +59,15 @@ VIEWS: tuple[CentreView, ...] = (
     ),
     CentreView(
         "pictures",
-        tr("Pictures"),
-        tr("The pictures of a theme, old beside new"),
+        tr("Images"),
+        tr("The images of a theme, old beside new"),
         lambda _panel, _document, style, _ask: PicturesView(style),
         lambda panel, view: view.show_pictures(panel.pictures(), panel.surfaces()),
     ),
     CentreView(
         "screen",
         tr("My screen"),
-        tr("A picture of your own screen, in the colours of the look"),
+        tr("An image of your own screen, in the colours of the look"),
         lambda _panel, _document, style, _ask: ScreenView(style),
         _fill_screen,
     ),

@@ -44,7 +44,7 @@ class FollowDialog(QDialog):
     def __init__(self, jobs: Jobs, home: Path, shelf: Shelf, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._jobs, self._home, self._shelf = jobs, home, shelf
-        self.setWindowTitle(tr("Follow the picture and the day"))
+        self.setWindowTitle(tr("Follow the image and the day"))
         self.setMinimumSize(620, 560)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
@@ -85,7 +85,7 @@ class FollowDialog(QDialog):
         for i in range(1, self.look.count()):
             self.night.addItem(self.look.itemText(i), self.look.itemData(i))
         self.kept = WrapCheck(tr("Use the kept look of a wallpaper where there is one"))
-        self.kept.setToolTip(tr("Each picture of a slideshow can have its own look: keep one for each"))
+        self.kept.setToolTip(tr("Each image of a slideshow can have its own look: keep one for each"))
         self.line = DayLine()
         self.picture = WrapCheck(tr("Make a new look for it, with the same controls and locks"))
         self.day = Choice()

@@ -29,7 +29,7 @@ class ContactSheet(DropTarget):
         self._style = style
         self._opened: Opened | None = None
         self._fits: tuple[float, ...] = ()
-        self.setAccessibleName(tr("The pictures of this look, with their colours"))
+        self.setAccessibleName(tr("The images of this look, with their colours"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:

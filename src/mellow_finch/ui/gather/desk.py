@@ -148,7 +148,7 @@ class GatherDesk(QObject):
         def thumbnails(progress: JobProgress) -> list[QImage]:
             images = []
             for i, path in enumerate(pictures):
-                progress.report(i, len(pictures), tr("Looking for pictures"))
+                progress.report(i, len(pictures), tr("Looking for images"))
                 images.append(image_of(load_picture(path, 200).pixels))
             return images
 
@@ -187,7 +187,7 @@ class GatherDesk(QObject):
             kept = PictureCache(cache_folder())
             paths = [*shown, *(p for p in pictures_around(home, system=system) if p not in shown)]
             for i, path in enumerate(paths):
-                progress.report(i, len(paths), tr("Looking for pictures"))
+                progress.report(i, len(paths), tr("Looking for images"))
                 with suppress(FinchError):
                     self.seen.emit(path, look_at(path, kept), path in shown)
 
@@ -230,7 +230,7 @@ class GatherDesk(QObject):
         shown = self._opening.known.get(look.source) if look is not None else None
         if shown is not None and 0 <= swatch < len(shown.swatches):
             row = shown.swatches[swatch]
-            self.said.emit(tr("Swatch {hex}, {share:.1%} of the picture").format(hex=row.colour.hex, share=row.share))
+            self.said.emit(tr("Swatch {hex}, {share:.1%} of the image").format(hex=row.colour.hex, share=row.share))
 
     def follow(self, old: Look | None, new: Look, in_sight: bool) -> None:
         """Bring what Gather shows up to date after a change; in_sight: whether it is the step in force."""
@@ -285,7 +285,7 @@ class GatherDesk(QObject):
             several = len(opened.pictures) > 1
             one = f"{shown.path.name}, {shown.width} × {shown.height}"
             self.panel.under.setText(
-                plural("{count} picture", "{count} pictures", len(opened.pictures)) if several else one
+                plural("{count} image", "{count} images", len(opened.pictures)) if several else one
             )
         if look.origin:
             self.panel.under.setText(look.origin.title)
@@ -305,5 +305,5 @@ class GatherDesk(QObject):
             return {"scheme": tr("a scheme"), "theme": tr("a theme")}.get(look.origin.kind, tr("a palette"))
         several = sum(m.weight > 0 for m in look.pictures)
         if several > 1 or look.source:
-            return plural("{count} picture", "{count} pictures", max(1, several))
+            return plural("{count} image", "{count} images", max(1, several))
         return tr("a palette")

@@ -29,7 +29,7 @@ class HueField(BufferedWidget):
         self._accent: Rgba | None = None
         self._wheel: QImage | None = None
         self.setMinimumHeight(168)
-        self.setAccessibleName(tr("Hue and chroma of the picture's colours"))
+        self.setAccessibleName(tr("Hue and chroma of the image's colours"))
         self.setToolTip(tr("Hue goes around, colourfulness outwards; the ring is the accent"))
 
     def sizeHint(self) -> QSize:

@@ -18,10 +18,10 @@ class GatherPanel(PagedPanel):
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(tr("Gather"), tr("Choose where the desktop's colours come from."), parent)
         self.picture = self.add(
-            "picture", tr("Pictures"), tr("take the colours of one or several pictures"), PicturePage(style)
+            "picture", tr("Images"), tr("take the colours of one or several images"), PicturePage(style)
         )
         self.schemes = self.add(
             "schemes", tr("Schemes"), tr("start from a scheme, a palette file or a theme"), SchemesPage(style)
         )
-        tip = tr("find pictures that go with the look, or tone one")
+        tip = tr("find images that go with the look, or tone one")
         self.match = self.add("match", tr("Match"), tip, MatchPage(style), fills=True)

@@ -51,7 +51,7 @@ class PictureView(DropTarget):
         self._origin = ""
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(tr("The picture and where its colours lie"))
+        self.setAccessibleName(tr("The image and where its colours lie"))
         self.tour = QPushButton(tr("Take the tour: five steps on a made-up home"), self)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
@@ -221,7 +221,7 @@ class PictureView(DropTarget):
         p.setPen(self._style.c("text"))
         middle = frame.center().y()
         p.drawText(
-            QRectF(frame.x(), middle - 44, frame.width(), 40), Qt.AlignmentFlag.AlignCenter, tr("Drop a picture here")
+            QRectF(frame.x(), middle - 44, frame.width(), 40), Qt.AlignmentFlag.AlignCenter, tr("Drop an image here")
         )
         font.setPointSizeF(12)
         font.setBold(False)
@@ -235,7 +235,7 @@ class PictureView(DropTarget):
         p.drawText(
             QRectF(frame.x(), middle + 26, frame.width(), 30),
             Qt.AlignmentFlag.AlignCenter,
-            tr("Several pictures, palette files and themes can be dropped too."),
+            tr("Several images, palette files and themes can be dropped too."),
         )
 
     def _paint_bands(self, p: QPainter, frame: QRectF) -> None:
@@ -260,7 +260,7 @@ class PictureView(DropTarget):
         font.setBold(False)
         p.setFont(font)
         p.setPen(self._style.c("quiet"))
-        words = tr("Drop a picture to lay it behind the desktop.")
+        words = tr("Drop an image to lay it behind the desktop.")
         p.drawText(QRectF(frame.x(), top.bottom() + 8, frame.width(), 40), align, words)
 
     def colour_at(self, point: QPointF) -> Rgba | None:

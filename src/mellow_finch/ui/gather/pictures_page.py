@@ -45,11 +45,11 @@ class MemberRow(QWidget):
         grid.setVerticalSpacing(1)
         self.used = QCheckBox(name)
         self.used.setChecked(weight > 0)
-        self.used.setToolTip(tr("Untick to leave this picture out"))
+        self.used.setToolTip(tr("Untick to leave this image out"))
         self.used.clicked.connect(self.changed)
         self.weight = Choice()
         self.weight.setAccessibleName(tr("Weight of {name}").format(name=name))
-        self.weight.setToolTip(tr("How much this picture counts"))
+        self.weight.setToolTip(tr("How much this image counts"))
         for words, value in _WEIGHTS:
             self.weight.addItem(words, value)
         nearest = min(range(len(_WEIGHTS)), key=lambda i: abs(_WEIGHTS[i][1] - (weight or 1.0)))
@@ -100,22 +100,22 @@ class PicturePage(QWidget):
 
     def _build_open(self) -> None:
         row = QHBoxLayout()
-        self.open_button = QPushButton(tr("Open pictures…"))
+        self.open_button = QPushButton(tr("Open images…"))
         self.open_button.setProperty("main", True)
-        self.open_button.setToolTip(tr("Choose one picture, or several for a look that suits them all (Ctrl+O)"))
+        self.open_button.setToolTip(tr("Choose one image, or several for a look that suits them all (Ctrl+O)"))
         self.open_button.clicked.connect(self.open_asked)
         self.add_button = QPushButton(tr("Add…"))
-        self.add_button.setToolTip(tr("Take more pictures into the look"))
+        self.add_button.setToolTip(tr("Take more images into the look"))
         self.add_button.clicked.connect(self.add_asked)
         self.add_button.setEnabled(False)
         row.addWidget(self.open_button, 3)
         row.addWidget(self.add_button, 1)
         self.column.addLayout(row)
         droppers = QHBoxLayout()
-        self.dropper_button = QPushButton(tr("Off the picture"))
+        self.dropper_button = QPushButton(tr("Off the image"))
         self.dropper_button.setCheckable(True)
         self.dropper_button.setEnabled(False)
-        self.dropper_button.setToolTip(tr("Eyedropper: pick a colour off the picture and pin it (Ctrl+I)"))
+        self.dropper_button.setToolTip(tr("Eyedropper: pick a colour off the image and pin it (Ctrl+I)"))
         self.dropper_button.toggled.connect(self.dropper_asked)
         self.screen_button = QPushButton(tr("Off the screen"))
         self.screen_button.setToolTip(tr("Eyedropper: pick a colour off any window and pin it (Ctrl+Shift+I)"))
@@ -141,7 +141,7 @@ class PicturePage(QWidget):
         now = plain_column(self.now, 4)
         self.now_words = label("", "quiet")
         self.now_start = QPushButton(tr("Start from what I have"))
-        self.now_start.setToolTip(tr("Take the picture that is on the screen, dark or light as the desktop is now"))
+        self.now_start.setToolTip(tr("Take the image that is on the screen, dark or light as the desktop is now"))
         self.now_start.clicked.connect(self.now_asked)
         now.addWidget(self.now_words)
         now.addWidget(self.now_start)
@@ -172,9 +172,9 @@ class PicturePage(QWidget):
                 plural("\nand {count} more", "\nand {count} more", len(set(paths)) - 3) if len(set(paths)) > 3 else ""
             )
             words = (
-                tr("These pictures lie outside of the look's folder, and nothing of them was read:")
+                tr("These images lie outside of the look's folder, and nothing of them was read:")
                 if several
-                else tr("This picture lies outside of the look's folder, and nothing of it was read:")
+                else tr("This image lies outside of the look's folder, and nothing of it was read:")
             )
             self.named_words.setText(f"{words}\n{whole}{more}")
             self.named_read.setText(tr("Read them") if several else tr("Read it"))
@@ -227,7 +227,7 @@ class PicturePage(QWidget):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.addWidget(label(tr("How it lies on the screen"), "section"), 0, 0, 1, 2)
         self.mode = Choice()
-        self.mode.setAccessibleName(tr("How the picture is laid on the screen"))
+        self.mode.setAccessibleName(tr("How the image is laid on the screen"))
         for row in MODES:
             self.mode.addItem(row.title, row.id)
             self.mode.setItemData(self.mode.count() - 1, row.tip, Qt.ItemDataRole.ToolTipRole)
@@ -252,9 +252,9 @@ class PicturePage(QWidget):
         for path, image in zip(pictures, thumbnails, strict=True):
             title = path.stem.replace("-", " ")
             button = ReadingCard(
-                self._style, "", tr("{title}\nCtrl+click adds it to the look's pictures").format(title=title), image
+                self._style, "", tr("{title}\nCtrl+click adds it to the look's images").format(title=title), image
             )
-            button.setAccessibleName(tr("Picture: {title}").format(title=title))
+            button.setAccessibleName(tr("Image: {title}").format(title=title))
             button.setCheckable(False)
             button.setFixedSize(58, 42)
             button.clicked.connect(lambda _=False, p=str(path): self._at_hand(p))
@@ -276,7 +276,7 @@ class PicturePage(QWidget):
     def show_opened(self, opened: Opened, pins: Sequence[Rgba], accent: Rgba, placement: Placement) -> None:
         """Show the colours of what is open."""
         several = len(opened.pictures) > 1
-        words_of = tr("{hex}, {share:.1%} of the pictures") if several else tr("{hex}, {share:.1%} of the picture")
+        words_of = tr("{hex}, {share:.1%} of the images") if several else tr("{hex}, {share:.1%} of the image")
         emptied(self._swatches)
         self.swatches = []
         for i, swatch in enumerate(opened.gathering.common):

@@ -129,7 +129,7 @@ class ScreenPicker(QObject):
             self.stills.append(widget)
         if not self.stills:
             self._end()
-            self.trouble.emit(tr("The screen cannot be read here. Pick off the picture, or type the colour."))
+            self.trouble.emit(tr("The screen cannot be read here. Pick off the image, or type the colour."))
             return
         for widget in self.stills:
             widget.show()

@@ -57,9 +57,7 @@ class Matching(QObject):
         """Rank the pictures of a folder by how well they go with the look."""
         look = self._document.look
         if look is None:
-            self.trouble.emit(
-                tr("Choose a picture or a scheme first: pictures are ranked by how well they go with it.")
-            )
+            self.trouble.emit(tr("Choose an image or a scheme first: images are ranked by how well they go with it."))
             return
         colours = look.colours
 
@@ -70,7 +68,7 @@ class Matching(QObject):
         def done(rows: list[Ranked]) -> None:
             self.rank_progress.emit(0, 0)
             if not rows:
-                self.trouble.emit(tr("There is no picture in “{name}”.").format(name=folder.name))
+                self.trouble.emit(tr("There is no image in “{name}”.").format(name=folder.name))
             self.rank_done.emit(rows)
 
         def failed(error: Exception) -> None:

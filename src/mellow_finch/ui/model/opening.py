@@ -130,7 +130,7 @@ class Opening(QObject):
             return
         if len(pictures) > _MOST_TOGETHER:
             self.said.emit(
-                tr("The first {most_together} of {count} pictures are taken.").format(
+                tr("The first {most_together} of {count} images are taken.").format(
                     most_together=_MOST_TOGETHER, count=len(pictures)
                 )
             )
@@ -179,9 +179,9 @@ class Opening(QObject):
     def _open_pictures(self, paths: Sequence[Path], weights: Sequence[float] | None = None) -> None:
         self._unread -= {str(p) for p in paths}
         self.busy.emit(
-            tr("Reading the picture …")
+            tr("Reading the image …")
             if len(paths) == 1
-            else plural("Reading {count} picture …", "Reading {count} pictures …", len(paths))
+            else plural("Reading {count} image …", "Reading {count} images …", len(paths))
         )
         self._jobs.start(
             "picture",
@@ -208,7 +208,7 @@ class Opening(QObject):
         names = (
             opened.lead.path.name
             if len(opened.pictures) == 1
-            else plural("{count} picture", "{count} pictures", len(opened.pictures))
+            else plural("{count} image", "{count} images", len(opened.pictures))
         )
         self._take(tr("Open {names}").format(names=names), self._fresh(opened.gathering.readings()[0]))
         self.offer_readings()
@@ -273,7 +273,7 @@ class Opening(QObject):
     def set_weights(self, weights: Sequence[float]) -> None:
         """Weigh the pictures of a set anew, 0 leaving one out; the look is derived from what they have in common."""
         if self.opened is None or not any(w > 0 for w in weights):
-            self.trouble.emit(tr("At least one picture has to stay in."))
+            self.trouble.emit(tr("At least one image has to stay in."))
             self.shown.emit()
             return
         old = self.opened.gathering
@@ -281,7 +281,7 @@ class Opening(QObject):
         self.opened = Opened(self.opened.pictures, old.weighted(weights))
         fresh = self._fresh(self.opened.gathering.readings()[0])
         name = self._document.look.name if self._document.look is not None else fresh.name
-        words = tr("Leave pictures out or in") if left_out else tr("Weigh the pictures")
+        words = tr("Leave images out or in") if left_out else tr("Weigh the images")
         self._document.edit(words, lambda _: replace(fresh, name=name))
         self.offer_readings()
 

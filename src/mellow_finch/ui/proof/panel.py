@@ -153,7 +153,7 @@ class ProofPanel(PagedPanel):
         self.pairs = self.add(
             "pairs",
             tr("Files"),
-            tr("Every pair as the files have it, at its worst place over the picture."),
+            tr("Every pair as the files have it, at its worst place over the image."),
             PairsPage(document, style),
             scrolls=False,
         )
@@ -256,7 +256,7 @@ class PairsPage(QWidget):
         dressed = self._document.dressed
         cures = opacity_cures(dressed, short) if dressed is not None and short else ()
         for cure in (c for c in cures if not c.by_colours):
-            words = tr("{names}: the picture shines through too much for any colour to be read.")
+            words = tr("{names}: the image shines through too much for any colour to be read.")
             self.cures.addWidget(label(words.format(names=parted(cure.titles)), "quiet"))
             share = percent(cure.alpha)
             button = QPushButton(tr("{surface}: {share} opaque").format(surface=cure.surface.title, share=share))

@@ -91,7 +91,7 @@ class ProgramPage(QWidget):
         self._row = found
         self.stale.setVisible(self._programs.stale)
         if found is None:
-            self.title.setText(tr("Click a picture to see it large.") if self._programs.rows else "")
+            self.title.setText(tr("Click an image to see it large.") if self._programs.rows else "")
             set_kind(self.title, "quiet")
         else:
             mark, kind = MARKS[found.state]

@@ -222,7 +222,7 @@ class ProgramWall(QWidget):
         self.empty.setText(
             reason
             or (
-                tr("The first pictures come in a moment.")
+                tr("The first images come in a moment.")
                 if running
                 else tr(
                     "Real programs of this computer are started with the look in a hidden session,\n"

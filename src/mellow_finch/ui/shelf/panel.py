@@ -23,7 +23,7 @@ class ShelfPanel(Panel):
     asked = pyqtSignal(str)  # the id of something to do with the chosen looks, see DEEDS
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__(tr("The Shelf"), tr("Looks that you kept, each with its pictures."), parent)
+        super().__init__(tr("The Shelf"), tr("Looks that you kept, each with its images."), parent)
         self.field = QLineEdit()
         self.field.setPlaceholderText(tr("Find by name or tag"))
         self.field.setAccessibleName(tr("Find kept looks"))
@@ -75,7 +75,7 @@ class ShelfPanel(Panel):
         self.back.clicked.connect(lambda: self.asked.emit("take_back"))
         self.back.hide()
         self.foot.addWidget(self.back)
-        self.follow = QPushButton(tr("Follow the picture and the day…"))
+        self.follow = QPushButton(tr("Follow the image and the day…"))
         self.follow.setToolTip(tr("Let a kept look follow the wallpaper and the time of day, without this window"))
         self.follow.clicked.connect(self.follow_asked)
         self.foot.addWidget(self.follow)
@@ -120,7 +120,7 @@ DEEDS: tuple[tuple[str, str, str, bool], ...] = (
     ("compare", tr("Compare"), tr("Show two looks in split view"), False),
     ("copy", tr("Copy"), tr("Put a second one beside it"), False),
     ("rename", tr("Rename…"), tr("Give it another name"), False),
-    ("card", tr("Card…"), tr("Save a picture that shows it; a sheet or a page of several"), False),
+    ("card", tr("Card…"), tr("Save an image that shows it; a sheet or a page of several"), False),
     ("send", tr("Send…"), tr("Save all that it needs as one archive; several, one each"), False),
     ("drop", tr("Drop"), tr("Take it off the shelf; it can be taken back until the window closes"), False),
 )

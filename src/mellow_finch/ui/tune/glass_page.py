@@ -35,7 +35,7 @@ class GlassPage(QWidget):
         self._document = document
         self._gesture = document.gesture()
         column = plain_column(self, 6)
-        column.addWidget(label(tr("Judged over your picture, at its worst place."), "quiet"))
+        column.addWidget(label(tr("Judged over your image, at its worst place."), "quiet"))
         self.none = label(tr("No compositor runs here, so what is see-through is drawn opaque."), "bad")
         column.addWidget(self.none)
         self.start = WrapCheck(tr("Start a compositor when this look is applied"))

@@ -28,7 +28,7 @@ from ..model.matching import Matching
 from ..model.opening import Opening
 from ..model.themes import ThemeDesk
 
-_PICTURES = tr("Pictures ({names})").format(names=" ".join("*" + s for s in PICTURE_SUFFIXES))
+_PICTURES = tr("Images ({names})").format(names=" ".join("*" + s for s in PICTURE_SUFFIXES))
 _LOOKS = tr("Looks ({names})").format(names=f"*{SUFFIX}")
 _ARCHIVES = " ".join(f"*{suffix}" for row in ARCHIVES for suffix in row.suffixes)
 _THEMES = tr("Archives ({archives});;All files (*)").format(archives=_ARCHIVES)
@@ -52,18 +52,18 @@ class Dialogs(QObject):
 
     def _folder(self) -> str:
         home = self._document.home
-        pictures = home / tr("Pictures") if home is not None else None
+        pictures = home / tr("Images") if home is not None else None
         return str(pictures if pictures is not None and pictures.is_dir() else home or "")
 
     def pictures(self) -> None:
         """Let the person choose pictures to open."""
-        paths, _ = QFileDialog.getOpenFileNames(self._window, tr("Open pictures"), self._folder(), _PICTURES)
+        paths, _ = QFileDialog.getOpenFileNames(self._window, tr("Open images"), self._folder(), _PICTURES)
         if paths:
             self._opening.open_paths(paths)
 
     def more_pictures(self) -> None:
         """Let the person choose pictures to take into the look."""
-        paths, _ = QFileDialog.getOpenFileNames(self._window, tr("Add pictures"), self._folder(), _PICTURES)
+        paths, _ = QFileDialog.getOpenFileNames(self._window, tr("Add images"), self._folder(), _PICTURES)
         if paths:
             self._opening.add_paths(paths)
 
@@ -141,7 +141,7 @@ class Dialogs(QObject):
 
     def emblem(self, page: ComponentPage, name: str) -> None:
         """Let the person choose a picture in the place of one that a component shows."""
-        title = tr("A picture in the place of {name}").format(name=name)
+        title = tr("An image in the place of {name}").format(name=name)
         path, _ = QFileDialog.getOpenFileName(self._window, title, self._folder(), _PICTURES)
         if path:
             page.take_picture(name, Path(path))
@@ -204,7 +204,7 @@ class Dialogs(QObject):
 
     def folder(self) -> None:
         """Let the person choose a folder whose pictures are ranked."""
-        path = QFileDialog.getExistingDirectory(self._window, tr("Choose a folder of pictures"), self._folder())
+        path = QFileDialog.getExistingDirectory(self._window, tr("Choose a folder of images"), self._folder())
         if path:
             self._matching.rank_folder(Path(path))
 
@@ -214,7 +214,7 @@ class Dialogs(QObject):
         if look is not None and look.source:
             source = Path(look.source)
             start = str(source.with_name(toned_name(source, look.folder)))
-            path, _ = QFileDialog.getSaveFileName(self._window, tr("Save the toned picture"), start, _PICTURES)
+            path, _ = QFileDialog.getSaveFileName(self._window, tr("Save the toned image"), start, _PICTURES)
             if path:
                 self._matching.save_toned(Path(path))
 

@@ -56,7 +56,7 @@ class Preferences(QDialog):
         row = QHBoxLayout()
         self.cache = label("", "quiet", wrap=False)
         self.clear = QPushButton(tr("Forget them"))
-        self.clear.setToolTip(tr("Thumbnails and colours of ranked pictures; they are read again when they are wanted"))
+        self.clear.setToolTip(tr("Thumbnails and colours of ranked images; they are read again when they are wanted"))
         self.clear.clicked.connect(self._clear)
         row.addWidget(self.cache, 1)
         row.addWidget(self.clear)
@@ -75,8 +75,8 @@ class Preferences(QDialog):
         count, size = kept_bytes(cache_folder())
         self.cache.setText(
             plural(
-                "{count} picture is kept as a thumbnail, {size} MB",
-                "{count} pictures are kept as thumbnails, {size} MB",
+                "{count} image is kept as a thumbnail, {size} MB",
+                "{count} images are kept as thumbnails, {size} MB",
                 count,
                 size=decimal(size / 1000000.0, 1),
             )

@@ -120,7 +120,7 @@ PREFERENCES: tuple[Preference, ...] = (
         "start",
         tr("At the start"),
         (
-            Option(True, "yes", tr("Pictures of this computer are offered")),
+            Option(True, "yes", tr("Images of this computer are offered")),
             Option(False, "no", tr("No folder is looked into")),
         ),
     ),

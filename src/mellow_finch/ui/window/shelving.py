@@ -34,7 +34,7 @@ if TYPE_CHECKING:
     from .shell import Shell
 
 
-_SHEETS = tr("Pictures (*.png);;Web pages (*.html)")
+_SHEETS = tr("Images (*.png);;Web pages (*.html)")
 _REPORTS = tr("Web pages (*.html);;PDF (*.pdf)")
 _CARDS = f"{_SHEETS};;" + tr("Drawings (*.svg)")
 
@@ -93,7 +93,7 @@ class Shelving(QObject):
         copies = True
         size = size_of_pictures(look)
         if size > ASK_BYTES:
-            words = tr("Its pictures have {size:.0f} MB. Copy them onto the shelf too?").format(size=size / 1000000.0)
+            words = tr("Its images have {size:.0f} MB. Copy them onto the shelf too?").format(size=size / 1000000.0)
             copies = self._asks(tr("Keep the look"), words)
         same = [k for k in self.desk.shelf.looks() if k.name == look.name]
         instead = ""

@@ -18,8 +18,8 @@ STOPS: tuple[tuple[str, str], ...] = (
     (
         "gather",
         tr(
-            "1 of 5. This is the home of a made-up reserve, so nothing of yours is touched. A picture gave these "
-            "colours; the cards on the right are other ways to start from it."
+            "1 of 5. This is the home of a made-up reserve, so nothing of yours is touched. An image "
+            "gave these colours; the cards on the right are other ways to start from it."
         ),
     ),
     (

@@ -30,7 +30,7 @@ _TITLES = {
     "theme ": tr("Recolouring a theme"),
     "toolkit": tr("Asking the real toolkit"),
     "themes here": tr("Listing the themes of this computer"),
-    "screen colours": tr("Recolouring the picture of the screen"),
+    "screen colours": tr("Recolouring the image of the screen"),
     "change": tr("Changing the desktop"),
     "programs": tr("Trying real programs"),
     "card": tr("Drawing a card"),

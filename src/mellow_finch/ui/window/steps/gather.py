@@ -75,4 +75,4 @@ class GatherStep(StageStep):
 
     def status(self, look: Look | None) -> StepStatus:
         """Return what the look starts from."""
-        return StepStatus(self.desk.start_words(look) if look is not None else tr("no picture yet"))
+        return StepStatus(self.desk.start_words(look) if look is not None else tr("no image yet"))

@@ -57,8 +57,8 @@ STEPS: tuple[StepRow, ...] = (
     StepRow(
         "gather",
         tr("Gather"),
-        tr("Choose a picture and take its colours"),
-        tr("Point at a swatch to see where it lies in the picture; point at the picture to see its swatch."),
+        tr("Choose an image and take its colours"),
+        tr("Point at a swatch to see where it lies in the image; point at the image to see its swatch."),
         _gather,
     ),
     StepRow(
