@@ -82,7 +82,7 @@ def test_dress_writes_all_that_can_be_made_and_wear_what_is_here(kept, home, tmp
     plan = json.loads(run("wear", kept, "--home", home, "--dry-run", "--json"))
     touched = {w["component"] for w in plan["writes"]}
     assert {"rofi", "openbox", "gtk-4"} <= touched and "wezterm" not in touched
-    assert any(sentence.startswith("Openbox borders: Run") for sentence in plan["restart"])
+    assert any(sentence.startswith("Openbox decorations: Run") for sentence in plan["restart"])
 
 
 def test_dress_and_proof(kept, tmp_path):

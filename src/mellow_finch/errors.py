@@ -102,8 +102,8 @@ class OwnFaultError(FinchError):
 
     def __init__(self, error: BaseException) -> None:
         super().__init__(
-            tr("Something in Mellow Finch went wrong: {kind}.").format(kind=type(error).__name__),
-            tr("“Save a fault report…” in the menu writes down what is known of it."),
+            tr("Mellow Finch ran into an internal error: {kind}.").format(kind=type(error).__name__),
+            tr("“Save a fault report…” in the menu saves the details."),
         )
 
 
@@ -129,20 +129,20 @@ def shown(text: str) -> str:
 
 
 _NUMBERS: dict[int, str] = {
-    errno.ENOSPC: tr("there is no room left on the disk"),
-    errno.EDQUOT: tr("there is no room left in what you may use of the disk"),
-    errno.EROFS: tr("the disk can only be read"),
+    errno.ENOSPC: tr("the disk is full"),
+    errno.EDQUOT: tr("your disk quota is full"),
+    errno.EROFS: tr("the disk is read-only"),
     errno.ENAMETOOLONG: tr("its name is too long"),
-    errno.ELOOP: tr("it is a link that leads in a circle"),
-    errno.EIO: tr("the disk has a fault"),
-    errno.ENXIO: tr("nothing is at its other end"),
+    errno.ELOOP: tr("it is a link that points to itself"),
+    errno.EIO: tr("the disk reports an error"),
+    errno.ENXIO: tr("nothing reads the other end"),
 }
 _REASONS: tuple[tuple[type[OSError], str], ...] = (
     (FileNotFoundError, tr("there is no such file")),
-    (PermissionError, tr("it may not be opened")),
+    (PermissionError, tr("you do not have permission")),
     (IsADirectoryError, tr("it is a folder")),
     (NotADirectoryError, tr("a part of its path is not a folder")),
-    (FileExistsError, tr("it is there already")),
+    (FileExistsError, tr("it already exists")),
 )
 
 

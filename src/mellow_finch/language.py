@@ -135,7 +135,7 @@ def tone_word(tone: str) -> str:
     return {
         "dark": tr_in("a look or its half", "dark"),
         "light": tr_in("a look or its half", "light"),
-        "as found": tr("as found"),
+        "as found": tr("unchanged"),
     }.get(tone, tone)
 
 
@@ -153,12 +153,12 @@ def states(words: str) -> str:
 def standing(places: int, files: int) -> str:
     """Return in how many places of how many files something stands."""
     where = plural("in {count} file", "in {count} files", files)
-    return plural("{count} place {where}", "{count} places {where}", places, where=where)
+    return plural("{count} occurrence {where}", "{count} occurrences {where}", places, where=where)
 
 
 def groups_in(groups: int, places: int) -> str:
     """Return how many groups of colours there are, in how many places."""
-    where = plural("in {count} place", "in {count} places", places)
+    where = plural("at {count} occurrence", "at {count} occurrences", places)
     return plural("{count} group of colours {where}", "{count} groups of colours {where}", groups, where=where)
 
 

@@ -84,7 +84,7 @@ def test_a_spoilt_definition_is_one_sentence_and_everything_goes_on(number, tmp_
     old, new = SPOILT[number]
     text = TEXT.replace(old, new)
     assert text != TEXT
-    with pytest.raises(ParseError, match=r"^This is no definition: .*\.$") as caught:
+    with pytest.raises(ParseError, match=r"^This is not a definition: .*\.$") as caught:
         keep(text, tmp_path)
     assert "\n" not in str(caught.value) and not list(tmp_path.glob("*"))
     (tmp_path / "spoilt.toml").write_text(text)
@@ -100,7 +100,7 @@ def test_a_spoilt_definition_is_one_sentence_and_everything_goes_on(number, tmp_
 def test_a_reader_of_recoloured_files_needs_one():
     text = TEXT.replace('kind = "Widgets"', 'kind = "Widgets"\nreader = "widget"')
     text = text.replace('how = "recolour"\nformat = "bar-ini"', 'template = "x"')
-    with pytest.raises(ParseError, match="“widget” is not known for “reader”"):
+    with pytest.raises(ParseError, match="“widget” is not a value of “reader”"):
         defined(text, checked=True)
 
 

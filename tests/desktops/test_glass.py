@@ -1,4 +1,4 @@
-"""See-through surfaces of real programs on a virtual screen: what the stage shows is what is there, and it can be read."""
+"""Translucent surfaces of real programs on a virtual screen: what the stage shows is what is there, and it can be read."""
 
 from __future__ import annotations
 

@@ -211,7 +211,7 @@ def test_an_edit_that_a_look_would_overwrite_is_never_overwritten_with_nobody_th
     follower.rules = Rules(day="clock")
     words, _ = follower.step(at("2026-11-28T09:00"))
     assert words.startswith(
-        "Nothing was worn: This look would overwrite your own edits in “.config/foot/mellow-finch.ini”"
+        "Nothing was applied: This look would overwrite your own edits in “.config/foot/mellow-finch.ini”"
     )
     assert ours.read_text().endswith("# mine\n") and tone_worn(follower) == "dark"
 
@@ -328,8 +328,8 @@ def test_a_time_with_a_zone_is_refused_where_the_rules_are_read():
 
 
 def test_it_waits_for_what_fills_the_screen_and_for_the_battery(follower, tmp_path):
-    follower.busy = lambda: "a program fills the screen."
-    assert follower.step(at("2026-11-27T12:00"))[0] == "Waits: a program fills the screen."
+    follower.busy = lambda: "a full-screen program is running."
+    assert follower.step(at("2026-11-27T12:00"))[0] == "Waits: a full-screen program is running."
     supply = tmp_path / "power/BAT0"
     supply.mkdir(parents=True)
     (supply / "status").write_text("Discharging\n")
@@ -350,7 +350,7 @@ def test_nothing_is_worn_that_does_not_pass(follower, look):
     follower.shelf.keep(bad, instead_of=follower.shelf.looks()[0].id)
     follower.rules = Rules(picture=False)
     before = dict(follower.session.settings)
-    assert "cannot be read" in follower.step(at("2026-11-27T12:00"))[0]
+    assert "unreadable" in follower.step(at("2026-11-27T12:00"))[0]
     assert follower.session.settings == before and follower.history.last_worn() is None
 
 

@@ -42,11 +42,11 @@ def test_a_desktop_is_only_set_what_was_asked_for(name):
     desktop = desktop_named(made_up.desktop)
     session = SimulatedSession(made_up)
     none = settings_for(desktop, Wish("Marsh", "dark"), (), session)
-    assert not [s for s, row in none if row.title in ("Icons", "Pointers", "Title-bar buttons", "Slideshow")]
+    assert not [s for s, row in none if row.title in ("Icons", "Cursor theme", "Title-bar buttons", "Slideshow")]
     asked = settings_for(desktop, Wish("Marsh", "dark", companions={"icons": "Reed", "buttons": "left"}), (), session)
     values = {row.title: s.value for s, row in asked}
     assert values["Icons"] == "Reed" and values["Title-bar buttons"] == desktop.buttons["left"]
-    assert "Pointers" not in values
+    assert "Cursor theme" not in values
 
 
 def test_every_word_of_a_desktops_rows_is_one_there_is(looks):

@@ -112,7 +112,7 @@ def test_changing_what_is_disliked_leaves_the_rest_alone(home):
 
 
 def test_what_is_worn_can_be_the_start(home):
-    look = look_of_files("What is worn now", FolderFiles(home))
+    look = look_of_files("Current desktop", FolderFiles(home))
     assert look.origin.kind == "theme" and look.colours["terminal"] != look.colours["window"]
 
 

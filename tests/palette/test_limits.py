@@ -76,7 +76,7 @@ def test_why_not_lighter_is_answered_in_one_sentence():
     palette = PALETTES["dark"]
     lighter, darker = lightness_limits(palette, "menu", {"menu_text"})
     assert lighter.startswith("It cannot be lighter than 0.") and lighter.count(". ") <= 1
-    assert "on it would drop below" in lighter and darker == "It can be made darker all the way to black."
+    assert "on it would drop below" in lighter and darker == "It can be darkened down to black."
     text_lighter, text_darker = lightness_limits(palette, "menu_text")
     assert text_lighter.endswith("to white.") and "it would drop below 4.5 on Menu" in text_darker
     assert "Hold Ctrl" in text_darker
@@ -91,8 +91,8 @@ def test_why_not_lighter_is_answered_in_one_sentence():
     bad = {**palette, "menu_text": palette["menu"]}
     assert "falls short already" in lightness_limits(bad, "menu_text")[0]
     assert lightness_limits(palette, "shadow") == (
-        "It can be made lighter all the way to white.",
-        "It can be made darker all the way to black.",
+        "It can be lightened up to white.",
+        "It can be darkened down to black.",
     )
 
 

@@ -109,7 +109,7 @@ def test_locked_text_on_locked_surface_is_named():
     with pytest.raises(ImpossibleLocksError) as caught:
         solve({**BASE["dark"], "menu": grey, "menu_text": grey}, ("menu", "menu_text"))
     assert set(caught.value.roles) == {"menu", "menu_text"}
-    assert caught.value.line().endswith("Unlock one of them, or change it.")
+    assert caught.value.line().endswith("Unlock or change one of them.")
     assert "Menu text" in str(caught.value) and "are locked" in str(caught.value)
 
 

@@ -105,7 +105,7 @@ def test_absurd_size_is_refused_before_decoding(tmp_path):
     path = tmp_path / "huge.png"
     path.write_bytes(png_header(100_000, 100_000))
     assert MAX_PIXELS == 200_000_000
-    with pytest.raises(PictureError, match=r"“huge.png” says it holds 10,000 megapixels; 200 is the most"):
+    with pytest.raises(PictureError, match=r"“huge.png” declares 10,000 megapixels; 200 is the most"):
         load_picture(path)
 
 

@@ -394,5 +394,5 @@ def test_settings_lie_where_programs_look_for_them(looks, tmp_path, monkeypatch)
     profile = next(name for name in keys.sections() if name.startswith("org/gnome/terminal/legacy/profiles:/:"))
     assert keys[profile]["background-color"] == f"'{colours['terminal'].hex}'"
     assert keys[profile]["use-theme-colors"] == "false"
-    # What cannot be read counts as nothing.
+    # What unreadable counts as nothing.
     assert fromstring(with_settings({channel: b"<channel"}, dressed, [])[channel]).findall("property")

@@ -49,7 +49,7 @@ def test_before_and_after_are_painted_and_measured(able, archive, look):
     theme = open_theme(archive)
     assert may_be_asked(theme)
     before, after = ask_before(theme), ask_after(recolour_theme(theme, look.scheme()))
-    assert len(after.places) > 120 and after.short == () and "all can be read" in after.summary
+    assert len(after.places) > 120 and after.short == () and "all with enough contrast" in after.summary
     assert len(before.short) > 0 and before.version.startswith("3.")
     assert [p.need.shortfall(p.ratio) for p in before.places] == sorted(
         p.need.shortfall(p.ratio) for p in before.places

@@ -89,7 +89,7 @@ def test_settings_are_put_back_exactly_not_set_included(tmp_path, with_dconf):
     assert said["worn"]["gtk-theme"] == ["set", "It's \\ ours"] and said["worn"]["cursor-size"] == ["set", "48"]
     assert said["worn"]["color-scheme"] == ["set", "prefer-dark"]
     assert said["after"] == said["before"]
-    assert said["left"] == ["“gtk-theme” was changed since, and stays as it is."] and said["kept"] == ["set", "Mine"]
+    assert said["left"] == ["“gtk-theme” was changed since and stays as it is."] and said["kept"] == ["set", "Mine"]
 
 
 @pytest.mark.parametrize("text", ["", "plain", "It's", 'two "quotes"', "back\\slash", "a\nb", "ünïcode 海"])

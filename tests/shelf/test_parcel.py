@@ -93,14 +93,14 @@ def test_components_of_ones_own_go_along_and_arrive(pictures, tmp_path, monkeypa
             forget(name)
         received = receive(tmp_path / "parcel.zip")
         assert [(o.id, o.title, o.paths) for o in received.offers] == [("own-tides", "Tides", (".config/tides.ini",))]
-        assert "1 component of its own" in received.words() and received.asks() == [
+        assert "1 of the author's components" in received.words() and received.asks() == [
             "“Tides” recolours ~/.config/tides.ini."
         ]
         take_in(received, Shelf(tmp_path / "shelf"))
         assert own_texts() == [("own-tides.toml", f"received = true\n{text}")]
         second = receive(tmp_path / "parcel.zip")
         assert second.offers == () and second.refused == (
-            "“Tides” is left out: there is a component of that name already.",
+            "“Tides” is left out: a component of that name already exists.",
         )
         mine = text.replace("Tides", "My tides")
         keep(mine)
@@ -303,7 +303,7 @@ def test_only_kinds_that_are_asked_for_and_programs_that_are_here(unpacked, tmp_
     one = run(SHELLS[0], unpacked / "install.sh", home, "--only", "Terminals", "--all", "--no-settings")
     assert one.returncode == 0 and (home / ".config/kitty").exists() and not (home / ".config/gtk-4.0").exists()
     wrong = run(SHELLS[0], unpacked / "install.sh", home, "--reeds")
-    assert wrong.returncode == 2 and "not known" in wrong.stderr
+    assert wrong.returncode == 2 and "unknown" in wrong.stderr
     help_ = run(SHELLS[0], unpacked / "install.sh", home, "--help")
     assert help_.returncode == 0 and "Terminals" in help_.stdout
 

@@ -71,7 +71,7 @@ def test_a_folder_gives_the_same(tmp_path):
 def test_what_it_holds_is_told_by_its_contents(tmp_path):
     (tmp_path / "x.tar.gz").write_bytes(turnstone_archive())
     kinds = dict(counted(open_theme(tmp_path / "x.tar.gz").found))
-    assert set(kinds) == {"GTK 3 theme", "Window borders", "Icon theme", "Pointer theme", "Desktop widget"}
+    assert set(kinds) == {"GTK 3 theme", "Window decorations", "Icon theme", "Cursor theme", "Desktop widget"}
 
 
 def evil(info):

@@ -366,7 +366,7 @@ def test_numbers_that_are_none_are_refused(look, spelling):
 
 @pytest.mark.parametrize("key", ["name", "source"])
 def test_characters_that_are_none_are_refused(look, key):
-    with pytest.raises(ParseError, match=f"{key} holds a character that is none"):
+    with pytest.raises(ParseError, match=f"{key} contains an invalid character"):
         look_from_json(changed(look, **{key: "\ud800"}))
 
 

@@ -79,7 +79,7 @@ def test_rows_say_what_is_written_and_when_it_shows(dressing):
     assert standings["kitty"].words == "2 files · after a reload" and standings["kitty"].short == 0
     assert standings["foot"].words.endswith("after a restart") and standings["rofi"].words.endswith("at once")
     assert "~/.config/kitty/mellow-finch.conf" in dressing.dress.list.row("kitty").toolTip(0)
-    assert not standings["wezterm"].dressed and standings["browser-theme"].words.endswith("laid ready")
+    assert not standings["wezterm"].dressed and standings["browser-theme"].words.endswith("prepared")
 
 
 def test_pictures_are_true_and_follow_the_look(qtbot, dressing):
@@ -119,7 +119,7 @@ def test_a_head_under_the_keyboard_leaves_the_choice(qtbot, dressing):
     list_ = dressing.dress.list
     list_.choose("i3")
     qtbot.keyClick(list_.tree, Qt.Key.Key_Up)
-    assert list_.tree.currentItem().text(0) == "Window borders" and dressing.dress.current().id == "i3"
+    assert list_.tree.currentItem().text(0) == "Window decorations" and dressing.dress.current().id == "i3"
     qtbot.keyClick(list_.tree, Qt.Key.Key_Left)
     assert not list_.tree.currentItem().isExpanded()
     rested(dressing)

@@ -61,7 +61,7 @@ def test_a_theme_dropped_on_the_window_is_recoloured(opened, qtbot, home):
     qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
     assert window.step == "dress" and window.dress.theme_path() == path
     page = window.dress.theme
-    assert "Icon theme" in page.holds.text() and "every pair can be read" in page.state.text()
+    assert "Icon theme" in page.holds.text() and "every pair has enough contrast" in page.state.text()
     assert page.groups.rows[0].row.places > 5 and page.wear.isEnabled()
 
 
@@ -104,14 +104,14 @@ def test_a_group_is_kept_split_and_put_together_from_its_menu(brought, qtbot):
         next(a for a in row.menu().actions() if a.text() == words).trigger()
         qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
 
-    choose("Leave it as it is")
+    choose("Keep as it is")
     row = window.dress.theme.groups.rows[0].row
     assert row.role == KEEP and row.new == row.old and row.words == "stays as it is"
-    choose("As it was guessed")
-    choose("Take it apart")
+    choose("As suggested")
+    choose("Split")
     assert any(r.row.split for r in window.dress.theme.groups.rows)
     row = next(r for r in window.dress.theme.groups.rows if r.row.split)
-    next(a for a in row.menu().actions() if a.text() == "Put it together again").trigger()
+    next(a for a in row.menu().actions() if a.text() == "Merge again").trigger()
     assert window.document.look.decisions == {}
 
 
@@ -229,7 +229,7 @@ def test_a_theme_that_is_gone_is_told_once(opened, qtbot, tmp_path):
     window.themes.catch_up()
     qtbot.wait(400)
     assert len(told) == 1 and "no such file" in told[0]
-    assert window.dress.theme.state.text() == "It cannot be read any more."
+    assert window.dress.theme.state.text() == "It can no longer be read."
 
 
 def test_a_diff_shows_the_colours_of_its_lines():
@@ -277,7 +277,7 @@ def test_the_real_toolkit_is_asked_about_a_theme(opened, settle, tmp_path):
     if reason_not():
         assert "our own judgement counts" in page.painted.text()
         return
-    assert "all can be read" in page.painted.text() and "fell short before" in page.painted.text()
+    assert "all with enough contrast" in page.painted.text() and "fell short before" in page.painted.text()
     dialog = opened.dressing.painted
     assert dialog.list.count() > 100 and dialog.curtain.at == 0.5
     left = dialog.curtain.grab().toImage()
@@ -360,8 +360,10 @@ def test_icons_and_pointers_of_this_machine_are_ranked_by_the_look(opened, settl
     told = {row.text().partition("\n")[0]: row for row in rows()}
     names = list(told)
     assert names.index("Sedge") < names.index("Sludge")
-    assert "stands out on panel, menu and view" in told["Sedge"].text() and "faint on Panel" in told["Sludge"].text()
-    dialog.kind.setCurrentText("Pointers")
+    assert (
+        "clearly visible on panel, menu and view" in told["Sedge"].text() and "faint on Panel" in told["Sludge"].text()
+    )
+    dialog.kind.setCurrentText("Cursor theme")
     heron = next(row for row in rows() if row.text().startswith("Heron"))
     shown = heron.icon().pixmap(54, 34).toImage()
     assert shown.pixelColor(9, 17).name() == "#2e7d6b" and shown.pixelColor(1, 1).name() == look.colours["panel"].hex
@@ -510,7 +512,7 @@ def test_six_actions_from_an_archive_to_a_desktop_that_matches_the_theme(opened,
     settle(window)
     rows = [window.wear.plan.tree.topLevelItem(i) for i in range(window.wear.plan.tree.topLevelItemCount())]
     told = {row.text(0): row.text(1) for row in rows}
-    assert told["GTK 3 programs"].startswith("theme Turnstone, ") and "theme" in told["Pointers"]
+    assert told["GTK 3 programs"].startswith("theme Turnstone, ") and "theme" in told["Cursor theme"]
     window.wear.wear_button.click()  # 6
     settle(window)
     sheet = home / f".local/share/themes/{look.folder}/gtk-3.0/gtk.css"

@@ -27,7 +27,7 @@ def following(opened, settle, home, monkeypatch):
     def install(folder, by_unit):
         told.append(("install", by_unit))
         runs["pid"] = 4
-        return "It follows."
+        return "Following."
 
     def remove(folder):
         told.append(("remove",))
@@ -47,14 +47,14 @@ def following(opened, settle, home, monkeypatch):
 
 def test_rules_are_taken_and_it_starts(following):
     dialog, told, settled = following
-    assert dialog.state.text() == "Nothing follows" and not dialog.pause_button.isEnabled()
+    assert dialog.state.text() == "Not following" and not dialog.pause_button.isEnabled()
     dialog.day.setCurrentIndex(dialog.day.findData("clock"))
     assert dialog.times.isVisible() and not dialog.place.isVisible()
     dialog.light_at.setTime(dialog.light_at.time().fromString("06:30", "HH:mm"))
     dialog.picture.setChecked(False)
     dialog.start_button.click()
     settled()
-    assert told == [("install", True)] and dialog.state.text() == "It follows"
+    assert told == [("install", True)] and dialog.state.text() == "Following"
     rules = load_rules()
     assert (rules.day, rules.light_at, rules.picture, rules.paused) == ("clock", time(6, 30), False, False)
 
@@ -94,10 +94,10 @@ def test_it_is_paused_goes_on_and_is_stopped(following):
     dialog.pause_button.click()
     assert load_rules().paused and dialog.state.text() == "Paused" and dialog.pause_button.text() == "Go on"
     dialog.pause_button.click()
-    assert not load_rules().paused and told[-1] == ("nudge",) and dialog.state.text() == "It follows"
+    assert not load_rules().paused and told[-1] == ("nudge",) and dialog.state.text() == "Following"
     dialog.stop_button.click()
     settled()
-    assert told[-1] == ("remove",) and dialog.state.text() == "Nothing follows"
+    assert told[-1] == ("remove",) and dialog.state.text() == "Not following"
 
 
 def test_what_stopped_it_and_what_it_did_are_said(following, home):
@@ -112,7 +112,7 @@ def test_what_stopped_it_and_what_it_did_are_said(following, home):
     assert dialog.state.text() == "Stopped" and "changed by hand" in dialog.why.text()
     assert dialog.log.toPlainText().endswith("Nothing has changed.")
     dialog.pause_button.click()
-    assert follower.stopped() == "" and dialog.state.text() == "It follows"
+    assert follower.stopped() == "" and dialog.state.text() == "Following"
 
 
 @pytest.mark.long

@@ -216,7 +216,7 @@ def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     assert opened.track.buttons["proof"].urgent and opened.track.buttons["gather"].left == "a theme"
     opened.gather.schemes.buttons["worn"].click()
     settle(opened)
-    assert opened.document.look.name == "What is worn now"
+    assert opened.document.look.name == "Current desktop"
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Images"))
     opened.dialogs.theme()
     settle(opened)

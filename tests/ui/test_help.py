@@ -86,7 +86,7 @@ def test_what_is_this_answers_for_a_control_and_then_lets_go(qtbot, opened, monk
     assert QWhatsThis.inWhatsThisMode()
     button = opened.header.compare
     QApplication.sendEvent(button, QHelpEvent(QEvent.Type.WhatsThis, QPoint(3, 3), button.mapToGlobal(QPoint(3, 3))))
-    assert said and "Hold to see the desktop as it was" in said[0]
+    assert said and "Hold to see the desktop before" in said[0]
     QWhatsThis.leaveWhatsThisMode()
     QApplication.sendEvent(button, QHelpEvent(QEvent.Type.WhatsThis, QPoint(3, 3), button.mapToGlobal(QPoint(3, 3))))
     assert len(said) == 1

@@ -168,7 +168,7 @@ def test_curtain_compare_and_eyes_work_from_near(qtbot, tuned, settle):
     )
 
 
-# The pair at hand
+# Selected pair
 
 
 def test_the_pair_at_hand_says_what_it_is_and_where_it_stands(qtbot, tuned, settle):

@@ -85,7 +85,7 @@ def test_one_program_is_shown_large_with_its_places_and_the_line_is_moved(opened
     wall.list.setCurrentRow(0)
     wall.show_one()
     assert wall.stack.currentWidget() is wall.large and "Fuzzel" in wall.words.text()
-    assert page.title.text().endswith("Not readable") and "fuzzel.ini:3" in page.where.text()
+    assert page.title.text().endswith("Unreadable") and "fuzzel.ini:3" in page.where.text()
     assert page.list.count() == 2 and page.mend.isVisible()
     at = wall.large.at
     wall.large.setFocus()
@@ -128,7 +128,7 @@ def test_the_step_tells_of_programs_once_all_pairs_are_read(opened, tried, settl
     opened.proof.mend_all()
     settle(opened)
     tried.programs.look = opened.document.look  # as after trying again
-    assert opened.step_by_id["proof"].status(opened.document.look).words == "1 program to mend"
+    assert opened.step_by_id["proof"].status(opened.document.look).words == "1 program to fix"
 
 
 @pytest.mark.long
@@ -189,7 +189,7 @@ def test_the_desktop_follows_while_a_look_is_tried_and_it_is_one_change(opened, 
     box.live.click()
     written = home / ".config/kitty/mellow-finch.conf"
     for colour in ("#2f8f5b", "#8f5b2f"):
-        document.edit("Accent", lambda look, colour=colour: with_accent(look, parse_hex(colour)))
+        document.edit("Accent colour", lambda look, colour=colour: with_accent(look, parse_hex(colour)))
         wanted = document.look.colours["terminal_selection"].hex
         qtbot.waitUntil(lambda wanted=wanted: wanted in written.read_text(), timeout=30_000)
     qtbot.waitUntil(lambda: not opened.wearing.busy and box._left_ms > 15_000, timeout=30_000)

@@ -111,7 +111,7 @@ def test_the_ribbon_and_the_stage_have_a_menu_each(shared, board, settle, menus)
     asked(shared.stage, at)
     menu = menus[-1]
     assert menu.parent() is shared.stage
-    assert entry(menu, "Show where it is written").isEnabled()
+    assert entry(menu, "Show where it is used").isEnabled()
     entry(menu, "Change…").trigger()
     chooser = shared.bench.choosing.chooser
     assert chooser is not None and chooser.isVisible() and shared.rect().contains(chooser.geometry())

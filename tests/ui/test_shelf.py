@@ -164,7 +164,7 @@ def test_several_are_sent_one_parcel_each_and_a_report_is_saved(wall, settle, tm
     wall.shelving.save_report(tmp_path / "report.html")
     settle(wall)
     page = (tmp_path / "report.html").read_text()
-    assert f"Readability of {wall.document.look.name}" in page and "all can be read" in wall.footer.text()
+    assert f"Readability of {wall.document.look.name}" in page and "all with enough contrast" in wall.footer.text()
     wall.shelving.save_report(tmp_path / "report.pdf")
     settle(wall)
     assert (tmp_path / "report.pdf").read_bytes().startswith(b"%PDF")
@@ -174,7 +174,7 @@ def test_several_are_sent_one_parcel_each_and_a_report_is_saved(wall, settle, tm
 def test_a_step_is_kept_on_the_shelf(wall, settle, monkeypatch):
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
     name = wall.document.look.name
-    wall.document.edit("Go light", lambda look: with_tone(look, "light"))
+    wall.document.edit("Switch to light", lambda look: with_tone(look, "light"))
     wall.actions_by_id["steps"].trigger()
     wall.steps.list.clearSelection()
     wall.steps.list.item(1).setSelected(True)

@@ -59,7 +59,7 @@ def test_they_are_narrowed_by_typing(qtbot, dressed):
     table = dressed.dressing.views["groups"]
     qtbot.keyClicks(table.field, "#ff2fa0 accent")
     shown = [i for i in items(table.tree) if not i.isHidden()]
-    assert shown and all("#ff2fa0" in i.text(0) and "Accent" in i.text(2) for i in shown)
+    assert shown and all("#ff2fa0" in i.text(0) and "Accent colour" in i.text(2) for i in shown)
     assert table.words.text().startswith(f"{len(shown)} of ")
 
 
@@ -97,14 +97,14 @@ def test_one_colour_alone_can_be_swapped_for_another(qtbot, dressed, settle):
 
     choose("Change only this")
     assert {key for key in everything if given(document, key) == KEEP} == everything - {key}
-    choose("A colour of its own …")
+    choose("A separate colour …")
     chooser = dressed.bench.choosing.chooser
     chooser.set_colour(parse_hex("#3c8f6a"))
     chooser.use.click()
     settle(dressed)
     assert given(document, key) == "#3c8f6a"
     row = next(i for i in items(table.tree) if i.data(0, Qt.ItemDataRole.UserRole) == key)
-    assert row.text(2) == "a colour of its own, #3c8f6a" and "#3c8f6a" in row.text(1)
+    assert row.text(2) == "a separate colour, #3c8f6a" and "#3c8f6a" in row.text(1)
 
 
 @pytest.mark.long

@@ -44,17 +44,17 @@ def test_a_drag_reads_the_files_once_and_the_next_sees_what_changed(tuned, monke
     plain = below.__call__
     monkeypatch.setattr(below, "__call__", lambda self, path: (read.append(path), plain(self, path))[1])
     gesture.begin()
-    gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(150, 90, 60)))
+    gesture.edit("Accent colour", lambda look: with_role(look, "accent", Rgba(150, 90, 60)))
     assert document.dressed.files["shell"] and read
     read.clear()
-    gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(154, 90, 60)))
+    gesture.edit("Accent colour", lambda look: with_role(look, "accent", Rgba(154, 90, 60)))
     assert document.dressed.files["shell"] and not read
     text, state = sheet.read_text(), sheet.stat()
     sheet.write_text(text + "\n/* seen */\n")
-    gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(140, 90, 60)))
+    gesture.edit("Accent colour", lambda look: with_role(look, "accent", Rgba(140, 90, 60)))
     assert not document.dressed.files["shell"][0].data.endswith(b"/* seen */\n")
     gesture.begin()
-    gesture.edit("Accent", lambda look: with_role(look, "accent", Rgba(130, 90, 60)))
+    gesture.edit("Accent colour", lambda look: with_role(look, "accent", Rgba(130, 90, 60)))
     assert document.dressed.files["shell"][0].data.endswith(b"/* seen */\n")
     sheet.write_text(text)
     os.utime(sheet, ns=(state.st_atime_ns, state.st_mtime_ns))
@@ -257,7 +257,7 @@ def test_the_least_opacity_is_marked_and_kept_to(tuned):
     tuned.document.follow(False)
     page._gesture.begin()
     page._move(KINDS[0], 0.02)
-    assert not all(f.passes for f in tuned.document.findings) and "cannot be read" in page.notes["windows"].text()
+    assert not all(f.passes for f in tuned.document.findings) and "unreadable" in page.notes["windows"].text()
 
 
 def test_the_stage_is_seen_with_other_eyes(tuned):
@@ -317,7 +317,7 @@ def test_steps_are_listed_gone_to_and_compared(tuned, settle, qtbot, monkeypatch
     panel.list.item(2).setSelected(True)
     assert panel.compare_button.text() == "Compare the two" and not panel.go_button.isEnabled()
     panel.compare_button.click()
-    assert (tuned.stage.before_words, tuned.stage.after_words) == ("Where it began", "Change Window")
+    assert (tuned.stage.before_words, tuned.stage.after_words) == ("Start", "Change Window")
     assert tuned.document.look == newest and tuned.stage.grab().toImage() != plain
     tuned.actions_by_id["curtain"].trigger()
     assert tuned.document.beside == (None, None) and tuned.stage.curtain is None

@@ -365,7 +365,7 @@ def test_wearing_can_be_stopped_and_nothing_is_half_done(qtbot, opened, home, se
     monkeypatch.setattr(JobProgress, "report", report)
     qtbot.mouseClick(opened.wear.wear_button, Qt.MouseButton.LeftButton)
     settle(opened)
-    assert seen and "Stopped; everything is as it was." in opened.wear.said.text()
+    assert seen and "Stopped; everything is restored." in opened.wear.said.text()
     assert everything(home) == before and opened.wear.wear_button.isEnabled()
 
 
@@ -695,7 +695,7 @@ def test_what_is_told_unasked_moves_nothing_and_can_be_dismissed(shared, settle)
 
 def test_the_footer_tells_the_colour_that_is_now(shared):
     shared.document.select("accent")
-    shared.document.edit("Accent", lambda look: with_role(look, "accent", parse_hex("#4f8a8b")))
+    shared.document.edit("Accent colour", lambda look: with_role(look, "accent", parse_hex("#4f8a8b")))
     assert "#4f8a8b" in shared.footer.text()
     shared.say("Something else.")
     shared.document.stack.undo()

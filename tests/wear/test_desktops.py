@@ -105,7 +105,7 @@ def test_what_a_person_changed_meanwhile_is_kept_and_said(dressed, home):
     put_on(make_plan(dressed, home, session), history, session)
     session.settings["xfwm4", "/general/theme"] = "Mine"
     done = undo_last(history, session)
-    assert done.left == ("“Theme of window borders” was changed since, and stays as it is.",)
+    assert done.left == ("“Window decoration theme” was changed since and stays as it is.",)
     assert session.settings["xfwm4", "/general/theme"] == "Mine"
     assert session.settings["xsettings", "/Net/ThemeName"] == "Saltpan"
 
@@ -116,7 +116,7 @@ def test_a_row_of_the_journal_says_which_store_and_type(dressed, home):
     read = snapshot_from(manifest_text(snapshot), snapshot.id, "worn")
     assert read.rows == snapshot.rows
     row = next(r for r in read.rows if isinstance(r, SettingRow) and r.key == "/Net/ThemeName")
-    assert (row.store, row.kind, row.title, row.component) == ("xfconf", "s", "Theme of GTK programs", "gtk-3")
+    assert (row.store, row.kind, row.title, row.component) == ("xfconf", "s", "GTK theme", "gtk-3")
 
 
 def test_a_way_that_no_component_names_is_never_run(dressed, home):

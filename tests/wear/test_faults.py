@@ -92,7 +92,7 @@ def test_damaged_kept_bytes_are_named_and_the_others_can_be_put_back(bench, how)
             blob.mkdir()
     now = state(bench.home)
     for _ in range(2):
-        with pytest.raises(WearError, match=r"kept bytes of “.config/plain.conf” are damaged or missing") as caught:
+        with pytest.raises(WearError, match=r"kept bytes of “.config/plain.conf” is damaged or missing") as caught:
             undo_last(bench.history(), bench.session)
         assert caught.value.damaged == (".config/plain.conf",) and "--leave" in caught.value.hint
         assert state(bench.home) == now and bench.history().pending() is None
@@ -219,7 +219,7 @@ def test_undoing_keeps_going_and_says_what_is_left(bench, monkeypatch):
             refused.append(name)
             raise OSError(5, "Input/output error")
 
-    with pytest.raises(WearError, match=r"“.config/plain.conf” could not be put back: .*the disk has a fault"):
+    with pytest.raises(WearError, match=r"“.config/plain.conf” could not be restored: .*the disk reports an error"):
         undo_last(bench.history(refuse), bench.session)
     after = state(bench.home)
     assert {p for p in before if bytes_of(after[p]) != bytes_of(before[p])} == {".config/plain.conf"}
@@ -361,7 +361,7 @@ def test_settings_changed_since_are_left_and_said(bench):
     worn(bench)
     bench.session.settings["org.gnome.desktop.interface", "icon-theme"] = "Mine"
     done = undo_last(bench.history(), bench.session)
-    assert done.left == ("“icon-theme” was changed since, and stays as it is.",)
+    assert done.left == ("“icon-theme” was changed since and stays as it is.",)
     assert bench.session.settings["org.gnome.desktop.interface", "icon-theme"] == "Mine"
     assert bench.session.settings["org.gnome.desktop.interface", "color-scheme"] is None  # not set, as before
 

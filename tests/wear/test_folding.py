@@ -41,7 +41,7 @@ def test_any_word_stands_for_a_name_and_is_kept():
 def test_a_setting_in_a_file_that_is_written_goes_into_it(files):
     icons = DesktopSetting(".config/kdeglobals#Icons", "Theme", "Sedge", "keyfile")
     other = DesktopSetting(".config/kcminputrc#Mouse", "cursorTheme", "Sedge", "keyfile")
-    told = {icons: ("Icons", ""), other: ("Pointers", "")}
+    told = {icons: ("Icons", ""), other: ("Cursor theme", "")}
     (output,), rest = folded([Output(".config/kdeglobals", b"[General]\nName=x\n", ("kde",))], told, files)
     assert read_ini(output.data.decode()) == {"General/Name": "x", "Icons/Theme": "Sedge"}
     assert list(rest) == [other]

@@ -1,4 +1,4 @@
-"""See-through surfaces where a look is applied: opaque without a compositor, one that is started and ended, panels."""
+"""Translucent surfaces where a look is applied: opaque without a compositor, one that is started and ended, panels."""
 
 from __future__ import annotations
 
@@ -78,7 +78,7 @@ def test_where_nothing_composites_everything_is_written_opaque_and_it_is_said(gl
     asked = with_companion(glass, "compositor", "on")
     assert as_drawn_here(asked, bare) is asked and as_drawn_here(glass, bare).opacity == glass.opacity
     (sign,) = unseen(flat, replace(glass, companions={}), home, flat=True)
-    assert sign.what == "Windows, Menus, Panel, Terminal: opaque, because no compositor runs here"
+    assert sign.what == "Windows, Menus, Panel, Terminal: opaque, because no compositor is running"
 
 
 def test_a_compositor_is_started_once_and_ended_when_it_is_taken_back(monkeypatch):

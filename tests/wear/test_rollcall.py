@@ -66,7 +66,7 @@ def test_a_setting_that_is_something_else_now_is_no_follower(look, home, room):
     snapshot, heard = worn(look, home, room)
     room.settings["xfwm4", "/general/theme"] = "Mine"
     call = next(c for c in roll_call(snapshot, room, heard) if c.component == "xfwm")
-    assert call.state == "differs" and "Theme of window borders" in call.words
+    assert call.state == "differs" and "Window decoration theme" in call.words
 
 
 @pytest.mark.parametrize(

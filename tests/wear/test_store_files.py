@@ -194,7 +194,7 @@ def test_what_somebody_changes_meanwhile_where_no_desktop_does_is_asked_about(be
 def test_a_program_that_never_stops_changing_a_file_is_said_and_undo_can_be_repeated(bench):
     before = state(bench.home)
     put_on(replace(bench.plan(), rest_s=0.01), bench.history(), bench.session)
-    with pytest.raises(WearError, match=r"“.config/plain.conf” could not be put back: a program keeps changing it"):
+    with pytest.raises(WearError, match=r"“.config/plain.conf” could not be restored: a program keeps changing it"):
         undo_last(History(history_folder(bench.home), Disk(meddling(bench.home, 99))), bench.session)
     undo_last(bench.history(), bench.session, overwrite=[".config/plain.conf"])
     assert state(bench.home) == before

@@ -21,9 +21,9 @@ from .parts import drawing, in_a_sentence, let_go_of_lost_output, speak_any_name
 @click.version_option(__version__, prog_name="Mellow Finch")
 @click.pass_context
 def app(context: click.Context) -> None:
-    """One palette from an image, every part of the desktop dressed in it, all of it readable, and a way back.
+    """One palette from an image for every part of the desktop, readable everywhere, with a way back.
 
-    Without a command the window opens on your own home.
+    Without a command the window opens on your own home folder.
     """
     if context.invoked_subcommand is None:
         from ..ui.app import run
@@ -49,11 +49,11 @@ for command in (
 @click.argument("files", nargs=-1, type=click.Path(path_type=Path, exists=True))
 @click.option("--shelf", "action", flag_value="shelf", help=tr("Show the Shelf first."))
 @click.option("--choose", "action", flag_value="open_picture", help=tr("Ask for an image first."))
-@click.option("--take-off", "action", flag_value="take_off", help=tr("Show how to go back to what was there before."))
-@click.option("--own-window", is_flag=True, help=tr("Open a window of its own, though one is open already."))
+@click.option("--take-off", "action", flag_value="take_off", help=tr("Show how to restore the previous state."))
+@click.option("--own-window", is_flag=True, help=tr("Open a new window even if one is already open."))
 @in_a_sentence
 def open_(files: tuple[Path, ...], action: str | None, own_window: bool) -> None:
-    """Open the window on your own home with images, a look, a parcel, a palette or a theme."""
+    """Open the window on your own home folder with images, a look, a parcel, a palette or a theme."""
     from ..ui.app import run
     from ..wear.places import own_home
 
@@ -66,7 +66,7 @@ def open_(files: tuple[Path, ...], action: str | None, own_window: bool) -> None
 @click.option("--size", type=click.IntRange(16, 1024), default=256)
 @in_a_sentence
 def thumbnail(file: Path, into: Path, size: int) -> None:
-    """Draw a small image of a look or a parcel, as file managers ask for it."""
+    """Draw a thumbnail of a look or a parcel, for file managers."""
     with drawing("thumbnail"):
         from ..ui.shelf.drawn import save_thumbnail
 
@@ -75,10 +75,10 @@ def thumbnail(file: Path, into: Path, size: int) -> None:
 
 @app.command()
 @click.argument("picture", required=False, type=click.Path(path_type=Path))
-@click.option("--fresh", is_flag=True, help=tr("Build the demo home anew."))
+@click.option("--fresh", is_flag=True, help=tr("Rebuild the demo home folder."))
 @in_a_sentence
 def demo(picture: Path | None, fresh: bool) -> None:
-    """Open the window on the made-up home of Reedholm, with an image or a look if one is named."""
+    """Open the window on Reedholm's demo home folder, with an image or a look if one is named."""
     from ..demo.build import build_demo_home, demo_pictures
     from ..ui.app import run
     from ..wear.places import demo_folder

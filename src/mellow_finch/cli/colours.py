@@ -19,7 +19,7 @@ _MODES = ["fill", "fit", "stretch", "tile", "centre"]
 
 @click.command()
 @click.argument("pictures", nargs=-1, required=True, type=click.Path(path_type=Path))
-@click.option("--swatches", default=8, show_default=True, type=click.IntRange(1, 64), help=tr("How many colours."))
+@click.option("--swatches", default=8, show_default=True, type=click.IntRange(1, 64), help=tr("Number of colours."))
 @JSON_OPTION
 @in_a_sentence
 def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
@@ -52,28 +52,32 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
 
 @click.command()
 @click.argument("source", nargs=-1, required=True, type=click.Path(path_type=Path))
-@click.option("--tone", type=click.Choice(["dark", "light"]), help=tr("Dark or light; dark unless the source says."))
-@click.option("--accent", help=tr("The accent to start from: hex, rgb(), hsl(), oklch() or a colour's name."))
-@click.option("--contrast", type=click.Choice(["4.5", "7"]), help=tr("The ratio that text has to reach."))
-@click.option("--screen", metavar="WxH", help=tr("The screen's size, for what lies behind see-through surfaces."))
-@click.option("--placement", type=click.Choice(_MODES), help=tr("How the image lies on the screen."))
 @click.option(
-    "--as-given", is_flag=True, help=tr("Keep the colours of a palette file, also those that cannot be read.")
+    "--tone",
+    type=click.Choice(["dark", "light"]),
+    help=tr("Dark or light variant; dark unless the source says otherwise."),
 )
-@click.option("--name", help=tr("The look's name; the image's when not given."))
+@click.option("--accent", help=tr("The accent colour to start from: hex, rgb(), hsl(), oklch() or a colour name."))
+@click.option("--contrast", type=click.Choice(["4.5", "7"]), help=tr("The contrast ratio required of text."))
+@click.option("--screen", metavar="WxH", help=tr("The screen size, for what lies behind translucent surfaces."))
+@click.option("--placement", type=click.Choice(_MODES), help=tr("How the wallpaper is placed on the screen."))
+@click.option(
+    "--as-given", is_flag=True, help=tr("Keep the colours of a palette file as they are, even unreadable ones.")
+)
+@click.option("--name", help=tr("The look's name; by default that of the image."))
 @click.option(
     "--along",
     multiple=True,
     metavar="NAME=VALUE",
-    help=tr('What goes along beside colours, such as radius=8 or font="Marsh Hand 11"; rofi/radius=0 for one alone.'),
+    help=tr('Options beside colours, such as radius=8 or font="Marsh Hand 11"; rofi/radius=0 for one component.'),
 )
 @click.option(
     "--emblem",
     multiple=True,
     metavar="NAME=FILE|ROLE",
-    help=tr("An image that a component shows, such as widget/logo.png, as another file or in a role's colour."),
+    help=tr("Replace an image of a component, such as widget/logo.png, by another file or a role's colour."),
 )
-@click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help=tr("Keep the look in a file."))
+@click.option("--save", type=click.Path(path_type=Path, dir_okay=False), help=tr("Save the look to a file."))
 @JSON_OPTION
 @in_a_sentence
 def derive(
@@ -90,7 +94,7 @@ def derive(
     save: Path | None,
     as_json: bool,
 ) -> None:
-    """Derive a look from images, a scheme, a palette file or a theme, or read one: its roles, and its pairs."""
+    """Derive a look from images, a scheme, a palette file or a theme, or read one, and show its roles and pairs."""
     from dataclasses import replace
 
     from ..look.carry import save_look
@@ -126,9 +130,14 @@ def derive(
         say(f"  {colour.hex}  {role}")
     short = sum(not p["passes"] for p in pairs)
     say(
-        plural("{count} pair, {short} short", "{count} pairs, {short} short", len(pairs), short=short)
+        plural(
+            "{count} pair, {short} with insufficient contrast",
+            "{count} pairs, {short} with insufficient contrast",
+            len(pairs),
+            short=short,
+        )
         if short
-        else plural("The one pair can be read.", "All {count} pairs can be read.", len(pairs))
+        else plural("The one pair has enough contrast.", "All {count} pairs have enough contrast.", len(pairs))
     )
 
 
@@ -153,13 +162,15 @@ def _with_more(look: Look, along: tuple[str, ...], emblems: tuple[str, ...]) -> 
                 raise ValueError(key)
             look = with_companion(look, id_, value, component)
         except ValueError as error:
-            raise ParseError(tr("“{words}” cannot go along with a look.").format(words=words)) from error
+            raise ParseError(tr("“{words}” is not an option of a look.").format(words=words)) from error
     for words in emblems:
         key, _, value = words.partition("=")
         role = value if value in ROLE_IDS else ""
         component, _, picture = key.partition("/")
         if not component or not fits(picture, role, frozenset(ROLE_IDS)) or not (role or Path(value).is_file()):
-            raise ParseError(tr("“{words}” names no image of a component and what it becomes.").format(words=words))
+            raise ParseError(
+                tr("“{words}” does not name an image of a component and its replacement.").format(words=words)
+            )
         look = with_emblem(look, component, picture, Emblem("" if role else str(Path(value).resolve()), role))
     return look
 
@@ -193,7 +204,7 @@ def _placement(screen: str | None, mode: str | None) -> Any:
         parts = screen.lower().replace("×", "x").split("x")
         if len(parts) != 2 or not all(p.isascii() and p.isdigit() and 64 <= int(p) <= 32768 for p in parts):
             raise ParseError(
-                tr("“{screen}” is not a screen's size.").format(screen=screen), hint=tr("Give it as 1920x1080.")
+                tr("“{screen}” is not a screen size.").format(screen=screen), hint=tr("Give it as 1920x1080.")
             )
         width, height = int(parts[0]), int(parts[1])
     return Placement(mode or plain.mode, width, height)  # type: ignore[arg-type]
@@ -234,7 +245,7 @@ def _look_of(source: tuple[Path, ...], tone: str | None, accent: str | None, pla
 @JSON_OPTION
 @in_a_sentence
 def schemes(as_json: bool) -> None:
-    """List the schemes that ship; `derive` takes their names."""
+    """List the built-in schemes; `derive` takes their names."""
     from ..look.ready import READY
 
     if as_json:
@@ -251,11 +262,11 @@ def schemes(as_json: bool) -> None:
 @click.command()
 @click.argument("look", type=click.Path(path_type=Path))
 @click.argument("target", type=click.Path(path_type=Path, dir_okay=False))
-@click.option("--as", "form", default="", help=tr("The format, where the file's ending does not say it."))
-@click.option("--tone", type=click.Choice(["dark", "light"]), help=tr("Which half; the one in force when not given."))
+@click.option("--as", "form", default="", help=tr("The format, if the file name extension does not tell it."))
+@click.option("--tone", type=click.Choice(["dark", "light"]), help=tr("Which variant; by default the current one."))
 @in_a_sentence
 def export(look: Path, target: Path, form: str, tone: str | None) -> None:
-    """Write a look's palette as a palette file of another program's format."""
+    """Export a look's palette in the format of another program."""
     from ..disk.write import save
     from ..look.carry import load_look
     from ..look.edits import with_tone
@@ -288,11 +299,13 @@ def match(look: Path, folder: Path, as_json: bool) -> None:
 @click.command()
 @click.argument("picture", type=click.Path(path_type=Path))
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("The image to write."))
-@click.option("--strength", default=0.6, show_default=True, type=click.FloatRange(0, 1), help=tr("How far, 0 to 1."))
+@click.option(
+    "--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("The image file to write.")
+)
+@click.option("--strength", default=0.6, show_default=True, type=click.FloatRange(0, 1), help=tr("Strength, 0 to 1."))
 @in_a_sentence
 def tone(picture: Path, look: Path, into: Path, strength: float) -> None:
-    """Tone an image toward a look, as a new file; the original is never written over."""
+    """Tint an image toward a look, as a new file; the original is never overwritten."""
     from ..disk.write import save
     from ..look.carry import load_look
     from ..picture.toning import toned_file

@@ -16,11 +16,13 @@ from .wearing import session_of
 @in_a_sentence
 @home_options
 @click.option(
-    "--into", type=click.Path(path_type=Path, dir_okay=False), help=tr("Save it all, with the log, as text to be sent.")
+    "--into",
+    type=click.Path(path_type=Path, dir_okay=False),
+    help=tr("Save everything, with the log, as a text file to send."),
 )
 @JSON_OPTION
 def doctor(home: Path, into: Path | None, as_json: bool) -> None:
-    """Say what runs here, what a look would set and tell, what will not follow and why, and how the history stands."""
+    """Report what runs here, what a look would set and reload, what will not follow, and the history."""
     from ..components.catalogue import COMPONENTS
     from ..components.define.guarded import set_aside
     from ..proof.rehearsal.last import newest_rehearsal
@@ -85,7 +87,7 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
             *(f"will not follow: {row.title}: {', '.join(row.names)}" for row in outside),
         ]
         save(into, fault_report(home, history, more).encode("utf-8"))
-        say(tr("“{into}” can be sent: it has no private paths.").format(into=into))
+        say(tr("“{into}” is safe to send: it contains no private paths.").format(into=into))
         return
     for line in system_lines():
         say(line)
@@ -93,7 +95,7 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
         say(line)
     say(missing() or tr("Programs can be tried in a hidden session. {sentence}").format(sentence=wall_words()))
     if tried is not None:
-        say(tr("Tried last: “{look}”, {when}.").format(look=tried.look, when=tried.when.replace("T", " ")))
+        say(tr("Last tried: “{look}”, {when}.").format(look=tried.look, when=tried.when.replace("T", " ")))
         say(
             plural(
                 "{count} program tried: {good} as the look, {bad} with text that is not readable.",
@@ -109,22 +111,20 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
         )
     )
     if standing.interrupted:
-        say(tr("A change was interrupted: “mellow-finch finish” finishes it, “mellow-finch undo” takes it back."))
+        say(tr("A change was interrupted: “mellow-finch finish” completes it, “mellow-finch undo” undoes it."))
     if standing.damaged:
-        say(tr("Some kept files are damaged and were set aside; “mellow-finch status” names them."))
-    say(
-        tr("Desktop: {title}").format(title=desktop.title) if desktop is not None else tr("Desktop: none that is known")
-    )
+        say(tr("Some backups are damaged and were set aside; “mellow-finch status” names them."))
+    say(tr("Desktop: {title}").format(title=desktop.title) if desktop is not None else tr("Desktop: not recognised"))
     if titles:
         say(tr("  a look sets: {names}").format(names=parted(titles)))
     known = {
-        True: tr("one runs"),
-        False: tr("none runs, so see-through surfaces are drawn opaque"),
-        None: tr("not known"),
+        True: tr("running"),
+        False: tr("not running, so translucent surfaces are drawn opaque"),
+        None: tr("unknown"),
     }
     say(tr("Compositor: {known}").format(known=known[composites]))
-    say(tr("Can be dressed: {names}").format(names=parted(c.title for c in here)))
-    say(tr("Running of these: {words}").format(words=parted(sorted(running)) or tr("none")))
+    say(tr("Components found: {names}").format(names=parted(c.title for c in here)))
+    say(tr("Running: {words}").format(words=parted(sorted(running)) or tr("none")))
     for aside in set_aside():
         say(tr("Your own component {file}: {why}").format(file=aside.file, why=aside.why))
     for row in outside:

@@ -26,21 +26,29 @@ def follow() -> None:
 
 def _rules_options(function: Any) -> Any:
     options = (
+        click.option("--look", default=None, help=tr("The look from the Shelf to follow; by default the newest.")),
         click.option(
-            "--look", default=None, help=tr("The kept look that is followed; the one kept last when not given.")
+            "--night",
+            default=None,
+            metavar="LOOK",
+            help=tr("The look from the Shelf for the dark variant; “” for the same one."),
+        ),
+        click.option("--kept/--no-kept", default=None, help=tr("Use the look saved for a wallpaper, if there is one.")),
+        click.option("--picture/--no-picture", default=None, help=tr("Derive a new look for each new wallpaper.")),
+        click.option(
+            "--day",
+            type=click.Choice(["none", "sun", "clock", "desktop"]),
+            default=None,
+            help=tr("What switches between light and dark."),
         ),
         click.option(
-            "--night", default=None, metavar="LOOK", help=tr("The kept look of the dark half; “” for the same.")
+            "--place", default=None, metavar="LATITUDE,LONGITUDE", help=tr("Location, for sunrise and sunset.")
         ),
-        click.option("--kept/--no-kept", default=None, help=tr("Use the kept look of a wallpaper where there is one.")),
-        click.option("--picture/--no-picture", default=None, help=tr("Derive a look anew for a new wallpaper.")),
-        click.option(
-            "--day", type=click.Choice(["none", "sun", "clock", "desktop"]), default=None, help=tr("What turns it.")
-        ),
-        click.option("--place", default=None, metavar="LATITUDE,LONGITUDE", help=tr("Where the sun rises and sets.")),
         click.option("--light-at", default=None, metavar="HH:MM", help=tr("For --day clock.")),
         click.option("--dark-at", default=None, metavar="HH:MM", help=tr("For --day clock.")),
-        click.option("--turn", multiple=True, metavar="LOOK", help=tr("A kept look that has its day in turn.")),
+        click.option(
+            "--turn", multiple=True, metavar="LOOK", help=tr("Looks from the Shelf that take turns, one a day.")
+        ),
     )
     for option in reversed(options):
         function = option(function)
@@ -49,7 +57,7 @@ def _rules_options(function: Any) -> Any:
 
 @follow.command()
 @_rules_options
-@click.option("--autostart", is_flag=True, help=tr("By an autostart entry, also where user units run."))
+@click.option("--autostart", is_flag=True, help=tr("Use an autostart entry even where user units run."))
 @in_a_sentence
 def start(autostart: bool, **chosen: Any) -> None:
     """Follow from now on, and with every session: by a user unit, or an autostart entry."""
@@ -62,9 +70,7 @@ def start(autostart: bool, **chosen: Any) -> None:
     nudge(follow_folder())
     say(
         (
-            tr("The wallpaper: a new one gives a new look. {rule}.")
-            if rules.picture
-            else tr("The wallpaper: is left alone. {rule}.")
+            tr("Wallpaper: a new one gives a new look. {rule}.") if rules.picture else tr("Wallpaper: ignored. {rule}.")
         ).format(rule=DAY_RULES[rules.day])
     )
 
@@ -91,31 +97,31 @@ def _with(rules: Rules, chosen: dict[str, Any]) -> Rules:
 @follow.command()
 @in_a_sentence
 def stop() -> None:
-    """Follow no more; what started it is taken away without a trace."""
+    """Stop following; the unit or autostart entry is removed."""
     from ..follow.service import follow_folder, remove
 
     remove(follow_folder())
-    say(tr("Nothing is followed any more; the look that is worn stays."))
+    say(tr("Following has stopped; the applied look stays."))
 
 
 @follow.command()
 @in_a_sentence
 def pause() -> None:
-    """Follow nothing for a while."""
+    """Pause following."""
     _pause(True)
-    say(tr("Paused. “follow resume” goes on."))
+    say(tr("Paused. “follow resume” continues."))
 
 
 @follow.command()
 @in_a_sentence
 def resume() -> None:
-    """Go on after a pause, or after a change by hand stopped it."""
+    """Continue after a pause, or after a manual change stopped it."""
     from ..follow.service import follow_folder, nudge
 
     _pause(False)
     _follower().go_on()
     nudge(follow_folder())
-    say(tr("Going on."))
+    say(tr("Following continues."))
 
 
 def _pause(on: bool) -> None:
@@ -128,7 +134,7 @@ def _pause(on: bool) -> None:
 @JSON_OPTION
 @in_a_sentence
 def status(as_json: bool) -> None:
-    """Tell whether something follows, by which rules, and what it did last."""
+    """Tell whether following is on, by which rules, and what it did last."""
     from ..follow.rules import DAY_RULES
     from ..follow.service import follow_folder, running
 
@@ -140,10 +146,10 @@ def status(as_json: bool) -> None:
         log = follower.log()
         print_json({"running": bool(pid), "paused": rules.paused, "stopped": stopped, "day": rules.day, "log": log})
         return
-    say(tr("It follows.") if pid and not rules.paused else tr("Paused.") if rules.paused else tr("Nothing follows."))
+    say(tr("Following.") if pid and not rules.paused else tr("Paused.") if rules.paused else tr("Not following."))
     if stopped:
-        say(tr("Stopped: {stopped} “follow resume” goes on.").format(stopped=stopped))
-    say(tr("By day and night: {day_rules}.").format(day_rules=DAY_RULES[rules.day]))
+        say(tr("Stopped: {stopped} “follow resume” continues.").format(stopped=stopped))
+    say(tr("Day and night: {day_rules}.").format(day_rules=DAY_RULES[rules.day]))
     for line in follower.log():
         say(f"  {line}")
 
@@ -158,7 +164,7 @@ def _follower() -> Follower:
 @follow.command(hidden=True)
 @in_a_sentence
 def step() -> None:
-    """Look around once, and tell what was done and when to look again."""
+    """Check once, and report what was done and when the next check is due."""
     words, again = _follower().step(datetime.now().astimezone())
     print_json({"did": words, "again": again.isoformat()})
 
@@ -166,7 +172,7 @@ def step() -> None:
 @follow.command(hidden=True)
 @in_a_sentence
 def run() -> None:
-    """Follow until it is ended. The work is done by a process of its own each time, so that waiting takes little."""
+    """Follow until stopped. Each change runs in its own process, so waiting uses few resources."""
     from ..follow.service import follow_folder, note
     from ..follow.waiting import QUIET_FILES, Waiter
     from ..wear.places import own_home

@@ -29,7 +29,7 @@ def history_of(home: Path, who: str) -> History:
 @home_options
 @JSON_OPTION
 def components(home: Path, as_json: bool) -> None:
-    """List what can be dressed, and whether a home has it."""
+    """List the components, and whether a home folder has them."""
     from ..components.catalogue import COMPONENTS
     from ..wear.plan import own_files
     from ..wear.present import presence_in
@@ -66,14 +66,14 @@ def known_components(names: tuple[str, ...]) -> frozenset[str]:
 @click.option(
     "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help=tr("The folder to write into.")
 )
-@click.option("--only", multiple=True, help=tr("A component; may be given several times."))
+@click.option("--only", multiple=True, help=tr("A component; can be repeated."))
 @click.option(
     "--for-all", "everyone", is_flag=True, help=tr("For every user: a folder with scripts for an administrator to run.")
 )
 @home_options
 @YES_OPTION
 def dress(look: Path, into: Path, only: tuple[str, ...], everyone: bool, home: Path, yes: bool) -> None:
-    """Write every component's files into a folder laid out like a home; touch nothing else."""
+    """Write every component's files into a folder laid out like a home folder; change nothing else."""
     from ..disk.below import Below
     from ..look.carry import load_look, look_text
     from ..look.dressed import dress as dress_look
@@ -120,7 +120,7 @@ def _dress_for_all(look: Look, into: Path) -> None:
 @home_options
 @JSON_OPTION
 def proof(look: Path, home: Path, as_json: bool) -> int:
-    """Judge every pair of a look, or of a folder of dressed files; exit code 1 when one falls short."""
+    """Check every pair of a look, or of a folder of coloured files; exit code 1 if one has insufficient contrast."""
     from ..components.judge import Behind
     from ..components.model import FolderFiles
     from ..look.carry import load_look
@@ -158,13 +158,13 @@ def proof(look: Path, home: Path, as_json: bool) -> int:
             )
         say(
             plural(
-                "{short} of {count} pair falls short.",
-                "{short} of {count} pairs fall short.",
+                "{short} of {count} pair has insufficient contrast.",
+                "{short} of {count} pairs have insufficient contrast.",
                 len(rows),
                 short=len(short),
             )
             if short
-            else plural("The one pair can be read.", "All {count} pairs can be read.", len(rows))
+            else plural("The one pair has enough contrast.", "All {count} pairs have enough contrast.", len(rows))
         )
     return 1 if short else 0
 
@@ -177,7 +177,7 @@ def proof(look: Path, home: Path, as_json: bool) -> int:
 )
 @home_options
 def report(look: Path, into: Path, home: Path) -> None:
-    """Write readability to show others: every pair of a look, or of a folder of dressed files, as HTML or PDF."""
+    """Save a contrast report to share: every pair of a look, or of a folder of coloured files, as HTML or PDF."""
     from ..disk.write import save
     from ..proof.report import as_html
 
@@ -202,7 +202,9 @@ def report(look: Path, into: Path, home: Path) -> None:
             "“{into}”: {count} pairs, {words}.",
             len(made.findings),
             into=into,
-            words=plural("{count} falls short", "{count} fall short", short) if short else tr("all can be read"),
+            words=plural("{count} with insufficient contrast", "{count} with insufficient contrast", short)
+            if short
+            else tr("all with enough contrast"),
         )
     )
 
@@ -279,14 +281,14 @@ def _pair_as_json(finding: object) -> dict[str, object]:
 @click.command()
 @in_a_sentence
 @click.argument("file", required=False, type=click.Path(path_type=Path, dir_okay=False))
-@click.option("--name", default="", help=tr("What the program is called."))
+@click.option("--name", default="", help=tr("The program's name."))
 @click.option("--kind", default="Terminal programs", show_default=True, help=tr("The kind it is listed under."))
 @click.option(
-    "--role", "roles", multiple=True, metavar="PLACE=ROLE", help=tr("Another role for a place; several times.")
+    "--role", "roles", multiple=True, metavar="PLACE=ROLE", help=tr("Another role for an occurrence; can be repeated.")
 )
-@click.option("--look-only", is_flag=True, help=tr("Only tell which colours were found."))
+@click.option("--look-only", is_flag=True, help=tr("Only list the colours that were found."))
 @click.option("--list", "listing", is_flag=True, help=tr("List your own components, and those that do not work."))
-@click.option("--remove", "removed", metavar="ID", help=tr("Remove one of them; its program's file stays as it is."))
+@click.option("--remove", "removed", metavar="ID", help=tr("Remove one of them; the program's file stays as it is."))
 @home_options
 @JSON_OPTION
 def define(
@@ -300,7 +302,7 @@ def define(
     home: Path,
     as_json: bool,
 ) -> None:
-    """Make a component of your own from a file of a program: its colours are mapped to roles, and it is dressed."""
+    """Make your own component from a program's file: its colours are mapped to roles."""
     if listing:
         _list_own(as_json)
         return
@@ -308,7 +310,7 @@ def define(
         _remove_own(removed)
         return
     if file is None or not name:
-        raise ParseError(tr("A file and a name are needed."), hint=tr("define FILE --name NAME, or define --list."))
+        raise ParseError(tr("A file and a name are required."), hint=tr("define FILE --name NAME, or define --list."))
     from ..components.define.kinds import KINDS
     from ..components.define.own import definition_of, keep, propose
 
@@ -321,7 +323,9 @@ def define(
     chosen = dict(row.rpartition("=")[::2] for row in roles)
     strange = sorted(set(chosen) - {row.place for row in found.rows})
     if strange:
-        raise ParseError(tr("No colour stands at “{strange}” in “{name}”.").format(strange=strange[0], name=file.name))
+        raise ParseError(
+            tr("There is no colour at “{strange}” in “{name}”.").format(strange=strange[0], name=file.name)
+        )
     text = definition_of(found, name, kind, chosen)
     place = None if look_only else keep(text)
     rows = [{"place": r.place, "colour": r.colour.hex, "role": chosen.get(r.place, r.role)} for r in found.rows]
@@ -335,9 +339,9 @@ def define(
     for row in rows:
         say(f"{row['colour']}  {row['place']}: {row['role']}")
     for line, words in found.missed:
-        say(tr("line {line}: {words} is not understood, and stays").format(line=line, words=words))
+        say(tr("line {line}: {words} is not understood and stays as it is").format(line=line, words=words))
     if place is not None:
-        say(tr("“{name}” is a component now: “{place}”.").format(name=name, place=place))
+        say(tr("“{name}” is now a component: “{place}”.").format(name=name, place=place))
 
 
 COMMANDS = (components, dress, proof, report, define)

@@ -19,7 +19,7 @@ from ..errors import FinchError, ParseError, WearError, os_reason, shown
 from ..language import tr
 
 JSON_OPTION = click.option("--json", "as_json", is_flag=True, help=tr("Print stable JSON."))
-YES_OPTION = click.option("--yes", is_flag=True, help=tr("Go on without asking."))
+YES_OPTION = click.option("--yes", is_flag=True, help=tr("Continue without asking."))
 _LOST = "mellow_finch.lost"  # where a command's context keeps why its output could not be written
 
 
@@ -27,9 +27,12 @@ def home_options(function: Callable[..., Any]) -> Callable[..., Any]:
     """Add --home and --demo, and hand the folder they mean to the command as `home`."""
 
     @click.option(
-        "--home", "named", type=click.Path(path_type=Path, file_okay=False), help=tr("The home; your own if none.")
+        "--home",
+        "named",
+        type=click.Path(path_type=Path, file_okay=False),
+        help=tr("The home folder; by default your own."),
     )
-    @click.option("--demo", "in_demo", is_flag=True, help=tr("The demo home."))
+    @click.option("--demo", "in_demo", is_flag=True, help=tr("The demo home folder."))
     @wraps(function)
     def with_home(named: Path | None, in_demo: bool, *args: Any, **kwargs: Any) -> Any:
         return function(*args, home=_home(named, in_demo), **kwargs)
@@ -42,11 +45,11 @@ def _home(named: Path | None, in_demo: bool) -> Path:
     from ..wear.places import demo_folder, own_home
 
     if in_demo and named is not None:
-        raise ParseError(tr("--home and --demo name two homes."), hint=tr("Give one of them."))
+        raise ParseError(tr("--home and --demo name two different home folders."), hint=tr("Give only one of them."))
     folder = named if named is not None else build_demo_home(demo_folder()) if in_demo else own_home()
     if not folder.is_dir():
         raise ParseError(
-            tr("“{folder}” is not a folder.").format(folder=folder), hint=tr("Give a home folder that exists.")
+            tr("“{folder}” is not a folder.").format(folder=folder), hint=tr("Name an existing home folder.")
         )
     return folder
 
@@ -56,7 +59,7 @@ def check_into(into: Path, yes: bool) -> None:
     from ..wear.themes import looks_like_a_home
 
     if looks_like_a_home(into) and not may_go_on(
-        tr("“{into}” looks like a home. Write into it?").format(into=into), yes
+        tr("“{into}” looks like a home folder. Write into it?").format(into=into), yes
     ):
         raise ParseError(tr("Nothing was written."))
 
@@ -96,7 +99,7 @@ def may_go_on(question: str, yes: bool) -> bool:
     lost = click.get_current_context().meta.get(_LOST)
     if lost is not None or sys.stdin is None or not sys.stdin.isatty():
         raise WearError(
-            tr("Nothing was changed, since nobody can be asked here."), tr("Give --yes to go on without asking.")
+            tr("Nothing was changed: there is nobody to ask here."), tr("Add --yes to continue without asking.")
         )
     return click.confirm(question, err=True)
 

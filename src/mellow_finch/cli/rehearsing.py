@@ -18,11 +18,11 @@ if TYPE_CHECKING:
 @click.command()
 @in_a_sentence
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option("--only", multiple=True, help=tr("A component; may be given several times."))
-@click.option("--slow", is_flag=True, help=tr("Also programs that take long to start."))
-@click.option("--anew", is_flag=True, help=tr("Start every program again, whatever was found out before."))
+@click.option("--only", multiple=True, help=tr("A component; can be repeated."))
+@click.option("--slow", is_flag=True, help=tr("Include programs that start slowly."))
+@click.option("--anew", is_flag=True, help=tr("Start every program again, ignoring earlier results."))
 @click.option(
-    "--into", type=click.Path(path_type=Path, file_okay=False), help=tr("A folder for the images, before and after.")
+    "--into", type=click.Path(path_type=Path, file_okay=False), help=tr("A folder for the images before and after.")
 )
 @home_options
 @YES_OPTION
@@ -39,7 +39,7 @@ def rehearse(
 ) -> int:
     """Start real programs of this computer with the look in a hidden session, and measure what they show.
 
-    Nothing of your home is changed. Exit code 1 when a program shows text that is not readable.
+    Nothing in your home folder changes. Exit code 1 if a program shows unreadable text.
     """
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look

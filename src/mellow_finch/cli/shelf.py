@@ -16,20 +16,20 @@ if TYPE_CHECKING:
 
 @click.group()
 def shelf() -> None:
-    """Kept looks: list, show, keep and drop them, send and receive them, make cards of them."""
+    """Saved looks: list, show, add and delete them, write and read parcels, make cards."""
 
 
 @shelf.command("list")
 @click.argument("words", nargs=-1)
 @click.option(
-    "--sort", type=click.Choice(["newest", "name", "hue", "lightness"]), default="newest", help=tr("The order.")
+    "--sort", type=click.Choice(["newest", "name", "hue", "lightness"]), default="newest", help=tr("Sort order.")
 )
-@click.option("--tone", type=click.Choice(["dark", "light"]), default=None, help=tr("Only looks of this tone."))
-@click.option("--strict", is_flag=True, help=tr("Only looks whose every text reaches 7:1."))
+@click.option("--tone", type=click.Choice(["dark", "light"]), default=None, help=tr("Only looks of this variant."))
+@click.option("--strict", is_flag=True, help=tr("Only looks whose text reaches 7:1 everywhere."))
 @JSON_OPTION
 @in_a_sentence
 def list_(words: tuple[str, ...], sort: str, tone: str | None, strict: bool, as_json: bool) -> None:
-    """List the kept looks, those whose names or tags hold some words."""
+    """List the saved looks, or those whose name or tags contain some words."""
     from ..shelf.kept import narrowed, sorted_by
     from ..shelf.shelf import Shelf
 
@@ -57,7 +57,7 @@ def list_(words: tuple[str, ...], sort: str, tone: str | None, strict: bool, as_
 @JSON_OPTION
 @in_a_sentence
 def show(look: str, as_json: bool) -> None:
-    """Tell what a kept look is: its colours, its images, its tags, where it lies."""
+    """Show a saved look: its colours, images, tags and folder."""
     from ..shelf.kept import SOURCES, size_of
     from ..shelf.shelf import Shelf, pictures_of
 
@@ -70,7 +70,7 @@ def show(look: str, as_json: bool) -> None:
         print_json({**kept.as_json(), "folder": str(folder), "roles": roles, "bytes": size_of(folder)})
         return
     say(
-        tr("{name}, {tone}, made of {sources}, kept {kept}").format(
+        tr("{name}, {tone}, from {sources}, saved {kept}").format(
             name=kept.name, tone=tone_word(kept.tone), sources=SOURCES[kept.source], kept=day(kept.kept)
         )
     )
@@ -86,12 +86,12 @@ def show(look: str, as_json: bool) -> None:
 
 @shelf.command()
 @click.argument("look", type=click.Path(path_type=Path))
-@click.option("--tag", "tags", multiple=True, help=tr("A word to find it by; may be given several times."))
+@click.option("--tag", "tags", multiple=True, help=tr("A tag; can be repeated."))
 @YES_OPTION
 @JSON_OPTION
 @in_a_sentence
 def keep(look: Path, tags: tuple[str, ...], yes: bool, as_json: bool) -> None:
-    """Put a look's file onto the shelf, a copy of its images with it."""
+    """Save a look's file to the Shelf, with a copy of its images."""
     from ..look.carry import load_look
     from ..shelf.shelf import ASK_BYTES, Shelf, size_of_pictures
 
@@ -99,13 +99,13 @@ def keep(look: Path, tags: tuple[str, ...], yes: bool, as_json: bool) -> None:
     size = size_of_pictures(found)
     large = size > ASK_BYTES
     copies = not large or may_go_on(
-        tr("Its images have {size:.0f} MB. Copy them too?").format(size=size / 1000000.0), yes
+        tr("Its images take {size:.0f} MB. Copy them too?").format(size=size / 1000000.0), yes
     )
     kept = Shelf().keep(found, tags, copies)
     if as_json:
         print_json(kept.as_json())
     else:
-        say(tr("“{name}” is kept as “{id}”.").format(name=kept.name, id=kept.id))
+        say(tr("“{name}” is saved as “{id}”.").format(name=kept.name, id=kept.id))
 
 
 @shelf.command()
@@ -113,19 +113,19 @@ def keep(look: Path, tags: tuple[str, ...], yes: bool, as_json: bool) -> None:
 @YES_OPTION
 @in_a_sentence
 def drop(looks: tuple[str, ...], yes: bool) -> None:
-    """Take looks off the shelf for good."""
+    """Delete looks from the Shelf for good."""
     from ..shelf.shelf import Shelf
 
     own = Shelf()
     found = [own.find(words) for words in looks]
     names = parted(f"“{k.name}”" for k in found)
-    if not may_go_on(tr("Drop {names} for good?").format(names=names), yes):
-        say(tr("Nothing was dropped."))
+    if not may_go_on(tr("Delete {names} for good?").format(names=names), yes):
+        say(tr("Nothing was deleted."))
         return
     for kept in found:
         own.drop(kept.id)
     own.empty()
-    say(tr("{names} dropped.").format(names=names))
+    say(tr("Deleted: {names}.").format(names=names))
 
 
 @shelf.command()
@@ -133,7 +133,7 @@ def drop(looks: tuple[str, ...], yes: bool) -> None:
 @click.argument("into", type=click.Path(path_type=Path, dir_okay=False))
 @in_a_sentence
 def send(look: str, into: Path) -> None:
-    """Write a parcel: the look with all that it needs in one archive, scripts for those without Mellow Finch beside."""
+    """Export a parcel: the look with all it needs in one archive, and scripts for those without Mellow Finch."""
     from ..shelf.parcel import send as write
 
     size = write(_look(look), into)
@@ -158,7 +158,7 @@ def _look(words: str) -> Look:
 @JSON_OPTION
 @in_a_sentence
 def receive(parcel: Path, yes: bool, as_json: bool) -> None:
-    """Take a parcel in: its look comes onto the shelf. Nothing in it is run."""
+    """Import a parcel: its look is saved to the Shelf. Nothing in it is run."""
     from ..shelf.parcel import receive as read
     from ..shelf.parcel import take_in
     from ..shelf.shelf import Shelf
@@ -170,13 +170,13 @@ def receive(parcel: Path, yes: bool, as_json: bool) -> None:
             say(words)
         say(
             plural(
-                "It dresses {count} component; nothing of it is written before you wear it.",
-                "It dresses {count} components; nothing of it is written before you wear it.",
+                "It colours {count} component; nothing is written before you apply it.",
+                "It colours {count} components; nothing is written before you apply it.",
                 len(received.components),
             )
         )
-    if not may_go_on(tr("Put it onto the shelf?"), yes):
-        say(tr("Nothing was kept."))
+    if not may_go_on(tr("Save it to the Shelf?"), yes):
+        say(tr("Nothing was saved."))
         return
     kept = take_in(received, Shelf())
     if as_json:
@@ -190,7 +190,7 @@ def receive(parcel: Path, yes: bool, as_json: bool) -> None:
             }
         )
     else:
-        say(tr("“{name}” is kept as “{id}”.").format(name=kept.name, id=kept.id))
+        say(tr("“{name}” is saved as “{id}”.").format(name=kept.name, id=kept.id))
 
 
 @shelf.command()
@@ -214,7 +214,7 @@ def card(looks: tuple[str, ...], into: Path, tall: bool) -> None:
 @click.option("--into", required=True, type=click.Path(path_type=Path, dir_okay=False), help=tr("An .html file."))
 @in_a_sentence
 def page(looks: tuple[str, ...], into: Path) -> None:
-    """Write looks, all of the shelf where none is named, as one page of HTML without network or script."""
+    """Export looks, by default the whole Shelf, as one HTML page without network or script."""
     from ..shelf.shelf import Shelf
 
     own = Shelf()

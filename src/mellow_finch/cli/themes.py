@@ -26,7 +26,7 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
             shown = f"{option} {row}".strip()
             raise ParseError(
                 tr("“{shown}” has no “=” in it.").format(shown=shown),
-                hint=tr("Write {strip}.").format(strip=f"{option} OLD=NEW".strip()),
+                hint=tr("Write {example}.").format(example=f"{option} OLD=NEW".strip()),
             )
     parted = [row.rpartition("=") if last else row.partition("=") for row in rows]
     return {old: new for old, _, new in parted}
@@ -38,23 +38,27 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
 @click.option(
     "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help=tr("The folder to write into.")
 )
-@click.option("--name", default="", help=tr("The new theme's name; made of the old one and the look's when not given."))
+@click.option("--name", default="", help=tr("The new theme's name; by default made of the old name and the look's."))
 @click.option(
     "--group",
     "groups",
     multiple=True,
     metavar="KEY=ROLE",
-    help=tr("Give a group of colours a role, a colour as #rrggbb, or “keep”."),
+    help=tr("Map a group of colours to a role, a colour as #rrggbb, or “keep”."),
 )
-@click.option("--split", "splits", multiple=True, metavar="KEY", help=tr("Take a group apart."))
-@click.option("--only", multiple=True, metavar="NAME", help=tr("Of several themes in an archive, the ones to take."))
-@click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help=tr("Replace a word of another machine."))
-@click.option("--mine", is_flag=True, help=tr("Replace every word of another machine for which this one has its own."))
-@click.option("--no-mend", is_flag=True, help=tr("Change the literals only as the look says, readable or not."))
+@click.option("--split", "splits", multiple=True, metavar="KEY", help=tr("Split a group."))
+@click.option("--only", multiple=True, metavar="NAME", help=tr("Which themes to take from an archive with several."))
+@click.option("--replace", "words", multiple=True, metavar="OLD=NEW", help=tr("Replace a name from another computer."))
+@click.option(
+    "--mine", is_flag=True, help=tr("Replace every name from another computer that has a counterpart on this one.")
+)
+@click.option(
+    "--no-mend", is_flag=True, help=tr("Replace the colour values exactly as the look says, readable or not.")
+)
 @click.option(
     "--ask-toolkit",
     is_flag=True,
-    help=tr("Let the real toolkit paint it, before and after, measure that, and mend on from there."),
+    help=tr("Have the real toolkit paint it before and after, measure that, and fix what is left."),
 )
 @YES_OPTION
 @JSON_OPTION
@@ -74,7 +78,7 @@ def recolour(
     yes: bool,
     as_json: bool,
 ) -> None:
-    """Recolour a theme, a file or an archive that exists already; tell what was replaced and how often."""
+    """Recolour an existing theme, file or archive, and report what was replaced and how often."""
     from ..components.decisions import Decisions
     from ..look.carry import load_look
     from ..palette.roles import ROLE_BY_ID
@@ -134,8 +138,8 @@ def recolour(
     for f in result.files:
         say(
             plural(
-                "{path}: {replaced} of {count} colour literal replaced",
-                "{path}: {replaced} of {count} colour literals replaced",
+                "{path}: {replaced} of {count} colour value replaced",
+                "{path}: {replaced} of {count} colour values replaced",
                 f.literals,
                 path=f.path,
                 replaced=f.replaced,
@@ -149,14 +153,14 @@ def recolour(
     if result.rules:
         say(
             plural(
-                "{count} rule added at the end of its sheets, where no colour alone could be read",
-                "{count} rules added at the end of its sheets, where no colour alone could be read",
+                "{count} rule added at the end of its stylesheets, where no colour alone has enough contrast",
+                "{count} rules added at the end of its stylesheets, where no colour alone has enough contrast",
                 result.rules,
             )
         )
     for s in result.short:
         say(
-            tr("{ratio:5.2f} of {need:g}  {sheet}: {part} still falls short").format(
+            tr("{ratio:5.2f} of {need:g}  {sheet}: {part} still has insufficient contrast").format(
                 ratio=s.ratio, need=s.need, sheet=s.sheet, part=s.part.removeprefix("=")
             )
         )
@@ -201,8 +205,8 @@ def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) ->
 
     if not may_be_asked(theme):
         raise ParseError(
-            tr("This is no theme that the toolkit can be asked about."),
-            hint=tr("It paints themes for GTK 3 and 4, and styles drawn from SVG."),
+            tr("The toolkit cannot check this kind of theme."),
+            hint=tr("Only themes for GTK 3 and 4 and styles drawn from SVG can be checked this way."),
         )
     settled = mend_by_painting(theme, scheme, choices, result)
     verdicts = {"before": ask_before(theme, scheme.text_need), "after": settled.verdict}
@@ -219,7 +223,7 @@ def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) ->
 @click.option(
     "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help=tr("The folder to write into.")
 )
-@click.option("--shades", is_flag=True, help=tr("Let the shades of each colour follow by the same step."))
+@click.option("--shades", is_flag=True, help=tr("Let the shades of each colour follow by the same amount."))
 @click.option("--leave", multiple=True, metavar="COLOUR", help=tr("A shade that stays as it is."))
 @YES_OPTION
 @JSON_OPTION
@@ -227,7 +231,7 @@ def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) ->
 def swap(
     path: Path, colours: tuple[str, ...], into: Path, shades: bool, leave: tuple[str, ...], yes: bool, as_json: bool
 ) -> None:
-    """Replace a colour everywhere in a theme, a file or an archive by another, and nothing else. Needs no look."""
+    """Replace one colour by another everywhere in a theme, a file or an archive, and nothing else. Needs no look."""
     from ..theme.bundle.opened import open_bundle
     from ..theme.bundle.read import read_theme
     from ..theme.result.swap import swapped

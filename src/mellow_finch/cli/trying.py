@@ -35,8 +35,8 @@ def try_on(
             count_down(history, seconds)
             say(
                 plural(
-                    "The look is on for {count} second. Press Enter to keep it.",
-                    "The look is on for {count} seconds. Press Enter to keep it.",
+                    "The look is applied for {count} second. Press Enter to keep it.",
+                    "The look is applied for {count} seconds. Press Enter to keep it.",
                     seconds,
                 )
             )
@@ -45,7 +45,7 @@ def try_on(
         if not kept:
             give_back(history, session)
         watcher.let_go()
-    say(tr("The look stays.") if kept else tr("Every file and setting is as it was."))
+    say(tr("The look stays applied.") if kept else tr("All files and settings are restored."))
     return snapshot if kept else None
 
 

@@ -31,9 +31,9 @@ def session_of(home: Path) -> DesktopSession:
 def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
     """Add the options by which a person decides about files that stand in the way."""
     for option in (
-        click.option("--leave-all", is_flag=True, help=tr("Leave every file that cannot be put in place as it is.")),
-        click.option("--leave", multiple=True, help=tr("A file that is left as it is.")),
-        click.option("--overwrite", multiple=True, help=tr("A file that was edited since, whose edits may be lost.")),
+        click.option("--leave-all", is_flag=True, help=tr("Leave every file that cannot be restored as it is.")),
+        click.option("--leave", multiple=True, help=tr("A file to leave as it is.")),
+        click.option("--overwrite", multiple=True, help=tr("A file edited since, whose edits may be overwritten.")),
     ):
         function = option(function)
     return function
@@ -43,28 +43,28 @@ def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
 @in_a_sentence
 @click.argument("look", type=click.Path(path_type=Path))
 @home_options
-@click.option("--without", multiple=True, help=tr("A component to leave out; may be given several times."))
+@click.option("--without", multiple=True, help=tr("A component to leave out; can be repeated."))
 @click.option(
     "--with",
     "more",
     multiple=True,
-    help=tr("A component to dress that is not set up here, or whose file would be new; may be given several times."),
+    help=tr("A component to include that is not set up here, or whose file would be new; can be repeated."),
 )
 @click.option(
     "--theme",
     "brought",
     multiple=True,
     type=click.Path(path_type=Path),
-    help=tr("A theme that is worn in the place of the look's own, in its colours; may be given several times."),
+    help=tr("A theme to use in place of the look's own, in its colours; can be repeated."),
 )
 @click.option("--dry-run", is_flag=True, help=tr("Only list what would be done."))
 @click.option(
     "--try",
     "seconds",
     type=click.IntRange(3, 3600),
-    help=tr("Put it on for so many seconds; it goes back by itself unless it is kept."),
+    help=tr("Apply it for so many seconds; it is undone unless you keep it."),
 )
-@click.option("--files-only", is_flag=True, help=tr("Write files; set nothing and tell no running program."))
+@click.option("--files-only", is_flag=True, help=tr("Write files only; change no setting and request no reload."))
 @_deciding
 @YES_OPTION
 @JSON_OPTION
@@ -83,7 +83,7 @@ def wear(
     yes: bool,
     as_json: bool,
 ) -> None:
-    """Put a look on a home: snapshot first, then every file and setting, then running programs are told."""
+    """Apply a look to a home folder: back up first, then write every file and setting, then request reloads."""
     from ..look.carry import load_look
     from ..look.dressed import dress as dress_look
     from ..look.edits import with_added
@@ -133,9 +133,7 @@ def wear(
         for w in plan.writes:
             say(f"{w.action:6}  {w.path}")
         for id_, paths in held.items():
-            say(
-                tr("not made  {files}: it would be new (--with {component})").format(files=parted(paths), component=id_)
-            )
+            say(tr("skipped  {files}: it would be new (--with {component})").format(files=parted(paths), component=id_))
         for path in leave:
             say(tr("“{path}” stays as it is.").format(path=path))
         for found in edits:
@@ -151,7 +149,7 @@ def wear(
         runs = session.running({way.program for _, way in plan.ways})
         for component, way in plan.ways:
             if way.program in runs:
-                say(tr("tell    {program}, for {component}").format(program=way.program, component=component))
+                say(tr("reload  {program}, for {component}").format(program=way.program, component=component))
         for own in programs_after(history) if plan.writes or settings else ():
             say(tr("run     {program}, when everything is applied").format(program=own))
     snapshot = None
@@ -198,8 +196,8 @@ def wear(
     elif dry_run:
         say(
             plural(
-                "{count} file would be written, {same} are right already.",
-                "{count} files would be written, {same} are right already.",
+                "{count} file would be written, {same} are already right.",
+                "{count} files would be written, {same} are already right.",
                 len(plan.writes),
                 same=plan.same,
             )
@@ -207,7 +205,7 @@ def wear(
     elif stopped:
         say(tr("Nothing was changed."))
     elif snapshot is None:
-        say(tr("Nothing had to change."))
+        say(tr("Nothing to change."))
     else:
         changed = (
             plural(" and {count} setting changed", " and {count} settings changed", len(settings)) if settings else ""
@@ -215,8 +213,8 @@ def wear(
         _say_calls(calls)
         say(
             plural(
-                "{count} file written{changed}; “mellow-finch undo” gives the old one back.",
-                "{count} files written{changed}; “mellow-finch undo” gives the old ones back.",
+                "{count} file written{changed}; “mellow-finch undo” restores the old one.",
+                "{count} files written{changed}; “mellow-finch undo” restores the old ones.",
                 len(snapshot.files),
                 changed=changed,
             )
@@ -260,7 +258,7 @@ def _tell_left(left: tuple[str, ...]) -> None:
 @_deciding
 @YES_OPTION
 def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_all: bool, yes: bool) -> None:
-    """Take the look off that was put on last: the exact old files come back."""
+    """Undo the look applied last: the old files are restored exactly."""
     from ..errors import WearError
     from ..wear.trial import settle
     from ..wear.wear import undo_last
@@ -270,9 +268,9 @@ def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_a
     history.tidy()
     snapshot = history.last_worn()
     if snapshot is None:
-        raise WearError(tr("No look is worn here, so there is nothing to undo."))
+        raise WearError(tr("No look is applied here, so there is nothing to undo."))
     new = sum(not row.before for row in snapshot.files)
-    question = tr("Take “{look}” off “{home}”: remove {new} files, put {count} back?").format(
+    question = tr("Undo “{look}” in “{home}”: remove {new} files, restore {count}?").format(
         look=snapshot.look, home=home, new=new, count=len(snapshot.files) - new
     )
     if not may_go_on(question, yes):
@@ -285,8 +283,8 @@ def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_a
     count = len(done.snapshot.files) - len(set(leave) & set(done.snapshot.by_path))
     say(
         plural(
-            "“{look}” was taken off; {count} file is as it was.",
-            "“{look}” was taken off; {count} files are as they were.",
+            "“{look}” was undone; {count} file is restored.",
+            "“{look}” was undone; {count} files are restored.",
             count,
             look=done.snapshot.look,
         )
@@ -299,7 +297,7 @@ def undo(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_a
 @_deciding
 @YES_OPTION
 def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave_all: bool, yes: bool) -> None:
-    """Finish a change that was interrupted, putting on or taking off."""
+    """Complete an interrupted change, whether applying or undoing."""
     from ..errors import WearError
     from ..wear.status import status_of
     from ..wear.wear import finish as finish_change
@@ -308,9 +306,9 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
     history.tidy()
     pending = history.pending()
     if pending is None:
-        raise WearError(tr("Nothing was interrupted here, so there is nothing to finish."))
+        raise WearError(tr("Nothing was interrupted here, so there is nothing to complete."))
     say(status_of(history).words())
-    if not may_go_on(tr("Finish it?"), yes):
+    if not may_go_on(tr("Complete it?"), yes):
         say(tr("Nothing was changed."))
         return
     if leave_all:
@@ -318,7 +316,7 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
     done = finish_change(history, session_of(home), overwrite, leave)
     _tell_left(done.left)
     say(
-        (tr("“{look}” is applied.") if done.snapshot.status == "worn" else tr("“{look}” is taken off.")).format(
+        (tr("“{look}” is applied.") if done.snapshot.status == "worn" else tr("“{look}” is undone.")).format(
             look=done.snapshot.look
         )
     )
@@ -329,7 +327,7 @@ def finish(home: Path, overwrite: tuple[str, ...], leave: tuple[str, ...], leave
 @home_options
 @JSON_OPTION
 def status(home: Path, as_json: bool) -> int:
-    """Say what a home wears, what waits and what does not follow; exit code 1 when a change was interrupted."""
+    """Report what is applied, what waits and what does not follow; exit code 1 if a change was interrupted."""
     from ..wear.rollcall import roll_call
     from ..wear.status import status_of
     from ..wear.trial import settle
@@ -357,13 +355,13 @@ def status(home: Path, as_json: bool) -> int:
     else:
         say(found.words())
         if found.pending is not None:
-            say(tr("“mellow-finch finish” finishes it, “mellow-finch undo” takes it back."))
+            say(tr("“mellow-finch finish” completes it, “mellow-finch undo” undoes it."))
         for path in found.changed:
             say(tr("changed  {path}").format(path=path))
         for folder in found.broken:
-            say(tr("The kept files of an earlier look are damaged and were set aside: {folder}").format(folder=folder))
+            say(tr("The backups of an earlier look are damaged and were set aside: {folder}").format(folder=folder))
         if found.busy:
-            say(tr("{busy} is changing this home just now.").format(busy=found.busy))
+            say(tr("{busy} is changing this home folder now.").format(busy=found.busy))
         _say_calls(calls)
     return 1 if found.pending is not None or found.broken else 0
 

@@ -25,14 +25,14 @@ MEASURES: tuple[Measure, ...] = (
     Measure(
         "ratio",
         tr("Ratio"),
-        tr("Contrast ratio of WCAG 2.2, 1 to 21; what is required is required of it"),
+        tr("Contrast ratio of WCAG 2.2, 1 to 21; the required contrast is measured by it"),
         measure,
         lambda found: decimal(found, 2),
     ),
     Measure(
         "lightness",
         tr("Lc"),
-        tr("Lightness contrast, discussed for WCAG 3: 0 to about 106; nothing is judged by it"),
+        tr("Lightness contrast, discussed for WCAG 3: 0 to about 106; shown for information only"),
         lightness_contrast,
         lambda found: decimal(abs(found), 0),
     ),

@@ -220,7 +220,9 @@ class ReloadMethod(NamedTuple):
     def of(cls, row: Mapping[str, Any]) -> Self:
         """Return the way that a row of a data file says; raises ValueError or KeyError when it says none."""
         if row["how"] not in _HOW:
-            raise ValueError(tr("“{row}” is no way to follow: {names}").format(row=row["how"], names=", ".join(_HOW)))
+            raise ValueError(
+                tr("“{row}” is not a reload method: {names}").format(row=row["how"], names=", ".join(_HOW))
+            )
         return cls(row["how"], row["program"], tuple(row["words"]), tuple(row.get("check", ())))
 
 

@@ -47,7 +47,7 @@ class Below:
             yield handle, name
         except OSError as error:
             if error.errno in (errno.ELOOP, errno.ENOTDIR):
-                words = tr("Could not write “{path}”: a link or a file is in the way there.").format(path=path)
+                words = tr("Could not write “{path}”: a link or a file blocks the way.").format(path=path)
                 raise FileAccessError(words, self._root / path) from error
             raise
         finally:

@@ -20,7 +20,7 @@ _KINDS: tuple[tuple[int, str], ...] = (
     (stat.S_IFSOCK, tr("a socket")),
     (stat.S_IFCHR, tr("a device")),
     (stat.S_IFBLK, tr("a device")),
-    (stat.S_IFLNK, tr("a link that leads nowhere")),
+    (stat.S_IFLNK, tr("a broken link")),
 )
 
 
@@ -89,7 +89,7 @@ def open_plain(path: Path, follow: bool = True) -> int | None:
         handle = os.open(path, flags)
     if not stat.S_ISREG(os.fstat(handle).st_mode):
         os.close(handle)
-        raise FileAccessError(tr("Could not read “{path}”: it is no plain file.").format(path=path), path)
+        raise FileAccessError(tr("Could not read “{path}”: it is not a regular file.").format(path=path), path)
     return handle
 
 

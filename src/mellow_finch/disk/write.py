@@ -187,7 +187,7 @@ def save(path: Path, data: bytes, sync: bool = True) -> None:
         try:
             target = path.resolve()
         except RuntimeError as error:
-            words = tr("Could not write “{path}”: it is a link that leads in a circle.").format(path=path)
+            words = tr("Could not write “{path}”: it is a link that points to itself.").format(path=path)
             raise FileAccessError(words, path) from error
         target.parent.mkdir(parents=True, exist_ok=True)
         try:

@@ -85,11 +85,11 @@ class Follower:
         try:
             words = self._step(now, state)
         except FinchError as error:
-            words = tr("Nothing was worn: {error}").format(error=error)
+            words = tr("Nothing was applied: {error}").format(error=error)
         except Exception as error:  # nobody is there to see it: it is kept for the report, and following goes on
             start_log()
             logging.getLogger(NAME).error("the follower", exc_info=error)
-            words = tr("Nothing was applied: something went wrong ({kind}).").format(kind=type(error).__name__)
+            words = tr("Nothing was applied: an internal error occurred ({kind}).").format(kind=type(error).__name__)
         with suppress(FinchError, OSError):  # a full disk or one that can only be read loses no more than the note
             self._keep(state)
         with suppress(FinchError, OSError):
@@ -104,7 +104,7 @@ class Follower:
             return tr("Stopped: {stopped}").format(stopped=state.stopped)
         edited = changed_files(self.history)
         if edited and signature(home_files(self.home), edited) != state.accepted:
-            state.stopped = tr("“{edited}” was changed by hand since the look was put on.").format(edited=edited[0])
+            state.stopped = tr("“{edited}” was edited since the look was applied.").format(edited=edited[0])
             return tr("Stopped: {stopped}").format(stopped=state.stopped)
         waiting = self.busy()
         if waiting:
@@ -113,7 +113,7 @@ class Follower:
         name = self.rules.look_of(now.date())
         wanted = self._wanted(now, name, shown)
         if wanted is None:
-            return tr("There is no look to follow: keep one, or wear one.")
+            return tr("There is no look to follow: save one to the Shelf, or apply one.")
         look, picture, name = wanted
         tone: Tone = self.rules.tone(now, shown.dark, look.tone)
         if (picture, name, tone) == (state.picture, state.look, state.tone):
@@ -175,8 +175,8 @@ class Follower:
         short = [f for f in prove(dressed) if not f.passes]
         if short:
             return plural(
-                "“{name}” was not worn: {count} of its pairs cannot be read.",
-                "“{name}” was not worn: {count} of its pairs cannot be read.",
+                "“{name}” was not applied: {count} of its pairs has insufficient contrast.",
+                "“{name}” was not applied: {count} of its pairs have insufficient contrast.",
                 len(short),
                 name=look.name,
             )
@@ -190,9 +190,9 @@ class Follower:
             self.history,
         )
         if not plan.writes and not settings_to_change(plan, self.session):
-            return tr("“{name}”, {tone}, is worn already.").format(name=look.name, tone=tone_word(look.tone))
+            return tr("“{name}”, {tone}, is already applied.").format(name=look.name, tone=tone_word(look.tone))
         put_on(plan, self.history, self.session)
-        return tr("“{name}”, {tone}, was put on.").format(name=look.name, tone=tone_word(look.tone))
+        return tr("“{name}”, {tone}, was applied.").format(name=look.name, tone=tone_word(look.tone))
 
     # What is kept between two looks around
 
@@ -242,7 +242,7 @@ def own_follower(home: Path) -> Follower:
     """Return the follower of a person's home on the desktop that runs."""
 
     def busy() -> str:
-        return battery() or (tr("a program fills the screen.") if fills_screen() else "")
+        return battery() or (tr("a full-screen program is running.") if fills_screen() else "")
 
     history = History(history_folder(home), who="The follower")
     return Follower(home, RealSession(home), load_rules(), Shelf(), history, busy=busy)
@@ -275,7 +275,7 @@ def battery(root: Path = Path("/sys/class/power_supply")) -> str:
     for supply in sorted(root.glob("BAT*")):
         told: Mapping[str, str] = {n: _read(supply / n) for n in ("status", "capacity")}
         if told["status"] == "Discharging" and told["capacity"].isdigit() and int(told["capacity"]) < _LOW:
-            return tr("the battery is at {told} %.").format(told=told["capacity"])
+            return tr("the battery is at {percent}.").format(percent=told["capacity"])
     return ""
 
 

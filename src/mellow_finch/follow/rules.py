@@ -20,10 +20,10 @@ from .sun import checked_place, next_change, sun_is_up
 
 DayRule = Literal["none", "sun", "clock", "desktop"]
 DAY_RULES: Mapping[DayRule, str] = {
-    "none": tr("the look's own half always"),
-    "sun": tr("light while the sun is up, dark when it is not"),
-    "clock": tr("light and dark at times of the clock"),
-    "desktop": tr("light or dark as the desktop prefers it"),
+    "none": tr("always the look's own variant"),
+    "sun": tr("light from sunrise to sunset, otherwise dark"),
+    "clock": tr("light and dark at set times"),
+    "desktop": tr("light or dark as the desktop is set"),
 }
 _MOST = 20_000
 
@@ -119,7 +119,7 @@ def clock_time(text: str) -> time:
     """Return a time of the clock on the wall; raises ValueError for one that names a zone, as for what is none."""
     found = time.fromisoformat(text)
     if found.tzinfo is not None:
-        raise ValueError(tr("“{time}” names a time zone; times here are local").format(time=text))
+        raise ValueError(tr("“{time}” contains a time zone; times here are local").format(time=text))
     return found
 
 
@@ -128,11 +128,11 @@ def rules_from(text: str) -> Rules:
     try:
         data: dict[str, Any] = tomllib.loads(text)
     except (tomllib.TOMLDecodeError, RecursionError) as error:
-        raise ParseError(tr("The rules that are followed cannot be read: {error}.").format(error=error)) from error
+        raise ParseError(tr("The rules for following cannot be read: {error}.").format(error=error)) from error
     try:
         day = data.get("day", "none")
         if day not in get_args(DayRule):
-            raise ValueError(tr("“{day}” is none of {names}").format(day=day, names=parted(get_args(DayRule))))
+            raise ValueError(tr("“{day}” is not one of {names}").format(day=day, names=parted(get_args(DayRule))))
         place = data.get("place")
         found = None if place is None else checked_place(float(place[0]), float(place[1]))
         rules = Rules(
@@ -148,9 +148,9 @@ def rules_from(text: str) -> Rules:
             paused=bool(data.get("paused", False)),
         )
     except (ValueError, TypeError, IndexError, KeyError) as error:
-        raise ParseError(tr("The rules that are followed cannot be read: {error}.").format(error=error)) from error
+        raise ParseError(tr("The rules for following cannot be read: {error}.").format(error=error)) from error
     if rules.day == "sun" and rules.place is None:
-        raise ParseError(tr("Sunrise and sunset need a place."), hint=tr("Give one with --place LATITUDE,LONGITUDE."))
+        raise ParseError(tr("Sunrise and sunset need a location."), hint=tr("Set it with --place LATITUDE,LONGITUDE."))
     return rules
 
 

@@ -65,12 +65,12 @@ def install(folder: Path, by_unit: bool) -> str:
         _put(unit_file(), text)
         for step in (["daemon-reload"], ["enable", "--now", UNIT]):
             ask(["systemctl", "--user", *step])
-        return tr("It follows from now on, as a unit of your session.")
+        return tr("Following is on, as a unit of your session.")
     text = f"[Desktop Entry]\nType=Application\nName=Mellow Finch follows\nExec={words}\nNoDisplay=true\n"
     _put(entry_file(), text)
     if not running(folder):
         start(command())
-    return tr("It follows from now on, and starts with your session.")
+    return tr("Following is on, and starts with your session.")
 
 
 def _put(path: Path, text: str) -> None:

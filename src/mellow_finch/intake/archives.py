@@ -59,7 +59,7 @@ def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, Ar
 
     Raises UnsafeArchiveError for what is damaged, too much, or would lead out.
     """
-    damaged = tr("“{name}” is damaged or no archive that can be read.").format(name=path.name)
+    damaged = tr("“{name}” is damaged or is not a readable archive.").format(name=path.name)
     with file_errors(path, "open"), os.fdopen(handle, "rb") as stream:
         try:
             entries = {e.path: e for e in _BY_ID[kind].read(stream, budget)}
@@ -74,12 +74,12 @@ def unpacked(handle: int, kind: str, path: Path, budget: Budget) -> dict[str, Ar
         except (*_FOREIGN, _zstd_error()) as error:
             raise UnsafeArchiveError(damaged) from error
     if not entries:
-        raise UnsafeArchiveError(tr("“{name}” holds no files.").format(name=path.name))
+        raise UnsafeArchiveError(tr("“{name}” contains no files.").format(name=path.name))
     links = {e.path for e in entries.values() if e.link}
     for entry in entries.values() if links else ():
         if any(str(parent) in links for parent in PurePosixPath(entry.path).parents):
             raise UnsafeArchiveError(
-                tr("“{name}” holds “{path}” behind a link of its own; nothing of it was unpacked.").format(
+                tr("“{name}” contains “{path}” behind one of its own links; nothing was unpacked.").format(
                     name=path.name, path=entry.path
                 )
             )
@@ -136,7 +136,7 @@ def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[ArchiveEntr
                 yield entry
             else:
                 raise UnsafeArchiveError(
-                    tr("“{name}” holds “{name2}”, which is neither a file nor a folder.").format(
+                    tr("“{name}” contains “{name2}”, which is neither a file nor a folder.").format(
                         name=budget.name, name2=name
                     )
                 )
@@ -156,12 +156,12 @@ def _zip(stream: BinaryIO, budget: Budget) -> Iterator[ArchiveEntry]:
             mode = info.external_attr >> 16
             budget.take(info.file_size)
             if info.flag_bits & 1:
-                raise UnsafeArchiveError(tr("“{name}” is locked with a password.").format(name=budget.name))
+                raise UnsafeArchiveError(tr("“{name}” is protected by a password.").format(name=budget.name))
             with archive.open(info) as source:
                 data = source.read(info.file_size + 1)
             if len(data) > info.file_size:
                 raise UnsafeArchiveError(
-                    tr("“{name}” says less than it holds: a trap rather than a theme.").format(name=budget.name)
+                    tr("“{name}” declares less than it contains; refused.").format(name=budget.name)
                 )
             if stat.S_ISLNK(mode):
                 target = data.decode("utf-8", "replace")
@@ -176,12 +176,12 @@ def _7z(stream: BinaryIO, budget: Budget) -> Iterator[ArchiveEntry]:
     wanted = {"entries": MOST_FILES, "bytes": MOST_BYTES}
     head, data = ask(_SEVEN_ZIP, wanted, handles=[stream.fileno()], seconds=_SEVEN_ZIP_S)
     says = {
-        "locked": tr("is locked with a password."),
-        "links": tr("holds links, which are not followed in archives of this kind."),
-        "large": tr("unpacks to more than a theme can be large."),
+        "locked": tr("is protected by a password."),
+        "links": tr("contains links, which are not followed in archives of this kind."),
+        "large": tr("unpacks to more than the size allowed for a theme."),
     }
     if "files" not in head:
-        found = says.get(head.get("problem", ""), tr("is damaged or no archive that can be read."))
+        found = says.get(head.get("problem", ""), tr("is damaged or is not a readable archive."))
         raise UnsafeArchiveError(f"“{budget.name}” {found}")
     at = 0
     for raw, size in head["files"]:
@@ -220,14 +220,14 @@ def gunzipped(data: bytes, budget: Budget) -> bytes:
         with gzip.GzipFile(fileobj=io.BytesIO(data)) as stream:
             out = stream.read(MOST_FILE + 1)
     except (OSError, EOFError, zlib.error) as error:
-        raise UnsafeArchiveError(tr("A packed drawing is damaged.")) from error
+        raise UnsafeArchiveError(tr("A compressed drawing is damaged.")) from error
     budget.take(len(out))
     return out
 
 
 def zip_member(data: bytes, name: str, budget: Budget) -> bytes:
     """Return one file of a ZIP that was read; raises UnsafeArchiveError when it is damaged, too large or not there."""
-    damaged = tr("“{name}” is damaged or no archive that can be read.").format(name=budget.name)
+    damaged = tr("“{name}” is damaged or is not a readable archive.").format(name=budget.name)
     try:
         found = next((e for e in _zip(io.BytesIO(data), budget) if e.path == name), None)
         if found is None:

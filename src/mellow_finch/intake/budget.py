@@ -50,8 +50,8 @@ class Budget:
             count = MOST_FILES if not few else _FEW
             raise UnsafeArchiveError(
                 plural(
-                    "“{name}” holds more than {count} file, too many for a theme.",
-                    "“{name}” holds more than {count} files, too many for a theme.",
+                    "“{name}” contains more than {count} file, too many for a theme.",
+                    "“{name}” contains more than {count} files, too many for a theme.",
                     count,
                     name=self.name,
                 )
@@ -60,13 +60,13 @@ class Budget:
             self.in_time()
         if len(clean) > _MOST_NAME or clean.count("/") > _MOST_DEPTH:
             raise UnsafeArchiveError(
-                tr("“{name}” holds a path that is longer or deeper than any theme's.").format(name=self.name)
+                tr("“{name}” contains a path that is too long or too deep for a theme.").format(name=self.name)
             )
         if clean.startswith("/") or re.match(r"[A-Za-z]:", clean) or ".." in clean.split("/") or "\0" in clean:
             raise UnsafeArchiveError(
-                tr(
-                    "“{name}” holds the path “{raw}”, which leads out of its folder; nothing of it was unpacked."
-                ).format(name=self.name, raw=raw)
+                tr("“{name}” contains the path “{raw}”, which leads out of its folder; nothing was unpacked.").format(
+                    name=self.name, raw=raw
+                )
             )
         return posixpath.normpath(clean)
 
@@ -74,12 +74,12 @@ class Budget:
         """Take the bytes of one more file into account."""
         self._bytes += size
         if size > MOST_FILE or self._bytes > MOST_BYTES:
-            raise UnsafeArchiveError(tr("“{name}” unpacks to more than a theme can be large.").format(name=self.name))
+            raise UnsafeArchiveError(
+                tr("“{name}” unpacks to more than the size allowed for a theme.").format(name=self.name)
+            )
         if self._packed and self._bytes > _SMALL and self._bytes > _RATIO * self._packed:
             raise UnsafeArchiveError(
-                tr("“{name}” unpacks to {ratio} times its size: a trap rather than a theme.").format(
-                    name=self.name, ratio=_RATIO
-                )
+                tr("“{name}” unpacks to {ratio} times its size; refused.").format(name=self.name, ratio=_RATIO)
             )
 
     def in_time(self) -> None:
@@ -87,7 +87,7 @@ class Budget:
         self._progress.report(0, 1, tr("Opening {name}").format(name=self.name))
         if time.monotonic() > self._until:
             raise UnsafeArchiveError(
-                tr("“{name}” takes too long to be read; nothing of it was taken.").format(name=self.name)
+                tr("“{name}” takes too long to read; nothing was imported.").format(name=self.name)
             )
 
     def link(self, name: str, target: str) -> None:
@@ -96,7 +96,7 @@ class Budget:
         back = re.sub(r"^(?:\.\.?/)+", "", target + "/")  # going up is only safe before anything else
         if target.startswith("/") or end.startswith("..") or ".." in back.split("/") or "\0" in target:
             raise UnsafeArchiveError(
-                tr("“{name}” holds a link from “{name2}” out of its folder; nothing of it was unpacked.").format(
+                tr("“{name}” contains a link from “{name2}” out of its folder; nothing was unpacked.").format(
                     name=self.name, name2=name
                 )
             )

@@ -26,12 +26,12 @@ _FOREIGN: tuple[type[Exception], ...] = (
 
 def opened(data: bytes, name: str) -> Image.Image:
     """Return a picture, loaded, its frames counted; raises PictureError for what is none or too large."""
-    damaged = PictureError(tr("“{name}” is no image that can be read.").format(name=name))
+    damaged = PictureError(tr("“{name}” is not a readable image.").format(name=name))
     try:
         image: Image.Image = Image.open(io.BytesIO(data), formats=_FORMATS)
         pixels = image.width * image.height
         if pixels > MOST_PIXELS or (pixels > _PLAIN_PIXELS and pixels > _MOST_RATIO * len(data)):
-            raise PictureError(tr("“{name}” has more pixels than a theme's image can have.").format(name=name))
+            raise PictureError(tr("“{name}” has more pixels than allowed for a theme's image.").format(name=name))
         if (
             image.format == "WEBP"
             and "frames" not in ask(DECODER, {"as": "tried", "formats": ["WEBP"]}, data, seconds=DECODER_S)[0]

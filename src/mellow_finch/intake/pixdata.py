@@ -44,7 +44,7 @@ def png_of(data: bytes, name: str) -> bytes:
             raise ValueError(len(pixels))
         rows = np.frombuffer(pixels[:last].ljust(stride * height, b"\0"), dtype=np.uint8).reshape(height, stride)
     except (struct.error, KeyError, ValueError, IndexError) as error:
-        raise PictureError(tr("“{name}” is no image that can be read.").format(name=name)) from error
+        raise PictureError(tr("“{name}” is not a readable image.").format(name=name)) from error
     image = Image.fromarray(rows[:, : width * channels].reshape(height, width, channels).copy())
     out = io.BytesIO()
     image.save(out, "PNG")

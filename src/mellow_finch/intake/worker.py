@@ -224,7 +224,7 @@ def ask(
         out, data = worker.ask(table, body, handles, seconds * _SLOWER)
     except (OSError, EOFError, ValueError, struct.error) as error:
         worker.end()
-        raise WorkerLostError(tr("What was read did not end well.")) from error
+        raise WorkerLostError(tr("The file could not be read completely.")) from error
     except BaseException:
         worker.end()
         raise

@@ -25,13 +25,13 @@ _PIXELS = re.compile(r"\d|[1-5]\d|60")
 _SIDE = re.compile(r"left|right")
 COMPANIONS: tuple[Companion, ...] = (
     Companion("icons", tr("Icons"), _NAME),
-    Companion("pointers", tr("Pointers"), _NAME),
-    Companion("pointer_size", tr("Pointers' size"), _SIZE),
-    Companion("font", tr("Font of windows"), _FONT),
-    Companion("document_font", tr("Font of documents"), _FONT),
+    Companion("pointers", tr("Cursor theme"), _NAME),
+    Companion("pointer_size", tr("Cursor size"), _SIZE),
+    Companion("font", tr("Interface font"), _FONT),
+    Companion("document_font", tr("Document font"), _FONT),
     Companion("fixed_font", tr("Fixed-width font"), _FONT),
     Companion("radius", tr("Rounded corners"), _PIXELS),
-    Companion("edge", tr("Width of borders"), _PIXELS),
+    Companion("edge", tr("Border width"), _PIXELS),
     Companion("gaps", tr("Gaps between windows"), _PIXELS),
     Companion("density", tr("Density"), re.compile("tight|roomy")),
     Companion("buttons", tr("Title-bar buttons"), _SIDE),

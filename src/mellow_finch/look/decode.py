@@ -23,7 +23,7 @@ class WrongValueError(ValueError):
 
 
 def _no_constant(word: str) -> NoReturn:
-    raise WrongValueError(tr("{word} is no number").format(word=word))
+    raise WrongValueError(tr("{word} is not a number").format(word=word))
 
 
 def _integer(digits: str) -> int:
@@ -52,7 +52,7 @@ class Table:
 
     def __init__(self, data: object, where: str = "") -> None:
         if not isinstance(data, dict):
-            raise WrongValueError(tr("{words} is no table").format(words=where or "it"))
+            raise WrongValueError(tr("{words} is not a table").format(words=where or "it"))
         if len(data) > MOST_ROWS:
             raise WrongValueError(tr("{words} has too many entries").format(words=where or "it"))
         self.data: dict[str, Any] = data
@@ -104,7 +104,7 @@ class Table:
         if value is None:
             return ()
         if not isinstance(value, list):
-            raise WrongValueError(tr("{path} is no list").format(path=self.path(key)))
+            raise WrongValueError(tr("{path} is not a list").format(path=self.path(key)))
         if len(value) > most:
             raise WrongValueError(tr("{path} has more than {most} entries").format(path=self.path(key), most=most))
         return tuple(of(one, f"{self.path(key)}[{i}]") for i, one in enumerate(value))
@@ -123,18 +123,18 @@ class Table:
 def checked_text(value: object, where: str, most: int = MOST_TEXT) -> str:
     """Return a text that is one, of bounded length and of real characters."""
     if not isinstance(value, str):
-        raise WrongValueError(tr("{where} is no text").format(where=where))
+        raise WrongValueError(tr("{where} is not text").format(where=where))
     if len(value) > most:
         raise WrongValueError(tr("{where} is longer than {most} characters").format(where=where, most=most))
     if any("\ud800" <= c <= "\udfff" for c in value):
-        raise WrongValueError(tr("{where} holds a character that is none").format(where=where))
+        raise WrongValueError(tr("{where} contains an invalid character").format(where=where))
     return value
 
 
 def checked_number(value: object, where: str) -> float:
     """Return a finite number."""
     if isinstance(value, bool) or not isinstance(value, int | float):
-        raise WrongValueError(tr("{where} is no number").format(where=where))
+        raise WrongValueError(tr("{where} is not a number").format(where=where))
     if not abs(value) <= MOST_NUMBER:
         raise WrongValueError(tr("{where} is too large").format(where=where))
     return float(value)

@@ -455,7 +455,7 @@ def with_companion(look: Look, id_: str, value: str, component: str = "") -> Loo
     Raises ValueError for what it cannot be.
     """
     if value and not fits(id_, value, component):
-        raise ValueError(tr("“{value}” cannot be a companion").format(value=value))
+        raise ValueError(tr("“{value}” is not a possible companion").format(value=value))
     owner = Owner.component(component)
     rows = look.decided(owner).companions if component else look.companions
     fresh = {k: v for k, v in rows.items() if k != id_} | ({id_: value} if value else {})

@@ -117,7 +117,7 @@ def _look(data: Table, nested: bool = False) -> Look:
 def _tone(data: Table, key: str) -> str:
     tone = data.text(key)
     if tone not in TONES:
-        raise WrongValueError(tr("the tone “{tone}” is neither dark nor light").format(tone=tone[:40]))
+        raise WrongValueError(tr("the variant “{tone}” is neither dark nor light").format(tone=tone[:40]))
     return tone
 
 
@@ -139,7 +139,7 @@ def _origin(data: Table, key: str) -> Origin | None:
     row = data.table(key)
     kind = row.text("kind")
     if kind not in get_args(OriginKind):
-        raise WrongValueError(tr("“{kind}” is nothing that colours come from").format(kind=kind[:40]))
+        raise WrongValueError(tr("“{kind}” is not a source of colours").format(kind=kind[:40]))
     return Origin(kind, row.text("name", ""))  # type: ignore[arg-type]
 
 
@@ -221,7 +221,7 @@ def _placement(data: Table) -> Placement:
     plain = Placement()
     mode = data.text("mode", plain.mode)
     if mode not in {row.id for row in MODES}:
-        raise WrongValueError(tr("“{mode}” is no way to lay an image").format(mode=mode[:40]))
+        raise WrongValueError(tr("“{mode}” is not a way to place an image").format(mode=mode[:40]))
     width, height = (int(data.number(k, 64, 32768, getattr(plain, k))) for k in ("width", "height"))
     return Placement(mode, width, height)
 

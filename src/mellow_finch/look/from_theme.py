@@ -93,8 +93,8 @@ def theme_files(path: Path) -> Files:
         take(path, f".local/share/themes/{_NAME}/" + ("gnome-shell/gnome-shell.css" if shell else "gtk-3.0/gtk.css"))
     if not found:
         raise ParseError(
-            tr("“{name}” holds no theme that can be read.").format(name=path.name),
-            hint=tr("A theme's folder has a gtk-3.0, gtk-4.0, gnome-shell or cinnamon folder in it."),
+            tr("“{name}” contains no readable theme.").format(name=path.name),
+            hint=tr("A theme's folder contains a gtk-3.0, gtk-4.0, gnome-shell or cinnamon folder."),
         )
     for version in ("3.0", "4.0"):
         found[f".config/gtk-{version}/settings.ini"] = _SETTINGS.encode()
@@ -215,7 +215,7 @@ def _look_of(
 ) -> Look:
     if len(roles) < 3:
         raise ParseError(
-            tr("“{name}” says too little of its colours to start from.").format(name=name),
+            tr("“{name}” defines too few colours to start from.").format(name=name),
             hint=tr("Start from an image instead."),
         )
     own = tone_of(roles, tone)
@@ -243,7 +243,7 @@ def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> 
         found = read_palette(path)
         roles = found.roles
         if len(roles) < 3:
-            raise ParseError(tr("“{name}” says too little of its colours to start from.").format(name=path.name))
+            raise ParseError(tr("“{name}” defines too few colours to start from.").format(name=path.name))
         recipe = recipe_of(swatches_of_colours(found.colours), roles)
         look = look_of_roles(found.name, roles, recipe, tone_of(roles, tone), exact=True)
         return on_the_same_desk(replace(look, origin=Origin("theme", found.name)), base)

@@ -57,7 +57,7 @@ class Gathering:
             return ""
         return tr(
             "These images have little in common ({shared:.0%} of their area), so a quiet look with "
-            "near-grey surfaces is offered first: any stronger colour would jar with one of them."
+            "near-grey surfaces is offered first: a stronger colour would clash with one of them."
         ).format(shared=self.shared)
 
     def readings(self, pins: Sequence[Rgba] = ()) -> tuple[PaletteReading, ...]:

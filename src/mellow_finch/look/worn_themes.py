@@ -72,7 +72,7 @@ def using_theme(look: Look, path: Path, here: Collection[str]) -> Look:
     uses = [use.id for use in uses_of(recognise(bundle, bundle.data)) if use.id in NAMED or use.id in here]
     if not uses:
         raise ParseError(
-            tr("“{name}” has nothing that this desktop wears.").format(name=path.name),
+            tr("“{name}” has nothing that this desktop uses.").format(name=path.name),
             hint=tr("“mellow-finch recolour” recolours it into a folder."),
         )
     name = str(path.absolute())

@@ -49,7 +49,7 @@ class Limits:
         if not len(self.pairs) or self.good[index]:
             return ""
         pair = self.pairs[int(self.worst[index])]
-        return tr("{text} drops below {need:g} on {surface} here").format(
+        return tr("{text} on {surface} drops below {need:g} here").format(
             text=ROLE_BY_ID[pair.text].title, need=pair.need.level, surface=ROLE_BY_ID[pair.surface].title
         )
 
@@ -122,7 +122,8 @@ def lightness_limits(
         pair = found.pairs[int(found.worst[at])]
         text, surface = ROLE_BY_ID[pair.text].title, ROLE_BY_ID[pair.surface].title
         words = tr(
-            "It falls short already: {text} needs {need:g} on {surface}. A step the right way, or Mend, helps."
+            "The contrast is already insufficient: {text} on {surface} needs {need:g}. Move it the "
+            "right way, or use “Mend”."
         ).format(text=text, need=pair.need.level, surface=surface)
         return words, words
     return _sentence(found, levels, at, 1, role, locked), _sentence(found, levels, at, -1, role, locked)
@@ -134,8 +135,8 @@ def _sentence(found: Limits, levels: Array, at: int, step: int, role: str, locke
         edge += step
     if not 0 <= edge + step < len(levels):
         if step > 0:
-            return tr("It can be made lighter all the way to white.")
-        return tr("It can be made darker all the way to black.")
+            return tr("It can be lightened up to white.")
+        return tr("It can be darkened down to black.")
     pair = found.pairs[int(found.worst[edge + step])]
     partner = pair.surface if pair.text == role else pair.text
     title = ROLE_BY_ID[partner].title

@@ -45,13 +45,18 @@ def readings_of(spread: Spread, pins: Sequence[Rgba] = (), in_common: float = 1.
         quiet = (PaletteReading("quiet", tr("Quiet"), why, Recipe(muted, hue, min(tint * 0.3, 0.006))),)
     return (
         *quiet,
-        PaletteReading("settled", tr("Settled"), tr("Surfaces with a trace of the image"), Recipe(first, hue, tint)),
+        PaletteReading("settled", tr("Balanced"), tr("Surfaces with a trace of the image"), Recipe(first, hue, tint)),
         PaletteReading(
-            "steeped", tr("Steeped"), tr("Surfaces that take the most colour"), Recipe(first, full_hue, full_tint)
+            "steeped", tr("Colourful"), tr("Surfaces with the most colour"), Recipe(first, full_hue, full_tint)
         ),
         PaletteReading(
-            "second", tr("Second voice"), tr("The next most telling colour leads"), Recipe(second, hue, tint * 0.8)
+            "second",
+            tr("Second colour leads"),
+            tr("The next most prominent colour leads"),
+            Recipe(second, hue, tint * 0.8),
         ),
-        PaletteReading("third", tr("Third voice"), tr("A quieter colour leads"), Recipe(third, hue, tint)),
-        PaletteReading("bare", tr("Bare"), tr("Grey surfaces, all colour in the accent"), Recipe(first, hue, 0.0)),
+        PaletteReading("third", tr("Third colour leads"), tr("A quieter colour leads"), Recipe(third, hue, tint)),
+        PaletteReading(
+            "bare", tr("Bare"), tr("Grey surfaces, all colour in the accent colour"), Recipe(first, hue, 0.0)
+        ),
     )

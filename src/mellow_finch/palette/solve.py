@@ -285,11 +285,11 @@ def impossible(pairs: Iterable[RolePair], held: frozenset[str], locked: frozense
     roles = listed(titles) or tr("These colours")
     if any(r in locked for r in names):
         words = plural(
-            "{roles} is locked in a way that leaves no readable colours.",
-            "{roles} are locked in a way that leaves no readable colours.",
+            "{roles} is locked to a colour that leaves no readable palette.",
+            "{roles} are locked to colours that leave no readable palette.",
             len(titles),
             roles=roles,
         )
     else:
-        words = tr("{roles} must stay in a way that leaves no readable colours.").format(roles=roles)
-    return ImpossibleLocksError(words, tuple(names), tr("Unlock one of them, or change it."))
+        words = tr("{roles} must stay as they are, which leaves no readable palette.").format(roles=roles)
+    return ImpossibleLocksError(words, tuple(names), tr("Unlock or change one of them."))

@@ -45,17 +45,15 @@ KINDS: tuple[SurfaceKind, ...] = (
         tr("Menus"),
         ("menu",),
         "everywhere",
-        tr("Menus and popovers of GTK programs, and the shell's"),
+        tr("Menus and popovers of GTK programs and of the shell"),
         ("window",),
     ),
     SurfaceKind("panel", tr("Panel"), ("panel",), "panel", tr("The shell's panel, where its stylesheet fills it")),
     SurfaceKind("dock", tr("Dock"), (), "dock", tr("Docks, and the shell's bar of programs"), like="panel"),
-    SurfaceKind("terminal", tr("Terminal"), ("terminal",), "everywhere", tr("Terminals that can be see-through")),
-    SurfaceKind(
-        "launchers", tr("Launchers"), (), "everywhere", tr("Windows that programs are started from"), like="menus"
-    ),
+    SurfaceKind("terminal", tr("Terminal"), ("terminal",), "everywhere", tr("Terminals that support translucency")),
+    SurfaceKind("launchers", tr("Launchers"), (), "everywhere", tr("Windows that start programs"), like="menus"),
     SurfaceKind("notices", tr("Notifications"), ("notice",), "everywhere", tr("Notifications and on-screen displays")),
-    SurfaceKind("widgets", tr("Widgets"), (), "widget", tr("Widgets that lie on the image"), like="panel"),
+    SurfaceKind("widgets", tr("Widgets"), (), "widget", tr("Widgets on the wallpaper"), like="panel"),
 )
 KIND_BY_ID: dict[str, SurfaceKind] = {k.id: k for k in KINDS}
 KIND_OF_ROLE: dict[str, SurfaceKind] = {role: k for k in KINDS for role in k.roles}

@@ -85,21 +85,21 @@ def _decoded(path: Path, wanted: dict[str, Any]) -> tuple[dict[str, Any], bytear
         head, data = ask(DECODER, wanted, handles=[handle], seconds=DECODER_S)
     except WorkerLostError as error:
         raise PictureError(
-            tr("“{name}” is damaged: reading it did not end well.").format(name=path.name), _READABLE
+            tr("“{name}” is damaged: it could not be read completely.").format(name=path.name), _READABLE
         ) from error
     finally:
         os.close(handle)
     problem = head.get("problem", "damaged" if "raised" in head else "")
     if problem in ("large", "hollow"):
-        says = tr("200 is the most that is opened") if problem == "large" else tr("far too many for so small a file")
-        words = tr("“{name}” says it holds {head:,.0f} megapixels; {says}.").format(
+        says = tr("at most 200 are opened") if problem == "large" else tr("far too many for such a small file")
+        words = tr("“{name}” declares {head:,.0f} megapixels; {says}.").format(
             name=path.name, head=head["pixels"] / 1000000.0, says=says
         )
         raise PictureError(words, tr("Save a smaller copy first."))
     if problem == "unknown":
-        raise PictureError(tr("“{name}” is not an image that can be read.").format(name=path.name), _READABLE)
+        raise PictureError(tr("“{name}” is not a readable image.").format(name=path.name), _READABLE)
     if problem:
         raise PictureError(
-            tr("“{name}” is damaged or cut short, so it was not opened.").format(name=path.name), _READABLE
+            tr("“{name}” is damaged or truncated, so it was not opened.").format(name=path.name), _READABLE
         )
     return head, data

@@ -21,11 +21,11 @@ class ModeRow:
 
 
 MODES: tuple[ModeRow, ...] = (
-    ModeRow("fill", tr("Fill"), tr("Covers the screen; what juts out is cut off")),
-    ModeRow("fit", tr("Fit"), tr("Shows all of the image, with bars where it does not reach")),
-    ModeRow("stretch", tr("Stretch"), tr("Pulls the image to the screen's shape")),
+    ModeRow("fill", tr("Fill"), tr("Covers the screen; the rest is cropped")),
+    ModeRow("fit", tr("Fit"), tr("Shows the whole image, with bars where it does not reach")),
+    ModeRow("stretch", tr("Stretch"), tr("Stretches the image to the screen's shape")),
     ModeRow("tile", tr("Tile"), tr("Repeats the image at its own size")),
-    ModeRow("centre", tr("Centre"), tr("Shows the image at its own size in the middle")),
+    ModeRow("centre", tr("Centre"), tr("Shows the image at its own size in the centre")),
 )
 SCREENS: tuple[tuple[int, int], ...] = (
     (1280, 800),
@@ -94,5 +94,5 @@ def size_word(width: int, height: int, placement: Placement) -> str:
         return ""
     return tr(
         "The image is smaller than the screen ({width} × {height} on {width2} × {height2}): it is "
-        "drawn {scale:.1f} times its size and looks soft."
+        "enlarged {scale:.1f} times and looks blurred."
     ).format(width=width, height=height, width2=placement.width, height2=placement.height, scale=scale)

@@ -153,7 +153,7 @@ def rank(
     """
     rows: list[Ranked] = []
     for i, path in enumerate(paths):
-        progress.report(i, len(paths), tr("Looking at {name}").format(name=path.name))
+        progress.report(i, len(paths), tr("Comparing {name}").format(name=path.name))
         try:
             seen = look_at(path, kept)
             row = Ranked(path, fit(seen.swatches, colours), seen)
@@ -163,5 +163,5 @@ def rank(
         give(row)
     if kept is not None:
         kept.prune()
-    progress.report(len(paths), len(paths), tr("Ranked"))
+    progress.report(len(paths), len(paths), tr("Sorted"))
     return sorted(rows, key=lambda r: (r.seen is None, -r.fit, r.path))

@@ -77,16 +77,16 @@ def toned_file(source: Path, target: Path, colours: Mapping[str, Rgba], strength
     form = SAVED_AS.get(target.suffix.lower())
     if form is None:
         raise PictureError(
-            tr("“{name}” has no image's ending.").format(name=target.name),
+            tr("“{name}” has no image file extension.").format(name=target.name),
             tr("Use one of {names}.").format(names=parted(SAVED_AS)),
         )
     if target.exists() and target.samefile(source):
-        raise PictureError(tr("The toned image would be written over the original."), tr("Choose another name."))
+        raise PictureError(tr("The tinted image would overwrite the original."), tr("Choose another name."))
     progress.report(0, 3, tr("Reading the image"))
     image = load_image(source)
-    progress.report(1, 3, tr("Toning it"))
+    progress.report(1, 3, tr("Tinting the image"))
     fresh = toned_image(image, colours, strength)
-    progress.report(2, 3, tr("Packing it"))
+    progress.report(2, 3, tr("Saving the image"))
     stream = io.BytesIO()
     if form == "JPEG" and fresh.mode == "RGBA":
         fresh = fresh.convert("RGB")

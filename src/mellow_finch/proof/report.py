@@ -115,19 +115,23 @@ def _head(report: Report, title: str) -> str:
     texts = [f for f in rows if f.what == "text" and f.need.kind == "text"]
     least = min((f.ratio for f in texts), default=0.0)
     parts = (
-        (f"{len(rows)}", tr("pairs judged")),
-        (f"{len(rows) - len(short)}", tr("can be read")),
-        (f"{len(short)}", tr("fall short")),
-        (f"{decimal(least, 2)} : 1", tr("the least contrast of any text")),
+        (f"{len(rows)}", tr("pairs checked")),
+        (f"{len(rows) - len(short)}", tr("with enough contrast")),
+        (f"{len(short)}", tr("with insufficient contrast")),
+        (f"{decimal(least, 2)} : 1", tr("the lowest contrast of any text")),
     )
     boxes = "".join(f"<div><strong>{a}</strong> {b}</div>" for a, b in parts)
     verdict = (
-        tr("Every pair reaches what it needs.")
+        tr("Every pair reaches its required contrast.")
         if not short
-        else plural("{count} pair falls below what it needs.", "{count} pairs fall below what they need.", len(short))
+        else plural(
+            "{count} pair is below its required contrast.",
+            "{count} pairs are below their required contrast.",
+            len(short),
+        )
     )
-    halves = tr("Halves: {halves}.").format(halves=listed([tone_word(tone) for tone in report.tones]))
-    made = tr("Made from {source}.").format(source=report.made_of) + " " if report.made_of else ""
+    halves = tr("Variants: {variants}.").format(variants=listed([tone_word(tone) for tone in report.tones]))
+    made = tr("From {source}.").format(source=report.made_of) + " " if report.made_of else ""
     top = f"<h1>{escape(title)}</h1>\n<p>{escape(made + halves)}</p>"
     return f'{top}\n<p class="short">{escape(verdict)}</p>\n<div class="sum">{boxes}</div>'
 
@@ -138,12 +142,13 @@ def _half(tone: str) -> str:
 
 def _method(report: Report) -> str:
     words = tr(
-        "Colours were read back from the files that the components write, states included, and composited as they "
-        "are drawn: see-through surfaces over what lies below at its worst place. Contrast is that of WCAG 2.2. "
-        "Text needs {need:g} to 1, edges and marks that carry a meaning 3 to 1, what cannot be used 2.5 to 1."
+        "Colours were read back from the files that the components write, states included, and "
+        "composited as they are drawn: translucent surfaces over the worst place of what lies below. "
+        "The contrast is that of WCAG 2.2. Text requires {need:g} to 1, edges and marks with a "
+        "meaning 3 to 1, disabled elements 2.5 to 1."
     ).format(need=report.text_need)
     told = " ".join((words, *(f"{m.title}: {m.tip}." for m in FURTHER)))
-    title = tr("What was judged, and how")
+    title = tr("What was checked, and how")
     return f"<h2>{escape(title)}</h2>\n<p>{escape(told)}</p>"
 
 
@@ -152,12 +157,12 @@ def _short(report: Report) -> str:
         return ""
     title = tr("Insufficient contrast")
     head = f"<h2>{escape(title)}</h2>\n"
-    return head + _table(report.short, tr("Pairs that fall short, worst first"), True)
+    return head + _table(report.short, tr("Pairs with insufficient contrast, worst first"), True)
 
 
 def _tried(report: Report) -> list[str]:
     """Return what real programs showed, a table for each half that was tried."""
-    head = (tr("Program"), tr("Version"), tr("What it showed"))
+    head = (tr("Program"), tr("Version"), tr("Result"))
     return [
         _framed(
             tr("Real programs with this look, tried on {when}").format(when=tried.when.replace("T", " ")),
@@ -189,7 +194,7 @@ def _tones(report: Report) -> list[str]:
             out.append(f"<h3>{escape(name)}</h3>")
             caption = plural(
                 "{name}, {tone}: {count} pair",
-                "{name}, {tone}: {count} pairs, the nearest to its need first",
+                "{name}, {tone}: {count} pairs, closest to the required contrast first",
                 len(found),
                 name=name,
                 tone=tone_word(tone),
@@ -207,8 +212,16 @@ def _swatches(roles: Mapping[str, Rgba]) -> str:
 
 
 def _table(rows: Iterable[Finding], caption: str, tone: bool) -> str:
-    more_heads = (tr("Component"), tr("Half")) if tone else ()
-    head = (tr("Sample"), tr("Part"), *more_heads, tr("Colours"), tr("Ratio"), tr("Needs"), *(m.title for m in FURTHER))
+    more_heads = (tr("Component"), tr("Variant")) if tone else ()
+    head = (
+        tr("Sample"),
+        tr("Part"),
+        *more_heads,
+        tr("Colours"),
+        tr("Ratio"),
+        tr("Required"),
+        *(m.title for m in FURTHER),
+    )
     cells = []
     for f in rows:
         known = COMPONENT_BY_ID.get(f.component)
@@ -219,7 +232,7 @@ def _table(rows: Iterable[Finding], caption: str, tone: bool) -> str:
             *more,
             tr("{text} on {surface}").format(text=f.text.opaque.hex, surface=f.surface.opaque.hex),
         ]
-        mark = "" if f.passes else " " + escape(tr("(short)"))
+        mark = "" if f.passes else " " + escape(tr("(insufficient)"))
         figures = [f"{decimal(f.ratio, 2)}{mark}", spelled(f"{f.need.level:g}")]
         figures += [m.spelled(m.of(f.text.opaque, f.surface.opaque)) for m in FURTHER]
         numbers = "".join(f'<td class="n">{figure}</td>' for figure in figures)
@@ -245,8 +258,8 @@ def _sample(f: Finding) -> str:
 
 
 def _eyes(report: Report) -> list[str]:
-    told = tr("Contrast as it is seen with one kind of cone missing, and roles that are told apart by hue alone.")
-    title = tr("Under other eyes")
+    told = tr("Contrast as seen with one kind of cone missing, and roles that differ by hue alone.")
+    title = tr("With other colour vision")
     out = [
         f'<h2 class="page">{escape(title)}</h2>',
         f"<p>{escape(told)}</p>",
@@ -262,8 +275,13 @@ def _eyes(report: Report) -> list[str]:
         mixed = escape(_mixed(report, vision) or tr("none"))
         numbers = f'<td class="n">{decimal(least, 2)}</td><td class="n">{len(below)}</td>'
         rows.append(f'<tr><th scope="row">{escape(_EYES[vision])}</th>{numbers}<td>{mixed}</td></tr>')
-    head = (tr("Eyes"), tr("Least of any text"), tr("Pairs below their need"), tr("Roles taken for one another"))
-    out.append(_framed(tr("The same pairs under other eyes"), head, rows))
+    head = (
+        tr("Colour vision"),
+        tr("Lowest of any text"),
+        tr("Pairs below the required contrast"),
+        tr("Roles that look alike"),
+    )
+    out.append(_framed(tr("The same pairs with other colour vision"), head, rows))
     return out
 
 

@@ -98,7 +98,7 @@ def group_spans(
 def _exact_group(role: str, indices: list[int], spans: Sequence[ColourSpan]) -> Group:
     counts = Counter(spans[i].colour.opaque for i in indices)
     shades = tuple(c for c, _ in counts.most_common())
-    return Group(f"role:{role}", shades[0], role, tr("its key says so"), "key", True, tuple(indices), shades)
+    return Group(f"role:{role}", shades[0], role, tr("by its key"), "key", True, tuple(indices), shades)
 
 
 def _made(
@@ -177,9 +177,7 @@ def _spread_hues(groups: list[Group], spans: Sequence[ColourSpan], apart: bool) 
             role = next((name for low, high, name in _MEANING if low <= hue <= high and not apart), "link")
             if apart:
                 role = f"ansi_{min(_SIX, key=lambda row: abs(_turned(row[0], hue)))[1]}"
-            group = Group(
-                group.key, group.anchor, role, tr("its hue says so"), group.use, False, group.spans, group.shades
-            )
+            group = Group(group.key, group.anchor, role, tr("by its hue"), group.use, False, group.spans, group.shades)
         out.append(group)
     return out
 

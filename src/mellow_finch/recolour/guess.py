@@ -136,27 +136,27 @@ def guess_role(span: ColourSpan, chroma: float, light: bool) -> Guess:
     use = use_of(span)
     context, status, picked, disabled, named = _place(span.where, span.key)
     if named and span.colour.a >= 1:
-        return Guess(named, tr("its name is one that toolkits look up"))
+        return Guess(named, tr("a name that toolkits look up"))
     if status and chroma >= VIVID:
         role = status if use == "surface" else f"{status}_ink"
-        return Guess(role, tr("its name speaks of {status}").format(status=status))
+        return Guess(role, tr("its name says: {status}").format(status=status))
     if chroma >= VIVID:
-        return Guess("accent", tr("it is coloured where the rest is grey"))
+        return Guess("accent", tr("coloured where the rest is grey"))
     if use == "shadow":
-        return Guess("shadow", tr("it is a shadow"))
+        return Guess("shadow", tr("a shadow"))
     if use == "line":
         return Guess(
             "outline" if context.surface in ("view", "control") else "divider",
-            tr("it draws lines of {says}").format(says=context.says),
+            tr("line colour: {says}").format(says=context.says),
         )
     if use == "surface":
         if span.colour.a < 0.4:
             tint = light == (span.colour.a > 0)
             role = context.text if tint else "shadow"
-            return Guess(role, tr("it tints what lies under it in {says}").format(says=context.says))
-        return Guess(context.active if picked else context.surface, tr("it fills {says}").format(says=context.says))
+            return Guess(role, tr("a translucent tint: {says}").format(says=context.says))
+        return Guess(context.active if picked else context.surface, tr("fill colour: {says}").format(says=context.says))
     if disabled:
-        return Guess("disabled_text", tr("it writes what cannot be used in {says}").format(says=context.says))
+        return Guess("disabled_text", tr("colour of disabled text: {says}").format(says=context.says))
     if _ACCENTED_TEXT.search(span.key) and context.surface == "panel" and not span.where.strip().startswith("#"):
-        return Guess(context.text, tr("it writes on {says}").format(says=context.says))
-    return Guess(context.active_text if picked else context.text, tr("it writes on {says}").format(says=context.says))
+        return Guess(context.text, tr("text colour: {says}").format(says=context.says))
+    return Guess(context.active_text if picked else context.text, tr("text colour: {says}").format(says=context.says))

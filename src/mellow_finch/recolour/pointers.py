@@ -62,13 +62,13 @@ def read_pointer(data: bytes, name: str = "pointer") -> Pointer:
     try:
         return _read(data, name)
     except (struct.error, ValueError) as error:
-        raise PictureError(tr("“{name}” is no pointer that can be read.").format(name=name)) from error
+        raise PictureError(tr("“{name}” is not a readable cursor.").format(name=name)) from error
 
 
 def _read(data: bytes, name: str) -> Pointer:
     magic, head, version, count = struct.unpack_from("<4sIII", data, 0)
     if magic != MAGIC or count > _MOST_CHUNKS:
-        raise PictureError(tr("“{name}” is no pointer that can be read.").format(name=name))
+        raise PictureError(tr("“{name}” is not a readable cursor.").format(name=name))
     chunks: list[PointerImage | PointerComment] = []
     total, left = 0, len(data)  # no two chunks can be made of the same bytes
     for i in range(count):
@@ -81,9 +81,9 @@ def _read(data: bytes, name: str) -> Pointer:
             total += width * height
             left -= 4 * width * height
             if left < 0:
-                raise PictureError(tr("“{name}” holds more images than it has bytes for.").format(name=name))
+                raise PictureError(tr("“{name}” declares more images than its size allows.").format(name=name))
             if width > _MOST_SIDE or height > _MOST_SIDE or total > _MOST_PIXELS:
-                raise PictureError(tr("“{name}” holds an image that is too large.").format(name=name))
+                raise PictureError(tr("“{name}” contains an image that is too large.").format(name=name))
             pixels = np.frombuffer(data, dtype="<u4", count=width * height, offset=at + size)
             chunks.append(
                 PointerImage(subtype, (x, y), delay, pixels.reshape(height, width).astype(np.uint32), own_version)
@@ -92,7 +92,7 @@ def _read(data: bytes, name: str) -> Pointer:
             (length,) = struct.unpack_from("<I", data, at + 16)
             left -= length
             if at + size + length > len(data) or left < 0:
-                raise PictureError(tr("“{name}” ends too early.").format(name=name))
+                raise PictureError(tr("“{name}” is truncated.").format(name=name))
             chunks.append(PointerComment(subtype, data[at + size : at + size + length], own_version))
     return Pointer(tuple(chunks), version)
 

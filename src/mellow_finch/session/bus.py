@@ -66,7 +66,7 @@ def answered(connection: Any, message: Any, limit_s: float = LIMIT_S) -> tuple[A
     except FAULTS as error:
         raise BusError(tr("The session bus does not answer: {error}.").format(error=str(error).rstrip("."))) from error
     if reply.header.message_type == MessageType.error:
-        raise BusError(str(reply.body[0]) if reply.body else tr("The answer is no."))
+        raise BusError(str(reply.body[0]) if reply.body else tr("The request was refused."))
     body: tuple[Any, ...] = reply.body
     return body
 

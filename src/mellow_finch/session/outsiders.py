@@ -30,43 +30,46 @@ def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = 
             "flatpak",
             tr("Sandboxed programs (Flatpak)"),
             tuple(_flatpaks(home, root)),
-            tr("They see neither the home's themes nor its style sheets."),
-            tr("Let them in Dress, Companions, or by: flatpak override --user {opened}").format(opened=_OPENED),
+            tr("They cannot see the themes and stylesheets in the home folder."),
+            tr("Allow it in Dress, Companions, or run: flatpak override --user {opened}").format(opened=_OPENED),
         ),
         Outsider(
             "snap",
             tr("Sandboxed programs (Snap)"),
             tuple(_folders(root / "snap", ("bin", "core", "core18", "core20", "core22", "core24", "bare"))),
-            tr("They only know themes that are snaps themselves."),
-            tr("Light or dark reaches them through the desktop; nothing more can be done."),
+            tr("They only support themes that are snaps themselves."),
+            tr("They follow light or dark through the desktop; nothing more is possible."),
         ),
         Outsider(
             "appimage",
             tr("Programs in one file (AppImage)"),
             tuple(_app_images(home)),
-            tr("They carry a toolkit of their own, without the plug-ins that read the desktop's settings."),
-            tr("Light or dark reaches some of them; nothing more can be done."),
+            tr("They contain their own toolkit, without the plug-ins that read the desktop's settings."),
+            tr("Some of them follow light or dark; nothing more is possible."),
         ),
         Outsider(
             "own toolkit",
             tr("Programs that draw everything themselves"),
             tuple(_drawing_themselves()),
-            tr("Browsers and programs built on one have themes of their own."),
-            tr("Choose light or dark in them, or load the browser theme that Dress writes."),
+            tr("Browsers and programs built on them have their own themes."),
+            tr("Choose light or dark in them, or load the browser theme that this look writes."),
         ),
         Outsider(
             "own colours",
             tr("Browsers that do not use the desktop's colours"),
             tuple(_browsers_apart(home)),
-            tr("They are set to colours of their own."),
+            tr("They are set to use their own colours."),
             tr("In the browser's settings, Appearance, choose “Use GTK” or “Use Qt”."),
         ),
         Outsider(
             "qt",
             tr("Qt programs without a platform theme"),
             () if _qt_is_told(environ) else (tr("all of them"),),
-            tr("QT_QPA_PLATFORMTHEME names nothing, so they keep a look of their own."),
-            tr("Put QT_QPA_PLATFORMTHEME=qt5ct into ~/.config/environment.d/qt.conf; it counts from the next login."),
+            tr("QT_QPA_PLATFORMTHEME is not set, so they keep their own style."),
+            tr(
+                "Put QT_QPA_PLATFORMTHEME=qt5ct into ~/.config/environment.d/qt.conf; it takes effect "
+                "at the next login."
+            ),
         ),
     )
     found = (*rows, *_undressed(environ.get("PATH", os.defpath)))

@@ -50,7 +50,7 @@ class _Request(NamedTuple):
     hint: str = ""
 
 
-_ELSE = tr("Pick off the image, or type the colour.")
+_ELSE = tr("Pick it from the image, or type the colour.")
 _PICK = _Request(
     "PickColor",
     2,  # it came with the second version of the interface
@@ -58,20 +58,20 @@ _PICK = _Request(
     tr("Waiting for the desktop's colour picker"),
     tr("This desktop's portal does not pick colours."),
     tr("The desktop's colour picker did not answer."),
-    tr("This desktop has no portal that picks colours."),
+    tr("This desktop has no portal for picking colours."),
     tr("There is no session bus here, so the desktop cannot be asked for a colour."),
     _ELSE,
 )
-_NO_PICTURES = tr("This desktop has no portal that takes images of the screen.")
+_NO_PICTURES = tr("This desktop has no portal for screenshots.")
 _PHOTOGRAPH = _Request(
     "Screenshot",
     1,
     {"interactive": ("b", False)},
-    tr("Waiting for the desktop's image"),
+    tr("Waiting for the desktop's screenshot"),
     _NO_PICTURES,
     _NO_PICTURES,
     _NO_PICTURES,
-    tr("There is no session bus here, so the desktop cannot be asked for an image."),
+    tr("There is no session bus here, so the desktop cannot be asked for a screenshot."),
 )
 
 
@@ -150,5 +150,5 @@ def _colour(body: tuple[Any, ...]) -> Rgba | None:
         return None
     found = results.get("color", (None, None))[1]
     if not (isinstance(found, tuple) and len(found) == 3 and all(isinstance(v, float) and 0 <= v <= 1 for v in found)):
-        raise PortalError(tr("The desktop's colour picker gave no usable colour."), _ELSE)
+        raise PortalError(tr("The desktop's colour picker returned no usable colour."), _ELSE)
     return from_unit(*found)

@@ -135,7 +135,7 @@ def size_of(folder: Path) -> int:
 ORDERS: dict[str, str] = {
     "newest": tr("Newest first"),
     "name": tr("By name"),
-    "hue": tr("By the accent's hue"),
+    "hue": tr("By accent hue"),
     "lightness": tr("From dark to light"),
 }
 

@@ -60,7 +60,7 @@ def _look(row: ShownLook) -> str:
     look = row.look
     picture = b64encode(row.png).decode("ascii")
     tags = f", {escape(', '.join(row.tags))}" if row.tags else ""
-    alt = tr("A desktop dressed in {name}").format(name=look.name)
+    alt = tr("A desktop in the colours of {name}").format(name=look.name)
     swatches = "".join(_swatch(role, look.colours[role]) for role in SHOWN)
     return (
         f'<li class="look"><img src="data:image/png;base64,{picture}" alt="{escape(alt)}" />'

@@ -200,7 +200,9 @@ class Received:
         themes = sum(p.startswith(f"{THEMES}/") for p in self.files)
         more = plural(", {count} theme", ", {count} themes", themes) if themes else ""
         own = len(self.offers)
-        more += plural(", {count} component of its own", ", {count} components of its own", own) if own else ""
+        more += (
+            plural(", {count} of the author's components", ", {count} of the author's components", own) if own else ""
+        )
         pictures = plural("{count} image", "{count} images", count)
         return tr("“{name}”, {tone}, made with version {version}: {pictures}{themes}.").format(
             name=self.look.name,
@@ -236,25 +238,26 @@ def receive(path: Path, progress: Progress | None = None) -> Received:
         components = tuple(str(c) for c in told["components"] if c in COMPONENT_BY_ID)
     except (KeyError, ValueError, TypeError, RecursionError) as error:
         raise ParseError(
-            tr("“{name}” is no parcel of a look.").format(name=path.name), hint=tr("Parcels are made by “shelf send”.")
+            tr("“{name}” is not a parcel of a look.").format(name=path.name),
+            hint=tr("Export parcels with “shelf send”."),
         ) from error
     if version > VERSION:
         raise ParseError(
-            tr("“{name}” comes from a newer version.").format(name=path.name), hint=tr("Bring this program up to date.")
+            tr("“{name}” was written by a newer version.").format(name=path.name), hint=tr("Update this program.")
         )
     found: dict[str, bytes] = {}
     for name, digest in listed.items():
         data = bundle.data(name) if name in bundle.entries and not bundle.entries[name].link else None
         if data is None or hashlib.sha256(data).hexdigest() != digest:
             raise ParseError(
-                tr("“{name}” is damaged: “{part}” is not what its list says.").format(
+                tr("“{name}” is damaged: “{part}” does not match its list.").format(
                     name=path.name, part=_one_line(name)
                 )
             )
         if name.startswith((f"{PICTURES}/", f"{THEMES}/", f"{DEFINITIONS}/")) or name in (LOOK, "card.png"):
             found[name] = data
     if LOOK not in found:
-        raise ParseError(tr("“{name}” holds no look.").format(name=path.name))
+        raise ParseError(tr("“{name}” contains no look.").format(name=path.name))
     look = read_look_text(found[LOOK].decode("utf-8", "replace"), Path("/parcel") / LOOK).look
     writes = sum(name.startswith("home/") for name in listed)
     texts = [d.decode("utf-8", "replace") for p, d in sorted(found.items()) if p.startswith(f"{DEFINITIONS}/")]
@@ -277,7 +280,7 @@ def _offers(texts: Iterable[str]) -> tuple[tuple[Offered, ...], tuple[str, ...]]
         if ours is not None:
             words = tr("“{title}” is left out: “{other}” writes the same files.")
         elif one.id in mine or one.id in offers:
-            words = tr("“{title}” is left out: there is a component of that name already.")
+            words = tr("“{title}” is left out: a component of that name already exists.")
         else:
             offers[one.id] = one
             continue

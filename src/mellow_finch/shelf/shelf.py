@@ -94,7 +94,7 @@ class Shelf:
         folder = self.folder / id_
         if not id_ or "/" in id_ or id_.startswith(".") or not (folder / LOOK).is_file():
             raise ParseError(
-                tr("There is no look “{id}” on the shelf.").format(id=id_),
+                tr("There is no look “{id}” on the Shelf.").format(id=id_),
                 hint=tr("“mellow-finch shelf list” names them."),
             )
         return folder
@@ -109,10 +109,10 @@ class Shelf:
             ids = ", ".join(k.id for k in exact)
             raise ParseError(
                 tr("Several looks are called “{words}”.").format(words=words),
-                hint=tr("Take one of these: {ids}.").format(ids=ids),
+                hint=tr("Choose one of these: {ids}.").format(ids=ids),
             )
         raise ParseError(
-            tr("There is no look “{words}” on the shelf.").format(words=words),
+            tr("There is no look “{words}” on the Shelf.").format(words=words),
             hint=tr("“mellow-finch shelf list” names them."),
         )
 
@@ -197,7 +197,7 @@ class Shelf:
         """Put a dropped look back and return its id; raises ParseError where it is gone."""
         apart = self.folder / _DROPPED / dropped
         if "/" in dropped or not apart.is_dir():
-            raise ParseError(tr("That look is gone."))
+            raise ParseError(tr("That look no longer exists."))
         id_ = self._free(dropped.partition("-")[2])
         with file_errors(apart, "write"):
             apart.rename(self.folder / id_)

@@ -35,8 +35,8 @@ def read_typed(text: str) -> Rgba:
         colour = NAMES.get(name)
     if colour is None:
         raise ValueError(
-            tr("“{strip}” is not a colour such as #4f8a8b, rgb(79 138 139), oklch(0.6 0.06 200) or teal").format(
-                strip=text.strip()
+            tr("“{text}” is not a colour such as #4f8a8b, rgb(79 138 139), oklch(0.6 0.06 200) or teal").format(
+                text=text.strip()
             )
         )
     return colour.opaque

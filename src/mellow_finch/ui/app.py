@@ -53,8 +53,7 @@ def _say_fault(kind: type[BaseException]) -> None:
     box.setWindowTitle("Mellow Finch")
     box.setText(
         tr(
-            "Something in Mellow Finch went wrong: {kind}. "
-            "Your files were not touched by it; save your look and start again."
+            "Mellow Finch ran into an internal error: {kind}. Your files were not affected; save your look and restart."
         ).format(kind=kind.__name__)
     )
     box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

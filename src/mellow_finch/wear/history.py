@@ -148,7 +148,7 @@ class History:
             return _read_manifest(manifest, state.st_mtime_ns, state.st_size, status)
         except (ValueError, KeyError, TypeError, AttributeError, OSError, RecursionError, FinchError) as error:
             raise WearError(
-                tr("The snapshot in “{folder}” is damaged, so it was left alone.").format(folder=folder)
+                tr("The backup in “{folder}” is damaged and was not used.").format(folder=folder)
             ) from error
 
     def snapshots(self) -> list[Snapshot]:

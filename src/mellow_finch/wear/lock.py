@@ -33,15 +33,15 @@ def locked(path: Path, who: str, wait_s: float = WAIT_S) -> Iterator[None]:
                 break
             except OSError as error:
                 if time.monotonic() > until:
-                    words = tr("{words} is changing this home just now.").format(
+                    words = tr("{words} is changing this home folder now.").format(
                         words=holder(path) or tr("Another Mellow Finch")
                     )
-                    raise WearError(words, tr("Try again when it is done.")) from error
+                    raise WearError(words, tr("Try again when it has finished.")) from error
                 time.sleep(_POLL_S)
         try:
             os.ftruncate(handle, 0)
             os.pwrite(
-                handle, tr("{who} (process {getpid})").format(who=who, getpid=os.getpid()).encode("utf-8", "replace"), 0
+                handle, tr("{who} (process {number})").format(who=who, number=os.getpid()).encode("utf-8", "replace"), 0
             )
         except OSError:
             pass  # on a full disk the lock holds all the same, without a name

@@ -21,7 +21,7 @@ def own_home() -> Path:
     try:
         return Path.home()
     except RuntimeError as error:
-        raise WearError(tr("Your home folder is not known here."), tr("Name it with --home.")) from error
+        raise WearError(tr("Your home folder could not be found."), tr("Name it with --home.")) from error
 
 
 def demo_folder() -> Path:

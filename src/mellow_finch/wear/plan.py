@@ -93,10 +93,10 @@ def planned(home: Path, outputs: Iterable[Output]) -> tuple[tuple[Write, ...], i
         if other != output.path:
             if data != output.data:
                 raise WearError(
-                    tr("“{other}” and “{path}” are one file in this home, and would need different contents.").format(
+                    tr("“{other}” and “{path}” are one file in this home folder, but need different contents.").format(
                         other=other, path=output.path
                     ),
-                    tr("Take the link between them away, or leave out one of the components."),
+                    tr("Remove the link between them, or leave out one of the components."),
                 )
             continue
         if target.there.kind == "file" and target.there.digest == sum_:

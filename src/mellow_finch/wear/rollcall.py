@@ -19,7 +19,7 @@ TITLES: Mapping[State, str] = {
     "later": tr("When it starts"),
     "restart": tr("After a restart"),
     "needs you": tr("Action needed"),
-    "differs": tr("Is set otherwise"),
+    "differs": tr("Overridden"),
 }
 SEVERAL: Mapping[State, str] = {"follows": "follow", "told": "were told", "later": "will when they start"}
 _PICTURE = "picture"
@@ -59,7 +59,7 @@ def roll_call(
     shown = session.shown()
     calls = [_call(c, settings.get(c.id, ()), session, running, shown, told or {}) for c in found]
     if _PICTURE in settings:
-        calls.append(_by_settings(_PICTURE, tr("The image on the screen"), settings[_PICTURE], session, shown))
+        calls.append(_by_settings(_PICTURE, tr("The wallpaper"), settings[_PICTURE], session, shown))
     order = ("needs you", "differs", "restart", "told", "follows", "later")
     return tuple(sorted(calls, key=lambda call: order.index(call.state)))
 
@@ -87,7 +87,7 @@ def _call(
     if component.follow:
         return _by_way(component, running, told, restarts)
     if own and not runs:
-        return Call(component.id, title, "later", tr("It does not run just now; it shows the look when it starts."))
+        return Call(component.id, title, "later", tr("It is not running now; it shows the look when it starts."))
     if component.effect == "at once":
         words = tr("It reads its files by itself.") if own else component.restart
         return Call(component.id, title, "follows", words)
@@ -103,30 +103,30 @@ def _by_settings(
     other = [row for row in rows if row.after is not None and not session.read(row.setting).has(row.after)]
     if other:
         names = parted(dict.fromkeys(f"“{row.title or row.key}”" for row in other))
-        return Call(id_, title, "differs", tr("{names} was changed since the look was put on.").format(names=names))
+        return Call(id_, title, "differs", tr("{names} was edited since the look was applied.").format(names=names))
     if shown and not any(name in shown for name in _PUBLISHED.values()) and any(r.key in _PUBLISHED for r in rows):
-        words = tr("No X settings daemon gives the theme out here, so programs show it when they start.")
+        words = tr("No X settings daemon publishes the theme here, so programs show it when they start.")
         return Call(id_, title, "later", words)
     published = [(row, shown[name]) for row in rows if (name := _PUBLISHED.get(row.key, "")) in shown]
     behind = [row for row, value in published if value != row.after]
     if behind and session.desktop not in ("", "gnome"):
-        words = tr("The setting is right, but the desktop still gives out “{published}”.").format(
+        words = tr("The setting is correct, but the desktop still publishes “{published}”.").format(
             published=published[0][1]
         )
         return Call(id_, title, "needs you", words)
-    words = tr("The setting was read back") + (tr(", and the desktop gives it out.") if published else ".")
+    words = tr("The setting was verified") + (tr(", and the desktop gives it out.") if published else ".")
     return Call(id_, title, "follows", words)
 
 
 def _by_way(component: Component, running: Collection[str], told: Mapping[str, NotifyResult], restarts: bool) -> Call:
     id_, title = component.id, component.title
     if not any(way.program in running for way in component.follow):
-        return Call(id_, title, "later", tr("It does not run just now; it shows the look when it starts."))
+        return Call(id_, title, "later", tr("It is not running now; it shows the look when it starts."))
     answer = told.get(id_)
     if answer is None or answer.outcome == "not running":
         return Call(id_, title, "told", tr("A reload was requested when the look was applied."), restarts)
     if answer.outcome == "told":
         return Call(id_, title, "told", tr("A reload of its files was requested."), restarts)
     why = f": {answer.words}" if answer.words else ""
-    how = tr("It would not take them") if answer.outcome == "refused" else tr("It could not be told")
+    how = tr("It rejected the change") if answer.outcome == "refused" else tr("The reload request failed")
     return Call(id_, title, "needs you", f"{how}{why}. {component.restart}", restarts)

@@ -44,8 +44,6 @@ def check_room(rows: Iterable[FileRow], history: History, worn: bool) -> None:
             free += after - before
         if lacking > 0:
             raise WearError(
-                tr("The disk that “{folder}” lies on has no room for going back, so nothing was changed.").format(
-                    folder=folder
-                ),
-                tr("Make {lacking} KB free there, then try again.").format(lacking=lacking // 1024 + 1),
+                tr("The disk of “{folder}” has no space for backups, so nothing was changed.").format(folder=folder),
+                tr("Free {lacking} KB there, then try again.").format(lacking=lacking // 1024 + 1),
             )

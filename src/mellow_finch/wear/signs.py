@@ -53,18 +53,18 @@ def unseen(
         kinds = [kind.title for kind in KINDS if kind.id in look.opacity]
         out.append(
             Unseen(
-                tr("See-through surfaces"),
-                tr("{names}: opaque, because no compositor runs here").format(names=parted(kinds)),
-                tr("Switch one on in Tune, Glass, or in Dress, Companions."),
+                tr("Translucent surfaces"),
+                tr("{names}: opaque, because no compositor is running").format(names=parted(kinds)),
+                tr("Switch one on in Tune, Opacity, or in Dress, Companions."),
             )
         )
     missing = [family for family in look.font_families if _none_has(f":family={family}", question)]
     if missing:
         out.append(
             Unseen(
-                tr("Fonts that are not here"),
+                tr("Fonts that are not installed"),
                 parted(missing),
-                tr("Another takes their place: install them, or choose another in Dress, Shape."),
+                tr("Another font is used instead: install them, or choose another in Dress, Shape."),
             )
         )
     cure = tr("Its program does not accept such lines; what this look adds works.")
@@ -78,9 +78,9 @@ def unseen(
         if lacking:
             out.append(
                 Unseen(
-                    tr("Signs that no font here has: {title}").format(title=title),
+                    tr("Characters missing from every font: {title}").format(title=title),
                     ", ".join(f"U+{ord(sign):04X}" for sign in lacking[:8]) + (" …" if len(lacking) > 8 else ""),
-                    tr("They show as boxes: install a font that has them."),
+                    tr("They appear as boxes: install a font that has them."),
                 )
             )
     return tuple(out)

@@ -87,7 +87,7 @@ def look_there(path: Path) -> There:
     try:
         return read_there(path)[0]
     except FileAccessError:
-        return There(tr("something that cannot be read"))
+        return There(tr("something unreadable"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,19 +118,17 @@ def check_home(home: Path) -> None:
     with file_errors(home, "open"):
         state = home.stat()
         if not home.is_dir():
-            raise WearError(tr("“{home}” is not a folder.").format(home=home), tr("Give a home folder that exists."))
+            raise WearError(tr("“{home}” is not a folder.").format(home=home), tr("Name an existing home folder."))
     if state.st_uid != os.geteuid():
         raise WearError(
-            tr("“{home}” belongs to someone else, and a look put on by you could not be taken off by them.").format(
-                home=home
-            ),
-            tr("Let its owner put the look on."),
+            tr("“{home}” belongs to someone else, who could not undo a look applied by you.").format(home=home),
+            tr("Its owner has to apply the look."),
         )
     if any(ord(c) < 32 or ord(c) == 127 for c in str(home.resolve())):
         raise WearError(
             tr(
-                "The name of this home has a line end or another control character in it, which settings that hold "
-                "whole paths cannot spell."
+                "The name of this home folder contains a line break or another control character, "
+                "which settings cannot store."
             ),
             tr("Give the folder another name."),
         )
@@ -147,7 +145,7 @@ def target_of(home: Path, path: str) -> Target:
         place = named.resolve()
     except (OSError, RuntimeError):
         return Target(
-            path, named, NOTHING, blocked=tr("“{path}” is a link that leads in a circle.").format(path=path), hint=_MOVE
+            path, named, NOTHING, blocked=tr("“{path}” is a link that points to itself.").format(path=path), hint=_MOVE
         )
     with file_errors(named, "follow"):
         if place.is_symlink():
@@ -155,7 +153,7 @@ def target_of(home: Path, path: str) -> Target:
                 path,
                 named,
                 NOTHING,
-                blocked=tr("“{path}” is a link that leads in a circle.").format(path=path),
+                blocked=tr("“{path}” is a link that points to itself.").format(path=path),
                 hint=_MOVE,
             )
         if named.is_symlink() and not place.is_relative_to(home.resolve()) and not _writable(place):
@@ -163,8 +161,8 @@ def target_of(home: Path, path: str) -> Target:
     return _judged(path, place)
 
 
-_MOVE = tr("Move it away, or leave out the component that it is for.")
-_OWN = tr("Make it yours, or leave out the component that it is for.")
+_MOVE = tr("Move it away, or leave out its component.")
+_OWN = tr("Take ownership of it, or leave out its component.")
 
 
 def _judged(path: str, place: Path) -> Target:
@@ -175,11 +173,11 @@ def _judged(path: str, place: Path) -> Target:
             path,
             place,
             NOTHING,
-            blocked=tr("“{path}” cannot be read, so it could not be put back.").format(path=path),
+            blocked=tr("“{path}” cannot be read, so it could not be restored.").format(path=path),
             hint=_OWN,
         )
     if there.kind not in ("", "file", "link"):
-        words = tr("“{path}” is {kind} where a file is to be written.").format(path=path, kind=there.kind)
+        words = tr("“{path}” is {kind}, but a file has to be written there.").format(path=path, kind=there.kind)
         return Target(path, place, there, blocked=words, hint=_MOVE)
     above = place.parent
     while not os.path.lexists(above):
@@ -194,7 +192,7 @@ def _judged(path: str, place: Path) -> Target:
             place,
             there,
             True,
-            tr("“{path}” belongs to someone else or may not be written.").format(path=path),
+            tr("“{path}” belongs to someone else or is read-only.").format(path=path),
             _OWN,
         )
     if not in_place and not os.access(above, os.W_OK):

@@ -45,11 +45,12 @@ def lay_down(outputs: Mapping[str, OutEntry], into: Path, sources: frozenset[Pat
         with file_errors(into / path, "write"):
             if not entry.link and (into / path).resolve() in taken:
                 raise ParseError(
-                    tr("The folder to write into holds the very files to recolour."), hint=tr("Choose another one.")
+                    tr("The target folder contains the files to recolour."), hint=tr("Choose another one.")
                 )
         if entry.link and leads_out(path, entry.link, roots):
             raise FileAccessError(
-                tr("Could not write “{path}”: it would be a link out of its theme.").format(path=path), into / path
+                tr("Could not write “{path}”: it would be a link that leads out of its theme.").format(path=path),
+                into / path,
             )
     below = Below(into)
     for path, entry in rows:
@@ -87,7 +88,5 @@ def theme_plan(outcome: Outcome, found: tuple[FoundTheme, ...], tone: Tone, home
     settings = [DesktopSetting(schema, key, outcome.name) for schema, key in chosen]
     if any(f.kind.id.startswith("toolkit") for f in found):
         settings.insert(0, DesktopSetting("org.gnome.desktop.interface", "color-scheme", f"prefer-{tone}"))
-    restart = (
-        tr("Programs that are running follow when the desktop changes the theme's name; others when started again."),
-    )
+    restart = (tr("Running programs follow when the desktop changes the theme's name; others after a restart."),)
     return Plan(outcome.name, home, writes, restart, tuple(settings), same, made_of=made_of)

@@ -112,7 +112,7 @@ class Walker:
         now = standing(row, self._snapshot, self._history)
         if now == "edited" and row.path not in overwrite:
             raise WearError(
-                tr("“{path}” changes just now, so nothing was written.").format(path=row.path), tr("Try again.")
+                tr("“{path}” is changing right now, so nothing was written.").format(path=row.path), tr("Try again.")
             )
         if now == "new":
             self._disk.remove(staged)
@@ -153,9 +153,7 @@ class Walker:
                 found.append(row)
             else:
                 self.left.append(
-                    tr("“{words}” was changed {when}, and stays as it is.").format(
-                        words=row.title or row.key, when=when
-                    )
+                    tr("“{words}” was changed {when} and stays as it is.").format(words=row.title or row.key, when=when)
                 )
             moved = moved or (new and not now.is_as(row.before))
         return found
@@ -264,16 +262,14 @@ class Walker:
         if now == "old":
             return True
         if now == "edited" and row.path not in overwrite:
-            self.left.append(tr("“{path}” changed since, and stays as it is.").format(path=row.path))
+            self.left.append(tr("“{path}” was changed since and stays as it is.").format(path=row.path))
             return False
         if not row.before:
             self._disk.remove(target)
             return True
         data = self._history.blob(self._snapshot, row)
         if data is None:
-            raise FileAccessError(
-                tr("The kept bytes of “{path}” are damaged or missing.").format(path=row.path), target
-            )
+            raise FileAccessError(tr("The backup of “{path}” is damaged or missing.").format(path=row.path), target)
         for folder in missing_folders(target):
             self._disk.make_folder(folder)
         if row.link:

@@ -61,7 +61,7 @@ def put_on(
     check_home(plan.home)
     with changing(history):
         if history.pending() is not None:
-            raise WearError(tr("An earlier change was interrupted."), tr("“finish” finishes it, “undo” takes it back."))
+            raise WearError(tr("An earlier change was interrupted."), tr("“finish” completes it, “undo” undoes it."))
         stale = stale_paths(plan, history)
         if stale:
             raise WearError(
@@ -71,7 +71,7 @@ def put_on(
                     len(stale),
                     files=_listed(stale),
                 ),
-                tr("Look at the list again."),
+                tr("Check the list again."),
             )
         plan = replace(plan, writes=tuple(w for w in plan.writes if w.path not in leave))
         lost = [found for found in edits_lost(plan, history) if found.path not in overwrite]
@@ -182,13 +182,15 @@ def _prepared(snapshot: Snapshot, plan: Plan, history: History, progress: Progre
                 there, blobs[row.blob] = read_there(Path(row.target))
                 if there.digest != row.before:
                     raise WearError(
-                        tr("“{path}” changes just now, so nothing was written.").format(path=row.path), tr("Try again.")
+                        tr("“{path}” is changing right now, so nothing was written.").format(path=row.path),
+                        tr("Try again."),
                     )
         for store in snapshot.stores:
             there, blobs[store.blob] = read_there(Path(store.target))
             if there.digest != store.before:
                 raise WearError(
-                    tr("“{path}” changes just now, so nothing was written.").format(path=store.target), tr("Try again.")
+                    tr("“{path}” is changing right now, so nothing was written.").format(path=store.target),
+                    tr("Try again."),
                 )
         if plan.applied:
             blobs[KEPT] = plan.applied
@@ -212,13 +214,13 @@ def _in_words(error: BaseException) -> FinchError | None:
     """Return what is said when everything is as it was; None for what speaks for itself."""
     if isinstance(error, FileAccessError):
         if no_room(error):
-            words = tr("There is not enough room on the disk for the new files and the old ones that are kept")
+            words = tr("There is not enough space on the disk for the new files and the backups")
             return WearError(
-                tr("{words}, so nothing was changed.").format(words=words), tr("Make some room, then try again.")
+                tr("{words}, so nothing was changed.").format(words=words), tr("Free some space, then try again.")
             )
-        return WearError(tr("{rstrip}, so nothing was changed.").format(rstrip=str(error).rstrip(".")), error.hint)
+        return WearError(tr("{reason}, so nothing was changed.").format(reason=str(error).rstrip(".")), error.hint)
     if isinstance(error, Cancelled):
-        return Cancelled(tr("Stopped; everything is as it was."))
+        return Cancelled(tr("Stopped; everything is restored."))
     return None
 
 
@@ -246,7 +248,7 @@ def _placed(
         Walker(snapshot, history, session, Silent()).back()
         if any(standing(row, snapshot, history) in ("new", "torn") for row in snapshot.files):
             raise WearError(
-                tr("{error} Not all could be taken back.").format(error=error), tr("Undo it when that is mended.")
+                tr("{error} Not everything could be restored.").format(error=error), tr("Undo it when that is fixed.")
             ) from error
         history.mark(snapshot, "undone")
         if (said := _in_words(error)) is not None:
@@ -268,8 +270,8 @@ def edited_since(snapshot: Snapshot, history: History) -> tuple[str, ...]:
     return tuple(row.path for row in snapshot.files if standing(row, snapshot, history) == "edited")
 
 
-_OVERWRITES = tr("--overwrite PATH gives it up")
-_LEAVES = tr("--leave PATH (or --leave-all) leaves it as it is and goes on with the others")
+_OVERWRITES = tr("--overwrite PATH overwrites it")
+_LEAVES = tr("--leave PATH (or --leave-all) keeps it as it is and continues with the others")
 
 
 def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
@@ -281,7 +283,7 @@ def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
         words.append(tr("{listed} changed since").format(listed=_listed(edited)))
         hints.append(_OVERWRITES)
     if damaged:
-        words.append(tr("the kept bytes of {listed} are damaged or missing").format(listed=_listed(damaged)))
+        words.append(tr("the backup of {listed} is damaged or missing").format(listed=_listed(damaged)))
     hints.append(_LEAVES)
     sentence = listed(words)
     raise WearError(
@@ -299,11 +301,11 @@ def _finish(
     if snapshot.status == "undoing":
         return _take_off(snapshot, history, session, overwrite, leave, progress)
     if snapshot.status != "writing":
-        raise WearError(tr("There is nothing to finish."))
+        raise WearError(tr("There is nothing to complete."))
     rows = [(row, standing(row, snapshot, history)) for row in snapshot.files if row.path not in leave]
     edited = [row.path for row, now in rows if now == "edited" and row.path not in overwrite]
     lost = [row.path for row, now in rows if now != "new" and row.path not in edited and not can_go_on(row)]
-    _blocking(edited, lost, tr("{files}, so nothing was finished."))
+    _blocking(edited, lost, tr("{files}, so nothing was completed."))
     walker = Walker(snapshot, history, session, progress)
     walker.forward(leave, overwrite)
     return Done(history.mark(snapshot, "worn"), tuple(walker.left))
@@ -324,7 +326,7 @@ def finish(
     with changing(history):
         pending = history.pending()
         if pending is None:
-            raise WearError(tr("Nothing was interrupted here, so there is nothing to finish."))
+            raise WearError(tr("Nothing was interrupted here, so there is nothing to complete."))
         return _finish(pending, history, session, set(overwrite), set(leave), progress or Silent())
 
 
@@ -343,7 +345,7 @@ def undo_last(
     with changing(history):
         snapshot = history.last_worn()
         if snapshot is None:
-            raise WearError(tr("No look is worn here, so there is nothing to undo."))
+            raise WearError(tr("No look is applied here, so there is nothing to undo."))
         return _take_off(snapshot, history, session, set(overwrite), set(leave), progress or Silent())
 
 
@@ -369,8 +371,8 @@ def _take_off(
     if stuck:
         why = next(iter(walker.left), tr("a program keeps changing it."))
         raise WearError(
-            tr("{listed} could not be put back: {left}").format(listed=_listed(stuck), left=why),
-            tr("The rest is as it was. Mend that and undo once more, or leave it with --leave PATH."),
+            tr("{listed} could not be restored: {left}").format(listed=_listed(stuck), left=why),
+            tr("The rest is restored. Fix that and undo once more, or keep it with --leave PATH."),
             damaged=tuple(stuck),
         )
     return Done(history.mark(snapshot, "undone"), tuple(walker.left))
@@ -391,7 +393,7 @@ def go_back_to(
     with changing(history):
         ids = [s.id for s in history.snapshots() if s.status in IN_FORCE]
         if snapshot_id not in ids:
-            raise WearError(tr("That look is not worn any more."))
+            raise WearError(tr("That look is no longer applied."))
         while True:
             snapshot = history.last_worn()
             assert snapshot is not None

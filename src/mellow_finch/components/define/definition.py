@@ -253,7 +253,7 @@ def _whole_of_anyone(text: str) -> dict[str, Any]:
     row = toml_row(text)
     base = row.get("base")
     if "base" in row and (not isinstance(base, str) or _NUMBER.sub("", base) not in shipped()):
-        raise wrong(tr("there is no definition “{name}” to begin with").format(name=base))
+        raise wrong(tr("there is no definition “{name}” to start from").format(name=base))
     try:
         return _whole(text)
     except (ValueError, KeyError, TypeError, IndexError, AttributeError) as error:
@@ -303,17 +303,17 @@ def _look_over(row: Mapping[str, Any]) -> None:
     ):
         strange = sorted(set(names) - set(known))
         if strange:
-            raise wrong(tr("“{value}” is not known for “{field}”").format(value=strange[0], field=what))
+            raise wrong(tr("“{value}” is not a value of “{field}”").format(value=strange[0], field=what))
     if any(f.how == "recolour" and not f.format for f in found.files) or any(
         not f.paths and not f.named for f in found.files
     ):
         raise wrong(tr("a file has no path or no format"))
     if found.reader and found.reader not in READERS and all(f.how != "recolour" for f in found.files):
-        raise wrong(tr("“{value}” is not known for “{field}”").format(value=found.reader, field="reader"))
+        raise wrong(tr("“{value}” is not a value of “{field}”").format(value=found.reader, field="reader"))
     shades, parts = shades_of(row), parts_of(row)
     strange = sorted({p.surface for p in parts} - set(KIND_BY_ID) - {""})
     if strange:
-        raise wrong(tr("“{value}” is not known for “{field}”").format(value=strange[0], field="surface"))
+        raise wrong(tr("“{value}” is not a value of “{field}”").format(value=strange[0], field="surface"))
     roles = {r for p in parts for r in (p.text_role, p.fill_role, p.edge_role, p.around_role)}
     roles |= {r for s in shades.values() for r in (s.of, s.toward)}
     lacking = sorted(roles - set(ROLE_BY_ID) - set(shades) - {"", "white", "black"})

@@ -5,7 +5,7 @@ from __future__ import annotations
 TOOLKITS = "Toolkits"
 KINDS: tuple[str, ...] = (
     TOOLKITS,
-    "Window borders",
+    "Window decorations",
     "Shell",
     "Panels and docks",
     "Launchers",

@@ -64,15 +64,15 @@ def propose(home: Path, file: Path) -> Proposal:
         path = file.resolve().relative_to(home.resolve()).as_posix()
     except ValueError as error:
         raise ParseError(
-            tr("“{name}” lies outside the home folder.").format(name=file.name),
+            tr("“{name}” is outside the home folder.").format(name=file.name),
             hint=tr("Choose one of your own files."),
         ) from error
     text, _ = without_bodies(must_read(file, _MOST_FILE).decode("utf-8", "surrogateescape"))
     found, spans = _read(path, text)
     if not spans:
         raise ParseError(
-            tr("No colour was found in “{name}”, or it is not known how it writes them.").format(name=file.name),
-            hint=tr("docs/new-component.md tells how such a file can be described."),
+            tr("No colour was found in “{name}”, or its colour notation is unknown.").format(name=file.name),
+            hint=tr("docs/new-component.md explains how to describe such a file."),
         )
     rows: dict[str, MappedColour] = {}
     for span, place in zip(spans, places_of(text, spans, False), strict=True):
@@ -80,8 +80,8 @@ def propose(home: Path, file: Path) -> Proposal:
     if len(rows) > _MOST_ROWS:
         raise ParseError(
             plural(
-                "“{name}” has colours in {count} place; that is a theme: bring it in Dress.",
-                "“{name}” has colours in {count} places; that is a theme: bring it in Dress.",
+                "“{name}” has {count} colour value; that is a theme: import it in Dress.",
+                "“{name}” has {count} colour values; that is a theme: import it in Dress.",
                 len(rows),
                 name=file.name,
             )
@@ -187,7 +187,7 @@ def definition_of(proposal: Proposal, name: str, kind: str, roles: Mapping[str, 
     grounds = _grounds([row.place for row in proposal.rows])
     own, parts = [], []
     for number, row in enumerate(proposal.rows, 1):
-        part = tr("place {number}").format(number=number)
+        part = tr("occurrence {number}").format(number=number)
         ground = grounds.get(row.place, "")
         text, fill = (chosen[row.place], chosen[ground]) if ground else ("", chosen[row.place])
         own.append(f'  [{json.dumps(part)}, "", {json.dumps(f"{text}/{fill}")}],')

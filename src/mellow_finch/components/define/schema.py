@@ -298,7 +298,7 @@ _NUMBERED = (4, 5, (Word, Annotated[int, Meta(ge=1, le=500)], Word, PartOptions,
 
 def wrong(why: str) -> ParseError:
     """Return what says why a text is no definition."""
-    return ParseError(tr("This is no definition: {error}.").format(error=_one_line(why)))
+    return ParseError(tr("This is not a definition: {error}.").format(error=_one_line(why)))
 
 
 def _one_line(text: str) -> str:
@@ -341,7 +341,7 @@ def glob_problem(pattern: str) -> str:
     if pattern.startswith(("/", "~")) or ".." in parts:
         return tr("it leads out of the home folder")
     if "**" in pattern or not pattern.strip() or "" in parts[:-1] or pattern.endswith("/"):
-        return tr("it is no path within the home folder")
+        return tr("it is not a path within the home folder")
     try:
         _compiled(pattern)
     except re.error as error:

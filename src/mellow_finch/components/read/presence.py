@@ -40,20 +40,20 @@ def presence_of(
     """
     sign = first_of(home, component.signs)
     if sign:
-        return Presence(True, tr("This home has ~/{sign}").format(sign=sign))
+        return Presence(True, tr("This home folder has ~/{sign}").format(sign=sign))
     running = next((p for p in component.programs if runs(p)), "")
     if running:
-        return Presence(True, tr("“{program}” runs").format(program=running))
+        return Presence(True, tr("“{program}” is running").format(program=running))
     if component.everywhere:
-        return Presence(True, tr("Every desktop has programs that read it"))
+        return Presence(True, tr("Programs of every desktop read it"))
     if worn:
-        return Presence(True, tr("The look that is worn dresses it"))
+        return Presence(True, tr("The applied look includes it"))
     program = next((p for p in component.programs if has(p)), "")
     if program:
         why = tr("“{program}” is installed").format(program=program)
         return Presence(component.kind == TOOLKITS, why, component.kind != TOOLKITS)
     looked = " or ".join(component.programs[:2]) or component.needs_file or tr("its files")
-    return Presence(False, tr("Not found in this home: {looked}").format(looked=looked))
+    return Presence(False, tr("Not found in this home folder: {looked}").format(looked=looked))
 
 
 def present_in(home: Files, among: Iterable[Component] = COMPONENTS) -> frozenset[str]:

@@ -374,7 +374,7 @@ _SETTINGS = (
     ComponentSetting(_INTERFACE, "color-scheme", "prefer-{tone}", "Light or dark"),
     ComponentSetting(_INTERFACE, "gtk-theme", "{folder}", "Theme of programs"),
 )
-_ACCENT = ComponentSetting(_INTERFACE, "accent-color", "{accent}", "Accent")
+_ACCENT = ComponentSetting(_INTERFACE, "accent-color", "{accent}", "Accent colour")
 
 _NO_PATH = "xfconf-query -c thunar -p /last-location-bar -n -t string -s void"  # a home's path is nobody's business
 GTK3 = Component(
@@ -388,9 +388,7 @@ GTK3 = Component(
     kind="Toolkits",
     reads=tr("Every program built on GTK 3, through a theme folder of its own"),
     effect="at once",
-    restart=tr(
-        "Running programs follow when the desktop changes the theme's name; others when they are started again."
-    ),
+    restart=tr("Running programs follow when the desktop changes the theme's name; others after a restart."),
     parts=GTK3_PARTS,
     shape=("radius", "density"),
     write=write_gtk3,
@@ -412,7 +410,7 @@ GTK4 = Component(
     kind="Toolkits",
     reads=tr("Programs built on GTK 4, with its platform library or without"),
     effect="restart",
-    restart=tr("GTK 4 programs read these colours once: start them again."),
+    restart=tr("GTK 4 programs read these colours at start: restart them."),
     parts=GTK4_PARTS,
     shape=("radius", "density"),
     write=write_gtk4,

@@ -196,10 +196,10 @@ KDE = Component(
     id="kde",
     title=tr("Qt and KDE"),
     kind="Toolkits",
-    reads=tr("KDE's programs, and Qt programs that use its platform theme; KDE's window borders"),
+    reads=tr("KDE programs, and Qt programs that use its platform theme; KDE's window decorations"),
     covers=("Kate", "KDevelop", "Krita"),
     effect="reload",
-    restart=tr("KDE programs follow at once when told; other Qt programs when they are started again."),
+    restart=tr("KDE programs follow at once on request; other Qt programs after a restart."),
     tried="Plasma 5.27.5: windows, borders and panel painted, programs that ran and new ones",
     follow=(
         _emitted("/KGlobalSettings", "org.kde.KGlobalSettings", "notifyChange", "ii", "0", "0"),

@@ -20,7 +20,7 @@ def read_aco(data: bytes) -> ColourList:
     Raises ParseError when the head is another or no colour can be read.
     """
     if len(data) < 4 or struct.unpack_from(">H", data)[0] not in (1, 2):
-        raise ParseError(tr("The file does not begin as a colour file of version 1 or 2 does."))
+        raise ParseError(tr("The file does not begin like a colour file of version 1 or 2."))
     version, count = struct.unpack_from(">HH", data)
     entries, problems, end = _section(data, 4, count, version == 2)
     if version == 1 and len(data) >= end + 4 and struct.unpack_from(">H", data, end)[0] == 2:
@@ -47,7 +47,7 @@ def _section(data: bytes, at: int, count: int, names: bool) -> tuple[list[Palett
                 at += 2 * units
         except struct.error:
             problems.append(
-                Problem(number, 1, tr("Entry {number}: the file ends before all of its colours.").format(number=number))
+                Problem(number, 1, tr("Entry {number}: the file ends before its last colour.").format(number=number))
             )
             break
         colour = _colour(space, values)

@@ -21,14 +21,14 @@ def read_ase(data: bytes) -> ColourList:
     Raises ParseError when the head is another or no colour can be read.
     """
     if len(data) < 12 or data[:4] != b"ASEF":
-        raise ParseError(tr("The file does not begin as a swatch exchange file does."))
+        raise ParseError(tr("The file does not begin like a swatch exchange file."))
     count = struct.unpack_from(">I", data, 8)[0]
     at, name = 12, ""
     entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     for number in range(1, min(count, MOST_COLOURS * 3) + 1):
         if at + 6 > len(data):
-            problems.append(Problem(number, 1, tr("The file ends before all of its blocks.")))
+            problems.append(Problem(number, 1, tr("The file ends before its last block.")))
             break
         kind, size = struct.unpack_from(">HI", data, at)
         body = data[at + 6 : at + 6 + size]
@@ -42,7 +42,7 @@ def read_ase(data: bytes) -> ColourList:
             elif kind == _COLOUR:
                 entries.append(PaletteEntry(_colour(rest), title, role_named(title)))
         except (ValueError, struct.error) as error:
-            words = str(error) if isinstance(error, ValueError) else tr("the block is cut short")
+            words = str(error) if isinstance(error, ValueError) else tr("the block is truncated")
             problems.append(Problem(number, 1, tr("Entry {number}: {words}.").format(number=number, words=words)))
     return finished(name, entries, problems, tr("swatch exchange file"))
 
@@ -51,7 +51,7 @@ def _name(body: bytes) -> tuple[str, bytes]:
     units = struct.unpack_from(">H", body)[0]
     end = 2 + 2 * units
     if end > len(body):
-        raise ValueError(tr("its name is cut short"))
+        raise ValueError(tr("its name is truncated"))
     return body[2:end].decode("utf-16-be", "replace").rstrip("\0"), body[end:]
 
 
@@ -67,7 +67,7 @@ def _colour(rest: bytes) -> Rgba:
         b"Gray": lambda: models.grey(values[0]),
     }[model]()
     if colour is None:
-        raise ValueError(tr("its values are no numbers"))
+        raise ValueError(tr("its values are not numbers"))
     return colour
 
 

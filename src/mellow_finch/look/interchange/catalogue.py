@@ -87,7 +87,7 @@ def format_of(name: str, data: bytes) -> Interchange:
         if not named_formats:
             known = parted(f.title for f in INTERCHANGES)
             raise ParseError(
-                tr("“{name}” is in no palette format that is known.").format(name=name),
+                tr("“{name}” is not in a known palette format.").format(name=name),
                 hint=tr("Known are: {known}.").format(known=known),
             )
         return named_formats[0]
@@ -128,7 +128,7 @@ def format_for(path: Path, wanted: str = "") -> Interchange:
     found = next((f for f in INTERCHANGES if path.name.endswith(f.suffixes)), None)
     if found is None:
         raise ParseError(
-            tr("“{name}” does not say a palette format.").format(name=path.name),
+            tr("The name “{name}” does not tell the palette format.").format(name=path.name),
             hint=tr("Use one of {names}.").format(names=parted(SUFFIXES)),
         )
     return found

@@ -55,7 +55,7 @@ def read_properties(data: bytes) -> ColourList:
             )
     _resolve(rows, waiting, problems, text)
     entries = [PaletteEntry(c, n, role_named(n)) for n, c in rows.items()]
-    return finished("", entries, problems, tr("style sheet"))
+    return finished("", entries, problems, tr("stylesheet"))
 
 
 def _typed(value: str) -> Rgba | None:
@@ -78,7 +78,9 @@ def _resolve(rows: dict[str, Rgba], waiting: list[tuple[str, str, int]], problem
             rows[name] = colour
         else:
             rows.pop(name, None)
-            problems.append(Problem(*line_of(text, at), tr("“{value}” leads to no colour.").format(value=value[:40])))
+            problems.append(
+                Problem(*line_of(text, at), tr("“{value}” does not resolve to a colour.").format(value=value[:40]))
+            )
 
 
 def write_properties(colours: ColourList) -> bytes:
@@ -115,7 +117,7 @@ def read_named(data: bytes) -> ColourList:
     try:
         found = named_colours(text)
     except RecursionError as error:
-        raise ParseError(tr("The sheet is nested too deeply to be read.")) from error
+        raise ParseError(tr("The stylesheet is nested too deeply to be read.")) from error
     problems: list[Problem] = []
     names: dict[str, None] = {}
     for define in _DEFINE.finditer(text):
@@ -124,10 +126,12 @@ def read_named(data: bytes) -> ColourList:
         else:
             words = " ".join(define.group(2).split())[:40]
             problems.append(
-                Problem(*line_of(text, define.start()), tr("“{words}” comes to no colour.").format(words=words))
+                Problem(
+                    *line_of(text, define.start()), tr("“{words}” does not resolve to a colour.").format(words=words)
+                )
             )
     entries = [PaletteEntry(found[n], n, _toolkit_role(n)) for n in names]
-    return finished("", entries, problems, tr("style sheet"))
+    return finished("", entries, problems, tr("stylesheet"))
 
 
 def write_named(colours: ColourList) -> bytes:

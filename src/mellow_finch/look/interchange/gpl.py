@@ -34,9 +34,7 @@ def read_gpl(data: bytes) -> ColourList:
         found = _ROW.match(line)
         values = [int(v) for v in found.groups()[:3]] if found else []
         if not found or max(values) > 255:
-            problems.append(
-                Problem(number, 1, tr("“{bare}” is not three numbers from 0 to 255.").format(bare=bare[:40]))
-            )
+            problems.append(Problem(number, 1, tr("“{row}” is not three numbers from 0 to 255.").format(row=bare[:40])))
         elif len(entries) < MOST_COLOURS:
             title = (found.group(4) or "").rstrip()
             title = "" if title == _UNNAMED else title

@@ -29,7 +29,7 @@ def read_jasc(data: bytes) -> ColourList:
         values = [int(w) for w in words[:3] if w.isascii() and w.isdigit() and len(w) < 4]
         if len(values) < 3 or max(values) > 255:
             problems.append(
-                Problem(number, 1, tr("“{strip}” is not three numbers from 0 to 255.").format(strip=line.strip()[:40]))
+                Problem(number, 1, tr("“{row}” is not three numbers from 0 to 255.").format(row=line.strip()[:40]))
             )
         elif len(entries) < MOST_COLOURS:
             entries.append(PaletteEntry(Rgba(*values)))
@@ -39,9 +39,7 @@ def read_jasc(data: bytes) -> ColourList:
             Problem(
                 3,
                 1,
-                tr("It says that there are {said} colours, but there are {count}.").format(
-                    said=said, count=len(entries)
-                ),
+                tr("The file declares {said} colours but contains {count}.").format(said=said, count=len(entries)),
             )
         )
     return finished("", entries, problems, "palette")
@@ -50,13 +48,11 @@ def read_jasc(data: bytes) -> ColourList:
 def _read_riff(data: bytes) -> ColourList:
     at = data.find(b"data")
     if data[8:12] != b"PAL " or at < 0 or len(data) < at + 12:
-        raise ParseError(tr("The RIFF file holds no palette."))
+        raise ParseError(tr("The RIFF file contains no palette."))
     count = struct.unpack_from("<H", data, at + 10)[0]
     rows = data[at + 12 : at + 12 + 4 * count]
     entries = [PaletteEntry(Rgba(*rows[i : i + 3])) for i in range(0, len(rows) - 3, 4)]
-    short = (
-        [Problem(len(entries) + 1, 1, tr("The file ends before all of its colours."))] if len(entries) < count else []
-    )
+    short = [Problem(len(entries) + 1, 1, tr("The file ends before its last colour."))] if len(entries) < count else []
     return finished("", entries, short, "palette")
 
 

@@ -33,9 +33,9 @@ def _root(data: bytes) -> Element:
         root: Element = fromstring(data, forbid_dtd=True)
     except XmlError as error:
         line, column = error.position
-        raise ParseError(tr("The file is torn or no XML from here on."), line, column + 1) from error
+        raise ParseError(tr("The file is damaged or is not XML from here on."), line, column + 1) from error
     except (DefusedXmlException, ValueError, LookupError) as error:
-        raise ParseError(tr("The file declares entities or an encoding that a colour table has no use for.")) from error
+        raise ParseError(tr("The file declares entities or an encoding that a colour table does not use.")) from error
     return root
 
 
@@ -177,9 +177,9 @@ def read_svg(data: bytes) -> ColourList:
     """
     text = decoded(data[:_MOST_XML])
     if b"<!ENTITY" in data[:1_000_000]:
-        raise ParseError(tr("The file declares entities or an encoding that a colour table has no use for."))
+        raise ParseError(tr("The file declares entities or an encoding that a colour table does not use."))
     if "<svg" not in text:
-        raise ParseError(tr("The file is no drawing."))
+        raise ParseError(tr("The file is not a drawing."))
     squares = [(colour_of(value), title.strip()) for value, title in _SQUARE.findall(text)]
     rows = [_named(c, unescape(title)) for c, title in squares if c is not None]
     if not rows:
@@ -228,7 +228,7 @@ def read_aseprite(data: bytes) -> ColourList:
     """Read the palette of a sprite. Raises ParseError when it is no sprite, or torn before its palette."""
     try:
         if struct.unpack_from("<H", data, 4)[0] != _MAGIC:
-            raise ParseError(tr("The file is torn or no palette of this kind."))
+            raise ParseError(tr("The file is damaged or is not a palette of this kind."))
         few, many = struct.unpack_from("<H4xI", data, 128 + 6)  # chunks as older files count, and newer
         at, entries = 128 + 16, []
         for _ in range(min(many or few, 10_000)):
@@ -238,7 +238,7 @@ def read_aseprite(data: bytes) -> ColourList:
                 break
             at += max(6, size)
     except struct.error as error:
-        raise ParseError(tr("The file is torn or no palette of this kind.")) from error
+        raise ParseError(tr("The file is damaged or is not a palette of this kind.")) from error
     return finished("", entries, (), tr("palette"))
 
 

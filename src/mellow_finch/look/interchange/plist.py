@@ -32,11 +32,11 @@ def read_plist(data: bytes) -> ColourList:
     Raises ParseError when it is no property list or holds no colour. Entities are refused.
     """
     if b"<!ENTITY" in data[:1_000_000]:
-        raise ParseError(tr("The file declares entities or an encoding that a colour table has no use for."))
+        raise ParseError(tr("The file declares entities or an encoding that a colour table does not use."))
     try:
         tree = plistlib.loads(data)
     except Exception as error:  # the reader raises whatever its parts raise
-        raise ParseError(tr("The file is torn or no property list.")) from error
+        raise ParseError(tr("The file is damaged or is not a property list.")) from error
     entries: list[PaletteEntry] = []
     problems: list[Problem] = []
     rows = tree.items() if isinstance(tree, Mapping) else ()

@@ -73,9 +73,9 @@ def read_soc(data: bytes) -> ColourList:
         parser.close()
     except XmlError as error:
         line, column = error.position
-        taken.problems.append(Problem(line, column + 1, tr("The file is torn or no XML from here on.")))
+        taken.problems.append(Problem(line, column + 1, tr("The file is damaged or is not XML from here on.")))
     except (DefusedXmlException, ValueError, LookupError) as error:
-        raise ParseError(tr("The file declares entities or an encoding that a colour table has no use for.")) from error
+        raise ParseError(tr("The file declares entities or an encoding that a colour table does not use.")) from error
     if not taken.table:
         raise ParseError(tr("The file is not a colour table."), taken.problems[0].line if taken.problems else 0)
     return finished("", taken.entries, taken.problems, tr("colour table"))

@@ -403,7 +403,7 @@ SCHEME = Interchange(
     read=read_table, write=_scheme, export=only_known(_scheme, _SCHEME_KEYS),
 )  # fmt: skip
 EDITOR = Interchange(
-    id="editor", title=tr("Colour theme of VS Code"), suffixes=("-color-theme.json",),
+    id="editor", title=tr("VS Code colour theme"), suffixes=("-color-theme.json",),
     sniff=_sniff(rb"\"(?:editor\.background|terminal\.ansiBlack)\"", 78),
     read=read_table, write=_editor_theme, export=only_known(_editor_theme, _EDITOR_KEYS),
 )  # fmt: skip

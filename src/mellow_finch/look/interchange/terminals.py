@@ -52,12 +52,10 @@ def read_xresources(data: bytes) -> ColourList:
             rows[name] = PaletteEntry(colour, name, _ROLE_OF.get(name) or role_named(name))
         elif found is not None and _COLOURED.match(name):
             problems.append(
-                Problem(
-                    number, 1, tr("“{group}” is not a colour that X resources know.").format(group=found.group(2)[:40])
-                )
+                Problem(number, 1, tr("“{group}” is not a colour for X resources.").format(group=found.group(2)[:40]))
             )
         elif found is None and bare:
-            problems.append(Problem(number, 1, tr("“{bare}” is no resource.").format(bare=bare[:40])))
+            problems.append(Problem(number, 1, tr("“{line}” is not a resource.").format(line=bare[:40])))
     return finished("", rows.values(), problems, tr("resource file"))
 
 

@@ -35,7 +35,7 @@ def read_tokens(data: bytes) -> ColourList:
     except RecursionError as error:
         raise ParseError(tr("The file is nested too deeply to hold design tokens.")) from error
     if not isinstance(tree, dict):
-        raise ParseError(tr("The file holds no design tokens."))
+        raise ParseError(tr("The file contains no design tokens."))
     tokens = {path: (value, kind) for path, value, kind in _walk(tree, (), "", 0)}
     entries: list[PaletteEntry] = []
     problems: list[Problem] = []
@@ -48,7 +48,7 @@ def read_tokens(data: bytes) -> ColourList:
         elif kind == "color":
             name = path.rpartition(".")[2]
             line = text.count("\n", 0, max(0, text.find(json.dumps(name, ensure_ascii=False)))) + 1
-            problems.append(Problem(line, 1, tr("“{path}” has no colour that can be read.").format(path=path)))
+            problems.append(Problem(line, 1, tr("“{path}” has no readable colour.").format(path=path)))
     description = tree.get("$description")
     return finished(description if isinstance(description, str) else "", entries, problems, tr("file of design tokens"))
 

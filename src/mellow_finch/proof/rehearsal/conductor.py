@@ -92,7 +92,7 @@ def rehearse(
             yield Rehearsed(row.id, row.component, row.how.program, Shown("absent"))
     galleries = _galleries(dressed, only)
     total, done = len(here) + len(galleries), 0
-    progress.report(0, total, tr("Rehearsing"))
+    progress.report(0, total, tr("Trying programs"))
     store = Store()
     if here:
         stage = Staged(dressed, home, picture, here)
@@ -182,7 +182,7 @@ class _Halls:
                 try:
                     name, played = self._found.get(timeout=_LOOK_S)
                 except queue.Empty:
-                    waiting.report(*at, tr("Rehearsing"))
+                    waiting.report(*at, tr("Trying programs"))
                     continue
                 if isinstance(played, BaseException):
                     raise played

@@ -129,14 +129,14 @@ def missing() -> str:
 def wall_words() -> str:
     """Return a sentence about what a rehearsal is shut off from here."""
     return {
-        "whole": tr("Shut off: your home, your session, the network; the rest of the computer is read-only."),
+        "whole": tr("Isolated: your home folder, your session, the network; the rest of the computer is read-only."),
         "part": tr(
-            "Shut off: your home, your session, the network. bubblewrap is not there, so temporary folders are not "
-            "protected."
+            "Isolated: your home folder, your session, the network. bubblewrap is missing, so "
+            "temporary folders are not protected."
         ),
         "none": tr(
-            "Neither bubblewrap nor namespaces can be used here: programs run with a home of their own, but nothing "
-            "keeps them from your files and the network."
+            "Neither bubblewrap nor namespaces work here: programs get their own home folder, but "
+            "nothing keeps them from your files and the network."
         ),
     }[wall()]
 

@@ -68,8 +68,8 @@ class Shown:
         if self.state == "unreadable":
             worst = self.short[0]
             return plural(
-                "{count} text is not readable, at worst {ratio:.2f} of {need:g}.",
-                "{count} texts are not readable, at worst {ratio:.2f} of {need:g}.",
+                "{count} text is unreadable, at worst {ratio:.2f} of {need:g}.",
+                "{count} texts are unreadable, at worst {ratio:.2f} of {need:g}.",
                 len(self.short),
                 ratio=worst.ratio,
                 need=worst.need.level,
@@ -83,7 +83,7 @@ class Shown:
                     wanted=missing[0].wanted.hex,
                 )
             if self.foreign:
-                words = tr("A large surface is {colour}, which the look does not have.")
+                words = tr("A large surface is {colour}, which is not in the look.")
                 return words.format(colour=self.foreign[0].colour.hex)
         return _state_words(self.state)
 
@@ -92,11 +92,11 @@ def _state_words(state: State) -> str:
     """Return the sentence of a state that needs no figures."""
     return {
         "as_look": tr("It shows the look, and all its text is readable."),
-        "own": tr("It keeps its own colours: its image does not change with the look."),
+        "own": tr("It keeps its own colours: it does not change with the look."),
         "absent": tr("Not installed here."),
         "failed": tr("It did not start in the hidden session."),
         "other": tr("Other colours than those of the look."),
-        "unreadable": tr("Text is not readable."),
+        "unreadable": tr("Text is unreadable."),
     }[state]
 
 
@@ -108,7 +108,7 @@ def state_title(state: State) -> str:
         "absent": tr("Not installed"),
         "failed": tr("Did not start"),
         "other": tr("Other colours"),
-        "unreadable": tr("Not readable"),
+        "unreadable": tr("Unreadable"),
     }[state]
 
 

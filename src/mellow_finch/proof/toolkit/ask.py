@@ -140,10 +140,14 @@ class Verdict:
     def summary(self) -> str:
         """Return the verdict in a sentence."""
         count, toolkit = len(self.short), self.version if self.version.startswith("Qt") else f"GTK {self.version}"
-        said = tr("all can be read") if not count else plural("{count} falls short", "{count} fall short", count)
+        said = (
+            tr("all with enough contrast")
+            if not count
+            else plural("{count} with insufficient contrast", "{count} with insufficient contrast", count)
+        )
         return plural(
-            "{toolkit} painted {count} place: {said}.",
-            "{toolkit} painted {count} places: {said}.",
+            "{toolkit} drew {count} place: {said}.",
+            "{toolkit} drew {count} places: {said}.",
             len(self.places),
             toolkit=toolkit,
             said=said,
@@ -158,12 +162,12 @@ def reason_not(generation: int = 3) -> str:
     missing = not Path(_PYTHON).exists()
     missing = missing or bool(subprocess.run([_PYTHON, "-c", names], env=bare, capture_output=True).returncode)
     if missing:
-        words = tr("{toolkit} cannot be asked here ({packages} are missing): our own judgement counts.")
+        words = tr("{toolkit} cannot be used here ({packages} are missing): our own check is used.")
         of_gtk = ("python3-gi", f"gir1.2-gtk-{generation}.0")
         packages = parted(("python3-pyqt5", "qt5-style-kvantum") if generation == QT else of_gtk)
         return words.format(toolkit=_NAMED[generation], packages=packages)
     if generation != QT and shutil.which("xvfb-run") is None:
-        return tr("There is no hidden screen to ask the toolkit on (xvfb is missing): our own judgement counts.")
+        return tr("There is no hidden screen for the toolkit (xvfb is missing): our own check is used.")
     return ""
 
 
@@ -265,12 +269,10 @@ def _run(words: list[str], home: Path, generation: int) -> dict[str, Any]:
         told: dict[str, Any] = json.loads(done.stdout)
     except BoundsError as error:
         raise ToolkitError(
-            tr("{toolkit} did not come to paint the theme: our own judgement counts.").format(
-                toolkit=_NAMED[generation]
-            )
+            tr("{toolkit} did not draw the theme: our own check is used.").format(toolkit=_NAMED[generation])
         ) from error
     except (OSError, ValueError) as error:
-        ended = tr("{toolkit} ended over the theme: our own judgement counts.")
+        ended = tr("{toolkit} crashed on the theme: our own check is used.")
         raise ToolkitError(ended.format(toolkit=_NAMED[generation])) from error
     return told
 
@@ -322,7 +324,7 @@ def mend_by_painting(
     for step in range(_MOST_TIMES):
         if not now.short or not scheme.mend or idle > _IDLE:
             break
-        progress.report(step, _MOST_TIMES, tr("Mending what the toolkit painted"))
+        progress.report(step, _MOST_TIMES, tr("Fixing the contrast of what the toolkit drew"))
         told.append([row for place in now.short for row in told_of(place)])
         fresh = recolour_theme(theme, scheme, choices, told=told)
         now = ask_after(fresh, generations, scheme.text_need)

@@ -187,7 +187,7 @@ def _family(theme: Theme, light: bool, paths: Sequence[str], keys: Mapping[str, 
         leading.setdefault(colour, role)
     known = {g.anchor: leading[g.anchor] for g in groups if g.anchor in leading and not g.sure}
     groups = [
-        replace(g, role=known[g.anchor], reason=tr("it is what the sheet paints there"))
+        replace(g, role=known[g.anchor], reason=tr("painted by the stylesheet"))
         if g.anchor in known and _suits(g, known[g.anchor])
         else g
         for g in groups

@@ -24,7 +24,7 @@ TITLES: Mapping[str, str] = {
     INTERFACE: tr("Network interface"),
     MONITOR: tr("Monitor"),
     HOME: tr("Home folder"),
-    CITY: tr("Place"),
+    CITY: tr("Location"),
     FONT: tr("Font"),
 }
 
@@ -85,7 +85,7 @@ class ForeignName:
         words = (
             tr("{kind} “{word}” is not installed here: {places}")
             if self.kind == FONT
-            else tr("{kind} “{word}” is not of this computer: {places}")
+            else tr("{kind} “{word}” does not belong to this computer: {places}")
         )
         return words.format(kind=TITLES[self.kind], word=self.text, places=standing(len(self.places), files))
 

@@ -41,13 +41,13 @@ def read_resources(data: bytes, budget: Budget) -> dict[str, bytes]:
 
 def _read(data: bytes, budget: Budget) -> dict[str, bytes]:
     if data[:8] != _MAGIC:
-        raise UnsafeArchiveError(tr("A resource bundle of the theme is in a form that cannot be read."))
+        raise UnsafeArchiveError(tr("A resource bundle of the theme has an unreadable format."))
     start, end = struct.unpack_from("<II", data, 16)
     bloom, buckets = struct.unpack_from("<II", data, start)
     items_at = start + 8 + 4 * (bloom & 0x07FFFFFF) + 4 * buckets
     count = (end - items_at) // 24
     if count > _MOST_ITEMS or count < 0:
-        raise UnsafeArchiveError(tr("A resource bundle of the theme holds too much."))
+        raise UnsafeArchiveError(tr("A resource bundle of the theme is too large."))
     items = [struct.unpack_from("<IIIHcxII", data, items_at + 24 * i) for i in range(count)]
 
     def name(index: int, depth: int = 0) -> bytes:

@@ -60,11 +60,11 @@ _PARTS = {
     "gtk-2.0/gtkrc": "GTK 2",
     "gnome-shell/gnome-shell.css": tr("GNOME Shell"),
     "cinnamon/cinnamon.css": tr("Cinnamon"),
-    "xfwm4/themerc": tr("Xfwm borders"),
-    "openbox-3/themerc": tr("Openbox borders"),
-    "metacity-1/metacity-theme-3.xml": tr("Metacity borders"),
-    "metacity-1/metacity-theme-2.xml": tr("Metacity borders"),
-    "metacity-1/metacity-theme-1.xml": tr("Metacity borders"),
+    "xfwm4/themerc": tr("Xfwm decorations"),
+    "openbox-3/themerc": tr("Openbox decorations"),
+    "metacity-1/metacity-theme-3.xml": tr("Metacity decorations"),
+    "metacity-1/metacity-theme-2.xml": tr("Metacity decorations"),
+    "metacity-1/metacity-theme-1.xml": tr("Metacity decorations"),
 }
 _TOLD = ("theme_bg_color", "theme_fg_color", "theme_selected_bg_color")
 
@@ -94,7 +94,7 @@ def icons_here(home: Path, colours: Mapping[str, Rgba]) -> tuple[InstalledTheme,
 
 def pointers_here(home: Path, colours: Mapping[str, Rgba]) -> tuple[InstalledTheme, ...]:
     """Return the pointer themes of a home and its system, those first that go best with a look; see ranked."""
-    return _signs_here(home, ranked_by_look(pointer_themes(places(home)), colours), tr("Pointers"), colours)
+    return _signs_here(home, ranked_by_look(pointer_themes(places(home)), colours), tr("Cursor theme"), colours)
 
 
 def _signs_here(

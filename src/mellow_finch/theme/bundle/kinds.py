@@ -67,7 +67,7 @@ KINDS: tuple[ThemeKind, ...] = (
     ),
     ThemeKind(
         id="borders",
-        title=tr("Window borders"),
+        title=tr("Window decorations"),
         marks=(
             r"(?P<root>.*/)?metacity-1/metacity-theme-\d\.xml$",
             r"(?P<root>.*/)?xfwm4/themerc$",
@@ -84,7 +84,7 @@ KINDS: tuple[ThemeKind, ...] = (
     ),
     ThemeKind(
         id="pointers",
-        title=tr("Pointer theme"),
+        title=tr("Cursor theme"),
         marks=(r"(?P<root>.*/)?cursors/[^/]+$",),
         tell=r"\AXcur",
         place=".icons/{name}",
@@ -114,7 +114,7 @@ KINDS: tuple[ThemeKind, ...] = (
     ),
     ThemeKind(
         id="decoration",
-        title=tr("Window decoration of drawings"),
+        title=tr("Window decorations drawn from SVG"),
         marks=(r"(?P<root>.*/)?decoration\.svgz?$",),
         place=".local/share/aurorae/themes/{name}",
     ),
@@ -177,7 +177,7 @@ KINDS: tuple[ThemeKind, ...] = (
     ),
     ThemeKind(
         id="add-on",
-        title=tr("Desktop add-on, whose program code is left alone"),
+        title=tr("Desktop add-on, whose program code is not changed"),
         marks=(r"(?P<root>.*/)?(?:applet|desklet|extension)\.js$",),
         place="add-ons/{name}",
         code=True,

@@ -62,7 +62,7 @@ def read_theme(
     pointers: list[str] = []
     resources: dict[str, dict[str, bytes]] = {}
     problems = [
-        tr("“{path}” leads out of the folder, so it is not taken along.").format(path=path) for path in bundle.left_out
+        tr("“{path}” leads out of the folder, so it is left out.").format(path=path) for path in bundle.left_out
     ]
     names = [p for p, e in bundle.entries.items() if not e.link]
     for done, path in enumerate(names):
@@ -95,23 +95,23 @@ def read_theme(
     if not (texts or pointers or (pictures and found) or any(f.kind.id == "fonts" for f in found)):
         raise ParseError(
             tr("Nothing in “{name}” can be recoloured.").format(name=bundle.name),
-            hint=tr("Style sheets, theme and terminal files, widgets, drawings, images and pointers can."),
+            hint=tr("Stylesheets, theme and terminal files, widgets, drawings, images and cursors can."),
         )
     drawings = tuple(p for p, t in texts.items() if t.format.id == "svg")
     sheets = _joined_sheets(texts, resources)
     for path in [p for p, sheet in sheets.items() if len(sheet.skeleton) > _MOST_JUDGED]:
         del sheets[path]
         problems.append(
-            tr("“{path}” is too large to be judged: its colours change, and what cannot be read is not mended.").format(
-                path=path
-            )
+            tr(
+                "“{path}” is too large to be checked: its colours change, but insufficient contrast is not fixed."
+            ).format(path=path)
         )
     for path, text in texts.items():
         line = nested_too_deeply(text.text) if text.format.syntax == "css" else 0
         if line:
             problems.append(
                 tr(
-                    "“{path}” is nested too deeply from line {line} on: colours there change, and are not judged."
+                    "“{path}” is nested too deeply from line {line} on: colours there change, but are not checked."
                 ).format(path=path, line=line)
             )
     theme = Theme(

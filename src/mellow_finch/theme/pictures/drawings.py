@@ -426,4 +426,8 @@ class Drawings:
         files = files or len(self.pictures & self._iconic)  # pixels are not counted one by one
         target = chosen_colour(self._choice, self._scheme.colours) or lead
         role = "" if self._choice == KEEP else self._choice
-        return [RecolouredGroup(LEAD, lead, target, role, tr("the icons have it most"), self._counts[lead], files)]
+        return [
+            RecolouredGroup(
+                LEAD, lead, target, role, tr("the most common colour of the icons"), self._counts[lead], files
+            )
+        ]

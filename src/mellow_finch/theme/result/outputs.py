@@ -59,7 +59,7 @@ class Layout:
         order = [*theme.bundle.entries, *(f"{o}{INSIDE}{i}" for o, rows in theme.resources.items() for i in rows)]
         for done, path in enumerate(order):
             if done % 20 == 0:
-                self._progress.report(done, len(order), tr("Writing the theme anew"))
+                self._progress.report(done, len(order), tr("Writing the theme"))
             if path in fresh:
                 text = theme.texts[path]
                 data = as_bytes(self._with_words(fresh[path]))

@@ -79,7 +79,7 @@ def recolour_theme(
     inverse: tuple[str, ...] = ()
     drawn = Drawings(theme, scheme, charts, choices, told)
     if scheme.mend:
-        progress.report(0, max(1, len(theme.sheets)), tr("Making it readable"))
+        progress.report(0, max(1, len(theme.sheets)), tr("Fixing the contrast"))
         # What stays as it is because the whole theme does may still be moved where it cannot be read.
         kept = set() if as_is else _literals_where(theme, choices, lambda choice: choice == KEEP)
         rules, short, inverse = _mended(theme, scheme, drawn, literals, choices, kept, progress, told)

@@ -103,8 +103,8 @@ def swapped(theme: Theme, pairs: Mapping[Rgba, Rgba], with_shades: bool = False,
     if missing:
         names = parted(c.hex for c in missing)
         raise ParseError(
-            tr("“{name}” has {names} nowhere.").format(name=theme.bundle.name, names=names),
-            hint=tr("“mellow-finch recolour” lists what it has."),
+            tr("“{name}” does not contain {names}.").format(name=theme.bundle.name, names=names),
+            hint=tr("“mellow-finch recolour” lists its colours."),
         )
     changed = _packed(theme, fresh)
     placing = Placing(theme, {f.root: f.name(theme.bundle) for f in theme.found})
@@ -113,8 +113,8 @@ def swapped(theme: Theme, pairs: Mapping[Rgba, Rgba], with_shades: bool = False,
     if theme.pictures:
         notes.append(
             plural(
-                "{count} image stays as it is: a swap changes what is written as a colour.",
-                "{count} images stay as they are: a swap changes what is written as a colour.",
+                "{count} image stays as it is: a swap changes only colour values.",
+                "{count} images stay as they are: a swap changes only colour values.",
                 len(theme.pictures),
             )
         )

@@ -104,13 +104,11 @@ class Placing:
             licence = next((p for p in own if re.search(r"(?i)licen|copying|ofl", p.rpartition("/")[2])), "")
             words = self._theme.data(licence)[:400].decode("utf-8", "replace").strip().splitlines() if licence else []
             terms = (
-                tr("their licence begins “{strip}”").format(strip=words[0].strip()[:90])
+                tr("their licence begins “{line}”").format(line=words[0].strip()[:90])
                 if words
-                else tr("no licence lies beside them")
+                else tr("no licence file comes with them")
             )
-            notes.append(
-                tr("Fonts that are installed for you: {names}; {terms}.").format(names=parted(names[:12]), terms=terms)
-            )
+            notes.append(tr("Fonts installed for you: {names}; {terms}.").format(names=parted(names[:12]), terms=terms))
         return notes
 
     def _free(self, place: str, fresh: OutEntry) -> str:
@@ -164,7 +162,7 @@ class Placing:
                 values["Inherits"] = ",".join(p.strip() for p in parents)
             else:
                 text = re.sub(r"(?m)^(\[Icon Theme\][ \t]*\r?\n)", rf"\g<1>Inherits={old}\n", text, count=1)
-            note = tr("“{name}” takes what it does not change from “{old}”, which has to stay installed.").format(
+            note = tr("“{name}” takes everything else from “{old}”, which must stay installed.").format(
                 name=name, old=old
             )
             if note not in self.notes:

@@ -58,16 +58,16 @@ USES: tuple[Use, ...] = (
     Use("gtk-2", tr("GTK 2 programs"), ("toolkit-2",), ".themes", r"gtk-2\.0"),
     Use("shell", tr("GNOME Shell"), ("shell-gnome",), _THEMES, r"gnome-shell"),
     Use("shell-cinnamon", tr("Cinnamon"), ("shell-cinnamon",), _THEMES, r"cinnamon"),
-    Use("xfwm", tr("Window borders of Xfce"), ("borders",), _THEMES, r"xfwm4"),
-    Use("metacity", tr("Window borders of MATE and Cinnamon"), ("borders",), _THEMES, r"metacity-1"),
-    Use("openbox", tr("Window borders of Openbox"), ("borders",), _THEMES, r"openbox-3"),
+    Use("xfwm", tr("Window decorations of Xfce"), ("borders",), _THEMES, r"xfwm4"),
+    Use("metacity", tr("Window decorations of MATE and Cinnamon"), ("borders",), _THEMES, r"metacity-1"),
+    Use("openbox", tr("Window decorations of Openbox"), ("borders",), _THEMES, r"openbox-3"),
     Use("plank", tr("Dock"), ("dock",), _THEMES, r"plank", _DOCKS),
     Use("plank", tr("Dock"), ("dock-alone",), _DOCKS),
     Use("qt-drawn", tr("SVG-drawn style"), ("drawn-style",), ".config/Kvantum"),
     Use("desktop-theme", tr("Panel and pop-ups of Plasma"), ("desktop-theme",), ".local/share/plasma/desktoptheme",
         ours=r"metadata\.\w+"),
     Use("icons", tr("Icons"), ("icons",), ".local/share/icons"),
-    Use("pointers", tr("Pointers"), ("pointers",), ".icons"),
+    Use("pointers", tr("Cursor theme"), ("pointers",), ".icons"),
 )  # fmt: skip
 NAMED = frozenset({"icons", "pointers"})  # companions, which no component writes
 

@@ -148,7 +148,7 @@ def mend_orders(orders: Sequence[Order], progress: Progress) -> list[Mended]:
     with _LOCK:
         known = {key: _KEPT[key] for key in keys if key in _KEPT}
     for done in range(len(known)):
-        progress.report(done, len(orders), tr("Making it readable"))
+        progress.report(done, len(orders), tr("Fixing the contrast"))
     new = {key: order for key, order in zip(keys, orders, strict=True) if key not in known}
     known |= dict(zip(new, _all_of(tuple(new.values()), progress), strict=True))
     with _LOCK:
@@ -166,7 +166,7 @@ def _all_of(orders: Sequence[Order], progress: Progress) -> list[Mended]:
     if beside < 1:
         out = []
         for done, order in enumerate(orders):
-            progress.report(done, len(orders), tr("Making it readable"))
+            progress.report(done, len(orders), tr("Fixing the contrast"))
             out.append(mend_sheets(order))
         return out
     # Threads wait for processes, which take the large ones from the first on; here it is from the last on.
@@ -177,11 +177,11 @@ def _all_of(orders: Sequence[Order], progress: Progress) -> list[Mended]:
         for i in reversed(range(len(orders))):
             if i not in waiting or waiting[i].cancel():
                 waiting.pop(i, None)
-                progress.report(len(found), len(orders), tr("Making it readable"))
+                progress.report(len(found), len(orders), tr("Fixing the contrast"))
                 found[i] = mend_sheets(orders[i])
         while wait(waiting.values(), _LOOK_S).not_done:
             done = sum(future.done() for future in waiting.values())
-            progress.report(len(found) + done, len(orders), tr("Making it readable"))
+            progress.report(len(found) + done, len(orders), tr("Fixing the contrast"))
         found |= {i: future.result() for i, future in waiting.items()}
     finally:
         pool.shutdown(wait=False, cancel_futures=True)

@@ -60,7 +60,7 @@ def diff_lines(change: Change) -> tuple[list[DiffLine], int]:
             out += [DiffLine(f"+{new[j]}", colours[1].get(j, ())) for j in range(j1, j2)]
             count += max(i2 - i1, j2 - j1)
         if len(out) > _MOST_LINES:
-            out.append(DiffLine(tr("… and more below")))
+            out.append(DiffLine(tr("… more below")))
             break
     return out, count
 
@@ -220,7 +220,7 @@ class ChangesView(QWidget):
         column.addWidget(self.empty, 1)
         self._changes: Sequence[Change] = ()
 
-    def show_changes(self, changes: Sequence[Change], none: str = tr("Nothing changes in any file.")) -> None:
+    def show_changes(self, changes: Sequence[Change], none: str = tr("No file changes.")) -> None:
         """Show what changes in some files; none is said where nothing does."""
         same = [c.name for c in changes] == [c.name for c in self._changes]
         self._changes = changes

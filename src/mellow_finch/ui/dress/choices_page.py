@@ -75,7 +75,7 @@ class ChoicesPage(QWidget):
 
     def _told(self, _id: str, value: str) -> str:
         """Return what is said of a value that is not among those that are offered."""
-        return tr("{value} (not here)").format(value=value)
+        return tr("{value} (not installed)").format(value=value)
 
     def _asked(self, _id: str) -> bool:
         """Tell whether a companion can be chosen now."""
@@ -84,7 +84,7 @@ class ChoicesPage(QWidget):
     def _choose(self, id_: str) -> None:
         value = str(self.boxes[id_].currentData() or "")
         title, owner = COMPANION_BY_ID[id_].title, self.owner
-        words = f"{title}: {self.boxes[id_].currentText()}" if value else tr("{title} as they are").format(title=title)
+        words = f"{title}: {self.boxes[id_].currentText()}" if value else tr("{title}: as it is").format(title=title)
         if self.owner:
             words = f"{COMPONENT_BY_ID[self.owner].title}, {words}"
         self._document.edit(words, lambda look: with_companion(look, id_, value, owner))

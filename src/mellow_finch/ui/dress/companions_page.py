@@ -23,7 +23,7 @@ class CompanionsPage(ChoicesPage):
     """What this machine has is found when the page is first seen."""
 
     def __init__(self, document: Document, jobs: Jobs, parent: QWidget | None = None) -> None:
-        words = tr("What goes with the colours. Each stays as it is until you choose.")
+        words = tr("Icons, cursor, fonts and window buttons to match. Each stays as it is until you choose.")
         super().__init__(document, words, _IDS, parent)
         self._jobs = jobs
         self._found: Found | None = None
@@ -31,8 +31,8 @@ class CompanionsPage(ChoicesPage):
         self.state = label("", "quiet")
         self._column.addWidget(self.state)
         self.fill("buttons", [("left", tr("On the left")), ("right", tr("On the right"))])
-        self.fill("compositor", [("on", tr("Switched on, for see-through surfaces"))])
-        self.fill("sandboxes", [("read", tr("May read themes and style sheets"))])
+        self.fill("compositor", [("on", tr("On, for translucent surfaces"))])
+        self.fill("sandboxes", [("read", tr("Allow themes and stylesheets"))])
         self.fill("pointer_size", [(size, plural("{count} pixel", "{count} pixels", int(size))) for size in _SIZES])
 
     def refresh(self) -> None:
@@ -49,7 +49,7 @@ class CompanionsPage(ChoicesPage):
     def _read(self) -> None:
         home = self._document.home
         assert home is not None
-        self.state.setText(tr("Looking for icons and pointers …"))
+        self.state.setText(tr("Looking for icon and cursor themes …"))
 
         def work(_progress: JobProgress) -> Found:
             return icon_themes(places(home)), pointer_themes(places(home))
@@ -57,7 +57,7 @@ class CompanionsPage(ChoicesPage):
         def done(found: Found) -> None:
             self._found = found
             self.state.setText(
-                tr("{count} icon themes and {count2} of pointers are here.").format(
+                tr("{count} icon themes and {count2} cursor themes are installed.").format(
                     count=len(found[0]), count2=len(found[1])
                 )
             )

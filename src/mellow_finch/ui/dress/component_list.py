@@ -25,10 +25,10 @@ from ..kit.style import Style
 _ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 13, 16, 16), 42
 _PICTURE = QRectF(32, 4, 55, 34)
 _HEAD_HIGH = 26
-ELSEWHERE = tr("Not found in this home")
+ELSEWHERE = tr("Not found in this home folder")
 INSTALLED = tr("Installed, not set up here")
 _FOLDED = (INSTALLED, ELSEWHERE)
-BROUGHT = tr("Brought along")
+BROUGHT = tr("Imported")
 
 
 class ComponentState(NamedTuple):
@@ -62,8 +62,8 @@ class ComponentList(QWidget):
         self.standings: dict[str, ComponentState] = {}
         column = plain_column(self, 6)
         self.field = QLineEdit()
-        self.field.setPlaceholderText(tr("Type to narrow: terminal, borders, rofi …"))
-        self.field.setAccessibleName(tr("Narrow the list of components"))
+        self.field.setPlaceholderText(tr("Filter: terminal, decorations, rofi …"))
+        self.field.setAccessibleName(tr("Filter the list of components"))
         self.field.setClearButtonEnabled(True)
         self.field.textChanged.connect(self._narrow)
         self.tree = QTreeWidget()
@@ -112,7 +112,7 @@ class ComponentList(QWidget):
         if INSTALLED in self._heads:
             self._heads[INSTALLED].setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsUserCheckable)
             self._heads[INSTALLED].setCheckState(0, Qt.CheckState.Unchecked)
-            self._heads[INSTALLED].setToolTip(0, tr("Tick to dress all of them"))
+            self._heads[INSTALLED].setToolTip(0, tr("Tick to include all of them"))
         self._filling = False
         self._narrow(self.field.text())
         self.choose(before if before in self._rows else next(iter(self._rows), ""))
@@ -174,7 +174,11 @@ class ComponentList(QWidget):
         """Return how many pairs fall short, in words, and the colour of these."""
         if standing.short is None or not standing.dressed:
             return "", "quiet"
-        return (plural("{count} short", "{count} short", standing.short), "bad") if standing.short else ("✓", "good")
+        return (
+            (plural("{count} insufficient", "{count} insufficient", standing.short), "bad")
+            if standing.short
+            else ("✓", "good")
+        )
 
     # Choosing
 

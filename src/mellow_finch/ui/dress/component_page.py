@@ -56,14 +56,14 @@ class ComponentPage(QWidget):
         self.title = label("", "section")
         self.reads = label("")
         self.effect = label("", "quiet")
-        self.beside = WrapCheck(tr("Keep my file, lay the new one beside it"))
+        self.beside = WrapCheck(tr("Keep my file, write the new one next to it"))
         self.beside.setToolTip(
-            tr("The recoloured file gets the look's name, so that several variants stand side by side")
+            tr("The recoloured file gets the look's name, so that several themes can exist side by side")
         )
         self.beside.toggled.connect(self._set_beside)
         self.theme = Choice()
         self.theme.setAccessibleName(tr("Theme of this component"))
-        self.theme.setToolTip(tr("The look's own theme, or one that you brought"))
+        self.theme.setToolTip(tr("The look's own theme, or one that you imported"))
         self.theme.activated.connect(lambda _: self.theme_asked.emit(self._owner(), self.theme.currentData()))
         self._knobs_box = QWidget()
         self._knobs = plain_column(self._knobs_box, 4)
@@ -81,7 +81,7 @@ class ComponentPage(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         for words, tip, signal in (
             (tr("Its roles…"), tr("Which colour of its file has which role"), self.roles_asked),
-            (tr("Forget it"), tr("Take it out of the list; its file stays as it is"), self.forget_asked),
+            (tr("Remove"), tr("Remove it from the list; its file stays as it is"), self.forget_asked),
         ):
             button = QPushButton(words)
             button.setToolTip(tip)
@@ -114,7 +114,7 @@ class ComponentPage(QWidget):
 
     def _ask(self, slot: Slot, choice: str) -> None:
         owner = Owner.component(self._owner())
-        words = tr("Give a role") if slot.kind == "roles" else tr("Map a group of colours")
+        words = tr("Assign a role") if slot.kind == "roles" else tr("Map a group of colours")
         self._document.edit(words, lambda look: with_choice(look, owner, [slot], choice))
 
     def ask_all(self, keys: Sequence[Slot], choice: str) -> None:
@@ -128,12 +128,12 @@ class ComponentPage(QWidget):
     def split(self, key: str, apart: bool) -> None:
         owner = Owner.component(self._owner())
         whole = key if apart else key.rpartition("/")[0]
-        words = tr("Take a group apart") if apart else tr("Put a group together")
+        words = tr("Split a group") if apart else tr("Merge a group")
         self._document.edit(words, lambda look: with_split(look, owner, whole, apart))
 
     def _set_beside(self, on: bool) -> None:
         owner = self._owner()
-        words = tr("Lay variants beside") if on else tr("Recolour in place")
+        words = tr("Write as separate theme") if on else tr("Recolour in place")
         self._document.edit(words, lambda look: with_beside(look, owner, on))
 
     def _set_emblem(self, name: str, emblem: Emblem) -> None:
@@ -171,14 +171,14 @@ class ComponentPage(QWidget):
         document, look = self._document, dressed.look
         decided = look.decided(Owner.component(component.id))
         self.title.setText(component.title)
-        with_it = tr("{names} follow with it.").format(names=parted(component.covers)) if component.covers else ""
+        with_it = tr("{names} change with it.").format(names=parted(component.covers)) if component.covers else ""
         self.reads.setText(f"{component.reads}. {with_it}".strip())
         presence = document.present.get(component.id)
         why = f"{presence.why}. " if presence is not None else ""
         laid = (
-            tr("It is laid ready, never installed.")
+            tr("Prepared; install it yourself.")
             if component.exported
-            else tr("It shows {effects}.").format(effects=EFFECTS[component.effect])
+            else tr("Takes effect: {effects}.").format(effects=EFFECTS[component.effect])
         )
         self.effect.setText(tr("{why}{laid} {restart}").format(why=why, laid=laid, restart=component.restart))
         self.own_box.setVisible(component.id.startswith(OWN))
@@ -206,9 +206,9 @@ class ComponentPage(QWidget):
             widget.setVisible(bool(rows))
         self.groups.show_rows(rows)
         nothing = (
-            tr("Nothing: this home has no {file}.").format(file=component.needs_file)
+            tr("Nothing: this home folder has no {file}.").format(file=component.needs_file)
             if component.needs_file
-            else tr("Nothing: this home has no use for it.")
+            else tr("Nothing: this home folder does not use it.")
         )
         self.files.setText("\n".join(isolated(f"~/{f.path}") for f in files) or nothing)
 
@@ -252,7 +252,7 @@ class ComponentPage(QWidget):
         for role in component.roles:
             choice = chosen.get(role, "")
             old, new = before.get(role, colours[role]), colours[role]
-            why, places = tr("as usual"), counts.get(role, 1)
+            why, places = tr("default"), counts.get(role, 1)
             rows.append(
                 ColourGroup(
                     Slot("roles", role), old, new, choice or role, why, places, 1, bool(choice), may_split=False

@@ -82,7 +82,7 @@ class DressDesk(QObject):
 
         def done(pixels: Pixels | None) -> None:
             if pixels is None:
-                self.screen.refuse(tr("No image was taken."))
+                self.screen.refuse(tr("No screenshot was taken."))
             else:
                 self.screen.show_still(pixels)
 
@@ -142,14 +142,17 @@ class DressDesk(QObject):
                 told = tuple(here for here in themes_here(home, in_use) if holds_theme(here.path))
                 return {tr("Themes"): told}, in_use
             icons, pointers = icons_here(home, colours), pointers_here(home, colours)
-            rows = {tr("Themes"): themes_here(home, in_use), tr("Icons"): icons, tr("Pointers"): pointers}
+            rows = {tr("Themes"): themes_here(home, in_use), tr("Icons"): icons, tr("Cursor theme"): pointers}
             return rows, in_use
 
         def done(found: tuple[dict[str, tuple[InstalledTheme, ...]], str]) -> None:
             doing = tr("Use it…") if start is None else tr("Start from it")
             another = tr("An archive or file…") if start is None else tr("Another folder…")
             about = (
-                tr("The theme you choose stays as it is; the look wears a copy in its colours, or with some replaced.")
+                tr(
+                    "The theme you choose stays as it is; the look uses a copy in its own colours, or "
+                    "with some replaced."
+                )
                 if start is None
                 else tr("The look starts with the colours of the theme you choose.")
             )
@@ -197,24 +200,24 @@ class DressDesk(QObject):
         scheme, choices = look.scheme(), self.themes.choices(look, path)
 
         def work(progress: JobProgress) -> tuple[Verdict, Settled]:
-            progress.report(0, 2, tr("The toolkit paints the theme as it was"))
+            progress.report(0, 2, tr("The toolkit draws the theme before the change"))
             before = ask_before(theme, scheme.text_need)
-            progress.report(1, 2, tr("The toolkit paints the theme as it will be"))
+            progress.report(1, 2, tr("The toolkit draws the theme after the change"))
             return before, mend_by_painting(theme, scheme, choices, outcome, progress)
 
         def done(found: tuple[Verdict, Settled]) -> None:
             before, settled = found
             after, mended = settled.verdict, settled.short_at_first - len(settled.verdict.short)
             words = plural(
-                "{summary} {count} fell short before.",
-                "{summary} {count} fell short before.",
+                "{summary} Before, {count} was insufficient.",
+                "{summary} Before, {count} were insufficient.",
                 len(before.short),
                 summary=after.summary,
             )
             if mended > 0 and self.themes.take(path, outcome, settled.outcome):
                 words += " " + plural(
-                    "{count} more was mended by what it painted.",
-                    "{count} more were mended by what it painted.",
+                    "{count} more pair was fixed from what it drew.",
+                    "{count} more pairs were fixed from what it drew.",
                     mended,
                 )
             now_there = self.themes.known.get(path)
@@ -225,7 +228,7 @@ class DressDesk(QObject):
         def failed(error: Exception) -> None:
             page.say_painted(path, outcome, line_of(error))
 
-        page.say_painted(path, outcome, tr("The toolkit paints every usual widget with it …"))
+        page.say_painted(path, outcome, tr("The toolkit draws every common widget with it …"))
         self._jobs.start("toolkit", work, done, failed)
 
     def wear(self, path: str) -> None:
@@ -235,5 +238,5 @@ class DressDesk(QObject):
             return
         outcome, found, tone = known.outcome, known.theme.found, look.tone
         name = outcome.name.replace("{", "{{").replace("}", "}}")
-        words = tr("“{name}” is in the home, {{count}} files; Wear takes it off again.").format(name=name)
+        words = tr("“{name}” is in the home folder, {{count}} files; Undo in Wear removes it.").format(name=name)
         self._wearing.wear(lambda: theme_plan(outcome, found, tone, home), words)

@@ -31,7 +31,7 @@ class EmblemList(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         column = plain_column(self, 6)
-        column.addWidget(label(tr("Images that it shows"), "section"))
+        column.addWidget(label(tr("Images of this component"), "section"))
         self._rows = QWidget()
         self._column = plain_column(self._rows, 8)
         column.addWidget(self._rows)
@@ -60,7 +60,7 @@ class EmblemList(QWidget):
         head.addWidget(label(isolated(f"~/{shown.path}"), "quiet"), 1)
         form.addRow(head)
         files, roles = Choice(), Choice()
-        files.setAccessibleName(tr("Image in the place of {name}").format(name=shown.name))
+        files.setAccessibleName(tr("Image to replace {name}").format(name=shown.name))
         roles.setAccessibleName(tr("Colour of {name}").format(name=shown.name))
         files.addItem(tr("As it is"), "")
         folder = shown.path.rpartition("/")[0]

@@ -54,7 +54,7 @@ class ColourGroup(NamedTuple):
         if self.role in ("", KEEP):
             return tr("stays as it is")
         if is_free(self.role):
-            return tr("a colour of its own, {role}").format(role=self.role)
+            return tr("a separate colour, {role}").format(role=self.role)
         return role_title(self.role)
 
     @property
@@ -62,7 +62,7 @@ class ColourGroup(NamedTuple):
         """Return in how many places and files it stands."""
         if self.files > 1:
             return standing(self.places, self.files)
-        return plural("{count} place", "{count} places", self.places)
+        return plural("{count} occurrence", "{count} occurrences", self.places)
 
 
 class GroupWidget(QWidget):
@@ -91,8 +91,8 @@ class GroupWidget(QWidget):
         self.row = row
         shades = parted(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
         self.setToolTip(
-            tr("{old} becomes {new}, {why}.").format(
-                old=row.old.hex, new=row.new.hex, why=tr("by your choice") if row.chosen else row.reason
+            tr("{old} becomes {new}: {why}.").format(
+                old=row.old.hex, new=row.new.hex, why=tr("chosen by you") if row.chosen else row.reason
             )
             + (tr("\nIts shades: {shades}").format(shades=shades) if shades else "")
             + tr("\nDrop a role of the ribbon on it, or click for what else it can be.")
@@ -113,14 +113,14 @@ class GroupWidget(QWidget):
 
         key = self.row.key
         kept = self.row.role in ("", KEEP)
-        add(tr("Leave it as it is"), lambda: self.asked.emit(key, KEEP), kept)
-        add(tr("A colour of its own …"), lambda: self._ask_colour(key), is_free(self.row.role))
+        add(tr("Keep as it is"), lambda: self.asked.emit(key, KEEP), kept)
+        add(tr("A separate colour …"), lambda: self._ask_colour(key), is_free(self.row.role))
         if self.row.chosen:
-            add(tr("As it was guessed"), lambda: self.asked.emit(key, ""))
+            add(tr("As suggested"), lambda: self.asked.emit(key, ""))
         if self.row.split:
-            add(tr("Put it together again"), lambda: self.split_asked.emit(key.key, False))
+            add(tr("Merge again"), lambda: self.split_asked.emit(key.key, False))
         elif self.row.may_split:
-            add(tr("Take it apart"), lambda: self.split_asked.emit(key.key, True))
+            add(tr("Split"), lambda: self.split_asked.emit(key.key, True))
         menu.addSeparator()
         for group in dict.fromkeys(r.group for r in ROLES):
             inner = menu.addMenu(group)

@@ -27,7 +27,7 @@ from ..kit.style import Style
 from ..model.choosing import AskColour
 from .group_list import ColourGroup
 
-_COLUMNS = (tr("Was"), tr("Becomes"), tr("Role"), tr("Places"), tr("Files"), tr("Why"))
+_COLUMNS = (tr("Before"), tr("After"), tr("Role"), tr("Occurrences"), tr("Files"), tr("Why"))
 _KEY = int(Qt.ItemDataRole.UserRole)
 _SWATCH = QSize(34, 18)
 
@@ -101,8 +101,8 @@ class GroupTable(QWidget):
         column = plain_column(self, 6)
         column.setContentsMargins(10, 8, 10, 8)
         self.field = QLineEdit()
-        self.field.setPlaceholderText(tr("Narrow by colour, role or reason"))
-        self.field.setAccessibleName(tr("Narrow the groups of colours"))
+        self.field.setPlaceholderText(tr("Filter by colour, role or reason"))
+        self.field.setAccessibleName(tr("Filter the groups of colours"))
         self.field.setClearButtonEnabled(True)
         self.field.textChanged.connect(lambda _: self._narrow())
         column.addWidget(self.field)
@@ -168,7 +168,9 @@ class GroupTable(QWidget):
         places = sum(row.places for row in self._rows.values())
         every = groups_in(len(self._rows), places)
         found = every if shown == len(self._rows) else tr("{shown} of {every}").format(shown=shown, every=every)
-        self.words.setText(tr("{groups}. Drop a role of the ribbon on one, or on several chosen.").format(groups=found))
+        self.words.setText(
+            tr("{groups}. Drop a role from the ribbon on one, or on several selected.").format(groups=found)
+        )
 
     def _point(self) -> None:
         keys = self.tree.keys()
@@ -188,11 +190,11 @@ class GroupTable(QWidget):
             to.addAction(action)
 
         add(
-            tr("Leave as they are") if len(rows) > 1 else tr("Leave it as it is"),
+            tr("Keep as they are") if len(rows) > 1 else tr("Keep as it is"),
             lambda: self.asked.emit(keys, KEEP),
             menu,
         )
-        add(tr("A colour of its own …"), lambda: self._ask_colour(keys), menu)
+        add(tr("A separate colour …"), lambda: self._ask_colour(keys), menu)
         others = [key for key in self._rows if key not in keys]
         if others:
             add(
@@ -201,11 +203,11 @@ class GroupTable(QWidget):
                 menu,
             )
         if any(row.chosen for row in rows):
-            add(tr("As it was guessed"), lambda: self.asked.emit(keys, ""), menu)
+            add(tr("As suggested"), lambda: self.asked.emit(keys, ""), menu)
         if len(rows) == 1 and rows[0].split:
-            add(tr("Put it together again"), lambda: self.split_asked.emit(keys[0].key, False), menu)
+            add(tr("Merge again"), lambda: self.split_asked.emit(keys[0].key, False), menu)
         elif len(rows) == 1 and rows[0].may_split:
-            add(tr("Take it apart"), lambda: self.split_asked.emit(keys[0].key, True), menu)
+            add(tr("Split"), lambda: self.split_asked.emit(keys[0].key, True), menu)
         menu.addSeparator()
         for group in dict.fromkeys(r.group for r in ROLES):
             inner = menu.addMenu(group)

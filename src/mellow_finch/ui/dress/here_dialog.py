@@ -58,9 +58,9 @@ def _sign(colour: Rgba, look: Mapping[str, Rgba]) -> QIcon:
 def _told(here: InstalledTheme) -> str:
     """Return what there is to know of a theme: what it dresses, or where its signs stand out."""
     if here.faint:
-        return tr("faint on {names}").format(names=parted(ROLE_BY_ID[role].title for role in here.faint))
+        return tr("hard to see on {names}").format(names=parted(ROLE_BY_ID[role].title for role in here.faint))
     if here.kinds == (ICONS,) and here.colours:
-        return tr("stands out on panel, menu and view")
+        return tr("clearly visible on panel, menu and view")
     return ", ".join(here.kinds)
 
 
@@ -99,8 +99,8 @@ class HereDialog(QDialog):
         self.kind.addItems(list(sections))
         self.kind.currentTextChanged.connect(self.show_kind)
         self.field = QLineEdit()
-        self.field.setPlaceholderText(tr("Type to narrow"))
-        self.field.setAccessibleName(tr("Narrow the themes"))
+        self.field.setPlaceholderText(tr("Filter"))
+        self.field.setAccessibleName(tr("Filter the themes"))
         self.field.textChanged.connect(self._narrow)
         line.addWidget(self.kind)
         line.addWidget(self.field, 1)
@@ -134,8 +134,8 @@ class HereDialog(QDialog):
         self.kind.setVisible(len(self._sections) > 1)
         self.list.clear()
         for here in themes:
-            where = tr_in("a theme", "yours") if here.own else tr("of the system")
-            worn = tr(", worn now") if here.path.name == self._in_use else ""
+            where = tr_in("a theme", "yours") if here.own else tr("system")
+            worn = tr(", in use") if here.path.name == self._in_use else ""
             item = QListWidgetItem(f"{here.path.name}\n{where}{worn}: {_told(here)}")
             item.setData(Qt.ItemDataRole.UserRole, here.path)
             if len(here.colours) == 1:

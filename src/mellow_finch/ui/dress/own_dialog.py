@@ -42,33 +42,33 @@ class OwnDialog(QDialog):
         super().__init__(parent)
         self._found, self._known = found, known
         self._roles = roles_of(known) if known is not None else {}
-        self.setWindowTitle(tr("A program of your own"))
+        self.setWindowTitle(tr("Your own program"))
         self.setMinimumSize(640, 520)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
         column.setSpacing(10)
         column.addWidget(label(f"~/{found.path}", "section"))
         words = plural(
-            "{count} colour, with the role it most likely has. Whatever else the file says stays.",
-            "{count} colours, each with the role it most likely has. Whatever else the file says stays.",
+            "{count} colour, with its most likely role. The rest of the file stays as it is.",
+            "{count} colours, each with its most likely role. The rest of the file stays as it is.",
             len(found.rows),
         )
         column.addWidget(label(words, "quiet"))
         form = QFormLayout()
         likely = found.path.rpartition("/")[2].partition(".")[0].replace("-", " ").capitalize()
         self.name = QLineEdit(known.title if known is not None else likely)
-        self.name.setAccessibleName(tr("Name of the program"))
+        self.name.setAccessibleName(tr("Program name"))
         self.kind = Choice()
-        self.kind.setAccessibleName(tr("Kind"))
+        self.kind.setAccessibleName(tr("Type"))
         for kind in KINDS:
             self.kind.addItem(tr(kind), kind)
         self.kind.setCurrentText(tr(known.kind if known is not None else "Terminal programs"))
         form.addRow(label(tr("Name"), wrap=False), self.name)
-        form.addRow(label(tr("Kind"), wrap=False), self.kind)
+        form.addRow(label(tr("Type"), wrap=False), self.kind)
         column.addLayout(form)
         self.table = QTableWidget(len(found.rows), 3)
         self.table.setAccessibleName(tr("Colours of the file, and their roles"))
-        self.table.setHorizontalHeaderLabels([tr("Now"), tr("Where it stands"), tr("Role")])
+        self.table.setHorizontalHeaderLabels([tr("Now"), tr("Position"), tr("Role")])
         head, side = self.table.horizontalHeader(), self.table.verticalHeader()
         if head is not None and side is not None:
             head.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
@@ -79,7 +79,7 @@ class OwnDialog(QDialog):
         self.boxes = [self._row(i, look) for i in range(len(found.rows))]
         column.addWidget(self.table, 1)
         missed = "\n".join(
-            tr("line {line}: {words} is not understood, and stays").format(line=line, words=isolated(words))
+            tr("line {line}: {words} is not understood and stays as it is").format(line=line, words=isolated(words))
             for line, words in found.missed[:_MOST_MISSED]
         )
         self.missed = label(missed, "quiet")
@@ -90,7 +90,7 @@ class OwnDialog(QDialog):
         column.addWidget(self.trouble)
         row = QHBoxLayout()
         row.addStretch(1)
-        leave, self.keep_button = QPushButton(tr("Leave it")), QPushButton(tr("Keep as a component"))
+        leave, self.keep_button = QPushButton(tr("Cancel")), QPushButton(tr("Save as a component"))
         self.keep_button.setProperty("main", True)
         leave.clicked.connect(self.reject)
         self.keep_button.clicked.connect(self.keep)

@@ -68,7 +68,7 @@ class OwnList(QDialog):
                 reason.setToolTip(0, reason.text(0))
             item.setExpanded(True)
         self.words.setText(
-            tr("Each recolours the files beside it; one that does not work is left out, with the reason below it.")
+            tr("Each recolours the files listed; one that does not work is left out, with the reason below it.")
             if rows
             else tr("You have no components of your own.")
         )

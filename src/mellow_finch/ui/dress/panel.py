@@ -69,7 +69,10 @@ class DressPanel(PagedPanel):
         ask_colour: AskColour,
         parent: QWidget | None = None,
     ) -> None:
-        super().__init__(tr("Dress"), tr("Untick what should stay as it is. Drop a theme to recolour it too."))
+        super().__init__(
+            tr("Dress"),
+            tr("Choose what gets the colours. Untick what should stay as it is; drop a theme here to recolour it too."),
+        )
         self._document, self._style, self._desk = document, style, desk
         self._made: tuple[int, tuple[str, ...]] = (0, ())
         self.view = "stage"
@@ -84,11 +87,11 @@ class DressPanel(PagedPanel):
         column.addWidget(self.component)
         self.theme = ThemePage(document, style, desk, ask_colour)
         column.addWidget(self.theme)
-        self.add("one", tr("Chosen"), tr("who reads it, its numbers, colours and files"), both)
+        self.add("one", tr("Selected"), tr("what uses it, its options, colours and files"), both)
         self.shape = self.add(
             "shape", tr("Shape"), tr("corners, borders, gaps, density and fonts"), ShapePage(document)
         )
-        tip = tr("icons, pointers and buttons to go with the colours")
+        tip = tr("icons, cursor and window buttons to match the colours")
         self.companions = self.add("companions", tr("Companions"), tip, CompanionsPage(document, jobs))
         self.page_changed.connect(lambda _: self._refresh_choices())
         self._build_views(views)
@@ -111,14 +114,14 @@ class DressPanel(PagedPanel):
         all_ = QWidget()
         column = plain_column(all_, 8)
         column.addWidget(self.list, 1)
-        self.bring = QPushButton(tr("Bring a theme or file…"))
-        self.bring.setToolTip(tr("A theme's folder, an archive of themes, icons or pointers, or any configuration"))
+        self.bring = QPushButton(tr("Import a theme or file…"))
+        self.bring.setToolTip(tr("A theme folder, an archive of themes, icons or cursors, or any configuration file"))
         menu = QMenu(self.bring)
         for words, signal in (
             (tr("A file or an archive…"), self.file_asked),
             (tr("A folder…"), self.folder_asked),
-            (tr("One of this computer…"), self.here_asked),
-            (tr("A program of your own…"), self.own_asked),
+            (tr("From this computer…"), self.here_asked),
+            (tr("Your own program…"), self.own_asked),
             (tr("Your own components…"), self.own_list_asked),
         ):
             action = menu.addAction(words)
@@ -126,10 +129,10 @@ class DressPanel(PagedPanel):
                 action.triggered.connect(signal)
         self.bring.setMenu(menu)
         column.addWidget(self.bring)
-        self.add("all", tr("All"), tr("every component and theme, and what becomes of it"), all_, scrolls=False)
+        self.add("all", tr("All"), tr("every component and theme, and its result"), all_, scrolls=False)
 
     def _build_views(self, views: Sequence[tuple[str, str, str]]) -> None:
-        self.centre_bar, self.views = tab_bar(tr("In the centre"), views, self.show_view)
+        self.centre_bar, self.views = tab_bar(tr("Show in the centre"), views, self.show_view)
 
     # What is chosen
 
@@ -174,7 +177,7 @@ class DressPanel(PagedPanel):
         owner = path or now
         uses = look.decided(Owner.theme(owner)).worn
         fresh = uses | {component} if path else uses - {component}
-        self._desk.change(owner, tr("Choose what wears a theme"), lambda look: with_worn(look, owner, fresh))
+        self._desk.change(owner, tr("Choose what uses a theme"), lambda look: with_worn(look, owner, fresh))
 
     def _opened(self, path: str) -> None:
         self._fill()
@@ -252,7 +255,7 @@ class DressPanel(PagedPanel):
         worn = worn_by(dressed.look)
         for component in COMPONENTS:
             files = dressed.files.get(component.id)
-            shows = tr("laid ready") if component.exported else EFFECTS[component.effect]
+            shows = tr("prepared") if component.exported else EFFECTS[component.effect]
             count = len(files or ())
             words = f"{counted_files(count)} · {shows}" if count else tr("nothing to write here")
             if component.id in worn and count:
@@ -269,7 +272,7 @@ class DressPanel(PagedPanel):
         for path in dressed.look.brought:
             known = self._desk.known.get(path)
             outcome = known.outcome if known is not None else None
-            waits = tr("not read yet") if self._desk.asks(path) else tr("being read …")
+            waits = tr("not loaded yet") if self._desk.asks(path) else tr("loading …")
             words = plural("{count} file recoloured", "{count} files recoloured", outcome.changed) if outcome else waits
             out[path] = ComponentState(True, len(outcome.short) if outcome else None, words, path)
         return out

@@ -144,7 +144,7 @@ class _Sheet(QWidget):
         centre = Qt.AlignmentFlag.AlignCenter
         for i, surface in enumerate(self._surfaces):
             p.drawText(
-                QRectF(name_wide + 10 + i * wide, 4, wide, 24), centre, tr("On the {title}").format(title=surface.title)
+                QRectF(name_wide + 10 + i * wide, 4, wide, 24), centre, tr("On: {title}").format(title=surface.title)
             )
         p.setFont(plain)
         first = max(0, (event.rect().top() - 34) // _ROW)
@@ -184,7 +184,7 @@ class PicturesView(QScrollArea):
         super().__init__()
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
-        self.setAccessibleName(tr("Images, old beside new"))
+        self.setAccessibleName(tr("Images, before and after"))
         inside = QWidget()
         column = QVBoxLayout(inside)
         column.setContentsMargins(0, 8, 0, 8)
@@ -200,12 +200,12 @@ class PicturesView(QScrollArea):
         """Show pictures on surfaces."""
         self.words.setText(
             plural(
-                "{count} image is redrawn. It lies left as it was and right as it will be, in its true size.",
-                "{count} images are redrawn. Each lies left as it was and right as it will be, in its true size.",
+                "{count} image is redrawn: before on the left, after on the right, at its actual size.",
+                "{count} images are redrawn: before on the left, after on the right, at their actual size.",
                 len(rows),
             )
             if rows
-            else tr("Nothing here is an image that changes.")
+            else tr("No image changes here.")
         )
         self.sheet.setVisible(bool(rows))
         self.sheet.show_rows(rows, surfaces)

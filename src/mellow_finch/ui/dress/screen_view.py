@@ -38,10 +38,8 @@ class ScreenView(QWidget):
         column = plain_column(self, 8)
         column.setContentsMargins(12, 10, 12, 12)
         row = QHBoxLayout()
-        self.words = label(
-            tr("An image of your screen shows your own windows in this look. It is kept in memory only.")
-        )
-        self.take = QPushButton(tr("Take an image of my screen"))
+        self.words = label(tr("A screenshot shows your own windows in this look. It is kept in memory only."))
+        self.take = QPushButton(tr("Take a screenshot"))
         self.take.clicked.connect(self.photograph)
         self.before = QPushButton(tr("As it is now"))
         self.before.setCheckable(True)
@@ -111,7 +109,9 @@ class ScreenView(QWidget):
         """Show the picture in the colours of the look, which share of it has them."""
         pixels, share = found
         self.fresh = image_of(pixels)
-        words = tr("{share} of this screen takes the look's colours; what no file of yours names stays as it is.")
+        words = tr(
+            "{share} of this screen takes the look's colours; colours that none of your files define stay as they are."
+        )
         self.words.setText(words.format(share=percent(share)))
         self.update()
 

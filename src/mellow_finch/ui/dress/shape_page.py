@@ -23,10 +23,10 @@ class ShapePage(ChoicesPage):
     """The fonts of this machine are listed when the page is first seen."""
 
     def __init__(self, document: Document, parent: QWidget | None = None) -> None:
-        words = tr("Beyond colours, wherever a component has it. Each stays as it is until you choose.")
+        words = tr("More than colours, where a component supports it. Each stays as it is until you choose.")
         super().__init__(document, words, _IDS, parent)
         self.of_whom = Choice()
-        self.of_whom.setAccessibleName(tr("Whose shape"))
+        self.of_whom.setAccessibleName(tr("Apply to"))
         self.of_whom.activated.connect(lambda _: self._other())
         self._column.addWidget(self.of_whom)
         self._column.addLayout(self._form)
@@ -38,7 +38,7 @@ class ShapePage(ChoicesPage):
             steps = [n for n in _STEPS if n <= most]
             words_of = [plural("{count} pixel", "{count} pixels", n) if n else tr("None") for n in steps]
             self.fill(id_, list(zip(map(str, steps), words_of, strict=True)))
-        self.fill("density", [("tight", tr("Tight")), ("roomy", tr("Roomy"))])
+        self.fill("density", [("tight", tr("Compact")), ("roomy", tr("Spacious"))])
         self._listed = False
         self._fonts_later = QTimer(self)
         self._fonts_later.setSingleShot(True)
@@ -67,7 +67,7 @@ class ShapePage(ChoicesPage):
         own = {owner.name for owner, decided in look.decisions.items() if decided.companions}
         rows = [("", tr("All components"))]
         rows += [
-            (c.id, tr("{component}, otherwise").format(component=c.title) if c.id in own else c.title)
+            (c.id, tr("{component}, set separately").format(component=c.title) if c.id in own else c.title)
             for c in COMPONENTS
             if c.shape and (c.id in here or c.id in own)
         ]
@@ -78,7 +78,7 @@ class ShapePage(ChoicesPage):
         self.owner = self.owner if at >= 0 else ""
         self.of_whom.setCurrentIndex(max(0, at))
         having = [c.title for c in COMPONENTS if c.id in here and c.shape]
-        self.who.setText(tr("Of those that are dressed, these have it: {names}.").format(names=", ".join(having)))
+        self.who.setText(tr("Supported by these included components: {names}.").format(names=", ".join(having)))
         self.who.setVisible(not self.owner and bool(having))
 
     def _other(self) -> None:

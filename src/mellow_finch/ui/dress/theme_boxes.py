@@ -32,10 +32,10 @@ class WordsBox(QWidget):
         self.fields: dict[str, QLineEdit] = {}
         row = QHBoxLayout()
         self.replace = QPushButton(tr("Replace in every file"))
-        self.replace.setToolTip(tr("Put this computer's names in their place, in every file"))
+        self.replace.setToolTip(tr("Replace them with this computer's names, in every file"))
         self.replace.clicked.connect(self._replace)
-        self.leave = QPushButton(tr("Leave them"))
-        self.leave.setToolTip(tr("Keep these words as they are"))
+        self.leave = QPushButton(tr("Keep them"))
+        self.leave.setToolTip(tr("Keep these names as they are"))
         self.leave.clicked.connect(self._leave)
         row.addWidget(self.replace)
         row.addWidget(self.leave)
@@ -57,7 +57,7 @@ class WordsBox(QWidget):
                 )
                 field = QLineEdit()
                 field.setAccessibleName(tr("Instead of {text}").format(text=word.text))
-                field.setPlaceholderText(tr("leave it"))
+                field.setPlaceholderText(tr("keep it"))
                 field.setToolTip(word.says)
                 field.setText(word.instead)
                 self._grid.addWidget(told, i, 0)
@@ -70,10 +70,10 @@ class WordsBox(QWidget):
         places = sum(len(w.places) for w in words if w.text in done)
         self.title.setText(
             plural(
-                "{count} word replaced {where}",
-                "{count} words replaced {where}",
+                "{count} name replaced {where}",
+                "{count} names replaced {where}",
                 len(done),
-                where=plural("in {count} place", "in {count} places", places),
+                where=plural("at {count} occurrence", "at {count} occurrences", places),
             )
             if done
             else plural("{count} name from another computer", "{count} names from another computer", len(words))
@@ -119,8 +119,8 @@ class OwnContrastBox(QWidget):
                 title = ROLE_BY_ID[name].title
                 choice = Choice()
                 choice.setAccessibleName(title)
-                choice.setToolTip(tr("A bar that is dark in a light theme, or light in a dark one, may be meant so"))
-                choice.addItem(tr("stays as it is meant"), "")
+                choice.setToolTip(tr("A bar that is dark in a light theme, or light in a dark one, may be intended"))
+                choice.addItem(tr("stays as intended"), "")
                 choice.addItem(tr("follows the look"), name)
                 choice.activated.connect(lambda _, n=name, c=choice: self.asked.emit(Slot("parts", n), c.currentData()))
                 self._grid.addWidget(label(title, wrap=False), i, 0)
@@ -154,7 +154,7 @@ class SeveralBox(QWidget):
                 name = root.rstrip("/").rpartition("/")[2]
                 alike = sum(r.rstrip("/").rpartition("/")[2] == name for r in roots) > 1
                 tick = QCheckBox(root.rstrip("/") if alike else name)
-                tick.setToolTip(tr("Only what is ticked is recoloured and put into the home"))
+                tick.setToolTip(tr("Only what is ticked is recoloured and written to the home folder"))
                 tick.clicked.connect(lambda on, r=root: self.asked.emit(r, not on))
                 self._rows.addWidget(tick)
                 self.ticks[root] = tick

@@ -128,7 +128,7 @@ class ThemePage(QWidget):
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
         self.stop = QPushButton(tr("Stop"))
-        self.stop.setToolTip(tr("Stop this; everything stays as it is"))
+        self.stop.setToolTip(tr("Stop; everything stays as it is"))
         self.stop.clicked.connect(lambda: desk.stop(self.path))
         working = QHBoxLayout()
         working.addWidget(self.progress, 1)
@@ -137,23 +137,23 @@ class ThemePage(QWidget):
         self._working.setLayout(working)
         working.setContentsMargins(0, 0, 0, 0)
         buttons = QHBoxLayout()
-        self.wear = QPushButton(tr("Put into the home"))
-        self.wear.setToolTip(tr("Write the recoloured theme into the home; Wear takes it off again"))
+        self.wear = QPushButton(tr("Write to the home folder"))
+        self.wear.setToolTip(tr("Write the recoloured theme to the home folder; Undo in Wear removes it"))
         self.wear.clicked.connect(lambda: self.wear_asked.emit(self.path))
         self.save = QPushButton(tr("Save a copy…"))
         self.save.setToolTip(tr("Write the recoloured files into a folder that you choose"))
         self.save.clicked.connect(lambda: self.save_asked.emit(self.path))
-        self.aside = QPushButton(tr("Put aside"))
-        self.aside.setToolTip(tr("Take it out of the look; its files are not touched"))
+        self.aside = QPushButton(tr("Remove"))
+        self.aside.setToolTip(tr("Remove it from the look; its files are not changed"))
         self.aside.clicked.connect(lambda: desk.put_aside(self.path))
-        self.read = QPushButton(tr("Read it"))
-        self.read.setToolTip(tr("The look names it; nothing of it is read before you say so"))
+        self.read = QPushButton(tr("Load"))
+        self.read.setToolTip(tr("The look refers to it; nothing is read before you agree"))
         self.read.clicked.connect(lambda: desk.bring(Path(self.path)))
         for button in (self.read, self.wear, self.save):
             button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             buttons.addWidget(button, 1)
-        self.toolkit = QPushButton(tr("Ask the real toolkit"))
-        self.toolkit.setToolTip(tr("Paint every usual widget with it, before and after, and measure what is painted"))
+        self.toolkit = QPushButton(tr("Check with the real toolkit"))
+        self.toolkit.setToolTip(tr("Draw every common widget with it, before and after, and measure the result"))
         self.toolkit.clicked.connect(lambda: self.toolkit_asked.emit(self.path))
         self.painted = label("", "quiet")
         self.groups_title = label("", "section")
@@ -199,7 +199,7 @@ class ThemePage(QWidget):
                 look = with_left(look, path, root, False)
             return with_worn(look, path, uses)
 
-        self._change(tr("Choose what wears a theme"), lambda look, _path: used(look))
+        self._change(tr("Choose what uses a theme"), lambda look, _path: used(look))
 
     def _use(self, as_is: bool) -> None:
         """Let the look wear the theme for what is ticked, in the look's colours or in its own."""
@@ -233,7 +233,7 @@ class ThemePage(QWidget):
 
     def _leave(self, root: str, left: bool) -> None:
         path = self.path
-        self._document.edit(tr("Choose among themes"), lambda look: with_left(look, path, root, left))
+        self._document.edit(tr("Choose which themes"), lambda look: with_left(look, path, root, left))
 
     def ask_all(self, keys: Sequence[Slot], choice: str) -> None:
         """Give several groups a role as one step."""
@@ -246,7 +246,7 @@ class ThemePage(QWidget):
     def split(self, key: str, apart: bool) -> None:
         owner = Owner.theme(self.path)
         whole = key if apart else key.rpartition("/")[0]
-        words = tr("Take a group apart") if apart else tr("Put a group together")
+        words = tr("Split a group") if apart else tr("Merge a group")
         self._document.edit(words, lambda look: with_split(look, owner, whole, apart))
 
     def _progressed(self, path: str, done: int, total: int, note: str) -> None:
@@ -284,8 +284,12 @@ class ThemePage(QWidget):
         self.painted.setVisible(bool(self.painted.text()))
         if look is None or brought is None:
             self.holds.setText(path if asks else Path(path).name)
-            unread = tr("The look names this. It has not been read.") if asks else tr("It cannot be read any more.")
-            self.state.setText(tr("Being read …") if busy else unread)
+            unread = (
+                tr("The look refers to this theme. It has not been loaded.")
+                if asks
+                else tr("It can no longer be read.")
+            )
+            self.state.setText(tr("Loading …") if busy else unread)
             self.words.hide()
             self.use.hide()
             self.several.hide()
@@ -336,16 +340,18 @@ def _state_words(brought: Brought) -> str:
     if outcome.rules:
         words.append(
             plural(
-                "{count} rule is added at the end of its sheets",
-                "{count} rules are added at the ends of its sheets",
+                "{count} rule is added at the end of its stylesheets",
+                "{count} rules are added at the ends of its stylesheets",
                 outcome.rules,
             )
         )
     if brought.theme.sheets:
         short = len(outcome.short)
         words.append(
-            plural("{count} pair still falls short", "{count} pairs still fall short", short)
+            plural(
+                "{count} pair still has insufficient contrast", "{count} pairs still have insufficient contrast", short
+            )
             if short
-            else tr("every pair can be read")
+            else tr("every pair has enough contrast")
         )
     return parted(words) + "."

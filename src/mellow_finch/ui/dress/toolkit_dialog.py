@@ -35,9 +35,7 @@ class GalleryCurtain(QWidget):
         self.at = 0.5
         self.setFixedSize(after.size().boundedTo(QSize(720, 8000)))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(
-            tr("The gallery of widgets in split view: as it was on the left, as it will be on the right")
-        )
+        self.setAccessibleName(tr("The gallery of widgets in split view: before on the left, after on the right"))
         self.setCursor(Qt.CursorShape.SplitHCursor)
 
     def draw_to(self, at: float) -> None:
@@ -113,17 +111,17 @@ class ToolkitDialog(QDialog):
         row.addWidget(area, 1)
         side = QVBoxLayout()
         side.setSpacing(8)
-        side.addWidget(label(tr("As it was"), "quiet"))
+        side.addWidget(label(tr("Before"), "quiet"))
         side.addWidget(label(before.summary))
-        side.addWidget(label(tr("As it will be"), "quiet"))
+        side.addWidget(label(tr("After"), "quiet"))
         self.verdict = label(after.summary, "bad" if after.short else "good")
         side.addWidget(self.verdict)
         self.list = QListWidget()
-        self.list.setAccessibleName(tr("Places as painted, worst first"))
+        self.list.setAccessibleName(tr("Places as drawn, worst first"))
         self.list.setFixedWidth(330)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         for place in after.places[:_MOST_ROWS]:
-            mark = "" if place.passes else "  " + tr("short")
+            mark = "" if place.passes else "  " + tr("insufficient")
             words = tr("{ratio:.2f} of {need:g}  {words}{mark}").format(
                 ratio=place.ratio, need=place.need.level, words=place.words, mark=mark
             )

@@ -39,8 +39,8 @@ class UseBox(QWidget):
         self.roles: Mapping[str, Rgba] = {}
         column = plain_column(self, 6)
         column.addWidget(label(tr("Use this theme"), "section"))
-        self.own = QPushButton(tr("As it is, but for…"))
-        self.own.setToolTip(tr("The theme keeps its colours but for those you replace; everything else matches it"))
+        self.own = QPushButton(tr("As it is, except…"))
+        self.own.setToolTip(tr("The theme keeps its colours except those you replace; everything else matches it"))
         self.mapped = QPushButton(tr("In the look's colours"))
         self.mapped.setToolTip(tr("Every colour of the theme follows the look"))
         self._ways = QButtonGroup(self)
@@ -61,7 +61,7 @@ class UseBox(QWidget):
         self._rows.setSpacing(2)
         column.addLayout(self._rows)
         self.stop = QPushButton(tr("Stop using it"))
-        self.stop.setToolTip(tr("The look wears its own theme again"))
+        self.stop.setToolTip(tr("The look uses its own theme again"))
         self.stop.clicked.connect(self.stop_asked)
         column.addWidget(self.stop)
         self.ticks: dict[str, QCheckBox] = {}
@@ -87,7 +87,7 @@ class UseBox(QWidget):
                 fits = use.id in fitting
                 tick = QCheckBox(use.title if fits else tr("{title} (not set up here)").format(title=use.title))
                 tick.setChecked(fits)
-                tick.setToolTip(tr("What is ticked wears this theme when the look is applied"))
+                tick.setToolTip(tr("What is ticked uses this theme when the look is applied"))
                 tick.clicked.connect(lambda _: self._ticked())
                 self._rows.addWidget(tick)
                 self.ticks[use.id] = tick

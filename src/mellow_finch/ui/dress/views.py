@@ -41,12 +41,12 @@ def _fill_screen(panel: DressPanel, view: ScreenView) -> None:
     view.show_paints(before, after)
 
 
-STAGE = ("stage", tr("Stage"), tr("The desktop as it will be"))
+STAGE = ("stage", tr("Stage"), tr("The desktop with this look"))
 VIEWS: tuple[CentreView, ...] = (
     CentreView(
         "groups",
         tr("Colours"),
-        tr("Its groups of colours as a table: sort, narrow, map several at once"),
+        tr("Its groups of colours as a table: sort, filter, map several at once"),
         _groups,
         lambda panel, view: view.show_rows(panel.page_in_sight().groups.known),
     ),
@@ -60,14 +60,14 @@ VIEWS: tuple[CentreView, ...] = (
     CentreView(
         "pictures",
         tr("Images"),
-        tr("The images of a theme, old beside new"),
+        tr("The images of a theme, before and after"),
         lambda _panel, _document, style, _ask: PicturesView(style),
         lambda panel, view: view.show_pictures(panel.pictures(), panel.surfaces()),
     ),
     CentreView(
         "screen",
         tr("My screen"),
-        tr("An image of your own screen, in the colours of the look"),
+        tr("A screenshot of your own desktop, in the colours of the look"),
         lambda _panel, _document, style, _ask: ScreenView(style),
         _fill_screen,
     ),

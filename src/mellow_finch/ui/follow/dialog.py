@@ -35,7 +35,7 @@ from .day_line import DayLine
 _LOOK_AGAIN_MS = 2000
 _LOG_LINES = 60
 _JOB = "following"
-_STARTS = (("unit", tr("With the session, as a unit of it")), ("entry", tr("With the session, by an autostart entry")))
+_STARTS = (("unit", tr("The session, as a user unit")), ("entry", tr("The session, by an autostart entry")))
 
 
 class FollowDialog(QDialog):
@@ -44,7 +44,7 @@ class FollowDialog(QDialog):
     def __init__(self, jobs: Jobs, home: Path, shelf: Shelf, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._jobs, self._home, self._shelf = jobs, home, shelf
-        self.setWindowTitle(tr("Follow the image and the day"))
+        self.setWindowTitle(tr("Follow the wallpaper and the time of day"))
         self.setMinimumSize(620, 560)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
@@ -57,10 +57,10 @@ class FollowDialog(QDialog):
         self.trouble = label("", "bad")
         self.trouble.hide()
         column.addWidget(self.trouble)
-        column.addWidget(label(tr("What it did"), "quiet"))
+        column.addWidget(label(tr("Activity"), "quiet"))
         self.log = QPlainTextEdit()
         self.log.setReadOnly(True)
-        self.log.setAccessibleName(tr("What was followed, the newest at the bottom"))
+        self.log.setAccessibleName(tr("What following did, newest at the bottom"))
         self.log.setLineWrapMode(QPlainTextEdit.LineWrapMode.WidgetWidth)
         column.addWidget(self.log, 1)
         column.addLayout(self._build_buttons())
@@ -77,15 +77,15 @@ class FollowDialog(QDialog):
         form.setVerticalSpacing(8)
         form.setHorizontalSpacing(16)
         self.look = Choice()
-        self.look.addItem(tr("The one kept last"), "")
+        self.look.addItem(tr("The newest on the Shelf"), "")
         for kept in self._shelf.looks():
             self.look.addItem(kept.name, kept.id)
         self.night = Choice()
-        self.night.addItem(tr("The same"), "")
+        self.night.addItem(tr("The same look"), "")
         for i in range(1, self.look.count()):
             self.night.addItem(self.look.itemText(i), self.look.itemData(i))
-        self.kept = WrapCheck(tr("Use the kept look of a wallpaper where there is one"))
-        self.kept.setToolTip(tr("Each image of a slideshow can have its own look: keep one for each"))
+        self.kept = WrapCheck(tr("Use the look saved for a wallpaper, if there is one"))
+        self.kept.setToolTip(tr("Each wallpaper of a slideshow can have its own look: save one for each to the Shelf"))
         self.line = DayLine()
         self.picture = WrapCheck(tr("Make a new look for it, with the same controls and locks"))
         self.day = Choice()
@@ -100,7 +100,7 @@ class FollowDialog(QDialog):
         self.place = self._row((tr("Latitude"), self.latitude), ("longitude", self.longitude))
         self.times = self._row((tr("Light from"), self.light_at), (tr("dark from"), self.dark_at))
         self.turn = QListWidget()
-        self.turn.setAccessibleName(tr("Looks that have a day in turn"))
+        self.turn.setAccessibleName(tr("Looks that take turns, one a day"))
         self.turn.setMaximumHeight(96)
         self.turn.setSpacing(2)
         for i in range(1, self.look.count()):
@@ -120,14 +120,14 @@ class FollowDialog(QDialog):
             both.addWidget(check)
         rows: tuple[tuple[str, QWidget], ...] = (
             (tr("Day and night"), self.day),
-            (tr("Where"), self.place),
+            (tr("Location"), self.place),
             (tr("When"), self.times),
             (tr("A day"), self.line),
             (tr("Look"), self.look),
-            (tr("Look by night"), self.night),
+            (tr("Look at night"), self.night),
             (tr("A new wallpaper"), wallpaper),
-            (tr("A day each, in turn"), self.turn),
-            (tr("It starts"), self.starts),
+            (tr("One a day, taking turns"), self.turn),
+            (tr("Start with"), self.starts),
         )
         for title, widget in rows:
             widget.setAccessibleName(widget.accessibleName() or title)
@@ -163,13 +163,13 @@ class FollowDialog(QDialog):
 
     def _build_buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.start_button = QPushButton(tr("Follow from now on"))
+        self.start_button = QPushButton(tr("Start following"))
         self.start_button.setProperty("main", True)
         self.start_button.clicked.connect(self.start)
         self.pause_button = QPushButton(tr("Pause"))
         self.pause_button.clicked.connect(self.switch_pause)
         self.stop_button = QPushButton(tr("Stop following"))
-        self.stop_button.setToolTip(tr("End it, and take away what starts it; the look that is worn stays"))
+        self.stop_button.setToolTip(tr("Stop, and remove the autostart; the applied look stays"))
         self.stop_button.clicked.connect(self.stop)
         done = QPushButton(tr("Done"))
         done.clicked.connect(self.accept)
@@ -262,7 +262,7 @@ class FollowDialog(QDialog):
         stopped, on_hold = follower.stopped(), follower.rules.paused
         follows = bool(running(follow_folder()))
         at_work = follows and not on_hold and not stopped
-        said = tr("It follows") if at_work else tr("Nothing follows")
+        said = tr("Following") if at_work else tr("Not following")
         if follows and not at_work:
             said = tr("Paused") if on_hold else tr("Stopped")
         self.state.setText(said)
@@ -271,13 +271,13 @@ class FollowDialog(QDialog):
             stopped
             if follows and stopped
             else tr(
-                "It goes on without this window. Nothing is worn that cannot be read, and nothing that you changed by "
-                "hand is written over."
+                "It continues without this window. A look with insufficient contrast is never "
+                "applied, and your own edits are never overwritten."
             )
         )
-        self.start_button.setText(tr("Take these rules") if follows else tr("Follow from now on"))
+        self.start_button.setText(tr("Use these rules") if follows else tr("Start following"))
         self.pause_button.setEnabled(follows)
-        self.pause_button.setText(tr("Go on") if on_hold or stopped else tr("Pause"))
+        self.pause_button.setText(tr("Continue") if on_hold or stopped else tr("Pause"))
         self.stop_button.setEnabled(follows)
         self.starts.setEnabled(not follows)
         lines = "\n".join(follower.log(_LOG_LINES))

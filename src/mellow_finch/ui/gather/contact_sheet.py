@@ -83,7 +83,7 @@ class ContactSheet(DropTarget):
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         p.setFont(bold)
         p.setPen(s.c("text"))
-        p.drawText(QRectF(24, 14, 400, 26), align, tr("Common to all of them"))
+        p.drawText(QRectF(24, 14, 400, 26), align, tr("Common to all"))
         p.setFont(plain)
         p.setPen(s.c("quiet"))
         p.drawText(
@@ -106,7 +106,7 @@ class ContactSheet(DropTarget):
             p.setFont(plain)
             p.setPen(s.c("text" if used else "quiet"))
             caption = QRectF(frame.x(), frame.bottom() + _STRIP + 6, w, _CAPTION)
-            words = tr("fit {fits:.0f}").format(fits=self._fits[i]) if used else tr("left out")
+            words = tr("match {fits:.0f}").format(fits=self._fits[i]) if used else tr("left out")
             name = p.fontMetrics().elidedText(
                 name_of(self._opened.pictures[i].path), Qt.TextElideMode.ElideRight, max(40, int(w) - 64)
             )
@@ -123,7 +123,7 @@ class ContactSheet(DropTarget):
             for i, cell in enumerate(self._cells()):
                 if cell.contains(event.pos().toPointF()):
                     picture = self._opened.pictures[i]
-                    words = tr("{name}, {width} × {height}\nFit {fits:.0f} of 100").format(
+                    words = tr("{name}, {width} × {height}\nMatch {fits:.0f} of 100").format(
                         name=picture.path.name, width=picture.width, height=picture.height, fits=self._fits[i]
                     )
                     QToolTip.showText(event.globalPos(), words, self)

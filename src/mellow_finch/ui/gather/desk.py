@@ -300,7 +300,7 @@ class GatherDesk(QObject):
     def start_words(self, look: Look) -> str:
         """Return what a look starts from, for the step track."""
         if look.pins:
-            return plural("{count} pin", "{count} pins", len(look.pins))
+            return plural("{count} pinned", "{count} pinned", len(look.pins))
         if look.origin:
             return {"scheme": tr("a scheme"), "theme": tr("a theme")}.get(look.origin.kind, tr("a palette"))
         several = sum(m.weight > 0 for m in look.pictures)

@@ -30,7 +30,7 @@ class HueField(BufferedWidget):
         self._wheel: QImage | None = None
         self.setMinimumHeight(168)
         self.setAccessibleName(tr("Hue and chroma of the image's colours"))
-        self.setToolTip(tr("Hue goes around, colourfulness outwards; the ring is the accent"))
+        self.setToolTip(tr("Hue goes around, chroma outwards; the ring is the accent colour"))
 
     def sizeHint(self) -> QSize:
         """Return a square size."""

@@ -16,12 +16,12 @@ class GatherPanel(PagedPanel):
     """Holds the pages; the window listens to them."""
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__(tr("Gather"), tr("Choose where the desktop's colours come from."), parent)
+        super().__init__(tr("Gather"), tr("Extract colours from images, or start from a scheme or theme."), parent)
         self.picture = self.add(
-            "picture", tr("Images"), tr("take the colours of one or several images"), PicturePage(style)
+            "picture", tr("Images"), tr("extract the colours of one or several images"), PicturePage(style)
         )
         self.schemes = self.add(
             "schemes", tr("Schemes"), tr("start from a scheme, a palette file or a theme"), SchemesPage(style)
         )
-        tip = tr("find images that go with the look, or tone one")
+        tip = tr("find images that match the look, or tint one")
         self.match = self.add("match", tr("Match"), tip, MatchPage(style), fills=True)

@@ -51,8 +51,8 @@ class PictureView(DropTarget):
         self._origin = ""
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(tr("The image and where its colours lie"))
-        self.tour = QPushButton(tr("Take the tour: five steps on a made-up home"), self)
+        self.setAccessibleName(tr("The image and where its colours are"))
+        self.tour = QPushButton(tr("Take the tour: five steps on a demo home folder"), self)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:
@@ -150,7 +150,7 @@ class PictureView(DropTarget):
         p.drawImage(frame, self._toned if self._toned is not None else self._gathered.image)
         self._paint_screen(p, frame)
         if self._toned is not None:
-            self._word(p, frame, tr("Toned toward the look; the file stays as it is"))
+            self._word(p, frame, tr("Tinted toward the look; the file stays as it is"))
             return
         if self._veil is not None:
             p.drawImage(frame, self._veil)
@@ -230,7 +230,7 @@ class PictureView(DropTarget):
         p.drawText(
             QRectF(frame.x(), middle, frame.width(), 30),
             Qt.AlignmentFlag.AlignCenter,
-            tr("or choose one on the right: a whole desktop will take its colours."),
+            tr("or choose one on the right: the whole desktop takes its colours."),
         )
         p.drawText(
             QRectF(frame.x(), middle + 26, frame.width(), 30),
@@ -260,7 +260,7 @@ class PictureView(DropTarget):
         font.setBold(False)
         p.setFont(font)
         p.setPen(self._style.c("quiet"))
-        words = tr("Drop an image to lay it behind the desktop.")
+        words = tr("Drop an image here to make it the wallpaper.")
         p.drawText(QRectF(frame.x(), top.bottom() + 8, frame.width(), 40), align, words)
 
     def colour_at(self, point: QPointF) -> Rgba | None:

@@ -19,7 +19,7 @@ class ReadingCard(QAbstractButton):
         self._style, self._title, self._image = style, title, image
         self.setCheckable(True)
         self.setToolTip(note)
-        self.setAccessibleName(tr("Reading: {title}. {note}").format(title=title, note=note))
+        self.setAccessibleName(tr("Suggestion: {title}. {note}").format(title=title, note=note))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 

@@ -31,19 +31,24 @@ class SchemesPage(QWidget):
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         column = plain_column(self, 6)
-        column.addWidget(label(tr("A file of your own"), "section"))
+        column.addWidget(label(tr("Your own file"), "section"))
         grid = Flow(6)
         self.buttons: dict[str, QPushButton] = {}
         for name, words, tip, signal in (
-            ("import", tr("Import palette…"), tr("Take the colours of a palette file"), self.import_asked),
-            ("export", tr("Export palette…"), tr("Write this look's colours as a palette file"), self.export_asked),
+            ("import", tr("Import palette…"), tr("Use the colours of a palette file"), self.import_asked),
+            ("export", tr("Export palette…"), tr("Export this look's colours as a palette file"), self.export_asked),
             (
                 "theme",
                 tr("From a theme…"),
-                tr("Read a theme's colours in their roles, then change some"),
+                tr("Use a theme's colours in their roles, then change some"),
                 self.theme_asked,
             ),
-            ("worn", tr("From what is worn"), tr("Read the colours this home wears now"), self.worn_asked),
+            (
+                "worn",
+                tr("From the applied theme"),
+                tr("Use the colours applied in this home folder now"),
+                self.worn_asked,
+            ),
         ):
             button = QPushButton(words)
             button.setToolTip(tip)
@@ -56,7 +61,7 @@ class SchemesPage(QWidget):
         self.problem_list = label("", "quiet")
         column.addWidget(self.problem_title)
         column.addWidget(self.problem_list)
-        column.addWidget(label(tr("Schemes from the marsh"), "section"))
+        column.addWidget(label(tr("Built-in schemes"), "section"))
         cards = QGridLayout()
         cards.setSpacing(4)
         self.cards: dict[str, SchemeCard] = {}

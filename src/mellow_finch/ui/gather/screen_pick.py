@@ -33,7 +33,7 @@ class ScreenStill(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._still, self._name_of = still, name_of
         self._at: QPointF | None = None
-        self.setAccessibleName(tr("Eyedropper for the screen"))
+        self.setAccessibleName(tr("Screen eyedropper"))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.CrossCursor)
@@ -129,7 +129,7 @@ class ScreenPicker(QObject):
             self.stills.append(widget)
         if not self.stills:
             self._end()
-            self.trouble.emit(tr("The screen cannot be read here. Pick off the image, or type the colour."))
+            self.trouble.emit(tr("The screen cannot be read here. Pick the colour from the image, or type it."))
             return
         for widget in self.stills:
             widget.show()

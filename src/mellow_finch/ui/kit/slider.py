@@ -225,10 +225,10 @@ class ColourSlider(QSlider):
             value = self.value_at(event.pos().x())
             words = self.reason_at(value)
             if not words and self._outside[int(np.abs(self.values - value).argmin())]:
-                words = tr("Screens have no such colour: it would be shown less colourful")
+                words = tr("Screens cannot show this colour: it would appear less colourful")
             QToolTip.showText(
                 event.globalPos(),
-                tr("{words}.\nHold Ctrl to pass.").format(words=words) if self.reason_at(value) else words,
+                tr("{words}.\nHold Ctrl to go past it.").format(words=words) if self.reason_at(value) else words,
                 self,
             )
             return True

@@ -67,7 +67,7 @@ class Choosing(QObject):
 
     def ask(self, anchor: QWidget, start: Rgba, taken: Callable[[Rgba], object], title: str = "") -> ColourChooser:
         """Choose a colour of its own for anything beside a widget; taken: is given another one, once."""
-        chooser = self._open(ColourRequest(title or tr("A colour of its own"), start), anchor, anchor.rect())
+        chooser = self._open(ColourRequest(title or tr("A separate colour"), start), anchor, anchor.rect())
 
         def done(kept: bool) -> None:
             if kept and chooser.colour != start.opaque:

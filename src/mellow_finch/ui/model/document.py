@@ -254,13 +254,14 @@ class Document(QObject):
 
     def follow(self, on: bool) -> None:
         """Let everything else follow an edit so that it stays readable, or let the person go freely."""
-        words = tr("Keep readable as I go") if on else tr("Let me go freely")
+        words = tr("Keep readable while editing") if on else tr("Edit freely")
         self.edit(words, lambda look: replace(look, mend_as_you_go=on))
 
     def link(self, on: bool) -> None:
         """Let dark and light go together, or apart."""
         self.edit(
-            tr("Dark and light together") if on else tr("Dark and light apart"), lambda look: replace(look, linked=on)
+            tr("Dark and light together") if on else tr("Dark and light separately"),
+            lambda look: replace(look, linked=on),
         )
 
     def states(self) -> list[HistoryState]:
@@ -268,8 +269,8 @@ class Document(QObject):
         commands = [self.stack.command(i) for i in range(self.stack.count())]
         steps = [c for c in commands if isinstance(c, ReplaceLook)]
         if not steps:
-            return [HistoryState(tr("Where it began"), self.look)] if self.look is not None else []
-        return [HistoryState(tr("Where it began"), steps[0].old), *(HistoryState(c.text(), c.new) for c in steps)]
+            return [HistoryState(tr("Start"), self.look)] if self.look is not None else []
+        return [HistoryState(tr("Start"), steps[0].old), *(HistoryState(c.text(), c.new) for c in steps)]
 
     def set_beside(self, left: HistoryState | None, right: HistoryState | None) -> None:
         """Lay states beside each other under the curtain: None left is the home as it was, None right the look now."""

@@ -75,7 +75,7 @@ def open_picture(path: Path, progress: Progress, side: int = DISPLAY_SIDE) -> Ga
     """Read a picture and take its colours; raises what reading it raises."""
     progress.report(0, 2, tr("Reading {name}").format(name=path.name))
     shown = load_picture(path, side)
-    progress.report(1, 2, tr("Taking its colours"))
+    progress.report(1, 2, tr("Extracting its colours"))
     small = load_picture(path)
     swatches, labels = label_swatches(small)
     return Gathered(path, image_of(shown.pixels), shown.width, shown.height, swatches, labels, small)
@@ -87,7 +87,7 @@ def open_pictures(
     """Read pictures, those that are known already excepted, and take what they have in common."""
     side = _SIDE_AMONG_MANY if len(paths) > _MANY else DISPLAY_SIDE
     rows = tuple(known.get(str(p)) or open_picture(p, progress, side) for p in paths)
-    progress.report(2, 3, tr("Finding starting points"))
+    progress.report(2, 3, tr("Finding suggestions"))
     if len(rows) == 1:
         return Opened(rows, rows[0].alone)
     plain = (1.0,) * len(rows)

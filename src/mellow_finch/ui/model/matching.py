@@ -57,7 +57,7 @@ class Matching(QObject):
         """Rank the pictures of a folder by how well they go with the look."""
         look = self._document.look
         if look is None:
-            self.trouble.emit(tr("Choose an image or a scheme first: images are ranked by how well they go with it."))
+            self.trouble.emit(tr("Choose an image or a scheme first: images are sorted by how well they match it."))
             return
         colours = look.colours
 
@@ -108,6 +108,6 @@ class Matching(QObject):
 
         def done(path: Path) -> None:
             self.busy.emit("")
-            self.said.emit(tr("Saved as {name}. Open it to lay it behind the desktop.").format(name=path.name))
+            self.said.emit(tr("Saved as {name}. Open it to make it the wallpaper.").format(name=path.name))
 
         self._jobs.start("toned", work, done, self._failed)

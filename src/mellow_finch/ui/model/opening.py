@@ -130,7 +130,7 @@ class Opening(QObject):
             return
         if len(pictures) > _MOST_TOGETHER:
             self.said.emit(
-                tr("The first {most_together} of {count} images are taken.").format(
+                tr("Only the first {most_together} of {count} images are used.").format(
                     most_together=_MOST_TOGETHER, count=len(pictures)
                 )
             )
@@ -273,7 +273,7 @@ class Opening(QObject):
     def set_weights(self, weights: Sequence[float]) -> None:
         """Weigh the pictures of a set anew, 0 leaving one out; the look is derived from what they have in common."""
         if self.opened is None or not any(w > 0 for w in weights):
-            self.trouble.emit(tr("At least one image has to stay in."))
+            self.trouble.emit(tr("At least one image has to stay."))
             self.shown.emit()
             return
         old = self.opened.gathering
@@ -281,7 +281,7 @@ class Opening(QObject):
         self.opened = Opened(self.opened.pictures, old.weighted(weights))
         fresh = self._fresh(self.opened.gathering.readings()[0])
         name = self._document.look.name if self._document.look is not None else fresh.name
-        words = tr("Leave images out or in") if left_out else tr("Weigh the images")
+        words = tr("Include or leave out images") if left_out else tr("Weight the images")
         self._document.edit(words, lambda _: replace(fresh, name=name))
         self.offer_readings()
 
@@ -298,7 +298,7 @@ class Opening(QObject):
         def work(progress: JobProgress) -> list[Card]:
             rows: list[Card] = []
             for i, reading in enumerate(readings):
-                progress.report(i, len(readings), tr("Drawing starting points"))
+                progress.report(i, len(readings), tr("Drawing suggestions"))
                 fresh = opened.gathering.look(reading.recipe, tone, placement=placement, temper=temper)
                 rows.append((fresh, self.drawn_of(dress(fresh, files).paints)))
             return rows
@@ -321,7 +321,9 @@ class Opening(QObject):
     def choose_reading(self, number: int) -> None:
         """Start from another reading; locks hold."""
         reading = self.readings[number]
-        self._document.edit(tr("Reading: {title}").format(title=reading.title), lambda look: read_anew(look, reading))
+        self._document.edit(
+            tr("Suggestion: {title}").format(title=reading.title), lambda look: read_anew(look, reading)
+        )
 
     def add_pin(self, colour: Rgba) -> None:
         """Pin a colour that an eyedropper took."""
@@ -329,19 +331,19 @@ class Opening(QObject):
             tr("Pin {hex}").format(hex=colour.hex),
             lambda look: replace(look, pins=(*look.pins, colour)) if colour not in look.pins else look,
         )
-        self.said.emit(tr("Pinned {hex}. It leads the first starting points now.").format(hex=colour.hex))
+        self.said.emit(tr("Pinned {hex}. It leads the first suggestions now.").format(hex=colour.hex))
 
     def remove_pin(self, colour: Rgba) -> None:
         """Take a pin out."""
         self._document.edit(
-            tr("Take out {hex}").format(hex=colour.hex),
+            tr("Remove {hex}").format(hex=colour.hex),
             lambda look: replace(look, pins=tuple(p for p in look.pins if p != colour)),
         )
 
     def lead_by(self, colour: Rgba) -> None:
         """Make a colour the accent, all that takes the accent going along."""
         self._document.select("accent")
-        self._document.edit(tr("Accent {hex}").format(hex=colour.hex), lambda look: with_accent(look, colour))
+        self._document.edit(tr("Accent colour {hex}").format(hex=colour.hex), lambda look: with_accent(look, colour))
 
     def place(self, placement: Placement) -> None:
         """Lay the picture on the screen otherwise."""
@@ -388,8 +390,8 @@ class Opening(QObject):
         self._attempt(tr("Import {name}").format(name=path.name), make)
         self.said.emit(
             plural(
-                "{count} colour of {name}, {known} known by its role.",
-                "{count} colours of {name}, {known} of them known by their role.",
+                "{count} colour from {name}, {known} recognised by its role.",
+                "{count} colours from {name}, {known} of them recognised by their role.",
                 len(found.entries),
                 name=path.name,
                 known=len(found.roles),
@@ -416,7 +418,7 @@ class Opening(QObject):
         look = self._document.look
         files = self._document.files
         self._attempt(
-            tr("Start from what is worn now"), lambda: look_of_files(tr("What is worn now"), files, self._tone, look)
+            tr("Start from the current desktop"), lambda: look_of_files(tr("Current desktop"), files, self._tone, look)
         )
         self._say_short()
 
@@ -426,12 +428,12 @@ class Opening(QObject):
             short = len(look.failing())
             words = (
                 plural(
-                    "{count} of its pairs falls short as it is; Mend puts it right.",
-                    "{count} of its pairs fall short as they are; Mend puts them right.",
+                    "{count} of its pairs has insufficient contrast; “Mend” fixes it.",
+                    "{count} of its pairs have insufficient contrast; “Mend” fixes them.",
                     short,
                 )
                 if short
-                else tr("All can be read.")
+                else tr("All pairs have enough contrast.")
             )
             self.said.emit(tr("{name}: its colours in their roles. {words}").format(name=look.name, words=words))
 
@@ -450,8 +452,8 @@ class Opening(QObject):
         if unread:
             self.said.emit(
                 plural(
-                    "{name} names a theme that has not been read; Dress shows it.",
-                    "{name} names {count} themes that have not been read; Dress shows them.",
+                    "{name} refers to a theme that is not loaded; see “Dress”.",
+                    "{name} refers to {count} themes that are not loaded; see “Dress”.",
                     len(unread),
                     name=look.name,
                 )

@@ -91,7 +91,7 @@ class RoleMenu(QObject):
         change = partial(self._choosing.ask_role, role, parent, parent.mapFromGlobal(at))
         self._add(menu, tr("Change…"), change).setEnabled(not locked)
         if component:
-            self._add(menu, tr("Show where it is written"), partial(self.component_asked.emit, component))
+            self._add(menu, tr("Show where it is used"), partial(self.component_asked.emit, component))
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(at)
         return menu

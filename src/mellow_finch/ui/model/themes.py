@@ -102,7 +102,7 @@ class ThemeDesk(QObject):
         def done(brought: Brought) -> None:
             self.known[key] = brought
             if older:
-                words = tr("Replace {name} with the newer one").format(name=theme_name(path))
+                words = tr("Replace {name} by the newer one").format(name=theme_name(path))
                 self._document.edit(words, lambda look: with_newer(look, older, key))
                 self.opened.emit(key)
                 return
@@ -111,7 +111,7 @@ class ThemeDesk(QObject):
             def bring(look: Look) -> Look:
                 return with_decisions(with_brought(look, key), Owner.theme(key), left=left)
 
-            self._document.edit(tr("Bring {name}").format(name=path.name), bring)
+            self._document.edit(tr("Import {name}").format(name=path.name), bring)
             self.opened.emit(key)
 
         self._start_reading(key, frozenset(), done)
@@ -170,7 +170,7 @@ class ThemeDesk(QObject):
         """Take a theme out of the look; its files are not touched."""
         self._jobs.cancel(f"theme {path}")
         self._document.edit(
-            tr("Put {name} aside").format(name=Path(path).name), lambda look: with_brought(look, path, False)
+            tr("Remove {name}").format(name=Path(path).name), lambda look: with_brought(look, path, False)
         )
 
     def stop(self, path: str) -> None:

@@ -93,8 +93,8 @@ class Known(NamedTuple):
         if status.pending is not None:
             return status.words()
         if status.broken:
-            return tr("The kept files of an earlier look are damaged and were set aside: {broken}").format(
-                broken=status.broken[0]
+            return tr("The backups of an earlier look are damaged and were set aside: {folder}").format(
+                folder=status.broken[0]
             )
         if status.worn is None or self.plan is None:
             return status.words()
@@ -226,7 +226,7 @@ class WearDesk(QObject):
     # Changing
 
     def wear(
-        self, make: Callable[[], Plan], words: str = tr("✓ {count} files written. You can go back at any time.")
+        self, make: Callable[[], Plan], words: str = tr("✓ {count} files written. You can undo this at any time.")
     ) -> None:
         """Put on the plan that `make`, called off the window's thread, returns; words: what is said when it is done."""
 
@@ -236,7 +236,7 @@ class WearDesk(QObject):
             snapshot = put_on(plan, history, self.session, progress, heard, overwrite, leave)
             self._heard = heard
             if snapshot is None:
-                return tr("“{look}” is in the home already: nothing had to change.").format(look=plan.look)
+                return tr("“{look}” is already in the home folder: nothing to change.").format(look=plan.look)
             return words.format(count=len(snapshot.files))
 
         self._start(step, set(), set(), self.worn.emit)
@@ -255,10 +255,12 @@ class WearDesk(QObject):
             if snapshot is None:
                 keep(history)
                 self._end_trial()
-                return tr("“{look}” is in the home already: nothing had to change.").format(look=plan.look)
+                return tr("“{look}” is already in the home folder: nothing to change.").format(look=plan.look)
             count_down(history, seconds)
             self.trying.emit(seconds)
-            return plural("The look is on for {count} second.", "The look is on for {count} seconds.", seconds)
+            return plural(
+                "The look is applied for {count} second.", "The look is applied for {count} seconds.", seconds
+            )
 
         self._start(step, set(), set())
 
@@ -311,8 +313,8 @@ class WearDesk(QObject):
 
             kept = keep_as_one(history, self.session, make)
             if not kept:  # time was over before
-                return tr("✓ Every file is as it was.")
-            return tr("✓ The look stays. You can go back at any time.")
+                return tr("✓ Every file is restored.")
+            return tr("✓ The look stays. You can undo it at any time.")
 
         def done() -> None:
             self._end_trial()
@@ -332,7 +334,7 @@ class WearDesk(QObject):
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
             done = give_back(history, self.session)
             self._end_trial()
-            words = tr("✓ Every file is as it was.")
+            words = tr("✓ Every file is restored.")
             return _told(words, done) if done is not None else words
 
         self._start(step, set(), set())
@@ -341,7 +343,7 @@ class WearDesk(QObject):
         """Finish what was interrupted."""
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
-            return _told(tr("✓ Finished."), finish(history, self.session, overwrite, leave, progress))
+            return _told(tr("✓ Completed."), finish(history, self.session, overwrite, leave, progress))
 
         self._start(step, set(), set())
 
@@ -349,7 +351,7 @@ class WearDesk(QObject):
         """Take the last look off, or what was interrupted back."""
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
-            return _told(tr("✓ Every file is as it was."), undo_last(history, self.session, overwrite, leave, progress))
+            return _told(tr("✓ Every file is restored."), undo_last(history, self.session, overwrite, leave, progress))
 
         self._start(step, set(), set())
 
@@ -358,11 +360,11 @@ class WearDesk(QObject):
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
             count, left = go_back_to(snapshot_id, history, self.session, overwrite, leave, progress)
-            words = tr("✓ Every file is as it was.")
+            words = tr("✓ Every file is restored.")
             if count > 1:
                 words = plural(
-                    "✓ {count} look taken off; every file is as it was.",
-                    "✓ {count} looks taken off; every file is as it was.",
+                    "✓ {count} look undone; every file is restored.",
+                    "✓ {count} looks undone; every file is restored.",
                     count,
                 )
             return _with_left(words, left)
@@ -392,9 +394,9 @@ class WearDesk(QObject):
         def done(answer: NotifyResult) -> None:
             good = answer.outcome == "told"
             self.said.emit(
-                tr("✓ {title} was started again.").format(title=known.title)
+                tr("✓ {title} was restarted.").format(title=known.title)
                 if good
-                else answer.words or tr("It does not run."),
+                else answer.words or tr("It is not running."),
                 good,
             )
             self.look_again()

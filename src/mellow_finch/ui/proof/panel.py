@@ -147,13 +147,13 @@ class ProofPanel(PagedPanel):
     """Two pages: the pairs of all files as they stand there, and real programs as they show the look."""
 
     def __init__(self, document: Document, jobs: Jobs, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__(tr("Proof"), tr("Check contrast: in the files, and in your programs."), parent)
+        super().__init__(tr("Proof"), tr("Check contrast, in the files and in your programs."), parent)
         self.programs = Programs(document, jobs, self)
         self.wall = ProgramWall(self.programs, style)
         self.pairs = self.add(
             "pairs",
             tr("Files"),
-            tr("Every pair as the files have it, at its worst place over the image."),
+            tr("Every pair as written to the files, at its worst place over the wallpaper."),
             PairsPage(document, style),
             scrolls=False,
         )
@@ -189,9 +189,9 @@ class PairsPage(QWidget):
         self.list.setMinimumHeight(150)
         self.list.currentItemChanged.connect(self._chosen)
         self.column.addWidget(self.list, 1)
-        self.follow = WrapCheck(tr("Keep everything readable as I go"))
+        self.follow = WrapCheck(tr("Keep everything readable while editing"))
         self.follow.setToolTip(
-            tr("Other roles follow by the smallest change; without it, Proof lists what falls short")
+            tr("Other roles follow by the smallest change; otherwise Proof only lists insufficient contrast")
         )
         self.follow.clicked.connect(document.follow)
         self.foot.addWidget(self.follow)
@@ -199,18 +199,18 @@ class PairsPage(QWidget):
         self.cures = plain_column(self.cures_box, 6)
         self.foot.addWidget(self.cures_box)
         row = QHBoxLayout()
-        self.one = QPushButton(tr("Mend this"))
-        self.one.setToolTip(tr("The smallest change of colour that makes it readable"))
+        self.one = QPushButton(tr("Fix this"))
+        self.one.setToolTip(tr("The smallest change of colour that gives it enough contrast"))
         self.one.clicked.connect(self.mend_one)
-        self.all = QPushButton(tr("Mend all"))
-        self.all.setToolTip(tr("Make every failing pair readable"))
+        self.all = QPushButton(tr("Fix all"))
+        self.all.setToolTip(tr("Give every pair enough contrast"))
         self.all.setProperty("main", True)
         self.all.clicked.connect(self.mend_all)
         row.addWidget(self.one)
         row.addWidget(self.all)
         self.foot.addLayout(row)
         self.report = QPushButton(tr("Save a report…"))
-        self.report.setToolTip(tr("Every pair with its sample, to show others, as a page or as PDF"))
+        self.report.setToolTip(tr("Every pair with its sample, to share, as a page or PDF"))
         self.report.clicked.connect(self.report_asked)
         self.foot.addWidget(self.report)
         self.column.addLayout(self.foot)
@@ -222,19 +222,21 @@ class PairsPage(QWidget):
             return
         rows = self._document.findings_known
         if rows is None:
-            self.verdict.setText(tr("Judging every pair …"))
+            self.verdict.setText(tr("Checking every pair …"))
             set_kind(self.verdict, "quiet")
             return
         short = [f for f in rows if not f.passes]
         self._show_cures(short)
         if short:
-            self.verdict.setText(tr("{count} of {count2} pairs fall short").format(count=len(short), count2=len(rows)))
+            self.verdict.setText(
+                tr("{count} of {count2} pairs have insufficient contrast").format(count=len(short), count2=len(rows))
+            )
             set_kind(self.verdict, "bad")
         else:
             self.verdict.setText(
-                plural("✓ The one pair can be read", "✓ All {count} pairs can be read", len(rows))
+                plural("✓ The one pair has enough contrast", "✓ All {count} pairs have enough contrast", len(rows))
                 if rows
-                else tr("Nothing is dressed, so nothing is judged")
+                else tr("No component is included, so there is nothing to check")
             )
             set_kind(self.verdict, "good")
         self.follow.setChecked(look.mend_as_you_go)
@@ -256,14 +258,16 @@ class PairsPage(QWidget):
         dressed = self._document.dressed
         cures = opacity_cures(dressed, short) if dressed is not None and short else ()
         for cure in (c for c in cures if not c.by_colours):
-            words = tr("{names}: the image shines through too much for any colour to be read.")
+            words = tr("{names}: the wallpaper shows through too much for any colour to be readable.")
             self.cures.addWidget(label(words.format(names=parted(cure.titles)), "quiet"))
             share = percent(cure.alpha)
             button = QPushButton(tr("{surface}: {share} opaque").format(surface=cure.surface.title, share=share))
             button.clicked.connect(partial(self._document.edit, button.text(), cure.applied))
             self.cures.addWidget(button)
         if self._mending is not None and len(short) >= self._mending and not cures:
-            words = tr("No change of these colours helps: give the ground under them another in Tune or Dress.")
+            words = tr(
+                "Changing these colours does not help: give the surface under them another colour in Tune or Dress."
+            )
             self.cures.addWidget(label(words, "bad"))
         self._mending = None
         self.cures_box.setVisible(self.cures.count() > 0)
@@ -277,9 +281,7 @@ class PairsPage(QWidget):
         place = find_source(dressed, finding.component, finding.part, finding.what, finding.file)
         if place is None or not place.words:
             return finding.words, title
-        return place.words, tr("{rpartition}, line {line}").format(
-            rpartition=place.path.rpartition("/")[2], line=place.line
-        )
+        return place.words, tr("{file}, line {line}").format(file=place.path.rpartition("/")[2], line=place.line)
 
     def _light(self, _role: str, component: str, part: str) -> None:
         """Choose the row of what was selected elsewhere, the worst of it."""
@@ -322,7 +324,7 @@ class PairsPage(QWidget):
         finding = self.current()
         if finding is not None:
             self._begin_mending()
-            self._document.edit(tr("Mend {words}").format(words=finding.words), lambda look: mend(look, [finding]))
+            self._document.edit(tr("Fix {words}").format(words=finding.words), lambda look: mend(look, [finding]))
 
     def _begin_mending(self) -> None:
         rows = self._document.findings_known
@@ -334,4 +336,4 @@ class PairsPage(QWidget):
         self._begin_mending()
         dressed = self._document.dressed
         if dressed is not None:
-            self._document.edit(tr("Mend all"), lambda look: all_mended(replace(dressed, look=look), rows))
+            self._document.edit(tr("Fix all"), lambda look: all_mended(replace(dressed, look=look), rows))

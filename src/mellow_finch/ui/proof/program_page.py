@@ -32,7 +32,7 @@ class ProgramPage(QWidget):
         self.where.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         column.addWidget(self.where)
         self.list = QListWidget()
-        self.list.setAccessibleName(tr("What is not as it should be"))
+        self.list.setAccessibleName(tr("Problems"))
         self.list.setIconSize(QSize(44, 22))
         self.list.setWordWrap(True)
         self.list.currentRowChanged.connect(wall.large.choose)
@@ -44,7 +44,7 @@ class ProgramPage(QWidget):
         column.addStretch(1)
         self.absent = label("", "quiet")
         column.addWidget(self.absent)
-        self.slow = WrapCheck(tr("Also programs that take long to start"))
+        self.slow = WrapCheck(tr("Include programs that start slowly"))
         column.addWidget(self.slow)
         self.walls = label("", "quiet")
         column.addWidget(self.walls)
@@ -53,10 +53,10 @@ class ProgramPage(QWidget):
         row = QHBoxLayout()
         self.start = QPushButton(tr("Try my programs"))
         self.start.setProperty("main", True)
-        self.start.setToolTip(tr("Start them in a hidden session; nothing of your home is changed"))
+        self.start.setToolTip(tr("Start them in a hidden session; nothing in your home folder changes"))
         self.start.clicked.connect(lambda: programs.start(self.slow.isChecked()))
         self.stop = QPushButton(tr("Stop"))
-        self.stop.setToolTip(tr("End it; what is known stays"))
+        self.stop.setToolTip(tr("Stop; results so far are kept"))
         self.stop.clicked.connect(programs.stop)
         row.addWidget(self.start)
         row.addWidget(self.stop)
@@ -77,7 +77,7 @@ class ProgramPage(QWidget):
         self.stop.setVisible(programs.running)
         self.start.setEnabled(not programs.reason_not)
         self.start.setToolTip(
-            programs.reason_not or tr("Start them in a hidden session; nothing of your home is changed")
+            programs.reason_not or tr("Start them in a hidden session; nothing in your home folder changes")
         )
         self.start.setText(tr("Try again") if programs.rows else tr("Try my programs"))
         names = [row.program for row in programs.absent]
@@ -91,7 +91,7 @@ class ProgramPage(QWidget):
         self._row = found
         self.stale.setVisible(self._programs.stale)
         if found is None:
-            self.title.setText(tr("Click an image to see it large.") if self._programs.rows else "")
+            self.title.setText(tr("Click an image to enlarge it.") if self._programs.rows else "")
             set_kind(self.title, "quiet")
         else:
             mark, kind = MARKS[found.state]

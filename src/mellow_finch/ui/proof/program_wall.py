@@ -117,7 +117,7 @@ class ProgramWall(QWidget):
         inside.addWidget(self.empty)
         self.begin = QPushButton(tr("Try my programs"))
         self.begin.setProperty("main", True)
-        self.begin.setToolTip(tr("Start them in a hidden session; nothing of your home is changed"))
+        self.begin.setToolTip(tr("Start them in a hidden session; nothing in your home folder changes"))
         self.begin.clicked.connect(lambda: programs.start())
         inside.addWidget(self.begin, 0, Qt.AlignmentFlag.AlignHCenter)
         inside.addStretch(3)
@@ -222,11 +222,12 @@ class ProgramWall(QWidget):
         self.empty.setText(
             reason
             or (
-                tr("The first images come in a moment.")
+                tr("The first images appear in a moment.")
                 if running
                 else tr(
                     "Real programs of this computer are started with the look in a hidden session,\n"
-                    "photographed, and their text measured. Nothing of your home is changed."
+                    "and the text in their screenshots is measured. Nothing in your home folder "
+                    "changes."
                 )
             )
         )

@@ -137,7 +137,7 @@ class Programs(QObject):
             self.trouble.emit(line_of(error))
             return
         if mended is None or mended == look:
-            words = tr("No colour of the look stands there: {program} brings it itself.")
+            words = tr("The look sets no colour there: it comes from {program} itself.")
             self.trouble.emit(words.format(program=row.component.title))
             return
         words = tr("Fix the contrast in {program}").format(program=row.component.title)

@@ -175,8 +175,8 @@ def _tried(look: Look) -> str:
         return ""
     good = [" ".join(filter(None, (row.program, row.version))) for row in tried.programs if row.state == "as_look"]
     words = plural(
-        "{count} program tried on {date}: {good} as the look, {bad} with text that is not readable.",
-        "{count} programs tried on {date}: {good} as the look, {bad} with text that is not readable.",
+        "{count} program tried on {date}: {good} as the look, {bad} with unreadable text.",
+        "{count} programs tried on {date}: {good} as the look, {bad} with unreadable text.",
         len(tried.programs),
         date=tried.when[:10],
         good=len(good),

@@ -29,8 +29,8 @@ from .wall import SMALL, Wall
 
 _LISTING, _DRAWING = "the shelf", "small desktop of the shelf"
 _WIDE = 640  # pixels that a picture behind a small desktop is read at
-_EMPTY = tr("Nothing is kept yet.\n\nKeep the look you have with Ctrl+Shift+S; wearing one keeps it too, if you like.")
-_NOTHING = tr("No kept look is like that.")
+_EMPTY = tr("Nothing is saved yet.\n\nSave the current look with Ctrl+Shift+S; applying a look can save it too.")
+_NOTHING = tr("No saved look matches.")
 
 
 class ShelfDesk(QObject):
@@ -160,7 +160,7 @@ class ShelfDesk(QObject):
         """Put a look onto the shelf, its pictures copied off the window's thread."""
 
         def done(kept: KeptLook) -> None:
-            self.said.emit(tr("“{name}” is kept on the shelf.").format(name=kept.name))
+            self.said.emit(tr("“{name}” is saved to the Shelf.").format(name=kept.name))
             self.looks = [kept, *(k for k in self.looks if k.id != kept.id)]
             self.show_looks()
             self.choose(kept.id)
@@ -216,20 +216,20 @@ class ShelfDesk(QObject):
         self._document.set_beside(HistoryState(rows[0].name, left), HistoryState(rows[1].name, right))
 
     def _copy(self, kept: KeptLook) -> None:
-        self.said.emit(tr("“{name}” stands beside it.").format(name=self.shelf.copy(kept.id).name))
+        self.said.emit(tr("“{name}” is next to it.").format(name=self.shelf.copy(kept.id).name))
 
     def _drop(self, rows: list[KeptLook]) -> None:
         self._dropped = [self.shelf.drop(k.id) for k in rows]
         self.panel.back.setText(
-            tr("Take back “{name}”").format(name=rows[0].name)
+            tr("Restore “{name}”").format(name=rows[0].name)
             if len(rows) == 1
-            else plural("Take back {count} look", "Take back {count} looks", len(rows))
+            else plural("Restore {count} look", "Restore {count} looks", len(rows))
         )
         self.panel.back.show()
         self.said.emit(
             plural(
-                "{count} look dropped; it can be taken back until the window closes.",
-                "{count} looks dropped; they can be taken back until the window closes.",
+                "{count} look deleted; it can be restored until the window closes.",
+                "{count} looks deleted; they can be restored until the window closes.",
                 len(rows),
             )
         )

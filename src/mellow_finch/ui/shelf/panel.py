@@ -11,7 +11,7 @@ from ..kit.flow import WrapCheck
 from ..kit.parts import Choice, Panel, label
 from ..kit.style import Style
 
-_SHOWN = (("", tr("Each in its own half")), ("dark", tr("All dark")), ("light", tr("All light")))
+_SHOWN = (("", tr("Each in its own variant")), ("dark", tr("All in dark")), ("light", tr("All in light")))
 
 
 class ShelfPanel(Panel):
@@ -23,26 +23,26 @@ class ShelfPanel(Panel):
     asked = pyqtSignal(str)  # the id of something to do with the chosen looks, see DEEDS
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__(tr("The Shelf"), tr("Looks that you kept, each with its images."), parent)
+        super().__init__(tr("The Shelf"), tr("Saved looks, each with its images."), parent)
         self.field = QLineEdit()
         self.field.setPlaceholderText(tr("Find by name or tag"))
-        self.field.setAccessibleName(tr("Find kept looks"))
+        self.field.setAccessibleName(tr("Search saved looks"))
         self.field.setClearButtonEnabled(True)
         self.field.textChanged.connect(lambda _: self.narrowed.emit())
         self.column.addWidget(self.field)
-        self.order = self._box(tr("Order"), [(id_, words) for id_, words in ORDERS.items()])
+        self.order = self._box(tr("Sort order"), [(id_, words) for id_, words in ORDERS.items()])
         self.tone = self._box(
-            tr("Tone"), [("", tr("Dark and light looks")), ("dark", tr("Dark looks")), ("light", tr("Light looks"))]
+            tr("Variant"), [("", tr("Dark and light looks")), ("dark", tr("Dark looks")), ("light", tr("Light looks"))]
         )
         self.source = self._box(
-            tr("Made of"),
-            [("", tr("Made of anything")), *((i, tr("Made of {w}").format(w=w)) for i, w in SOURCES.items())],
+            tr("Source"),
+            [("", tr("Any source")), *((i, tr("From {source}").format(source=w)) for i, w in SOURCES.items())],
         )
-        self.strict = WrapCheck(tr("Only where all text reaches 7:1"))
+        self.strict = WrapCheck(tr("Only looks with all text at 7:1 or more"))
         self.strict.toggled.connect(lambda _: self.narrowed.emit())
         self.column.addWidget(self.strict)
         self.shown = Choice()
-        self.shown.setAccessibleName(tr("Half that is shown"))
+        self.shown.setAccessibleName(tr("Variant shown"))
         for id_, words in _SHOWN:
             self.shown.addItem(words, id_)
         self.shown.currentIndexChanged.connect(lambda _: self.tone_asked.emit(str(self.shown.currentData())))
@@ -63,20 +63,20 @@ class ShelfPanel(Panel):
             grid.addWidget(button, i // 2, i % 2)
             self.buttons[id_] = button
         self.column.addLayout(grid)
-        self.column.addWidget(label(tr("Tags, parted by commas"), "quiet"))
+        self.column.addWidget(label(tr("Tags, separated by commas"), "quiet"))
         row = QHBoxLayout()
         self.tags = QLineEdit()
-        self.tags.setAccessibleName(tr("Tags of the chosen look"))
+        self.tags.setAccessibleName(tr("Tags of the selected look"))
         self.tags.editingFinished.connect(self._tags_edited)
         row.addWidget(self.tags)
         self.column.addLayout(row)
         self.column.addStretch(1)
-        self.back = QPushButton(tr("Take back what was dropped"))
+        self.back = QPushButton(tr("Restore deleted looks"))
         self.back.clicked.connect(lambda: self.asked.emit("take_back"))
         self.back.hide()
         self.foot.addWidget(self.back)
-        self.follow = QPushButton(tr("Follow the image and the day…"))
-        self.follow.setToolTip(tr("Let a kept look follow the wallpaper and the time of day, without this window"))
+        self.follow = QPushButton(tr("Follow the wallpaper and the time of day…"))
+        self.follow.setToolTip(tr("Let a saved look follow the wallpaper and the time of day, without this window"))
         self.follow.clicked.connect(self.follow_asked)
         self.foot.addWidget(self.follow)
         self._tags_shown = ""
@@ -93,11 +93,11 @@ class ShelfPanel(Panel):
     def show_chosen(self, rows: list[KeptLook]) -> None:
         """Show what can be done with the looks that are chosen."""
         many = (
-            plural("{count} look is chosen", "{count} looks are chosen", len(rows))
+            plural("{count} look selected", "{count} looks selected", len(rows))
             if len(rows) > 1
             else rows[0].name
             if rows
-            else tr("Choose a look")
+            else tr("Select a look")
         )
         self.title.setText(many)
         for id_, button in self.buttons.items():
@@ -115,14 +115,14 @@ class ShelfPanel(Panel):
 
 # What can be done: its id, its words, what it does, and whether it is the main thing.
 DEEDS: tuple[tuple[str, str, str, bool], ...] = (
-    ("open", tr("Go on tuning"), tr("Open the look in the window; steps go on from there"), True),
-    ("wear", tr("Wear"), tr("Open the look and show what putting it on would do"), False),
+    ("open", tr("Edit"), tr("Open the look in the window to edit it"), True),
+    ("wear", tr("Apply…"), tr("Open the look and show what applying it would change"), False),
     ("compare", tr("Compare"), tr("Show two looks in split view"), False),
-    ("copy", tr("Copy"), tr("Put a second one beside it"), False),
-    ("rename", tr("Rename…"), tr("Give it another name"), False),
-    ("card", tr("Card…"), tr("Save an image that shows it; a sheet or a page of several"), False),
-    ("send", tr("Send…"), tr("Save all that it needs as one archive; several, one each"), False),
-    ("drop", tr("Drop"), tr("Take it off the shelf; it can be taken back until the window closes"), False),
+    ("copy", tr("Copy"), tr("Duplicate it"), False),
+    ("rename", tr("Rename…"), tr("Rename it"), False),
+    ("card", tr("Card…"), tr("Save an image that shows the look; several looks as one image or page"), False),
+    ("send", tr("Export…"), tr("Export it with all it needs as one file; several looks, one file each"), False),
+    ("drop", tr("Delete"), tr("Delete it; it can be restored until the window closes"), False),
 )
 _MANY = 10_000
 _HOW_MANY = {"compare": (2, 2), "drop": (1, _MANY), "card": (1, 200), "send": (1, 24)}

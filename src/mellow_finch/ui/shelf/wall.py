@@ -80,7 +80,7 @@ class Wall(QWidget):
         self.empty: QLabel = label("", "quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.list = QListWidget()
-        self.list.setAccessibleName(tr("Kept looks"))
+        self.list.setAccessibleName(tr("Saved looks"))
         self.list.setViewMode(QListWidget.ViewMode.IconMode)
         self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.list.setMovement(QListWidget.Movement.Static)
@@ -132,7 +132,7 @@ class Wall(QWidget):
 
     def words_of(self, kept: KeptLook) -> str:
         """Return what a look is, in a few words."""
-        worn = tr("worn now, ") if kept.name == self.worn else ""
+        worn = tr("applied, ") if kept.name == self.worn else ""
         strict = ", 7:1" if kept.strict else ""
         return f"{worn}{tone_word(self.tone_of(kept))}, {day(kept.kept)}{strict}"
 

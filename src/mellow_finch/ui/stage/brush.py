@@ -33,7 +33,7 @@ WIDTH, HEIGHT = 1600, 1000
 _SMALLEST, _LARGEST = 0.8, 1.1  # sizes of words by the usual one; the wider ones by the width of common words
 _LARGE_WIDE, _LARGE_HIGH = 150, 60  # from which on a box has a border as wide as was asked for
 _MIDDLE_PAD = 8  # pixels, between what is tight and what is roomy
-_FONT_OF_DESKTOP = ("Toolkits", "Shell", "Window borders", "Office and images", "Chat and mail", "Browser")
+_FONT_OF_DESKTOP = ("Toolkits", "Shell", "Window decorations", "Office and images", "Chat and mail", "Browser")
 _SMALL, _ROUND = 4, 8  # corners of controls begin at the one, those of windows and menus at the other
 _SURFACE = 0.3  # opacity from which a fill counts as a surface, not as a tint on one
 # What programs show that have no file to say otherwise: the plain greys of toolkits.

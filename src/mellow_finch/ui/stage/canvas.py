@@ -66,7 +66,7 @@ class Canvas(BufferedWidget):
         self._worst: dict[tuple[str, str], bool] = {}
         self.showing_before = False
         self.curtain: float | None = None  # where it hangs, 0..1, None when it is drawn back
-        self.before_words, self.after_words = tr("As it was"), tr("As it will be")
+        self.before_words, self.after_words = tr("Before"), tr("After")
         self._seen = PLAINLY
         self._behind: QPixmap | None = None
         self._vision: Vision = "normal"
@@ -77,7 +77,7 @@ class Canvas(BufferedWidget):
         self._crisp = QTimer(self)
         self._crisp.setSingleShot(True)
         self._crisp.timeout.connect(self._come_crisp)
-        self.setAccessibleName(tr("Stage: a desktop painted from the dressed files"))
+        self.setAccessibleName(tr("Stage: a preview of the desktop, drawn from the files of this look"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(480, 300)
 
@@ -271,7 +271,7 @@ class Canvas(BufferedWidget):
         elif self.showing_before:
             draw_label(painter, 10, frame.height() - 36, self.before_words)
         near = (
-            tr("Near, × {scale:.1f}; Escape shows all").format(scale=scale / self.viewport.whole_scale)
+            tr("Zoom × {scale:.1f}; Escape shows all").format(scale=scale / self.viewport.whole_scale)
             if self.near
             else ""
         )

@@ -73,7 +73,7 @@ class PairStrip(QWidget):
         self.setObjectName("strip")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(HIGH)
-        self.setAccessibleName(tr("The pair at hand"))
+        self.setAccessibleName(tr("Selected pair"))
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 8, 10, 8)
         row.setSpacing(12)
@@ -92,9 +92,9 @@ class PairStrip(QWidget):
         self.ratio = label("", "section", wrap=False)
         self.ratio.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self.ratio)
-        self.mend = self._button(tr("Mend"), tr("The smallest change of colour that makes it readable"))
+        self.mend = self._button(tr("Fix"), tr("The smallest change of colour that gives it enough contrast"))
         self.change = self._button(tr("Change"), tr("Change this role's colour in Tune"))
-        self.lock = self._button(tr("Lock"), tr("Keep this role's colour whatever else moves"))
+        self.lock = self._button(tr("Lock"), tr("Keep this role's colour when other colours change"))
         self.file = self._button(tr("In the file"), tr("Show what changes in this component's files"))
         self.mend.clicked.connect(self._mend)
         self.change.clicked.connect(lambda: self.change_asked.emit(self.role))
@@ -148,7 +148,7 @@ class PairStrip(QWidget):
         self.sample.finding = self.finding
         self.sample.update()
         self.title.setText(f"{known.title}: {parted(filter(None, (named(part.id), states(part.state))))}")
-        self.roles.setText(stacked(list(dict.fromkeys(ROLE_BY_ID[r].title for r in names))) or tr("Colours of its own"))
+        self.roles.setText(stacked(list(dict.fromkeys(ROLE_BY_ID[r].title for r in names))) or tr("Its own colours"))
         if self.finding is not None:
             mark = "✓" if self.finding.passes else "✗"
             self.ratio.setText(
@@ -162,16 +162,16 @@ class PairStrip(QWidget):
         files = document.dressed.files.get(component, ()) if document.dressed else ()
         if document.themed[1].get(component):  # what is drawn comes from the theme in sight, not from the look's files
             files = ()
-            self.place.setText(tr("In the theme that was brought along, as it is recoloured"))
+            self.place.setText(tr("In the imported theme, recoloured"))
         elif files:
             self._say_place(_short(files[0].path), SourcePlace(files[0].path))
         else:
-            self.place.setText(tr("Not dressed, or its file says nothing of this"))
+            self.place.setText(tr("Not included, or its file does not set this"))
         self.mend.setVisible(self.finding is not None and not self.finding.passes)
         for button in (self.change, self.lock):
             button.setVisible(bool(self.role))
         self.file.setVisible(bool(files))
-        self.lock.setText(tr("Free") if self.role in look.locks else tr("Lock"))
+        self.lock.setText(tr("Unlock") if self.role in look.locks else tr("Lock"))
         if self._pointed is None and files and not document.dragging:
             self._find_place()
 
@@ -179,9 +179,9 @@ class PairStrip(QWidget):
         self.finding, self.role = None, ""
         self.sample.finding = None
         self.sample.update()
-        self.title.setText("" if bare else tr("Point at anything on the desktop"))
-        self.roles.setText("" if bare else tr("Its text on its surface, its ratio and its file stand here."))
-        self.place.setText("" if bare else tr("A click keeps it here. Ctrl+wheel looks at it from near."))
+        self.title.setText("" if bare else tr("Point at anything in the preview"))
+        self.roles.setText("" if bare else tr("Its text, surface, contrast ratio and file are shown here."))
+        self.place.setText("" if bare else tr("Click to keep it here; zoom with Ctrl+wheel."))
         self.ratio.setText("")
         for button in (self.mend, self.change, self.lock, self.file):
             button.hide()
@@ -198,7 +198,7 @@ class PairStrip(QWidget):
 
         def done(place: SourcePlace | None) -> None:
             if place is not None and place.line and self._shown() == (component, key, what):
-                self._say_place(tr("{short}, line {line}").format(short=_short(place.path), line=place.line), place)
+                self._say_place(tr("{file}, line {line}").format(file=_short(place.path), line=place.line), place)
 
         self._jobs.start("place", work, done, lambda _: None)
 
@@ -211,13 +211,13 @@ class PairStrip(QWidget):
         from ...look.edits import with_lock
 
         role = self.role
-        words = tr("Lock or free {title}").format(title=ROLE_BY_ID[role].title)
+        words = tr("Lock or unlock {title}").format(title=ROLE_BY_ID[role].title)
         self._document.edit(words, lambda look: with_lock(look, role, role not in look.locks))
 
     def _mend(self) -> None:
         finding = self.finding
         if finding is not None:
-            self._document.edit(tr("Mend {words}").format(words=finding.words), lambda look: mend(look, [finding]))
+            self._document.edit(tr("Fix {words}").format(words=finding.words), lambda look: mend(look, [finding]))
 
 
 def _short(path: str) -> str:

@@ -82,10 +82,8 @@ class Staging(QObject):
         if look is None:
             return
         left, right = self._document.beside
-        self.stage.before_words = left.words if left is not None else tr("As it was")
-        self.stage.after_words = (
-            right.words if right is not None else tr("Now") if left is not None else tr("As it will be")
-        )
+        self.stage.before_words = left.words if left is not None else tr("Before")
+        self.stage.after_words = right.words if right is not None else tr("Now") if left is not None else tr("After")
         self._note()
         self.stage.set_seen(self.seen(look))
         self.stage.set_close(QRectF(*TERMINAL) if self.near_terminal else None)
@@ -134,12 +132,12 @@ class Staging(QObject):
         self.stage.set_paints(paints, self._document.left_paints)
 
     def _note(self) -> None:
-        words = [] if self._vision == "normal" else [tr("Seen: {titles}").format(titles=TITLES[self._vision][0])]
+        words = [] if self._vision == "normal" else [tr("Simulated: {titles}").format(titles=TITLES[self._vision][0])]
         if self._flat:
             words.append(tr("No compositor"))
         dressed, shown = self._document.dressed, self._document.in_view
         if shown and dressed is not None and shown not in dressed.files:
-            words.append(tr("Not dressed: as it would be"))
+            words.append(tr("Not included: shown as it would be"))
         self.stage.set_note("  ·  ".join(words))
 
     def picture(self) -> QImage | None:
@@ -201,7 +199,7 @@ class Staging(QObject):
             document.edit(words, lambda look: with_role_by_hand(look, own, colour))
         else:
             document.trouble.emit(
-                tr("{title} has no colour of its own there that could take {title2}.").format(
+                tr("{title} has no separate colour there that could become {title2}.").format(
                     title=component.title, title2=title
                 )
             )

@@ -21,7 +21,7 @@ def area_words(area: Area, document: Document, paints: PaintsOf) -> str:
     paint = paints.get(component.id, {}).get(part.key)
     words = [component.title, named(part.id) + (f", {states(part.state)}" if part.state else "")]
     if paint is None:
-        words.append(tr("its file says nothing of this"))
+        words.append(tr("its file does not set this"))
     elif look is not None:
         names = [ROLE_BY_ID[r].title for r in (part.text_role, part.fill_role) if r in ROLE_BY_ID]
         if names:

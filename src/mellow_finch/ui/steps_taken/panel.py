@@ -86,7 +86,7 @@ class StepsPanel(Panel):
     name_asked = pyqtSignal(object)  # a function that takes the name of a variant
 
     def __init__(self, document: Document, style: Style, parent: QWidget | None = None) -> None:
-        under = tr("The newest on top. Choose one to go to it, or two to compare them.")
+        under = tr("Newest at the top. Select one step to go to it, or two to compare them.")
         super().__init__(tr("History"), under, parent, scrolls=False)
         self._document = document
         self._images: dict[int, tuple[Look, QImage]] = {}
@@ -99,40 +99,42 @@ class StepsPanel(Panel):
         self.column.addWidget(self.list, 3)
         row = Flow(6)
         self.go_button = QPushButton(tr("Go there"))
-        self.go_button.setToolTip(tr("Undo or redo up to the chosen step"))
+        self.go_button.setToolTip(tr("Undo or redo up to the selected step"))
         self.go_button.clicked.connect(self.go)
         self.compare_button = QPushButton(tr("Compare"))
-        self.compare_button.setToolTip(tr("The chosen step beside the look now, or two chosen steps, in split view"))
+        self.compare_button.setToolTip(
+            tr("The selected step and the current look, or two selected steps, in split view")
+        )
         self.compare_button.clicked.connect(self.compare)
         for button in (self.go_button, self.compare_button):
             row.addWidget(button)
         self.column.addLayout(row)
         row = Flow(6)
-        self.keep_button = QPushButton(tr("Keep in the look…"))
-        self.keep_button.setToolTip(tr("Keep the chosen step as a variant, inside the look's own file"))
+        self.keep_button = QPushButton(tr("Save in the look…"))
+        self.keep_button.setToolTip(tr("Save the selected step as a variant, in the look's own file"))
         self.keep_button.clicked.connect(self.keep)
-        self.shelve_button = QPushButton(tr("Keep on the Shelf"))
-        self.shelve_button.setToolTip(tr("Put the look as it was at the chosen step onto the Shelf"))
+        self.shelve_button = QPushButton(tr("Save to the Shelf"))
+        self.shelve_button.setToolTip(tr("Save the look of the selected step to the Shelf"))
         self.shelve_button.clicked.connect(self.shelve)
         for button in (self.keep_button, self.shelve_button):
             row.addWidget(button)
         self.column.addLayout(row)
         self.variant_title = label(tr("Variants"), "section")
         self.column.addWidget(self.variant_title)
-        self.variants = self._made_list(tr("Variants that were kept"), style)
+        self.variants = self._made_list(tr("Saved variants"), style)
         self.variants.setMinimumHeight(72)
         self.variants.itemActivated.connect(lambda _: self.use())
         self.variants.itemSelectionChanged.connect(self._update_buttons)
         self.column.addWidget(self.variants, 1)
         row = Flow(6)
         self.use_button = QPushButton(tr("Use it"))
-        self.use_button.setToolTip(tr("Go on with this variant; undo takes it back"))
+        self.use_button.setToolTip(tr("Continue with this variant; it can be undone"))
         self.use_button.clicked.connect(self.use)
         self.beside_button = QPushButton(tr("Compare"))
-        self.beside_button.setToolTip(tr("The variant beside the look now, in split view"))
+        self.beside_button.setToolTip(tr("The variant and the current look, in split view"))
         self.beside_button.clicked.connect(self.compare_variant)
-        self.drop_button = QPushButton(tr("Drop it"))
-        self.drop_button.setToolTip(tr("Take the variant out of the look; undo takes it back"))
+        self.drop_button = QPushButton(tr("Delete it"))
+        self.drop_button.setToolTip(tr("Delete the variant from the look; it can be undone"))
         self.drop_button.clicked.connect(self.drop)
         for button in (self.use_button, self.beside_button, self.drop_button):
             row.addWidget(button)
@@ -178,12 +180,12 @@ class StepsPanel(Panel):
         alive = {id(s.look) for s in states} | ({id(v) for v in look.variants} if look is not None else set())
         self._images = {k: v for k, v in self._images.items() if k in alive}
         now = self._document.stack.index()
-        rows = [(i, s, tr("you are here") if i == now else "") for i, s in enumerate(states)]
+        rows = [(i, s, tr("current") if i == now else "") for i, s in enumerate(states)]
         self._fill(self.list, list(reversed(rows)))
         self.list.setCurrentRow(len(states) - 1 - now)
         kept = look.variants if look is not None else ()
         self._fill(self.variants, [(i, HistoryState(v.name, v), "") for i, v in enumerate(kept)])
-        self.variant_title.setText(tr("Variants") if kept else tr("Variants: none is kept yet"))
+        self.variant_title.setText(tr("Variants") if kept else tr("Variants: none saved yet"))
         self.variants.setVisible(bool(kept))
         for button in (self.use_button, self.beside_button, self.drop_button):
             button.setVisible(bool(kept))
@@ -252,7 +254,7 @@ class StepsPanel(Panel):
 
     def keep_as(self, state: HistoryState, name: str) -> None:
         """Keep a state as a variant."""
-        self._document.edit(tr("Keep “{name}”").format(name=name), lambda look: with_variant(look, state.look, name))
+        self._document.edit(tr("Save “{name}”").format(name=name), lambda look: with_variant(look, state.look, name))
 
     def use(self) -> None:
         """Make the chosen variant the look in force."""
@@ -274,5 +276,5 @@ class StepsPanel(Panel):
         state = self._variant()
         if state is not None:
             self._document.edit(
-                tr("Drop “{words}”").format(words=state.words), lambda look: without_variant(look, state.words)
+                tr("Delete “{words}”").format(words=state.words), lambda look: without_variant(look, state.words)
             )

@@ -62,7 +62,7 @@ class EyesPage(QWidget):
         emptied(self.list)
         if self.vision == "normal":
             counts = {v: len(confusions(look.colours, v)) for v in VISIONS[1:]}
-            self.title.setText(tr("Told apart by hue alone"))
+            self.title.setText(tr("Distinguished by hue alone"))
             self.note.setText(
                 "\n".join(
                     f"{TITLES[v][0]}: " + (plural("{count} pair", "{count} pairs", n) if n else tr("none"))
@@ -71,11 +71,11 @@ class EyesPage(QWidget):
             )
             return
         found = confusions(look.colours, self.vision)
-        self.title.setText(tr("Told apart by hue alone") if found else tr("Everything is told apart"))
+        self.title.setText(tr("Distinguished by hue alone") if found else tr("All colours are distinguishable"))
         for row in found[:_MOST]:
             line = QHBoxLayout()
             line.setSpacing(2)
-            both: tuple[tuple[Vision, str], ...] = (("normal", tr("as it is")), (self.vision, tr("as seen")))
+            both: tuple[tuple[Vision, str], ...] = (("normal", tr("original")), (self.vision, tr("simulated")))
             for vision, words in both:
                 for role in (row.first, row.second):
                     colour = simulate_colour(look.colours[role], vision)
@@ -91,7 +91,7 @@ class EyesPage(QWidget):
         self.note.setText(
             ("" if more <= 0 else plural("… and {count} more.\n", "… and {count} more.\n", more))
             + (
-                tr("CIEDE2000 under 10. Where they stand side by side, a sign or a word should tell them too.")
+                tr("CIEDE2000 under 10. Where they are side by side, a sign or a word should distinguish them too.")
                 if found
                 else ""
             )

@@ -21,7 +21,7 @@ _FIRST = 0.85  # opacity that a kind gets when it is first made see-through
 def _words(kind: SurfaceKind) -> str:
     """Return what is ticked: a surface that is see-through, or one that is set apart from the kind it is like."""
     if not kind.like:
-        return tr("{title} see-through").format(title=kind.title)
+        return tr("{title} translucent").format(title=kind.title)
     return tr("{title} separately from {other}").format(title=kind.title, other=KIND_BY_ID[kind.like].title)
 
 
@@ -35,11 +35,11 @@ class GlassPage(QWidget):
         self._document = document
         self._gesture = document.gesture()
         column = plain_column(self, 6)
-        column.addWidget(label(tr("Judged over your image, at its worst place."), "quiet"))
-        self.none = label(tr("No compositor runs here, so what is see-through is drawn opaque."), "bad")
+        column.addWidget(label(tr("Checked over the wallpaper, at its worst place."), "quiet"))
+        self.none = label(tr("No compositor is running, so translucent surfaces are drawn opaque."), "bad")
         column.addWidget(self.none)
         self.start = WrapCheck(tr("Start a compositor when this look is applied"))
-        self.start.setToolTip(tr("Undo ends it again"))
+        self.start.setToolTip(tr("Undo stops it again"))
         self.start.clicked.connect(self._start)
         column.addWidget(self.start)
         self.none.hide()
@@ -54,7 +54,7 @@ class GlassPage(QWidget):
             check = WrapCheck(_words(kind))
             check.setToolTip(kind.tip)
             check.clicked.connect(lambda on, kind=kind: self._switch(kind, on))
-            slider = PlainSlider(style, tr("Opacity"), 0.0, 1.0, tr("{tip}: how opaque").format(tip=kind.tip))
+            slider = PlainSlider(style, tr("Opacity"), 0.0, 1.0, tr("{tip}: opacity").format(tip=kind.tip))
             slider.slider.setAccessibleName(tr("Opacity: {title}").format(title=kind.title))
             slider.began.connect(self._gesture.begin)
             slider.moved.connect(lambda value, kind=kind: self._move(kind, value))
@@ -63,11 +63,11 @@ class GlassPage(QWidget):
                 column.addWidget(widget)
             column.addSpacing(4)
             self.checks[kind.id], self.sliders[kind.id], self.notes[kind.id] = check, slider, note
-        self.blur = WrapCheck(tr("My desktop blurs what is behind"))
-        self.blur.setToolTip(tr("Blur is drawn by the compositor; tick this when yours does it"))
+        self.blur = WrapCheck(tr("My desktop can blur the background"))
+        self.blur.setToolTip(tr("The compositor draws the blur; tick this if yours supports it"))
         self.blur.clicked.connect(self._blur)
         column.addWidget(self.blur)
-        self.flat = WrapCheck(tr("Show it as where no compositor runs"))
+        self.flat = WrapCheck(tr("Show it without a compositor"))
         self.flat.setToolTip(tr("Without a compositor every surface is opaque"))
         self.flat.clicked.connect(self.flat_asked)
         column.addWidget(self.flat)
@@ -113,13 +113,15 @@ class GlassPage(QWidget):
             if not slider.slider.isSliderDown():
                 slider.show_value(look.opacity[kind.id])
             slider.show_least(least)
-            words = tr("Text can be read from {least:.0%} on.").format(least=least)
+            words = tr("Text is readable from {least:.0%}.").format(least=least)
             if soft < least:
                 words = tr("Readable from {least:.0%}, with blur from {soft:.0%}.").format(least=least, soft=soft)
             if drawn[kind.id] > look.opacity[kind.id] + 1e-6:
-                words = tr("Drawn at {drawn:.0%}: with less, some text could not be read.").format(drawn=drawn[kind.id])
+                words = tr("Drawn at {drawn:.0%}: with less, some text would be unreadable.").format(
+                    drawn=drawn[kind.id]
+                )
             elif look.opacity[kind.id] < least - 1e-6:
-                words = tr("Some text cannot be read: that takes {least:.0%}.").format(least=least)
+                words = tr("Some text is unreadable: {least:.0%} is needed.").format(least=least)
             note.setText(words)
 
     @staticmethod
@@ -138,9 +140,9 @@ class GlassPage(QWidget):
         )
 
     def _switch(self, kind: SurfaceKind, on: bool) -> None:
-        words = (tr("{title} see-through") if on else tr("{title} opaque")).format(title=kind.title)
+        words = (tr("{title} translucent") if on else tr("{title} opaque")).format(title=kind.title)
         if kind.like:
-            words = (_words(kind) if on else tr("{title} as {other}")).format(
+            words = (_words(kind) if on else tr("{title} like {other}")).format(
                 title=kind.title, other=KIND_BY_ID[kind.like].title
             )
         self._document.edit(
@@ -148,8 +150,8 @@ class GlassPage(QWidget):
         )
 
     def _start(self, on: bool) -> None:
-        words = tr("Start a compositor") if on else tr("Start no compositor")
+        words = tr("Start a compositor") if on else tr("Do not start a compositor")
         self._document.edit(words, lambda look: with_companion(look, "compositor", "on" if on else ""))
 
     def _blur(self, on: bool) -> None:
-        self._document.edit(tr("Blur behind") if on else tr("No blur behind"), lambda look: with_blur(look, on))
+        self._document.edit(tr("Blur background") if on else tr("No blur"), lambda look: with_blur(look, on))

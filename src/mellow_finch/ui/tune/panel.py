@@ -26,13 +26,15 @@ class TunePanel(PagedPanel):
     def __init__(
         self, document: Document, style: Style, choosing: Choosing, menu: RoleMenu, parent: QWidget | None = None
     ) -> None:
-        super().__init__(tr("Tune"), tr("Click anything on the stage to change its colour."), parent)
+        super().__init__(tr("Tune"), tr("Adjust colours. Click anything in the preview to change its colour."), parent)
         self.role = self.add("role", tr("Role"), tr("one role's colour"), RolePage(document, style, choosing, menu))
         self.whole = self.add("whole", tr("Look"), tr("the whole look at once"), WholePage(document, style))
         tip = tr("the sixteen terminal colours as a set")
         self.terminal = self.add("terminal", tr("Terminal"), tip, TerminalPage(document, style, choosing, menu))
-        self.glass = self.add("glass", tr("Glass"), tr("see-through surfaces"), GlassPage(document, style))
-        self.eyes = self.add("eyes", tr("Eyes"), tr("the desktop as other eyes see it"), EyesPage(document, style))
+        self.glass = self.add("glass", tr("Opacity"), tr("translucent surfaces and blur"), GlassPage(document, style))
+        self.eyes = self.add(
+            "eyes", tr("Colour vision"), tr("the desktop with other colour vision"), EyesPage(document, style)
+        )
         self.role.screen_asked.connect(self.screen_asked)
         self.page_changed.connect(lambda _: self.refresh())
         document.selected.connect(lambda *_: self.refresh() if self.page == "terminal" else None)

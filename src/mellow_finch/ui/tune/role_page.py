@@ -148,16 +148,14 @@ class RolePage(QWidget):
         grid.setColumnStretch(1, 1)
         self.column.addLayout(grid)
         self.why = label("", "quiet")
-        self.why.setAccessibleName(tr("How light and how dark it can be, and why"))
+        self.why.setAccessibleName(tr("How light and dark it can be, and why"))
         self.column.addWidget(self.why)
 
     def _build_field(self) -> None:
         row = QHBoxLayout()
         self.hex = QLineEdit()
         self.hex.setAccessibleName(tr("The colour, as hex, rgb(), hsl(), oklch() or a name"))
-        self.hex.setToolTip(
-            tr("Type or paste #4f8a8b, rgb(79 138 139), hsl(…), oklch(0.6 0.06 200) or a colour's name")
-        )
+        self.hex.setToolTip(tr("Type or paste #4f8a8b, rgb(79 138 139), hsl(…), oklch(0.6 0.06 200) or a colour name"))
         self.hex.setPlaceholderText("#rrggbb, oklch(…), teal")
         self.hex.setMaxLength(60)
         self.hex.returnPressed.connect(self._colour_typed)
@@ -168,26 +166,26 @@ class RolePage(QWidget):
         self.lock = QPushButton(tr("Lock"))
         self.lock.setCheckable(True)
         self._style.follow(self._restyle)
-        self.lock.setToolTip(tr("A locked role never moves to suit others (Ctrl+L)"))
+        self.lock.setToolTip(tr("A locked role never changes to suit others (Ctrl+L)"))
         self.lock.clicked.connect(self._lock)
         row.addWidget(self.hex, 1)
         row.addWidget(self.screen_button)
         row.addWidget(self.lock)
         self.column.addLayout(row)
-        self.family = WrapCheck(tr("Selections, links and focus go along"))
+        self.family = WrapCheck(tr("Change selections, links and focus too"))
         self.family.setToolTip(
-            tr("Everything that takes the accent follows it; without this, only the accent itself moves")
+            tr("Everything that takes the accent colour follows it; otherwise only the accent colour itself changes")
         )
         self.family.setChecked(True)
         self.column.addWidget(self.family)
-        self.follow = WrapCheck(tr("Keep everything readable as I go"))
+        self.follow = WrapCheck(tr("Keep everything readable while editing"))
         self.follow.setToolTip(
-            tr("Other roles follow by the smallest change; without it, Proof lists what falls short")
+            tr("Other roles follow by the smallest change; otherwise Proof only lists insufficient contrast")
         )
         self.follow.clicked.connect(self._document.follow)
         self.column.addWidget(self.follow)
-        self.linked = WrapCheck(tr("Dark and light go together"))
-        self.linked.setToolTip(tr("A change of hue or colourfulness in one half follows in the other"))
+        self.linked = WrapCheck(tr("Change dark and light together"))
+        self.linked.setToolTip(tr("A change of hue or chroma in one variant is made in the other too"))
         self.linked.clicked.connect(self._document.link)
         self.column.addWidget(self.linked)
 
@@ -269,7 +267,7 @@ class RolePage(QWidget):
             else tr("Its pairs, the closest {count} of {count2}").format(count=len(self.pairs), count2=len(rows))
         )
         if not rows:
-            self.pair_title.setText(tr("It carries no meaning, so no pair depends on it"))
+            self.pair_title.setText(tr("It has no meaning to convey, so no pair depends on it"))
 
     def _show_uses(self, role: str) -> None:
         lines = []
@@ -283,11 +281,11 @@ class RolePage(QWidget):
                 lines.append(f"{component.title}: {listed}")
         more = len(lines) - _USES
         shown = (
-            [*lines[:_USES], plural("and {count} component more", "and {count} components more", more)]
+            [*lines[:_USES], plural("and {count} more component", "and {count} more components", more)]
             if more > 1
             else lines
         )
-        self.used.setText("\n".join(shown) or tr("No component that is dressed shows it."))
+        self.used.setText("\n".join(shown) or tr("No included component shows it."))
 
     def _move(self, axis: int, value: float) -> None:
         self._lch[axis] = value
@@ -364,5 +362,5 @@ class RolePage(QWidget):
 def _whole_way(lighter: str, darker: str) -> str:
     """Return both sentences, or one when nothing stops the role at all."""
     if "all the way" in lighter and "all the way" in darker:
-        return tr("Nothing stops it: it can be as light or as dark as you like.")
+        return tr("No limit: it can be as light or dark as you like.")
     return "\n".join(dict.fromkeys(s for s in (lighter, darker) if "all the way" not in s))

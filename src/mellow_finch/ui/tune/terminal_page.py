@@ -23,14 +23,16 @@ from ..model.document import Document
 from ..model.role_menu import RoleMenu
 
 _EYES: tuple[tuple[Vision, str], ...] = (
-    ("normal", tr("For most eyes")),
-    ("deutan", tr("For deutan eyes")),
-    ("protan", tr("For protan eyes")),
+    ("normal", tr("Typical vision")),
+    ("deutan", tr("Deutan vision")),
+    ("protan", tr("Protan vision")),
 )
 _NUMBERED = tuple(f"ansi_{i}" for i in range(16))
 _OTHERS = (
-    ("terminal", tr("Background")), ("cursor", tr("Cursor")), ("terminal_selection", tr("Selection")),
-    ("terminal_text", tr("Text")), ("cursor_text", tr("Cursor text")), ("terminal_selection_text", tr("Selected text")),
+    ("terminal", tr("Background")), ("cursor", tr("Text cursor")), ("terminal_selection", tr("Selection")),
+    ("terminal_text", tr("Text")),
+    ("cursor_text", tr("Text in cursor")),
+    ("terminal_selection_text", tr("Selected text")),
 )  # fmt: skip
 _PRINTED = (
     ("session", tr("Shell"), tr("A prompt, a listing, a few log levels")),
@@ -107,7 +109,7 @@ class TerminalPage(QWidget):
             grid.addLayout(row, i // 3, i % 3)
         column.addLayout(grid)
         column.addWidget(self._build_chosen())
-        column.addWidget(label(tr("Shown on the stage"), "section"))
+        column.addWidget(label(tr("Shown in the preview"), "section"))
         tabs, self.printed = tab_row(self, _PRINTED, self.printed_asked.emit)
         column.addLayout(tabs)
         self._build_nearest(style, column)
@@ -143,7 +145,7 @@ class TerminalPage(QWidget):
         return box
 
     def _build_nearest(self, style: Style, column: QVBoxLayout) -> None:
-        column.addWidget(label(tr("The two that are nearest to each other"), "section"))
+        column.addWidget(label(tr("The two most similar"), "section"))
         near = QGridLayout()
         near.setColumnStretch(2, 1)
         self.near: dict[Vision, tuple[str, tuple[SwatchButton, SwatchButton], QLabel]] = {}
@@ -160,11 +162,11 @@ class TerminalPage(QWidget):
         column.addLayout(near)
         self.solve = QPushButton(tr("Optimise all 16 colours"))
         self.solve.setToolTip(
-            tr("Choose all twelve hues anew: as far apart as can be had for deutan and protan eyes; locked ones stay")
+            tr("Choose all twelve hues again, as distinct as possible for deutan and protan vision; locked ones stay")
         )
         self.solve.clicked.connect(lambda: self._document.edit(tr("Optimise the terminal's colours"), with_ansi_set))
         column.addWidget(self.solve)
-        column.addWidget(label(tr("Distances are CIEDE2000; 10 can be told apart at a glance."), "quiet"))
+        column.addWidget(label(tr("Distances are CIEDE2000; 10 is distinct at a glance."), "quiet"))
 
     def refresh(self) -> None:
         """Show the set of the tone in force."""

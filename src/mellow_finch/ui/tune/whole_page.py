@@ -26,14 +26,14 @@ class WholePage(QWidget):
         self._document = document
         self._gesture = document.gesture()
         column = plain_column(self, 6)
-        column.addWidget(label(tr("Locks hold, and every pair stays readable."), "quiet"))
+        column.addWidget(label(tr("Locked colours stay, and every pair stays readable."), "quiet"))
         self.sliders: dict[str, PlainSlider] = {}
         for control in CONTROLS:
             if control.id in ("warmth", "strength", "panel"):
                 title = {
                     "warmth": tr("Surfaces"),
-                    "strength": tr("Accent"),
-                    "panel": tr("Surfaces that take the accent"),
+                    "strength": tr("Accent colour"),
+                    "panel": tr("Accent colour on surfaces"),
                 }[control.id]
                 column.addWidget(label(title, "section"))
             slider = PlainSlider(
@@ -58,9 +58,9 @@ class WholePage(QWidget):
             column.addWidget(button)
             self.needs[need] = button
         row = QHBoxLayout()
-        self.reset = QPushButton(tr("Back to as derived"))
-        self.reset.setToolTip(tr("Take all whole-look controls back; what you changed role by role stays"))
-        self.reset.clicked.connect(lambda: self._temper(tr("Take the controls back"), Temper()))
+        self.reset = QPushButton(tr("Reset"))
+        self.reset.setToolTip(tr("Reset all controls of this page; changes to single roles stay"))
+        self.reset.clicked.connect(lambda: self._temper(tr("Reset the controls"), Temper()))
         row.addWidget(self.reset)
         row.addStretch(1)
         column.addLayout(row)

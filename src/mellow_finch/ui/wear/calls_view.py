@@ -16,7 +16,7 @@ from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from ..model.wearing import Known
 
-_COLUMNS = (tr("What"), tr("Status"), tr("Why"))
+_COLUMNS = (tr("Component"), tr("Status"), tr("Why"))
 _CALL = Qt.ItemDataRole.UserRole
 # How each state is marked and coloured.
 _MARKS: Mapping[State, tuple[str, str]] = {
@@ -61,16 +61,16 @@ class CallsView(QWidget):
         self.why.setMinimumHeight(40)
         column.addWidget(self.why)
         row = QHBoxLayout()
-        self.restart = QPushButton(tr("Start it again"))
+        self.restart = QPushButton(tr("Restart"))
         self.restart.setToolTip(
-            tr("End this panel, bar or notifier and start it again; never a program that holds work")
+            tr("Restart this panel, bar or notification service; never a program that may hold unsaved work")
         )
         self.restart.clicked.connect(lambda: self.restart_asked.emit(self._component()))
         self.copy = QPushButton(tr("Copy"))
-        self.copy.setToolTip(tr("Copy the sentence, with the command in it"))
+        self.copy.setToolTip(tr("Copy the sentence, including its command"))
         self.copy.clicked.connect(self._copy)
         self.again = QPushButton(tr("Rescan"))
-        self.again.setToolTip(tr("Read settings and running programs anew"))
+        self.again.setToolTip(tr("Read settings and running programs again"))
         self.again.clicked.connect(self.again_asked)
         for button in (self.restart, self.copy):
             row.addWidget(button)
@@ -95,7 +95,7 @@ class CallsView(QWidget):
                 self.tree.setCurrentItem(item)
         for row in known.outside:
             words = f"{', '.join(row.names)}: {row.why} {row.cure}"
-            self._add(row.title, tr("✗  Will not"), words, "quiet")
+            self._add(row.title, tr("✗  Will not follow"), words, "quiet")
         self.words.setText(_counted(known.calls) or tr("Nothing is applied yet"))
         self._update()
 
@@ -116,7 +116,7 @@ class CallsView(QWidget):
         call: Call | None = item.data(0, _CALL) if item is not None else None
         self.restart.setEnabled(call is not None and call.restarts)
         self.copy.setEnabled(item is not None)
-        self.why.setText(item.text(2) if item is not None else tr("Choose a row to read all of it."))
+        self.why.setText(item.text(2) if item is not None else tr("Select a row to read all of it."))
 
     def _copy(self) -> None:
         item = self.tree.currentItem()
@@ -130,7 +130,7 @@ def _counted(calls: Sequence[Call]) -> str:
     left = sum(not call.settled for call in calls)
     rows = (
         plural("{count} follows", "{count} follow", follow) if follow else "",
-        plural("{count} will when it starts", "{count} will when they start", later) if later else "",
+        plural("{count} will follow when it starts", "{count} will follow when they start", later) if later else "",
         plural("{count} needs an action", "{count} need an action", left) if left else "",
     )
     return parted(filter(None, rows))

@@ -27,7 +27,7 @@ from .trial_box import TrialBox
 TRIAL_S = 15
 _STATES = {
     "worn": tr("applied"),
-    "undone": tr("taken off"),
+    "undone": tr("undone"),
     "writing": tr("interrupted"),
     "undoing": tr("interrupted"),
 }
@@ -36,7 +36,7 @@ _STATES = {
 _VIEWS = (
     ("plan", tr("Plan"), tr("Every file and setting that changes, by component")),
     ("calls", tr("Roll call"), tr("What follows the look, what needs an action, what will not follow")),
-    ("stage", tr("Stage"), tr("The desktop as it will be")),
+    ("stage", tr("Stage"), tr("The desktop with this look")),
 )
 
 
@@ -47,15 +47,20 @@ class WearPanel(Panel):
     view_changed = pyqtSignal(str)
 
     def __init__(self, document: Document, style: Style, desk: WearDesk, parent: QWidget | None = None) -> None:
-        super().__init__(tr("Wear"), tr("Old files are kept first. Nothing is lost."), parent, scrolls=False)
+        super().__init__(
+            tr("Wear"),
+            tr("Apply the look, or undo it. Old files are backed up first; nothing is lost."),
+            parent,
+            scrolls=False,
+        )
         self._document, self._desk = document, desk
         self._known: Known | None = None
         self._error: WearError | None = None
         self.may_wear: Callable[[int], bool] = lambda _: True
         row = QHBoxLayout()
         self.home = label("")
-        self.choose = QPushButton(tr("Other home…"))
-        self.choose.setToolTip(tr("Wear the look in another home folder"))
+        self.choose = QPushButton(tr("Other home folder…"))
+        self.choose.setToolTip(tr("Apply the look to another home folder"))
         self.choose.clicked.connect(self.home_asked)
         row.addWidget(self.home, 1)
         row.addWidget(self.choose)
@@ -66,7 +71,7 @@ class WearPanel(Panel):
         self.count = label("", "quiet")
         self.column.addWidget(self.count)
         self.view = "plan"
-        self.centre_bar, self.tabs = tab_bar(tr("In the centre"), _VIEWS, self.show_view)
+        self.centre_bar, self.tabs = tab_bar(tr("Show in the centre"), _VIEWS, self.show_view)
         self.plan = PlanView()
         self.plan.more_asked.connect(self._add)
         self.calls = CallsView(style)
@@ -91,11 +96,11 @@ class WearPanel(Panel):
 
     def _build_pending(self) -> None:
         row = QHBoxLayout()
-        self.finish_button = QPushButton(tr("Finish it"))
-        self.finish_button.setToolTip(tr("Go on where it was interrupted"))
+        self.finish_button = QPushButton(tr("Complete it"))
+        self.finish_button.setToolTip(tr("Continue where it was interrupted"))
         self.finish_button.clicked.connect(self._desk.finish)
         self.revert_button = QPushButton(tr("Undo it"))
-        self.revert_button.setToolTip(tr("Put everything back as it was before"))
+        self.revert_button.setToolTip(tr("Restore everything as it was before"))
         self.revert_button.clicked.connect(self._desk.undo)
         row.addWidget(self.finish_button)
         row.addWidget(self.revert_button)
@@ -105,34 +110,34 @@ class WearPanel(Panel):
         self.said = label("", "good")
         self.foot.addWidget(self.said)
         self.give_up = QPushButton(tr("Overwrite my edits"))
-        self.give_up.setToolTip(tr("What you wrote into these files is replaced"))
+        self.give_up.setToolTip(tr("Your changes in these files are replaced"))
         self.give_up.clicked.connect(lambda: self._decide(True))
         self.leave = QPushButton(tr("Keep them, continue"))
-        self.leave.setToolTip(tr("These files stay as they are now; all others are put in place"))
+        self.leave.setToolTip(tr("These files stay as they are now; all others are written"))
         self.leave.clicked.connect(lambda: self._decide(False))
         self.foot.addWidget(self.leave)
         self.foot.addWidget(self.give_up)
         row = QHBoxLayout()
         self.bar = QProgressBar()
         self.bar.setTextVisible(False)
-        self.bar.setAccessibleName(tr("How far it is"))
+        self.bar.setAccessibleName(tr("Progress"))
         self.stop = QPushButton(tr("Stop"))
-        self.stop.setToolTip(tr("Stop this; everything stays as it is"))
+        self.stop.setToolTip(tr("Stop; everything stays as it is"))
         self.stop.clicked.connect(self._desk.stop)
         row.addWidget(self.bar, 1)
         row.addWidget(self.stop)
         self.foot.addLayout(row)
         self.wear_button = QPushButton(tr("Apply this look"))
-        self.wear_button.setToolTip(tr("Old files are kept first. Nothing is lost."))
+        self.wear_button.setToolTip(tr("Apply the look, or undo it. Old files are backed up first; nothing is lost."))
         self.wear_button.setProperty("main", True)
         self.wear_button.clicked.connect(self.wear)
         self.try_button = QPushButton(plural("Try it for {count} second", "Try it for {count} seconds", TRIAL_S))
-        self.try_button.setToolTip(tr("Put it on now; it goes back by itself unless you keep it"))
+        self.try_button.setToolTip(tr("Apply it now; it is undone unless you keep it"))
         self.try_button.clicked.connect(self.try_on)
         self.foot.addWidget(self.try_button)
         self.foot.addWidget(self.wear_button)
         self.back = QPushButton(tr("Restore the state before this look"))
-        self.back.setToolTip(tr("Every file gets its exact old bytes back, every setting its old value"))
+        self.back.setToolTip(tr("Every file is restored byte for byte, every setting to its previous value"))
         self.back.clicked.connect(self.go_back)
         self.foot.addWidget(self.back)
 
@@ -191,7 +196,7 @@ class WearPanel(Panel):
             plural("{count} file changed", "{count} files changed", changed) if changed else "",
             plural("{count} setting", "{count} settings", settings) if settings else "",
         )
-        self.count.setText(parted(list(filter(None, counts))) or tr("✓ Every file is right"))
+        self.count.setText(parted(list(filter(None, counts))) or tr("✓ Every file is up to date"))
 
     def _chosen(self) -> Snapshot | None:
         item = self.history.currentItem()
@@ -276,4 +281,4 @@ class WearPanel(Panel):
 def _short(home: Path) -> str:
     if home == own_home():
         return tr("your own home folder")
-    return tr("the demo home") if home.parent.name == "demo" else f"“{home.name}”"
+    return tr("the demo home folder") if home.parent.name == "demo" else f"“{home.name}”"

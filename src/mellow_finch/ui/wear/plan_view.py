@@ -23,8 +23,8 @@ from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
 from ..model.wearing import Known
 
-_COLUMNS = (tr("What"), tr("What happens"), tr("When it shows"))
-_SET = tr("At once: the desktop is set to it")
+_COLUMNS = (tr("Component"), tr("Changes"), tr("Takes effect"))
+_SET = tr("At once: set on the desktop")
 _MOST_VALUES = 3  # that are told one by one
 _SCREEN = re.compile(r"/monitor([^/]+)/")  # in keys that hold the picture of one screen
 _IN_WORDS = {
@@ -32,7 +32,7 @@ _IN_WORDS = {
     "false": tr("off"),
     "prefer-dark": tr("dark"),
     "prefer-light": tr("light"),
-    "default": tr("as the theme is"),
+    "default": tr("set by the theme"),
 }
 
 
@@ -77,7 +77,7 @@ class PlanView(QWidget):
         row = QHBoxLayout(self.held_box)
         row.setContentsMargins(0, 0, 0, 0)
         self.held = label("", "quiet")
-        self.make_held = QPushButton(tr("Make them too"))
+        self.make_held = QPushButton(tr("Create them too"))
         self.make_held.clicked.connect(self._ask_for_held)
         row.addWidget(self.held, 1)
         row.addWidget(self.make_held)
@@ -137,7 +137,7 @@ class PlanView(QWidget):
                 parts=plural("{count} part of the desktop", "{count} parts of the desktop", len(rows)),
             )
             if rows
-            else tr("✓ Every file is right")
+            else tr("✓ Every file is up to date")
         )
 
     def _show_held(self, held: Mapping[str, Sequence[str]]) -> None:
@@ -145,8 +145,8 @@ class PlanView(QWidget):
         paths = list(dict.fromkeys(path for paths in held.values() for path in paths))
         self.held.setText(
             plural(
-                "{files} would be new in your home, and is not made unless you ask for it.",
-                "{files} would be new in your home, and are not made unless you ask for them.",
+                "{files} would be new in your home folder; it is only created if you ask.",
+                "{files} would be new in your home folder; they are only created if you ask.",
                 len(paths),
                 files=parted([isolated(f"~/{path}") for path in paths]),
             )
@@ -242,5 +242,5 @@ def _shows(component: Component, known: Known) -> str:
     if any(way.program in known.running for way in component.follow):
         return tr("At once: a reload is requested")
     if component.follow:
-        return tr("When it starts; it does not run just now")
+        return tr("When it starts; it is not running now")
     return component.restart or EFFECTS[component.effect]

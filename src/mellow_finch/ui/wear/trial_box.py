@@ -36,15 +36,15 @@ class TrialBox(QDialog):
         self.bar = QProgressBar()
         self.bar.setRange(0, self._left_ms)
         self.bar.setTextVisible(False)
-        self.bar.setAccessibleName(tr("Time that is left"))
+        self.bar.setAccessibleName(tr("Time left"))
         column.addWidget(self.bar)
-        self.live = WrapCheck(tr("The desktop follows while I tune"))
-        self.live.setToolTip(tr("What follows without a restart takes each change; the time then starts anew"))
+        self.live = WrapCheck(tr("Update the desktop while I edit"))
+        self.live.setToolTip(tr("Programs that follow without a restart take each change; the time then restarts"))
         self.live.clicked.connect(self.follow_asked)
         column.addWidget(self.live)
         row = QHBoxLayout()
         self.back = QPushButton(tr("Undo"))
-        self.back.setToolTip(tr("Every file gets its exact old bytes back, every setting its old value"))
+        self.back.setToolTip(tr("Every file is restored byte for byte, every setting to its previous value"))
         self.back.clicked.connect(lambda: self._answer(False))
         self.keep = QPushButton(tr("Keep"))
         self.keep.setProperty("main", True)
@@ -63,8 +63,8 @@ class TrialBox(QDialog):
         seconds = -(-self._left_ms // 1000)
         self.words.setText(
             plural(
-                "Everything goes back by itself in {count} second.",
-                "Everything goes back by itself in {count} seconds.",
+                "Everything is undone in {count} second.",
+                "Everything is undone in {count} seconds.",
                 seconds,
             )
         )

@@ -81,21 +81,21 @@ class Dialogs(QObject):
 
     def theme(self) -> None:
         """Let the person choose a theme's folder to start from."""
-        path = QFileDialog.getExistingDirectory(self._window, tr("Start from a theme's folder"), self._themes())
+        path = QFileDialog.getExistingDirectory(self._window, tr("Start from a theme folder"), self._themes())
         if path:
             self._opening.open_theme(Path(path))
 
     def theme_file(self) -> None:
         """Let the person choose a configuration or an archive to recolour."""
         path, _ = QFileDialog.getOpenFileName(
-            self._window, tr("Bring a theme's archive or a file"), self._themes(), _THEMES
+            self._window, tr("Import a theme archive or a file"), self._themes(), _THEMES
         )
         if path:
             self.theme_chosen.emit(Path(path))
 
     def theme_folder(self) -> None:
         """Let the person choose a theme's folder to recolour."""
-        path = QFileDialog.getExistingDirectory(self._window, tr("Bring a theme's folder"), self._themes())
+        path = QFileDialog.getExistingDirectory(self._window, tr("Import a theme folder"), self._themes())
         if path:
             self.theme_chosen.emit(Path(path))
 
@@ -103,7 +103,7 @@ class Dialogs(QObject):
         """Let the person choose a file of a program, and make a component of it."""
         home = self._document.home
         start = str(home / ".config") if home is not None else ""
-        path, _ = QFileDialog.getOpenFileName(self._window, tr("A file that says a program's colours"), start)
+        path, _ = QFileDialog.getOpenFileName(self._window, tr("A file with a program's colours"), start)
         if path and home is not None:
             self.make_own(home, Path(path))
 
@@ -141,14 +141,14 @@ class Dialogs(QObject):
 
     def emblem(self, page: ComponentPage, name: str) -> None:
         """Let the person choose a picture in the place of one that a component shows."""
-        title = tr("An image in the place of {name}").format(name=name)
+        title = tr("An image to replace {name}").format(name=name)
         path, _ = QFileDialog.getOpenFileName(self._window, title, self._folder(), _PICTURES)
         if path:
             page.take_picture(name, Path(path))
 
     def _own_kept(self, id_: str) -> None:
         self.own_changed.emit(id_)
-        self.said.emit(tr("“{name}” is a component of yours.").format(name=COMPONENT_BY_ID[id_].title))
+        self.said.emit(tr("“{name}” is now one of your components.").format(name=COMPONENT_BY_ID[id_].title))
 
     def change_own(self, id_: str) -> None:
         """Show the roles of a component of the person's own, to be changed."""
@@ -164,7 +164,7 @@ class Dialogs(QObject):
         forget(id_)
         self.own_changed.emit("")
         if known is not None:
-            words = tr("“{name}” is no component any more; its file stays as it is.")
+            words = tr("“{name}” is no longer a component; its file stays as it is.")
             self.said.emit(words.format(name=known.title))
 
     def _themes(self) -> str:
@@ -195,8 +195,8 @@ class Dialogs(QObject):
             return
         self.said.emit(
             plural(
-                "{count} file is in {name}, where it belongs in a home.",
-                "{count} files are in {name}, each where it belongs in a home.",
+                "{count} file is in {name}, laid out like a home folder.",
+                "{count} files are in {name}, laid out like a home folder.",
                 count,
                 name=folder.name,
             )
@@ -214,7 +214,7 @@ class Dialogs(QObject):
         if look is not None and look.source:
             source = Path(look.source)
             start = str(source.with_name(toned_name(source, look.folder)))
-            path, _ = QFileDialog.getSaveFileName(self._window, tr("Save the toned image"), start, _PICTURES)
+            path, _ = QFileDialog.getSaveFileName(self._window, tr("Save the tinted image"), start, _PICTURES)
             if path:
                 self._matching.save_toned(Path(path))
 
@@ -280,10 +280,10 @@ class Dialogs(QObject):
         """Let the person name the look."""
         look = self._document.look
         if look is not None:
-            name, good = QInputDialog.getText(self._window, tr("Name the look"), tr("Its name:"), text=look.name)
+            name, good = QInputDialog.getText(self._window, tr("Name the look"), tr("Name:"), text=look.name)
             if good and name.strip():
                 self._document.edit(
-                    tr("Name it {strip}").format(strip=name.strip()), lambda now: replace(now, name=name.strip())
+                    tr("Name it {name}").format(name=name.strip()), lambda now: replace(now, name=name.strip())
                 )
 
     def variant_name(self, keep: Callable[[str], None]) -> None:
@@ -291,13 +291,15 @@ class Dialogs(QObject):
         look = self._document.look
         if look is not None:
             start = tr("Variant {count}").format(count=len(look.variants) + 1)
-            name, good = QInputDialog.getText(self._window, tr("Keep a variant"), tr("Its name:"), text=start)
+            name, good = QInputDialog.getText(self._window, tr("Save a variant"), tr("Name:"), text=start)
             if good and name.strip():
                 keep(name.strip())
 
     def home(self) -> None:
         """Let the person choose another home."""
-        path = QFileDialog.getExistingDirectory(self._window, tr("Choose the home folder to dress"), str(Path.home()))
+        path = QFileDialog.getExistingDirectory(
+            self._window, tr("Choose the home folder to apply the look to"), str(Path.home())
+        )
         if path:
             self.home_chosen.emit(Path(path))
 
@@ -329,11 +331,11 @@ class Dialogs(QObject):
         box = QMessageBox(self._window)
         box.setWindowTitle(tr("Close Mellow Finch"))
         box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(tr("“{name}” has changes that were not saved.").format(name=name))
+        box.setText(tr("“{name}” has unsaved changes.").format(name=name))
         buttons = {
             "save": box.addButton(tr("Save…"), QMessageBox.ButtonRole.AcceptRole),
             "close": box.addButton(tr("Close without saving"), QMessageBox.ButtonRole.DestructiveRole),
-            "stay": box.addButton(tr("Stay"), QMessageBox.ButtonRole.RejectRole),
+            "stay": box.addButton(tr("Cancel"), QMessageBox.ButtonRole.RejectRole),
         }
         box.setEscapeButton(buttons["stay"])
         box.exec()
@@ -364,12 +366,12 @@ class Dialogs(QObject):
         box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(
             plural(
-                "{count} file will be written. What it was is kept, and Wear takes it back.",
-                "{count} files will be written. What they were is kept, and Wear takes all of it back.",
+                "{count} file will be written. The old one is backed up; Undo restores it.",
+                "{count} files will be written. The old ones are backed up; Undo restores them.",
                 count,
             )
         )
-        go = box.addButton(tr("Wear it"), QMessageBox.ButtonRole.AcceptRole)
+        go = box.addButton(tr("Apply"), QMessageBox.ButtonRole.AcceptRole)
         box.addButton(tr("Not now"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
         return box.clickedButton() is go

@@ -155,12 +155,12 @@ class Finder(QDialog):
         column.setContentsMargins(10, 10, 10, 10)
         self.line = QLineEdit()
         self.line.setPlaceholderText(tr("Find a role, a component, a scheme, a look, an action …"))
-        self.line.setAccessibleName(tr("What to find"))
+        self.line.setAccessibleName(tr("Search for"))
         self.line.textChanged.connect(self._typed)
         self.line.installEventFilter(self)
         column.addWidget(self.line)
         self.list = QListWidget()
-        self.list.setAccessibleName(tr("What was found"))
+        self.list.setAccessibleName(tr("Search results"))
         self.list.itemActivated.connect(lambda _: self.go())
         self.list.itemClicked.connect(lambda _: self.go())
         column.addWidget(self.list, 1)
@@ -179,7 +179,7 @@ class Finder(QDialog):
         if self.shown:
             self.list.setCurrentRow(0)
         else:
-            item = QListWidgetItem(tr("Nothing of that name."))
+            item = QListWidgetItem(tr("Nothing found."))
             item.setFlags(Qt.ItemFlag.NoItemFlags)
             self.list.addItem(item)
 

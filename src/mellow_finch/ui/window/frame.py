@@ -20,7 +20,7 @@ SIDE = (320, 520)  # pixels that the panel of a step is wide at least and at mos
 _BAR = 40  # pixels that the tabs over the centre take
 _RIBBON = 50  # pixels that the plumage takes
 _LEAST_HIGH = 440
-FIRST_HINT = tr("Everything follows from an image, several of them, a scheme, a palette file or a theme.")
+FIRST_HINT = tr("Start from one or several images, a scheme, a palette file or a theme.")
 
 
 class WindowFrame(QWidget):

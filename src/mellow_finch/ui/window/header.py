@@ -42,7 +42,7 @@ class ToneSwitch(QWidget):
             half.setCheckable(True)
             half.setProperty("half", end)
             half.setToolTip(tip)
-            half.setAccessibleName(tr("The look's dark half") if tone == "dark" else tr("The look's light half"))
+            half.setAccessibleName(tr("The look's dark variant") if tone == "dark" else tr("The look's light variant"))
             half.clicked.connect(lambda _=False, tone=tone: self._ask(tone))
             group.addButton(half)
             row.addWidget(half)
@@ -72,7 +72,7 @@ class Header(QWidget):
         row.setContentsMargins(8, 3, 8, 3)
         row.setSpacing(4)
         self.name = QToolButton()
-        self.name.setToolTip(tr("Name, open, keep and save looks"))
+        self.name.setToolTip(tr("Name, open and save looks"))
         self.name.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.name.setFixedWidth(_NAME_WIDE)
         self._name = ""
@@ -98,8 +98,8 @@ class Header(QWidget):
         self.redo = self._tool("redo")
         self.steps = self._tool("steps")
         self.compare = QToolButton()
-        self.compare.setToolTip(tr("Hold to see the desktop as it was"))
-        self.compare.setAccessibleName(tr("Compare: hold to see the desktop as it was"))
+        self.compare.setToolTip(tr("Hold to see the desktop before"))
+        self.compare.setAccessibleName(tr("Compare: hold to see the desktop before"))
         self.curtain = self._tool("curtain")
         self.finder = self._tool("find")
         self._tools = (self.undo, self.redo, self.steps, self.compare, self.curtain, self.finder)
@@ -108,7 +108,7 @@ class Header(QWidget):
             button.setProperty("bare", True)
             row.addWidget(button)
         self.more = QToolButton()
-        self.more.setToolTip(tr("Everything else"))
+        self.more.setToolTip(tr("More"))
         self.more.setAccessibleName(tr("Menu"))
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.more.setProperty("bare", True)
@@ -164,11 +164,11 @@ class Header(QWidget):
             action.triggered.connect(lambda _=False, p=str(path): open_path(p))
             self.recent.addAction(action)
         if not paths:
-            self.recent.addAction(tr("Nothing was opened yet")).setEnabled(False)  # type: ignore[union-attr]
+            self.recent.addAction(tr("Nothing opened yet")).setEnabled(False)  # type: ignore[union-attr]
 
     def say_undo(self, words: str) -> None:
         """Name the step that undoing takes back."""
-        self.undo.setToolTip(tr("Undo {words} (Ctrl+Z)").format(words=words) if words else tr("Undo (Ctrl+Z)"))
+        self.undo.setToolTip(tr("Undo: {words} (Ctrl+Z)").format(words=words) if words else tr("Undo (Ctrl+Z)"))
 
     def _menu(self, *titles: str) -> QMenu:
         menu = QMenu(self)

@@ -16,7 +16,9 @@ def switch_tone(shell: Shell) -> None:
     document = shell.bench.document
     if document.look is not None:
         other = opposite(document.look.tone)
-        document.edit(tr("Go dark") if other == "dark" else tr("Go light"), lambda now: with_tone(now, other))
+        document.edit(
+            tr("Switch to dark") if other == "dark" else tr("Switch to light"), lambda now: with_tone(now, other)
+        )
 
 
 def switch_lock(shell: Shell) -> None:
@@ -25,7 +27,7 @@ def switch_lock(shell: Shell) -> None:
 
     document = shell.bench.document
     role = document.role
-    document.edit(tr("Lock or free a role"), lambda look: with_lock(look, role, role not in look.locks))
+    document.edit(tr("Lock or unlock a role"), lambda look: with_lock(look, role, role not in look.locks))
 
 
 def mend_all(shell: Shell) -> None:
@@ -120,7 +122,7 @@ def usual_size(shell: Shell) -> None:
 
     if shell.memory is not None:
         shell.memory.choose(PREFERENCE_BY_NAME["size"], 1.0)
-        shell.say(tr("Text and controls have their usual size from the next start."))
+        shell.say(tr("Text and controls have their default size from the next start."))
 
 
 def show_guide(shell: Shell, page: str = "") -> None:

@@ -60,7 +60,7 @@ class Picking(QObject):
         if self._give is not None:
             self._give(colour)
         elif self._document.look is None:
-            self.trouble.emit(tr("Choose an image or a scheme first: the colour has nowhere to go yet."))
+            self.trouble.emit(tr("Choose an image or a scheme first: there is no look for the colour yet."))
         elif self._is_for_role:
             self.for_role.emit(colour)
         else:

@@ -69,7 +69,7 @@ class Plumage(QSlider):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
-        self.setAccessibleName(tr("Plumage: every role of the look"))
+        self.setAccessibleName(tr("Plumage: all colours of the look"))
         document.changed.connect(lambda *_: self._tell())
         document.selected.connect(lambda *_: self._tell())
         self.valueChanged.connect(self._asked)

@@ -55,8 +55,8 @@ class Preferences(QDialog):
         column.addLayout(form)
         row = QHBoxLayout()
         self.cache = label("", "quiet", wrap=False)
-        self.clear = QPushButton(tr("Forget them"))
-        self.clear.setToolTip(tr("Thumbnails and colours of ranked images; they are read again when they are wanted"))
+        self.clear = QPushButton(tr("Delete them"))
+        self.clear.setToolTip(tr("Thumbnails and colours of sorted images; they are read again when needed"))
         self.clear.clicked.connect(self._clear)
         row.addWidget(self.cache, 1)
         row.addWidget(self.clear)
@@ -75,8 +75,8 @@ class Preferences(QDialog):
         count, size = kept_bytes(cache_folder())
         self.cache.setText(
             plural(
-                "{count} image is kept as a thumbnail, {size} MB",
-                "{count} images are kept as thumbnails, {size} MB",
+                "{count} image is stored as a thumbnail, {size} MB",
+                "{count} images are stored as thumbnails, {size} MB",
                 count,
                 size=decimal(size / 1000000.0, 1),
             )

@@ -28,11 +28,11 @@ class SessionBar(QWidget):
         row.setContentsMargins(14, 4, 14, 4)
         self.words = label("", "section", wrap=False)
         self.take_up = QPushButton(tr("Restore session"))
-        self.take_up.setToolTip(tr("Go on where the work was when the program ended"))
+        self.take_up.setToolTip(tr("Continue where you were when the program ended"))
         self.take_up.setProperty("main", True)
         self.take_up.clicked.connect(self._take_up)
         self.let_go = QPushButton(tr("Discard"))
-        self.let_go.setToolTip(tr("Forget that work; nothing in the home is touched"))
+        self.let_go.setToolTip(tr("Discard that work; your home folder is not changed"))
         self.let_go.clicked.connect(self._let_go)
         for one in (self.words, self.take_up, self.let_go):
             row.addWidget(one)
@@ -75,7 +75,7 @@ class SessionBar(QWidget):
             words = (
                 tr("“{name}” was open here last{steps}.")
                 if self._session.asked
-                else tr("Mellow Finch was ended while “{name}” was open{steps}.")
+                else tr("Mellow Finch ended while “{name}” was open{steps}.")
             )
             self.words.setText(words.format(name=name, steps=steps))
             self.show()

@@ -76,8 +76,8 @@ PREFERENCES: tuple[Preference, ...] = (
         tr("Contrast of this window"),
         (
             Option("desktop", "desktop", tr("Like the desktop")),
-            Option("usual", "usual", tr("Usual")),
-            Option("high", "high", tr("High: nothing quiet, strong edges")),
+            Option("usual", "usual", tr("Default")),
+            Option("high", "high", tr("High: strong text and edges")),
         ),
     ),
     Preference(
@@ -85,19 +85,19 @@ PREFERENCES: tuple[Preference, ...] = (
         "size",
         tr("Size of text and controls"),
         (
-            Option(1.0, "1", tr("Usual")),
-            Option(1.25, "1.25", tr("A quarter larger, from the next start")),
-            Option(1.5, "1.5", tr("Half as large again, from the next start")),
-            Option(2.0, "2", tr("Twice as large, from the next start")),
+            Option(1.0, "1", tr("Default")),
+            Option(1.25, "1.25", tr("125 %, from the next start")),
+            Option(1.5, "1.5", tr("150 %, from the next start")),
+            Option(2.0, "2", tr("200 %, from the next start")),
         ),
     ),
     Preference(
         "text_need",
         "need",
-        tr("Text in new looks needs"),
+        tr("Required text contrast of new looks"),
         (
-            Option(TEXT_LEVELS[0], "4.5", tr("4.5 : 1, as WCAG's level AA asks")),
-            Option(TEXT_LEVELS[1], "7", tr("7 : 1, as its level AAA asks")),
+            Option(TEXT_LEVELS[0], "4.5", tr("4.5 : 1, WCAG level AA")),
+            Option(TEXT_LEVELS[1], "7", tr("7 : 1, WCAG level AAA")),
         ),
     ),
     Preference(
@@ -105,23 +105,23 @@ PREFERENCES: tuple[Preference, ...] = (
         "ask",
         tr("Before a look is applied"),
         (
-            Option(False, "no", tr("The plan is in sight; nothing more is asked")),
-            Option(True, "yes", tr("The number of files is said and asked about")),
+            Option(False, "no", tr("Do not ask; the plan is shown")),
+            Option(True, "yes", tr("Show the number of files and ask")),
         ),
     ),
     Preference(
         "keeps_worn",
         "keep",
-        tr("A look that is applied"),
-        (Option(True, "yes", tr("Is kept on the Shelf")), Option(False, "no", tr("Is kept when I say so"))),
+        tr("When a look is applied"),
+        (Option(True, "yes", tr("Save it to the Shelf")), Option(False, "no", tr("Save it only when I choose to"))),
     ),
     Preference(
         "shows_pictures",
         "start",
-        tr("At the start"),
+        tr("Start page"),
         (
-            Option(True, "yes", tr("Images of this computer are offered")),
-            Option(False, "no", tr("No folder is looked into")),
+            Option(True, "yes", tr("Offer images on this computer")),
+            Option(False, "no", tr("Search no folders")),
         ),
     ),
     Preference(
@@ -129,8 +129,8 @@ PREFERENCES: tuple[Preference, ...] = (
         "toolkit",
         tr("Themes that are used"),
         (
-            Option(True, "yes", tr("The real toolkit checks them in the background")),
-            Option(False, "no", tr("The real toolkit checks them when I ask")),
+            Option(True, "yes", tr("Check them with the real toolkit in the background")),
+            Option(False, "no", tr("Check them with the real toolkit on request")),
         ),
     ),
 )

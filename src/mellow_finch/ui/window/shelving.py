@@ -76,7 +76,7 @@ class Shelving(QObject):
     def show(self) -> None:
         """Show the wall with its panel."""
         self._shell.show_views(self.desk.wall, self.desk.panel)
-        self._shell.say(tr("Looks that you kept. Double click one to go on with it."))
+        self._shell.say(tr("Saved looks. Double-click one to edit it."))
         self.desk.come_in_sight(self._worn())
         self.desk.panel.field.setFocus()
 
@@ -93,13 +93,13 @@ class Shelving(QObject):
         copies = True
         size = size_of_pictures(look)
         if size > ASK_BYTES:
-            words = tr("Its images have {size:.0f} MB. Copy them onto the shelf too?").format(size=size / 1000000.0)
-            copies = self._asks(tr("Keep the look"), words)
+            words = tr("Its images take {size:.0f} MB. Copy them to the Shelf too?").format(size=size / 1000000.0)
+            copies = self._asks(tr("Save to the Shelf"), words)
         same = [k for k in self.desk.shelf.looks() if k.name == look.name]
         instead = ""
         if same and self._asks(
-            tr("Keep the look"),
-            tr("“{name}” is on the shelf already. Put this one in its place?").format(name=look.name),
+            tr("Save to the Shelf"),
+            tr("“{name}” is already on the Shelf. Replace it by this one?").format(name=look.name),
         ):
             instead = same[0].id
         self.desk.keep(look, instead, copies)
@@ -137,7 +137,7 @@ class Shelving(QObject):
         self._shell.bench.stage.set_curtain(0.5)
 
     def _rename(self, kept: KeptLook) -> None:
-        name, sure = QInputDialog.getText(self._window, tr("Name the look"), tr("Its name"), text=kept.name)
+        name, sure = QInputDialog.getText(self._window, tr("Name the look"), tr("Name"), text=kept.name)
         if sure and name.strip():
             self.desk.rename(kept, name)
 
@@ -189,11 +189,11 @@ class Shelving(QObject):
     def _send(self, rows: list[KeptLook]) -> None:
         if len(rows) == 1:
             start = str(Path.home() / f"{rows[0].id}.look.zip")
-            path, _ = QFileDialog.getSaveFileName(self._window, tr("Send a look"), start, tr("Parcels (*.zip)"))
+            path, _ = QFileDialog.getSaveFileName(self._window, tr("Export a look"), start, tr("Parcels (*.zip)"))
         else:
             title = plural(
-                "Send {count} look: a folder for its parcel",
-                "Send {count} looks: a folder for their parcels",
+                "Export {count} look: choose a folder for its parcel",
+                "Export {count} looks: choose a folder for their parcels",
                 len(rows),
             )
             path = QFileDialog.getExistingDirectory(self._window, title, str(Path.home()))
@@ -219,12 +219,12 @@ class Shelving(QObject):
 
         def done(size: int) -> None:
             what = (
-                tr("all that {name} needs").format(name=rows[0].name)
+                tr("everything {name} needs").format(name=rows[0].name)
                 if len(rows) == 1
                 else plural("{count} parcel", "{count} parcels", len(rows))
             )
             shell.say(
-                tr("“{name}” holds {what}, {size:.1f} MB.").format(name=path.name, what=what, size=size / 1000000.0)
+                tr("“{name}” contains {what}, {size:.1f} MB.").format(name=path.name, what=what, size=size / 1000000.0)
             )
 
         shell.jobs.start("send", work, done)
@@ -264,7 +264,11 @@ class Shelving(QObject):
                 shell.say_trouble(error.line())
                 return
             short = len(report.short)
-            said = plural("{count} falls short", "{count} fall short", short) if short else tr("all can be read")
+            said = (
+                plural("{count} with insufficient contrast", "{count} with insufficient contrast", short)
+                if short
+                else tr("all with enough contrast")
+            )
             shell.say(
                 plural(
                     "“{name}”: {count} pair, {said}.",
@@ -311,7 +315,7 @@ class Shelving(QObject):
         box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(received.words())
         box.setInformativeText(self.says_of(received))
-        take = box.addButton(tr("Put it onto the shelf"), QMessageBox.ButtonRole.AcceptRole)
+        take = box.addButton(tr("Save to the Shelf"), QMessageBox.ButtonRole.AcceptRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
         box.exec()
         return box.clickedButton() is take
@@ -323,25 +327,23 @@ class Shelving(QObject):
         absent = [COMPONENT_BY_ID[c].title for c in received.components if c not in here]
         missing = [f for f in received.look.font_families if f not in QFontDatabase.families()]
         rows = [
-            tr("Of what it dresses, {count} are here: {names}").format(count=len(dressed), names=parted(dressed[:12]))
+            tr("{count} of its components are here: {names}").format(count=len(dressed), names=parted(dressed[:12]))
             + (tr(" and more.") if len(dressed) > 12 else ".")
         ]
         rows += (
             [
                 plural(
-                    "{count} more waits for a program that is not here.",
-                    "{count} more wait for programs that are not here.",
+                    "{count} more is for a program that is not installed.",
+                    "{count} more are for programs that are not installed.",
                     len(absent),
                 )
             ]
             if absent
             else []
         )
-        rows += (
-            [tr("Fonts that it names and that are not here: {names}.").format(names=parted(missing))] if missing else []
-        )
+        rows += [tr("Fonts used but not installed: {names}.").format(names=parted(missing))] if missing else []
         rows += received.asks()
-        rows.append(tr("Nothing in it is run, and nothing is written into your home before you wear it."))
+        rows.append(tr("Nothing in it is run, and nothing is written to your home folder before you apply it."))
         return "\n\n".join(rows)
 
     def take_in(self, received: Received) -> None:
@@ -352,7 +354,7 @@ class Shelving(QObject):
             self.show()
             if received.offers:
                 self._document.components_changed()
-            self._shell.say(tr("“{name}” is on the shelf.").format(name=kept.name))
+            self._shell.say(tr("“{name}” is on the Shelf.").format(name=kept.name))
 
         shelf = self.desk.shelf
         self._shell.jobs.start(f"take in {id(received)}", lambda _progress: take_in(received, shelf), done)

@@ -73,12 +73,10 @@ class Tally(QObject):
         pending = status.pending
         if pending is not None and pending.id not in self._told:
             self._told.add(pending.id)
-            self.trouble.emit(tr("{words} Wear offers to finish it or to take it back.").format(words=status.words()))
+            self.trouble.emit(tr("{words} “Wear” can complete or undo it.").format(words=status.words()))
         for folder in status.broken:
             if folder.name not in self._told:
                 self._told.add(folder.name)
                 self.trouble.emit(
-                    tr("The kept files of an earlier look are damaged and were set aside: {folder}").format(
-                        folder=folder
-                    )
+                    tr("The backups of an earlier look are damaged and were set aside: {folder}").format(folder=folder)
                 )

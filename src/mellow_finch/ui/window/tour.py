@@ -18,36 +18,37 @@ STOPS: tuple[tuple[str, str], ...] = (
     (
         "gather",
         tr(
-            "1 of 5. This is the home of a made-up reserve, so nothing of yours is touched. An image "
-            "gave these colours; the cards on the right are other ways to start from it."
+            "1 of 5. This is a demo home folder; your own files are not changed. An image gave these "
+            "colours; the cards on the right are other suggestions from it."
         ),
     ),
     (
         "tune",
         tr(
-            "2 of 5. The desktop is painted from the very files that would be written. Click anything on it and change "
-            "its colour on the right; what stands on it follows, so that it can be read."
+            "2 of 5. The preview is drawn from the files that would be written. Click anything in it "
+            "and change its colour on the right; text on it follows, so that it stays readable."
         ),
     ),
     (
         "dress",
         tr(
-            "3 of 5. Every part of this desktop that can take the look. Untick what should stay; choose one to see its "
-            "files and what changes in them. Themes you like can be brought along."
+            "3 of 5. Every part of this desktop that can get the colours. Untick what should stay as "
+            "it is; select one to see its files and changes. You can also import themes."
         ),
     ),
     (
         "proof",
         tr(
-            "4 of 5. Every pair of colours as the files have it, the worst first. What falls short is mended by the "
-            "smallest change, alone or all at once."
+            "4 of 5. Every pair of colours in the files, worst first. Insufficient contrast is fixed "
+            "by the smallest change, one by one or all at once."
         ),
     ),
     (
         "wear",
         tr(
-            "5 of 5. Wear writes the files and tells the running programs; the old files are kept first, and going "
-            "back gives every one of them its exact old bytes. Try it here: it is the made-up home."
+            "5 of 5. Here the look is applied: files are backed up and written, and running programs "
+            "are asked to reload. Undo restores every file byte for byte. Try it: this is the demo "
+            "home folder."
         ),
     ),
 )

@@ -118,7 +118,7 @@ class Walk(QMainWindow):
         self.complete()
         document, step = self.bench.document, self.step_by_id[name]
         if not step.available():
-            self.say_trouble(tr("Choose an image or a scheme first: everything else follows from it."))
+            self.say_trouble(tr("Choose an image or a scheme first; the other steps use its colours."))
             self.track.choose(self.step)
             return
         if name != self.step:

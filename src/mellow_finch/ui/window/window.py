@@ -166,7 +166,7 @@ class Window(Walk):
         self.taken.forget_images()
         own = home.resolve() == own_home().resolve()
         self.frame.home.setText(
-            tr("Demo home") if home.parent.name == "demo" else tr("Your own home") if own else str(home)
+            tr("Demo home folder") if home.parent.name == "demo" else tr("Your own home folder") if own else str(home)
         )
         self.tally.count()
 

@@ -96,4 +96,4 @@ class DressStep(StageStep):
         if self._bench.document.findings_known is None:
             return None
         dressed = self._bench.document.dressed
-        return StepStatus(plural("{count} dressed", "{count} dressed", len(dressed.components) if dressed else 0))
+        return StepStatus(plural("{count} included", "{count} included", len(dressed.components) if dressed else 0))

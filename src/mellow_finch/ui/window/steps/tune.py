@@ -57,5 +57,5 @@ class TuneStep(StageStep):
         return StepStatus(
             plural("{count} locked", "{count} locked", len(look.locks))
             if look.locks
-            else tr("{tone}, no locks").format(tone=tone_word(look.tone))
+            else tr("{tone}, nothing locked").format(tone=tone_word(look.tone))
         )
