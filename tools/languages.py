@@ -1,7 +1,8 @@
 """The catalogues of translations: `update` takes in what the sources say now, `compile` makes what the program reads.
 
-`missing` lists what a language lacks. A catalogue is `locale/LANGUAGE/LC_MESSAGES/mellow-finch.po` in the package; what
-is compiled from it lies beside it and is not kept in the repository.
+`missing` lists what a language lacks; `cldr` writes how each language spells numbers, dates, sizes and lists.
+A catalogue is `locale/LANGUAGE/LC_MESSAGES/mellow-finch.po` in the package; what is compiled from it lies
+beside it and is not kept in the repository.
 """
 
 from __future__ import annotations
@@ -9,6 +10,8 @@ from __future__ import annotations
 import ast
 import inspect
 import io
+import json
+import re
 import sys
 import tomllib
 from collections.abc import Iterator
@@ -16,16 +19,19 @@ from datetime import UTC, datetime
 from functools import cache
 from pathlib import Path
 
+from babel import Locale
 from babel.messages.catalog import Catalog
 from babel.messages.extract import extract_from_dir
 from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po, write_po
+from babel.units import format_unit
 
 ROOT = Path(__file__).resolve().parents[1]
 PACKAGE = ROOT / "src/mellow_finch"
 LOCALE = PACKAGE / "locale"
 LANGUAGES = ("ar", "de", "es", "fr", "zh_CN")
 _KEYWORDS = {"tr": None, "plural": (1, 2), "tr_in": ((1, "c"), 2)}
+_GROUPING_FROM = {"es": 2}  # CLDR's minimumGroupingDigits, which Babel leaves out: 9999, but 10.000
 _STATE = "state of a part"
 _WHEN = datetime(2026, 11, 28, tzinfo=UTC)  # told in the headers, so that a file changes only when a text does
 
@@ -157,6 +163,38 @@ def missing(language: str) -> list[str]:
     return out
 
 
+def cldr() -> dict[str, dict[str, object]]:
+    """Return how each language spells numbers, dates, sizes and lists, of the CLDR data that Babel carries.
+
+    Arabic keeps the digits that settings and files are written in ("latn"); English is Britain's, as the sources are.
+    """
+    out: dict[str, dict[str, object]] = {}
+    for language in ("en", *LANGUAGES):
+        locale = Locale.parse("en_GB" if language == "en" else language)
+        symbols = locale.number_symbols["latn"]
+        percent = locale.percent_formats[None].pattern
+        words = re.findall(r"d+|M+|y+|'[^']*'|.", locale.date_formats["medium"].pattern)
+        lists = locale.list_patterns["standard"]
+        megabyte, kilobyte = (
+            format_unit(5, f"digital-{name}", "short", locale=locale, numbering_system="latn").replace("5", "{0}")
+            for name in ("megabyte", "kilobyte")
+        )
+        out[language] = {
+            "decimal": symbols["decimal"],
+            "group": symbols["group"],
+            "minus": symbols["minusSign"],
+            "grouping_from": _GROUPING_FROM.get(language, 1),
+            "percent": percent.replace("#,##0", "{0}").replace("%", symbols["percentSign"]),
+            "date": "".join(f"{{{w}}}" if w[0] in "dMy" else w.strip("'") for w in words),
+            "months": [locale.months["format"]["abbreviated"][i] for i in range(1, 13)],
+            "list": {"two": lists["2"], "start": lists["start"], "middle": lists["middle"], "end": lists["end"]},
+            "megabyte": megabyte,
+            "kilobyte": kilobyte,
+            "between_sentences": "" if language == "zh_CN" else " ",
+        }
+    return out
+
+
 def compiled(stale_only: bool = True) -> None:
     """Make what the program reads of every catalogue, where it is older than that."""
     for language in LANGUAGES:
@@ -173,6 +211,8 @@ if __name__ == "__main__":
     word = sys.argv[1] if len(sys.argv) > 1 else ""
     if word == "update":
         update()
+    elif word == "cldr":
+        (LOCALE / "cldr.json").write_text(json.dumps(cldr(), ensure_ascii=False, indent=1) + "\n", encoding="utf-8")
     elif word == "compile":
         compiled()
     elif word == "missing":
@@ -180,4 +220,4 @@ if __name__ == "__main__":
             for words in missing(language):
                 print(f"{language}: {words}")
     else:
-        sys.exit("update, compile or missing")
+        sys.exit("update, compile, missing or cldr")

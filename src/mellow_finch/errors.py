@@ -17,6 +17,7 @@ import errno
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Literal
 
 from .language import tr
 
@@ -156,17 +157,23 @@ def os_reason(error: OSError) -> str:
     return (error.strerror or tr("the system refused")).lower()
 
 
+FileWork = Literal["open", "read", "write", "make", "remove", "follow"]
+
+_FAILED: dict[FileWork, str] = {
+    "open": tr("Could not open “{path}”: {reason}."),
+    "read": tr("Could not read “{path}”: {reason}."),
+    "write": tr("Could not write “{path}”: {reason}."),
+    "make": tr("Could not create the folder “{path}”: {reason}."),
+    "remove": tr("Could not remove “{path}”: {reason}."),
+    "follow": tr("Could not follow the link “{path}”: {reason}."),
+}
+
+
 @contextmanager
-def file_errors(path: Path, doing: str) -> Iterator[None]:
-    """Turn OSError and UnicodeError inside the block into FileAccessError: "Could not <doing> <path>: why"."""
+def file_errors(path: Path, work: FileWork) -> Iterator[None]:
+    """Turn OSError and UnicodeError inside the block into FileAccessError, a sentence that says what failed and why."""
     try:
         yield
-    except OSError as error:
-        raise FileAccessError(
-            tr("Could not {doing} “{path}”: {os_reason}.").format(doing=doing, path=path, os_reason=os_reason(error)),
-            path,
-        ) from error
-    except UnicodeError as error:
-        raise FileAccessError(
-            tr("Could not {doing} “{path}”: it is not UTF-8 text.").format(doing=doing, path=path), path
-        ) from error
+    except (OSError, UnicodeError) as error:
+        reason = os_reason(error) if isinstance(error, OSError) else tr("it is not UTF-8 text")
+        raise FileAccessError(_FAILED[work].format(path=path, reason=reason), path) from error

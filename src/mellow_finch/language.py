@@ -7,11 +7,15 @@ that a translation can order them as it must: `tr("“{name}” is kept.").forma
 
 from __future__ import annotations
 
+import datetime
 import gettext
+import json
 import os
 import re
 import string
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 
 DOMAIN = "mellow-finch"
@@ -45,6 +49,33 @@ if wanted():  # what the library of the command line says is looked up there too
     gettext.textdomain(DOMAIN)
 
 
+@dataclass(frozen=True)
+class _Conventions:
+    """How a language spells things, of the data of Unicode's CLDR; `tools/languages.py cldr` writes them.
+
+    Patterns have {0}, {1} or the letters of CLDR's dates in them; grouping_from: digits before the first group sign.
+    """
+
+    decimal: str
+    group: str
+    minus: str
+    grouping_from: int
+    percent: str
+    date: str
+    months: Sequence[str]
+    list: Mapping[str, str]
+    megabyte: str
+    kilobyte: str
+    between_sentences: str
+
+
+@cache
+def _cldr() -> _Conventions:
+    """Return how the language in force spells numbers, dates, sizes and lists."""
+    rows = json.loads((Path(__file__).parent / "locale/cldr.json").read_text("utf-8"))
+    return _Conventions(**rows.get(code(), rows["en"]))
+
+
 def code() -> str:
     """Return the language in force, such as "de" or "zh_CN"; "en" where nothing is translated."""
     return _CATALOGUE.info().get("language", "") or "en"
@@ -67,7 +98,7 @@ class _Spelling(string.Formatter):
         """Return a value as it stands in a sentence."""
         words = format(value, spec)
         if isinstance(value, int | float):
-            return spelled(words) if spec[-1:] in tuple("fg%") else words
+            return spelled(words) if spec[-1:] in ("f", "g", "%") else words
         return isolated(words) if words.startswith(_SIGNS) or "/" in words else words
 
 
@@ -93,7 +124,7 @@ def tr(text: str) -> str:
 
 def plural(one: str, many: str, count: int, **values: object) -> str:
     """Return the text for a count, with the count put in at {count} and further values at their names."""
-    return TranslatedText(_CATALOGUE.ngettext(one, many, count)).format(count=count, **values)
+    return TranslatedText(_CATALOGUE.ngettext(one, many, count)).format(count=decimal(count, 0), **values)
 
 
 def tr_in(context: str, text: str) -> str:
@@ -102,8 +133,16 @@ def tr_in(context: str, text: str) -> str:
 
 
 def spelled(number: str) -> str:
-    """Return a number that was written as 4.5 or 45% with the signs of the language."""
-    return number.replace(".", tr_in("decimal sign", ".")).replace("%", tr_in("behind a number", "%"))
+    """Return a number that was written as 4.5, 1,116 or 45% with the signs of the language; spaces before it stay."""
+    rules = _cldr()
+    body = number.lstrip()
+    digits = body.rstrip("%")
+    whole, point, rest = digits.partition(".")
+    if len(whole.lstrip("+-").replace(",", "")) < 4 + rules.grouping_from - 1:
+        whole = whole.replace(",", "")
+    signs = whole.replace(",", "\0").replace("-", rules.minus).replace("\0", rules.group)
+    out = f"{signs}{rules.decimal if point else ''}{rest}"
+    return number[: len(number) - len(body)] + (rules.percent.format(out) if body.endswith("%") else out)
 
 
 def isolated(words: str) -> str:
@@ -115,8 +154,8 @@ def isolated(words: str) -> str:
 
 
 def decimal(value: float, digits: int) -> str:
-    """Return a number with so many digits behind the decimal sign of the language."""
-    return spelled(f"{value:.{digits}f}")
+    """Return a number with so many digits behind the decimal sign, in groups of thousands as the language has them."""
+    return spelled(f"{value:,.{digits}f}")
 
 
 def percent(share: float) -> str:
@@ -124,10 +163,28 @@ def percent(share: float) -> str:
     return spelled(f"{share:.0%}")
 
 
+def megabytes(size: int, digits: int = 0) -> str:
+    """Return a size in bytes as megabytes, with the unit's sign in the language."""
+    return _cldr().megabyte.format(decimal(size / 1_000_000, digits))
+
+
+def kilobytes(size: int) -> str:
+    """Return a size in bytes as whole kilobytes, with the unit's sign in the language."""
+    return _cldr().kilobyte.format(decimal(size / 1000, 0))
+
+
 def day(iso: str) -> str:
     """Return a date that is given as 2026-11-28 as the language spells it."""
-    year, month, date = iso[:4], iso[5:7], iso[8:10]
-    return tr_in("date", "{year}-{month}-{day}").format(year=year, month=month, day=date)
+    date = datetime.date.fromisoformat(iso[:10])
+    rules = _cldr()
+    return rules.date.format(
+        d=date.day,
+        dd=f"{date.day:02}",
+        MM=f"{date.month:02}",
+        M=date.month,
+        MMM=rules.months[date.month - 1],
+        y=date.year,
+    )
 
 
 def tone_word(tone: str) -> str:
@@ -168,8 +225,16 @@ def counted_files(count: int) -> str:
 
 
 def stacked(names: Sequence[str]) -> str:
-    """Return what stands on what, such as “Menu text on Menu”."""
-    return tr_in("what stands on what", " on ").join(names)
+    """Return what stands on what, such as “Menu text on Menu”; one name for itself."""
+    out = "".join(names[:1])
+    for surface in names[1:]:
+        out = tr("{text} on {surface}").format(text=out, surface=surface)
+    return out
+
+
+def sentences(*rows: str) -> str:
+    """Return sentences one after the other, with the space between them that the language has."""
+    return _cldr().between_sentences.join(filter(None, rows))
 
 
 def parted(names: Iterable[str]) -> str:
@@ -177,9 +242,28 @@ def parted(names: Iterable[str]) -> str:
     return tr_in("between the names of a list", ", ").join(names)
 
 
+def some(names: Sequence[str], most: int) -> str:
+    """Return the first of several names, and how many more there are."""
+    if len(names) <= most:
+        return parted(names)
+    return plural("{names} and {count} more", "{names} and {count} more", len(names) - most, names=parted(names[:most]))
+
+
 def listed(names: Sequence[str]) -> str:
     """Return names as a list in a sentence: “a”, “a and b”, “a, b and c”."""
     if len(names) < 2:
         return "".join(names)
-    start = parted(names[:-1])
-    return tr_in("the last name of a list", "{names} and {last}").format(names=start, last=names[-1])
+    rules = _cldr().list
+    if len(names) == 2:
+        return _paired(rules["two"], *names)
+    out = _paired(rules["end"], names[-2], names[-1])
+    for name in reversed(names[1:-2]):
+        out = _paired(rules["middle"], name, out)
+    return _paired(rules["start"], names[0], out)
+
+
+def _paired(pattern: str, first: str, second: str) -> str:
+    """Return two names in a pattern such as “{0} and {1}”, whatever signs are in them."""
+    before, _, rest = pattern.partition("{0}")
+    between, _, after = rest.partition("{1}")
+    return f"{before}{first}{between}{second}{after}"

@@ -40,12 +40,13 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
         say(tr("The images have {shared:.0%} of their area in common.").format(shared=shared))
     for s in found:
         say(
-            tr("{hex}  {share:7.2%}  at {at:.2f}, {at2:.2f}{words}").format(
-                hex=s.colour.hex,
-                share=s.share,
-                at=s.at[0],
-                at2=s.at[1],
-                words=tr("  (small and vivid)") if s.vivid else "",
+            "  ".join(
+                [
+                    tr("{hex}  {share:7.2%}  at {at:.2f}, {at2:.2f}").format(
+                        hex=s.colour.hex, share=s.share, at=s.at[0], at2=s.at[1]
+                    ),
+                    *([tr("(small and vivid)")] if s.vivid else []),
+                ]
             )
         )
 

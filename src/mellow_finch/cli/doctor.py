@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from ..language import decimal, parted, plural, tr
+from ..language import megabytes, parted, plural, tr
 from .home import history_of
 from .parts import JSON_OPTION, home_options, in_a_sentence, print_json, say
 from .wearing import session_of
@@ -106,8 +106,8 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
             )
         )
     say(
-        tr("History: {worn} applied, {undone} undone, {size} MB").format(
-            worn=standing.worn, undone=standing.undone, size=decimal(standing.size / 1e6, 1)
+        tr("History: {worn} applied, {undone} undone, {size}").format(
+            worn=standing.worn, undone=standing.undone, size=megabytes(standing.size, 1)
         )
     )
     if standing.interrupted:

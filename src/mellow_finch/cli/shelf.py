@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from ..language import day, decimal, parted, plural, tone_word, tr
+from ..language import day, megabytes, parted, plural, tone_word, tr
 from .parts import JSON_OPTION, YES_OPTION, drawing, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
@@ -43,10 +43,10 @@ def list_(words: tuple[str, ...], sort: str, tone: str | None, strict: bool, as_
         say(f"{k.id:32}  {k.tone:5}  {k.accent.hex}  {k.name}{tags}")
     say(
         plural(
-            "{count} look, {size} MB in “{folder}”.",
-            "{count} looks, {size} MB in “{folder}”.",
+            "{count} look, {size} in “{folder}”.",
+            "{count} looks, {size} in “{folder}”.",
             len(rows),
-            size=decimal(own.size() / 1000000.0, 1),
+            size=megabytes(own.size(), 1),
             folder=own.folder,
         )
     )
@@ -81,7 +81,7 @@ def show(look: str, as_json: bool) -> None:
         say(f"  {Path(path).name}")
     if kept.tags:
         say(tr("  tags: {names}").format(names=parted(kept.tags)))
-    say(tr("  {size_of:.1f} MB in “{folder}”").format(size_of=size_of(folder) / 1000000.0, folder=folder))
+    say(tr("  {size} in “{folder}”").format(size=megabytes(size_of(folder), 1), folder=folder))
 
 
 @shelf.command()
@@ -98,9 +98,7 @@ def keep(look: Path, tags: tuple[str, ...], yes: bool, as_json: bool) -> None:
     found = load_look(look)
     size = size_of_pictures(found)
     large = size > ASK_BYTES
-    copies = not large or may_go_on(
-        tr("Its images take {size:.0f} MB. Copy them too?").format(size=size / 1000000.0), yes
-    )
+    copies = not large or may_go_on(tr("Its images take {size}. Copy them too?").format(size=megabytes(size)), yes)
     kept = Shelf().keep(found, tags, copies)
     if as_json:
         print_json(kept.as_json())
@@ -137,7 +135,7 @@ def send(look: str, into: Path) -> None:
     from ..shelf.parcel import send as write
 
     size = write(_look(look), into)
-    say(f"“{into}”: {size / 1e6:.1f} MB.")
+    say(tr("“{into}”: {size}.").format(into=into, size=megabytes(size, 1)))
 
 
 def _look(words: str) -> Look:

@@ -10,7 +10,7 @@ import click
 
 from ..colour.rgb import Rgba, parse_hex
 from ..errors import ParseError
-from ..language import plural, standing, tr
+from ..language import parted, plural, standing, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -247,8 +247,8 @@ def swap(
         print_json({"swaps": rows, "files": [f._asdict() for f in result.files], "notes": list(result.notes)})
         return
     for row in result.rows:
-        shade = tr(", a shade") if row.shade else ""
-        say(f"{row.source.hex} -> {row.target.hex}  {standing(row.places, row.files)}{shade}")
+        facts = [standing(row.places, row.files), tr("a shade")] if row.shade else [standing(row.places, row.files)]
+        say(f"{row.source.hex} -> {row.target.hex}  {parted(facts)}")
     say(plural("{count} file written.", "{count} files written.", count))
     for note in result.notes:
         say(note)

@@ -207,18 +207,11 @@ def wear(
     elif snapshot is None:
         say(tr("Nothing to change."))
     else:
-        changed = (
-            plural(" and {count} setting changed", " and {count} settings changed", len(settings)) if settings else ""
-        )
         _say_calls(calls)
-        say(
-            plural(
-                "{count} file written{changed}; “mellow-finch undo” restores the old one.",
-                "{count} files written{changed}; “mellow-finch undo” restores the old ones.",
-                len(snapshot.files),
-                changed=changed,
-            )
-        )
+        say(plural("{count} file written.", "{count} files written.", len(snapshot.files)))
+        if settings:
+            say(plural("{count} setting changed.", "{count} settings changed.", len(settings)))
+        say(tr("“mellow-finch undo” restores everything as it was before."))
 
 
 def _calls_json(calls: Sequence[Call]) -> list[dict[str, str]]:

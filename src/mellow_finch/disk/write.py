@@ -141,7 +141,7 @@ class Disk:
 
     def make_folder(self, path: Path, mode: int = 0o777) -> None:
         """Make one folder; one that is there is no fault."""
-        with file_errors(path, "make the folder"):
+        with file_errors(path, "make"):
             self._before(f"make {path.name}")
             path.mkdir(mode, exist_ok=True)
 

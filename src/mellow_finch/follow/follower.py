@@ -14,7 +14,7 @@ from ..disk.facts import must_read, read_plain
 from ..disk.log import NAME, start_log
 from ..disk.write import save
 from ..errors import FileAccessError, FinchError
-from ..language import plural, tone_word, tr
+from ..language import percent, plural, tone_word, tr
 from ..look.dressed import dress
 from ..look.edits import with_lock, with_role, with_tone
 from ..look.from_colours import on_the_same_desk
@@ -275,7 +275,7 @@ def battery(root: Path = Path("/sys/class/power_supply")) -> str:
     for supply in sorted(root.glob("BAT*")):
         told: Mapping[str, str] = {n: _read(supply / n) for n in ("status", "capacity")}
         if told["status"] == "Discharging" and told["capacity"].isdigit() and int(told["capacity"]) < _LOW:
-            return tr("the battery is at {percent}.").format(percent=told["capacity"])
+            return tr("the battery is at {percent}.").format(percent=percent(int(told["capacity"]) / 100))
     return ""
 
 

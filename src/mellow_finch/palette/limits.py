@@ -12,7 +12,7 @@ from ..colour.contrast import FLARE, relative_luminance
 from ..colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array
-from ..language import decimal, tr
+from ..language import decimal, sentences, tr
 from ..picture.backdrop import PLAIN, Backdrop
 from .pairs import PAIRS, RolePair
 from .roles import ROLE_BY_ID
@@ -123,7 +123,7 @@ def lightness_limits(
         text, surface = ROLE_BY_ID[pair.text].title, ROLE_BY_ID[pair.surface].title
         words = tr(
             "The contrast is already insufficient: {text} on {surface} needs {need:g}. Move it the "
-            "right way, or use “Mend”."
+            "right way, or use “Fix”."
         ).format(text=text, need=pair.need.level, surface=surface)
         return words, words
     return _sentence(found, levels, at, 1, role, locked), _sentence(found, levels, at, -1, role, locked)
@@ -142,15 +142,16 @@ def _sentence(found: Limits, levels: Array, at: int, step: int, role: str, locke
     title = ROLE_BY_ID[partner].title
     if pair.text == role:
         words = (
-            tr("It cannot be lighter than {level}, because it would drop below {need:g} on {role}")
+            tr("It cannot be lighter than {level}: its contrast on {role} would drop below {need:g}.")
             if step > 0
-            else tr("It cannot be darker than {level}, because it would drop below {need:g} on {role}")
+            else tr("It cannot be darker than {level}: its contrast on {role} would drop below {need:g}.")
         )
     else:
         words = (
-            tr("It cannot be lighter than {level}, because {role} on it would drop below {need:g}")
+            tr("It cannot be lighter than {level}: the contrast of {role} on it would drop below {need:g}.")
             if step > 0
-            else tr("It cannot be darker than {level}, because {role} on it would drop below {need:g}")
+            else tr("It cannot be darker than {level}: the contrast of {role} on it would drop below {need:g}.")
         )
-    rest = tr(", and {role} is locked.") if partner in locked else tr(". Hold Ctrl to go on: {role} follows.")
-    return words.format(level=decimal(levels[edge], 3), need=pair.need.level, role=title) + rest.format(role=title)
+    said = words.format(level=decimal(levels[edge], 3), need=pair.need.level, role=title)
+    rest = tr("“{role}” is locked.") if partner in locked else tr("Hold Ctrl to continue: “{role}” follows.")
+    return sentences(said, rest.format(role=title))

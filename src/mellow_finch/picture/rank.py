@@ -132,7 +132,7 @@ def pictures_in(folder: Path) -> list[Path]:
                 yield entry
 
     found: list[Path] = []
-    with file_errors(folder, "look into"):
+    with file_errors(folder, "read"):
         for path in walk(folder):
             found.append(path)
             if len(found) >= _MOST_PICTURES:

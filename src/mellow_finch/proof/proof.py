@@ -11,7 +11,7 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind, judge_parts
 from ..components.model import Paints, Part
-from ..language import named, states, tr
+from ..language import named, parted, states, tr
 from ..look.dressed import Dressed
 from ..look.edits import with_mend, with_mended_roles
 from ..look.model import Look
@@ -52,11 +52,15 @@ class Finding:
     @property
     def words(self) -> str:
         """Return the pair in words."""
-        state = f", {states(self.part.state)}" if self.part.state else ""
-        edge = tr(" (edge)") if self.what == "edge" else ""
         name = named(self.part.id)
-        file = tr(" in {name}").format(name=PurePosixPath(self.file).name) if self.file else ""
-        return f"{name[:1].upper()}{name[1:]}{state}{edge}{file}"
+        facts = [f"{name[:1].upper()}{name[1:]}"]
+        if self.part.state:
+            facts.append(states(self.part.state))
+        if self.what == "edge":
+            facts.append(tr("edge"))
+        if self.file:
+            facts.append(PurePosixPath(self.file).name)
+        return parted(facts)
 
 
 def findings(paints: Mapping[str, Paints], behind: Behind, tone: str) -> tuple[Finding, ...]:

@@ -19,7 +19,7 @@ from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind
 from ..components.model import Files
-from ..language import decimal, html_language, listed, parted, plural, spelled, tone_word, tr
+from ..language import decimal, html_language, listed, plural, some, spelled, tone_word, tr
 from ..look.dressed import as_it_is, dress, every_component
 from ..look.edits import with_tone
 from ..look.model import Look
@@ -292,6 +292,4 @@ def _mixed(report: Report, vision: Vision) -> str:
         if tone in report.roles
         for c in confusions(report.roles[tone], vision)
     ]
-    return parted(names[:8]) + (
-        plural(" and {count} more", " and {count} more", len(names) - 8) if len(names) > 8 else ""
-    )
+    return some(names, 8)

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import unquote, urlsplit
 
-from ..language import tr
+from ..language import parted, tone_word, tr
 from .base import DesktopSession, DesktopSetting
 from .desktop import desktop_named, keys_of
 
@@ -24,13 +24,16 @@ class Now(NamedTuple):
 
     def words(self) -> str:
         """Return it as a sentence."""
-        tone = {True: tr(", dark"), False: tr(", light"), None: ""}[self.dark]
-        theme = tr(", in “{theme}”").format(theme=self.theme) if self.theme else ""
-        picture = tr(", with “{name}” on the screen").format(name=Path(self.picture).name) if self.picture else ""
-        rest = f"{tone}{theme}{picture}"
-        if not self.desktop:
-            return tr("Your desktop is of its own{rest}.").format(rest=rest)
-        return tr("Your desktop is {desktop}{rest}.").format(desktop=self.desktop, rest=rest)
+        facts = [self.desktop] if self.desktop else []
+        if self.dark is not None:
+            facts.append(tone_word("dark" if self.dark else "light"))
+        if self.theme:
+            facts.append(tr("theme “{name}”").format(name=self.theme))
+        if self.picture:
+            facts.append(tr("wallpaper “{name}”").format(name=Path(self.picture).name))
+        if not facts:
+            return tr("Your desktop is not recognised.")
+        return tr("Your desktop: {facts}.").format(facts=parted(facts))
 
 
 def now(session: DesktopSession) -> Now:

@@ -198,18 +198,15 @@ class Received:
         """Return what it is, in a sentence."""
         count = sum(p.startswith(f"{PICTURES}/") for p in self.files)
         themes = sum(p.startswith(f"{THEMES}/") for p in self.files)
-        more = plural(", {count} theme", ", {count} themes", themes) if themes else ""
-        own = len(self.offers)
-        more += (
-            plural(", {count} of the author's components", ", {count} of the author's components", own) if own else ""
-        )
-        pictures = plural("{count} image", "{count} images", count)
-        return tr("“{name}”, {tone}, made with version {version}: {pictures}{themes}.").format(
-            name=self.look.name,
-            tone=tone_word(self.look.tone),
-            version=self.made_with,
-            pictures=pictures,
-            themes=more,
+        holds = [plural("{count} image", "{count} images", count)]
+        if themes:
+            holds.append(plural("{count} theme", "{count} themes", themes))
+        if self.offers:
+            holds.append(
+                plural("{count} of the author's components", "{count} of the author's components", len(self.offers))
+            )
+        return tr("“{name}”, {tone}, made with version {version}: {contents}.").format(
+            name=self.look.name, tone=tone_word(self.look.tone), version=self.made_with, contents=parted(holds)
         )
 
 

@@ -114,7 +114,9 @@ def _by_settings(
             published=published[0][1]
         )
         return Call(id_, title, "needs you", words)
-    words = tr("The setting was verified") + (tr(", and the desktop gives it out.") if published else ".")
+    words = (
+        tr("The setting was verified, and the desktop publishes it.") if published else tr("The setting was verified.")
+    )
     return Call(id_, title, "follows", words)
 
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from ..errors import WearError
-from ..language import tr
+from ..language import kilobytes, tr
 from .history import History
 from .journal import FileRow
 
@@ -45,5 +45,5 @@ def check_room(rows: Iterable[FileRow], history: History, worn: bool) -> None:
         if lacking > 0:
             raise WearError(
                 tr("The disk of “{folder}” has no space for backups, so nothing was changed.").format(folder=folder),
-                tr("Free {lacking} KB there, then try again.").format(lacking=lacking // 1024 + 1),
+                tr("Free {size} there, then try again.").format(size=kilobytes(lacking + 1023)),
             )

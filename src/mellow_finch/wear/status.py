@@ -30,18 +30,22 @@ class HomeStatus:
     def words(self) -> str:
         """Return what is worn in a few words."""
         if self.pending is not None:
-            doing = tr("Putting on") if self.pending.status == "writing" else tr("Taking off")
-            return tr("{doing} “{look}” was interrupted.").format(doing=doing, look=self.pending.look)
+            words = (
+                tr("Applying “{look}” was interrupted.")
+                if self.pending.status == "writing"
+                else tr("Undoing “{look}” was interrupted.")
+            )
+            return words.format(look=self.pending.look)
         if self.worn is None:
             return tr("No look is applied.")
-        return tr("“{look}” is applied{changed_words}.").format(
-            look=self.worn.look, changed_words=changed_words(len(self.changed))
+        if not self.changed:
+            return tr("“{look}” is applied.").format(look=self.worn.look)
+        return plural(
+            "“{look}” is applied; {count} file was changed since.",
+            "“{look}” is applied; {count} files were changed since.",
+            len(self.changed),
+            look=self.worn.look,
         )
-
-
-def changed_words(count: int) -> str:
-    """Return ", N files changed since", empty for none."""
-    return plural(", {count} file changed since", ", {count} files changed since", count) if count else ""
 
 
 def status_of(history: History) -> HomeStatus:

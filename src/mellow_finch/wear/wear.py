@@ -18,7 +18,7 @@ from typing import NamedTuple
 from ..disk.facts import no_room
 from ..disk.write import missing_folders
 from ..errors import Cancelled, FileAccessError, FinchError, WearError
-from ..language import listed, parted, plural, tr
+from ..language import parted, plural, sentences, tr
 from ..progress import Progress, Silent
 from ..session.base import DesktopSession, NotifyResult
 from ..session.terminals import RESET
@@ -80,7 +80,7 @@ def put_on(
                 tr("This look would overwrite your own edits in {files}, so nothing was written.").format(
                     files=_listed([found.words() for found in lost], quoted=True)
                 ),
-                tr("Decide about them: {names}.").format(names=f"{_OVERWRITES}; {_LEAVES}"),
+                sentences(_OVERWRITES, _LEAVES),
                 tuple(found.path for found in lost),
             )
         rows = _rows(plan, history, session)
@@ -214,11 +214,11 @@ def _in_words(error: BaseException) -> FinchError | None:
     """Return what is said when everything is as it was; None for what speaks for itself."""
     if isinstance(error, FileAccessError):
         if no_room(error):
-            words = tr("There is not enough space on the disk for the new files and the backups")
             return WearError(
-                tr("{words}, so nothing was changed.").format(words=words), tr("Free some space, then try again.")
+                tr("There is not enough space on the disk for the new files and the backups. Nothing was changed."),
+                tr("Free some space, then try again."),
             )
-        return WearError(tr("{reason}, so nothing was changed.").format(reason=str(error).rstrip(".")), error.hint)
+        return WearError(sentences(str(error), tr("Nothing was changed.")), error.hint)
     if isinstance(error, Cancelled):
         return Cancelled(tr("Stopped; everything is restored."))
     return None
@@ -270,8 +270,8 @@ def edited_since(snapshot: Snapshot, history: History) -> tuple[str, ...]:
     return tuple(row.path for row in snapshot.files if standing(row, snapshot, history) == "edited")
 
 
-_OVERWRITES = tr("--overwrite PATH overwrites it")
-_LEAVES = tr("--leave PATH (or --leave-all) keeps it as it is and continues with the others")
+_OVERWRITES = tr("--overwrite PATH overwrites it.")
+_LEAVES = tr("--leave PATH (or --leave-all) keeps it as it is and continues with the others.")
 
 
 def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
@@ -280,18 +280,12 @@ def _blocking(edited: Sequence[str], damaged: Sequence[str], what: str) -> None:
         return
     words, hints = [], []
     if edited:
-        words.append(tr("{listed} changed since").format(listed=_listed(edited)))
+        words.append(tr("Changed since: {files}.").format(files=_listed(edited)))
         hints.append(_OVERWRITES)
     if damaged:
-        words.append(tr("the backup of {listed} is damaged or missing").format(listed=_listed(damaged)))
+        words.append(tr("The backup is damaged or missing: {files}.").format(files=_listed(damaged)))
     hints.append(_LEAVES)
-    sentence = listed(words)
-    raise WearError(
-        what.format(files=sentence[0].upper() + sentence[1:]),
-        tr("Decide about it: {names}.").format(names="; ".join(hints)),
-        tuple(edited),
-        tuple(damaged),
-    )
+    raise WearError(sentences(*words, what), sentences(*hints), tuple(edited), tuple(damaged))
 
 
 def _finish(
@@ -305,7 +299,7 @@ def _finish(
     rows = [(row, standing(row, snapshot, history)) for row in snapshot.files if row.path not in leave]
     edited = [row.path for row, now in rows if now == "edited" and row.path not in overwrite]
     lost = [row.path for row, now in rows if now != "new" and row.path not in edited and not can_go_on(row)]
-    _blocking(edited, lost, tr("{files}, so nothing was completed."))
+    _blocking(edited, lost, tr("Nothing was completed."))
     walker = Walker(snapshot, history, session, progress)
     walker.forward(leave, overwrite)
     return Done(history.mark(snapshot, "worn"), tuple(walker.left))
@@ -360,7 +354,7 @@ def _take_off(
         for row, now in rows
         if now != "old" and row.path not in edited and not can_go_back(row, snapshot, history)
     ]
-    _blocking(edited, damaged, tr("{files}, so nothing was undone."))
+    _blocking(edited, damaged, tr("Nothing was undone."))
     check_room([row for row, now in rows if now != "old"], history, worn=True)
     interrupted = snapshot.status != "worn"
     if snapshot.status != "undoing":

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ...colour.rgb import Rgba
 from ...components.model import plain_name
 from ...errors import ParseError
-from ...language import tr
+from ...language import sentences, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...syntax.spans import Problem
 from ..model import Look
@@ -108,9 +108,11 @@ def finished(name: str, entries: Iterable[PaletteEntry], problems: Iterable[Prob
     rows, faults = tuple(entries), tuple(problems)
     if not rows:
         first = faults[0] if faults else None
-        why = tr(" Line {line}: {message}").format(line=first.line, message=first.message) if first is not None else ""
+        said = [tr("No colour could be read ({kind}).").format(kind=what)]
+        if first is not None:
+            said.append(tr("Line {line}: {message}").format(line=first.line, message=first.message))
         raise ParseError(
-            tr("No colour could be read from this {what}.{why}").format(what=what, why=why),
+            sentences(*said),
             first.line if first is not None else 0,
         )
     return ColourList(name.strip(), rows, faults)

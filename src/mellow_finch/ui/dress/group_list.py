@@ -90,13 +90,12 @@ class GroupWidget(QWidget):
         """Show a group."""
         self.row = row
         shades = parted(f"{c.hex}{f' ({states(state)})' if state else ''}" for c, state in row.shades[:8])
-        self.setToolTip(
-            tr("{old} becomes {new}: {why}.").format(
-                old=row.old.hex, new=row.new.hex, why=tr("chosen by you") if row.chosen else row.reason
-            )
-            + (tr("\nIts shades: {shades}").format(shades=shades) if shades else "")
-            + tr("\nDrop a role of the ribbon on it, or click for what else it can be.")
-        )
+        why = tr("chosen by you") if row.chosen else row.reason
+        lines = [tr("{old} becomes {new}: {why}.").format(old=row.old.hex, new=row.new.hex, why=why)]
+        if shades:
+            lines.append(tr("Its shades: {shades}").format(shades=shades))
+        lines.append(tr("Drop a role from the ribbon on it, or click for other choices."))
+        self.setToolTip("\n".join(lines))
         self.setAccessibleName(f"{row.old.hex}, {row.words}, {row.standing}")
         self.update()
 

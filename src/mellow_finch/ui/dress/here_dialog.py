@@ -135,8 +135,8 @@ class HereDialog(QDialog):
         self.list.clear()
         for here in themes:
             where = tr_in("a theme", "yours") if here.own else tr("system")
-            worn = tr(", in use") if here.path.name == self._in_use else ""
-            item = QListWidgetItem(f"{here.path.name}\n{where}{worn}: {_told(here)}")
+            facts = [where, tr("in use")] if here.path.name == self._in_use else [where]
+            item = QListWidgetItem(f"{here.path.name}\n{parted([*facts, _told(here)])}")
             item.setData(Qt.ItemDataRole.UserRole, here.path)
             if len(here.colours) == 1:
                 item.setIcon(_sign(here.colours[0], self._look))

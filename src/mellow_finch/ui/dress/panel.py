@@ -264,8 +264,10 @@ class DressPanel(PagedPanel):
             if files is None:
                 words = tr("left out") if self._document.present[component.id].here else tr(component.kind)
             why = self._document.present[component.id].why
-            tip = "\n".join([f"{why}.", *(f"~/{file.path}" for file in (files or ())[:_TOLD])])
-            tip += plural("\nand {count} more", "\nand {count} more", count - _TOLD) if count > _TOLD else ""
+            tips = [why, *(f"~/{file.path}" for file in (files or ())[:_TOLD])]
+            if count > _TOLD:
+                tips.append(plural("and {count} more", "and {count} more", count - _TOLD))
+            tip = "\n".join(tips)
             out[component.id] = ComponentState(
                 files is not None, short.get(component.id, 0) if count else None, words, tip
             )

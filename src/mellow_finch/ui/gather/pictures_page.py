@@ -167,16 +167,15 @@ class PicturePage(QWidget):
         self.named.setVisible(bool(paths))
         if paths:
             several = len(set(paths)) > 1
-            whole = "\n".join(sorted(set(paths))[:3])
-            more = (
-                plural("\nand {count} more", "\nand {count} more", len(set(paths)) - 3) if len(set(paths)) > 3 else ""
-            )
+            lines = sorted(set(paths))[:3]
+            if len(set(paths)) > 3:
+                lines.append(plural("and {count} more", "and {count} more", len(set(paths)) - 3))
             words = (
                 tr("These images are outside the look's folder and were not read:")
                 if several
                 else tr("This image is outside the look's folder and was not read:")
             )
-            self.named_words.setText(f"{words}\n{whole}{more}")
+            self.named_words.setText("\n".join([words, *lines]))
             self.named_read.setText(tr("Load them") if several else tr("Load"))
 
     def _build_set(self) -> None:

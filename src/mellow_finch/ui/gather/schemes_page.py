@@ -95,11 +95,6 @@ class SchemesPage(QWidget):
             rows = [
                 tr("Line {line}: {message}").format(line=p.line, message=p.message) for p in problems[:_MOST_PROBLEMS]
             ]
-            self.problem_list.setText(
-                "\n".join(rows)
-                + (
-                    plural("\n… and {count} more.", "\n… and {count} more.", count - len(rows))
-                    if count > len(rows)
-                    else ""
-                )
-            )
+            if count > len(rows):
+                rows.append(plural("… and {count} more.", "… and {count} more.", count - len(rows)))
+            self.problem_list.setText("\n".join(rows))

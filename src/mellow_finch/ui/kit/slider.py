@@ -91,10 +91,12 @@ class ColourSlider(QSlider):
     def _describe(self) -> None:
         good = self._limits.good if self._limits is not None else np.ones(SAMPLES, dtype=bool)
         edges = np.flatnonzero(np.diff(good.astype(int)))
-        words = decimal(self.now, 3 if self.high <= 1 else 0)
+        digits = 0 if self.high > 1 else 3
+        words = decimal(self.now, digits)
         if len(edges):
-            digits = 0 if self.high > 1 else 3
-            words += tr(", readable up to {ends}").format(ends=listed([decimal(self.values[i], digits) for i in edges]))
+            words = tr("{value}, readable up to {ends}").format(
+                value=words, ends=listed([decimal(self.values[i], digits) for i in edges])
+            )
         self.setAccessibleDescription(words)
         self._telling = True
         self.setValue(round((self.now - self.low) / self.step))
@@ -224,13 +226,11 @@ class ColourSlider(QSlider):
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
             value = self.value_at(event.pos().x())
             words = self.reason_at(value)
-            if not words and self._outside[int(np.abs(self.values - value).argmin())]:
+            if words:
+                words = "\n".join([words, tr("Hold Ctrl to go past it.")])
+            elif self._outside[int(np.abs(self.values - value).argmin())]:
                 words = tr("Screens cannot show this colour: it would appear less colourful")
-            QToolTip.showText(
-                event.globalPos(),
-                tr("{words}.\nHold Ctrl to go past it.").format(words=words) if self.reason_at(value) else words,
-                self,
-            )
+            QToolTip.showText(event.globalPos(), words, self)
             return True
         return super().event(event)
 

@@ -25,7 +25,7 @@ from ...wear.places import history_folder
 from ...wear.plan import Plan, stale_paths
 from ...wear.rollcall import Call, roll_call
 from ...wear.signs import Unseen, unseen
-from ...wear.status import HomeStatus, changed_words, status_of
+from ...wear.status import HomeStatus, status_of
 from ...wear.trial import Watcher, begin, count_down, give_back, keep, keep_as_one, settle, trial_of
 from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
 from ..kit.jobs import JobProgress, Jobs
@@ -100,7 +100,13 @@ class Known(NamedTuple):
             return status.words()
         if self.another:
             return tr("Another look is applied: “{look}”.").format(look=status.worn.look)
-        return tr("This look is applied{changed_words}.").format(changed_words=changed_words(len(self.plan.writes)))
+        if not self.plan.writes:
+            return tr("This look is applied.")
+        return plural(
+            "This look is applied; {count} file was changed since.",
+            "This look is applied; {count} files were changed since.",
+            len(self.plan.writes),
+        )
 
 
 class WearDesk(QObject):

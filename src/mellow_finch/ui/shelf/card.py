@@ -13,7 +13,7 @@ from PyQt6.QtSvg import QSvgGenerator
 from ...colour.contrast import ratio
 from ...colour.rgb import Rgba
 from ...components.model import Paints
-from ...language import decimal, parted, plural, tr
+from ...language import decimal, parted, plural, some, tr
 from ...look.model import Look
 from ...palette.fit import fit
 from ...palette.roles import role_title
@@ -152,9 +152,7 @@ def _sources(painter: QPainter, subject: CardSubject, frame: QRectF) -> None:
     """Write what the look is made of, and with what."""
     look = subject.look
     names = [Path(m.path).name for m in look.pictures] or ([Path(look.source).name] if look.source else [])
-    made = parted(names[:4]) + (
-        plural(" and {count} more", " and {count} more", len(names) - 4) if len(names) > 4 else ""
-    )
+    made = some(names, 4)
     painter.setFont(_font(19))
     painter.setPen(qcolor(look.colours["window_text"]))
     flags = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap)

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QAction, QImage
 from PyQt6.QtWidgets import QMenu
 
 from ...errors import FinchError, line_of
-from ...language import decimal, plural, tr
+from ...language import megabytes, plural, tr
 from ...look.model import Look
 from ...palette.recipe import TONES, Tone
 from ...picture.load import load_image
@@ -84,10 +84,10 @@ class ShelfDesk(QObject):
         def done(found: tuple[list[KeptLook], int]) -> None:
             self.looks, size = found
             words = plural(
-                "{count} look, {size} MB",
-                "{count} looks, {size} MB",
+                "{count} look, {size}",
+                "{count} looks, {size}",
                 len(self.looks),
-                size=decimal(size / 1000000.0, 1),
+                size=megabytes(size, 1),
             )
             self.panel.state.setText(words)
             self.show_looks()

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import day, tone_word, tr
+from ...language import day, isolated, parted, tone_word, tr
 from ...shelf.kept import KeptLook
 from ..kit.card import draw_card
 from ..kit.parts import label, row_box
@@ -132,9 +132,12 @@ class Wall(QWidget):
 
     def words_of(self, kept: KeptLook) -> str:
         """Return what a look is, in a few words."""
-        worn = tr("applied, ") if kept.name == self.worn else ""
-        strict = ", 7:1" if kept.strict else ""
-        return f"{worn}{tone_word(self.tone_of(kept))}, {day(kept.kept)}{strict}"
+        facts = [tone_word(self.tone_of(kept)), day(kept.kept)]
+        if kept.name == self.worn:
+            facts.insert(0, tr("applied"))
+        if kept.strict:
+            facts.append(isolated("7:1"))
+        return parted(facts)
 
     def image_of(self, kept: KeptLook) -> QImage | None:
         """Return a look's small desktop, and ask for it where it is not there yet."""

@@ -204,8 +204,10 @@ class PairStrip(QWidget):
 
     def _say_place(self, words: str, place: SourcePlace) -> None:
         self.place.setText("  ·  ".join(filter(None, (words, isolated(place.words)))))
-        line = tr(", line {line}").format(line=place.line) if place.line else ""
-        self.place.setToolTip("\n".join(filter(None, (f"~/{place.path}{line}", place.words))))
+        where = isolated(f"~/{place.path}")
+        if place.line:
+            where = tr("{file}, line {line}").format(file=where, line=place.line)
+        self.place.setToolTip("\n".join(filter(None, (where, place.words))))
 
     def _lock(self) -> None:
         from ...look.edits import with_lock

@@ -88,14 +88,12 @@ class EyesPage(QWidget):
             line.addWidget(label(f"{names}: {decimal(row.seen, 1)}"), 1)
             self.list.addLayout(line)
         more = len(found) - _MOST
-        self.note.setText(
-            ("" if more <= 0 else plural("… and {count} more.\n", "… and {count} more.\n", more))
-            + (
+        notes = [plural("… and {count} more.", "… and {count} more.", more)] if more > 0 else []
+        if found:
+            notes.append(
                 tr("CIEDE2000 under 10. Where they are side by side, a sign or a word should distinguish them too.")
-                if found
-                else ""
             )
-        )
+        self.note.setText("\n".join(notes))
 
 
 def _name(role: str) -> str:

@@ -20,7 +20,7 @@ from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...colour.spaces import Array
 from ...components.catalogue import COMPONENTS
-from ...language import decimal, named, parted, plural, tr
+from ...language import decimal, named, plural, some, tr
 from ...look.edits import with_accent, with_lock, with_role_by_hand
 from ...look.model import Look
 from ...look.role_pairs import lightness_of_role, pairs_of_role, role_limits
@@ -275,10 +275,7 @@ class RolePage(QWidget):
         for component in (c for c in COMPONENTS if dressed is not None and c.id in dressed.files):
             names = dict.fromkeys(named(p.id) for p in component.parts if role in (p.text_role, p.fill_role))
             if names:
-                listed = parted(list(names)[:6]) + (
-                    plural(" and {count} more", " and {count} more", len(names) - 6) if len(names) > 6 else ""
-                )
-                lines.append(f"{component.title}: {listed}")
+                lines.append(tr("{title}: {names}").format(title=component.title, names=some(list(names), 6)))
         more = len(lines) - _USES
         shown = (
             [*lines[:_USES], plural("and {count} more component", "and {count} more components", more)]

@@ -203,8 +203,10 @@ def _program_rows(known: Known) -> Iterator[PlanRow]:
 
 def _line(write: Write) -> tuple[str, str]:
     others = [COMPONENT_BY_ID[c].title for c in write.components[1:] if c in COMPONENT_BY_ID]
-    also = tr(", with {names}").format(names=listed(others)) if others else ""
-    return isolated(f"~/{write.path}"), (tr("new file") if write.action == "create" else tr("changed")) + also
+    facts = [tr("new file") if write.action == "create" else tr("changed")]
+    if others:
+        facts.append(tr("with {names}").format(names=listed(others)))
+    return isolated(f"~/{write.path}"), parted(facts)
 
 
 def _setting_rows(known: Known) -> Iterator[PlanRow]:

@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import QSlider, QToolTip, QWidget
 
 from ...colour.rgb import parse_hex
 from ...components.catalogue import COMPONENTS
-from ...language import plural, right_to_left, tr
+from ...language import isolated, parted, plural, right_to_left, tr
 from ...look.edits import with_role_by_hand
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ..kit.drag import begins_drag, carries_colour, colour_data, drag, dropped_choice
@@ -78,8 +78,8 @@ class Plumage(QSlider):
         """Show the chosen role, and tell it."""
         role, look = self._document.role, self._document.look
         if look is not None and role in ROLE_BY_ID:
-            words = f"{ROLE_BY_ID[role].title}, {look.colours[role].hex}"
-            self.setAccessibleDescription(words + (tr(", locked") if role in look.locks else ""))
+            facts = [ROLE_BY_ID[role].title, look.colours[role].hex]
+            self.setAccessibleDescription(parted([*facts, tr("locked")] if role in look.locks else facts))
             self.setValue([r.id for r in ROLES].index(role))
         self.update()
 
@@ -251,19 +251,13 @@ class Plumage(QSlider):
             if role and look is not None:
                 row = ROLE_BY_ID[role]
                 places = self._counts.get(role, 0)
-                locked = tr("\nLocked.") if role in look.locks else ""
+                lines = [
+                    f"{row.title}  {isolated(look.colours[role].hex)}",
+                    row.shows,
+                    plural("Used in {count} part.", "Used in {count} parts.", places),
+                ]
                 QToolTip.showText(
-                    event.globalPos(),
-                    plural(
-                        "{title}  {hex}\n{shows}\nUsed in {count} part.{locked}",
-                        "{title}  {hex}\n{shows}\nUsed in {count} parts.{locked}",
-                        places,
-                        title=row.title,
-                        hex=look.colours[role].hex,
-                        shows=row.shows,
-                        locked=locked,
-                    ),
-                    self,
+                    event.globalPos(), "\n".join([*lines, tr("Locked")] if role in look.locks else lines), self
                 )
             return True
         return super().event(event)

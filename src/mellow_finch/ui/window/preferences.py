@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from ...language import decimal, plural, tr
+from ...language import megabytes, plural, tr
 from ...wear.places import cache_folder
 from ..kit.parts import Choice, label
 from .memory import Memory
@@ -75,10 +75,10 @@ class Preferences(QDialog):
         count, size = kept_bytes(cache_folder())
         self.cache.setText(
             plural(
-                "{count} image is stored as a thumbnail, {size} MB",
-                "{count} images are stored as thumbnails, {size} MB",
+                "{count} image is stored as a thumbnail, {size}",
+                "{count} images are stored as thumbnails, {size}",
                 count,
-                size=decimal(size / 1000000.0, 1),
+                size=megabytes(size, 1),
             )
         )
         self.clear.setEnabled(count > 0)

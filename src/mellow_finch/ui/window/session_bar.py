@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from ...language import plural, tr
+from ...language import plural, sentences, tr
 from ..kit.parts import label
 
 if TYPE_CHECKING:
@@ -71,13 +71,13 @@ class SessionBar(QWidget):
         if self._session is not None:
             name = self._session.states[self._session.at].look.name
             count = len(self._session.states) - 1
-            steps = plural(", {count} step", ", {count} steps", count) if count else ""
             words = (
-                tr("“{name}” was open here last{steps}.")
+                tr("“{name}” was open here last.")
                 if self._session.asked
-                else tr("Mellow Finch ended while “{name}” was open{steps}.")
+                else tr("Mellow Finch ended while “{name}” was open.")
             )
-            self.words.setText(words.format(name=name, steps=steps))
+            steps = [plural("{count} step can be restored.", "{count} steps can be restored.", count)] if count else []
+            self.words.setText(sentences(words.format(name=name), *steps))
             self.show()
 
     def _take_up(self) -> None:

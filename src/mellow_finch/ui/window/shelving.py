@@ -13,7 +13,7 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...demo.build import demo_pictures
 from ...disk.write import save
 from ...errors import FinchError, line_of
-from ...language import parted, plural, tr
+from ...language import megabytes, parted, plural, some, tr
 from ...shelf.kept import KeptLook
 from ...shelf.page import ShownLook, shelf_page
 from ...shelf.samples import sample_looks
@@ -93,7 +93,7 @@ class Shelving(QObject):
         copies = True
         size = size_of_pictures(look)
         if size > ASK_BYTES:
-            words = tr("Its images take {size:.0f} MB. Copy them to the Shelf too?").format(size=size / 1000000.0)
+            words = tr("Its images take {size}. Copy them to the Shelf too?").format(size=megabytes(size))
             copies = self._asks(tr("Save to the Shelf"), words)
         same = [k for k in self.desk.shelf.looks() if k.name == look.name]
         instead = ""
@@ -224,7 +224,7 @@ class Shelving(QObject):
                 else plural("{count} parcel", "{count} parcels", len(rows))
             )
             shell.say(
-                tr("“{name}” contains {what}, {size:.1f} MB.").format(name=path.name, what=what, size=size / 1000000.0)
+                tr("“{name}” contains {what}, {size}.").format(name=path.name, what=what, size=megabytes(size, 1))
             )
 
         shell.jobs.start("send", work, done)
@@ -326,10 +326,7 @@ class Shelving(QObject):
         dressed = [COMPONENT_BY_ID[c].title for c in received.components if c in here]
         absent = [COMPONENT_BY_ID[c].title for c in received.components if c not in here]
         missing = [f for f in received.look.font_families if f not in QFontDatabase.families()]
-        rows = [
-            tr("{count} of its components are here: {names}").format(count=len(dressed), names=parted(dressed[:12]))
-            + (tr(" and more.") if len(dressed) > 12 else ".")
-        ]
+        rows = [tr("{count} of its components are here: {names}.").format(count=len(dressed), names=some(dressed, 12))]
         rows += (
             [
                 plural(
