@@ -106,8 +106,8 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
             )
         )
     say(
-        tr("History: {worn} applied, {undone} undone, {size}").format(
-            worn=standing.worn, undone=standing.undone, size=megabytes(standing.size, 1)
+        tr("History: {applied} applied, {undone} undone, {size}").format(
+            applied=standing.worn, undone=standing.undone, size=megabytes(standing.size, 1)
         )
     )
     if standing.interrupted:

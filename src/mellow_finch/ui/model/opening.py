@@ -428,8 +428,8 @@ class Opening(QObject):
             short = len(look.failing())
             words = (
                 plural(
-                    "{count} of its pairs has insufficient contrast; “Mend” fixes it.",
-                    "{count} of its pairs have insufficient contrast; “Mend” fixes them.",
+                    "{count} of its pairs has insufficient contrast; “Fix” helps.",
+                    "{count} of its pairs have insufficient contrast; “Fix” helps.",
                     short,
                 )
                 if short
