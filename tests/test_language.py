@@ -181,7 +181,7 @@ def test_counts_dates_and_lists_in_english():
     assert language.plural("{count} file", "{count} files", 1) == "1 file"
     assert language.plural("{count} file of {name}", "{count} files of {name}", 3, name="x") == "3 files of x"
     assert language.listed(["a"]) == "a" and language.listed(["a", "b", "c"]) == "a, b and c"
-    assert language.decimal(4.5, 2) == "4.50" and language.day("2026-11-28T10:00") == "2026-11-28"
+    assert language.decimal(4.5, 2) == "4.50" and language.day("2026-11-28T10:00") == "28 Nov 2026"
     assert language.named("widget colour 3") == "widget colour 3" and language.tr("") == ""
 
 

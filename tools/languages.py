@@ -163,6 +163,12 @@ def missing(language: str) -> list[str]:
     return out
 
 
+def _pattern(pattern: str) -> str:
+    """Return a CLDR pattern of a date or a time as a format string of the same fields: "d MMM y" as "{d} {MMM} {y}"."""
+    words = re.findall(r"d+|M+|y+|H+|m+|'[^']*'|.", pattern)
+    return "".join(f"{{{w}}}" if w[0] in "dMyHm" else w.strip("'") for w in words)
+
+
 def cldr() -> dict[str, dict[str, object]]:
     """Return how each language spells numbers, dates, sizes and lists, of the CLDR data that Babel carries.
 
@@ -173,11 +179,10 @@ def cldr() -> dict[str, dict[str, object]]:
         locale = Locale.parse("en_GB" if language == "en" else language)
         symbols = locale.number_symbols["latn"]
         percent = locale.percent_formats[None].pattern
-        words = re.findall(r"d+|M+|y+|'[^']*'|.", locale.date_formats["medium"].pattern)
         lists = locale.list_patterns["standard"]
-        megabyte, kilobyte = (
+        gigabyte, megabyte, kilobyte = (
             format_unit(5, f"digital-{name}", "short", locale=locale, numbering_system="latn").replace("5", "{0}")
-            for name in ("megabyte", "kilobyte")
+            for name in ("gigabyte", "megabyte", "kilobyte")
         )
         out[language] = {
             "decimal": symbols["decimal"],
@@ -185,9 +190,12 @@ def cldr() -> dict[str, dict[str, object]]:
             "minus": symbols["minusSign"],
             "grouping_from": _GROUPING_FROM.get(language, 1),
             "percent": percent.replace("#,##0", "{0}").replace("%", symbols["percentSign"]),
-            "date": "".join(f"{{{w}}}" if w[0] in "dMy" else w.strip("'") for w in words),
+            "date": _pattern(locale.date_formats["medium"].pattern),
+            "time": _pattern(locale.datetime_skeletons["Hm"].pattern),
+            "date_time": locale.datetime_formats["medium"].replace("{1}", "{date}").replace("{0}", "{time}"),
             "months": [locale.months["format"]["abbreviated"][i] for i in range(1, 13)],
             "list": {"two": lists["2"], "start": lists["start"], "middle": lists["middle"], "end": lists["end"]},
+            "gigabyte": gigabyte,
             "megabyte": megabyte,
             "kilobyte": kilobyte,
             "between_sentences": "" if language == "zh_CN" else " ",

@@ -62,8 +62,11 @@ class _Conventions:
     grouping_from: int
     percent: str
     date: str
+    time: str
+    date_time: str
     months: Sequence[str]
     list: Mapping[str, str]
+    gigabyte: str
     megabyte: str
     kilobyte: str
     between_sentences: str
@@ -163,6 +166,11 @@ def percent(share: float) -> str:
     return spelled(f"{share:.0%}")
 
 
+def gigabytes(size: int) -> str:
+    """Return a size in bytes as gigabytes, with the unit's sign in the language."""
+    return _cldr().gigabyte.format(decimal(size / 1_000_000_000, 1))
+
+
 def megabytes(size: int, digits: int = 0) -> str:
     """Return a size in bytes as megabytes, with the unit's sign in the language."""
     return _cldr().megabyte.format(decimal(size / 1_000_000, digits))
@@ -185,6 +193,14 @@ def day(iso: str) -> str:
         MMM=rules.months[date.month - 1],
         y=date.year,
     )
+
+
+def moment(iso: str) -> str:
+    """Return a date and the time of day that are given as 2026-11-28T10:00 as the language spells them."""
+    time = datetime.datetime.fromisoformat(iso)
+    rules = _cldr()
+    at = rules.time.format(H=time.hour, HH=f"{time.hour:02}", mm=f"{time.minute:02}")
+    return rules.date_time.format(date=day(iso), time=at)
 
 
 def tone_word(tone: str) -> str:

@@ -360,7 +360,7 @@ def test_presence_is_told_by_files_and_programs(whole, tmp_path):
     only = "kitty".__eq__
     kitty = presence_of(COMPONENT_BY_ID["kitty"], bare, has=only)
     assert not kitty.here and kitty.installed and "“kitty” is installed" in kitty.why
-    assert presence_of(COMPONENT_BY_ID["kitty"], bare, runs=only)[:2] == (True, "“kitty” runs")
+    assert presence_of(COMPONENT_BY_ID["kitty"], bare, runs=only)[:2] == (True, "“kitty” is running")
     assert presence_of(COMPONENT_BY_ID["kitty"], bare, has=only, worn=True).here
     assert presence_of(COMPONENT_BY_ID["gtk-2"], bare, has="pluma".__eq__).here  # whatever starts needs its toolkit
     assert "~/.config/rofi/config.rasi" in presence_of(COMPONENT_BY_ID["rofi"], whole).why

@@ -106,7 +106,7 @@ def test_files_that_will_not_do_are_refused_with_a_sentence(home, tmp_path):
         propose(home, home / "plain.ini")
     with pytest.raises(FileAccessError):
         propose(home, home / "none.ini")
-    with pytest.raises(ParseError, match="no definition"):
+    with pytest.raises(ParseError, match="not a definition"):
         keep("id = 'x'", tmp_path)
 
 
@@ -118,7 +118,7 @@ def test_the_command_tells_and_keeps(home, file):
     assert told["file"] == ".config/tides/tides.ini" and told["kept"].endswith("own-tide-clock.toml")
     assert {"place": "colors/urgent", "colour": "#8a2b2b", "role": "error"} in told["places"]
     again = CliRunner().invoke(app, [*words, "--role", "colours/none=error"])
-    assert again.exit_code != 0 and "No colour stands at" in again.output
+    assert again.exit_code != 0 and "There is no colour at" in again.output
     assert [name for name, _ in own_texts()] == ["own-tide-clock.toml"]
 
 

@@ -44,7 +44,7 @@ app, style = make_app(["pick"])
 app.setQuitOnLastWindowClosed(True)
 window = Window(style, build_demo_home(Path(sys.argv[1]) / "demo" / "home"))
 window.show()
-window.open_path(str(window.document.home / "Images" / "reedbed-at-dawn.jpg"))
+window.open_path(str(window.document.home / "Pictures" / "reedbed-at-dawn.jpg"))
 
 def until(what):
     for _ in range(800):

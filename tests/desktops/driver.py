@@ -366,7 +366,7 @@ def followed(desktop):
     out = {"first": shown, "said": said, "steps": []}
     time.sleep(2.0)
     for name in ("lighthouse-fog", "reedbed-at-dawn"):
-        picture = HOME / "Images" / f"{name}.jpg"
+        picture = HOME / "Pictures" / f"{name}.jpg"
         want = look_of_pictures([picture], "dark").colours["window"][:3]
         keys = subprocess.run(["xfconf-query", "-c", "xfce4-desktop", "-l"], capture_output=True, text=True).stdout
         for key in (k for k in keys.split() if k.endswith("last-image")):

@@ -58,19 +58,19 @@ def driven(desktop, home, person, **more):
     missing = [p for p in programs if not installed(p)]
     if missing:
         pytest.skip(f"{', '.join(missing)} not installed")
-    (person / "Images").mkdir(parents=True)
+    (person / "Pictures").mkdir(parents=True)
     (person / "run").mkdir(mode=0o700)
     looks = []
     for name, tone in (("reedbed-at-dawn", "dark"), ("frost-on-sedge", "light")):
-        picture = person / "Images" / f"{name}.jpg"
-        shutil.copy(home / "Images" / picture.name, picture)
+        picture = person / "Pictures" / f"{name}.jpg"
+        shutil.copy(home / "Pictures" / picture.name, picture)
         look = look_of_pictures([picture], tone)
         if looks:  # the second one wears a theme as people share them, in its colours
-            archive = str(shutil.copy(demo_archive(home), person / "Images"))
+            archive = str(shutil.copy(demo_archive(home), person / "Pictures"))
             look = with_worn(with_brought(look, archive), archive, {"gtk-3", "openbox", "icons", "pointers"})
         save_look(look, person / f"{name}.finch")
         looks.append(load_look(person / f"{name}.finch"))
-    shutil.copy(home / "Pictures/lighthouse-fog.jpg", person / "Images")
+    shutil.copy(home / "Pictures/lighthouse-fog.jpg", person / "Pictures")
     environment = {
         "PATH": os.pathsep.join([str(Path(sys.executable).parent), os.environ["PATH"], *_PLACES]),
         "HOME": str(person),

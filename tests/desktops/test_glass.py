@@ -46,7 +46,7 @@ SURFACES = (
 def pictures(tmp_path_factory):
     """Return the demo's pictures by name."""
     home = build_demo_home(tmp_path_factory.mktemp("glass") / "home")
-    return {path.stem: path for path in (home / "Images").iterdir()}
+    return {path.stem: path for path in (home / "Pictures").iterdir()}
 
 
 class Screen:

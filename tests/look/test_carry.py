@@ -22,7 +22,7 @@ from mellow_finch.look.model import Member
 @pytest.fixture
 def marsh(tmp_path, look):
     """Return a look of two pictures and a brought theme, in a folder of a person's."""
-    own = tmp_path / "marit" / "Images"
+    own = tmp_path / "marit" / "Pictures"
     own.mkdir(parents=True)
     rows = [own / "reedbed.png", own / "far" / "osiers.png"]
     theme = tmp_path / "marit" / "Themes" / "Turnstone.tar.gz"
@@ -40,7 +40,7 @@ def marsh(tmp_path, look):
 
 
 def test_a_look_beside_its_pictures_can_be_moved_with_them(marsh, tmp_path):
-    own = tmp_path / "marit" / "Images"
+    own = tmp_path / "marit" / "Pictures"
     save_look(marsh, own / "marsh.finchlook")
     assert str(tmp_path) not in (own / "marsh.finchlook").read_text()
     shutil.copytree(own, tmp_path / "aune")

@@ -187,7 +187,7 @@ def test_a_riff_palette_is_read_too():
     [
         ("none.gpl", None, "there is no such file"),
         ("empty.gpl", b"", "is empty"),
-        ("odd.xyz", b"hello", "no palette format that is known"),
+        ("odd.xyz", b"hello", "not in a known palette format"),
         ("bare.gpl", b"GIMP Palette\n#\n", "No colour could be read"),
         ("head.gpl", b"Palette\n1 2 3\n", "line 1"),
         ("bomb.soc", b'<!DOCTYPE x [<!ENTITY a "b">]><color-table>&a;</color-table>', "entities"),
@@ -207,7 +207,7 @@ def test_what_cannot_be_read_is_said_with_its_file(tmp_path, name, content, word
 def test_exports_choose_their_format_by_name_or_word(look, tmp_path):
     assert format_for(tmp_path / "a.gpl").id == "gpl" and format_for(tmp_path / "a.css").id == "css"
     assert format_for(tmp_path / "a.css", "gtk").id == "gtk"
-    with pytest.raises(ParseError, match="does not say"):
+    with pytest.raises(ParseError, match="does not tell"):
         format_for(tmp_path / "a.doc")
     with pytest.raises(ParseError, match="no palette format"):
         format_for(tmp_path / "a.doc", "xyz")

@@ -133,9 +133,9 @@ def test_palette_like_themes_and_single_sheets(home, tmp_path, look):
     "make, words",
     [
         (lambda p: p / "none", "no such file"),
-        (lambda p: p, "holds no theme"),
-        (lambda p: (p / "x.css", (p / "x.css").write_text("a { margin: 0 }"))[0], "says too little"),
-        (lambda p: (p / "x.gpl", (p / "x.gpl").write_text("GIMP Palette\n1 2 3\n"))[0], "says too little"),
+        (lambda p: p, "contains no readable theme"),
+        (lambda p: (p / "x.css", (p / "x.css").write_text("a { margin: 0 }"))[0], "defines too few colours"),
+        (lambda p: (p / "x.gpl", (p / "x.gpl").write_text("GIMP Palette\n1 2 3\n"))[0], "defines too few colours"),
     ],
 )
 def test_what_is_no_theme_is_said(tmp_path, make, words):

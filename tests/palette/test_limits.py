@@ -78,10 +78,10 @@ def test_why_not_lighter_is_answered_in_one_sentence():
     assert lighter.startswith("It cannot be lighter than 0.") and lighter.count(". ") <= 1
     assert "on it would drop below" in lighter and darker == "It can be darkened down to black."
     text_lighter, text_darker = lightness_limits(palette, "menu_text")
-    assert text_lighter.endswith("to white.") and "it would drop below 4.5 on Menu" in text_darker
+    assert text_lighter.endswith("to white.") and "its contrast on Menu would drop below 4.5" in text_darker
     assert "Hold Ctrl" in text_darker
-    assert "and Menu is locked" in lightness_limits(palette, "menu_text", {"menu"})[1]
-    level = float(text_darker.split("than ")[1].split(",")[0])
+    assert "“Menu” is locked" in lightness_limits(palette, "menu_text", {"menu"})[1]
+    level = float(text_darker.split("than ")[1].split(":")[0])
     own = rgba_to_oklch(palette["menu_text"])
     assert (
         ratio(oklch_to_rgba(level, *own[1:]), palette["menu"])
@@ -89,7 +89,7 @@ def test_why_not_lighter_is_answered_in_one_sentence():
         > ratio(oklch_to_rgba(level - 0.01, *own[1:]), palette["menu"])
     )
     bad = {**palette, "menu_text": palette["menu"]}
-    assert "falls short already" in lightness_limits(bad, "menu_text")[0]
+    assert "already insufficient" in lightness_limits(bad, "menu_text")[0]
     assert lightness_limits(palette, "shadow") == (
         "It can be lightened up to white.",
         "It can be darkened down to black.",

@@ -95,7 +95,7 @@ def test_several_pictures_give_the_outer_extremes():
 
 
 def test_a_word_when_the_picture_is_too_small():
-    assert "1.5 times its size" in size_word(1280, 800, Placement("fill", 1920, 1200))
+    assert "enlarged 1.5 times" in size_word(1280, 800, Placement("fill", 1920, 1200))
     assert size_word(1920, 1200, Placement("fill", 1920, 1200)) == ""
     assert size_word(800, 600, Placement("tile")) == "" and size_word(800, 600, Placement("centre")) == ""
     assert Placement("fit", 1280, 800).words == "Fit on 1280 × 800"

@@ -31,7 +31,7 @@ def report(look):
 
 def test_every_pair_stands_in_it_with_its_own_ratio(report):
     page = ElementTree.fromstring(as_html(report))
-    tables = [t for t in page.iter("table") if "eyes" not in t.findtext("caption")]
+    tables = [t for t in page.iter("table") if "colour vision" not in t.findtext("caption")]
     rows = [row for t in tables for row in t.findall("tbody/tr")]
     assert len(rows) == len(report.findings) > 60
     for row in rows:
@@ -45,8 +45,10 @@ def test_every_pair_stands_in_it_with_its_own_ratio(report):
 def test_what_falls_short_comes_first_and_is_said(report):
     bad = replace(report.findings[0], ratio=1.2)
     page = as_html(replace(report, findings=(bad, *report.findings[1:])))
-    assert "1 pair falls below" in page and page.index("Insufficient contrast") < page.index('<h2 class="page">Dark')
-    assert "1.20 (short)" in page
+    assert "1 pair is below its required contrast" in page and page.index("Insufficient contrast") < page.index(
+        '<h2 class="page">Dark'
+    )
+    assert "1.20 (insufficient)" in page
 
 
 def test_it_reaches_for_nothing_outside_and_takes_names_as_text(report):

@@ -61,7 +61,7 @@ def test_calling_it_off_is_no_fault(bus):
     "mode, words",
     [
         ("old", "portal does not pick colours"),
-        ("broken", "no portal that picks colours"),
+        ("broken", "no portal for picking colours"),
         ("odd", "no usable colour"),
         ("empty", "no usable colour"),
     ],
@@ -70,11 +70,11 @@ def test_portals_that_cannot_are_told(bus, mode, words):
     bus(mode)
     with pytest.raises(PortalError, match=words) as caught:
         pick_colour(Silent())
-    assert "Pick off the picture" in caught.value.hint
+    assert "Pick it from the image" in caught.value.hint
 
 
 def test_a_bus_without_a_portal_is_told(bus):
-    with pytest.raises(PortalError, match="no portal that picks colours"):
+    with pytest.raises(PortalError, match="no portal for picking colours"):
         pick_colour(Silent())
 
 
@@ -87,7 +87,7 @@ def test_a_picture_of_the_screen_comes_back_and_its_file_goes(bus, tmp_path):
 
 
 def test_a_picture_that_is_not_allowed_or_not_to_be_had_is_told(bus):
-    with pytest.raises(PortalError, match="no portal that takes pictures"):
+    with pytest.raises(PortalError, match="no portal for screenshots"):
         photograph(Silent())
     bus("no")
     assert photograph(Silent()) is None

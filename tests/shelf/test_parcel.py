@@ -303,7 +303,7 @@ def test_only_kinds_that_are_asked_for_and_programs_that_are_here(unpacked, tmp_
     one = run(SHELLS[0], unpacked / "install.sh", home, "--only", "Terminals", "--all", "--no-settings")
     assert one.returncode == 0 and (home / ".config/kitty").exists() and not (home / ".config/gtk-4.0").exists()
     wrong = run(SHELLS[0], unpacked / "install.sh", home, "--reeds")
-    assert wrong.returncode == 2 and "unknown" in wrong.stderr
+    assert wrong.returncode == 2 and "not known here" in wrong.stderr
     help_ = run(SHELLS[0], unpacked / "install.sh", home, "--help")
     assert help_.returncode == 0 and "Terminals" in help_.stdout
 
@@ -356,7 +356,7 @@ def test_the_command_line_does_the_whole_of_it(sent, tmp_path, monkeypatch):
         assert done.exit_code == 0, (words, done.output, done.exception)
         return done.output
 
-    assert "kept as" in finch("receive", str(path), "--yes")
+    assert "is saved as" in finch("receive", str(path), "--yes")
     (row,) = json.loads(finch("list", "--json"))["looks"]
     assert row["name"] == look.name and json.loads(finch("show", row["id"], "--json"))["roles"]["dark"]["accent"]
     finch("send", row["id"], str(tmp_path / "on.zip"))
@@ -430,9 +430,9 @@ def test_what_definitions_of_a_stranger_may_not_do_is_said_and_the_look_comes_in
     bad = {
         good.replace(".config/tides/tides.ini", ".bashrc"): "may not write “.bashrc”",
         good.replace(".config/tides/tides.ini", ".config/kitty/kitty.conf"): "writes the same files",
-        good.replace('title = "Tides"', "title = 3"): "This is no definition",
-        good: "there is a component of that name already",
-        "id = [": "This is no definition",
+        good.replace('title = "Tides"', "title = 3"): "This is not a definition",
+        good: "a component of that name already exists",
+        "id = [": "This is not a definition",
     }
     received = receive(with_definitions(sent[1], tmp_path / "x.zip", [good, *bad]))
     assert [o.id for o in received.offers] == ["own-tides"] and len(received.refused) == len(bad)

@@ -80,7 +80,7 @@ def test_rename_tag_copy_drop_and_back(shelf, look):
     assert shelf.take_back(dropped) == kept.id and len(shelf.looks()) == 2
     gone = shelf.drop(kept.id)
     shelf.empty()
-    with pytest.raises(ParseError, match="gone"):
+    with pytest.raises(ParseError, match="no longer exists"):
         shelf.take_back(gone)
 
 

@@ -34,7 +34,7 @@ def test_fonts_go_along_with_their_licence_and_are_found_by_programs(archive, lo
     names = {path.rpartition("/")[2]: out.data for path, out in outcome.outputs.items()}
     assert set(names) == {FONT.name, "OFL.txt", "no-font.ttf"} and names[FONT.name] == FONT.read_bytes()
     assert all(path.startswith(".local/share/fonts/") for path in outcome.outputs)
-    (note,) = [n for n in outcome.notes if n.startswith("Fonts that are installed")]
+    (note,) = [n for n in outcome.notes if n.startswith("Fonts installed for you")]
     assert FONT.name in note and "“Marsh font licence, version 1”" in note
     if shutil.which("fc-scan"):
         for path, out in outcome.outputs.items():

@@ -153,7 +153,7 @@ def test_icons_inherit_and_only_what_changed_is_there(outcome, look):
     index = result.outputs[f"{folder}/index.theme"].data.decode()
     assert "Inherits=Turnstone,hicolor" in index and f"Name=Turnstone-{look.folder}" in index
     assert result.outputs[f"{folder}/48/places/inode-directory.svg"].link == "folder.svg"
-    assert any("has to stay installed" in note for note in result.notes)
+    assert any("must stay installed" in note for note in result.notes)
     unchanged = [p for p in theme.drawings if p not in result.pictures]
     assert all(p.removeprefix("icons/Turnstone/") not in icons for p in unchanged)
 

@@ -451,7 +451,7 @@ def test_what_is_written_stays_in_its_folder(tmp_path, outcome):
     (tmp_path / "home/.local/share").mkdir(parents=True)
     (tmp_path / "elsewhere").mkdir()
     (tmp_path / "home/.local/share/themes").symlink_to(tmp_path / "elsewhere")
-    with pytest.raises(FileAccessError, match="a link or a file is in the way"):
+    with pytest.raises(FileAccessError, match="a link or a file blocks the way"):
         lay_down(outcome.outputs, tmp_path / "home")
     assert list((tmp_path / "elsewhere").iterdir()) == []
 

@@ -60,7 +60,7 @@ def standing(qapp, tmp_path_factory):
     home = build_demo_home(tmp_path_factory.mktemp("standing") / "demo" / "home")
     made = new_window(home)
     made.opening.offer_readings = lambda: None
-    made.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    made.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     while made.jobs._running or made.desk.drawing:
         QApplication.processEvents()
         rested(made)
@@ -127,6 +127,6 @@ def readings():
 def opened(window, home, settle, readings, monkeypatch):
     if not readings:
         monkeypatch.setattr(window.opening, "offer_readings", lambda: None)
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     return window

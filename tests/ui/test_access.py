@@ -43,7 +43,7 @@ app, style = make_app(["x"])
 home = build_demo_home(Path(tempfile.mkdtemp()) / "demo" / "home")
 w = Window(style, home)
 w.resize(1280, 800); w.show(); wait(w)
-w.open_path(str(home / "Images" / "reedbed-at-dawn.jpg")); wait(w)
+w.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg")); wait(w)
 assert w.devicePixelRatioF() == float(sys.argv[1]), w.devicePixelRatioF()
 for step in ("gather", "tune", "dress", "proof", "wear"):
     w.show_step(step); wait(w)

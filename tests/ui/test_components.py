@@ -134,7 +134,9 @@ def test_one_that_is_not_here_is_shown_as_it_would_be_and_added(dressing):
     document = dressing.document
     assert "wezterm" not in document.dressed.files and document.in_view == "wezterm"
     assert document.right_paints["wezterm"]["terminal"].fill == document.look.colours["terminal"]
-    assert "Not dressed" in dressing.stage._note and "~/.config/wezterm/colors" in dressing.dress.component.files.text()
+    assert (
+        "Not included" in dressing.stage._note and "~/.config/wezterm/colors" in dressing.dress.component.files.text()
+    )
     list_.row("wezterm").setCheckState(0, Qt.CheckState.Checked)
     rested(dressing)
     assert document.look.added == {"wezterm"} and document.dressed.files["wezterm"] and dressing.stage._note == ""

@@ -156,7 +156,7 @@ def test_changes_and_pictures_are_shown_in_the_centre(brought, qtbot):
     assert window.centre.currentWidget() is window.beside and "are redrawn" in window.beside.words.text()
     window.beside.grab()
     window.dress.choose("gtk-3")
-    assert "Nothing here" in window.beside.words.text()
+    assert "No image changes here" in window.beside.words.text()
     window.dress.show_view("changes")
     assert window.changes.files.count() >= 3
 
@@ -167,7 +167,7 @@ def test_a_copy_is_laid_out_like_a_home(brought, tmp_path):
     name = window.themes.known[path].outcome.name
     assert (tmp_path / "copy/.local/share/themes" / name / "gtk-3.0/gtk.css").is_file()
     assert (tmp_path / "copy/.icons" / name / "cursors/arrow").is_symlink()
-    assert "where it belongs" in window.footer.text()
+    assert "laid out like a home folder" in window.footer.text()
 
 
 @pytest.mark.long
@@ -219,7 +219,7 @@ def test_a_theme_that_is_gone_is_told_once(opened, qtbot, tmp_path):
     window.show_step("dress")
     window.dress.choose(str(path))
     page = window.dress.theme
-    assert "has not been read" in page.state.text() and page.read.isVisible() and not page.wear.isVisible()
+    assert "has not been loaded" in page.state.text() and page.read.isVisible() and not page.wear.isVisible()
     qtbot.wait(400)
     assert told == []  # a look that names something lets nothing be read
     page.read.click()
@@ -361,7 +361,8 @@ def test_icons_and_pointers_of_this_machine_are_ranked_by_the_look(opened, settl
     names = list(told)
     assert names.index("Sedge") < names.index("Sludge")
     assert (
-        "clearly visible on panel, menu and view" in told["Sedge"].text() and "faint on Panel" in told["Sludge"].text()
+        "clearly visible on panel, menu and view" in told["Sedge"].text()
+        and "hard to see on Panel" in told["Sludge"].text()
     )
     dialog.kind.setCurrentText("Cursor theme")
     heron = next(row for row in rows() if row.text().startswith("Heron"))
@@ -412,7 +413,7 @@ def test_what_the_toolkit_lets_be_mended_takes_the_place_of_the_outcome(brought,
     monkeypatch.setattr(desk, "mend_by_painting", lambda *_: Settled(better, verdict, 2))
     window.dress.theme.toolkit.click()
     qtbot.waitUntil(lambda: window.themes.known[path].outcome is better, timeout=10000)
-    assert "2 more were mended" in window.dress.theme.painted.text()
+    assert "2 more pairs were fixed" in window.dress.theme.painted.text()
     assert not window.themes.take(path, first, first)  # what it was made of is gone
     window.dressing.painted.close()
 
@@ -463,7 +464,7 @@ def test_ones_own_screen_is_shown_in_the_look(opened, settle, monkeypatch):
     monkeypatch.setattr("mellow_finch.ui.dress.desk.photograph", lambda _progress: None)
     view.take.click()
     settle(window)
-    assert "No picture" in view.words.text()
+    assert "No screenshot" in view.words.text()
 
 
 def everything(home):
@@ -495,7 +496,7 @@ def test_six_actions_from_an_archive_to_a_desktop_that_matches_the_theme(opened,
     worn_ready(window, qtbot, path)
     assert window.document.look.tone == "light" and use.own.isChecked() and not use.stop.isHidden()
     blue = next(b for b in use.swatches if b.accessibleName().startswith("#2f6fe0"))
-    assert blue.accessibleName() == "#2f6fe0: 13 places in 5 files"
+    assert blue.accessibleName() == "#2f6fe0: 13 occurrences in 5 files"
     menu = use.menu(blue.colour, None)  # 3: what a click on it opens
     offered = [a for a in menu.actions() if not a.isSeparator() and a.isEnabled()]
     assert len(use.offered) >= 4 and offered[0].text() == use.offered[0].hex

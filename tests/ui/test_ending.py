@@ -72,7 +72,7 @@ def test_a_session_of_one_home_is_not_offered_in_another_and_stays(qtbot, opened
     other.mkdir()
     window = made(qtbot, opened.appearance, home, memory)
     memory.use_home(home)
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.session_bar.keep()
     settle(window)

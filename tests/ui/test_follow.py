@@ -20,7 +20,7 @@ def following(opened, settle, home, monkeypatch):
     """The dialog, on a shelf of two looks; what it would start is written down, a made-up process follows."""
     shelf = Shelf()
     for name in ("frost-on-sedge", "lighthouse-fog"):
-        shelf.keep(look_of_pictures([home / "Images" / f"{name}.jpg"], "dark"))
+        shelf.keep(look_of_pictures([home / "Pictures" / f"{name}.jpg"], "dark"))
     told = []
     runs = {"pid": 0}
 
@@ -92,7 +92,7 @@ def test_it_is_paused_goes_on_and_is_stopped(following):
     dialog.start_button.click()
     settled()
     dialog.pause_button.click()
-    assert load_rules().paused and dialog.state.text() == "Paused" and dialog.pause_button.text() == "Go on"
+    assert load_rules().paused and dialog.state.text() == "Paused" and dialog.pause_button.text() == "Continue"
     dialog.pause_button.click()
     assert not load_rules().paused and told[-1] == ("nudge",) and dialog.state.text() == "Following"
     dialog.stop_button.click()

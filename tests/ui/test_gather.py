@@ -18,7 +18,7 @@ from mellow_finch.picture.placement import Placement
 @pytest.fixture
 def several(opened, home, settle):
     opened.opening.open_paths(
-        [str(home / "Images" / f"{n}.jpg") for n in ("dusk-murmuration", "frost-on-sedge", "lighthouse-fog")]
+        [str(home / "Pictures" / f"{n}.jpg") for n in ("dusk-murmuration", "frost-on-sedge", "lighthouse-fog")]
     )
     settle(opened)
     return opened
@@ -72,19 +72,19 @@ def test_a_picture_is_left_out_weighed_and_comes_back(several, settle, qtbot):
 
 @pytest.mark.long
 def test_pictures_are_added_one_by_one_and_dropped_together(opened, home, settle):
-    opened.opening.add_paths([str(home / "Images" / "mudflat-in-rain.jpg")])
+    opened.opening.add_paths([str(home / "Pictures" / "mudflat-in-rain.jpg")])
     settle(opened)
     assert len(opened.document.look.pictures) == 2
-    opened.opening.add_paths([str(home / "Images" / "mudflat-in-rain.jpg")])
+    opened.opening.add_paths([str(home / "Pictures" / "mudflat-in-rain.jpg")])
     assert not opened.jobs.running("picture")
-    drop(opened.desk.sheet, home / "Images" / "frost-on-sedge.jpg", home / "Images" / "lighthouse-fog.jpg")
+    drop(opened.desk.sheet, home / "Pictures" / "frost-on-sedge.jpg", home / "Pictures" / "lighthouse-fog.jpg")
     settle(opened)
     assert [Path(m.path).stem for m in opened.document.look.pictures] == ["frost-on-sedge", "lighthouse-fog"]
 
 
 @pytest.mark.long
 def test_a_folder_of_pictures_is_a_slideshow_and_a_theme_can_be_a_start(opened, home, settle, tmp_path):
-    drop(opened.picture, home / "Images")
+    drop(opened.picture, home / "Pictures")
     settle(opened)
     assert len(opened.document.look.pictures) == 5
     opened.opening.open_theme(home / ".local/share/themes/Saltpan")
@@ -97,7 +97,7 @@ def test_a_folder_of_pictures_is_a_slideshow_and_a_theme_can_be_a_start(opened, 
 
 def test_reading_pictures_can_be_stopped(opened, home, settle):
     look = opened.document.look
-    opened.opening.open_path(str(home / "Images" / "dusk-murmuration.jpg"))
+    opened.opening.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))
     assert opened.gather.picture.stop.isVisible()
     opened.gather.picture.stop.click()
     settle(opened)
@@ -149,7 +149,7 @@ def test_a_torn_palette_gives_what_it_can_and_lists_the_rest(opened, tmp_path, s
     assert opened.document.look.name == "Ringing room" and opened.document.look.colours["accent"] == Rgba(210, 120, 60)
     assert opened.gather.page == "schemes" and page.problem_list.isVisible()
     assert page.problem_list.text().startswith("Line 5: “10 20”") and "1 line " in page.problem_title.text()
-    assert "3 colours of room.gpl, 2 of them known" in opened.footer.text()
+    assert "3 colours from room.gpl, 2 of them recognised" in opened.footer.text()
     (tmp_path / "odd.gpl").write_text("nothing")
     before = opened.document.look
     opened.opening.open_palette(tmp_path / "odd.gpl")
@@ -172,7 +172,7 @@ def test_palettes_are_imported_and_exported_by_dialog(opened, tmp_path, monkeypa
     opened.dialogs.export_palette(Path("/dev/null/x.gpl"))
     assert "Could not write" in opened.notice.text()
     opened.dialogs.export_palette(tmp_path / "x.unknown")
-    assert "does not say a palette format" in opened.notice.text()
+    assert "does not tell the palette format" in opened.notice.text()
 
 
 @pytest.mark.long
@@ -210,17 +210,16 @@ def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     opened.dressing.here.other.click()
     settle(opened)
     assert (
-        opened.document.look.origin == Origin("theme", "Saltpan")
-        and "pairs fall short as they are" in opened.footer.text()
+        opened.document.look.origin == Origin("theme", "Saltpan") and "pairs have as they are" in opened.footer.text()
     )
     assert opened.track.buttons["proof"].urgent and opened.track.buttons["gather"].left == "a theme"
     opened.gather.schemes.buttons["worn"].click()
     settle(opened)
     assert opened.document.look.name == "Current desktop"
-    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Images"))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Pictures"))
     opened.dialogs.theme()
     settle(opened)
-    assert "holds no theme" in opened.notice.text()
+    assert "contains no readable theme" in opened.notice.text()
 
 
 def test_how_the_picture_lies_decides_what_is_behind(opened, settle):
@@ -250,7 +249,7 @@ def test_pictures_of_a_folder_are_ranked_in_the_background(opened, home, monkeyp
     page = opened.gather.match
     seen = []
     opened.matching.rank_progress.connect(lambda done, total: seen.append((done, total)))
-    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Images"))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(home / "Pictures"))
     page.folder_button.click()
     assert page.stop.isVisible() and page.progress.isVisible()
     settle(opened)
@@ -265,7 +264,7 @@ def test_pictures_of_a_folder_are_ranked_in_the_background(opened, home, monkeyp
 
 def test_ranking_can_be_stopped(opened, home, settle):
     opened.gather.show_page("match")
-    opened.matching.rank_folder(home / "Images")
+    opened.matching.rank_folder(home / "Pictures")
     opened.gather.match.stop.click()
     settle(opened)
     assert not opened.gather.match.stop.isVisible() and opened.gather.match.list.count() < 5
@@ -281,7 +280,7 @@ def test_a_picture_is_toned_and_saved_beside_the_original(opened, home, tmp_path
     page.strength.slider.setValue(160)
     settle(opened)
     assert opened.picture.grab().toImage() != plain and page.save_button.isEnabled()
-    original = (home / "Images" / "reedbed-at-dawn.jpg").read_bytes()
+    original = (home / "Pictures" / "reedbed-at-dawn.jpg").read_bytes()
     target = tmp_path / "toned.jpg"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
     page.save_button.click()
@@ -290,8 +289,8 @@ def test_a_picture_is_toned_and_saved_beside_the_original(opened, home, tmp_path
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (opened.document.look.source, ""))
     page.save_button.click()
     settle(opened)
-    assert "written over the original" in opened.notice.text()
-    assert (home / "Images" / "reedbed-at-dawn.jpg").read_bytes() == original
+    assert "would overwrite the original" in opened.notice.text()
+    assert (home / "Pictures" / "reedbed-at-dawn.jpg").read_bytes() == original
     page.strength.slider.setValue(0)
     assert opened.picture._toned is None
 
@@ -314,10 +313,10 @@ def test_the_screens_eyedropper_says_when_it_cannot(opened, monkeypatch, settle,
     monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", f"unix:path={tmp_path}/none")
     opened.actions_by_id["screen_dropper"].trigger()
     settle(opened)
-    assert "no session bus" in opened.notice.text() and "Pick off the picture" in opened.notice.text()
+    assert "no session bus" in opened.notice.text() and "Pick it from the image" in opened.notice.text()
     opened.picker.taken.emit(Rgba(1, 2, 3))
     assert opened.document.look.pins == (Rgba(1, 2, 3),)
-    assert opened.bench.picking.name_colour(opened.document.look.colours["accent"]) == "is Accent"
+    assert opened.bench.picking.name_colour(opened.document.look.colours["accent"]) == "is Accent colour"
 
 
 @pytest.mark.long
@@ -325,7 +324,7 @@ def test_a_first_start_offers_what_the_desktop_has(window, home, settle):
     from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 
     session = SimulatedSession(MADE_UP["dark first"])
-    picture = home / "Images" / "frost-on-sedge.jpg"
+    picture = home / "Pictures" / "frost-on-sedge.jpg"
     session.settings["org.gnome.desktop.background", "picture-uri"] = picture.as_uri()
     session.settings["org.gnome.desktop.interface", "color-scheme"] = "prefer-light"
     settle(window)

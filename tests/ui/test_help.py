@@ -163,7 +163,7 @@ def test_a_second_start_hands_its_picture_to_the_window_that_is_there(tmp_path, 
     script = tmp_path / "one.py"
     script.write_text(ONE, encoding="utf-8")
     picture = tmp_path / "arctic-tern.jpg"
-    shutil.copy(home / "Images" / "frost-on-sedge.jpg", picture)
+    shutil.copy(home / "Pictures" / "frost-on-sedge.jpg", picture)
     words = f"""
         {sys.executable} {script} {home} > one.txt & ONE=$!
         for i in $(seq 300); do grep -q ready one.txt && break; sleep 0.1; done

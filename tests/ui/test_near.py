@@ -196,7 +196,7 @@ def test_it_locks_changes_mends_and_shows_the_file(qtbot, tuned, settle):
     strip, document = tuned.strip, tuned.document
     document.select("menu_text", "gtk-3", "menu item")
     qtbot.mouseClick(strip.lock, Qt.MouseButton.LeftButton)
-    assert strip.role in document.look.locks and strip.lock.text() == "Free"
+    assert strip.role in document.look.locks and strip.lock.text() == "Unlock"
     qtbot.mouseClick(strip.lock, Qt.MouseButton.LeftButton)
     document.follow(False)
     document.edit("Spoil", lambda look: with_role(look, "menu_text", Rgba(60, 60, 60)))
@@ -305,7 +305,7 @@ def made(qtbot, style, home, memory):
 @pytest.mark.long
 def test_size_side_step_and_recent_pictures_are_remembered(qtbot, opened, home, memory, settle):
     window = made(qtbot, opened.appearance, home, memory)
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.resize(1200, 720)
     window.show_step("proof")
@@ -318,7 +318,7 @@ def test_size_side_step_and_recent_pictures_are_remembered(qtbot, opened, home, 
 @pytest.mark.long
 def test_a_session_that_was_killed_is_offered_again_with_its_steps(qtbot, opened, home, memory, settle):
     window = made(qtbot, opened.appearance, home, memory)
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.document.edit("Spoil", lambda look: with_role(look, "accent", Rgba(90, 160, 220)))
     window.document.edit("Spoil more", lambda look: with_role(look, "link", Rgba(120, 190, 240)))
@@ -354,7 +354,7 @@ def test_a_session_that_cannot_be_read_is_passed_over(memory, spoilt):
 def test_a_disk_that_takes_nothing_is_no_fault(qtbot, opened, home, monkeypatch, settle):
     monkeypatch.setattr(Dialogs, "about_to_close", lambda *_: "close")
     window = made(qtbot, opened.appearance, home, Memory(Path("/dev/null/x/window.ini"), Path("/dev/null/x")))
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.session_bar.keep()
     settle(window)
@@ -365,7 +365,7 @@ def test_a_disk_that_takes_nothing_is_no_fault(qtbot, opened, home, monkeypatch,
 @pytest.mark.long
 def test_a_session_holds_no_path_of_the_picture(qtbot, opened, home, memory, settle):
     window = made(qtbot, opened.appearance, home, memory)
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.session_bar.keep()
     settle(window)
@@ -378,7 +378,7 @@ def test_a_session_holds_no_path_of_the_picture(qtbot, opened, home, memory, set
 @pytest.mark.parametrize(("answer", "closes"), [("stay", False), ("close", True)])
 def test_closing_with_unsaved_changes_asks(qtbot, opened, home, memory, settle, monkeypatch, answer, closes):
     window = made(qtbot, opened.appearance, home, memory)
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.document.edit("Change", lambda look: with_role(look, "accent", Rgba(90, 160, 220)))
     asked = []

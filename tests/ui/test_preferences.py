@@ -49,7 +49,7 @@ def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
     choose(page, "text_need", 7.0)
     choose(page, "asks", True)
     page.accept()
-    window.open_path(str(home / "Images" / "frost-on-sedge.jpg"))
+    window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))
     settle(window)
     assert window.document.look.temper.text_need == 7 and not window.document.look.failing()
     asked = []
@@ -77,9 +77,9 @@ def test_choices_hold_now_and_the_next_time(qtbot, remembering, home, settle):
 @pytest.mark.long
 def test_what_is_kept_of_pictures_is_counted_and_forgotten(qtbot, remembering, home, settle):
     window = remembering()
-    window.open_path(str(home / "Images" / "frost-on-sedge.jpg"))
+    window.open_path(str(home / "Pictures" / "frost-on-sedge.jpg"))
     settle(window)
-    window.matching.rank_folder(home / "Images")
+    window.matching.rank_folder(home / "Pictures")
     settle(window)
     page = Preferences(window.memory)
     qtbot.addWidget(page)
@@ -110,7 +110,7 @@ def test_the_usual_size_is_one_key_away(remembering):
     window = remembering()
     window.memory.choose(PREFERENCE_BY_NAME["size"], 2.0)
     window.actions_by_id["usual_size"].trigger()
-    assert window.memory.settings().size == 1.0 and "usual size" in window.footer.text()
+    assert window.memory.settings().size == 1.0 and "default size" in window.footer.text()
 
 
 def test_the_window_fits_a_small_screen_and_its_header_says_more_where_there_is_room(shared):

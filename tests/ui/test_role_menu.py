@@ -123,7 +123,7 @@ def test_the_palette_is_copied_whole(shared, board):
     look = shared.document.look
     shared.actions_by_id["copy_palette"].trigger()
     lines = board.text().splitlines()
-    assert len(lines) >= 70 and f"{look.colours['accent'].hex}  Accent" in lines
+    assert len(lines) >= 70 and f"{look.colours['accent'].hex}  Accent colour" in lines
     shared.bench.role_menu.copy_palette("css")
     assert look.colours["accent"].hex in board.text() and "--" in board.text()
     shared.bench.role_menu.copy_palette("tokens")

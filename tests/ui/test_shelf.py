@@ -35,7 +35,7 @@ def wall(opened, settle, home):
         ("frost-on-sedge", "light", []),
         ("lighthouse-fog", "dark", []),
     ):
-        shelf.keep(look_of_pictures([home / "Images" / f"{name}.jpg"], tone), tags)
+        shelf.keep(look_of_pictures([home / "Pictures" / f"{name}.jpg"], tone), tags)
     opened.actions_by_id["shelf"].trigger()
     settle(opened)
     return opened
@@ -299,5 +299,5 @@ def test_a_card_tells_which_real_programs_the_look_was_tried_with(qapp, look):
 
     assert "tried on" not in words(look)
     note_rehearsal(look, rows)
-    assert "2 programs tried on" in words(look) and "1 as the look, 1 with text" in words(look)
+    assert "2 programs tried on" in words(look) and "1 as the look, 1 with unreadable text" in words(look)
     assert "kitty 0.41.1" in words(look) and "tried on" not in words(with_tone(look, "light"))

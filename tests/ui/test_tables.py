@@ -177,7 +177,7 @@ def test_three_actions_from_a_picture_to_a_desktop_that_follows(window, home, se
     """A picture dropped, the step, the button."""
     session = window.wearing.session
     was = dict(session.settings)
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))  # 1: what a drop does
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))  # 1: what a drop does
     settle(window)
     window.track.buttons["wear"].click()  # 2
     settle(window)
@@ -195,7 +195,7 @@ def test_three_actions_from_a_picture_to_a_desktop_that_follows(window, home, se
 def test_the_roll_call_starts_again_what_may_be_and_copies_what_is_to_be_done(window, home, settle):
     from PyQt6.QtGui import QGuiApplication
 
-    window.open_path(str(home / "Images" / "reedbed-at-dawn.jpg"))
+    window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     settle(window)
     window.show_step("wear")
     settle(window)

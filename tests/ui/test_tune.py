@@ -93,10 +93,10 @@ def test_keys_stop_at_the_edge_too(qtbot, tuned):
 def test_hovering_a_bad_stretch_names_the_limit(qtbot, tuned):
     tuned.document.select("menu_text")
     slider = tuned.tune.role.sliders[0]
-    assert slider.reason_at(0.1) == "Menu text drops below 4.5 on Menu here" and slider.reason_at(0.95) == ""
+    assert slider.reason_at(0.1) == "Menu text on Menu drops below 4.5 here" and slider.reason_at(0.95) == ""
     at = place(slider, 0.1)
     QApplication.sendEvent(slider, QHelpEvent(QEvent.Type.ToolTip, at, slider.mapToGlobal(at)))
-    qtbot.waitUntil(lambda: "drops below 4.5 on Menu" in QToolTip.text())
+    qtbot.waitUntil(lambda: "on Menu drops below 4.5" in QToolTip.text())
     assert "readable up to" in slider.accessibleDescription()
     marked = slider.grab().toImage()
     tuned.document.select("shadow")
@@ -107,7 +107,7 @@ def test_one_sentence_says_what_stops_a_role(tuned):
     tuned.document.select("menu_text")
     assert "It cannot be darker than" in tuned.tune.role.why.text() and "on Menu" in tuned.tune.role.why.text()
     tuned.document.select("divider")
-    assert "Nothing stops it" in tuned.tune.role.why.text()
+    assert "down to black" in tuned.tune.role.why.text()
 
 
 def test_colours_are_typed_in_every_spelling(qtbot, tuned):
@@ -268,7 +268,7 @@ def test_the_stage_is_seen_with_other_eyes(tuned):
         tuned.tune.show_page("eyes")
         tuned.tune.eyes.buttons[vision].click()
         seen = tuned.stage.grab().toImage()
-        assert tuned.stage._note.startswith("Seen: ")
+        assert tuned.stage._note.startswith("Simulated: ")
         tuned.stage.set_note("")
         seen = tuned.stage.grab().toImage()
         frame = tuned.stage.frame()
@@ -384,7 +384,7 @@ def test_a_locked_colour_holds_and_says_why(shared, settle):
     page.take(Rgba(20, 200, 90))  # off the picture, pasted, or dropped
     settle(window)
     assert window.document.look.colours["accent"] == colour
-    assert window.notice.text() == "“Accent” is locked. Unlock it to change its colour."
+    assert window.notice.text() == "“Accent colour” is locked. Unlock it to change its colour."
     page.lock.click()
     settle(window)
     assert page.hex.isEnabled() and "Locked" not in page.why.text()

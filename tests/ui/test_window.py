@@ -49,7 +49,7 @@ def test_starts_with_what_to_do_next(qtbot, window, settle):
     assert window.gather.picture.own_row.count() == 5
     assert window.track.buttons["gather"].left == "no image yet"
     window.show_step("proof")
-    assert window.step == "gather" and "Choose a picture or a scheme first" in window.notice.text()
+    assert window.step == "gather" and "Choose an image or a scheme first" in window.notice.text()
     assert not window.actions_by_id["save_look"].isEnabled()
 
 
@@ -58,7 +58,7 @@ def test_opening_a_picture_dresses_the_desktop(qtbot, opened):
     assert opened.document.look.name == "Reedbed at dawn" and len(opened.gather.picture.cards) >= 3
     assert len(opened.gather.picture.swatches) >= 6
     assert (
-        opened.track.buttons["dress"].left == f"{len(opened.document.dressed.components)} dressed"
+        opened.track.buttons["dress"].left == f"{len(opened.document.dressed.components)} included"
         and opened.track.buttons["proof"].left == "all readable"
     )
     images = {bytes(image.constBits().asarray(image.sizeInBytes())) for _, image in opened.desk.cards}
@@ -78,7 +78,7 @@ def test_a_bad_picture_leaves_everything_as_it_is(qtbot, opened, tmp_path, settl
 @pytest.mark.long
 def test_dropping_a_picture_opens_it(qtbot, window, home, settle):
     data = QMimeData()
-    data.setUrls([QUrl.fromLocalFile(str(home / "Images" / "frost-on-sedge.jpg"))])
+    data.setUrls([QUrl.fromLocalFile(str(home / "Pictures" / "frost-on-sedge.jpg"))])
     event = QDropEvent(
         QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     )
@@ -238,7 +238,7 @@ def test_proof_lists_worst_first_and_mends(qtbot, opened):
     opened.document.edit("Go freely", lambda _: with_role(free, "menu_text", free.colours["menu"]))
     act(opened, "step_proof")
     left = opened.track.buttons["proof"].left
-    assert left.endswith("to mend") and opened.track.buttons["proof"].urgent
+    assert left.endswith("to fix") and opened.track.buttons["proof"].urgent
     ratios = [
         opened.proof.list.item(i).data(Qt.ItemDataRole.UserRole).shortfall for i in range(opened.proof.list.count())
     ]
@@ -273,7 +273,7 @@ def test_dress_shows_groups_and_can_leave_out(qtbot, opened):
     opened.dress.list.row("kde").setCheckState(0, Qt.CheckState.Unchecked)
     assert opened.document.look.left_out == {"kde"}
     rested(opened)
-    assert opened.track.buttons["dress"].left == f"{count - 1} dressed"
+    assert opened.track.buttons["dress"].left == f"{count - 1} included"
     act(opened, "undo")
     assert opened.document.look.left_out == frozenset()
 
@@ -291,14 +291,14 @@ def test_wear_and_go_back_in_the_window(qtbot, opened, home, settle):
     qtbot.mouseClick(opened.wear.wear_button, Qt.MouseButton.LeftButton)
     settle(opened)
     assert "files written" in opened.wear.said.text() and opened.track.buttons["wear"].left == "applied, 5 to do"
-    assert "Every file is right" in opened.wear.count.text() and not opened.wear.wear_button.isEnabled()
+    assert "Every file is up to date" in opened.wear.count.text() and not opened.wear.wear_button.isEnabled()
     mine = home / ".Xresources"
     ours = mine.read_bytes()
     mine.write_text("mine now")
     settle(opened)
     qtbot.mouseClick(opened.wear.back, Qt.MouseButton.LeftButton)
     settle(opened)
-    assert "changed since" in opened.wear.said.text() and mine.read_text() == "mine now"
+    assert "Changed since" in opened.wear.said.text() and mine.read_text() == "mine now"
     assert opened.wear.leave.isVisible() and opened.wear.give_up.isVisible()
     qtbot.mouseClick(opened.wear.give_up, Qt.MouseButton.LeftButton)
     settle(opened)
@@ -490,7 +490,7 @@ def test_pictures_and_themes_that_a_look_from_elsewhere_names_wait_for_leave(qtb
     page = window.gather.picture
     assert window.document.look.source == look.source and window.picture._gathered is None
     assert page.named.isVisible() and look.source in page.named_words.text()
-    assert "a theme that has not been read" in window.footer.text()
+    assert "a theme that is not loaded" in window.footer.text()
     page.named_read.click()
     settle(window)
     assert window.picture._gathered.path == Path(look.source) and not page.named.isVisible()
@@ -530,7 +530,7 @@ def test_a_fault_while_painting_ends_neither_the_program_nor_the_work(tmp_path):
         "for i in range(5):\n"
         "    w.repaint(); made.processEvents()\n"
         "boxes = [b for b in made.topLevelWidgets() if isinstance(b, QMessageBox) and b.isVisible()]\n"
-        "assert len(boxes) == 1 and 'went wrong' in boxes[0].text(), boxes\n"
+        "assert len(boxes) == 1 and 'internal error' in boxes[0].text(), boxes\n"
         "boxes[0].done(0); made.processEvents()\n"
         "print('alive')\n"
     )

@@ -72,7 +72,7 @@ def test_a_setting_that_is_something_else_now_is_no_follower(look, home, room):
 @pytest.mark.parametrize(
     "shown, state, words",
     [
-        ({"Net/ThemeName": "Saltpan"}, "needs you", "still gives out “Saltpan”"),
+        ({"Net/ThemeName": "Saltpan"}, "needs you", "still publishes “Saltpan”"),
         ({"wm": "Openbox"}, "later", "No X settings daemon"),
     ],
 )

@@ -184,10 +184,10 @@ def test_what_a_desktop_changes_while_it_is_put_back_is_put_back_once_more(bench
 
 def test_what_somebody_changes_meanwhile_where_no_desktop_does_is_asked_about(bench):
     put_on(bench.plan(), bench.history(), bench.session)
-    with pytest.raises(WearError, match="could not be put back"):
+    with pytest.raises(WearError, match="could not be restored"):
         undo_last(History(history_folder(bench.home), Disk(meddling(bench.home, 1))), bench.session)
     assert (bench.home / ".config/plain.conf").read_text() == "colour=another\n"
-    with pytest.raises(WearError, match="changed since"):
+    with pytest.raises(WearError, match="Changed since"):
         undo_last(bench.history(), bench.session)
 
 

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from ..language import megabytes, parted, plural, tr
+from ..language import gigabytes, megabytes, moment, parted, plural, tr
 from .home import history_of
 from .parts import JSON_OPTION, home_options, in_a_sentence, print_json, say
 from .wearing import session_of
@@ -28,7 +28,7 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
     from ..proof.rehearsal.last import newest_rehearsal
     from ..proof.rehearsal.room import missing, wall_words
     from ..session.desktop import desktop_named
-    from ..wear.health import fault_report, room_lines, standing_of, system_lines
+    from ..wear.health import fault_report, room_on_disk, standing_of, system_lines
     from ..wear.plan import own_files
     from ..wear.present import present_here
     from ..wear.rollcall import programs_of as programs_for
@@ -91,11 +91,11 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
         return
     for line in system_lines():
         say(line)
-    for line in room_lines(home, history):
-        say(line)
+    say(tr("Home folder: {size} free.").format(size=gigabytes(room_on_disk(home))))
+    say(tr("History: {size} free.").format(size=gigabytes(room_on_disk(history.folder))))
     say(missing() or tr("Programs can be tried in a hidden session. {sentence}").format(sentence=wall_words()))
     if tried is not None:
-        say(tr("Last tried: “{look}”, {when}.").format(look=tried.look, when=tried.when.replace("T", " ")))
+        say(tr("Last tried: “{look}”, {when}.").format(look=tried.look, when=moment(tried.when)))
         say(
             plural(
                 "{count} program tried: {good} as the look, {bad} with text that is not readable.",

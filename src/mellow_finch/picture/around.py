@@ -32,6 +32,11 @@ def pictures_around(home: Path, most: int = 24, system: bool = True) -> list[Pat
     return list(found)[:most]
 
 
+def folder_of_pictures(home: Path) -> Path:
+    """Return the folder in which the home keeps its pictures, or the home where it has none."""
+    return next((home / name for name in _named(home)[:2] if (home / name).is_dir()), home)
+
+
 def _named(home: Path) -> list[str]:
     """Return the folders of pictures of a home, the one that its settings name first."""
     try:

@@ -19,7 +19,7 @@ from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind
 from ..components.model import Files
-from ..language import decimal, html_language, listed, plural, some, spelled, tone_word, tr
+from ..language import decimal, html_language, listed, moment, plural, some, spelled, tone_word, tr
 from ..look.dressed import as_it_is, dress, every_component
 from ..look.edits import with_tone
 from ..look.model import Look
@@ -165,7 +165,7 @@ def _tried(report: Report) -> list[str]:
     head = (tr("Program"), tr("Version"), tr("Result"))
     return [
         _framed(
-            tr("Real programs with this look, tried on {when}").format(when=tried.when.replace("T", " ")),
+            tr("Real programs with this look, tried on {when}").format(when=moment(tried.when)),
             head,
             (
                 f"<tr><td>{escape(row.program)}</td><td>{escape(row.version or '–')}</td>"

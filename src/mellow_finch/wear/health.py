@@ -96,14 +96,12 @@ def _system() -> str:
     return f"{found.group(1) if found else 'Linux'}, Linux {platform.release()}"
 
 
-def room_lines(home: Path, history: History) -> list[str]:
-    """Return how much room the disks of a home and its history have, a line each."""
-    out = []
-    for what, path in (("home", home), ("history", history.folder)):
-        there = next((p for p in (path, *path.parents) if p.exists()), Path("/"))
-        with suppress(OSError):
-            out.append(f"{what}: {shutil.disk_usage(there).free / 1e9:.1f} GB free")
-    return out
+def room_on_disk(path: Path) -> int:
+    """Return how many bytes are free on the disk of a folder that need not be there yet; 0 where nobody can tell."""
+    there = next((p for p in (path, *path.parents) if p.exists()), Path("/"))
+    with suppress(OSError):
+        return shutil.disk_usage(there).free
+    return 0
 
 
 def without_private_names(text: str, home: Path | None = None) -> str:
@@ -134,7 +132,7 @@ def fault_report(home: Path, history: History, more: list[str]) -> str:
         "History": [
             f"worn {standing.worn}, taken off {standing.undone}, interrupted {standing.interrupted}, "
             f"damaged {standing.damaged}, {standing.size / 1e6:.1f} MB",
-            *room_lines(home, history),
+            *(f"{p}: {room_on_disk(p) / 1e9:.1f} GB free" for p in (home, history.folder)),
         ],
         "Log": log_tail() or ["empty"],
         "Command": [" ".join(Path(word).name for word in sys.argv)],

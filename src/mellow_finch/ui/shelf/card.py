@@ -13,7 +13,7 @@ from PyQt6.QtSvg import QSvgGenerator
 from ...colour.contrast import ratio
 from ...colour.rgb import Rgba
 from ...components.model import Paints
-from ...language import decimal, parted, plural, some, tr
+from ...language import day, decimal, parted, plural, some, tr
 from ...look.model import Look
 from ...palette.fit import fit
 from ...palette.roles import role_title
@@ -176,7 +176,7 @@ def _tried(look: Look) -> str:
         "{count} program tried on {date}: {good} as the look, {bad} with unreadable text.",
         "{count} programs tried on {date}: {good} as the look, {bad} with unreadable text.",
         len(tried.programs),
-        date=tried.when[:10],
+        date=day(tried.when),
         good=len(good),
         bad=tried.count("unreadable"),
     )

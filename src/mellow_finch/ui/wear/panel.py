@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
 from ...errors import WearError
-from ...language import counted_files, parted, plural, tr
+from ...language import counted_files, moment, parted, plural, tr
 from ...look.edits import with_added
 from ...session.desktop import desktop_named
 from ...wear.history import History
@@ -171,7 +171,7 @@ class WearPanel(Panel):
         chosen = self._chosen()
         self.history.clear()
         for snapshot in reversed(History(history_folder(home)).snapshots()):
-            when = snapshot.when.replace("T", " ")
+            when = moment(snapshot.when)
             item = QListWidgetItem(f"{snapshot.look}, {_STATES[snapshot.status]}\n{when}")
             item.setToolTip(counted_files(len(snapshot.files)))
             item.setData(Qt.ItemDataRole.UserRole, snapshot)

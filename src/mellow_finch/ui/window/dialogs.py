@@ -19,6 +19,7 @@ from ...language import plural, tr
 from ...look.carry import look_text
 from ...look.file import SUFFIX
 from ...look.interchange.catalogue import INTERCHANGES, SUFFIXES, export_bytes
+from ...picture.around import folder_of_pictures
 from ...picture.load import SUFFIXES as PICTURE_SUFFIXES
 from ...picture.toning import toned_name
 from ...wear.themes import lay_down
@@ -52,8 +53,7 @@ class Dialogs(QObject):
 
     def _folder(self) -> str:
         home = self._document.home
-        pictures = home / tr("Images") if home is not None else None
-        return str(pictures if pictures is not None and pictures.is_dir() else home or "")
+        return str(folder_of_pictures(home)) if home is not None else ""
 
     def pictures(self) -> None:
         """Let the person choose pictures to open."""
