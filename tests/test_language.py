@@ -6,10 +6,12 @@ import ast
 import importlib.util
 import json
 import os
+import random
 import re
 import string
 import subprocess
 import sys
+from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
@@ -43,6 +45,8 @@ def tool(name):
 
 
 LANGUAGES, PACKAGE = tool("languages"), tool("package")
+sys.modules.setdefault("languages", LANGUAGES)
+GLOSSARY = tool("glossary")
 
 
 def words_of(node):
@@ -185,21 +189,93 @@ def test_counts_dates_and_lists_in_english():
     assert language.named("widget colour 3") == "widget colour 3" and language.tr("") == ""
 
 
-@pytest.mark.parametrize(
-    ("code", "lines"),
-    [("de", ["4,50", "28.11.2026", "1 Datei", "2 Dateien", "a, b und c"]), ("ar", ["4.50", "صفر"])],
-)
-def test_counts_dates_and_lists_elsewhere(code, lines, tmp_path):
-    words = (
-        "from mellow_finch.language import *; print(decimal(4.5, 2)); print(day('2026-11-28'));"
-        "print(counted_files(1)); print(counted_files(2)); print(listed(['a', 'b', 'c'])); print(right_to_left())"
-    )
+def test_the_conventions_are_those_of_the_data():
+    """What is kept beside the catalogues is what the tool makes of the CLDR data."""
+    assert json.loads((SOURCE / "locale/cldr.json").read_text("utf-8")) == LANGUAGES.cldr()
+
+
+ASK = """
+import json, sys
+from mellow_finch.language import *
+rows = json.loads(sys.stdin.read())
+print(json.dumps([[decimal(v, n) for v, n in rows["numbers"]], [percent(v) for v in rows["shares"]],
+    [day(d) for d in rows["days"]], [moment(d) for d in rows["days"]], [listed(names) for names in rows["lists"]],
+    [[gigabytes(v), megabytes(v), kilobytes(v)] for v in rows["sizes"]], right_to_left()]))
+"""
+
+
+@pytest.mark.parametrize("code", ["en", *LANGUAGES.LANGUAGES])
+def test_numbers_dates_sizes_and_lists_are_spelled_as_the_library_spells_them(code, tmp_path):
+    from babel import Locale, dates, lists, numbers, units
+
+    locale, known = Locale.parse("en_GB" if code == "en" else code), {"locale": None, "numbering_system": "latn"}
+    known["locale"] = locale
+    draw = random.Random(35)
+    rows = {
+        "numbers": [(round(draw.uniform(-5e6, 5e6), 3), draw.randrange(4)) for _ in range(60)] + [(0, 2), (4.5, 2)],
+        "shares": [0, 0.07, 0.333, 1, 2.5],
+        "days": [f"{draw.randrange(1990, 2040)}-{m:02}-{draw.randrange(1, 29):02}T{draw.randrange(24):02}:05:09" for m in range(1, 13)],
+        "lists": [["a"], ["a", "b"], ["a", "b", "c"], ["a", "b", "c", "d", "e"]],
+        "sizes": [0, 1_000_000, 2_500_000, 999_000_000, 12_300_000_000],
+    }  # fmt: skip
     env = {**os.environ, "LANGUAGE": code, "LANG": "C.UTF-8", "PYTHONPATH": str(SOURCE.parent)}
     env.pop("LC_ALL", None)
-    said = subprocess.run([sys.executable, "-c", words], env=env, capture_output=True, text=True, check=True).stdout
-    if code == "de":
-        assert said.split("\n")[:5] == lines
-    assert said.rstrip().endswith(str(code == "ar"))
+    done = subprocess.run([sys.executable, "-c", ASK], env=env, input=json.dumps(rows), capture_output=True, text=True)
+    # The data has a mark of direction before Arabic signs, which this library's number formats leave out.
+    said = json.loads(done.stdout.replace("\\u200e", "") or done.stderr)
+
+    def number(value, places):
+        found = numbers.format_decimal(value, f"#,##0.{'0' * places}".rstrip("."), decimal_quantization=True, **known)
+        # Spanish groups from five digits on, which this library leaves out of its data.
+        return found.replace(".", "") if code == "es" and 1000 <= abs(round(value, places)) < 10_000 else found
+
+    def unit(size, name, places=0):
+        made = units.format_unit(5, f"digital-{name}", "short", **known)
+        return made.replace("5", number(size, places))
+
+    when = [datetime.fromisoformat(d) for d in rows["days"]]
+    assert said == [
+        [number(*row) for row in rows["numbers"]],
+        [numbers.format_percent(v, **known) for v in rows["shares"]],
+        [dates.format_date(d, "medium", locale) for d in when],
+        [
+            locale.datetime_formats["medium"].format(
+                dates.format_skeleton("Hm", d, tzinfo=UTC, locale=locale), dates.format_date(d, "medium", locale)
+            )
+            for d in when
+        ],
+        [lists.format_list(names, "standard", locale) for names in rows["lists"]],
+        [[unit(v / 1e9, "gigabyte", 1), unit(v / 1e6, "megabyte"), unit(v / 1e3, "kilobyte")] for v in rows["sizes"]],
+        code == "ar",
+    ]
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("code", ["en", *LANGUAGES.LANGUAGES])
+def test_terms_are_those_of_the_glossary(code):
+    """No entry says a term by a word that its row forbids, and punctuation is that of the script."""
+    assert len(list(GLOSSARY.texts(code))) > 2000
+    assert GLOSSARY.faults(code) == []
+
+
+@pytest.mark.long
+def test_the_page_of_terms_is_made_from_the_catalogues():
+    assert GLOSSARY.TERMS.read_text("utf-8") == GLOSSARY.table()
+
+
+@pytest.mark.parametrize(
+    ("code", "source", "text"),
+    [
+        ("de", "5 programs need action", "5 brauchen Sie"), ("es", "Hue", "Tono"), ("ar", "The panel", "اللوحة"),
+        ("zh_CN", "An image", "图片"), ("zh_CN", "Nothing here, and nothing there", "没有,也没有"), ("fr", "Undo", "le reprend"),
+        ("ar", "Here, and there", "هنا, وهناك"), ("fr", "Colours:", "Couleurs : rouge !"),
+    ],
+)  # fmt: skip
+def test_the_glossary_finds_what_it_forbids(code, source, text, monkeypatch):
+    monkeypatch.setattr(GLOSSARY, "texts", lambda language: [(source, source, (text,))])
+    assert GLOSSARY.faults(code)
+    monkeypatch.setattr(GLOSSARY, "texts", lambda language: [(source, source, ("{names}",))])
+    assert GLOSSARY.faults(code) == []
 
 
 def stretched(text: str) -> str:
@@ -223,7 +299,7 @@ def pseudo(folder: Path) -> Path:
         if message.id and "click" not in [place for place, _ in message.locations] and ";;" not in str(message.id):
             ids = message.id if isinstance(message.id, tuple) else (message.id,)
             texts = tuple(stretched(text) for text in ids)
-            if message.context in ("decimal sign", "date", "between the names of a list"):
+            if message.context == "between the names of a list":
                 texts = ids
             message.string = texts if isinstance(message.id, tuple) else texts[0]
     place = folder / "de/LC_MESSAGES/mellow-finch.mo"
@@ -234,7 +310,7 @@ def pseudo(folder: Path) -> Path:
 
 
 @pytest.mark.long
-@pytest.mark.parametrize("code", ["pseudo", pytest.param("ar", marks=pytest.mark.long)])
+@pytest.mark.parametrize("code", ["pseudo", *LANGUAGES.LANGUAGES])
 def test_no_view_is_cut_by_longer_words(code, tmp_path):
     """Every view of the window is laid out in a process of its own; what does not fit is told."""
     folder = pseudo(tmp_path / "locale") if code == "pseudo" else SOURCE / "locale"

@@ -19,7 +19,7 @@ _LISTED = (
     ("nets/", "folder"),
     ("rings/", "folder"),
     ("count.py*", "program"),
-    ("dawn.png", "picture"),
+    ("dawn.png", "image"),
     ("latest -> today", "link to"),
     ("old-counts.zip", "archive"),
     ("reedling.flac", "sound"),
