@@ -171,6 +171,41 @@ def test_french_never_breaks_before_its_punctuation():
     assert len(texts) > 2000 and [t for t in texts if loose.search(t)] == []
 
 
+GUIDE = SOURCE / "guide"
+KEYS = re.compile(r"(?:Ctrl\+|Shift\+)*(?:[A-Z]|F\d+)")
+
+
+def named_in(page):
+    """Return what a page names of the window, in the order of its letters."""
+    bare = re.sub(r"\*\*.*?\*\*", "", re.sub(r"`[^`]*`", "", page), flags=re.S)
+    found = {" ".join(words.split()) for words in re.findall(r"\*([^*]+)\*", bare)}
+    return sorted(words for words in found if not KEYS.fullmatch(words))
+
+
+def shape_of(page):
+    """Return what a page is made of: headings, numbered steps, points, pictures, links and rows of tables."""
+    marks = (r"^#+ ", r"^\d+\. ", r"^- ", r"!\[[^]]*\]\([^)]*\)", r"(?<!!)\[[^]]*\]\([^)]*\)", r"^\|", r"`[^`]+`")
+    return [len(re.findall(mark, page, re.M)) for mark in marks]
+
+
+@pytest.mark.parametrize("code", LANGUAGES.LANGUAGES)
+def test_the_guide_names_what_the_window_says(code):
+    """Each page in each language has the steps of the English one, and the words of the buttons that it speaks of."""
+    kept, here = LANGUAGES.read(code), LANGUAGES.catalogue()
+    plurals = {m.id[1].format(count=15): m.id for m in here if isinstance(m.id, tuple) and "{count}" in m.id[1][1:]
+               and re.fullmatch(r"[^{]*\{count\}[^{]*", m.id[1])}  # fmt: skip
+    for path in sorted(GUIDE.glob("*.md")):
+        page, own = path.read_text("utf-8"), (GUIDE / code / path.name).read_text("utf-8")
+        assert shape_of(own) == shape_of(page), path.name
+        flat = "".join(own.split())
+        for words in named_in(page):
+            message = kept.get(plurals.get(words, words))
+            assert message is not None, (path.name, words, "is nowhere in the window")
+            given = (message.string,) if isinstance(message.string, str) else message.string
+            said = ["".join(text.replace("{count}", "15").split()) for text in given]
+            assert any(text in flat for text in said), (path.name, words, given)
+
+
 def test_english_stays_english_though_another_is_named_behind_it(monkeypatch):
     for told, wanted in (("en_GB:de", []), ("de:en", ["de"]), ("pt_BR:fr:en:de", ["pt_BR", "fr"]), ("C", [])):
         monkeypatch.delenv("LC_ALL", raising=False)

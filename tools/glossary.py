@@ -113,7 +113,11 @@ def table() -> str:
     for language, name in NAMES.items():
         out += ["", f"## {name}", "", "| term | entries | said by |", "| --- | ---: | --- |"]
         for term, count, ways in used(language):
-            shown = [f"{word} {many}" for word, many in sorted(ways.items(), key=lambda w: (-w[1], w[0])) if word != "in other words"][:_MOST_WORDS]
+            shown = [
+                f"{word} {many}"
+                for word, many in sorted(ways.items(), key=lambda w: (-w[1], w[0]))
+                if word != "in other words"
+            ][:_MOST_WORDS]
             rest = sum(ways.values()) - sum(many for word, many in ways.items() if f"{word} {many}" in shown)
             other = [f"other forms and words {rest}"] if rest else []
             out.append(f"| {term} | {count} | {', '.join([*shown, *other])} |")
