@@ -14,7 +14,7 @@ sys.path.insert(0, str(Path(__file__).parent))
 from languages import LANGUAGES
 
 from mellow_finch.language import RIGHT_TO_LEFT
-from mellow_finch.ui.help.pages import pages
+from mellow_finch.ui.help.pages import pages, picture
 
 ROOT = Path(__file__).resolve().parents[1]
 _STYLE = (
@@ -40,8 +40,9 @@ def make(share: Path) -> list[Path]:
         for page in own:
             body = markdown.markdown(page.text, extensions=["tables"])
             body = re.sub(r'href="(\w+)\.md"', r'href="\1.html"', body)
-            if language != "en":
-                body = body.replace('src="pictures/', 'src="../pictures/')
+            for name in re.findall(r'src="pictures/([^"]+)"', body):
+                (folder / "pictures").mkdir(exist_ok=True)
+                shutil.copy(picture(name, language), folder / "pictures" / name)
             out.append(folder / f"{page.name}.html")
             out[-1].write_text(
                 f'<!DOCTYPE html>\n<html lang="{language.replace("_", "-")}"{direction}>\n<head>\n'
@@ -51,9 +52,6 @@ def make(share: Path) -> list[Path]:
                 f"<body>\n<nav>{links}</nav>\n<main>\n{body}\n</main>\n</body>\n</html>\n",
                 encoding="utf-8",
             )
-    pictures = ROOT / "src/mellow_finch/guide/pictures"
-    if pictures.is_dir():
-        shutil.copytree(pictures, into / "pictures", dirs_exist_ok=True)
     return out
 
 

@@ -46,7 +46,7 @@ def _documents() -> Iterator[str]:
         yield f"screenshots and README differ: {', '.join(sorted(shots ^ linked))}"
     for page in (ROOT / "src/mellow_finch/guide").rglob("*.md"):
         for name in re.findall(r"\(pictures/([\w-]+\.png)\)", page.read_text(encoding="utf-8")):
-            if not (ROOT / "src/mellow_finch/guide/pictures" / name).is_file():
+            if not (page.parent / "pictures" / name).is_file():
                 yield f"{page.relative_to(ROOT)} shows {name}, which is not there"
     for page in (*ROOT.glob("*.md"), *(ROOT / "docs").glob("*.md")):
         for target in re.findall(r"\]\((?!https?:|mailto:|#)([^)#]+)", page.read_text(encoding="utf-8")):

@@ -161,9 +161,9 @@ def decimal(value: float, digits: int) -> str:
     return spelled(f"{value:,.{digits}f}")
 
 
-def percent(share: float) -> str:
-    """Return a share of 0..1 in whole percents."""
-    return spelled(f"{share:.0%}")
+def percent(share: float, digits: int = 0) -> str:
+    """Return a share of 0..1 in percents with so many digits behind the decimal sign."""
+    return spelled(f"{share:.{digits}%}")
 
 
 def gigabytes(size: int) -> str:
@@ -220,7 +220,7 @@ def named(words: str) -> str:
 
 def states(words: str) -> str:
     """Return the states of a part, such as "selected, idle", in the language in force."""
-    return ", ".join(tr_in("state of a part", word) for word in words.split(", ")) if words else ""
+    return parted(tr_in("state of a part", word) for word in words.split(", ")) if words else ""
 
 
 def standing(places: int, files: int) -> str:
@@ -251,6 +251,21 @@ def stacked(names: Sequence[str]) -> str:
 def sentences(*rows: str) -> str:
     """Return sentences one after the other, with the space between them that the language has."""
     return _cldr().between_sentences.join(filter(None, rows))
+
+
+def titled(title: str, words: str) -> str:
+    """Return what is said under a title in the same line: “Menus: readable”."""
+    return tr("{title}: {words}").format(title=title, words=words)
+
+
+def with_note(words: str, note: str) -> str:
+    """Return words with a note in brackets behind them."""
+    return tr("{words} ({note})").format(words=words, note=note)
+
+
+def as_ratio(value: float) -> str:
+    """Return a contrast as it stands in a line, "4.50 : 1"."""
+    return isolated(f"{decimal(value, 2)} : 1")
 
 
 def parted(names: Iterable[str]) -> str:

@@ -10,7 +10,17 @@ import time
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QComboBox, QLabel, QRadioButton, QWidget
+from PyQt6.QtGui import QFont, QFontMetrics
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QCheckBox,
+    QComboBox,
+    QLabel,
+    QRadioButton,
+    QScrollArea,
+    QWidget,
+)
 
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.ui.app import make_app
@@ -19,6 +29,7 @@ from mellow_finch.ui.kit.flow import WrapCheck
 from mellow_finch.ui.window.memory import Memory
 from mellow_finch.ui.window.parts import OpenWindow as Window
 from mellow_finch.ui.window.preferences import Preferences
+from mellow_finch.ui.window.track import StepButton
 
 
 def wait(app: QApplication, window: Window, least_s: float = 0.1) -> None:
@@ -55,8 +66,38 @@ def cut_in(root: QWidget, seen: set[str]) -> list[str]:
                 edge = widget.mapTo(root, QPoint(widget.width(), 0)).x()
                 if edge > root.width() + 2:
                     out.append(f"{type(widget).__name__} {text[:60]!r}: beyond the edge")
+        elif (
+            isinstance(widget, QScrollArea)
+            and (inside := widget.widget()) is not None
+            and inside.width() > widget.viewport().width() + 2
+            and not widget.horizontalScrollBar().isVisible()
+        ):
+            widest = [w for w in inside.findChildren(QWidget) if w.isVisibleTo(inside)]
+            widest.sort(key=lambda w: -w.minimumSizeHint().width())
+            told = [
+                f"{type(w).__name__} {w.accessibleName() or w.toolTip()} {w.minimumSizeHint().width()}"
+                for w in widest[:4]
+            ]
+            out.append(f"page {inside.width()} > {widget.viewport().width()}: {told}")
+        if isinstance(widget, StepButton):
+            out += painted_in(widget)
         if text:
             seen.add(text)
+    return out
+
+
+def painted_in(step: StepButton) -> list[str]:
+    """Return the words of a step that do not fit: its title beside its icon, and the line under that."""
+    font, out = QFont(step.font()), []
+    for words, points, bold, room in (
+        (step._step.title, 11, step.isChecked(), step.width() - 34),
+        (step.left, 9.5, step.urgent, step.width() - 14),
+    ):
+        font.setPointSizeF(points)
+        font.setBold(bold)
+        wide = QFontMetrics(font).horizontalAdvance(words)
+        if wide > room:
+            out.append(f"step {words!r}: {wide} > {room}")
     return out
 
 

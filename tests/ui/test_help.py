@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QWhatsThis, QWidget
 import mellow_finch
 from mellow_finch.language import code
 from mellow_finch.ui.help.guide import Guide
-from mellow_finch.ui.help.pages import ORDER, pages
+from mellow_finch.ui.help.pages import ORDER, pages, picture
 from mellow_finch.ui.help.whats_this import words_of
 from mellow_finch.ui.window.steps.rows import STEPS
 from mellow_finch.ui.window.tour import STOPS
@@ -34,7 +34,9 @@ def test_every_page_is_there_and_leads_only_to_pages_and_pictures_that_are(langu
     for page in own:
         assert page.title and page.text.startswith("# ")
         for target in re.findall(r"\]\(([^)]+)\)", page.text):
-            there = target.startswith("pictures/") and (folder / target).is_file()
+            own_folder = folder if language == "en" else folder / language
+            there = target.startswith("pictures/") and (own_folder / target).is_file()
+            assert not there or picture(Path(target).name, language) == own_folder / target
             assert there or target.removesuffix(".md") in ORDER, (language, page.name, target)
         if language != "en":
             assert page.text != english[page.name].text

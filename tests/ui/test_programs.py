@@ -128,7 +128,7 @@ def test_the_step_tells_of_programs_once_all_pairs_are_read(opened, tried, settl
     opened.proof.mend_all()
     settle(opened)
     tried.programs.look = opened.document.look  # as after trying again
-    assert opened.step_by_id["proof"].status(opened.document.look).words == "1 program to fix"
+    assert opened.step_by_id["proof"].status(opened.document.look).words == "1 to fix"
 
 
 @pytest.mark.long

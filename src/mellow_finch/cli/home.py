@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from ..errors import ParseError
-from ..language import parted, plural, tone_word, tr
+from ..language import parted, plural, titled, tone_word, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, drawing, home_options, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -45,7 +45,7 @@ def components(home: Path, as_json: bool) -> None:
         print_json({"components": rows})
         return
     for component, presence in found:
-        say(f"{'+' if presence.here else ' '} {component.id:16} {component.title}: {presence.why}.")
+        say(f"{'+' if presence.here else ' '} {component.id:16} {titled(component.title, presence.why)}")
 
 
 def known_components(names: tuple[str, ...]) -> frozenset[str]:
@@ -93,7 +93,7 @@ def dress(look: Path, into: Path, only: tuple[str, ...], everyone: bool, home: P
     below.write(f"{loaded.folder}{SUFFIX}", look_text(loaded, into).encode("utf-8"))
     for output in dressed.outputs:
         below.write(output.path, output.data)
-        say(f"{', '.join(output.components)}: {output.path}")
+        say(titled(parted(output.components), output.path))
 
 
 def _dress_for_all(look: Look, into: Path) -> None:
@@ -239,7 +239,7 @@ def _list_own(as_json: bool) -> None:
         print_json({"definitions": rows})
         return
     for row in rows:
-        say(f"{row['file']}: {row['why'] or parted(str(p) for p in row['paths'])}")
+        say(titled(row["file"], row["why"] or parted(str(p) for p in row["paths"])))
     if not rows:
         say(tr("You have no components of your own."))
 
@@ -337,7 +337,7 @@ def define(
         )
         return
     for row in rows:
-        say(f"{row['colour']}  {row['place']}: {row['role']}")
+        say(f"{row['colour']}  {titled(row['place'], row['role'])}")
     for line, words in found.missed:
         say(tr("line {line}: {words} is not understood and stays as it is").format(line=line, words=words))
     if place is not None:

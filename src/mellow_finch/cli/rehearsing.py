@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..language import parted, plural, tr
+from ..language import parted, plural, titled, tr, with_note
 from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, check_into, home_options, in_a_sentence, may_go_on, print_json, say
 
@@ -66,7 +66,7 @@ def rehearse(
     for row in hold(dressed, home, backdrop_of(loaded.source), chosen, slow, keep=not anew):
         rows.append(row)
         if not as_json and row.state != "absent":
-            say(f"{_named(row)}: {row.words}{_where(row)}")
+            say(titled(_named(row), row.words + _where(row)))
     ordered = in_order(rows)
     if not chosen:
         note_rehearsal(loaded, ordered)
@@ -94,7 +94,7 @@ def rehearse(
 
 
 def _named(row: Rehearsed) -> str:
-    return f"{row.component.title} ({row.program}{' ' + row.version if row.version else ''})"
+    return with_note(row.component.title, " ".join(filter(None, (row.program, row.version))))
 
 
 def _where(row: Rehearsed) -> str:

@@ -10,7 +10,7 @@ import click
 
 from ..colour.rgb import Rgba, parse_hex
 from ..errors import ParseError
-from ..language import parted, plural, standing, tr
+from ..language import parted, plural, standing, titled, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -174,7 +174,7 @@ def recolour(
     for note in result.notes:
         say(note)
     for when, told in (painted or {}).items():
-        say(f"{when}: {told['summary']}")
+        say(titled(when, told["summary"]))
         for place in told["short"][:20]:
             say(f"  {place['ratio']:5.2f}  {place['widget']}, {place['state']}: {place['what']}")
 

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..language import parted, plural, tr
+from ..language import parted, plural, titled, tr
 from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
@@ -224,7 +224,7 @@ def _say_calls(calls: Sequence[Call]) -> None:
 
     for call in calls:
         if not call.settled:
-            say(f"{TITLES[call.state].lower():16} {call.title}: {call.words}")
+            say(f"{TITLES[call.state].lower():16} {titled(call.title, call.words)}")
     counts: dict[str, int] = {}
     for call in calls:
         if call.settled:

@@ -19,7 +19,7 @@ from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind
 from ..components.model import Files
-from ..language import decimal, html_language, listed, moment, plural, some, spelled, tone_word, tr
+from ..language import as_ratio, decimal, html_language, listed, moment, plural, some, spelled, tone_word, tr, with_note
 from ..look.dressed import as_it_is, dress, every_component
 from ..look.edits import with_tone
 from ..look.model import Look
@@ -118,7 +118,7 @@ def _head(report: Report, title: str) -> str:
         (f"{len(rows)}", tr("pairs checked")),
         (f"{len(rows) - len(short)}", tr("with enough contrast")),
         (f"{len(short)}", tr("with insufficient contrast")),
-        (f"{decimal(least, 2)} : 1", tr("the lowest contrast of any text")),
+        (as_ratio(least), tr("the lowest contrast of any text")),
     )
     boxes = "".join(f"<div><strong>{a}</strong> {b}</div>" for a, b in parts)
     verdict = (
@@ -287,7 +287,7 @@ def _eyes(report: Report) -> list[str]:
 
 def _mixed(report: Report, vision: Vision) -> str:
     names = [
-        f"{listed([role_title(c.first), role_title(c.second)])} ({tone_word(tone)})"
+        with_note(listed([role_title(c.first), role_title(c.second)]), tone_word(tone))
         for tone in TONES
         if tone in report.roles
         for c in confusions(report.roles[tone], vision)

@@ -1,6 +1,6 @@
 """Pictures of every main view, made from the demo data: python -m mellow_finch.ui.shots DIR [GUIDE_DIR].
 
-GUIDE_DIR takes smaller ones of the views that the guide shows.
+GUIDE_DIR takes smaller ones of the views that the guide shows. Both in the language in force.
 """
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication
 
 from ..colour.rgb import Rgba, parse_hex
 from ..demo.build import build_demo_home, demo_archive
+from ..language import code
 from ..look.edits import with_role, with_temper
 from ..look.gather import look_of_pictures
 from ..palette.recipe import TONES
@@ -36,6 +37,7 @@ from .window.steps.proof import ProofStep
 SIZE = QSize(1280, 800)
 _PROGRAMS = 9  # that fill the wall
 _GUIDE_WIDE = 960  # px, of a picture in the guide
+_GUIDE_COLOURS = 128
 _MIDDLE = QAbstractItemView.ScrollHint.PositionAtCenter
 Keep = Callable[[str, QImage], None]
 
@@ -251,7 +253,8 @@ def _rest(window: OpenWindow, home: Path, keep: Keep) -> None:
     window.actions_by_id["tone"].trigger()
     window.show_step("proof")
     wait(window)
-    _programs(window, keep)
+    if code() == "en":
+        _programs(window, keep)
     window.show_step("wear")
     wait(window)
     keep("5-wear", window.grab().toImage())
@@ -292,7 +295,7 @@ def _programs(window: OpenWindow, keep: Keep) -> None:
 
 
 def for_guide(made: list[Path], folder: Path) -> None:
-    """Make the smaller pictures that the guide's pages name, of 256 colours each."""
+    """Make the smaller pictures that the guide's pages name, of few colours each."""
     shown = {name for page in pages() for name in re.findall(r"\(pictures/([^)]+)\)", page.text)}
     folder.mkdir(parents=True, exist_ok=True)
     for path in (path for path in made if path.name in shown):
@@ -300,7 +303,7 @@ def for_guide(made: list[Path], folder: Path) -> None:
         small = small.convertToFormat(QImage.Format.Format_RGBX8888)
         data = small.constBits().asstring(small.sizeInBytes())
         picture = Image.frombytes("RGBX", (small.width(), small.height()), data).convert("RGB")
-        picture.quantize(256).save(folder / path.name, optimize=True)
+        picture.quantize(_GUIDE_COLOURS).save(folder / path.name, optimize=True)
 
 
 def main() -> None:

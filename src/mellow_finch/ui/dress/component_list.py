@@ -17,9 +17,9 @@ from ...components.catalogue import COMPONENTS
 from ...components.define.kinds import KINDS
 from ...components.model import Component
 from ...components.read.presence import Presence
-from ...language import plural, tr
+from ...language import parted, plural, right_to_left, tr, with_note
 from ..kit.icons import draw_icon
-from ..kit.parts import plain_column, row_box
+from ..kit.parts import placed, plain_column, row_box
 from ..kit.style import Style
 
 _ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 13, 16, 16), 42
@@ -107,7 +107,7 @@ class ComponentList(QWidget):
             found = presence[component.id]
             self._add(INSTALLED if found.installed else ELSEWHERE, component.id, component.title, found.why, True)
         for name, head in self._heads.items():
-            head.setText(0, f"{tr(name)} ({head.childCount()})" if name in _FOLDED else name)
+            head.setText(0, with_note(tr(name), str(head.childCount())) if name in _FOLDED else name)
             head.setExpanded(name not in _FOLDED)
         if INSTALLED in self._heads:
             self._heads[INSTALLED].setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsUserCheckable)
@@ -140,7 +140,7 @@ class ComponentList(QWidget):
             row = self._rows.get(key)
             if row is not None:
                 row.setToolTip(0, standing.tip)
-                told = f"{standing.words}, {self.note_of(standing)[0]}"
+                told = parted((standing.words, self.note_of(standing)[0]))
                 row.setData(0, Qt.ItemDataRole.AccessibleDescriptionRole, told)
             if row is not None and row.flags() & Qt.ItemFlag.ItemIsUserCheckable:
                 row.setCheckState(0, Qt.CheckState.Checked if standing.dressed else Qt.CheckState.Unchecked)
@@ -250,7 +250,12 @@ def _here(component: Component, presence: dict[str, Presence]) -> bool:
 
 def _head_tick(box: QRectF) -> QRectF:
     """Return where the tick for all stands in the row of a head."""
-    return QRectF(box.right() - 24, box.y() + 8, 16, 16)
+    return placed(QRectF(box.right() - 24, box.y() + 8, 16, 16), box)
+
+
+def _row_tick(box: QRectF) -> QRectF:
+    """Return where the tick of a row stands."""
+    return placed(_TICK.translated(box.topLeft()), box)
 
 
 class _Rows(QStyledItemDelegate):
@@ -283,12 +288,12 @@ class _Rows(QStyledItemDelegate):
         font.setBold(True)
         p.setFont(font)
         p.setPen(self._style.c("quiet"))
-        p.drawText(box.adjusted(26, 6, -4, 0), Qt.AlignmentFlag.AlignVCenter, str(index.data()))
+        p.drawText(placed(box.adjusted(26, 6, -4, 0), box), Qt.AlignmentFlag.AlignVCenter, str(index.data()))
         p.setBrush(Qt.BrushStyle.NoBrush)
-        arrow = QRectF(box.x() + 8, box.y() + 13, 11, 11)
+        arrow = placed(QRectF(box.x() + 8, box.y() + 13, 11, 11), box)
         if item is not None and not item.isExpanded():
             p.translate(arrow.center())
-            p.rotate(-90)
+            p.rotate(90 if right_to_left() else -90)
             p.translate(-arrow.center())
         draw_icon(p, "down", arrow, self._style.c("quiet"))
         p.resetTransform()
@@ -299,11 +304,12 @@ class _Rows(QStyledItemDelegate):
         key, s = str(index.data(_ID)), self._style
         box = row_box(p, option, s)
         standing = self._list.standings.get(key, ComponentState(False, None, "…"))
-        at = QRectF(option.rect).topLeft()
+        whole = QRectF(option.rect)
+        at = whole.topLeft()
         if index.data(Qt.ItemDataRole.CheckStateRole) is not None:
-            self._tick(p, _TICK.translated(at), standing.dressed)
+            self._tick(p, _row_tick(whole), standing.dressed)
         picture = self._picture_of(key)
-        frame = _PICTURE.translated(at)
+        frame = placed(_PICTURE.translated(at), whole)
         if picture is not None:
             p.setOpacity(1.0 if standing.dressed else 0.55)
             p.drawPixmap(frame, picture, QRectF(picture.rect()))
@@ -313,18 +319,18 @@ class _Rows(QStyledItemDelegate):
         p.drawRoundedRect(frame, 3, 3)
         if picture is None:
             draw_icon(p, "dress", QRectF(frame.center().x() - 8, frame.center().y() - 8, 16, 16), s.c("disabled"))
-        left, right = frame.right() + 9, box.right() - 8
+        left, right = at.x() + _PICTURE.right() + 9, box.right() - 8
         note, kind = self._list.note_of(standing)
         wide = p.fontMetrics().horizontalAdvance(note)
         p.setPen(s.c(kind))
-        p.drawText(QRectF(right - wide, at.y() + 2, wide, 20), Qt.AlignmentFlag.AlignVCenter, note)
+        p.drawText(placed(QRectF(right - wide, at.y() + 2, wide, 20), whole), Qt.AlignmentFlag.AlignVCenter, note)
         p.setPen(s.c("text" if standing.dressed else "quiet"))
         room = right - left - wide - 6
         title = p.fontMetrics().elidedText(str(index.data()), Qt.TextElideMode.ElideRight, round(room))
-        p.drawText(QRectF(left, at.y() + 2, room, 20), Qt.AlignmentFlag.AlignVCenter, title)
+        p.drawText(placed(QRectF(left, at.y() + 2, room, 20), whole), Qt.AlignmentFlag.AlignVCenter, title)
         p.setPen(s.c("quiet"))
         under = p.fontMetrics().elidedText(standing.words, Qt.TextElideMode.ElideMiddle, round(right - left))
-        p.drawText(QRectF(left, at.y() + 20, right - left, 19), Qt.AlignmentFlag.AlignVCenter, under)
+        p.drawText(placed(QRectF(left, at.y() + 20, right - left, 19), whole), Qt.AlignmentFlag.AlignVCenter, under)
 
     def _tick(self, p: QPainter, box: QRectF, on: bool) -> None:
         s = self._style
@@ -340,7 +346,7 @@ class _Rows(QStyledItemDelegate):
         if index.data(Qt.ItemDataRole.CheckStateRole) is None:
             return False
         box = QRectF(option.rect)
-        place = (_TICK.translated(box.topLeft()) if index.data(_ID) else _head_tick(box)).adjusted(-8, -8, 6, 8)
+        place = (_row_tick(box) if index.data(_ID) else _head_tick(box)).adjusted(-8, -8, 6, 8)
         on_tick = (
             isinstance(event, QMouseEvent)
             and event.type() == QEvent.Type.MouseButtonRelease

@@ -96,7 +96,7 @@ class GroupWidget(QWidget):
             lines.append(tr("Its shades: {shades}").format(shades=shades))
         lines.append(tr("Drop a role from the ribbon on it, or click for other choices."))
         self.setToolTip("\n".join(lines))
-        self.setAccessibleName(f"{row.old.hex}, {row.words}, {row.standing}")
+        self.setAccessibleName(parted((row.old.hex, row.words, row.standing)))
         self.update()
 
     def menu(self) -> QMenu:

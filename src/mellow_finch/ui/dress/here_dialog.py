@@ -61,7 +61,7 @@ def _told(here: InstalledTheme) -> str:
         return tr("hard to see on {names}").format(names=parted(ROLE_BY_ID[role].title for role in here.faint))
     if here.kinds == (ICONS,) and here.colours:
         return tr("clearly visible on panel, menu and view")
-    return ", ".join(here.kinds)
+    return parted(here.kinds)
 
 
 class HereDialog(QDialog):

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QFont, QFontDatabase
 from PyQt6.QtWidgets import QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from ...language import plural, tr
+from ...language import parted, plural, tr
 from ...look.companions import fits
 from ..kit.parts import Choice, label
 from ..model.document import Document
@@ -78,7 +78,7 @@ class ShapePage(ChoicesPage):
         self.owner = self.owner if at >= 0 else ""
         self.of_whom.setCurrentIndex(max(0, at))
         having = [c.title for c in COMPONENTS if c.id in here and c.shape]
-        self.who.setText(tr("Supported by these included components: {names}.").format(names=", ".join(having)))
+        self.who.setText(tr("Supported by these included components: {names}.").format(names=parted(having)))
         self.who.setVisible(not self.owner and bool(having))
 
     def _other(self) -> None:

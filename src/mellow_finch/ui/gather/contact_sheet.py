@@ -13,7 +13,7 @@ from ...colour.rgb import Rgba
 from ...language import tr
 from ...look.gather import name_of
 from ...picture.swatches import Swatch
-from ..kit.parts import DropTarget
+from ..kit.parts import DropTarget, placed
 from ..kit.style import FAMILY, Style, qcolor
 from ..model.gathered import Opened
 
@@ -83,11 +83,11 @@ class ContactSheet(DropTarget):
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         p.setFont(bold)
         p.setPen(s.c("text"))
-        p.drawText(QRectF(24, 14, 400, 26), align, tr("Common to all"))
+        p.drawText(placed(QRectF(24, 14, 400, 26), QRectF(self.rect())), align, tr("Common to all"))
         p.setFont(plain)
         p.setPen(s.c("quiet"))
         p.drawText(
-            QRectF(self.width() - 424, 14, 400, 26),
+            placed(QRectF(self.width() - 424, 14, 400, 26), QRectF(self.rect())),
             right,
             tr("{shared:.0%} of their area in common").format(shared=found.shared),
         )

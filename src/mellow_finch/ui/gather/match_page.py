@@ -18,9 +18,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import tr
+from ...language import decimal, tr
 from ...picture.rank import Ranked
-from ..kit.parts import label, plain_column, row_box
+from ..kit.parts import label, placed, plain_column, row_box
 from ..kit.plain_slider import PlainSlider
 from ..kit.style import FAMILY, Style
 
@@ -49,13 +49,14 @@ class RankedDelegate(QStyledItemDelegate):
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         box = row_box(painter, option, s)
         image = index.data(_IMAGE)
-        frame = QRectF(box.x() + 6, box.y() + 4, _THUMBNAIL.width(), _THUMBNAIL.height())
+        at = QRectF(box.x() + 6, box.y() + 4, _THUMBNAIL.width(), _THUMBNAIL.height())
+        frame = placed(at, box)
         if isinstance(image, QImage):
             painter.drawImage(frame, image)
         painter.setPen(QPen(s.c("edge"), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(frame)
-        left = frame.right() + 10
+        left = at.right() + 10
         room = box.right() - left - 8
         font = QFont(FAMILY)
         font.setPointSizeF(10.5)
@@ -63,22 +64,24 @@ class RankedDelegate(QStyledItemDelegate):
         painter.setPen(s.c("text"))
         name = painter.fontMetrics().elidedText(row.path.name, Qt.TextElideMode.ElideMiddle, int(room))
         align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(QRectF(left, box.y() + 6, room, 22), align, name)
+        painter.drawText(placed(QRectF(left, box.y() + 6, room, 22), box), align, name)
         if row.seen is None:
             painter.setPen(s.c("bad"))
             words = painter.fontMetrics().elidedText(tr("unreadable"), Qt.TextElideMode.ElideRight, int(room))
-            painter.drawText(QRectF(left, box.y() + 30, room, 20), align, words)
+            painter.drawText(placed(QRectF(left, box.y() + 30, room, 20), box), align, words)
         else:
             bar = QRectF(left, box.y() + 37, room - 34, 8)
             painter.setBrush(s.c("sunken"))
             painter.setPen(QPen(s.c("edge"), 1))
-            painter.drawRoundedRect(bar, 4, 4)
+            painter.drawRoundedRect(placed(bar, box), 4, 4)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(s.c("accent"))
-            painter.drawRoundedRect(QRectF(bar.x(), bar.y(), max(8.0, bar.width() * row.fit / 100), 8), 4, 4)
+            filled = QRectF(bar.x(), bar.y(), max(8.0, bar.width() * row.fit / 100), 8)
+            painter.drawRoundedRect(placed(filled, box), 4, 4)
             painter.setPen(s.c("text"))
             right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-            painter.drawText(QRectF(bar.right() + 2, box.y() + 30, 32, 22), right, f"{row.fit:.0f}")
+            figure = placed(QRectF(bar.right() + 2, box.y() + 30, 32, 22), box)
+            painter.drawText(figure, right, decimal(row.fit, 0))
         painter.restore()
 
 

@@ -19,10 +19,11 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
-from ...language import plural, tr
+from ...language import isolated, percent, plural, tr
 from ...look.gather import name_of
 from ...picture.placement import MODES, SCREENS, Placement, size_word
 from ..kit.clipboard import copy
+from ..kit.flow import Flow
 from ..kit.parts import Bar, Choice, emptied, label, plain_column
 from ..kit.style import Style
 from ..kit.swatch_button import SwatchButton
@@ -99,7 +100,7 @@ class PicturePage(QWidget):
             hidden.hide()
 
     def _build_open(self) -> None:
-        row = QHBoxLayout()
+        row = Flow(6)
         self.open_button = QPushButton(tr("Open images…"))
         self.open_button.setProperty("main", True)
         self.open_button.setToolTip(tr("Choose one image, or several for a look that matches them all (Ctrl+O)"))
@@ -108,10 +109,10 @@ class PicturePage(QWidget):
         self.add_button.setToolTip(tr("Add more images to the look"))
         self.add_button.clicked.connect(self.add_asked)
         self.add_button.setEnabled(False)
-        row.addWidget(self.open_button, 3)
-        row.addWidget(self.add_button, 1)
+        row.addWidget(self.open_button)
+        row.addWidget(self.add_button)
         self.column.addLayout(row)
-        droppers = QHBoxLayout()
+        droppers = Flow(6)
         self.dropper_button = QPushButton(tr("Pick from image"))
         self.dropper_button.setCheckable(True)
         self.dropper_button.setEnabled(False)
@@ -283,8 +284,9 @@ class PicturePage(QWidget):
             button = SwatchButton(self._style, swatch.colour, words, QSize(34, 30))
             button.clicked.connect(lambda _=False, c=swatch.colour: self._menu(c, False))
             button.installEventFilter(self)
+            share = percent(swatch.share, 1)
             note = label(
-                f"{swatch.colour.hex}  {swatch.share:.1%}" + (" " + tr("vivid") if swatch.vivid else ""),
+                "  ".join((isolated(swatch.colour.hex), share, *([tr("vivid")] if swatch.vivid else ()))),
                 "quiet",
                 wrap=False,
             )

@@ -6,8 +6,9 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFont, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
-from ...language import tone_word, tr
+from ...language import tone_word, tr, with_note
 from ...look.ready import ReadyScheme
+from ..kit.parts import placed
 from ..kit.style import FAMILY, Style, qcolor
 
 
@@ -58,7 +59,7 @@ class SchemeCard(QAbstractButton):
         super().__init__(parent)
         self._style, self._scheme = style, scheme
         self.setCheckable(True)
-        self.setToolTip(f"{scheme.note} ({tone_word(scheme.tone)})")
+        self.setToolTip(with_note(scheme.note, tone_word(scheme.tone)))
         self.setAccessibleName(
             tr("Scheme: {title}. {note}, {tone}").format(
                 title=scheme.title, note=scheme.note, tone=tone_word(scheme.tone)
@@ -93,9 +94,13 @@ class SchemeCard(QAbstractButton):
         p.setPen(s.c("text"))
         words = f"✓ {self._scheme.title}" if self.isChecked() else self._scheme.title
         align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        p.drawText(QRectF(4, box.bottom() + 2, self.width() - 50, 22), align, words)
+        p.drawText(placed(QRectF(4, box.bottom() + 2, self.width() - 50, 22), QRectF(self.rect())), align, words)
         font.setBold(False)
         p.setFont(font)
         p.setPen(s.c("quiet"))
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        p.drawText(QRectF(self.width() - 50, box.bottom() + 2, 46, 22), right, tone_word(self._scheme.tone))
+        p.drawText(
+            placed(QRectF(self.width() - 50, box.bottom() + 2, 46, 22), QRectF(self.rect())),
+            right,
+            tone_word(self._scheme.tone),
+        )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from importlib.resources import files
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, QUrl
@@ -21,7 +20,7 @@ from PyQt6.QtWidgets import (
 from ...language import right_to_left, tr
 from ..kit.parts import label
 from ..kit.style import FAMILY, Style
-from .pages import page_named, pages
+from .pages import page_named, pages, picture
 
 _WIDE = 640  # of pictures, in pixels
 
@@ -29,9 +28,8 @@ _WIDE = 640  # of pictures, in pixels
 class _Text(QTextBrowser):
     """Shows a page; its pictures are those beside it, never wider than the text."""
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self._folder = folder
         self.setOpenLinks(False)
 
     def loadResource(self, kind: int, name: QUrl) -> object:
@@ -39,7 +37,7 @@ class _Text(QTextBrowser):
         from PyQt6.QtGui import QImage
 
         if kind == QTextDocument.ResourceType.ImageResource.value:
-            image = QImage(str(self._folder / "pictures" / Path(name.path()).name))
+            image = QImage(str(picture(Path(name.path()).name)))
             wide = min(_WIDE, max(240, self.viewport().width() - 40))  # type: ignore[union-attr]
             if image.width() > wide:
                 image = image.scaledToWidth(wide, Qt.TransformationMode.SmoothTransformation)
@@ -88,7 +86,7 @@ class Guide(QDialog):
         done.clicked.connect(self.close)
         left.addWidget(done)
         row.addLayout(left)
-        self.text = _Text(Path(str(files("mellow_finch").joinpath("guide"))))
+        self.text = _Text()
         self.text.setAccessibleName(tr("Page"))
         font = QFont(FAMILY)
         font.setPointSizeF(11.5)

@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
+from pathlib import Path
 
 from ...language import code
 
@@ -51,6 +52,13 @@ def pages(language: str = "") -> tuple[Page, ...]:
         title = re.match(r"#\s+(.+)", text)
         out.append(Page(name, title.group(1).strip() if title else name, text))
     return tuple(out)
+
+
+def picture(name: str, language: str = "") -> Path:
+    """Return where a picture of the guide is: the window in that language, else in English."""
+    folder = Path(str(files("mellow_finch").joinpath("guide")))
+    own = folder / (language or code()) / "pictures" / name
+    return own if own.is_file() else folder / "pictures" / name
 
 
 def page_named(name: str) -> Page:

@@ -7,6 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QIcon, QPainter, QPainterPath, QPen, QPixmap
 
+from ...language import right_to_left
+
 Draw = Callable[[QPainterPath], None]
 
 
@@ -196,6 +198,9 @@ SHAPES["down"] = _down
 SHAPES["tick"] = _tick
 
 
+_ONWARD = ("undo", "redo")  # these tell a direction along the line, so that they turn round with it
+
+
 def draw_icon(painter: QPainter, name: str, rect: QRectF, colour: QColor, width: float = 1.7) -> None:
     """Draw an icon into a rectangle; width: of its lines, in 24ths of the rectangle."""
     path = QPainterPath()
@@ -204,6 +209,9 @@ def draw_icon(painter: QPainter, name: str, rect: QRectF, colour: QColor, width:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.translate(rect.topLeft())
     painter.scale(rect.width() / 24, rect.height() / 24)
+    if name in _ONWARD and right_to_left():
+        painter.translate(24, 0)
+        painter.scale(-1, 1)
     pen = QPen(colour, width)
     pen.setCapStyle(Qt.PenCapStyle.RoundCap)
     pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)

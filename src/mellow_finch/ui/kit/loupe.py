@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QColor, QFont, QImage, QPainter, QPainterPath, QPen
 
 from ...colour.rgb import Rgba
+from ...language import isolated
 from .style import FAMILY, MONO, qcolor
 
 PIXELS = 11
@@ -50,7 +51,9 @@ def paint_loupe(
     p.fillRect(QRectF(box.x() + 8, box.bottom() + 6, 18, 18), qcolor(colour))
     p.setPen(QPen(QColor(255, 255, 255), 1))
     p.drawRect(QRectF(box.x() + 8, box.bottom() + 6, 18, 18))
-    p.drawText(QRectF(box.x() + 34, box.bottom(), width - 34, 30), Qt.AlignmentFlag.AlignVCenter, colour.opaque.hex)
+    p.drawText(
+        QRectF(box.x() + 34, box.bottom(), width - 34, 30), Qt.AlignmentFlag.AlignVCenter, isolated(colour.opaque.hex)
+    )
     if words:
         font = QFont(FAMILY)
         font.setPixelSize(13)

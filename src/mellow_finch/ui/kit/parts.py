@@ -35,7 +35,7 @@ from PyQt6.QtWidgets import (
 
 from ...colour.rgb import Rgba
 from ...errors import shown
-from ...language import right_to_left, tr
+from ...language import right_to_left, titled, tr
 from .fields import ComboBox
 from .flow import Flow
 from .style import Style, qcolor
@@ -257,6 +257,20 @@ def sideways(event: QKeyEvent | None) -> int:
     return -step if right_to_left() else step
 
 
+def placed(rect: QRectF, box: QRectF) -> QRectF:
+    """Return where a part of a box lies, on the other side of it where a line goes from right to left."""
+    if not right_to_left():
+        return rect
+    return QRectF(box.left() + box.right() - rect.right(), rect.y(), rect.width(), rect.height())
+
+
+def mirrored(p: QPainter, width: float) -> None:
+    """Let what is painted along a line from low to high go from right to left where the language does; no letters."""
+    if right_to_left():
+        p.translate(width, 0)
+        p.scale(-1, 1)
+
+
 class TabButton(QPushButton):
     """One tab of a row; the arrow keys go to its neighbours."""
 
@@ -266,7 +280,7 @@ class TabButton(QPushButton):
         self.setAutoExclusive(True)  # so that it is told as one of several
         self.setProperty("tab", True)
         self.setToolTip(tip)
-        self.setAccessibleName(f"{words}: {tip}")
+        self.setAccessibleName(titled(words, tip))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -8,14 +8,14 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from ...language import spelled
 from .fields import Slider
-from .parts import label
+from .parts import label, mirrored
 from .style import Style
 
 _STEPS = 200
 
 
 class _Marked(Slider):
-    """A slider with a mark for the least value that still reads, told by a wedge and a thick line to its left."""
+    """A slider with a mark for the least value that still reads, told by a wedge and a line up to it."""
 
     def __init__(self, style: Style) -> None:
         super().__init__()
@@ -29,6 +29,7 @@ class _Marked(Slider):
             return
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        mirrored(p, self.width())
         x = 7 + self.least * (self.width() - 14)
         y = self.height() / 2
         p.setPen(QPen(self._style.c("bad"), 3))

@@ -23,8 +23,9 @@ from PyQt6.QtWidgets import QSizePolicy, QSlider, QToolTip, QWidget
 
 from ...colour.gamut import fit_chroma, in_gamut
 from ...colour.spaces import Array, oklab_to_srgb, oklch_to_oklab
-from ...language import decimal, listed, tr
+from ...language import decimal, listed, right_to_left, tr
 from ...palette.limits import Limits, stopped
+from .parts import mirrored, sideways
 from .style import Style
 
 SAMPLES = 160
@@ -122,6 +123,7 @@ class ColourSlider(QSlider):
         """Paint track, stretches and handle."""
         p = QPainter(self)
         p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        mirrored(p, self.width())
         box = self._box()
         clip = QPainterPath()
         clip.addRoundedRect(box, 5, 5)
@@ -177,8 +179,9 @@ class ColourSlider(QSlider):
         self.moved.emit(value)
 
     def value_at(self, x: float) -> float:
-        """Return the value under a place of the widget."""
+        """Return the value under a place of the widget; low is where a line begins in the language."""
         box = self._box()
+        x = self.width() - x if right_to_left() else x
         return self.low + (x - box.x()) / box.width() * (self.high - self.low)
 
     def begin(self) -> None:
@@ -205,9 +208,7 @@ class ColourSlider(QSlider):
         """Move by a step, by ten with Shift; past an edge with Ctrl."""
         if event is None:
             return
-        sign = {Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1}.get(
-            Qt.Key(event.key()), 0
-        )
+        sign = sideways(event) or {Qt.Key.Key_Down: -1, Qt.Key.Key_Up: 1}.get(Qt.Key(event.key()), 0)
         if not sign:
             super().keyPressEvent(event)
             return

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QAction, QGuiApplication
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from ...colour.rgb import Rgba
-from ...language import tr
+from ...language import isolated, tr
 from ...look.edits import with_lock, with_role_by_hand
 from ...look.interchange.catalogue import export_bytes
 from ...palette.roles import ROLE_BY_ID
@@ -74,7 +74,7 @@ class RoleMenu(QObject):
             return None
         colour, locked = look.colours[role], role in look.locks
         menu = QMenu(parent)
-        head = menu.addAction(f"{ROLE_BY_ID[role].title}  \u200e{colour.hex}")
+        head = menu.addAction(f"{ROLE_BY_ID[role].title}  {isolated(colour.hex)}")
         assert head is not None
         head.setEnabled(False)
         add_copies(menu, colour, f"--{role.replace('_', '-')}: {colour.hex};")

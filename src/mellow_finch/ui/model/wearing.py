@@ -80,7 +80,7 @@ class Known(NamedTuple):
             return tr("not applied yet")
         if self.is_worn:
             left = sum(not call.settled for call in self.calls)
-            return plural("applied, {count} to do", "applied, {count} to do", left) if left else tr("applied")
+            return plural("{count} to do", "{count} to do", left) if left else tr("applied")
         return (
             tr("another is applied")
             if self.another

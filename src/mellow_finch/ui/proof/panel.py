@@ -22,13 +22,13 @@ from PyQt6.QtWidgets import (
 
 from ...colour.measures import FURTHER
 from ...components.catalogue import COMPONENT_BY_ID
-from ...language import decimal, parted, percent, plural, tr
+from ...language import decimal, isolated, parted, percent, plural, tr
 from ...proof.cures import all_mended, opacity_cures
 from ...proof.place import find_source
 from ...proof.proof import Finding, mend
 from ..kit.flow import WrapCheck
 from ..kit.jobs import Jobs
-from ..kit.parts import PagedPanel, emptied, label, plain_column, row_box, set_kind
+from ..kit.parts import PagedPanel, emptied, label, placed, plain_column, row_box, set_kind
 from ..kit.style import FAMILY, Style, qcolor
 from ..model.document import Document
 from .program_page import ProgramPage
@@ -85,7 +85,8 @@ class FindingDelegate(QStyledItemDelegate):
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         box = row_box(painter, option, s)
-        sample = QRectF(box.x() + 8, box.y() + 8, 44, 32)
+        at = QRectF(box.x() + 8, box.y() + 8, 44, 32)
+        sample = placed(at, box)
         painter.setPen(QPen(s.c("edge"), 1))
         painter.setBrush(qcolor(finding.surface))
         painter.drawRoundedRect(sample, 4, 4)
@@ -102,12 +103,13 @@ class FindingDelegate(QStyledItemDelegate):
         font.setPointSizeF(10.5)
         painter.setFont(font)
         painter.setPen(s.c("text"))
-        left = sample.right() + 12
+        left = at.right() + 12
         room = box.right() - left - 84
 
         def write(words: str, top: float, high: float) -> None:
             short = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, round(room))
-            painter.drawText(QRectF(left, box.y() + top, room, high), Qt.AlignmentFlag.AlignVCenter, short)
+            place = placed(QRectF(left, box.y() + top, room, high), box)
+            painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, short)
 
         words, under = index.data(_WORDS) or (finding.words, "")  # type: ignore[attr-defined]
         write(words, 4, 22)
@@ -122,7 +124,7 @@ class FindingDelegate(QStyledItemDelegate):
         painter.setPen(s.c("text" if finding.passes else "bad"))
         mark = "✓" if finding.passes else "✗"
         painter.drawText(
-            QRectF(box.right() - 82, box.y() + 4, 76, 22),
+            placed(QRectF(box.right() - 82, box.y() + 4, 76, 22), box),
             Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
             f"{mark} {decimal(finding.ratio, 2)}",
         )
@@ -131,7 +133,7 @@ class FindingDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
         painter.drawText(
-            QRectF(box.right() - 6 - _FIGURES, box.y() + 24, _FIGURES, 20),
+            placed(QRectF(box.right() - 6 - _FIGURES, box.y() + 24, _FIGURES, 20), box),
             Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
             "   ".join([*_further(finding), tr("needs {need:g}").format(need=finding.need.level)]),
         )
@@ -281,7 +283,8 @@ class PairsPage(QWidget):
         place = find_source(dressed, finding.component, finding.part, finding.what, finding.file)
         if place is None or not place.words:
             return finding.words, title
-        return place.words, tr("{file}, line {line}").format(file=place.path.rpartition("/")[2], line=place.line)
+        file = place.path.rpartition("/")[2]
+        return isolated(place.words), tr("{file}, line {line}").format(file=file, line=place.line)
 
     def _light(self, _role: str, component: str, part: str) -> None:
         """Choose the row of what was selected elsewhere, the worst of it."""

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import tr
+from ...language import parted, titled, tr
 from ...proof.rehearsal.conductor import Rehearsed
 from ...proof.rehearsal.verdict import state_title
 from ..kit.card import draw_card
@@ -64,7 +64,7 @@ class _Cards(QStyledItemDelegate):
         small = self._wall.small_size()
         frame = QRectF(box.x() + 7, box.y() + 7, small.width(), small.height())
         title, (mark, kind) = row.component.title, MARKS[row.state]
-        name = title if row.program in title.lower() else f"{title}: {row.program}"
+        name = title if row.program in title.lower() else titled(title, row.program)
         words = (name, f"{mark} {state_title(row.state)}", s.c(kind))
         draw_card(painter, s, frame, self._wall.small(row), s.c("sunken"), words)
         painter.restore()
@@ -190,7 +190,7 @@ class ProgramWall(QWidget):
         for row in rows:
             item = QListWidgetItem()
             item.setData(_ROW, row)
-            item.setData(Qt.ItemDataRole.DisplayRole, f"{row.component.title}, {row.program}: {row.words}")
+            item.setData(Qt.ItemDataRole.DisplayRole, titled(parted((row.component.title, row.program)), row.words))
             item.setToolTip(row.words)
             self.list.addItem(item)
             if keep is not None and row.id == keep.id:

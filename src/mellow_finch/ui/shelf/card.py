@@ -13,7 +13,7 @@ from PyQt6.QtSvg import QSvgGenerator
 from ...colour.contrast import ratio
 from ...colour.rgb import Rgba
 from ...components.model import Paints
-from ...language import day, decimal, parted, plural, some, tr
+from ...language import day, decimal, isolated, parted, plural, some, tr
 from ...look.model import Look
 from ...palette.fit import fit
 from ...palette.roles import role_title
@@ -202,7 +202,7 @@ def _swatches(painter: QPainter, look: Look, frame: QRectF, across: int) -> None
         title = painter.fontMetrics().elidedText(role_title(role), Qt.TextElideMode.ElideRight, int(inner.width()))
         painter.drawText(inner, int(Qt.AlignmentFlag.AlignTop), title)
         painter.setFont(_font(18))
-        painter.drawText(inner, int(Qt.AlignmentFlag.AlignBottom), colour.hex)
+        painter.drawText(inner, int(Qt.AlignmentFlag.AlignBottom), isolated(colour.hex))
 
 
 def _ink(colour: Rgba) -> QColor:

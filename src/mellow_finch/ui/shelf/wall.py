@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 from ...language import day, isolated, parted, tone_word, tr
 from ...shelf.kept import KeptLook
 from ..kit.card import draw_card
-from ..kit.parts import label, row_box
+from ..kit.parts import label, placed, row_box
 from ..kit.style import Style, qcolor
 
 SMALL = QSize(256, 160)
@@ -54,7 +54,7 @@ class KeptDelegate(QStyledItemDelegate):
         ink = s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet")
         words = (kept.name, self._wall.words_of(kept), ink)
         under = draw_card(painter, s, frame, self._wall.image_of(kept), qcolor(kept.windows[tone]), words)
-        dot = QRectF(under.right() - 14, under.y() + 4, 12, 12)
+        dot = placed(QRectF(under.right() - 14, under.y() + 4, 12, 12), under)
         painter.setPen(QPen(s.c("edge"), 1))
         painter.setBrush(qcolor(kept.accents[tone]))
         painter.drawEllipse(dot)
@@ -105,7 +105,7 @@ class Wall(QWidget):
         for kept in rows:
             item = QListWidgetItem(kept.name)
             item.setData(_KEPT, kept)
-            item.setToolTip(f"{kept.name}\n{self.words_of(kept)}" + (f"\n{', '.join(kept.tags)}" if kept.tags else ""))
+            item.setToolTip(f"{kept.name}\n{self.words_of(kept)}" + (f"\n{parted(kept.tags)}" if kept.tags else ""))
             item.setSizeHint(_CELL)
             self.list.addItem(item)
             item.setSelected(kept.id in before)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, 
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
-from ...language import decimal, isolated, named, parted, stacked, states, tr
+from ...language import as_ratio, isolated, named, parted, stacked, states, titled, tr
 from ...palette.roles import ROLE_BY_ID
 from ...proof.place import SourcePlace, find_source
 from ...proof.proof import Finding, mend
@@ -109,7 +109,7 @@ class PairStrip(QWidget):
     def _button(self, words: str, tip: str) -> QPushButton:
         made = QPushButton(words)
         made.setToolTip(tip)
-        made.setAccessibleName(f"{words}: {tip}")
+        made.setAccessibleName(titled(words, tip))
         return made
 
     def point(self, component: str, part: str, what: str) -> None:
@@ -147,13 +147,13 @@ class PairStrip(QWidget):
         self.role = first if first in names else names[0] if names else ""
         self.sample.finding = self.finding
         self.sample.update()
-        self.title.setText(f"{known.title}: {parted(filter(None, (named(part.id), states(part.state))))}")
+        self.title.setText(titled(known.title, parted(filter(None, (named(part.id), states(part.state))))))
         self.roles.setText(stacked(list(dict.fromkeys(ROLE_BY_ID[r].title for r in names))) or tr("Its own colours"))
         if self.finding is not None:
             mark = "✓" if self.finding.passes else "✗"
             self.ratio.setText(
-                tr("{ratio} : 1 {mark}\nneeds {need:g}").format(
-                    ratio=decimal(self.finding.ratio, 2), mark=mark, need=self.finding.need.level
+                tr("{ratio} {mark}\nneeds {need:g}").format(
+                    ratio=as_ratio(self.finding.ratio), mark=mark, need=self.finding.need.level
                 )
             )
             set_kind(self.ratio, "section" if self.finding.passes else "bad")

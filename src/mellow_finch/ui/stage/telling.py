@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
-from ...language import decimal, named, parted, stacked, states, tr
+from ...language import as_ratio, named, parted, stacked, states, tr
 from ...palette.roles import ROLE_BY_ID
 from ..model.document import Document
 from .brush import Area
@@ -29,7 +29,7 @@ def area_words(area: Area, document: Document, paints: PaintsOf) -> str:
         pairs = judge_part(part, paint, Behind.of(look.scheme()))
         if pairs:
             worst = min(pairs, key=lambda p: p.shortfall)
-            words.append(tr("{ratio} : 1, needs {need:g}").format(ratio=decimal(worst.ratio, 2), need=worst.need.level))
+            words.append(tr("{ratio}, needs {need:g}").format(ratio=as_ratio(worst.ratio), need=worst.need.level))
     files = document.dressed.files.get(component.id, ()) if document.dressed else ()
     if files:
         words.append(f"~/{files[0].path}")

@@ -21,7 +21,7 @@ from ...language import tone_word, tr
 from ...look.edits import as_variant, with_variant, without_variant
 from ...look.model import Look
 from ..kit.flow import Flow
-from ..kit.parts import Panel, label, row_box
+from ..kit.parts import Panel, label, placed, row_box
 from ..kit.style import FAMILY, Style
 from ..model.document import Document, HistoryState
 from ..stage.staging import SMALL
@@ -50,7 +50,8 @@ class StateDelegate(QStyledItemDelegate):
         painter.save()
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         box = row_box(painter, option, s)
-        frame = QRectF(box.x() + 6, box.y() + 5, SMALL.width(), SMALL.height())
+        at = QRectF(box.x() + 6, box.y() + 5, SMALL.width(), SMALL.height())
+        frame = placed(at, box)
         image = self._image_of(state.look)
         painter.fillRect(frame, s.c("sunken"))
         if image is not None:
@@ -58,20 +59,20 @@ class StateDelegate(QStyledItemDelegate):
         painter.setPen(QPen(s.c("edge"), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(frame)
-        left = frame.right() + 10
+        left = at.right() + 10
         font = QFont(FAMILY)
         font.setPointSizeF(10.5)
         note = str(index.data(_NOTE) or "")
         font.setBold(bool(note))
         painter.setFont(font)
         painter.setPen(s.c("text"))
-        words = QRectF(left, box.y() + 6, box.right() - left - 6, 40)
+        words = placed(QRectF(left, box.y() + 6, box.right() - left - 6, 40), box)
         painter.drawText(words, int(Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap), state.words)
         font.setBold(False)
         font.setPointSizeF(9.5)
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
-        under = QRectF(left, box.bottom() - 26, box.right() - left - 6, 20)
+        under = placed(QRectF(left, box.bottom() - 26, box.right() - left - 6, 20), box)
         painter.drawText(under, Qt.AlignmentFlag.AlignVCenter, note or tone_word(state.look.tone))
         painter.restore()
 

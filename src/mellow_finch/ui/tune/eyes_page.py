@@ -6,7 +6,7 @@ from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QRadioButton, QVBoxLayout, QWidget
 
 from ...colour.vision import VISIONS, Vision, simulate_colour
-from ...language import decimal, plural, tr
+from ...language import decimal, parted, plural, titled, tr
 from ...palette.apart import confusions
 from ...palette.roles import ANSI_NAMES, ROLE_BY_ID
 from ..kit.parts import emptied, label, plain_column
@@ -79,13 +79,13 @@ class EyesPage(QWidget):
             for vision, words in both:
                 for role in (row.first, row.second):
                     colour = simulate_colour(look.colours[role], vision)
-                    button = SwatchButton(self._style, colour, f"{ROLE_BY_ID[role].title}, {words}", QSize(20, 20))
+                    button = SwatchButton(self._style, colour, parted((ROLE_BY_ID[role].title, words)), QSize(20, 20))
                     button.clicked.connect(lambda _=False, role=role: self._document.select(role))
                     line.addWidget(button)
                 if vision == "normal":
                     line.addWidget(label("→", "quiet"))
             names = " / ".join(_name(r) for r in (row.first, row.second))
-            line.addWidget(label(f"{names}: {decimal(row.seen, 1)}"), 1)
+            line.addWidget(label(titled(names, decimal(row.seen, 1))), 1)
             self.list.addLayout(line)
         more = len(found) - _MOST
         notes = [plural("… and {count} more.", "… and {count} more.", more)] if more > 0 else []

@@ -20,7 +20,7 @@ from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...colour.spaces import Array
 from ...components.catalogue import COMPONENTS
-from ...language import decimal, named, plural, some, tr
+from ...language import as_ratio, named, plural, some, titled, tr
 from ...look.edits import with_accent, with_lock, with_role_by_hand
 from ...look.model import Look
 from ...look.role_pairs import lightness_of_role, pairs_of_role, role_limits
@@ -70,7 +70,7 @@ class PairRow(QWidget):
         self.swatch.setAccessibleName(tr("Go to {title}").format(title=title))
         self.swatch.setToolTip(tr("Go to {title}").format(title=title))
         self.name.setText(tr("on {title}").format(title=title) if on else tr("under {title}").format(title=title))
-        self.ratio.setText(f"{decimal(value, 2)} : 1")
+        self.ratio.setText(as_ratio(value))
         good = value >= need
         self.verdict.setText("✓" if good else tr("✗ needs {need:g}").format(need=need))
         set_kind(self.verdict, "good" if good else "bad")
@@ -107,7 +107,7 @@ class RolePage(QWidget):
         self.chooser.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.chooser.setMinimumContentsLength(8)
         for role in ROLES:
-            self.chooser.addItem(f"{role.group}: {role.title}", role.id)
+            self.chooser.addItem(titled(role.group, role.title), role.id)
         self.chooser.activated.connect(lambda i: document.select(str(self.chooser.itemData(i))))
         self.column.addWidget(self.chooser)
         top = QHBoxLayout()

@@ -8,13 +8,14 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from ...colour.rgb import Rgba, parse_hex
 from ...colour.vision import Vision
-from ...language import decimal, listed, tr
+from ...language import decimal, listed, titled, tr
 from ...look.edits import is_as_derived, with_ansi_set, with_lock, with_role_by_hand, with_role_reset, with_swapped
 from ...look.role_pairs import pairs_of_role
 from ...palette.ansi import APART, nearest_pair
 from ...palette.roles import ANSI_NAMES, ROLE_BY_ID
 from ...palette.spoken import pair_words
 from ..kit.drag import carries_colour, colour_data, dropped_choice
+from ..kit.flow import Flow
 from ..kit.parts import label, plain_column, set_kind, tab_row
 from ..kit.style import Style
 from ..kit.swatch_button import SwatchButton
@@ -99,15 +100,16 @@ class TerminalPage(QWidget):
         for i, role in enumerate(_NUMBERED):
             grid.addWidget(self._swatch(style, role, QSize(33, 30)), i // 8, i % 8)
         column.addLayout(grid)
-        grid = QGridLayout()
-        grid.setSpacing(4)
-        for i, (role, title) in enumerate(_OTHERS):
-            row = QHBoxLayout()
+        others = Flow(4)
+        for role, title in _OTHERS:
+            other = QWidget()
+            row = QHBoxLayout(other)
+            row.setContentsMargins(0, 0, 0, 0)
             row.setSpacing(6)
             row.addWidget(self._swatch(style, role, QSize(28, 26)))
-            row.addWidget(label(title, "quiet"), 1)
-            grid.addLayout(row, i // 3, i % 3)
-        column.addLayout(grid)
+            row.addWidget(label(title, "quiet", wrap=False), 1)
+            others.addWidget(other)
+        column.addLayout(others)
         column.addWidget(self._build_chosen())
         column.addWidget(label(tr("Shown in the preview"), "section"))
         tabs, self.printed = tab_row(self, _PRINTED, self.printed_asked.emit)
@@ -186,7 +188,7 @@ class TerminalPage(QWidget):
         for vision, (title, pair, told) in self.near.items():
             distance, first, second = nearest_pair(look.colours, vision)
             names = listed([ANSI_NAMES[int(r.removeprefix("ansi_"))] for r in (first, second)])
-            told.setText(f"{title}: {decimal(distance, 1)}\n{names}")
+            told.setText("\n".join((titled(title, decimal(distance, 1)), names)))
             set_kind(told, "bad" if vision == "normal" and distance < APART else "")
             for button, role_name in zip(pair, (first, second), strict=True):
                 button.set_colour(look.colours[role_name])

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QBrush
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
-from ...language import parted, plural, tr
+from ...language import parted, plural, sentences, titled, tr
 from ...session.base import Outsider
 from ...wear.rollcall import TITLES, Call, State
 from ..kit.clipboard import copy
@@ -94,7 +94,7 @@ class CallsView(QWidget):
             if call.component == chosen:
                 self.tree.setCurrentItem(item)
         for row in known.outside:
-            words = f"{', '.join(row.names)}: {row.why} {row.cure}"
+            words = titled(parted(row.names), sentences(row.why, row.cure))
             self._add(row.title, tr("✗  Will not follow"), words, "quiet")
         self.words.setText(_counted(known.calls) or tr("Nothing is applied yet"))
         self._update()

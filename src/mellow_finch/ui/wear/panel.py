@@ -172,7 +172,7 @@ class WearPanel(Panel):
         self.history.clear()
         for snapshot in reversed(History(history_folder(home)).snapshots()):
             when = moment(snapshot.when)
-            item = QListWidgetItem(f"{snapshot.look}, {_STATES[snapshot.status]}\n{when}")
+            item = QListWidgetItem("\n".join((parted((snapshot.look, _STATES[snapshot.status])), when)))
             item.setToolTip(counted_files(len(snapshot.files)))
             item.setData(Qt.ItemDataRole.UserRole, snapshot)
             self.history.addItem(item)

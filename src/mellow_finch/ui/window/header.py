@@ -9,7 +9,8 @@ from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QResizeEvent
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
-from ...language import tr
+from ...language import right_to_left, tr
+from ...palette.recipe import TONES
 from ..kit.icons import icon
 from ..kit.jobs import Jobs
 from ..kit.style import Style
@@ -37,7 +38,7 @@ class ToneSwitch(QWidget):
         row.setSpacing(0)
         self.halves: dict[str, QPushButton] = {}
         group = QButtonGroup(self)
-        for tone, end in (("dark", "left"), ("light", "right")):
+        for tone, end in zip(TONES, ("right", "left") if right_to_left() else ("left", "right"), strict=True):
             half = QPushButton(tr("Dark") if tone == "dark" else tr("Light"))
             half.setCheckable(True)
             half.setProperty("half", end)

@@ -20,6 +20,7 @@ from ...wear.places import history_folder, own_home, window_file
 from ..model.document import HistoryState
 from .settings import Preference, Settings, read_settings
 
+SIDE_WIDE = 350  # pixels that the panel of a step is wide where nobody drew it wider
 _MOST_RECENT = 10
 _MOST_STATES = 30
 _MOST_BYTES = 64_000_000
@@ -78,9 +79,9 @@ class Memory:
     def side(self) -> int:
         """Return how wide the panel of a step was."""
         try:
-            return int(self._settings.value("side", 340))
+            return int(self._settings.value("side", SIDE_WIDE))
         except (TypeError, ValueError):
-            return 340
+            return SIDE_WIDE
 
     def step(self) -> str:
         """Return the step that was in sight."""

@@ -73,9 +73,9 @@ class StepButton(QAbstractButton):
         font.setBold(self.urgent)
         p.setFont(font)
         p.setPen(s.c("bad" if self.urgent else "text" if self.isChecked() else "quiet"))
-        room = box.width() - 14
+        room = box.width() - 12
         words = p.fontMetrics().elidedText(self.left, Qt.TextElideMode.ElideRight, round(room))
-        p.drawText(QRectF(box.left() + 8, box.top() + 22, room, 18), middle, words)
+        p.drawText(QRectF(box.left() + 6, box.top() + 22, room, 18), middle, words)
 
 
 class StepTrack(QWidget):

@@ -26,6 +26,7 @@ from . import moves
 from .actions import ACTIONS, made_actions
 from .appearance import more_contrast_wanted, prefers_light
 from .frame import WindowFrame
+from .memory import SIDE_WIDE
 from .session_bar import SessionBar
 from .shell import Shell, Step
 from .steps.rows import STEP_BY_ID, STEPS
@@ -67,7 +68,7 @@ class Window(Walk):
         self.track.chosen.connect(self.show_step)
         self.track.choose("gather")
         self.setCentralWidget(self.frame)
-        self.frame.split(self.width(), memory.side() if memory is not None else 340)
+        self.frame.split(self.width(), memory.side() if memory is not None else SIDE_WIDE)
         self._whats_this = WhatsThis(self)
         if home is not None:
             self.use_home(home)

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QListView, QListWidget, QListWidgetItem
 
 from ....colour.rgb import Rgba
+from ....language import isolated
 from ..parts import swatch
 from ..style import Style
 
@@ -43,7 +44,7 @@ class SwatchGrid(QListWidget):
         self.clear()
         for name, colour in rows:
             item = QListWidgetItem(swatch(colour, _AREA, self._style.c("edge"), self.devicePixelRatioF()), "")
-            words = f"{name}  \u200e{colour.hex}" if name else colour.hex
+            words = f"{name}  {isolated(colour.hex)}" if name else colour.hex
             item.setToolTip(words)
             item.setData(Qt.ItemDataRole.AccessibleTextRole, words)
             item.setData(_COLOUR, tuple(colour))

@@ -70,6 +70,6 @@ class ProofStep(StageStep):
         unread = 0 if programs.stale else sum(row.state == "unreadable" for row in programs.rows)
         short = sum(not f.passes for f in findings)
         if not short and unread:
-            return StepStatus(plural("{count} program to fix", "{count} programs to fix", unread), True)
+            return StepStatus(plural("{count} to fix", "{count} to fix", unread), True)
         words = plural("{count} to fix", "{count} to fix", short) if short else tr("all readable")
         return StepStatus(words, bool(short))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ....language import plural, tone_word, tr
+from ....language import plural, tone_word
 from ....look.model import Look
 from ...tune.panel import TunePanel
 from ..shell import OnStage, Shell, StepStatus
@@ -51,11 +51,9 @@ class TuneStep(StageStep):
         self.panel.refresh()
 
     def status(self, look: Look | None) -> StepStatus:
-        """Return how many roles are locked."""
+        """Return how many roles are locked, or which variant is in force."""
         if look is None:
             return StepStatus("")
         return StepStatus(
-            plural("{count} locked", "{count} locked", len(look.locks))
-            if look.locks
-            else tr("{tone}, nothing locked").format(tone=tone_word(look.tone))
+            plural("{count} locked", "{count} locked", len(look.locks)) if look.locks else tone_word(look.tone)
         )
