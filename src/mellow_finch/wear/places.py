@@ -7,7 +7,7 @@ from pathlib import Path
 
 from ..disk import own
 from ..errors import WearError
-from ..language import tr
+from ..language import isolated, tr
 
 
 def history_folder(home: Path) -> Path:
@@ -22,6 +22,13 @@ def own_home() -> Path:
         return Path.home()
     except RuntimeError as error:
         raise WearError(tr("Your home folder could not be found."), tr("Name it with --home.")) from error
+
+
+def home_title(home: Path) -> str:
+    """Return what a home folder is called."""
+    if home.parent.name == "demo":
+        return tr("Demo home folder")
+    return tr("Your own home folder") if home.resolve() == own_home().resolve() else isolated(str(home))
 
 
 def demo_folder() -> Path:

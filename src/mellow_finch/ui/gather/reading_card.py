@@ -49,7 +49,8 @@ class ReadingCard(QAbstractButton):
         p.setFont(font)
         p.setPen(s.c("text"))
         words = f"✓ {self._title}" if self.isChecked() else self._title
-        p.drawText(QRectF(0, box.bottom() + 2, self.width(), 22), Qt.AlignmentFlag.AlignCenter, words)
+        short = p.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, self.width())
+        p.drawText(QRectF(0, box.bottom() + 2, self.width(), 22), Qt.AlignmentFlag.AlignCenter, short)
 
 
 class SchemeCard(QAbstractButton):

@@ -51,9 +51,8 @@ def paint_loupe(
     p.fillRect(QRectF(box.x() + 8, box.bottom() + 6, 18, 18), qcolor(colour))
     p.setPen(QPen(QColor(255, 255, 255), 1))
     p.drawRect(QRectF(box.x() + 8, box.bottom() + 6, 18, 18))
-    p.drawText(
-        QRectF(box.x() + 34, box.bottom(), width - 34, 30), Qt.AlignmentFlag.AlignVCenter, isolated(colour.opaque.hex)
-    )
+    beside = Qt.AlignmentFlag.AlignAbsolute | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+    p.drawText(QRectF(box.x() + 34, box.bottom(), width - 34, 30), beside, isolated(colour.opaque.hex))
     if words:
         font = QFont(FAMILY)
         font.setPixelSize(13)

@@ -44,13 +44,24 @@ from .style import Style, qcolor
 class PlainLabel(QLabel):
     """A label that spells control characters out: names in it come from files."""
 
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        if right_to_left():  # the toolkit lets each text choose its own side
+            right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignAbsolute
+            self.setAlignment(right | Qt.AlignmentFlag.AlignVCenter)
+
     def setText(self, words: str | None) -> None:
         """Show words."""
         super().setText(shown(words or ""))
 
 
 class ElidedLabel(PlainLabel):
-    """One line that ends in dots where it has no room for all."""
+    """One line that ends in dots where it has no room for all, and then tells all of it when pointed at."""
+
+    def setText(self, words: str | None) -> None:
+        """Show words."""
+        super().setText(words)
+        self.setToolTip(self.text())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Draw as many words as there is room for."""
@@ -58,7 +69,7 @@ class ElidedLabel(PlainLabel):
         short = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.contentsRect().width())
         style = self.style()
         if style is not None:
-            align = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+            align = int(self.alignment())
             style.drawItemText(
                 painter, self.contentsRect(), align, self.palette(), self.isEnabled(), short, self.foregroundRole()
             )

@@ -37,7 +37,6 @@ from .programs import Programs
 
 _MOST = 400
 _WORDS = int(Qt.ItemDataRole.UserRole) + 1
-_FIGURES = 118  # pixels that the lower figures of a row take
 
 
 class FindingItem(QListWidgetItem):
@@ -116,7 +115,9 @@ class FindingDelegate(QStyledItemDelegate):
         font.setPointSizeF(9.5)
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
-        room = box.right() - left - _FIGURES - 8
+        figures = "   ".join([*_further(finding), tr("needs {need:g}").format(need=finding.need.level)])
+        wide = painter.fontMetrics().horizontalAdvance(figures) + 2
+        room = box.right() - left - wide - 14
         write(under or COMPONENT_BY_ID[finding.component].title, 24, 20)
         font.setPointSizeF(11)
         font.setBold(True)
@@ -133,9 +134,9 @@ class FindingDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(s.c("text" if option.state & QStyle.StateFlag.State_Selected else "quiet"))
         painter.drawText(
-            placed(QRectF(box.right() - 6 - _FIGURES, box.y() + 24, _FIGURES, 20), box),
+            placed(QRectF(box.right() - 6 - wide, box.y() + 24, wide, 20), box),
             Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-            "   ".join([*_further(finding), tr("needs {need:g}").format(need=finding.need.level)]),
+            figures,
         )
         painter.restore()
 

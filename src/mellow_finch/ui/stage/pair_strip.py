@@ -81,9 +81,8 @@ class PairStrip(QWidget):
         row.addWidget(self.sample)
         words = QVBoxLayout()
         words.setSpacing(1)
-        self.title = label("", "section", wrap=False)
-        self.roles = label("", wrap=False)
-        self.place = ElidedLabel()
+        self.title, self.roles, self.place = ElidedLabel(), ElidedLabel(), ElidedLabel()
+        self.title.setProperty("kind", "section")
         self.place.setProperty("kind", "quiet")
         for one in (self.title, self.roles, self.place):
             one.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)

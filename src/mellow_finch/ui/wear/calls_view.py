@@ -53,8 +53,8 @@ class CallsView(QWidget):
         if header is not None:
             header.setStretchLastSection(True)
             header.setSectionResizeMode(0, QHeaderView.ResizeMode.Interactive)
-        self.tree.setColumnWidth(0, 250)
-        self.tree.setColumnWidth(1, 150)
+        self.tree.setColumnWidth(0, 220)
+        self.tree.setColumnWidth(1, 190)
         self.tree.currentItemChanged.connect(lambda *_: self._update())
         column.addWidget(self.tree, 1)
         self.why = label("", "quiet")

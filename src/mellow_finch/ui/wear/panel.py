@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
@@ -14,7 +13,7 @@ from ...look.edits import with_added
 from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
-from ...wear.places import history_folder, own_home
+from ...wear.places import history_folder, home_title
 from ..kit.parts import Panel, label, set_kind, tab_bar
 from ..kit.style import Style
 from ..model.document import Document
@@ -160,7 +159,7 @@ class WearPanel(Panel):
             return
         self._known = known
         desktop = desktop_named(self._desk.session.desktop)
-        there = [tr("On {short}").format(short=_short(home)), *([desktop.title] if desktop is not None else ())]
+        there = [home_title(home), *([desktop.title] if desktop is not None else ())]
         self.home.setText(parted(there))
         status = known.status
         self.state.setText(known.sentence())
@@ -276,9 +275,3 @@ class WearPanel(Panel):
 
     def _begin(self) -> None:
         self._say("", True)
-
-
-def _short(home: Path) -> str:
-    if home == own_home():
-        return tr("your own home folder")
-    return tr("the demo home folder") if home.parent.name == "demo" else f"“{home.name}”"

@@ -70,8 +70,8 @@ class PlanView(QWidget):
         if header is not None:
             header.setStretchLastSection(False)
             header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self.tree.setColumnWidth(1, 230)
-        self.tree.setColumnWidth(2, 300)
+        self.tree.setColumnWidth(1, 280)
+        self.tree.setColumnWidth(2, 330)
         column.addWidget(self.tree, 1)
         self.held_box = QWidget()
         row = QHBoxLayout(self.held_box)
@@ -88,8 +88,8 @@ class PlanView(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Leave the first column room in a narrow window."""
         super().resizeEvent(event)
-        self.tree.setColumnWidth(1, min(230, self.width() * 24 // 100))
-        self.tree.setColumnWidth(2, min(300, self.width() * 36 // 100))
+        self.tree.setColumnWidth(1, min(280, self.width() * 30 // 100))
+        self.tree.setColumnWidth(2, min(330, self.width() * 36 // 100))
 
     def show_known(self, known: Known) -> None:
         """Show the plan of what is known, or why there is none."""

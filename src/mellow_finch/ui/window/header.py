@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QAction, QResizeEvent
+from PyQt6.QtGui import QAction, QFont, QFontMetrics, QResizeEvent
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
 from ...language import right_to_left, tr
@@ -20,6 +20,7 @@ from .work_mark import WorkMark
 
 _NAME_WIDE = 190
 _NAME_NARROW = 136
+_HALF_PADDING = 22  # px beside the words of a half
 _LEAST = 1000  # px of the narrowest window
 _ALL_FROM = 1240  # px from which every tool has room
 _WORDS_FROM = 1500  # px from which there is room for words
@@ -43,6 +44,9 @@ class ToneSwitch(QWidget):
             half.setCheckable(True)
             half.setProperty("half", end)
             half.setToolTip(tip)
+            bold = QFont(half.font())
+            bold.setBold(True)  # as the half in force is
+            half.setMinimumWidth(QFontMetrics(bold).horizontalAdvance(half.text()) + _HALF_PADDING)
             half.setAccessibleName(tr("The look's dark variant") if tone == "dark" else tr("The look's light variant"))
             half.clicked.connect(lambda _=False, tone=tone: self._ask(tone))
             group.addButton(half)

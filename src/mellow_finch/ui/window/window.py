@@ -159,16 +159,13 @@ class Window(Walk):
     def use_home(self, home: Path) -> None:
         """Work on a home folder, and offer its pictures if it is the demo's."""
         self.complete()
-        from ...wear.places import own_home
+        from ...wear.places import home_title
 
         if self.memory is not None:
             self.memory.use_home(home)
         self.bench.use_home(home)
         self.taken.forget_images()
-        own = home.resolve() == own_home().resolve()
-        self.frame.home.setText(
-            tr("Demo home folder") if home.parent.name == "demo" else tr("Your own home folder") if own else str(home)
-        )
+        self.frame.home.setText(home_title(home))
         self.tally.count()
 
     def open_path(self, path: str) -> None:
