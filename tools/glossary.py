@@ -26,7 +26,7 @@ _TYPED = re.compile(
 )
 _HAN = "\u4e00-\u9fff"
 _ARABIC = "\u0600-\u06ff"
-# Punctuation of another script beside letters of this one; ";;" parts the rows of a file dialog, "(*.x)" is its pattern.
+# Punctuation of another script beside letters of this one. ";;" and "(*.x)" are of file dialogs.
 _MARKS = {
     "fr": re.compile(r" [;:!?»]|« "),
     "zh_CN": re.compile(rf"[{_HAN}][,:!?]|[,:!?](?=[{_HAN}])|[{_HAN}];(?!;)|(?<!;);(?=[{_HAN}])|\.{{3}}"),
@@ -107,7 +107,7 @@ def table() -> str:
     out = [
         "# The commonest terms in each language",
         "",
-        "Made by `tools/glossary.py terms` from the catalogues and `tools/glossary.toml`. A row gives the term, how many",
+        "Made by `tools/glossary.py terms` from the catalogues and `tools/glossary.toml`. A row gives a term, how many",
         "entries say it in English, and by which words the language says it, with how many entries each is in.",
     ]
     for language, name in NAMES.items():

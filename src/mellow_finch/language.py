@@ -220,7 +220,7 @@ def named(words: str) -> str:
 
 def states(words: str) -> str:
     """Return the states of a part, such as "selected, idle", in the language in force."""
-    return parted(tr_in("state of a part", word) for word in words.split(", ")) if words else ""
+    return comma_separated(tr_in("state of a part", word) for word in words.split(", ")) if words else ""
 
 
 def standing(places: int, files: int) -> str:
@@ -271,6 +271,11 @@ def as_ratio(value: float) -> str:
 def parted(names: Iterable[str]) -> str:
     """Return names one after the other, with the sign between them that the language has for that."""
     return tr_in("between the names of a list", ", ").join(names)
+
+
+def comma_separated(facts: Iterable[str]) -> str:
+    """Return facts about one thing in a line, with the comma that the language has."""
+    return tr_in("between the facts of a line", ", ").join(filter(None, facts))
 
 
 def some(names: Sequence[str], most: int) -> str:

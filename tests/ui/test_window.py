@@ -287,7 +287,7 @@ def test_wear_and_go_back_in_the_window(qtbot, opened, home, settle):
     act(opened, "step_wear")
     settle(opened)
     assert opened.wear.plan.tree.topLevelItemCount() > 12 and "new files" in opened.wear.count.text()
-    assert opened.track.buttons["wear"].left == "not applied yet"
+    assert opened.track.buttons["wear"].left == "not applied"
     qtbot.mouseClick(opened.wear.wear_button, Qt.MouseButton.LeftButton)
     settle(opened)
     assert "files written" in opened.wear.said.text() and opened.track.buttons["wear"].left == "5 to do"
@@ -303,7 +303,7 @@ def test_wear_and_go_back_in_the_window(qtbot, opened, home, settle):
     qtbot.mouseClick(opened.wear.give_up, Qt.MouseButton.LeftButton)
     settle(opened)
     assert everything(home) == before and ours and not opened.wear.give_up.isVisible()
-    assert opened.track.buttons["wear"].left == "not applied yet"
+    assert opened.track.buttons["wear"].left == "not applied"
 
 
 @pytest.mark.long

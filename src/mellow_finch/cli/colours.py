@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from ..errors import FileAccessError, ParseError
-from ..language import parted, plural, titled, tone_word, tr
+from ..language import comma_separated, plural, titled, tone_word, tr
 from .parts import JSON_OPTION, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -126,7 +126,7 @@ def derive(
         tones = {t: {"roles": {r: c.hex for r, c in p.items()}} for t, p in look.palettes.items()}
         print_json({"name": look.name, "tones": tones, "pairs": pairs, "along": _along(look)})
         return
-    say(parted((look.name, tone_word(look.tone))))
+    say(comma_separated((look.name, tone_word(look.tone))))
     for role, colour in look.colours.items():
         say(f"  {colour.hex}  {role}")
     short = sum(not p["passes"] for p in pairs)

@@ -10,7 +10,7 @@ import click
 
 from ..colour.rgb import Rgba, parse_hex
 from ..errors import ParseError
-from ..language import parted, plural, standing, titled, tr
+from ..language import comma_separated, parted, plural, standing, titled, tr
 from .parts import JSON_OPTION, YES_OPTION, check_into, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -181,7 +181,6 @@ def recolour(
 
 def _read(path: Path, splits: tuple[str, ...], only: tuple[str, ...]) -> Theme:
     """Return a theme, of several in an archive those that are named. Raises ParseError for a name that is not there."""
-    from ..language import parted
     from ..theme.bundle.model import roots_of
     from ..theme.bundle.opened import open_bundle
     from ..theme.bundle.read import read_theme
@@ -248,7 +247,7 @@ def swap(
         return
     for row in result.rows:
         facts = [standing(row.places, row.files), tr("a shade")] if row.shade else [standing(row.places, row.files)]
-        say(f"{row.source.hex} -> {row.target.hex}  {parted(facts)}")
+        say(f"{row.source.hex} -> {row.target.hex}  {comma_separated(facts)}")
     say(plural("{count} file written.", "{count} files written.", count))
     for note in result.notes:
         say(note)

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..language import parted, plural, titled, tr
+from ..language import comma_separated, parted, plural, titled, tr
 from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
@@ -231,7 +231,7 @@ def _say_calls(calls: Sequence[Call]) -> None:
             words = SEVERAL.get(call.state, "")
             counts[words] = counts.get(words, 0) + 1
     if counts:
-        say(parted(f"{count} {words}" for words, count in counts.items()) + ".")
+        say(comma_separated(f"{count} {words}" for words, count in counts.items()))
 
 
 def _all_to_leave(snapshot: Snapshot, history: History, overwrite: tuple[str, ...]) -> tuple[str, ...]:

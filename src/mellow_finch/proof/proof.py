@@ -11,7 +11,7 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind, judge_parts
 from ..components.model import Paints, Part
-from ..language import named, parted, states, tr
+from ..language import comma_separated, named, states, tr
 from ..look.dressed import Dressed
 from ..look.edits import with_mend, with_mended_roles
 from ..look.model import Look
@@ -60,7 +60,7 @@ class Finding:
             facts.append(tr("edge"))
         if self.file:
             facts.append(PurePosixPath(self.file).name)
-        return parted(facts)
+        return comma_separated(facts)
 
 
 def findings(paints: Mapping[str, Paints], behind: Behind, tone: str) -> tuple[Finding, ...]:

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import unquote, urlsplit
 
-from ..language import parted, tone_word, tr
+from ..language import comma_separated, tone_word, tr
 from .base import DesktopSession, DesktopSetting
 from .desktop import desktop_named, keys_of
 
@@ -33,7 +33,7 @@ class Now(NamedTuple):
             facts.append(tr("wallpaper “{name}”").format(name=Path(self.picture).name))
         if not facts:
             return tr("Your desktop is not recognised.")
-        return tr("Your desktop: {facts}.").format(facts=parted(facts))
+        return tr("Your desktop: {facts}.").format(facts=comma_separated(facts))
 
 
 def now(session: DesktopSession) -> Now:

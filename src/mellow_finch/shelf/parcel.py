@@ -24,7 +24,7 @@ from ..components.model import OWN, Component
 from ..disk.facts import must_read
 from ..disk.write import save
 from ..errors import FinchError, ParseError
-from ..language import parted, plural, tone_word, tr
+from ..language import comma_separated, parted, plural, tone_word, tr
 from ..look.carry import look_text, read_look_text, with_paths
 from ..look.dressed import every_component
 from ..look.model import Look
@@ -206,7 +206,7 @@ class Received:
                 plural("{count} of the author's components", "{count} of the author's components", len(self.offers))
             )
         return tr("“{name}”, {tone}, made with version {version}: {contents}.").format(
-            name=self.look.name, tone=tone_word(self.look.tone), version=self.made_with, contents=parted(holds)
+            name=self.look.name, tone=tone_word(self.look.tone), version=self.made_with, contents=comma_separated(holds)
         )
 
 

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.decisions import Owner
-from ...language import parted, titled, tr
+from ...language import comma_separated, titled, tr
 from ...look.companions import COMPANION_BY_ID, fits
 from ...look.edits import with_companion
 from ...look.model import Look
@@ -86,5 +86,5 @@ class ChoicesPage(QWidget):
         title, owner = COMPANION_BY_ID[id_].title, self.owner
         words = titled(title, self.boxes[id_].currentText()) if value else tr("{title}: as it is").format(title=title)
         if self.owner:
-            words = parted((COMPONENT_BY_ID[self.owner].title, words))
+            words = comma_separated((COMPONENT_BY_ID[self.owner].title, words))
         self._document.edit(words, lambda look: with_companion(look, id_, value, owner))

@@ -17,7 +17,7 @@ from ...components.catalogue import COMPONENTS
 from ...components.define.kinds import KINDS
 from ...components.model import Component
 from ...components.read.presence import Presence
-from ...language import parted, plural, right_to_left, tr, with_note
+from ...language import comma_separated, plural, right_to_left, tr, with_note
 from ..kit.icons import draw_icon
 from ..kit.parts import placed, plain_column, row_box
 from ..kit.style import Style
@@ -140,7 +140,7 @@ class ComponentList(QWidget):
             row = self._rows.get(key)
             if row is not None:
                 row.setToolTip(0, standing.tip)
-                told = parted((standing.words, self.note_of(standing)[0]))
+                told = comma_separated((standing.words, self.note_of(standing)[0]))
                 row.setData(0, Qt.ItemDataRole.AccessibleDescriptionRole, told)
             if row is not None and row.flags() & Qt.ItemFlag.ItemIsUserCheckable:
                 row.setCheckState(0, Qt.CheckState.Checked if standing.dressed else Qt.CheckState.Unchecked)

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidge
 
 from ...colour.rgb import Rgba
 from ...components.decisions import Slot
-from ...language import parted, plural, standing, states, tr
+from ...language import comma_separated, parted, plural, standing, states, tr
 from ...palette.roles import ROLES, role_title
 from ...recolour.groups import KEEP, is_free
 from ..kit.drag import carries_colour, dropped_choice
@@ -96,7 +96,7 @@ class GroupWidget(QWidget):
             lines.append(tr("Its shades: {shades}").format(shades=shades))
         lines.append(tr("Drop a role from the ribbon on it, or click for other choices."))
         self.setToolTip("\n".join(lines))
-        self.setAccessibleName(parted((row.old.hex, row.words, row.standing)))
+        self.setAccessibleName(comma_separated((row.old.hex, row.words, row.standing)))
         self.update()
 
     def menu(self) -> QMenu:

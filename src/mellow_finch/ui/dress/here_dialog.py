@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ...colour.rgb import Rgba
-from ...language import parted, tr, tr_in
+from ...language import comma_separated, parted, tr, tr_in
 from ...palette.roles import ROLE_BY_ID
 from ...theme.bundle.installed import ICONS, InstalledTheme
 from ..kit.parts import Choice, label, untinted
@@ -136,7 +136,7 @@ class HereDialog(QDialog):
         for here in themes:
             where = tr_in("a theme", "yours") if here.own else tr("system")
             facts = [where, tr("in use")] if here.path.name == self._in_use else [where]
-            item = QListWidgetItem(f"{here.path.name}\n{parted([*facts, _told(here)])}")
+            item = QListWidgetItem(f"{here.path.name}\n{comma_separated([*facts, _told(here)])}")
             item.setData(Qt.ItemDataRole.UserRole, here.path)
             if len(here.colours) == 1:
                 item.setIcon(_sign(here.colours[0], self._look))

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 
 from ...colour.rgb import Rgba, parse_hex
 from ...components.decisions import Owner, Slot
-from ...language import groups_in, parted, plural, tr
+from ...language import comma_separated, groups_in, parted, plural, tr
 from ...look.edits import with_choice, with_split
 from ...look.model import Look
 from ...look.theme_edits import with_left, with_own_colours, with_swap, with_worn
@@ -354,4 +354,4 @@ def _state_words(brought: Brought) -> str:
             if short
             else tr("every pair has enough contrast")
         )
-    return parted(words) + "."
+    return comma_separated(words)

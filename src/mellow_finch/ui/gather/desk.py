@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ...demo.build import demo_pictures
 from ...errors import FinchError
-from ...language import isolated, parted, plural, tr
+from ...language import comma_separated, isolated, plural, tr
 from ...look.model import Look
 from ...picture.around import pictures_around
 from ...picture.load import load_picture
@@ -283,7 +283,7 @@ class GatherDesk(QObject):
             g.show_members(opened, dict(look.colours))
             self.sheet.show_opened(opened, look.colours)
             several = len(opened.pictures) > 1
-            one = parted((shown.path.name, isolated(f"{shown.width} × {shown.height}")))
+            one = comma_separated((shown.path.name, isolated(f"{shown.width} × {shown.height}")))
             self.panel.under.setText(
                 plural("{count} image", "{count} images", len(opened.pictures)) if several else one
             )

@@ -77,7 +77,7 @@ class Known(NamedTuple):
         if self.status.pending is not None:
             return tr("interrupted")
         if self.status.worn is None or self.plan is None:
-            return tr("not applied yet")
+            return tr("not applied")
         if self.is_worn:
             left = sum(not call.settled for call in self.calls)
             return plural("{count} to do", "{count} to do", left) if left else tr("applied")

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import parted, titled, tr
+from ...language import comma_separated, titled, tr
 from ...proof.rehearsal.conductor import Rehearsed
 from ...proof.rehearsal.verdict import state_title
 from ..kit.card import draw_card
@@ -190,7 +190,9 @@ class ProgramWall(QWidget):
         for row in rows:
             item = QListWidgetItem()
             item.setData(_ROW, row)
-            item.setData(Qt.ItemDataRole.DisplayRole, titled(parted((row.component.title, row.program)), row.words))
+            item.setData(
+                Qt.ItemDataRole.DisplayRole, titled(comma_separated((row.component.title, row.program)), row.words)
+            )
             item.setToolTip(row.words)
             self.list.addItem(item)
             if keep is not None and row.id == keep.id:

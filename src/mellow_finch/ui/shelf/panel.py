@@ -75,7 +75,7 @@ class ShelfPanel(Panel):
         self.back.clicked.connect(lambda: self.asked.emit("take_back"))
         self.back.hide()
         self.foot.addWidget(self.back)
-        self.follow = QPushButton(tr("Follow the wallpaper and the time of day…"))
+        self.follow = QPushButton(tr("Follow the wallpaper and time…"))
         self.follow.setToolTip(tr("Let a saved look follow the wallpaper and the time of day, without this window"))
         self.follow.clicked.connect(self.follow_asked)
         self.foot.addWidget(self.follow)

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import day, isolated, parted, tone_word, tr
+from ...language import comma_separated, day, isolated, parted, tone_word, tr
 from ...shelf.kept import KeptLook
 from ..kit.card import draw_card
 from ..kit.parts import label, placed, row_box
@@ -137,7 +137,7 @@ class Wall(QWidget):
             facts.insert(0, tr("applied"))
         if kept.strict:
             facts.append(isolated("7:1"))
-        return parted(facts)
+        return comma_separated(facts)
 
     def image_of(self, kept: KeptLook) -> QImage | None:
         """Return a look's small desktop, and ask for it where it is not there yet."""

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, 
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
-from ...language import as_ratio, isolated, named, parted, stacked, states, titled, tr
+from ...language import as_ratio, comma_separated, isolated, named, stacked, states, titled, tr
 from ...palette.roles import ROLE_BY_ID
 from ...proof.place import SourcePlace, find_source
 from ...proof.proof import Finding, mend
@@ -146,7 +146,7 @@ class PairStrip(QWidget):
         self.role = first if first in names else names[0] if names else ""
         self.sample.finding = self.finding
         self.sample.update()
-        self.title.setText(titled(known.title, parted(filter(None, (named(part.id), states(part.state))))))
+        self.title.setText(titled(known.title, comma_separated(filter(None, (named(part.id), states(part.state))))))
         self.roles.setText(stacked(list(dict.fromkeys(ROLE_BY_ID[r].title for r in names))) or tr("Its own colours"))
         if self.finding is not None:
             mark = "✓" if self.finding.passes else "✗"

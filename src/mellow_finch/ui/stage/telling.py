@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.judge import Behind, judge_part
-from ...language import as_ratio, named, parted, stacked, states, tr
+from ...language import as_ratio, comma_separated, named, stacked, states, tr
 from ...palette.roles import ROLE_BY_ID
 from ..model.document import Document
 from .brush import Area
@@ -19,7 +19,7 @@ def area_words(area: Area, document: Document, paints: PaintsOf) -> str:
     if part is None:
         return ""
     paint = paints.get(component.id, {}).get(part.key)
-    words = [component.title, parted(filter(None, (named(part.id), states(part.state))))]
+    words = [component.title, comma_separated(filter(None, (named(part.id), states(part.state))))]
     if paint is None:
         words.append(tr("its file does not set this"))
     elif look is not None:

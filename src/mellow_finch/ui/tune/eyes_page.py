@@ -6,7 +6,7 @@ from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QRadioButton, QVBoxLayout, QWidget
 
 from ...colour.vision import VISIONS, Vision, simulate_colour
-from ...language import decimal, parted, plural, titled, tr
+from ...language import comma_separated, decimal, plural, titled, tr
 from ...palette.apart import confusions
 from ...palette.roles import ANSI_NAMES, ROLE_BY_ID
 from ..kit.parts import emptied, label, plain_column
@@ -79,7 +79,9 @@ class EyesPage(QWidget):
             for vision, words in both:
                 for role in (row.first, row.second):
                     colour = simulate_colour(look.colours[role], vision)
-                    button = SwatchButton(self._style, colour, parted((ROLE_BY_ID[role].title, words)), QSize(20, 20))
+                    button = SwatchButton(
+                        self._style, colour, comma_separated((ROLE_BY_ID[role].title, words)), QSize(20, 20)
+                    )
                     button.clicked.connect(lambda _=False, role=role: self._document.select(role))
                     line.addWidget(button)
                 if vision == "normal":

@@ -54,7 +54,7 @@ class PairRow(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         self.swatch = SwatchButton(style, Rgba(0, 0, 0), "", QSize(26, 24))
         self.swatch.clicked.connect(lambda: document.select(self._partner))
-        self.name = label("", wrap=False)
+        self.name = label("")
         self.ratio = label("", wrap=False)
         self.verdict = label("", wrap=False)
         row.addWidget(self.swatch)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QBrush
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
-from ...language import parted, plural, sentences, titled, tr
+from ...language import comma_separated, parted, plural, sentences, titled, tr
 from ...session.base import Outsider
 from ...wear.rollcall import TITLES, Call, State
 from ..kit.clipboard import copy
@@ -133,4 +133,4 @@ def _counted(calls: Sequence[Call]) -> str:
         plural("{count} will follow when it starts", "{count} will follow when they start", later) if later else "",
         plural("{count} needs an action", "{count} need an action", left) if left else "",
     )
-    return parted(filter(None, rows))
+    return comma_separated(filter(None, rows))

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgressBar, QPushButton, QWidget
 
 from ...errors import WearError
-from ...language import counted_files, moment, parted, plural, tr
+from ...language import comma_separated, counted_files, moment, plural, tr
 from ...look.edits import with_added
 from ...session.desktop import desktop_named
 from ...wear.history import History
@@ -160,7 +160,7 @@ class WearPanel(Panel):
         self._known = known
         desktop = desktop_named(self._desk.session.desktop)
         there = [home_title(home), *([desktop.title] if desktop is not None else ())]
-        self.home.setText(parted(there))
+        self.home.setText(comma_separated(there))
         status = known.status
         self.state.setText(known.sentence())
         set_kind(self.state, "bad" if status.pending is not None or status.broken else "section")
@@ -171,7 +171,7 @@ class WearPanel(Panel):
         self.history.clear()
         for snapshot in reversed(History(history_folder(home)).snapshots()):
             when = moment(snapshot.when)
-            item = QListWidgetItem("\n".join((parted((snapshot.look, _STATES[snapshot.status])), when)))
+            item = QListWidgetItem("\n".join((comma_separated((snapshot.look, _STATES[snapshot.status])), when)))
             item.setToolTip(counted_files(len(snapshot.files)))
             item.setData(Qt.ItemDataRole.UserRole, snapshot)
             self.history.addItem(item)
@@ -195,7 +195,7 @@ class WearPanel(Panel):
             plural("{count} file changed", "{count} files changed", changed) if changed else "",
             plural("{count} setting", "{count} settings", settings) if settings else "",
         )
-        self.count.setText(parted(list(filter(None, counts))) or tr("✓ Every file is up to date"))
+        self.count.setText(comma_separated(list(filter(None, counts))) or tr("✓ Every file is up to date"))
 
     def _chosen(self) -> Snapshot | None:
         item = self.history.currentItem()

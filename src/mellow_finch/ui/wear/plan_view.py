@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, 
 
 from ...components.catalogue import COMPONENT_BY_ID
 from ...components.model import Component
-from ...language import counted_files, isolated, listed, parted, plural, tr
+from ...language import comma_separated, counted_files, isolated, listed, parted, plural, tr
 from ...theme.bundle.opened import theme_name
 from ...theme.result.uses import USES, named_use_of
 from ...wear.journal import SettingRow
@@ -190,7 +190,7 @@ def _file_rows(known: Known) -> Iterator[PlanRow]:
         else:
             title, shows = next(((use.title, _SET) for use in USES if use.id == id_), (tr("Files"), ""))
         asks = 2 if component is None else 0 if component.exported else 1 if component.effect == "restart" else 2
-        yield PlanRow(title, parted([c for c in counts if c]), shows, tuple(_line(w) for w in writes), asks)
+        yield PlanRow(title, comma_separated([c for c in counts if c]), shows, tuple(_line(w) for w in writes), asks)
 
 
 def _program_rows(known: Known) -> Iterator[PlanRow]:
@@ -206,7 +206,7 @@ def _line(write: Write) -> tuple[str, str]:
     facts = [tr("new file") if write.action == "create" else tr("changed")]
     if others:
         facts.append(tr("with {names}").format(names=listed(others)))
-    return isolated(f"~/{write.path}"), parted(facts)
+    return isolated(f"~/{write.path}"), comma_separated(facts)
 
 
 def _setting_rows(known: Known) -> Iterator[PlanRow]:
@@ -228,7 +228,7 @@ def _setting_rows(known: Known) -> Iterator[PlanRow]:
         if len(happens) > _MOST_VALUES:
             happens = [plural("{count} change", "{count} changes", len(settings))]
         lines = tuple((isolated(f"{row.schema} {row.key}"), isolated(row.after or tr("not set"))) for row in settings)
-        yield PlanRow(tr(title), parted(happens), _SET, lines, 2)
+        yield PlanRow(tr(title), comma_separated(happens), _SET, lines, 2)
 
 
 def in_words(value: str) -> str:

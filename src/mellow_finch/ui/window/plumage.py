@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import QSlider, QToolTip, QWidget
 
 from ...colour.rgb import parse_hex
 from ...components.catalogue import COMPONENTS
-from ...language import isolated, parted, plural, right_to_left, tr
+from ...language import comma_separated, isolated, plural, right_to_left, tr
 from ...look.edits import with_role_by_hand
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ..kit.drag import begins_drag, carries_colour, colour_data, drag, dropped_choice
@@ -79,7 +79,7 @@ class Plumage(QSlider):
         role, look = self._document.role, self._document.look
         if look is not None and role in ROLE_BY_ID:
             facts = [ROLE_BY_ID[role].title, look.colours[role].hex]
-            self.setAccessibleDescription(parted([*facts, tr("locked")] if role in look.locks else facts))
+            self.setAccessibleDescription(comma_separated([*facts, tr("locked")] if role in look.locks else facts))
             self.setValue([r.id for r in ROLES].index(role))
         self.update()
 
