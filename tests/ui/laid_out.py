@@ -16,14 +16,16 @@ from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
     QComboBox,
+    QHeaderView,
     QLabel,
     QRadioButton,
     QScrollArea,
     QWidget,
 )
 
-from mellow_finch.demo.build import build_demo_home
+from mellow_finch.demo.build import build_demo_home, demo_archive
 from mellow_finch.ui.app import make_app
+from mellow_finch.ui.follow.dialog import FollowDialog
 from mellow_finch.ui.help.guide import Guide
 from mellow_finch.ui.kit.flow import WrapCheck
 from mellow_finch.ui.window.memory import Memory
@@ -79,6 +81,11 @@ def cut_in(root: QWidget, seen: set[str]) -> list[str]:
                 for w in widest[:4]
             ]
             out.append(f"page {inside.width()} > {widget.viewport().width()}: {told}")
+        elif isinstance(widget, QHeaderView) and widget.model() is not None:
+            for i in range(widget.count()):
+                if not widget.isSectionHidden(i) and widget.sectionSizeHint(i) > widget.sectionSize(i) + 1:
+                    title = widget.model().headerData(i, Qt.Orientation.Horizontal)
+                    out.append(f"column {title!r}: {widget.sectionSizeHint(i)} > {widget.sectionSize(i)}")
         if isinstance(widget, StepButton):
             out += painted_in(widget)
         if text:
@@ -138,12 +145,35 @@ def main() -> None:
         for page in window.tune.tabs:
             window.tune.show_page(page)
             look(f"tune {page}")
+        window.tune.show_page("terminal")
+        window.tune.terminal.swatches["ansi_4"].change_asked.emit()
+        look("chooser")
+        window.bench.choosing.chooser.close_with(False)
         window.show_step("dress")
         for page in window.dress.tabs:
             window.dress.show_page(page)
             look(f"dress {page}")
+        window.open_path(str(demo_archive(home)))
+        for _ in range(200):
+            wait(app, window)
+            if window.themes.up_to_date(window.dress.theme_path()):
+                break
+        for view in ("groups", "changes", "pictures", "stage"):
+            window.dress.show_view(view)
+            look(f"theme {view}")
+        window.dress.theme.use.own.click()
+        wait(app, window, 1)
+        look("theme as it is")
+        window.dress.theme.aside.click()
+        for component in ("gtk-3", "kitty", "widget", "code-editor", "rofi"):
+            window.dress.choose(component)
+            window.dress.show_page("one")
+            look(f"component {component}")
         window.show_step("proof")
         look("proof")
+        window.step_by_id["proof"].panel.show_page("programs")
+        look("programs")
+        window.step_by_id["proof"].panel.show_page("pairs")
         window.show_step("wear")
         look("wear")
         window.wear.wear()
@@ -157,6 +187,8 @@ def main() -> None:
         look("shelf")
         window.actions_by_id["guide"].trigger()
         look("guide", window.findChild(Guide))
+        window.actions_by_id["follow"].trigger()
+        look("follow", window.findChild(FollowDialog))
         window.actions_by_id["preferences"].trigger()
         look("preferences", window.findChild(Preferences))
     told = {

@@ -42,8 +42,8 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
         say(
             "  ".join(
                 [
-                    tr("{hex}  {share:7.2%}  at {at:.2f}, {at2:.2f}").format(
-                        hex=s.colour.hex, share=s.share, at=s.at[0], at2=s.at[1]
+                    tr("{hex}  {share:7.2%}  x {x:.2f}  y {y:.2f}").format(
+                        hex=s.colour.hex, share=s.share, x=s.at[0], y=s.at[1]
                     ),
                     *([tr("(small and vivid)")] if s.vivid else []),
                 ]

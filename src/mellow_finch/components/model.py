@@ -244,8 +244,8 @@ class Component:
     version of the real reader that has read such a file; settings: those that choose its files on a
     desktop, with {folder} and {tone} for the look's; colour_settings(scheme, get): those that hold its colours; told:
     what tells by files of the machine which form its reader wants, by word; write_as(scheme, get, words): the files in
-    the form of such words; follow: how running programs are told, each that runs; shape: what it has beyond colours, of
-    OF_ONE; covers: programs that follow with it and are looked for by their name; restarts: an executable that may be
+    the form of such words; follow: how running programs are told, each that runs; shape: what it has beyond colours
+    (SHAPE_OPTIONS); covers: programs that follow with it and are looked for by their name; restarts: what may be
     ended and started again when the person asks, and the words that start it (none where it is started by whoever needs
     it); resources: its file whose lines are X resources, set in the server too; further: further files of the same
     kind, by path, for the proof; colours: every role and shade as its own files are written; origin: the file that is

@@ -122,7 +122,7 @@ class GroupTable(QWidget):
         if header is not None:
             header.setSectionResizeMode(5, QHeaderView.ResizeMode.Stretch)
         for i, wide in enumerate((140, 140, 190, 76, 70)):
-            self.tree.setColumnWidth(i, wide)
+            self.tree.setColumnWidth(i, max(wide, header.sectionSizeHint(i) if header is not None else 0))
         self.tree.dropped.connect(self.asked)
         self.tree.menu_asked.connect(self._open_menu)
         self.tree.itemSelectionChanged.connect(self._point)

@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QProgressBar,
     QPushButton,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -32,6 +31,7 @@ from ...theme.result.outputs import shown_targets
 from ...theme.result.own_colours import kept_decisions, leading_colours
 from ...theme.result.recolour import charts_of
 from ...theme.result.uses import NAMED, chosen_for, uses_of
+from ..kit.flow import Flow
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from ..model.choosing import AskColour
@@ -136,7 +136,7 @@ class ThemePage(QWidget):
         self._working = QWidget()
         self._working.setLayout(working)
         working.setContentsMargins(0, 0, 0, 0)
-        buttons = QHBoxLayout()
+        buttons = Flow(6)
         self.wear = QPushButton(tr("Write to the home folder"))
         self.wear.setToolTip(tr("Write the recoloured theme to the home folder; Undo in Wear removes it"))
         self.wear.clicked.connect(lambda: self.wear_asked.emit(self.path))
@@ -150,8 +150,7 @@ class ThemePage(QWidget):
         self.read.setToolTip(tr("The look refers to it; nothing is read before you agree"))
         self.read.clicked.connect(lambda: desk.bring(Path(self.path)))
         for button in (self.read, self.wear, self.save):
-            button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-            buttons.addWidget(button, 1)
+            buttons.addWidget(button)
         self.toolkit = QPushButton(tr("Check with the real toolkit"))
         self.toolkit.setToolTip(tr("Draw every common widget with it, before and after, and measure the result"))
         self.toolkit.clicked.connect(lambda: self.toolkit_asked.emit(self.path))
