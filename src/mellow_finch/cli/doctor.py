@@ -98,8 +98,8 @@ def doctor(home: Path, into: Path | None, as_json: bool) -> None:
         say(tr("Last tried: “{look}”, {when}.").format(look=tried.look, when=moment(tried.when)))
         say(
             plural(
-                "{count} program tried: {good} as the look, {bad} with text that is not readable.",
-                "{count} programs tried: {good} as the look, {bad} with text that is not readable.",
+                "{count} program tried: {good} as the look, {bad} with unreadable text.",
+                "{count} programs tried: {good} as the look, {bad} with unreadable text.",
                 len(tried.programs),
                 good=tried.count("as_look"),
                 bad=tried.count("unreadable"),

@@ -83,8 +83,8 @@ def rehearse(
     good = sum(r.state == "as_look" for r in ordered)
     say(
         plural(
-            "{count} program tried: {good} as the look, {bad} with text that is not readable.",
-            "{count} programs tried: {good} as the look, {bad} with text that is not readable.",
+            "{count} program tried: {good} as the look, {bad} with unreadable text.",
+            "{count} programs tried: {good} as the look, {bad} with unreadable text.",
             tried,
             good=good,
             bad=len(bad),

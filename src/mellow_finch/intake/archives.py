@@ -136,8 +136,8 @@ def _tar(stream: Any, budget: Budget, mode: str = "r|*") -> Iterator[ArchiveEntr
                 yield entry
             else:
                 raise UnsafeArchiveError(
-                    tr("“{name}” contains “{name2}”, which is neither a file nor a folder.").format(
-                        name=budget.name, name2=name
+                    tr("“{archive}” contains “{file}”, which is neither a file nor a folder.").format(
+                        archive=budget.name, file=name
                     )
                 )
 

@@ -96,7 +96,7 @@ class Budget:
         back = re.sub(r"^(?:\.\.?/)+", "", target + "/")  # going up is only safe before anything else
         if target.startswith("/") or end.startswith("..") or ".." in back.split("/") or "\0" in target:
             raise UnsafeArchiveError(
-                tr("“{name}” contains a link from “{name2}” out of its folder; nothing was unpacked.").format(
-                    name=self.name, name2=name
+                tr("“{archive}” contains a link from “{link}” out of its folder; nothing was unpacked.").format(
+                    archive=self.name, link=name
                 )
             )

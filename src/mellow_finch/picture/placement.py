@@ -93,6 +93,6 @@ def size_word(width: int, height: int, placement: Placement) -> str:
     if scale <= 1:
         return ""
     return tr(
-        "The image is smaller than the screen ({width} × {height} on {width2} × {height2}): it is "
+        "The image is smaller than the screen ({width} × {height} on {screen_width} × {screen_height}): it is "
         "enlarged {scale:.1f} times and looks blurred."
-    ).format(width=width, height=height, width2=placement.width, height2=placement.height, scale=scale)
+    ).format(width=width, height=height, screen_width=placement.width, screen_height=placement.height, scale=scale)

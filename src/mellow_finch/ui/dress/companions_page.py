@@ -57,8 +57,8 @@ class CompanionsPage(ChoicesPage):
         def done(found: Found) -> None:
             self._found = found
             self.state.setText(
-                tr("{count} icon themes and {count2} cursor themes are installed.").format(
-                    count=len(found[0]), count2=len(found[1])
+                tr("Installed icon themes: {icons}. Cursor themes: {cursors}.").format(
+                    icons=len(found[0]), cursors=len(found[1])
                 )
             )
             if self._document.look is not None:

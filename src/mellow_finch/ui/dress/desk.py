@@ -237,6 +237,13 @@ class DressDesk(QObject):
         if known is None or known.outcome is None or look is None or home is None:
             return
         outcome, found, tone = known.outcome, known.theme.found, look.tone
-        name = outcome.name.replace("{", "{{").replace("}", "}}")
-        words = tr("“{name}” is in the home folder, {{count}} files; Undo in Wear removes it.").format(name=name)
-        self._wearing.wear(lambda: theme_plan(outcome, found, tone, home), words)
+
+        def told(files: int) -> str:
+            return plural(
+                "“{name}” is in the home folder, {count} file; Undo in Wear removes it.",
+                "“{name}” is in the home folder, {count} files; Undo in Wear removes it.",
+                files,
+                name=outcome.name,
+            )
+
+        self._wearing.wear(lambda: theme_plan(outcome, found, tone, home), told)

@@ -37,6 +37,14 @@ _MOST_WATCHED = 1500
 Step = Callable[[History, set[str], set[str], JobProgress], str]
 
 
+def _written(files: int) -> str:
+    return plural(
+        "✓ {count} file written. You can undo this at any time.",
+        "✓ {count} files written. You can undo this at any time.",
+        files,
+    )
+
+
 class Known(NamedTuple):
     """What is known of a home: what it wears, and what wearing the look would do; problem: why that cannot be said.
 
@@ -231,10 +239,8 @@ class WearDesk(QObject):
 
     # Changing
 
-    def wear(
-        self, make: Callable[[], Plan], words: str = tr("✓ {count} files written. You can undo this at any time.")
-    ) -> None:
-        """Put on the plan that `make`, called off the window's thread, returns; words: what is said when it is done."""
+    def wear(self, make: Callable[[], Plan], told: Callable[[int], str] = _written) -> None:
+        """Put on the plan that `make`, called off the window's thread, returns; told: what is said of so many files."""
 
         def step(history: History, overwrite: set[str], leave: set[str], progress: JobProgress) -> str:
             plan = make()
@@ -243,7 +249,7 @@ class WearDesk(QObject):
             self._heard = heard
             if snapshot is None:
                 return tr("“{look}” is already in the home folder: nothing to change.").format(look=plan.look)
-            return words.format(count=len(snapshot.files))
+            return told(len(snapshot.files))
 
         self._start(step, set(), set(), self.worn.emit)
 

@@ -232,7 +232,12 @@ class PairsPage(QWidget):
         self._show_cures(short)
         if short:
             self.verdict.setText(
-                tr("{count} of {count2} pairs have insufficient contrast").format(count=len(short), count2=len(rows))
+                plural(
+                    "{count} of {total} pairs has insufficient contrast",
+                    "{count} of {total} pairs have insufficient contrast",
+                    len(short),
+                    total=decimal(len(rows), 0),
+                )
             )
             set_kind(self.verdict, "bad")
         else:

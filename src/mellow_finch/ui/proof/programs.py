@@ -117,8 +117,8 @@ class Programs(QObject):
         bad = sum(row.state == "unreadable" for row in rows)
         good = sum(row.state == "as_look" for row in rows)
         return plural(
-            "{count} program tried: {good} as the look, {bad} with text that is not readable.",
-            "{count} programs tried: {good} as the look, {bad} with text that is not readable.",
+            "{count} program tried: {good} as the look, {bad} with unreadable text.",
+            "{count} programs tried: {good} as the look, {bad} with unreadable text.",
             len(rows),
             good=good,
             bad=bad,

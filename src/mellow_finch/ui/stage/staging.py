@@ -194,13 +194,13 @@ class Staging(QObject):
             )
         elif own in look.colours:
             document.select(own, component.id, area.part)
-            words = tr("{title} takes the colour of {title2}").format(title=ROLE_BY_ID[own].title, title2=title)
+            words = tr("{role} takes the colour of {other}").format(role=ROLE_BY_ID[own].title, other=title)
             colour = look.colours[choice] if choice in look.colours else parse_hex(choice)
             document.edit(words, lambda look: with_role_by_hand(look, own, colour))
         else:
             document.trouble.emit(
-                tr("{title} has no separate colour there that could become {title2}.").format(
-                    title=component.title, title2=title
+                tr("{component} has no separate colour there that could become {role}.").format(
+                    component=component.title, role=title
                 )
             )
 

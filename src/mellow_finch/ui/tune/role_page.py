@@ -264,7 +264,7 @@ class RolePage(QWidget):
         self.pair_title.setText(
             tr("Its pairs")
             if more <= 0
-            else tr("Its pairs, the closest {count} of {count2}").format(count=len(self.pairs), count2=len(rows))
+            else tr("Its pairs, the closest {count} of {total}").format(count=len(self.pairs), total=len(rows))
         )
         if not rows:
             self.pair_title.setText(tr("It has no meaning to convey, so no pair depends on it"))

@@ -41,7 +41,7 @@ class WholePage(QWidget):
                 _short(control),
                 control.low,
                 control.high,
-                tr("{tip}: {ends} to {ends2}").format(tip=control.tip, ends=control.ends[0], ends2=control.ends[1]),
+                tr("{tip}: {low} to {high}").format(tip=control.tip, low=control.ends[0], high=control.ends[1]),
             )
             slider.began.connect(self._gesture.begin)
             slider.moved.connect(lambda value, control=control: self._move(control, value))
