@@ -183,6 +183,18 @@ def test_wear_and_undo(kept, home):
     assert "No look is applied" in run("status", "--home", home)
 
 
+def test_plain_words_are_taken_for_commands_and_options(kept, home, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    assert run("check", kept, "--json") == run("proof", kept, "--json")
+    done = json.loads(run("apply", kept, "--home", home, "--yes", "--json"))
+    assert done["snapshot"]
+    (home / ".Xresources").write_text("mine")
+    assert "“.Xresources” stays as it is" in run("undo", "--home", home, "--yes", "--keep", ".Xresources")
+    assert "saved as" in run("shelf", "save", kept, "--yes") and "dusk" in run("shelf", "list").lower()
+    run("shelf", "delete", "Dusk-murmuration", "--yes")
+    assert "No such command" in run("put-on", kept, code=2) and "apply (wear)" in run("--help")
+
+
 def test_a_component_can_be_left_out(kept, home):
     rows = json.loads(
         run("wear", kept, "--home", home, "--without", "gtk-3", "--without", "rofi", "--dry-run", "--json")

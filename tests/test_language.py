@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import gzip
 import importlib.util
 import json
 import os
@@ -169,6 +170,18 @@ def test_french_never_breaks_before_its_punctuation():
     pages = [p.read_text("utf-8") for p in (ROOT / "src/mellow_finch/guide/fr").glob("*.md")]
     texts += [words for page in pages for words in re.split(r"`[^`]*`", page)]
     assert len(texts) > 2000 and [t for t in texts if loose.search(t)] == []
+
+
+@pytest.mark.parametrize("code", LANGUAGES.LANGUAGES)
+def test_manual_pages_are_in_it(code, tmp_path):
+    env = {**os.environ, "LANGUAGE": code, "LANG": "C.UTF-8", "PYTHONPATH": str(SOURCE.parent)}
+    env.pop("LC_ALL", None)
+    words = [sys.executable, str(ROOT / "tools/manual.py"), str(tmp_path / "man1"), "pages"]
+    told = subprocess.run(words, env=env, capture_output=True, text=True, check=True).stdout.splitlines()
+    page = gzip.decompress((tmp_path / "man1/mellow-finch-undo.1.gz").read_bytes()).decode("utf-8")
+    kept = LANGUAGES.read(code)
+    assert len(told) > 30 and f".SH {kept['DESCRIPTION'].string}" in page
+    assert kept["Continue without asking."].string in page and "Continue without asking" not in page
 
 
 GUIDE = SOURCE / "guide"

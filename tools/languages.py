@@ -21,7 +21,7 @@ from pathlib import Path
 
 from babel import Locale
 from babel.messages.catalog import Catalog
-from babel.messages.extract import extract_from_dir
+from babel.messages.extract import extract_from_dir, extract_from_file
 from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po, write_po
 from babel.units import format_unit
@@ -32,6 +32,7 @@ LOCALE = PACKAGE / "locale"
 LANGUAGES = ("ar", "de", "es", "fr", "zh_CN")
 _KEYWORDS = {"tr": None, "plural": (1, 2), "tr_in": ((1, "c"), 2)}
 _GROUPING_FROM = {"es": 2}  # CLDR's minimumGroupingDigits, which Babel leaves out: 9999, but 10.000
+_MANUAL = "tools/manual.py"  # its words are those of the manual pages
 _STATE = "state of a part"
 _WHEN = datetime(2026, 11, 28, tzinfo=UTC)  # told in the headers, so that a file changes only when a text does
 
@@ -110,6 +111,8 @@ def catalogue() -> Catalog:
     found = extract_from_dir(PACKAGE, keywords=_KEYWORDS, comment_tags=("Translators:",), strip_comment_tags=True)
     for name, _line, message, comments, context in found:
         out.add(message, locations=[(name, None)], auto_comments=comments, context=context)
+    for _line, message, comments, context in extract_from_file("python", ROOT / _MANUAL, keywords=_KEYWORDS):
+        out.add(message, locations=[(_MANUAL, None)], auto_comments=comments, context=context)
     for name, context, words in _tables():
         out.add(words, locations=[(name, None)], context=context)
     for name, words in _commands():

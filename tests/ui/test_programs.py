@@ -75,7 +75,7 @@ def test_the_worst_stands_first_and_what_is_absent_is_named(opened, tried):
     assert opened.centre.currentWidget() is wall and wall.stack.currentIndex() == 0
     shown = [wall.list.item(i).data(Qt.ItemDataRole.UserRole).id for i in range(wall.list.count())]
     assert shown == ["fuzzel", "kitty", "rofi"]
-    assert "3 programs tried: 1 as the look, 1 with text" in wall.words.text()
+    assert "3 programs tried: 1 as the look, 1 with unreadable text" in wall.words.text()
     assert "foot" in tried.program.absent.text() and tried.program.start.text() == "Try again"
     assert tried.programs.total == 4 and not wall.bar.isVisible()
 

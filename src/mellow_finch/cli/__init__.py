@@ -14,10 +14,22 @@ import click
 from .. import __version__
 from ..language import tr
 from . import colours, doctor, follow, home, rehearsing, shelf, themes, wearing
-from .parts import drawing, in_a_sentence, let_go_of_lost_output, speak_any_name
+from .parts import PlainWords, drawing, in_a_sentence, let_go_of_lost_output, speak_any_name
 
 
-@click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
+@click.group(
+    cls=PlainWords,
+    also={
+        "apply": "wear",
+        "check": "proof",
+        "complete": "finish",
+        "extract": "gather",
+        "tint": "tone",
+        "try": "rehearse",
+    },
+    invoke_without_command=True,
+    context_settings={"help_option_names": ["-h", "--help"]},
+)
 @click.version_option(__version__, prog_name="Mellow Finch")
 @click.pass_context
 def app(context: click.Context) -> None:
@@ -49,7 +61,9 @@ for command in (
 @click.argument("files", nargs=-1, type=click.Path(path_type=Path, exists=True))
 @click.option("--shelf", "action", flag_value="shelf", help=tr("Show the Shelf first."))
 @click.option("--choose", "action", flag_value="open_picture", help=tr("Ask for an image first."))
-@click.option("--take-off", "action", flag_value="take_off", help=tr("Show how to restore the previous state."))
+@click.option(
+    "--take-off", "--undo", "action", flag_value="take_off", help=tr("Show how to restore the previous state.")
+)
 @click.option("--own-window", is_flag=True, help=tr("Open a new window even if one is already open."))
 @in_a_sentence
 def open_(files: tuple[Path, ...], action: str | None, own_window: bool) -> None:

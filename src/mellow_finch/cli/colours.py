@@ -74,6 +74,7 @@ def gather(pictures: tuple[Path, ...], swatches: int, as_json: bool) -> None:
 )
 @click.option(
     "--emblem",
+    "--image",
     multiple=True,
     metavar="NAME=FILE|ROLE",
     help=tr("Replace an image of a component, such as widget/logo.png, by another file or a role's colour."),

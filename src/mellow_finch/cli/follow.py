@@ -33,8 +33,18 @@ def _rules_options(function: Any) -> Any:
             metavar="LOOK",
             help=tr("The look from the Shelf for the dark variant; “” for the same one."),
         ),
-        click.option("--kept/--no-kept", default=None, help=tr("Use the look saved for a wallpaper, if there is one.")),
-        click.option("--picture/--no-picture", default=None, help=tr("Derive a new look for each new wallpaper.")),
+        click.option(
+            "--kept/--no-kept",
+            "--saved/--no-saved",
+            default=None,
+            help=tr("Use the look saved for a wallpaper, if there is one."),
+        ),
+        click.option(
+            "--picture/--no-picture",
+            "--wallpaper/--no-wallpaper",
+            default=None,
+            help=tr("Derive a new look for each new wallpaper."),
+        ),
         click.option(
             "--day",
             type=click.Choice(["none", "sun", "clock", "desktop"]),

@@ -7,7 +7,7 @@ import io
 import json
 import os
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager, suppress
 from functools import wraps
 from pathlib import Path
@@ -16,7 +16,7 @@ from typing import Any
 import click
 
 from ..errors import FinchError, ParseError, WearError, os_reason, shown
-from ..language import tr
+from ..language import parted, tr, with_note
 
 JSON_OPTION = click.option("--json", "as_json", is_flag=True, help=tr("Print stable JSON."))
 YES_OPTION = click.option("--yes", is_flag=True, help=tr("Continue without asking."))
@@ -74,6 +74,29 @@ def say(text: str) -> None:
     except OSError as error:
         lost[_LOST] = error
         _let_go_of_output()
+
+
+class PlainWords(click.Group):
+    """Commands that also answer to the plain word for what they do; `also`: a command's own name by that word."""
+
+    def __init__(self, *args: Any, also: Mapping[str, str], **more: Any) -> None:
+        super().__init__(*args, **more)
+        self.also = also
+
+    def get_command(self, context: click.Context, name: str) -> click.Command | None:
+        """Return a command by its own name or by a plain word."""
+        return super().get_command(context, name) or super().get_command(context, self.also.get(name, ""))
+
+    @property
+    def further_words(self) -> str:
+        """Return which other words are taken, as a sentence."""
+        words = parted(with_note(word, name) for word, name in sorted(self.also.items()))
+        return tr("Also accepted: {words}.").format(words=words)
+
+    def format_epilog(self, context: click.Context, formatter: click.HelpFormatter) -> None:
+        """Write which other words are taken."""
+        formatter.write_paragraph()
+        formatter.write_text(self.further_words)
 
 
 def _let_go_of_output() -> None:

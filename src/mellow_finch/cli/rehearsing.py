@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 @click.argument("look", type=click.Path(path_type=Path))
 @click.option("--only", multiple=True, help=tr("A component; can be repeated."))
 @click.option("--slow", is_flag=True, help=tr("Include programs that start slowly."))
-@click.option("--anew", is_flag=True, help=tr("Start every program again, ignoring earlier results."))
+@click.option("--anew", "--again", is_flag=True, help=tr("Start every program again, ignoring earlier results."))
 @click.option(
     "--into", type=click.Path(path_type=Path, file_okay=False), help=tr("A folder for the images before and after.")
 )

@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING
 import click
 
 from ..language import day, megabytes, parted, plural, tone_word, tr
-from .parts import JSON_OPTION, YES_OPTION, drawing, in_a_sentence, may_go_on, print_json, say
+from .parts import JSON_OPTION, YES_OPTION, PlainWords, drawing, in_a_sentence, may_go_on, print_json, say
 
 if TYPE_CHECKING:
     from ..look.model import Look
 
 
-@click.group()
+@click.group(cls=PlainWords, also={"delete": "drop", "export": "send", "import": "receive", "save": "keep"})
 def shelf() -> None:
     """Saved looks: list, show, add and delete them, write and read parcels, make cards."""
 

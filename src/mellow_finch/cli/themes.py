@@ -53,10 +53,14 @@ def _pairs(rows: tuple[str, ...], option: str, last: bool = False) -> dict[str, 
     "--mine", is_flag=True, help=tr("Replace every name from another computer that has a counterpart on this one.")
 )
 @click.option(
-    "--no-mend", is_flag=True, help=tr("Replace the colour values exactly as the look says, readable or not.")
+    "--no-mend",
+    "--no-fix",
+    is_flag=True,
+    help=tr("Replace the colour values exactly as the look says, readable or not."),
 )
 @click.option(
     "--ask-toolkit",
+    "--check-toolkit",
     is_flag=True,
     help=tr("Have the real toolkit paint it before and after, measure that, and fix what is left."),
 )
@@ -223,7 +227,7 @@ def _painted(theme: Theme, scheme: Scheme, choices: Choices, result: Outcome) ->
     "--into", required=True, type=click.Path(path_type=Path, file_okay=False), help=tr("The folder to write into.")
 )
 @click.option("--shades", is_flag=True, help=tr("Let the shades of each colour follow by the same amount."))
-@click.option("--leave", multiple=True, metavar="COLOUR", help=tr("A shade that stays as it is."))
+@click.option("--leave", "--keep", multiple=True, metavar="COLOUR", help=tr("A shade to keep as it is."))
 @YES_OPTION
 @JSON_OPTION
 @in_a_sentence

@@ -31,8 +31,10 @@ def session_of(home: Path) -> DesktopSession:
 def _deciding(function: Callable[..., Any]) -> Callable[..., Any]:
     """Add the options by which a person decides about files that stand in the way."""
     for option in (
-        click.option("--leave-all", is_flag=True, help=tr("Leave every file that cannot be restored as it is.")),
-        click.option("--leave", multiple=True, help=tr("A file to leave as it is.")),
+        click.option(
+            "--leave-all", "--keep-all", is_flag=True, help=tr("Keep all files that cannot be restored as they are.")
+        ),
+        click.option("--leave", "--keep", multiple=True, help=tr("A file to keep as it is.")),
         click.option("--overwrite", multiple=True, help=tr("A file edited since, whose edits may be overwritten.")),
     ):
         function = option(function)
