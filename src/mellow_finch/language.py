@@ -13,6 +13,7 @@ import json
 import os
 import re
 import string
+import unicodedata
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
@@ -21,6 +22,7 @@ from pathlib import Path
 DOMAIN = "mellow-finch"
 FOLDER = Path(os.environ.get("FINCH_LOCALE") or Path(__file__).parent / "locale")
 RIGHT_TO_LEFT = ("ar",)
+_RIGHT_TO_LEFT_MARK = "\u200f"
 _LEFT_TO_RIGHT_ISOLATE, _POP_ISOLATE = "\u2066", "\u2069"
 _SIGNS = ("/", "~", "#", "-", ".")  # what paths, colours and options begin with, and a sentence would turn round
 _NUMBERED = re.compile(r"(.*?)( \d+)?")
@@ -154,6 +156,13 @@ def isolated(words: str) -> str:
     The marks are the isolates of the Unicode Bidirectional Algorithm (UAX 9); other languages need none.
     """
     return f"{_LEFT_TO_RIGHT_ISOLATE}{words}{_POP_ISOLATE}" if words and right_to_left() else words
+
+
+def in_its_direction(words: str) -> str:
+    """Return a line of the language such that it runs in the language's direction though a foreign name begins it."""
+    if not right_to_left() or not any(unicodedata.bidirectional(letter) in ("R", "AL") for letter in words):
+        return words
+    return words if words.startswith(_RIGHT_TO_LEFT_MARK) else _RIGHT_TO_LEFT_MARK + words
 
 
 def decimal(value: float, digits: int) -> str:

@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from ..language import tr
-from ..palette.roles import ROLE_IDS
+from ..palette.roles import ROLE_BY_ID, ROLE_IDS
 from ..syntax.spans import ColourSpan
 from .names import LIBRARY_NAMES, PUBLIC_NAMES
 
@@ -40,16 +40,16 @@ def _context(words: str, says: str, surface: str, active: str = "selection") -> 
 
 CONTEXTS: tuple[Context, ...] = (
     _context(r"tooltip|dash-label|window-caption|hint", tr("tooltips and captions"), "tooltip"),
-    _context(r"notification|message|banner|osd|toast", "notifications", "notice", "menu_hover"),
+    _context(r"notification|message|banner|osd|toast", tr("notifications"), "notice", "menu_hover"),
     _context(r"entry|search|text-?field|input", tr("text fields"), "view"),
     _context(r"panel|dash|dock|taskbar|top-?bar|applet|tray|workspace", tr("the panel"), "panel", "panel_active"),
-    _context(r"button|toggle|slider|switch|check-?box|radio", "controls", "control"),
-    _context(r"popup|menu|quick|calendar|datemenu|popover|switcher", "menus", "menu", "menu_hover"),
+    _context(r"button|toggle|slider|switch|check-?box|radio", tr("controls"), "control"),
+    _context(r"popup|menu|quick|calendar|datemenu|popover|switcher", tr("menus"), "menu", "menu_hover"),
     _context(
         r"overview|app-|icon-grid|stage|desklet|own_window|widget|conky", tr("the desktop"), "panel", "panel_active"
     ),
-    _context(r"dialog|modal|prompt|login|lock", "dialogs", "window"),
-    _context(r"", "windows", "window"),
+    _context(r"dialog|modal|prompt|login|lock", tr("dialogs"), "window"),
+    _context(r"", tr("windows"), "window"),
 )
 _STATUS = (
     ("error", r"error|critical|urgent|destructive|danger|fail"),
@@ -139,7 +139,7 @@ def guess_role(span: ColourSpan, chroma: float, light: bool) -> Guess:
         return Guess(named, tr("a name that toolkits look up"))
     if status and chroma >= VIVID:
         role = status if use == "surface" else f"{status}_ink"
-        return Guess(role, tr("its name says: {status}").format(status=status))
+        return Guess(role, tr("its name says: {status}").format(status=ROLE_BY_ID[status].title))
     if chroma >= VIVID:
         return Guess("accent", tr("coloured where the rest is grey"))
     if use == "shadow":

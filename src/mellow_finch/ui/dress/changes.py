@@ -148,6 +148,7 @@ class DiffText(QPlainTextEdit):
         self._lines: Sequence[DiffLine] = ()
         self.setReadOnly(True)
         self.setLineWrapMode(QPlainTextEdit.LineWrapMode.NoWrap)
+        self.setLayoutDirection(Qt.LayoutDirection.LeftToRight)  # code, whatever the language around it
         self.setAccessibleName(tr("The changes in the file"))
         font = QFont(MONO)
         font.setPointSizeF(10)

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QMenu, QT
 
 from ...colour.rgb import Rgba
 from ...components.decisions import Slot
-from ...language import groups_in, parted, states, tr
+from ...language import groups_in, isolated, parted, states, tr
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...recolour.groups import KEEP
 from ..kit.drag import carries_colour, dropped_choice
@@ -139,7 +139,9 @@ class GroupTable(QWidget):
         self.tree.clear()
         for row in rows:
             why = tr("your choice") if row.chosen else row.reason
-            item = _Item([row.old.hex, row.new.hex, row.words, str(row.places), str(row.files), why])
+            item = _Item(
+                [isolated(row.old.hex), isolated(row.new.hex), row.words, str(row.places), str(row.files), why]
+            )
             item.setData(0, _KEY, row.key)
             for i, value in ((0, row.old.hex), (3, row.places), (4, row.files)):
                 item.setData(i, _KEY + 1, value)

@@ -101,7 +101,10 @@ class OwnDialog(QDialog):
     def _row(self, number: int, look: Look | None) -> QComboBox:
         """Fill a row of the table and return the box of its role."""
         row = self._found.rows[number]
-        now, place = QTableWidgetItem(swatch(row.colour.opaque, _SWATCH), row.colour.hex), QTableWidgetItem(row.place)
+        now, place = (
+            QTableWidgetItem(swatch(row.colour.opaque, _SWATCH), isolated(row.colour.hex)),
+            QTableWidgetItem(isolated(row.place)),
+        )
         for column, item in enumerate((now, place)):
             item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
             self.table.setItem(number, column, item)

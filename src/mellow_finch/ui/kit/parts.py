@@ -35,7 +35,7 @@ from PyQt6.QtWidgets import (
 
 from ...colour.rgb import Rgba
 from ...errors import shown
-from ...language import right_to_left, titled, tr
+from ...language import in_its_direction, right_to_left, titled, tr
 from .fields import ComboBox
 from .flow import Flow
 from .style import Style, qcolor
@@ -51,8 +51,8 @@ class PlainLabel(QLabel):
             self.setAlignment(right | Qt.AlignmentFlag.AlignVCenter)
 
     def setText(self, words: str | None) -> None:
-        """Show words."""
-        super().setText(shown(words or ""))
+        """Show words, in the language's own direction though they begin with a foreign name."""
+        super().setText(in_its_direction(shown(words or "")))
 
 
 class ElidedLabel(PlainLabel):
