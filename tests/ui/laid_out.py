@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import sys
 import tempfile
 import time
@@ -18,15 +19,19 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QHeaderView,
     QLabel,
+    QListWidget,
     QRadioButton,
     QScrollArea,
+    QTreeWidget,
     QWidget,
 )
 
-from mellow_finch.demo.build import build_demo_home, demo_archive
+from mellow_finch.demo.build import build_demo_home, demo_archive, demo_pictures
+from mellow_finch.look.ready import READY
 from mellow_finch.ui.app import make_app
 from mellow_finch.ui.follow.dialog import FollowDialog
 from mellow_finch.ui.help.guide import Guide
+from mellow_finch.ui.help.pages import pages
 from mellow_finch.ui.kit.flow import WrapCheck
 from mellow_finch.ui.window.memory import Memory
 from mellow_finch.ui.window.parts import OpenWindow as Window
@@ -90,7 +95,41 @@ def cut_in(root: QWidget, seen: set[str]) -> list[str]:
             out += painted_in(widget)
         if text:
             seen.add(text)
+        seen.update(told_by(widget))
     return out
+
+
+def told_by(widget: QWidget) -> set[str]:
+    """Return the words of a list, a tree or a choice, and what a widget says when it is pointed at."""
+    out = {widget.toolTip()}
+    if isinstance(widget, QComboBox):
+        out |= {widget.itemText(i) for i in range(widget.count())}
+    elif isinstance(widget, QListWidget):
+        out |= {item.text() for i in range(widget.count()) if (item := widget.item(i)) is not None}
+    elif isinstance(widget, QTreeWidget):
+        rows = [item for i in range(widget.topLevelItemCount()) if (item := widget.topLevelItem(i)) is not None]
+        heads = [widget.headerItem()] if widget.headerItem() is not None else []
+        out |= {row.text(column) for row in (*heads, *rows) for column in range(widget.columnCount())}
+    return out
+
+
+# What is no word of ours: names of looks, schemes, themes, programs and places, and what stands in files.
+_FOREIGN = re.compile(
+    r"[#${}/~.·×@_]|^\W*$|^[a-z0-9-]+$|\d$|wlp|Turnstone|Reedbed|Sedge Sans|Breeze|Adwaita|palettes?\.|^colors? |prefer-"
+)
+
+
+def untranslated(seen: set[str], names: set[str]) -> list[str]:
+    """Return the words that a catalogue in which every text ends with “~” does not know."""
+    return sorted(
+        words
+        for words in seen
+        if re.search(r"[A-Za-z]{3}", words)
+        and "~" not in words
+        and not re.search(r"[áéíóú]", words)
+        and words not in names
+        and not _FOREIGN.search(words)
+    )
 
 
 def painted_in(step: StepButton) -> list[str]:
@@ -115,6 +154,7 @@ def main() -> None:
     seen: set[str] = set()
     with tempfile.TemporaryDirectory() as scratch:
         home = build_demo_home(Path(scratch) / "demo/home")
+        home_pictures = demo_pictures(home)
         window = Window(style, home=home, memory=Memory(Path(scratch) / "s.ini", Path(scratch)))
         window.resize(1280, 800)
         window.show()
@@ -191,9 +231,12 @@ def main() -> None:
         look("follow", window.findChild(FollowDialog))
         window.actions_by_id["preferences"].trigger()
         look("preferences", window.findChild(Preferences))
+    looks = {path.stem.replace("-", " ").capitalize() for path in home_pictures}
+    names = looks | {scheme.title for scheme in READY} | {page.title for page in pages()}
     told = {
         "seen": len(seen),
         "cut": sorted(set(cut)),
+        "untranslated": untranslated(seen, names),
         "right_to_left": app.layoutDirection() == Qt.LayoutDirection.RightToLeft,
     }
     print(json.dumps(told), flush=True)

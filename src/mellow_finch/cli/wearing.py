@@ -142,7 +142,7 @@ def wear(
             for line in found.lines if found.path not in leave else ():
                 say(tr("your edit in {path} would be overwritten: {line}").format(path=found.path, line=line))
         for sign in missing:
-            say(" ".join((tr("missing"), f"{sign.title}: {sign.what}. {sign.cure}")))
+            say(tr("missing  {title}: {what}. {action}").format(title=sign.title, what=sign.what, action=sign.cure))
         many = crowds(settings)
         for title, count in many.items():
             say(tr("set     {title}: {count} of them").format(title=title, count=count))

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 from pathlib import Path
 
+from ..language import tr
 from .base import ABSENT, UNSET, DesktopSetting, NotifyResult, Outsider, ReloadMethod, SettingValue
 
 Place = tuple[str, str]
@@ -79,10 +80,12 @@ class MadeUp:
 
 _TIDES = Outsider(
     "flatpak",
-    "Sandboxed programs (Flatpak)",
+    tr("Sandboxed programs (Flatpak)"),
     ("org.reedholm.TideTables",),
-    "They see neither the home's themes nor its style sheets.",
-    "Let them see these: flatpak override --user --filesystem=xdg-data/themes:ro",
+    tr("They cannot see the themes and stylesheets in the home folder."),
+    tr("Allow it in Dress, Companions, or run: flatpak override --user {opened}").format(
+        opened="--filesystem=xdg-data/themes:ro"
+    ),
 )
 _DOCK = "net.launchpad.plank.dock.settings:/net/launchpad/plank/docks/dock1/"
 _RINGING_ROOM = frozenset({"xfce4-panel", "xfwm4", "kitty", "conky", "dunst", "waybar", "openbox"})

@@ -107,7 +107,7 @@ class ComponentList(QWidget):
             found = presence[component.id]
             self._add(INSTALLED if found.installed else ELSEWHERE, component.id, component.title, found.why, True)
         for name, head in self._heads.items():
-            head.setText(0, with_note(tr(name), str(head.childCount())) if name in _FOLDED else name)
+            head.setText(0, with_note(tr(name), str(head.childCount())) if name in _FOLDED else tr(name))
             head.setExpanded(name not in _FOLDED)
         if INSTALLED in self._heads:
             self._heads[INSTALLED].setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsUserCheckable)

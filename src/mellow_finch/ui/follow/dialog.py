@@ -97,8 +97,8 @@ class FollowDialog(QDialog):
         for edit, name in ((self.light_at, tr("Light from")), (self.dark_at, tr("Dark from"))):
             edit.setDisplayFormat("HH:mm")
             edit.setAccessibleName(name)
-        self.place = self._row((tr("Latitude"), self.latitude), ("longitude", self.longitude))
-        self.times = self._row((tr("Light from"), self.light_at), (tr("dark from"), self.dark_at))
+        self.place = self._row((tr("Latitude"), self.latitude), (tr("Longitude"), self.longitude))
+        self.times = self._row((tr("Light from"), self.light_at), (tr("Dark from"), self.dark_at))
         self.turn = QListWidget()
         self.turn.setAccessibleName(tr("Looks that take turns, one a day"))
         self.turn.setMaximumHeight(96)

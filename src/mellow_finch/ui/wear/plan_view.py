@@ -110,7 +110,9 @@ class PlanView(QWidget):
             self.tree.addTopLevelItem(item)
             item.setFirstColumnSpanned(True)
         for sign in known.unseen:
-            item = QTreeWidgetItem([f"⚠ {sign.title}: {sign.what}. {sign.cure}"])
+            item = QTreeWidgetItem(
+                [tr("⚠ {title}: {what}. {action}").format(title=sign.title, what=sign.what, action=sign.cure)]
+            )
             item.setToolTip(0, f"{sign.what}\n{sign.cure}")
             self.tree.addTopLevelItem(item)
             item.setFirstColumnSpanned(True)
