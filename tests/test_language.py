@@ -177,7 +177,9 @@ def test_manual_pages_are_in_it(code, tmp_path):
     env = {**os.environ, "LANGUAGE": code, "LANG": "C.UTF-8", "PYTHONPATH": str(SOURCE.parent)}
     env.pop("LC_ALL", None)
     words = [sys.executable, str(ROOT / "tools/manual.py"), str(tmp_path / "man1"), "pages"]
-    told = subprocess.run(words, env=env, capture_output=True, text=True, check=True).stdout.splitlines()
+    done = subprocess.run(words, env=env, capture_output=True, text=True, cwd=tmp_path)
+    assert done.returncode == 0, done.stderr[-2000:]
+    told = done.stdout.splitlines()
     page = gzip.decompress((tmp_path / "man1/mellow-finch-undo.1.gz").read_bytes()).decode("utf-8")
     kept = LANGUAGES.read(code)
     assert len(told) > 30 and f".SH {kept['DESCRIPTION'].string}" in page
