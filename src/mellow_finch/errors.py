@@ -6,7 +6,7 @@ FinchError
 ├ FileAccessError      a file that cannot be read or written (path)
 ├ UnsafeArchiveError   an archive or folder that must not be unpacked, or cannot be
 ├ ImpossibleLocksError locked colours that leave no readable solution
-├ WearError            a look that cannot be put on or taken off as things stand
+├ WearError            a look that cannot be applied or undone as things stand
 ├ OwnFaultError        a fault of the program itself, said so that what waited for it goes on
 └ Cancelled            the person stopped the work
 """
@@ -81,7 +81,7 @@ class ImpossibleLocksError(FinchError):
 
 
 class WearError(FinchError):
-    """A look that cannot be put on or taken off as things stand.
+    """A look that cannot be applied or undone as things stand.
 
     edited: files that the person changed since; damaged: files whose kept bytes cannot be put back.
     """

@@ -1,4 +1,4 @@
-"""The commands of the shelf: what is kept, and how it is carried to other machines."""
+"""The commands of the shelf: what is kept, and how it is carried to other computers."""
 
 from __future__ import annotations
 

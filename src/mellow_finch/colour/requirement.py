@@ -33,7 +33,7 @@ class Requirement(NamedTuple):
         return self._replace(level=self.level * share)
 
     def shortfall(self, measured: float) -> float:
-        """Return what was measured by the level: below 1 it falls short, the smaller the worse."""
+        """Return what was measured by the level: below 1 it has insufficient contrast, the smaller the worse."""
         return measured / self.level if self.level else inf
 
     def met(self, measured: float) -> bool:

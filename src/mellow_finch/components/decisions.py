@@ -1,4 +1,4 @@
-"""What a person decided of one component, or of one theme that was brought along: values, each under its owner."""
+"""What a person decided of one component, or of one theme that was imported: values, each under its owner."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class Owner(NamedTuple):
 
     @classmethod
     def theme(cls, path: str) -> Self:
-        """Return a theme that was brought along as an owner."""
+        """Return a theme that was imported as an owner."""
         return cls("theme", path)
 
 

@@ -132,7 +132,7 @@ SHAPE_OPTIONS = ("radius", "edge", "gaps", "density", "font", "fixed_font")
 class Scheme:
     """All that a component needs to know of a look.
 
-    name: shown to people; folder: safe as a file name; mend: whether pairs of rewritten files that fall short
+    name: shown to people; folder: safe as a file name; mend: whether pairs of rewritten files that fail
     are put right; text_need: the ratio that text has to reach; opacity: by kind of surface, as it is to be drawn,
     absent where opaque or left as found; blur: whether the desktop blurs what is behind; companions: shape and fonts
     that a person asked for; decisions: what a person decided of single components.
@@ -239,7 +239,7 @@ class Component:
     needs_file: what that is, in words; scene, layout: which part of the stage shows it, and how it lies there;
     edge: patterns by which its own file tells that it lies at the lower edge, or at the upper, and where it lies else;
     programs, signs: commands and files that tell that a home has it; everywhere: whether every home counts as having
-    it; exported: whether it is only laid ready, with instructions; roles: what its own files are made of, which a
+    it; exported: whether it is only prepared, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
     version of the real reader that has read such a file; settings: those that choose its files on a
     desktop, with {folder} and {tone} for the look's; colour_settings(scheme, get): those that hold its colours; told:

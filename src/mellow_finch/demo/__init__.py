@@ -1,1 +1,1 @@
-"""The made-up home, its pictures and its looks."""
+"""The demo home, its pictures and its looks."""

@@ -1,4 +1,4 @@
-"""Building the made-up home of Reedholm from the files that ship with the program."""
+"""Building the demo home of Reedholm from the files that ship with the program."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""An archive as people share them, made up: a theme with sheets, drawn controls, borders, icons, pointers and a widget.
+"""An archive as people share them, made up: a theme with sheets, drawn controls, borders, icons, cursors and a widget.
 
 It has the usual faults: a shrill accent, a menu that can hardly be read, words of the machine that it came from.
 """

@@ -32,9 +32,9 @@ _MOST = 20_000
 class Rules:
     """The rules.
 
-    look: the id or name of a kept look, empty for the one kept last; night: that of the dark half, empty for the same;
+    look: the id or name of a saved look, empty for the one kept last; night: that of the dark half, empty for the same;
     picture: whether a new wallpaper gives a new look with the controls and locks of that one; kept: whether one that is
-    the picture of a kept look gives that look instead; turn: kept looks of which each has a day; place: latitude and
+    the picture of a saved look gives that look instead; turn: saved looks of which each has a day; place: latitude and
     longitude; light_at, dark_at: local times; paused: whether nothing is followed just now.
     """
 

@@ -1,4 +1,4 @@
-"""A look's file as it lies in a folder: no path of this machine stands in it, and what it names is found again.
+"""A look's file as it lies in a folder: no path of this computer stands in it, and what it names is found again.
 
 What lies beside the look, in its folder or below, is named by its way from there. Anything else is named by its file
 name and a mark that only this person's own list of places can turn into a path; for others the mark says nothing.

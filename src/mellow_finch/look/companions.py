@@ -1,4 +1,4 @@
-"""What goes with the colours of a look: icons, pointers, fonts, title-bar buttons. Off until a person asks for it."""
+"""What goes with the colours of a look: icons, cursors, fonts, title-bar buttons. Off until a person asks for it."""
 
 from __future__ import annotations
 

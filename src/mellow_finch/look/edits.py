@@ -1,7 +1,7 @@
 """The pure edits that change a look. Each gives a new look in which every pair passes that passed before.
 
 Locks never move. What follows an edit is worked out in one place, `_finished`: the smallest change that keeps every
-pair readable, then the terminal's colours told apart, then texts over see-through surfaces.
+pair readable, then the terminal's colours distinguished, then texts over translucent surfaces.
 """
 
 from __future__ import annotations
@@ -71,7 +71,7 @@ def _finished(
 def _veiled(
     look: Look, colours: Mapping[str, Rgba], held: Collection[str], pairs: tuple[RolePair, ...]
 ) -> tuple[dict[str, Rgba], dict[str, float]]:
-    """Return the colours with texts fitted to see-through surfaces, and the opacities at which they can be read.
+    """Return the colours with texts fitted to translucent surfaces, and the opacities at which they can be read.
 
     Where the terminal's colours had to move for that, they are chosen afresh as a set for what shows through.
     """
@@ -312,7 +312,7 @@ def seen_through(look: Look) -> Look:
 
 
 def with_opacity(look: Look, kind: str, alpha: float | None) -> Look:
-    """Return the look with a kind of surface see-through: alpha 0..1, None to leave it as it is without asking.
+    """Return the look with a kind of surface translucent: alpha 0..1, None to leave it as it is without asking.
 
     When mending as you go, a surface is never drawn with less opacity than texts on it can be moved to read on.
     """
@@ -357,7 +357,7 @@ def with_mended_roles(
     """
     pairs = look.pairs
     if role_pairs is not None:
-        # What passes now must go on passing; what falls short elsewhere is left alone.
+        # What passes now must go on passing; what has insufficient contrast elsewhere is left alone.
         short = {j.pair for j in look.failing()} - {j.pair for j in role_pairs}
         pairs = tuple(p for p in pairs if p not in short)
     pairs = (*pairs, *further)

@@ -86,7 +86,7 @@ def look_of_roles(
 ) -> Look:
     """Return a look whose tone has the roles that are known, everything else derived around them.
 
-    exact: whether the known roles stay as they are, pairs among them that fall short included; else they move as far
+    exact: whether the known roles stay as they are, pairs among them that fail included; else they move as far
     as their pairs need, but for those that are held. The other tone is derived from the recipe. Raises
     ImpossibleLocksError when what is held leaves no way.
     """
@@ -122,7 +122,7 @@ def _around(wanted: dict[str, Rgba], known: Mapping[str, Rgba], pairs: tuple[Rol
 def look_of_list(colours: ColourList, tone: Tone = "dark", base: Look | None = None, as_given: bool = False) -> Look:
     """Return a look of a palette file's colours, every pair passing.
 
-    tone: the one to take when no known surface says which; base: the look whose picture, placement and see-through
+    tone: the one to take when no known surface says which; base: the look whose picture, placement and translucent
     surfaces are kept; as_given: whether known roles stay as the file says them, also where they cannot be read.
     """
     roles = colours.roles

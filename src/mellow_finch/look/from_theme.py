@@ -187,7 +187,7 @@ def _named(sheet: str) -> dict[str, Rgba]:
 def look_of_files(name: str, files: Files, tone: Tone = "dark", base: Look | None = None) -> Look:
     """Return a look that is what some files say: the roles read from them exactly, the rest derived around them.
 
-    Pairs that fall short in the files fall short in the look, for the proof to show. Raises ParseError when the files
+    Pairs that fail in the files fail in the look, for the proof to show. Raises ParseError when the files
     say too little.
     """
     return _look_of(name, roles_in(files), tone, base)

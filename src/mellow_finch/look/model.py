@@ -80,7 +80,7 @@ class Look:
     temper: the whole-look controls; linked: whether a change of colour
     in one half follows in the other; opacity: what is asked by kind of surface, 0..1; drawn: by tone, the opacity that
     can be read; blur: whether the desktop blurs what is behind; brought: paths of themes, files and archives that are
-    recoloured too; words: what is written instead of words of another machine; companions: what goes with the colours,
+    recoloured too; words: what is written instead of words of another computer; companions: what goes with the colours,
     by the ids of look.companions; decisions: what a person decided of single components and of such themes; variants:
     states that were kept; unknown: keys of a newer file, kept.
     """
@@ -148,7 +148,7 @@ class Look:
         )
 
     def decided(self, owner: Owner) -> Decisions:
-        """Return what a person decided of a component or of a theme that was brought along."""
+        """Return what a person decided of a component or of a theme that was imported."""
         return decided(self.decisions, owner)
 
     @property
@@ -159,11 +159,11 @@ class Look:
         return tuple(dict.fromkeys(family for font in fonts if (family := font.rpartition(" ")[0])))
 
     def choices(self, path: str) -> Choices:
-        """Return what a person decided of a theme that was brought along."""
+        """Return what a person decided of a theme that was imported."""
         return Choices(self.decided(Owner.theme(path)), self.words)
 
     def failing(self, tone: Tone | None = None) -> tuple[JudgedPair, ...]:
-        """Return the pairs of roles that fall short in a tone, the one in force when none is named, worst first."""
+        """Return the pairs of roles that fail in a tone, the one in force when none is named, worst first."""
         return failing(self.palettes[tone or self.tone], self.pairs)
 
 

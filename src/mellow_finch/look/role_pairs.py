@@ -11,7 +11,7 @@ from .model import Look
 
 
 def over_of(look: Look) -> Over:
-    """Return what a look's see-through surfaces are judged over."""
+    """Return what a look's translucent surfaces are judged over."""
     return Over(look.drawn_opacity(), look.backdrop, look.blur)
 
 

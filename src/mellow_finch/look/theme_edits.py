@@ -1,4 +1,4 @@
-"""The edits of a look that are about themes which were brought along, each giving a new look."""
+"""The edits of a look that are about themes which were imported, each giving a new look."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from .model import Look
 
 
 def with_brought(look: Look, path: str, wanted: bool = True) -> Look:
-    """Return the look with a theme brought along, or put aside; what was decided of it goes with it."""
+    """Return the look with a theme imported, or put aside; what was decided of it goes with it."""
     if wanted:
         return look if path in look.brought else replace(look, brought=(*look.brought, path))
     gone = Owner.theme(path)
@@ -24,7 +24,7 @@ def with_brought(look: Look, path: str, wanted: bool = True) -> Look:
 
 
 def with_newer(look: Look, old: str, new: str) -> Look:
-    """Return the look with another file in the place of a theme that was brought along, all that was decided kept."""
+    """Return the look with another file in the place of a theme that was imported, all that was decided kept."""
     own = look.decided(Owner.theme(old))
     gone = {Owner.theme(old), Owner.theme(new)}
     rest = {owner: kept for owner, kept in look.decisions.items() if owner not in gone}
@@ -67,5 +67,5 @@ def with_own_colours(look: Look, path: str, as_is: bool) -> Look:
 
 
 def with_words(look: Look, words: Mapping[str, str]) -> Look:
-    """Return the look with what is written instead of words of another machine."""
+    """Return the look with what is written instead of words of another computer."""
     return replace(look, words=dict(words))

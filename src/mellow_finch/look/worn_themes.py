@@ -127,11 +127,11 @@ class Wardrobe:
 
     @property
     def named(self) -> dict[str, str]:
-        """Return the icon and pointer themes that are chosen by name, by companion."""
+        """Return the icon and cursor themes that are chosen by name, by companion."""
         return {use: self.folder for use in sorted(NAMED & set(self.uses)) if self.files(use)}
 
     def beside(self) -> tuple[OutFile, ...]:
-        """Return the files of icon and pointer themes, which belong to no component."""
+        """Return the files of icon and cursor themes, which belong to no component."""
         return tuple(f for use in sorted(NAMED & set(self.uses)) for f in self.files(use))
 
 

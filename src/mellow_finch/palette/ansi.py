@@ -1,4 +1,4 @@
-"""The terminal's twelve hues solved as a set: names kept, readable, and told apart by every kind of vision.
+"""The terminal's twelve hues solved as a set: names kept, readable, and distinguished by every kind of vision.
 
 Each row of six (1-6 and 9-14) is chosen from a grid of candidates so that the smallest distance under deutan and
 protan vision is the largest that the grid has, with CIEDE2000 at least 10 between any two in normal vision.
@@ -24,7 +24,7 @@ from ..colour.vision import Vision, simulate
 # OKLCH hues that keep the terminal colours' names, and how far each may turn and still be called so.
 ANSI_HUES = {1: 24.0, 2: 145.0, 3: 92.0, 4: 258.0, 5: 325.0, 6: 200.0}
 _ROOM_DEG = {1: 9.0, 2: 11.0, 3: 9.0, 4: 11.0, 5: 11.0, 6: 11.0}
-APART = 10.0  # CIEDE2000 from which two colours are told apart at a glance
+APART = 10.0  # CIEDE2000 from which two colours are distinguished at a glance
 _MARGIN = 0.6  # on top of APART, for what rounding to 8 bits and later moves may take
 ROWS: tuple[tuple[int, ...], ...] = (tuple(range(1, 7)), tuple(range(9, 15)))
 # OKLCH lightness in which each colour is still called by its name, on a dark and on a light ground.

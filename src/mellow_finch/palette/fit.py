@@ -20,13 +20,13 @@ from .lightness import PATH_STEPS, path_of, reaches
 Constraint = tuple[Rgba, float]
 _FAR = 1e6
 _DARK, _LIGHT = Rgba(16, 16, 16), Rgba(245, 245, 245)
-_OPACITIES = 9  # steps in which a surface becomes less see-through
+_OPACITIES = 9  # steps in which a surface becomes less translucent
 
 
 def fit(colour: Rgba, constraints: Iterable[Constraint], may_rise: bool = True) -> Rgba | None:
     """Return the colour nearest to one on its way that has the needed contrast to every (surface, level).
 
-    A see-through colour is judged as it is drawn over each; when nothing at its alpha will do, that rises to 1, where
+    A translucent colour is judged as it is drawn over each; when nothing at its alpha will do, that rises to 1, where
     it may. None when nothing will do, as between a dark and a light surface. Pure and deterministic.
     """
     rows = tuple(dict.fromkeys(constraints))

@@ -23,7 +23,7 @@ _SAMPLES = 401
 
 @dataclass(frozen=True)
 class Over:
-    """What see-through surfaces are judged over: the opacity by kind, the picture, and whether it is blurred."""
+    """What translucent surfaces are judged over: the opacity by kind, the picture, and whether it is blurred."""
 
     opacity: Mapping[str, float]
     backdrop: Backdrop = PLAIN
@@ -45,7 +45,7 @@ class Limits:
     pairs: tuple[RolePair, ...]
 
     def reason(self, index: int) -> str:
-        """Return in words what falls short at a place of the path, empty where nothing does."""
+        """Return in words what has insufficient contrast at a place of the path, empty where nothing does."""
         if not len(self.pairs) or self.good[index]:
             return ""
         pair = self.pairs[int(self.worst[index])]

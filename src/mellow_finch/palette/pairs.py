@@ -102,5 +102,5 @@ def judge(colours: Mapping[str, Rgba], pairs: tuple[RolePair, ...] = PAIRS) -> t
 
 
 def failing(colours: Mapping[str, Rgba], pairs: tuple[RolePair, ...] = PAIRS) -> tuple[JudgedPair, ...]:
-    """Return the pairs that fall short, worst shortfall first."""
+    """Return the pairs that have insufficient contrast, worst shortfall first."""
     return tuple(sorted((j for j in judge(colours, pairs) if not j.passes), key=lambda j: j.shortfall))

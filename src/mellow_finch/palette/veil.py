@@ -1,8 +1,8 @@
-"""See-through surfaces: the colours that are readable over the picture, and the least opacity that leaves any.
+"""Translucent surfaces: the colours that are readable over the picture, and the least opacity that leaves any.
 
 A translucent surface is judged as it is drawn: composited over the extremes of what lies behind it. Surfaces keep
 their colour here; texts move, by the smallest change, until they read on all of it. Where no text will do, the surface
-becomes less see-through.
+becomes less translucent.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ _STEPS = 100  # opacities are whole percents, which every reader can spell
 
 @dataclass(frozen=True, slots=True)
 class SurfaceKind:
-    """A kind of surface that can be made see-through: the roles it fills, and where on the screen it may lie.
+    """A kind of surface that can be made translucent: the roles it fills, and where on the screen it may lie.
 
     over: roles of surfaces that it may lie on too, beside the picture; like: the kind whose roles it fills, and whose
     opacity it has until one is asked for itself.
@@ -99,7 +99,7 @@ def faces(
 ) -> tuple[Rgba, ...]:
     """Return every opaque colour that a surface can show: its own, and composited over what lies behind it.
 
-    The own colour counts for see-through surfaces too: it is what shows where no compositor runs. kind and place, when
+    The own colour counts for translucent surfaces too: it is what shows where no compositor runs. kind and place, when
     given, stand for those that the role has of itself.
     """
     kind = kind or KIND_OF_ROLE.get(role)
@@ -122,7 +122,7 @@ def veiled(
 ) -> tuple[dict[str, Rgba], dict[str, float]]:
     """Return the colours with texts moved so that they read over the picture, and the opacities that allow it.
 
-    opacity: what is asked by kind, 0..1; what comes back is never less see-through than it must be. colours: a
+    opacity: what is asked by kind, 0..1; what comes back is never less translucent than it must be. colours: a
     palette in which every pair passes; held: roles that do not move. Pure and deterministic.
     """
     asked = {k: whole_percent(v) for k, v in opacity.items() if k in KIND_BY_ID}

@@ -44,7 +44,7 @@ class OpacityCure:
 
 
 def _opened(look: Look, kind: str, alpha: float) -> Look:
-    """Return the look with a kind of surface see-through and readable, whether or not it keeps all readable else."""
+    """Return the look with a kind of surface translucent and readable, whether or not it keeps all readable else."""
     fresh = with_opacity(replace(look, mend_as_you_go=True), kind, alpha)
     return replace(fresh, mend_as_you_go=look.mend_as_you_go)
 

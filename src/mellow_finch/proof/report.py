@@ -74,7 +74,7 @@ class Report:
 
     @property
     def short(self) -> list[Finding]:
-        """Return the pairs that fall short, worst first."""
+        """Return the pairs that have insufficient contrast, worst first."""
         return [f for f in self.findings if not f.passes]
 
     @property

@@ -61,7 +61,7 @@ def group_spans(
     """Return the groups of a theme, the one with the most places first. Every span that draws anything is in one.
 
     sure: for every span the role that its format gives it, empty where it gives none; splits: keys of groups that are
-    taken apart, by what their places are for and by shade; apart: whether colours are told apart by their hues, as
+    taken apart, by what their places are for and by shade; apart: whether colours are distinguished by their hues, as
     those of bars and widgets are, so that each keeps one. Fully transparent literals are in no group. Deterministic.
     """
     shades: dict[str, dict[Rgba, _Shade]] = {}
@@ -187,7 +187,7 @@ def _turned(start: float, end: float) -> float:
 
 
 def hues_apart(groups: Sequence[Group], colours: Mapping[str, Rgba]) -> dict[str, Rgba]:
-    """Return what the colours that are told apart by hue become, by their groups' keys.
+    """Return what the colours that are distinguished by hue become, by their groups' keys.
 
     Each takes the colour of its role; where two would be too much alike, the later one keeps its own hue at the
     lightness and the chroma of its role.

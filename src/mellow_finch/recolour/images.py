@@ -101,7 +101,7 @@ def _kept(image: Image.Image) -> dict[str, Any]:
             texts.add_text(key, str(value), zip=len(str(value)) > 200)
         info["pnginfo"] = texts
         if isinstance(info.get("transparency"), tuple):
-            info.pop("transparency")  # the colour that was see-through is another one now
+            info.pop("transparency")  # the colour that was translucent is another one now
     if image.format == "WEBP":
         info["lossless"] = True
     return info

@@ -39,7 +39,7 @@ def subject_of(
 ) -> RecolourSubject:
     """Read a text with a scanner; sure says the role that each literal has for certain, empty where it has none.
 
-    apart: whether its colours are told apart by their hues.
+    apart: whether its colours are distinguished by their hues.
     """
     spans = tuple(scan(text))
     return RecolourSubject(text, spans, group_spans(spans, sure(text, spans) if sure else (), splits, apart))

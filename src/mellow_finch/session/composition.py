@@ -1,4 +1,4 @@
-"""What stands on a person's desktop: which panel, menu, dock, notifications, terminal, widget and window borders."""
+"""What is on a person's desktop: which panel, menu, dock, notifications, terminal, widget, window decorations."""
 
 from __future__ import annotations
 

@@ -78,7 +78,7 @@ class Desktop:
     its own; tell: how what runs is told of settings of a schema where it does not watch them; placement: its words for
     how a picture lies; buttons: its words for title-bar buttons left or right; panel, dock: its usual shape; shell,
     notices, terminal, borders: the components that draw its panel and menu, its notifications, its terminal and its
-    window borders where nothing else does; edge: a file and the patterns by which it tells that its panel lies below,
+    window decorations where nothing else does; edge: a file and the patterns that show its panel to be below,
     or above; settle_s: how long it needs after a change of theme before the old theme's folder may go; tried: versions.
     """
 

@@ -24,7 +24,7 @@ _OPENED = " ".join(f"--filesystem={p}:ro" for p in _OPEN)
 
 
 def outsiders(home: Path, environ: Mapping[str, str] = os.environ, root: Path = Path("/")) -> tuple[Outsider, ...]:
-    """Return what will not follow on this machine. Reads names and first bytes only; starts nothing."""
+    """Return what will not follow on this computer. Reads names and first bytes only; starts nothing."""
     rows = (
         Outsider(
             "flatpak",

@@ -28,7 +28,7 @@ from .stores.xsettingsd import Xsettingsd
 
 
 class RealSession:
-    """The desktop that runs now, told apart when it is first asked for."""
+    """The desktop that runs now, found out when it is first asked for."""
 
     def __init__(self, home: Path | None = None) -> None:
         self._home = home = home or Path.home()
@@ -151,7 +151,7 @@ class RealSession:
         return x11.compositor()
 
     def outside(self) -> tuple[Outsider, ...]:
-        """Return the programs of this machine that will not follow."""
+        """Return the programs of this computer that will not follow."""
         return outsiders(self._home)
 
     def shown(self) -> dict[str, str]:

@@ -1,1 +1,1 @@
-"""Kept looks: where they lie, what is said of them, how they are carried to other machines."""
+"""Saved looks: where they lie, what is said of them, how they are carried to other computers."""

@@ -1,4 +1,4 @@
-"""What is known of a kept look without reading it: a small file beside it, made anew where it is missing or broken."""
+"""What is known of a saved look without reading it: a small file beside it, made again if missing or broken."""
 
 from __future__ import annotations
 
@@ -96,7 +96,7 @@ def kept_of(id_: str, look: Look, digest: str, tags: Iterable[str] = (), when: s
 
 
 def kept_from_json(id_: str, text: str) -> KeptLook:
-    """Read what a file says of a kept look; raises ValueError, KeyError or TypeError where it is not one."""
+    """Read what a file says of a saved look; raises ValueError, KeyError or TypeError where it is not one."""
     data = json.loads(text)
     if data["tone"] not in TONES or data["source"] not in SOURCES:
         raise ValueError("no such tone or source")

@@ -1,4 +1,4 @@
-"""Parcels: a look with all that it needs, in one archive that every machine opens, with scripts for those without us.
+"""Parcels: a look with all that it needs, in one archive that every computer opens, with scripts for those without us.
 
 Nothing of the sender's home is in it: what their machine calls things is written as a placeholder, and the receiver's
 machine fills it. Receiving runs nothing; what does not agree with the list of contents is refused.
@@ -90,7 +90,7 @@ def _definitions(look: Look) -> dict[str, bytes]:
 
 
 def _with_fonts(look: Look, folder: Path) -> Look:
-    """Return the look with the fonts that it names brought along, those that may be passed on."""
+    """Return the look with the fonts that it names included, those that may be passed on."""
     there = {Path(p).name for p in look.brought}
     added = []
     for family in look.font_families:

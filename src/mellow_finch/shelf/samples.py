@@ -1,4 +1,4 @@
-"""Looks for the shelf of the made-up home: one of each of its pictures, and two of schemes of ours."""
+"""Looks for the shelf of the demo home: one of each of its pictures, and two of schemes of ours."""
 
 from __future__ import annotations
 

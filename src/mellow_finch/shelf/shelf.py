@@ -55,7 +55,7 @@ def size_of_pictures(look: Look) -> int:
 
 
 class Shelf:
-    """Kept looks in a folder; the person's own where none is named."""
+    """Saved looks in a folder; the person's own where none is named."""
 
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or shelf_folder()
@@ -73,7 +73,7 @@ class Shelf:
         return sorted(found, key=lambda k: k.kept, reverse=True)
 
     def _about(self, folder: Path) -> KeptLook | None:
-        """Return what is said of a look, made anew from the look itself where that is not there or not true."""
+        """Return what is said of a look, made again from the look itself where that is not there or not true."""
         try:
             text = (read_plain(folder / ABOUT, _MOST_ABOUT) or b"").decode("utf-8")
             return kept_from_json(folder.name, text)
@@ -90,7 +90,7 @@ class Shelf:
         save(folder / ABOUT, (json.dumps(kept.as_json(), indent=1, ensure_ascii=False) + "\n").encode("utf-8"))
 
     def place(self, id_: str) -> Path:
-        """Return the folder of a kept look; raises ParseError where there is none of that id."""
+        """Return the folder of a saved look; raises ParseError where there is none of that id."""
         folder = self.folder / id_
         if not id_ or "/" in id_ or id_.startswith(".") or not (folder / LOOK).is_file():
             raise ParseError(
@@ -117,7 +117,7 @@ class Shelf:
         )
 
     def load(self, id_: str) -> Carried:
-        """Return a kept look. Raises ParseError or FileAccessError."""
+        """Return a saved look. Raises ParseError or FileAccessError."""
         return read_look(self.place(id_) / LOOK)
 
     def keep(

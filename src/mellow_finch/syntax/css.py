@@ -1,4 +1,4 @@
-"""Colour literals of style sheets, in every dialect: toolkits', shells', launchers' and browsers'."""
+"""Colour literals of stylesheets, in every dialect: toolkits', shells', launchers' and browsers'."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from .spans import ColourSpan, line_of
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Dialect:
-    """How a reader's style sheets differ from the common ones.
+    """How a reader's stylesheets differ from the common ones.
 
     lines: whether // starts a comment; argb: whether eight digits begin with the opacity, and functions are Qt's;
     wide: whether hwb() and cmyk() are colours too.

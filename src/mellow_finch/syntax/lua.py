@@ -100,6 +100,6 @@ _REMARK = re.compile(r"(?m)(?:^|[ \t])--(?!\[)[^\n]*$")
 
 
 def lua_settings(text: str) -> dict[str, str]:
-    """Return {key: value} of simple assignments, one or several a line, quotes taken off."""
+    """Return {key: value} of simple assignments, one or several a line, quotes removed."""
     plain = _REMARK.sub("", text)
     return {m.group(1): next(g for g in m.groups()[1:] if g is not None) for m in _SETTING.finditer(plain)}

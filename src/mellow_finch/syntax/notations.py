@@ -1,4 +1,4 @@
-"""The ways in which files spell a colour beside the ones of style sheets: found, read, and spelled anew in kind.
+"""The ways in which files spell a colour beside the ones of stylesheets: found, read, and spelled anew in kind.
 
 Every notation is a row: a pattern that finds it, a reader, and a writer that keeps the old spelling's style. A file
 format names the notations that its real reader accepts; nothing is guessed from the digits alone.
@@ -395,7 +395,7 @@ def notation_of(names: tuple[str, ...], found: re.Match[str]) -> str:
 
 @lru_cache(maxsize=65536)
 def read_as(notation: str, spelling: str) -> Rgba | None:
-    """Return the colour of a spelling in a notation, "" being that of style sheets; None when it is none."""
+    """Return the colour of a spelling in a notation, "" being that of stylesheets; None when it is none."""
     if not notation:
         return read_literal(spelling)
     try:
@@ -406,7 +406,7 @@ def read_as(notation: str, spelling: str) -> Rgba | None:
 
 @lru_cache(maxsize=65536)
 def spell_as(notation: str, old: str, colour: Rgba) -> str:
-    """Return a colour spelled in a notation, "" being that of style sheets, in the style of the old spelling.
+    """Return a colour spelled in a notation, "" being that of stylesheets, in the style of the old spelling.
 
     The old spelling itself comes back when it means this colour already.
     """

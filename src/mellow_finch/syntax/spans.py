@@ -16,7 +16,7 @@ class ColourSpan(NamedTuple):
     """One colour literal: text[start:end] is its spelling.
 
     where: the selector, section or table it stands in; key: the property or key it belongs to; form: the id of the
-    notation it is spelled in, empty for that of style sheets.
+    notation it is spelled in, empty for that of stylesheets.
     """
 
     start: int

@@ -1,4 +1,4 @@
-"""Colour literals of XML texts: attributes, style attributes, style sheets inside, and entities. Nothing is resolved.
+"""Colour literals of XML texts: attributes, style attributes, stylesheets inside, and entities. Nothing is resolved.
 
 The text is read token by token, never as a tree, so that every other byte stays and nothing outside is fetched.
 """

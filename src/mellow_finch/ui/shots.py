@@ -187,7 +187,7 @@ def _components(window: OpenWindow, keep: Keep) -> None:
 
 
 def _dress(window: OpenWindow, home: Path, keep: Keep) -> None:
-    """Make the pictures of Dress: a theme that was brought along on the stage, its changes, its pictures."""
+    """Make the pictures of Dress: a theme that was imported on the stage, its changes, its pictures."""
     window.themes._here = ThisComputer(("eth0", "wlan0"), ("DP-1",), "/home/warden", "", frozenset({"dejavu sans"}))
     window.open_path(str(demo_archive(home)))
     for _ in range(600):

@@ -97,7 +97,7 @@ def current_files(history: History) -> dict[str, Path]:
 
 
 def applied_now(history: History) -> tuple[Snapshot | None, AppliedLook | None]:
-    """Return the snapshot that was put on last and is in force, and the look of it or of the nearest one before."""
+    """Return the snapshot that was applied last and is in force, and the look of it or of the nearest one before."""
     worn = [s for s in history.snapshots() if s.status == "worn"]
     for snapshot in reversed(worn):
         with suppress(FileAccessError, msgspec.MsgspecError):

@@ -1,4 +1,4 @@
-"""See-through surfaces on the desktop that runs: opaque where nothing composites, and in the words of its settings."""
+"""Translucent surfaces on the desktop that runs: opaque where nothing composites, and in the words of its settings."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ COMPOSITOR = "compositor"  # the companion that starts one
 
 
 def nothing_composites(look: Look, session: DesktopSession) -> bool:
-    """Tell whether see-through surfaces would lie on black here: no compositor runs, and the look starts none."""
+    """Tell whether translucent surfaces would lie on black here: no compositor runs, and the look starts none."""
     return bool(look.opacity) and look.companions.get(COMPOSITOR) != "on" and session.compositor() is False
 
 
@@ -27,7 +27,7 @@ def surface_words(look: Look) -> dict[str, str]:
     """Return what settings of desktops say of a look's surfaces, by word; empty where nothing was asked.
 
     KIND_shine: whether an opacity was asked of it; KIND_alpha: 0..1; KIND_percent, KIND_lacking: of 100; KIND_rgba,
-    KIND_hex: the colour behind it, as style sheets spell it; shine, soft: whether anything is see-through, and whether
+    KIND_hex: the colour behind it, as stylesheets spell it; shine, soft: whether anything is translucent, and whether
     the desktop is to blur what is behind.
     """
     opacity = look.drawn_opacity()

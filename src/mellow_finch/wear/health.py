@@ -41,7 +41,7 @@ _ENVIRONMENT = (
 
 @dataclass(frozen=True, slots=True)
 class HistorySummary:
-    """How the history of a home stands: snapshots that are worn, taken off, interrupted and damaged, and its bytes."""
+    """How the history of a home stands: snapshots that are worn, undone, interrupted and damaged, and its bytes."""
 
     worn: int
     undone: int

@@ -1,4 +1,4 @@
-"""The history of a home: one folder for every time a look was put on, with the old bytes of all it changed.
+"""The history of a home: one folder for every time a look was applied, with the old bytes of all it changed.
 
 A snapshot's manifest never changes; its status is the name of an empty file beside it, so that marking it needs no
 room on the disk. What is only prepared changed nothing yet and does not count.

@@ -1,4 +1,4 @@
-"""What one putting on changes, as rows of a journal: folders, files, settings and open terminals, in order.
+"""What one applying changes, as rows of a journal: folders, files, settings and open terminals, in order.
 
 Rows are only data here; `walk` takes them forward and back.
 """
@@ -133,7 +133,7 @@ Row = FolderRow | FileRow | SettingRow | StoreRow | TerminalRow | WayRow | RestR
 
 @dataclass(frozen=True, slots=True)
 class Snapshot:
-    """All that is needed to finish or to undo one putting on.
+    """All that is needed to finish or to undo one applying.
 
     id: also its folder's name; token: what its temporary names carry; made_of: a digest of all that the look writes,
     changed or right already.

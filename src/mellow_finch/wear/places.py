@@ -1,4 +1,4 @@
-"""Where the program keeps its own things: histories by home, the demo home, kept looks."""
+"""Where the program keeps its own things: histories by home, the demo home, saved looks."""
 
 from __future__ import annotations
 

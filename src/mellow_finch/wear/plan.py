@@ -1,4 +1,4 @@
-"""What putting a look on will do, worked out before anything is written."""
+"""What applying a look will do, worked out before anything is written."""
 
 from __future__ import annotations
 
@@ -47,13 +47,13 @@ class Write:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """What putting a look on will do, in order.
+    """What applying a look will do, in order.
 
     same: how many files need no change; made_of: a digest of every file of the look, changed or not; seen: the digest
     of each of the person's files that this was made from, empty for one that was not there, by path; desktop: the one
     that its settings are for; told: what each setting sets, and the component whose files it chooses; ways: how running
     programs are told, with their components; rest_s: how long the desktop needs before an old theme may go; worn: by
-    component or companion, the theme that was brought along and is worn for it; applied: what scripts are told of it.
+    component or companion, the theme that was imported and is worn for it; applied: what scripts are told of it.
     """
 
     look: str

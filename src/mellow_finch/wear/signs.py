@@ -1,4 +1,4 @@
-"""Signs and fonts that a look's files name and no font of this machine has: said before it is worn."""
+"""Signs and fonts that a look's files name and no font of this computer has: said before it is worn."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ def unseen(
 ) -> tuple[Unseen, ...]:
     """Return fonts that the look names and that are not here, and signs of its bars and prompts that no font has.
 
-    flat: whether its see-through surfaces are opaque here. Nothing is said where fontconfig cannot be asked.
+    flat: whether its translucent surfaces are opaque here. Nothing is said where fontconfig cannot be asked.
     """
     out = []
     if flat:

@@ -17,7 +17,7 @@ from .walk import standing
 class HomeStatus:
     """What a home wears.
 
-    worn: the look that was put on last and not taken off; changed: the files that are not as the looks left them;
+    worn: the look that was applied last and not undone; changed: the files that are not as the looks left them;
     pending: a change that was interrupted; broken: damaged snapshots, kept apart; busy: who changes the home now.
     """
 

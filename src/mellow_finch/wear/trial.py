@@ -1,4 +1,4 @@
-"""Trying a look on: it is put on like any other, and goes back by itself unless it is kept.
+"""Trying a look on: it is applied like any other, and goes back by itself unless it is kept.
 
 A marker beside the history is the promise. A process of its own keeps it when the program that began is killed, and
 when the session ends; where even that could not, whoever looks at the home next does.
@@ -37,7 +37,7 @@ from .plan import Plan
 from .wear import Done, put_on, undecided_files, undo_last
 
 _MARKER, _ENDING = "trial.json", "trial-ending.json"
-_PUTTING_ON_S = 3600.0  # in which putting on is over, however slow the disk is
+_PUTTING_ON_S = 3600.0  # in which applying is over, however slow the disk is
 _GRACE_S = 3.0  # after which the other process acts where the one that counts did not
 _LOOK_S = 0.25
 _READY_S = 20.0  # in which the other process stands
@@ -93,7 +93,7 @@ def trial_of(history: History) -> Trial | None:
 
 
 def begin(history: History, home: Path) -> Watcher:
-    """Promise that what is put on next goes back. Raises FileAccessError, WearError where it cannot be promised."""
+    """Promise that what is applied next goes back. Raises FileAccessError, WearError where it cannot be promised."""
     last = history.last_worn()
     with history.locked():  # makes the folder
         _mark(history, Trial(time.time() + _PUTTING_ON_S, last.id if last is not None else ""))
@@ -125,7 +125,7 @@ def keep(history: History) -> bool:
 
 
 def tried(history: History) -> list[Snapshot]:
-    """Return what was put on since the trial began, oldest first; nothing where none is under way."""
+    """Return what was applied since the trial began, oldest first; nothing where none is under way."""
     trial = trial_of(history)
     return [] if trial is None else [s for s in history.snapshots() if s.status == "worn" and s.id > trial.before]
 
@@ -133,7 +133,7 @@ def tried(history: History) -> list[Snapshot]:
 def keep_as_one(history: History, session: DesktopSession, make: Callable[[], Plan]) -> bool:
     """Keep what is tried, and tell whether it was not gone already.
 
-    Where several changes came of it they are kept as one: they go back, and the plan of the last is put on.
+    Where several changes came of it they are kept as one: they go back, and the plan of the last is applied.
 
     make: returns that plan, once they are back. The promise holds until all is done, and is due where that fails. Files
     that were edited meanwhile stay as they are. Raises WearError, FileAccessError.
@@ -152,7 +152,7 @@ def keep_as_one(history: History, session: DesktopSession, make: Callable[[], Pl
 
 
 def give_back(history: History, session: DesktopSession) -> Done | None:
-    """Take off what was put on since the trial began; None where somebody else does, or it was kept.
+    """Take off what was applied since the trial began; None where somebody else does, or it was kept.
 
     Files that were edited meanwhile stay as they are. Raises WearError, FileAccessError.
     """
@@ -171,7 +171,7 @@ def _take_off(history: History, session: DesktopSession) -> Done | None:
 
 
 def _undo_since(trial: Trial, history: History, session: DesktopSession) -> Done | None:
-    """Undo what was put on since a trial began, one after the other; what was edited in each stays as it is."""
+    """Undo what was applied since a trial began, one after the other; what was edited in each stays as it is."""
     done = None
     while (snapshot := history.last_worn()) is not None and snapshot.id != trial.before:
         done = undo_last(history, session, leave=undecided_files(snapshot, history))

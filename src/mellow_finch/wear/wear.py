@@ -1,6 +1,6 @@
-"""Putting a look on a home, finishing what was interrupted, and taking it off again, the exact old bytes back.
+"""Applying a look a home, finishing what was interrupted, and undoing it, the exact old bytes back.
 
-A putting on is journalled: the old bytes and the journal reach the disk first, then every new file waits whole under a
+A applying is journalled: the old bytes and the journal reach the disk first, then every new file waits whole under a
 temporary name beside its place (so that room for all of them is taken), then they change places one by one, then
 settings and open terminals follow. Until the files change places nothing has happened; from there on an interruption
 can be finished or undone.
@@ -312,7 +312,7 @@ def finish(
     leave: Iterable[str] = (),
     progress: Progress | None = None,
 ) -> Done:
-    """Finish a change that was interrupted, putting on or taking off, files, settings and open terminals.
+    """Finish a change that was interrupted, applying or taking off, files, settings and open terminals.
 
     overwrite: files whose edits since may be lost; leave: files that stay as they are. Raises WearError, changing
     nothing, when there is nothing to finish or other files have to be decided about.
@@ -331,7 +331,7 @@ def undo_last(
     leave: Iterable[str] = (),
     progress: Progress | None = None,
 ) -> Done:
-    """Take off the look that was put on last, interrupted or not: files, settings and open terminals as they were.
+    """Take off the look that was applied last, interrupted or not: files, settings and open terminals as they were.
 
     overwrite: files whose edits since may be lost; leave: files that stay as they are. Raises WearError, changing
     nothing, when no look is worn or other files have to be decided about.
@@ -380,7 +380,7 @@ def go_back_to(
     leave: Iterable[str] = (),
     progress: Progress | None = None,
 ) -> tuple[int, tuple[str, ...]]:
-    """Undo every look that was put on since, and including, one snapshot; return how many, and what was left."""
+    """Undo every look that was applied since, and including, one snapshot; return how many, and what was left."""
     overwrite, leave = set(overwrite), set(leave)
     left: list[str] = []
     count = 0

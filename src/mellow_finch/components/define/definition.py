@@ -1,18 +1,18 @@
 """Definitions of components as data: one file each in `definitions`, the parts of a kind in `sets`.
 
-A definition says where a component lives, how it is told apart, what it is made of, what it draws and how its files
+A definition says where a component lives, how it is distinguished, what it is made of, what it draws and how its files
 are read back; nothing about it is said anywhere else. Its fields:
 
 - id, title, kind, reads, effect, restart, tried; programs, signs, everywhere, exported, after, needs_file;
 - set: the parts and shades of its kind; scene, layout: where and how the stage shows it, the set when left out; edge:
   two patterns by which its own file tells that it lies at the lower edge, or the upper one, and where it lies else;
-- parts: by part, the places of text, fill and edge in the files, or for style sheets the path of its nodes;
-- surfaces: the kind of see-through surface by role or shade, where it is another than the role's;
+- parts: by part, the places of text, fill and edge in the files, or for stylesheets the path of its nodes;
+- surfaces: the kind of translucent surface by role or shade, where it is another than the role's;
 - own, shades: further parts and shades of its own; ansi: the places of the sixteen terminal colours; numbered: parts
   of a name and a number, for readers of their own (reader, see `readers`);
 - include: how its format takes in other files (see `unfold.Include`), for its readings and its recolouring;
 - partial: whether a default sheet of the reader's own lies under a style sheet;
-- files: see `rules.FileRule`; read: see `values.Reading`, or sheet = true for style sheets, over = [...] for
+- files: see `rules.FileRule`; read: see `values.Reading`, or sheet = true for stylesheets, over = [...] for
   those of the person's own that lie over it;
 - told: for readers that changed the spelling of their files, a word, and rows of a file (of the machine by its whole
   path), a pattern that says yes and one that says no; the first that matches decides whether templates have the word

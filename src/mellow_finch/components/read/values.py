@@ -55,9 +55,9 @@ class ReadingRule:
     rather than the last one counting; references: how a key refers to another: "${a.b}", "@a", "$a" or "" for not at
     all; include: how the format takes in other files; tables: whether the file is read as TOML, however its tables are
     spelled; every: whether all files that match count, one after the other; via: (path, pattern) rows, the group of
-    each of which names what stands for {} in the next row's path, and for {chosen} in the paths; of paths parted by
+    each of which names what stands for {} in the next row's path, and for {chosen} in the paths; of paths separated by
     bars the first that is there counts; patterns: (place, pattern) whose groups are what fills the place's {} and a
-    colour, where a scanner cannot tell the place; notation: how these spell colours, empty as style sheets do, "ansi"
+    colour, where a scanner cannot tell the place; notation: how these spell colours, empty as stylesheets do, "ansi"
     where they name the terminal's own sixteen; sections: whether the section that a line stands in comes before its
     place; renamed: (pattern, place) rows for places that other versions of the reader call by another name.
     """

@@ -7,7 +7,7 @@ from dataclasses import replace
 from ...colour.requirement import DISABLED, MARK, NONE, TEXT, Requirement
 from ..model import Part
 
-WINDOW = "window.background.csd"  # with a title bar of its own: the only kind that can be see-through
+WINDOW = "window.background.csd"  # with a title bar of its own: the only kind that can be translucent
 PANEL = "window.background.panel.xfce4-panel"
 
 

@@ -21,7 +21,7 @@ from ..model import Paints, Part
 
 _STEM = re.compile(r"background|foreground|colou?r|(?:^|[-_.$])(?:bg|fg)(?=$|[-_])", re.IGNORECASE)
 _TINT = 0.4  # opacity under which a fill tints rather than covers
-_APART = 11.0  # CIEDE2000 between words that are told apart by hue
+_APART = 11.0  # CIEDE2000 between words that are distinguished by hue
 _WERE_APART = 10.0
 _VARIABLE = re.compile(r"^(?:\$|--|@define-color)")
 _NAMED_IN = re.compile(r"colou?rs?|palette|theme|variables|\*|:root", re.IGNORECASE)
@@ -68,7 +68,7 @@ def with_words_readable(
 
 
 def _told_apart(subject: RecolourSubject, colours: list[Rgba], faces: Sequence[tuple[Rgba, float]]) -> list[Rgba]:
-    """Return the colours with words moved in hue that came too near to others which they were told apart from.
+    """Return the colours with words moved in hue that came too near to others which they were distinguished from.
 
     faces: the ground that they all stand on, with the need there.
     """

@@ -54,7 +54,7 @@ def ways_of(
     """Return how files of a format are read for a component with these parts.
 
     exact: whether the literals of a style sheet get the roles of the parts that they draw, rather than keeping their
-    relations to each other; partial: see read_sheet; apart: whether colours are told apart by their hues, and what is
+    relations to each other; partial: see read_sheet; apart: whether colours are told apart by hue, and what is
     of one colour stays so.
     """
     form = format_by_id(format_)
@@ -96,7 +96,7 @@ def sure_of(
 ) -> Sure:
     """Return what says for certain which role a literal has: the one of most parts that it draws, or its format's.
 
-    apart: colours that are told apart by hue are left to it, and greys that are one colour get one role; hued: a
+    apart: colours that are distinguished by hue are left to it, and greys that are one colour get one role; hued: a
     coloured literal only has a role for certain whose colour has a hue of its own.
     """
     if apart:

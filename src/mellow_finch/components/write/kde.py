@@ -203,7 +203,7 @@ KDE = Component(
     tried="Plasma 5.27.5: windows, borders and panel painted, programs that ran and new ones",
     follow=(
         _emitted("/KGlobalSettings", "org.kde.KGlobalSettings", "notifyChange", "ii", "0", "0"),
-        # The keys that are named are only those that window borders wait for: others let a daemon rewrite GTK's files.
+        # Only the keys that window decorations wait for are named: others let a daemon rewrite GTK's files.
         _emitted("/kdeglobals", "org.kde.kconfig.notify", "ConfigChanged", "a{saay}", "WM/activeBackground"),
         _emitted("/KDEPlatformTheme", "org.kde.KDEPlatformTheme", "refreshFonts", ""),
         *(_emitted("/KIconLoader", "org.kde.KIconLoader", "iconChanged", "i", str(group)) for group in range(6)),

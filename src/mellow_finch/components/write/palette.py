@@ -34,7 +34,7 @@ _OPACITY_STEP = 0.12
 class Shade:
     """A colour of a component's own: a role's, moved toward another's, or white or black, by a share of 0..1.
 
-    veiled: whether it is drawn as see-through as the role that it comes from.
+    veiled: whether it is drawn as translucent as the role that it comes from.
     """
 
     of: str
@@ -71,7 +71,7 @@ def component_colours(
     owner: its id; before: what the files of the home say now, for roles that a person wants kept as they are there;
     kinds: the kind of surface by role or shade, where it is another than the role's of itself.
     Texts move by the smallest change until they read on all that the parts draw them on; where no colour does, the
-    component's own surfaces give up their tint, then see-through ones become less so, and at last surfaces move too.
+    component's own surfaces give up their tint, then translucent ones become less so, and at last surfaces move too.
     With the scheme's mend off, only shades move.
     """
     asked = _asked(scheme.decided(owner).roles, scheme, parts, before or {})

@@ -65,7 +65,7 @@ def recoloured(
 
     owner: the component's id; alpha: whether the syntax can spell translucency;
     read_colours: a quicker way to the same reading; sure: the role that each literal has for certain;
-    apart: whether the colours are told apart by their hues.
+    apart: whether the colours are distinguished by their hues.
     """
     decided = scheme.decided(owner)
     subject = subject_of(text, scan, decided.splits, sure, apart)

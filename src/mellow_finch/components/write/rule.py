@@ -21,7 +21,7 @@ class Ways:
     """How files that are recoloured are read: as text, from their spans' colours, and what is sure of them.
 
     read_at: read for files that need what lies around them, given with their path; apart: whether their colours are
-    told apart by their hues.
+    distinguished by their hues.
     """
 
     scan: Callable[[str], list[ColourSpan]]

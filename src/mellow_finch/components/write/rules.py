@@ -26,7 +26,7 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
     """Return the words that templates may name; the look's name in letters that no format takes amiss.
 
     config: the folder of settings as a whole path; settings: the same with "~" where it lies at its usual place, so
-    that a file can be carried to another machine; shine_…: of each kind of surface whose opacity the look says, where
+    that a file can be carried to another computer; shine_…: of each kind of surface whose opacity the look says, where
     the person's own stays otherwise; soft_…: of those behind which the desktop blurs
     too, soft: of any.
     """

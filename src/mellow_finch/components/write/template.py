@@ -18,7 +18,7 @@ from .palette import ComponentPalette
 
 
 def css_colour(colour: Rgba) -> str:
-    """Return a colour as style sheets of every generation read it."""
+    """Return a colour as stylesheets of every generation read it."""
     return colour.hex if colour.a >= 1 else f"rgba({colour.r}, {colour.g}, {colour.b}, {colour.a:.3f})"
 
 
@@ -27,7 +27,7 @@ def _digits(colour: Rgba) -> str:
 
 
 def opacity_byte(colour: Rgba) -> int:
-    """Return the opacity as 0..255, never more see-through than asked."""
+    """Return the opacity as 0..255, never more translucent than asked."""
     return ceil(colour.a * 255 - 1e-6)
 
 

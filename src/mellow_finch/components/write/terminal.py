@@ -95,7 +95,7 @@ def write_terminal(scheme: Scheme, get: Files) -> tuple[OutFile, ...]:
     """Return the person's resource file with a region of ours, and a file of escape sequences."""
     rows = [f"{cls}{name}: {scheme.colours[role].hex}" for cls in _CLASSES for name, role in RESOURCE_NAMES]
     ground = scheme.drawn("terminal")
-    if ground.a < 1:  # only one of these classes can be see-through
+    if ground.a < 1:  # only one of these classes can be translucent
         rows += [f"{_SEE_THROUGH}depth: 32", f"{_SEE_THROUGH}background: {_veiled(ground)}"]
     rows += _font_rows(scheme.options_for("terminal"))
     rows += _closer_rows(unfolded(get, RESOURCES, _INCLUDE).text, scheme.colours, ground)
@@ -127,7 +127,7 @@ def read_terminal(get: Files) -> dict[str, Paint]:
     found = {name: colour_of(answer) for name, answer in answers.items() if answer is not None}
     values = {name: colour for name, colour in found.items() if colour is not None}
     veiled = colour_of(resource_value(text, *_question(_ASKING[1], "background")) or "")
-    if veiled is not None and veiled.a < 1:  # the other of the two can be see-through
+    if veiled is not None and veiled.a < 1:  # the other of the two can be translucent
         values["background"] = veiled
     if not values:
         return {}

@@ -1,4 +1,4 @@
-"""Style sheets as palettes: custom properties, and the named colours of toolkits."""
+"""Stylesheets as palettes: custom properties, and the named colours of toolkits."""
 
 from __future__ import annotations
 

@@ -139,7 +139,7 @@ def _gallery(dressed: Dressed, id_: str, store: Store, keep: bool) -> Rehearsed:
 
 
 def _painted(dressed: Dressed, id_: str) -> KeptResult:
-    """Let a toolkit paint its gallery; what falls short is as it says itself. Raises ToolkitError."""
+    """Let a toolkit paint its gallery; what has insufficient contrast is as it says itself. Raises ToolkitError."""
     generation, _ = _PAINTERS[id_]
     entries = {f.path: OutEntry(f.data, 0o644, "") for f in dressed.files[id_]}
     verdict = ask(entries, dressed.folder or dressed.look.folder, generation, dressed.look.temper.text_need)

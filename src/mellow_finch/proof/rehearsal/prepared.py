@@ -1,4 +1,4 @@
-"""What a rehearsal is made from: the acts, and the files that are laid ready for them before and with a look."""
+"""What a rehearsal is made from: the acts, and the files that are prepared for them before and with a look."""
 
 from __future__ import annotations
 
@@ -122,7 +122,7 @@ def _with_theme(laid: dict[str, bytes], folder: str) -> dict[str, bytes]:
 
 
 def _acts(rows: Iterable[Row], dressed: Dressed, picture: bytes) -> tuple[list[Act], dict[str, bytes]]:
-    """Return the acts of some rows, and what has to be laid ready for them."""
+    """Return the acts of some rows, and what has to be prepared for them."""
     terminal, folder = Terminal(dressed), dressed.folder or dressed.look.folder
     laid = {**ready_files(), _PICTURE: picture}
     acts = []

@@ -155,7 +155,7 @@ def judge(
     with pictures of others. Pure.
     """
     parts: list[PartSeen] = []
-    veiled = False  # whether something is see-through, whose colour in the picture nobody can tell
+    veiled = False  # whether something is translucent, whose colour in the picture nobody can tell
     for row in shows:
         key, _, only = row.partition("/")
         part, paint = component.by_key[key], paints.get(key)
@@ -216,7 +216,7 @@ def _known(paints: Paints, roles: Mapping[str, Rgba]) -> list[Rgba]:
 
 
 def _is_short(text: TextPlace, component: Component, paints: Paints) -> bool:
-    """Tell whether a text cannot be read: it falls short, and is none that may be quieter by what it is."""
+    """Tell whether a text cannot be read: it fails, and is none that may be quieter by what it is."""
     if text.ratio >= text.need.level * _MARGIN:
         return False
     for part in component.parts:

@@ -133,7 +133,7 @@ class Verdict:
 
     @property
     def short(self) -> tuple[MeasuredPlace, ...]:
-        """Return the places that fall short, worst first."""
+        """Return the places that have insufficient contrast, worst first."""
         return tuple(p for p in self.places if not p.passes)
 
     @property

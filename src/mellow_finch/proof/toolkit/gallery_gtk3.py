@@ -459,7 +459,7 @@ def main(theme, picture=""):
     each("popover button", model, window, ["rest", "hover"])
     each("popover entry", field, window, ["rest"], edge=True)
 
-    # Disabled things have a lower floor; they are told apart by their state.
+    # Disabled things have a lower floor; they are distinguished by their state.
     for name, widget in (
         ("button", buttons["button"]),
         ("entry", entry),

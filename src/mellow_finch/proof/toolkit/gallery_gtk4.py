@@ -66,7 +66,7 @@ def pump(milliseconds=12):
 
 
 def shown(widget):
-    """Let a widget be drawn anew, and wait until the screen has it; where no frame comes, not for long."""
+    """Let a widget be drawn again, and wait until the screen has it; where no frame comes, not for long."""
     clock = widget.get_frame_clock()
     done = []
     drawn = clock.connect("after-paint", lambda _clock: done.append(1))

@@ -42,7 +42,7 @@ rows = []
 
 
 def grabbed(widget):
-    """What a widget shows, on the window's colour where it is see-through."""
+    """What a widget shows, on the window's colour where it is translucent."""
     image = QImage(widget.size(), QImage.Format_RGB32)
     image.fill(widget.palette().color(QPalette.Window))
     widget.render(image, QPoint(), flags=QWidget.DrawWindowBackground | QWidget.DrawChildren)

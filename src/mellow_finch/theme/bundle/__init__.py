@@ -1,1 +1,1 @@
-"""What is brought along: opened, told by its content, read into texts and pictures; and the themes of this computer."""
+"""What is imported: opened, told by its content, read into texts and pictures; and the themes of this computer."""

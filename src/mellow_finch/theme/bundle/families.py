@@ -1,4 +1,4 @@
-"""The texts of a theme parted by lightness, with what their sheets paint where it matters most."""
+"""The texts of a theme separated by lightness, with what their sheets paint where it matters most."""
 
 from __future__ import annotations
 

@@ -1,7 +1,7 @@
-"""Words in somebody's files that belong to another machine, and fonts that are missing here. Only read, never run.
+"""Words in somebody's files that belong to another computer, and fonts that are missing here. Only read, never run.
 
 Found are network interfaces, monitors, home folders and places for the weather where they stand in settings, and font
-families; each with what this machine has instead, to be replaced in every file at once when the person says so.
+families; each with what this computer has instead, to be replaced in every file at once when the person says so.
 """
 
 from __future__ import annotations
@@ -31,7 +31,7 @@ TITLES: Mapping[str, str] = {
 
 @dataclass(frozen=True, slots=True)
 class ThisComputer:
-    """What this machine has. Anything may be empty when it is not known."""
+    """What this computer has. Anything may be empty when it is not known."""
 
     interfaces: tuple[str, ...] = ()
     monitors: tuple[str, ...] = ()
@@ -68,7 +68,7 @@ _GENERIC = frozenset(
 
 @dataclass(frozen=True, slots=True)
 class ForeignName:
-    """A word that is not of this machine. kind: what it names; instead: what this machine has, empty when unknown.
+    """A word that is not of this computer. kind: what it names; instead: what this computer has, empty when unknown.
 
     places: (file, line) of each time it stands somewhere.
     """
@@ -90,7 +90,7 @@ class ForeignName:
         return words.format(kind=TITLES[self.kind], word=self.text, places=standing(len(self.places), files))
 
 
-# Themes and widgets say such words; drawings and style sheets of themes do not.
+# Themes and widgets say such words; drawings and stylesheets of themes do not.
 _LOOKED_AT = frozenset(
     "lua widget-words bar-ini panel-blocks notification-rc notification-keys manager-words compositor-words rasi json "  # noqa: SIM905
     "terminal-words terminal-bare terminal-toml terminal-yaml launcher-bare scss shell-scripts".split()
@@ -98,7 +98,7 @@ _LOOKED_AT = frozenset(
 
 
 def foreign_words(theme: Theme, here: ThisComputer) -> tuple[ForeignName, ...]:
-    """Return the words of a theme's settings that belong to another machine, and its missing fonts, kind by kind."""
+    """Return the words of a theme's settings that belong to another computer, and its missing fonts, kind by kind."""
     found: dict[tuple[str, str], list[tuple[str, int]]] = {}
     for path, text in theme.texts.items():
         if text.format.id in _LOOKED_AT or path.endswith("waybar/style.css"):
@@ -190,13 +190,13 @@ def fitting_words(theme: Theme, chosen: Mapping[str, str]) -> tuple[dict[str, st
 
 
 def suggested(words: Iterable[ForeignName]) -> dict[str, str]:
-    """Return what would be written instead of each word for which this machine has something."""
+    """Return what would be written instead of each word for which this computer has something."""
     return {w.text: w.instead for w in words if w.instead}
 
 
 @cache
 def this_machine() -> ThisComputer:
-    """Return what this machine has; what cannot be learned is empty."""
+    """Return what this computer has; what cannot be learned is empty."""
     return ThisComputer(_interfaces(), _monitors(), str(Path.home()), "", _fonts())
 
 

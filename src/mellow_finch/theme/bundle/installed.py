@@ -1,4 +1,4 @@
-"""The icon and pointer themes that a machine has, and how well their leading colour goes with a look."""
+"""The icon and cursor themes that a machine has, and how well their leading colour goes with a look."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ class ThemeChoice(NamedTuple):
 
 
 class InstalledTheme(NamedTuple):
-    """A theme of this machine: its folder, what it dresses, whether it is the person's own, and its leading colours.
+    """A theme of this computer: its folder, what it dresses, whether it is the person's own, and its leading colours.
 
     colours: of windows, their text and what is chosen, as its sheet defines them, or the leading one of its signs;
     empty where it does not say. faint: the roles of surfaces on which its signs do not stand out.
@@ -126,7 +126,7 @@ def _told_colours(folder: Path) -> tuple[Rgba, ...]:
 
 
 def places(home: Path) -> tuple[Path, ...]:
-    """Return where icon and pointer themes lie, the person's own first."""
+    """Return where icon and cursor themes lie, the person's own first."""
     return (home / ".local/share/icons", home / ".icons", Path("/usr/local/share/icons"), Path("/usr/share/icons"))
 
 

@@ -88,7 +88,7 @@ class Drawings:
     """Redraws the pictures of one theme for one look.
 
     Those of an icon theme are carried by a map of their own, under which greys do not turn round; those that belong to
-    style sheets go through the sheet's. A drawing of one grey is a sign: it gets a colour that reads on panel, menu and
+    stylesheets go through the sheet's. A drawing of one grey is a sign: it gets a colour that reads on panel, menu and
     view.
     """
 

@@ -80,7 +80,7 @@ class MeasuredFailure(NamedTuple):
 
 
 class RemainingFailure(NamedTuple):
-    """A pair that falls short in a sheet though everything was tried."""
+    """A pair that has insufficient contrast in a sheet though everything was tried."""
 
     sheet: str
     part: str
@@ -93,7 +93,7 @@ class Outcome:
     """What recolouring a theme gave.
 
     outputs: by path from the home folder; files and groups: the account; fresh: by path in the theme, the new text;
-    rules: how many were added at the ends of sheets; short: pairs that still fall short; notes: sentences for the
+    rules: how many were added at the ends of sheets; short: pairs that still fail; notes: sentences for the
     person; charts: the map of each family; pictures: the redrawn ones, by path in the theme;
     inverse: the parts that the theme means otherwise than its windows and than the look has them, dark in a light theme
     that stays light or light in a dark one that stays dark; names: by the folder of each thing in it, its new name;

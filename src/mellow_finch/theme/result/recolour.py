@@ -117,7 +117,7 @@ def _mended(
     progress: Progress,
     told: Sequence[Sequence[MeasuredFailure]],
 ) -> tuple[dict[str, str], list[RemainingFailure], tuple[str, ...]]:
-    """Mend every sheet in place; return the rules by entry, what still falls short, and which parts are inverse."""
+    """Mend every sheet in place; return the rules by entry, what still fails, and which parts are inverse."""
     decided = set() if choices.decided.as_is else _literals_where(theme, choices, bool)
     sheets = []
     for entry, sheet in theme.sheets.items():

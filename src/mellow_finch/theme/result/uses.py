@@ -1,4 +1,4 @@
-"""What of a desktop can wear a theme that was brought along: which parts of it serve for what, under a look's name.
+"""What of a desktop can wear a theme that was imported: which parts of it serve for what, under a look's name.
 
 A part that is worn takes the place of our own files in the look's folder, so that every desktop chooses it by the name
 that it is set to anyway, and taking the look off takes it away.

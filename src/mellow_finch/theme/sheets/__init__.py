@@ -1,1 +1,1 @@
-"""Style sheets and keyed files of themes: judged at every place that is painted, and mended the smallest way."""
+"""Stylesheets and keyed files of themes: judged at every place that is painted, and mended the smallest way."""

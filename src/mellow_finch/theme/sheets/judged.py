@@ -1,4 +1,4 @@
-"""A sheet in colours that can change: what it paints at every place of the tree, and what falls short there."""
+"""A sheet in colours that can change: what it paints at every place of the tree, and what fails there."""
 
 from __future__ import annotations
 
@@ -148,7 +148,7 @@ class JudgedSheet:
         return None
 
     def short(self) -> list[DrawnPair]:
-        """Return the pairs that fall short, worst first."""
+        """Return the pairs that have insufficient contrast, worst first."""
         return sorted((p for p in self.pairs() if p.shortfall < _EXACT), key=lambda p: p.shortfall)
 
     def paint_at(self, at: str, literals: Sequence[Rgba] | None = None) -> Paint:

@@ -163,7 +163,7 @@ def mend_keyed(
     told: Iterable[MeasuredFailure] = (),
     text_need: float = TEXT.level,
 ) -> Iterator[RemainingFailure]:
-    """Move the colours of texts to the nearest that can be read, in place; yield what still falls short.
+    """Move the colours of texts to the nearest that can be read, in place; yield what still has insufficient contrast.
 
     kept: the numbers of literals that must not move; told: what the real reader painted short, which counts most;
     text_need: the ratio that texts have to reach.

@@ -1,6 +1,6 @@
 """Making a toolkit theme readable with the smallest changes: of literals, and where none can help, by rules at its end.
 
-Every place of the toolkit's tree is painted by the cascade and judged. A literal that falls short somewhere moves along
+Every place of the toolkit's tree is painted by the cascade and judged. A literal that fails somewhere moves along
 its own way of lightness to where all that comes from it can be read; then surfaces move, then opacity rises.
 """
 
@@ -22,7 +22,7 @@ from .rules import OUTWEIGHING, RuledSheet, distance
 
 _ROUNDS = 5
 _RULE_ROUNDS = 8
-_STATES_APART = 0.0205  # OKLab distance by which states are told apart, a little above 0.02 for the rounding to 8 bits
+_STATES_APART = 0.0205  # OKLab distance that tells states apart, a little above 0.02 for the rounding to 8 bits
 _FAR = 0.3  # OKLab distance beyond which a surface is not moved for that
 _TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
 _MOST_BLUR = 1.15  # what a line may have lost by being round; where it lost more, it is no line of the sheet
@@ -30,7 +30,7 @@ _TOLD_MORE = 1.03  # what a place gets above its need that the toolkit painted o
 _ROUNDING = 1e-9  # what arithmetic may lose
 _STRIDE = 8  # steps of a way that are left out when the next readable one is looked for
 
-Found = tuple[int, float, int, float]  # how many pairs fall short, the cost, the step of the way, the opacity
+Found = tuple[int, float, int, float]  # how many pairs fail, the cost, the step of the way, the opacity
 
 
 @dataclass(eq=False)
@@ -92,7 +92,7 @@ class Mender(RuledSheet):
                 return
 
     def _candidates(self, short: Sequence[DrawnPair], texts: bool) -> list[int]:
-        """Return the literals behind pairs that fall short, the one behind most of them first."""
+        """Return the literals behind pairs that have insufficient contrast, the one behind most of them first."""
         counts: dict[int, float] = {}
         for pair in short:
             roots = self._roots[pair.part.key]
@@ -107,7 +107,7 @@ class Mender(RuledSheet):
         return sorted(counts, key=lambda n: (-counts[n], n))
 
     def _move(self, number: int) -> bool:
-        """Move one literal to the nearest colour with which fewer pairs fall short than before, and fewest at that.
+        """Move one literal to the nearest colour with which fewer pairs fail than before, and fewest at that.
 
         The way is looked over in wide steps first, then closely around the best of them, on the side of what was.
         """

@@ -3,7 +3,7 @@
 A row is: name | path | states | what is judged. In a path, {s} stands for all that the state says and {p} for what
 of it reaches inner nodes (disabled and idle do). "text" needs its contrast on what is under it, "edge" 3:1 against
 its surroundings, "fill" 3:1 as a mark, "mark" 3:1 against the window around what it lies in; "round" edges are blurred by
-drawing and get some more. Node names are those that the toolkit documents for its style sheets.
+drawing and get some more. Node names are those that the toolkit documents for its stylesheets.
 """
 
 from __future__ import annotations

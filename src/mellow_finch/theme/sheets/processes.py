@@ -76,11 +76,11 @@ class Order(NamedTuple):
 
 Mended = tuple[
     Literals, dict[str, str], list[RemainingFailure], list[str]
-]  # and rules by entry, what falls short, inverse parts
+]  # and rules by entry, what has insufficient contrast, inverse parts
 
 
 def mend_sheets(order: Order) -> Mended:
-    """Mend sheets one after the other and return their literals, rules, what falls short, and inverse parts."""
+    """Mend sheets one after the other and return their literals, rules, what fails, and inverse parts."""
     literals = dict(order.literals)
     menders: dict[str, Mender] = {}
     inverse: dict[str, None] = {}

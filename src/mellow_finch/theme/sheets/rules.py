@@ -100,7 +100,7 @@ class RuledSheet(JudgedSheet):
             self._learn(again=True)
 
     def _bring_together(self) -> None:
-        """Let rules that give alike colours give one, where nothing falls short by that and what is right stays."""
+        """Let rules that give alike colours give one, where nothing fails by that and what is right stays."""
         groups: dict[str, dict[Rgba, list[int]]] = {}
         for one in (a for a in self.added if a.literal >= 0):
             rows = groups.setdefault(one.declarations, {})
@@ -114,7 +114,7 @@ class RuledSheet(JudgedSheet):
                         break
 
     def _become(self, numbers: Sequence[int], colour: Rgba) -> bool:
-        """Give the literals of rules another colour, unless more falls short by it; tell whether they have it now."""
+        """Give the literals of rules another colour, unless more fails by it; tell whether they have it now."""
         crowds = self._crowds(set().union(*(self._users.get(n, ()) for n in numbers)))
         before, old = self._missing(crowds), [self.literals[n] for n in numbers]
         for number in numbers:

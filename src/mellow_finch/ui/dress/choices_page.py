@@ -65,7 +65,7 @@ class ChoicesPage(QWidget):
             self._form.setRowVisible(box, self._asked(id_))
             value = own.get(id_, "")
             at = box.findData(value)
-            if at < 0:  # of another machine, or not found yet
+            if at < 0:  # of another computer, or not found yet
                 box.addItem(self._told(id_, value), value)
                 at = box.count() - 1
             for_all = look.companions.get(id_, "")

@@ -1,4 +1,4 @@
-"""Dress, companions: icons, pointers, buttons and the like that go with the colours. Off until asked."""
+"""Dress, companions: icons, cursors, buttons and the like that go with the colours. Off until asked."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ Found = tuple[tuple[ThemeChoice, ...], tuple[ThemeChoice, ...]]
 
 
 class CompanionsPage(ChoicesPage):
-    """What this machine has is found when the page is first seen."""
+    """What this computer has is found when the page is first seen."""
 
     def __init__(self, document: Document, jobs: Jobs, parent: QWidget | None = None) -> None:
         words = tr("Icons, cursor, fonts and window buttons to match. Each stays as it is until you choose.")
@@ -36,7 +36,7 @@ class CompanionsPage(ChoicesPage):
         self.fill("pointer_size", [(size, plural("{count} pixel", "{count} pixels", int(size))) for size in _SIZES])
 
     def refresh(self) -> None:
-        """Show what the look has, what this machine has being found off the window's thread the first time."""
+        """Show what the look has, what this computer has being found off the window's thread the first time."""
         look = self._document.look
         if look is None or not self.isVisible():
             return

@@ -1,6 +1,6 @@
 """The list of Dress: every component by kind with a small true picture, those of this home first, and the themes.
 
-The themes are those that were brought along. What is typed narrows it.
+The themes are those that were imported. What is typed narrows it.
 """
 
 from __future__ import annotations
@@ -32,7 +32,7 @@ BROUGHT = tr("Imported")
 
 
 class ComponentState(NamedTuple):
-    """What a row says: whether its component is dressed, how many pairs fall short, what is written and when it shows.
+    """What a row says: whether its component is dressed, how many pairs fail, what is written and when it shows.
 
     short: None where nothing is written; tip: what is said when the pointer rests on the row.
     """
@@ -171,7 +171,7 @@ class ComponentList(QWidget):
 
     @staticmethod
     def note_of(standing: ComponentState) -> tuple[str, str]:
-        """Return how many pairs fall short, in words, and the colour of these."""
+        """Return how many pairs have insufficient contrast, in words, and the colour of these."""
         if standing.short is None or not standing.dressed:
             return "", "quiet"
         return (
@@ -203,7 +203,7 @@ class ComponentList(QWidget):
         if head is not None:
             head.setExpanded(True)
         self.tree.setCurrentItem(row)
-        there = self._rows.get(key)  # made anew where the choice has changed what is listed
+        there = self._rows.get(key)  # made again where the choice has changed what is listed
         if there is not None:
             self.tree.scrollToItem(there)
 
@@ -259,7 +259,7 @@ def _row_tick(box: QRectF) -> QRectF:
 
 
 class _Rows(QStyledItemDelegate):
-    """Paints heads and rows: tick, picture, title, what is written and when it shows, and how many pairs fall short."""
+    """Paints heads and rows: tick, picture, title, what is written and when it shows, and how many pairs fail."""
 
     def __init__(self, list_: ComponentList, style: Style, picture_of: Callable[[str], QPixmap | None]) -> None:
         super().__init__(list_)

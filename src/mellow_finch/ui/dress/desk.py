@@ -1,4 +1,4 @@
-"""Dress as a whole: its panel, the themes brought along, and what the centre shows of the chosen one."""
+"""Dress as a whole: its panel, the themes imported, and what the centre shows of the chosen one."""
 
 from __future__ import annotations
 

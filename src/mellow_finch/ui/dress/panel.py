@@ -1,4 +1,4 @@
-"""Dress: every component and every theme that was brought along, what each gets, and its colours old beside new."""
+"""Dress: every component and every theme that was imported, what each gets, and its colours old beside new."""
 
 from __future__ import annotations
 

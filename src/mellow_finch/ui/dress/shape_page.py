@@ -20,7 +20,7 @@ _POINTS = (9, 10, 11, 12, 14)  # of a font that is chosen by its family
 
 
 class ShapePage(ChoicesPage):
-    """The fonts of this machine are listed when the page is first seen."""
+    """The fonts of this computer are listed when the page is first seen."""
 
     def __init__(self, document: Document, parent: QWidget | None = None) -> None:
         words = tr("More than colours, where a component supports it. Each stays as it is until you choose.")

@@ -1,4 +1,4 @@
-"""The page of one theme that was brought along: what it holds, its groups, foreign words, and where it is written."""
+"""The page of one theme that was imported: what it holds, its groups, foreign words, and where it is written."""
 
 from __future__ import annotations
 

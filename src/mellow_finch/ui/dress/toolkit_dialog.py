@@ -1,4 +1,4 @@
-"""What the real toolkit painted with a theme: before and after behind a curtain, and the places that fall short."""
+"""What the real toolkit painted with a theme: before and after behind a curtain, and the places that fail."""
 
 from __future__ import annotations
 

@@ -49,7 +49,7 @@ class Popover(QFrame):
         focused = self._focused()
         inside = focused is None or self.isAncestorOf(focused)
         self.hide()
-        back = self._back  # gone where its page was made anew meanwhile
+        back = self._back  # gone where its page was made again meanwhile
         if inside and back is not None and not sip.isdeleted(back) and back.isVisible():
             back.setFocus(Qt.FocusReason.PopupFocusReason)
         self.closed.emit(kept)

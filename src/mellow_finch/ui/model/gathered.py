@@ -47,7 +47,7 @@ class Gathered:
 
     @cached_property
     def finely(self) -> tuple[Swatch, ...]:
-        """Return its colours told apart more finely, for laying it beside other pictures."""
+        """Return its colours distinguished more finely, for laying it beside other pictures."""
         return swatches_of(self.small, PER_MEMBER)
 
 

@@ -72,7 +72,7 @@ class Opening(QObject):
         self.readings: tuple[PaletteReading, ...] = ()
         self.drawn_of: Callable[[Mapping[str, Paints]], Mapping[str, Paints]] = dict  # what is drawn of what files say
         self.placement = Placement()
-        self.usual_need = TEXT.level  # what text needs in looks that are made anew
+        self.usual_need = TEXT.level  # what text needs in looks that are made again
         self._first_tone: Tone = "dark"  # of the first look
 
     @property
@@ -399,7 +399,7 @@ class Opening(QObject):
         )
 
     def open_theme(self, path: Path, bring: bool = False) -> None:
-        """Start from a theme that exists: its colours in their roles; bring: whether it is brought along as well."""
+        """Start from a theme that exists: its colours in their roles; bring: whether it is imported as well."""
         look, tone = self._document.look, self._tone
 
         def done(fresh: Look) -> None:

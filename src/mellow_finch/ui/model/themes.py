@@ -1,4 +1,4 @@
-"""Themes that a person brought along: read and recoloured off the window's thread, kept by their path.
+"""Themes that a person imported: read and recoloured off the window's thread, kept by their path.
 
 What was decided of them lives in the look; here is only what follows from it, and what was read from disk.
 """
@@ -39,7 +39,7 @@ _REST = 250  # milliseconds after the last change before a theme is recoloured a
 class Brought(NamedTuple):
     """A theme as far as it is known.
 
-    before and after: what its sheets draw, by component; words: of another machine.
+    before and after: what its sheets draw, by component; words: of another computer.
     """
 
     theme: Theme
@@ -210,7 +210,7 @@ class ThemeDesk(QObject):
     # Keeping up with the look
 
     def catch_up(self) -> None:
-        """Read and recolour whatever the look has brought along and is not up to date, the one in sight first."""
+        """Read and recolour whatever the look has imported and is not up to date, the one in sight first."""
         look = self._document.look
         if look is None:
             return

@@ -32,7 +32,7 @@ from ..kit.jobs import JobProgress, Jobs
 from .document import Document
 
 _LEARN, _CHANGE = "learn what is worn", "change the home"
-_SETTLE_MS = 300  # after files changed on disk, until they are read anew
+_SETTLE_MS = 300  # after files changed on disk, until they are read again
 _MOST_WATCHED = 1500
 Step = Callable[[History, set[str], set[str], JobProgress], str]
 
@@ -125,7 +125,7 @@ class WearDesk(QObject):
     said = pyqtSignal(str, bool)  # what came of a change, and whether it is good news
     undecided = pyqtSignal(object)  # the WearError that asks about files; `decide` answers
     done = pyqtSignal()  # a change ended, well or not
-    worn = pyqtSignal()  # a look was put on
+    worn = pyqtSignal()  # a look was applied
     trying = pyqtSignal(int)  # a look is on for so many seconds
 
     def __init__(self, document: Document, jobs: Jobs, session: DesktopSession) -> None:
@@ -135,7 +135,7 @@ class WearDesk(QObject):
         self._in_sight = False
         self.themes_ready: Callable[[Look], bool] = lambda _look: True
         self._watcher_of_trial: Watcher | None = None  # it lives for as long as this program does
-        self._heard: dict[str, NotifyResult] = {}  # what came of telling programs when a look was put on last
+        self._heard: dict[str, NotifyResult] = {}  # what came of telling programs when a look was applied last
         self._watcher = QFileSystemWatcher(self)
         self._watcher.fileChanged.connect(lambda _: self._settle.start())
         self._watcher.directoryChanged.connect(lambda _: self._settle.start())

@@ -1,1 +1,1 @@
-"""The shelf: a wall of kept looks, and what can be done with them."""
+"""The shelf: a wall of saved looks, and what can be done with them."""

@@ -1,4 +1,4 @@
-"""What is done with kept looks: the wall and its panel, the folder behind them, and the small desktops."""
+"""What is done with saved looks: the wall and its panel, the folder behind them, and the small desktops."""
 
 from __future__ import annotations
 
@@ -40,9 +40,9 @@ class ShelfDesk(QObject):
     said = pyqtSignal(str)
     open_asked = pyqtSignal(object, str)  # the path of a look, and the step to go to
     compare_asked = pyqtSignal()
-    name_asked = pyqtSignal(object)  # a kept look that is to have another name
-    card_asked = pyqtSignal(object)  # kept looks of which a card is wanted
-    send_asked = pyqtSignal(object)  # kept looks that are to be sent
+    name_asked = pyqtSignal(object)  # a saved look that is to have another name
+    card_asked = pyqtSignal(object)  # saved looks of which a card is wanted
+    send_asked = pyqtSignal(object)  # saved looks that are to be sent
 
     def __init__(
         self, document: Document, style: Style, jobs: Jobs, staging: Staging, cache: Path, shelf: Shelf | None = None

@@ -1,4 +1,4 @@
-"""The wall: kept looks as true small desktops, drawn when they come in sight, dark or light at a flick."""
+"""The wall: saved looks as true small desktops, drawn when they come in sight, dark or light at a flick."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ _CELL = QSize(SMALL.width() + 20, SMALL.height() + 62)
 
 
 class KeptDelegate(QStyledItemDelegate):
-    """Draws a kept look: its small desktop, its name, what it is, and whether it is worn."""
+    """Draws a saved look: its small desktop, its name, what it is, and whether it is worn."""
 
     def __init__(self, style: Style, wall: Wall) -> None:
         super().__init__(wall)
@@ -62,12 +62,12 @@ class KeptDelegate(QStyledItemDelegate):
 
 
 class Wall(QWidget):
-    """Shows kept looks; several can be chosen. Small desktops are asked for as they come in sight."""
+    """Shows saved looks; several can be chosen. Small desktops are asked for as they come in sight."""
 
     chosen = pyqtSignal()
     opened = pyqtSignal(str)  # the id of a look that was activated
     menu_asked = pyqtSignal(QPoint)
-    wanted = pyqtSignal(object, str)  # a kept look and a tone whose small desktop is not there
+    wanted = pyqtSignal(object, str)  # a saved look and a tone whose small desktop is not there
 
     def __init__(self, style: Style, parent: QWidget | None = None) -> None:
         super().__init__(parent)

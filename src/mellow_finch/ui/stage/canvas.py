@@ -327,7 +327,7 @@ class Canvas(BufferedWidget):
         return list(found.values())
 
     def _draw_badges(self, painter: QPainter, unit: float) -> None:
-        """Mark what falls short or nearly does; unit: of one pixel."""
+        """Mark what has insufficient contrast or nearly does; unit: of one pixel."""
         for area, fails in self.badges():
             draw_badge(painter, QPointF(area.rect.right() + 2 * unit, area.rect.top() - unit), fails, unit)
 

@@ -18,7 +18,7 @@ PaintsOf = Mapping[str, Paints]
 
 @dataclass(frozen=True, slots=True)
 class ViewOptions:
-    """How the desktop is looked at: the picture's placement, blur behind see-through surfaces, no compositor (flat).
+    """How the desktop is looked at: the picture's placement, blur behind translucent surfaces, no compositor (flat).
 
     true_size: the picture's size in its file, of which the image shown may be a reduced copy; shown: the component
     that is in view, which takes the place of its kind; shape: the desktop's.

@@ -41,7 +41,7 @@ class _Layer:
 
 
 class Layers:
-    """Keeps the pieces of a scene as they were drawn last, each to be drawn anew when what it shows has changed."""
+    """Keeps the pieces of a scene as they were drawn last, each to be drawn again when what it shows has changed."""
 
     def __init__(self) -> None:
         self._way: _Way | None = None

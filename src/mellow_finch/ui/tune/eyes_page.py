@@ -19,7 +19,7 @@ _MOST = 8
 
 
 class EyesPage(QWidget):
-    """Chooses how the stage is seen; lists what is told apart by hue alone."""
+    """Chooses how the stage is seen; lists what is distinguished by hue alone."""
 
     vision_asked = pyqtSignal(str)
 

@@ -1,4 +1,4 @@
-"""Tune, translucency: how see-through each kind of surface is, and the least opacity that can still be read."""
+"""Tune, translucency: how translucent each kind of surface is, and the least opacity that can still be read."""
 
 from __future__ import annotations
 
@@ -15,11 +15,11 @@ from ..kit.plain_slider import PlainSlider
 from ..kit.style import Style
 from ..model.document import Document
 
-_FIRST = 0.85  # opacity that a kind gets when it is first made see-through
+_FIRST = 0.85  # opacity that a kind gets when it is first made translucent
 
 
 def _words(kind: SurfaceKind) -> str:
-    """Return what is ticked: a surface that is see-through, or one that is set apart from the kind it is like."""
+    """Return what is ticked: a surface that is translucent, or one that is set apart from the kind it is like."""
     if not kind.like:
         return tr("{title} translucent").format(title=kind.title)
     return tr("{title} separately from {other}").format(title=kind.title, other=KIND_BY_ID[kind.like].title)

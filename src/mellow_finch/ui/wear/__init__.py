@@ -1,1 +1,1 @@
-"""Wear: putting on, taking off."""
+"""Wear: applying, taking off."""

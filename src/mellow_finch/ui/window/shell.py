@@ -75,7 +75,7 @@ class Shelves(Protocol):
     """The shelf in the window, as actions and steps use it."""
 
     def show(self) -> None:
-        """Show the wall of kept looks."""
+        """Show the wall of saved looks."""
 
     def kept_looks(self) -> list[KeptLook]:
         """Return the looks on the shelf, the newest first."""
@@ -143,7 +143,7 @@ class Shell(Talk, Protocol):
         """Show the steps taken beside the stage, or go back to the step's own panel."""
 
     def begin_tour(self) -> None:
-        """Begin the tour on the made-up home."""
+        """Begin the tour on the demo home."""
 
     def ask_what_this_is(self) -> None:
         """Let the next click say what a control does."""

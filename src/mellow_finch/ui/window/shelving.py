@@ -105,7 +105,7 @@ class Shelving(QObject):
         self.desk.keep(look, instead, copies)
 
     def keep_worn(self) -> None:
-        """Keep the look that was put on, unless one of its name and colours is on the shelf already."""
+        """Keep the look that was applied, unless one of its name and colours is on the shelf already."""
         look = self._document.look
         if look is None:
             return

@@ -1,4 +1,4 @@
-"""The tour: five steps on the made-up home of Reedholm, a sentence or two for each; nothing of one's own is touched."""
+"""The tour: five steps on the demo home of Reedholm, a sentence or two for each; nothing of one's own is touched."""
 
 from __future__ import annotations
 
@@ -78,7 +78,7 @@ class TourBar(QWidget):
         self.hide()
 
     def begin(self) -> None:
-        """Begin on the made-up home, with one of its pictures."""
+        """Begin on the demo home, with one of its pictures."""
         from ...demo.build import build_demo_home
         from ...wear.places import demo_folder
 

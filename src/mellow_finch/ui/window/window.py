@@ -219,7 +219,7 @@ class Window(Walk):
             self.say(self._role_words)
 
     def begin_tour(self) -> None:
-        """Begin the tour on the made-up home."""
+        """Begin the tour on the demo home."""
         self.tour.begin()
 
     def find_anything(self) -> None:

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QFontMetricsF
 from ..brush import CENTER, Brush
 from .windows import title_bar
 
-# Each line: words and the part that draws them, parted by bars; a line that starts with ">" is the caret's.
+# Each line: words and the part that draws them, separated by bars; a line that starts with ">" is the caret's.
 _CODE = """
 # Counts of the autumn, one line a net~comment
 from~keyword| marsh ~document|import~keyword| Net~type|, tide~document

@@ -40,7 +40,7 @@ class GatherStep(StageStep):
         b.home_taken.connect(self._offer)
 
     def _offer(self, home: Path) -> None:
-        """Offer what the desktop shows now, and the pictures of the made-up home."""
+        """Offer what the desktop shows now, and the pictures of the demo home."""
         self.desk.look_at_desktop(self._bench.wearing.session)
         self.desk.offer_pictures_of(home)
         if self._bench.settings.shows_pictures:

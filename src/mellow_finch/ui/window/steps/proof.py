@@ -62,7 +62,7 @@ class ProofStep(StageStep):
         self.panel.program.refresh()
 
     def status(self, look: Look | None) -> StepStatus | None:
-        """Return how many pairs fall short, once they are judged."""
+        """Return how many pairs have insufficient contrast, once they are judged."""
         findings = self._bench.document.findings_known
         if look is None or findings is None:
             return StepStatus("") if look is None else None
