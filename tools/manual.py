@@ -16,8 +16,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import click
-import languages
 from click.shell_completion import BashComplete, FishComplete, ShellComplete, ZshComplete
+
+sys.path.insert(0, str(Path(__file__).parent))
+import languages
 
 from mellow_finch import __version__
 from mellow_finch.cli import app
