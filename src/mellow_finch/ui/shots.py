@@ -36,8 +36,8 @@ from .window.steps.proof import ProofStep
 
 SIZE = QSize(1280, 800)
 _PROGRAMS = 9  # that fill the wall
-_GUIDE_WIDE = 960  # px, of a picture in the guide
-_GUIDE_COLOURS = 128
+_GUIDE_WIDE = 800  # px, of a picture in the guide
+_GUIDE_COLOURS = 96
 _MIDDLE = QAbstractItemView.ScrollHint.PositionAtCenter
 Keep = Callable[[str, QImage], None]
 
