@@ -104,6 +104,16 @@ def test_locks_hold_or_are_named(tone, locks):
     assert all(solved[r] == wanted[r] for r in names)
 
 
+def test_locks_that_only_meet_through_a_third_role_are_named():
+    """The accent would have to be lighter than the card and darker than its text: neither pair is of two locks."""
+    locks = {"card": Rgba(0, 0, 0), "accent_text": Rgba(0, 139, 0)}
+    with pytest.raises(ImpossibleLocksError) as caught:
+        solve({**BASE["dark"], **locks}, locks)
+    assert set(caught.value.roles) == set(locks) and "Card" in str(caught.value)
+    for role in locks:
+        assert not failing(solve({**BASE["dark"], role: locks[role]}, {role}))
+
+
 def test_locked_text_on_locked_surface_is_named():
     grey = Rgba(120, 120, 120)
     with pytest.raises(ImpossibleLocksError) as caught:

@@ -223,11 +223,31 @@ def solve(
     if pairs is PAIRS:
         pairs = pairs_for(text_need)
     work = _PaletteFit(dict(colours), dict(colours), frozenset(locked) | frozenset(held), pairs)
-    if not _text_by_text(work) and not _side_by_side(work):
-        raise impossible(work.failing(), work.held, frozenset(locked))
+    if not _solved(work):
+        raise impossible(_in_the_way(work, frozenset(locked)), frozenset(locked))
     if settle:
         _settle_all(work)
     return work.now
+
+
+def _solved(work: _PaletteFit) -> bool:
+    return _text_by_text(work) or _side_by_side(work)
+
+
+def _in_the_way(work: _PaletteFit, locked: frozenset[str]) -> list[str]:
+    """Return what stands in the way of a palette that has no solution.
+
+    That is what does not move in a pair that fails. Where only others fail, it is every lock of their part of the table
+    without which there is a solution; all locks of that part where it takes more than one.
+    """
+    failing = work.failing()
+    names = list(dict.fromkeys(r for p in failing for r in (p.text, p.surface) if r in work.held))
+    if names or not failing:
+        return names
+    part = work.connected(failing[0].text)
+    near = [role for role in work.wanted if role in ((part & locked) or (part & work.held))]
+    helping = [r for r in near if _solved(_PaletteFit(work.wanted, dict(work.wanted), work.held - {r}, work.pairs))]
+    return helping or near
 
 
 def _text_by_text(work: _PaletteFit) -> bool:
@@ -278,9 +298,9 @@ def _settle_all(work: _PaletteFit) -> None:
         before = dict(work.now)
 
 
-def impossible(pairs: Iterable[RolePair], held: frozenset[str], locked: frozenset[str]) -> ImpossibleLocksError:
+def impossible(names: Iterable[str], locked: frozenset[str]) -> ImpossibleLocksError:
     """Return the error that names the roles which stand in each other's way."""
-    names = dict.fromkeys(r for p in pairs for r in (p.text, p.surface) if r in held)
+    names = list(names)
     titles = [ROLE_BY_ID[r].title if r in ROLE_BY_ID else r for r in names]
     roles = listed(titles) or tr("These colours")
     if any(r in locked for r in names):
