@@ -111,6 +111,11 @@ def fields(text):
     return sorted(f"{name}:{spec}!{how}" for _, name, spec, how in string.Formatter().parse(text) if name is not None)
 
 
+def spelled_keys(code, shortcut):
+    kept = LANGUAGES.read(code)
+    return re.sub(r"Ctrl|Shift", lambda key: kept.get(key[0], "key").string, shortcut)
+
+
 @pytest.mark.parametrize("name", LANGUAGES.LANGUAGES)
 def test_translations_keep_the_places_that_are_filled_in(name):
     wrong = []
@@ -127,7 +132,7 @@ def test_translations_keep_the_places_that_are_filled_in(name):
             source = sources[-1]
             if (text[:1] == "\n") != (source[:1] == "\n") or (text[-1:] == "\n") != (source[-1:] == "\n"):
                 wrong.append((message.id, text))
-            keys = re.findall(r"\(Ctrl\+[A-Za-z+]+\)$", source)
+            keys = [spelled_keys(name, found) for found in re.findall(r"\(Ctrl\+[A-Za-z+]+\)$", source)]
             if (
                 (source[:1] == " " and text[:1] not in tuple(" ，،"))
                 or (text[:1] == " " != source[:1])

@@ -262,6 +262,12 @@ def sentences(*rows: str) -> str:
     return _cldr().between_sentences.join(filter(None, rows))
 
 
+def keys(shortcut: str) -> str:
+    """Return a shortcut such as "Ctrl+Shift+Z" with its keys called as on keyboards of the language."""
+    names = {"Ctrl": tr_in("key", "Ctrl"), "Shift": tr_in("key", "Shift"), "Escape": tr_in("key", "Escape")}
+    return isolated("+".join(names.get(name, name) for name in shortcut.split("+")))
+
+
 def titled(title: str, words: str) -> str:
     """Return what is said under a title in the same line: “Menus: readable”."""
     return tr("{title}: {words}").format(title=title, words=words)

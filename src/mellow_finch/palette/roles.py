@@ -134,7 +134,7 @@ ROLES: tuple[Role, ...] = (
                 ),
                 (
                     f"{name}_ink",
-                    tr("{title} ink").format(title=title),
+                    tr("{title}-coloured text").format(title=title),
                     "text",
                     tr("Words on windows and views that tell what {means}.").format(means=means),
                 ),

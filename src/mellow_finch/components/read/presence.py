@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
-from ...language import tr
+from ...language import parted, tr
 from ..catalogue import COMPONENTS
 from ..define.kinds import TOOLKITS
 from ..model import Component, Files
@@ -52,7 +52,7 @@ def presence_of(
     if program:
         why = tr("“{program}” is installed").format(program=program)
         return Presence(component.kind == TOOLKITS, why, component.kind != TOOLKITS)
-    looked = " or ".join(component.programs[:2]) or component.needs_file or tr("its files")
+    looked = parted(component.programs[:2]) or component.needs_file or tr("its files")
     return Presence(False, tr("Not found in this home folder: {looked}").format(looked=looked))
 
 

@@ -9,7 +9,7 @@ from functools import partial
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
 
-from ...language import tr
+from ...language import keys, tr, with_note
 from . import moves
 from .shell import Shell
 from .steps.rows import STEPS
@@ -364,7 +364,9 @@ ACTIONS: tuple[Action, ...] = (
         shortcut="Ctrl+F1",
         tip=tr("List every shortcut"),
         menu=_HELP,
-        run=lambda shell: shell.bench.dialogs.tell_shortcuts([(a.shortcut, a.title) for a in ACTIONS if a.shortcut]),
+        run=lambda shell: shell.bench.dialogs.tell_shortcuts(
+            [(keys(a.shortcut), a.title) for a in ACTIONS if a.shortcut]
+        ),
     ),
     Action(
         id="fault_report",
@@ -399,7 +401,7 @@ def made_actions(window: QWidget, run: Callable[[Callable[[Shell], object]], Non
         action = QAction(row.title, window)
         if row.shortcut:
             action.setShortcut(QKeySequence(row.shortcut))
-        action.setToolTip(f"{row.tip} ({row.shortcut})" if row.shortcut else row.tip)
+        action.setToolTip(with_note(row.tip, keys(row.shortcut)) if row.shortcut else row.tip)
         action.setStatusTip(row.tip)
         action.triggered.connect(lambda _=False, own=row.run: run(own))
         action.setEnabled(not row.needs_look and row.id not in ("undo", "redo"))

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QAbstractButton, QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from ...language import parted, tr
+from ...language import keys, parted, tr
 from ...look.ready import READY
 from ...palette.roles import ROLES
 from ..help.pages import pages
@@ -43,7 +43,9 @@ def everything(shell: Shell) -> list[SearchResult]:
     """Return all that can be found in a window as it stands."""
     look, opening = shell.bench.document.look, shell.bench.opening
     rows = [
-        SearchResult(row.title.rstrip("…"), tr("Action"), row.shortcut, shell.actions_by_id[row.id].trigger, row.also)
+        SearchResult(
+            row.title.rstrip("…"), tr("Action"), keys(row.shortcut), shell.actions_by_id[row.id].trigger, row.also
+        )
         for row in ACTIONS
         if shell.actions_by_id[row.id].isEnabled() and row.id != "find"
     ]

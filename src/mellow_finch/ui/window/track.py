@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
-from ...language import right_to_left
+from ...language import keys, right_to_left, with_note
 from ..kit.icons import draw_icon
 from ..kit.parts import sideways
 from ..kit.style import Style
@@ -23,7 +23,7 @@ class StepButton(QAbstractButton):
         self.urgent = False
         self.setCheckable(True)
         self.setAutoExclusive(True)  # so that it is told as one of several
-        self.setToolTip(f"{step.tip} (Ctrl+{number})")
+        self.setToolTip(with_note(step.tip, keys(f"Ctrl+{number}")))
         self.setAccessibleName(step.title)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
