@@ -268,6 +268,11 @@ def keys(shortcut: str) -> str:
     return isolated("+".join(names.get(name, name) for name in shortcut.split("+")))
 
 
+def as_sentence(words: str) -> str:
+    """Return a phrase with the full stop that the language has."""
+    return tr("{words}.").format(words=words)
+
+
 def titled(title: str, words: str) -> str:
     """Return what is said under a title in the same line: “Menus: readable”."""
     return tr("{title}: {words}").format(title=title, words=words)

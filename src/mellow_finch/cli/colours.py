@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from ..errors import FileAccessError, ParseError
-from ..language import comma_separated, plural, titled, tone_word, tr
+from ..language import as_sentence, comma_separated, plural, titled, tone_word, tr
 from .parts import JSON_OPTION, in_a_sentence, print_json, say
 
 if TYPE_CHECKING:
@@ -194,7 +194,7 @@ def _typed(text: str) -> Any:
     try:
         return read_typed(text)
     except ValueError as error:
-        raise ParseError(f"{error}.") from error
+        raise ParseError(as_sentence(str(error))) from error
 
 
 def _placement(screen: str | None, mode: str | None) -> Any:

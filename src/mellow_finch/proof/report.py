@@ -19,7 +19,22 @@ from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind
 from ..components.model import Files
-from ..language import as_ratio, decimal, html_language, listed, moment, plural, some, spelled, tone_word, tr, with_note
+from ..language import (
+    as_ratio,
+    as_sentence,
+    decimal,
+    html_language,
+    listed,
+    moment,
+    plural,
+    sentences,
+    some,
+    spelled,
+    titled,
+    tone_word,
+    tr,
+    with_note,
+)
 from ..look.dressed import as_it_is, dress, every_component
 from ..look.edits import with_tone
 from ..look.model import Look
@@ -147,7 +162,7 @@ def _method(report: Report) -> str:
         "The contrast is that of WCAG 2.2. Text requires {need:g} to 1, edges and marks with a "
         "meaning 3 to 1, disabled elements 2.5 to 1."
     ).format(need=report.text_need)
-    told = " ".join((words, *(f"{m.title}: {m.tip}." for m in FURTHER)))
+    told = sentences(words, *(as_sentence(titled(m.title, m.tip)) for m in FURTHER))
     title = tr("What was checked, and how")
     return f"<h2>{escape(title)}</h2>\n<p>{escape(told)}</p>"
 

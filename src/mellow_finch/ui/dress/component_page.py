@@ -12,7 +12,7 @@ from ...components.decisions import Emblem, Owner, Slot
 from ...components.model import OWN, Component, Knob, Part
 from ...components.write.emblems import KINDS, emblems_of
 from ...components.write.palette import roles_before
-from ...language import groups_in, isolated, parted, plural, spelled, tr
+from ...language import as_sentence, groups_in, isolated, parted, plural, sentences, spelled, tr
 from ...look.dressed import Dressed
 from ...look.edits import with_beside, with_choice, with_emblem, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
@@ -172,15 +172,15 @@ class ComponentPage(QWidget):
         decided = look.decided(Owner.component(component.id))
         self.title.setText(component.title)
         with_it = tr("{names} change with it.").format(names=parted(component.covers)) if component.covers else ""
-        self.reads.setText(f"{component.reads}. {with_it}".strip())
+        self.reads.setText(sentences(as_sentence(component.reads), with_it))
         presence = document.present.get(component.id)
-        why = f"{presence.why}. " if presence is not None else ""
+        why = as_sentence(presence.why) if presence is not None else ""
         laid = (
             tr("Prepared; install it yourself.")
             if component.exported
             else tr("Takes effect: {effects}.").format(effects=EFFECTS[component.effect])
         )
-        self.effect.setText(tr("{why}{laid} {restart}").format(why=why, laid=laid, restart=component.restart))
+        self.effect.setText(sentences(why, laid, component.restart))
         self.own_box.setVisible(component.id.startswith(OWN))
         self.beside.setVisible(component.rewrites and component.kind == "Widgets")
         self.beside.blockSignals(True)

@@ -65,7 +65,7 @@ class EyesPage(QWidget):
             self.title.setText(tr("Distinguished by hue alone"))
             self.note.setText(
                 "\n".join(
-                    f"{TITLES[v][0]}: " + (plural("{count} pair", "{count} pairs", n) if n else tr("none"))
+                    titled(TITLES[v][0], plural("{count} pair", "{count} pairs", n) if n else tr("none"))
                     for v, n in counts.items()
                 )
             )

@@ -20,7 +20,7 @@ from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ...colour.rgb import Rgba
 from ...colour.spaces import Array
 from ...components.catalogue import COMPONENTS
-from ...language import as_ratio, named, plural, some, titled, tr
+from ...language import as_ratio, as_sentence, named, plural, some, titled, tr
 from ...look.edits import with_accent, with_lock, with_role_by_hand
 from ...look.model import Look
 from ...look.role_pairs import lightness_of_role, pairs_of_role, role_limits
@@ -338,7 +338,7 @@ class RolePage(QWidget):
             colour = read_typed(self.hex.text())
         except ValueError as error:
             if self.hex.text() != own.hex:
-                self._document.trouble.emit(f"{error}.")
+                self._document.trouble.emit(as_sentence(str(error)))
                 self.hex.setText(own.hex)
             return
         if colour != own:
