@@ -27,7 +27,7 @@ SINKS = frozenset(
     "label setText setToolTip setAccessibleName setAccessibleDescription setPlaceholderText setWindowTitle setStatusTip"  # noqa: SIM905
     " QPushButton QCheckBox QRadioButton QLabel QAction addItem addAction addTab addMenu addButton say emit drawText"
     " setTitle setSuffix ParseError WearError PictureError FinchError FileAccessError PortalError UnsafeArchiveError"
-    " option ActionSpec Knob setInformativeText showText".split()
+    " option ActionSpec Knob setInformativeText showText edit".split()
 )
 SAMPLES = (
     "ui/stage/",

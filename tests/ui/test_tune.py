@@ -107,7 +107,7 @@ def test_one_sentence_says_what_stops_a_role(tuned):
     tuned.document.select("menu_text")
     assert "It cannot be darker than" in tuned.tune.role.why.text() and "on Menu" in tuned.tune.role.why.text()
     tuned.document.select("divider")
-    assert "down to black" in tuned.tune.role.why.text()
+    assert "No limit" in tuned.tune.role.why.text()
 
 
 def test_colours_are_typed_in_every_spelling(qtbot, tuned):

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..language import comma_separated, parted, plural, titled, tr
+from ..language import parted, plural, titled, tr
 from .home import history_of, known_components
 from .parts import JSON_OPTION, YES_OPTION, home_options, in_a_sentence, may_go_on, print_json, say
 
@@ -222,18 +222,13 @@ def _calls_json(calls: Sequence[Call]) -> list[dict[str, str]]:
 
 def _say_calls(calls: Sequence[Call]) -> None:
     """Print the roll call: each that needs the person, and how many do not."""
-    from ..wear.rollcall import SEVERAL, TITLES
+    from ..wear.rollcall import TITLES, counted
 
     for call in calls:
         if not call.settled:
             say(f"{TITLES[call.state].lower():16} {titled(call.title, call.words)}")
-    counts: dict[str, int] = {}
-    for call in calls:
-        if call.settled:
-            words = SEVERAL.get(call.state, "")
-            counts[words] = counts.get(words, 0) + 1
-    if counts:
-        say(comma_separated(f"{count} {words}" for words, count in counts.items()))
+    if calls:
+        say(counted(calls))
 
 
 def _all_to_leave(snapshot: Snapshot, history: History, overwrite: tuple[str, ...]) -> tuple[str, ...]:

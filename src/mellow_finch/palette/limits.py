@@ -18,6 +18,7 @@ from .pairs import PAIRS, RolePair
 from .roles import ROLE_BY_ID
 from .veil import KIND_OF_ROLE, faces, opacity_of
 
+UP_TO_WHITE, DOWN_TO_BLACK = tr("It can be lightened up to white."), tr("It can be darkened down to black.")
 _SAMPLES = 401
 
 
@@ -135,8 +136,8 @@ def _sentence(found: Limits, levels: Array, at: int, step: int, role: str, locke
         edge += step
     if not 0 <= edge + step < len(levels):
         if step > 0:
-            return tr("It can be lightened up to white.")
-        return tr("It can be darkened down to black.")
+            return UP_TO_WHITE
+        return DOWN_TO_BLACK
     pair = found.pairs[int(found.worst[edge + step])]
     partner = pair.surface if pair.text == role else pair.text
     title = ROLE_BY_ID[partner].title

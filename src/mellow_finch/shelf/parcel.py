@@ -146,10 +146,10 @@ A look of one palette, {look.tone}, made from {made} with Mellow Finch {__versio
 
 With Mellow Finch: open this archive in it, or "mellow-finch shelf receive FILE".
 
-Without it: "sh install.sh --dry-run" lists what would be written, "sh install.sh" writes it, each old file kept first;
-"sh uninstall.sh" gives back what was there. Only programs that are found are dressed; "--only KIND" takes some of them.
+Without it: "sh install.sh --dry-run" lists what would be written; "sh install.sh" backs up each old file and writes the
+new one; "sh uninstall.sh" restores the old files. Only installed programs are changed; "--only KIND" chooses some.
 
-It dresses:
+It colours:
 {dressed}
 """
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.model import Component
-from ..language import parted, tr
+from ..language import comma_separated, parted, plural, tr
 from ..session.base import DesktopSession, NotifyResult
 from .journal import SettingRow, Snapshot
 
@@ -21,7 +21,6 @@ TITLES: Mapping[State, str] = {
     "needs you": tr("Action needed"),
     "differs": tr("Overridden"),
 }
-SEVERAL: Mapping[State, str] = {"follows": "follow", "told": "were told", "later": "will when they start"}
 _PICTURE = "picture"
 _PUBLISHED = {"/Net/ThemeName": "Net/ThemeName", "gtk-theme": "Net/ThemeName", "Net/ThemeName": "Net/ThemeName"}
 
@@ -132,3 +131,16 @@ def _by_way(component: Component, running: Collection[str], told: Mapping[str, N
     why = f": {answer.words}" if answer.words else ""
     how = tr("It rejected the change") if answer.outcome == "refused" else tr("The reload request failed")
     return Call(id_, title, "needs you", f"{how}{why}. {component.restart}", restarts)
+
+
+def counted(calls: Sequence[Call]) -> str:
+    """Return how many follow, will follow, and need an action, in a line."""
+    follow = sum(call.state in ("follows", "told") for call in calls)
+    later = sum(call.state == "later" for call in calls)
+    left = sum(not call.settled for call in calls)
+    rows = (
+        plural("{count} follows", "{count} follow", follow) if follow else "",
+        plural("{count} will follow when it starts", "{count} will follow when they start", later) if later else "",
+        plural("{count} needs an action", "{count} need an action", left) if left else "",
+    )
+    return comma_separated(filter(None, rows))

@@ -198,11 +198,11 @@ class DressPanel(PagedPanel):
         if look is None or component is None:
             return
         here = self._document.present[name].here
-        words = f"{'Dress' if wanted else 'Leave out'} {component.title}"
+        words = (tr("Include {title}") if wanted else tr("Leave out {title}")).format(title=component.title)
         self._document.edit(words, lambda now: with_dressed(now, name, wanted, here))
 
     def _all_ticked(self, names: frozenset[str], wanted: bool) -> None:
-        words = "Dress all that is installed" if wanted else "Leave out what is not set up"
+        words = tr("Include all that is installed") if wanted else tr("Leave out what is not set up")
         self._document.edit(
             words, lambda now: with_added(now, names) if wanted else replace(now, added=now.added - names)
         )

@@ -31,7 +31,12 @@ from ..model.gathered import Opened
 from .hue_field import HueField
 from .reading_card import ReadingCard
 
-_WEIGHTS: tuple[tuple[str, float], ...] = (("half", 0.5), ("once", 1.0), ("twice", 2.0), (tr("four times"), 4.0))
+_WEIGHTS: tuple[tuple[str, float], ...] = (
+    (tr("half"), 0.5),
+    (tr("once"), 1.0),
+    (tr("twice"), 2.0),
+    (tr("four times"), 4.0),
+)
 
 
 class MemberRow(QWidget):

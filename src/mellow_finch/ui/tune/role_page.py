@@ -24,6 +24,7 @@ from ...language import as_ratio, as_sentence, named, plural, some, titled, tr
 from ...look.edits import with_accent, with_lock, with_role_by_hand
 from ...look.model import Look
 from ...look.role_pairs import lightness_of_role, pairs_of_role, role_limits
+from ...palette.limits import DOWN_TO_BLACK, UP_TO_WHITE
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...syntax.typed import read_typed
 from ..kit.fields import NumberField
@@ -351,13 +352,12 @@ class RolePage(QWidget):
 
     def _lock(self, on: bool) -> None:
         role = self._document.role
-        self._document.edit(
-            f"{'Lock' if on else 'Unlock'} {ROLE_BY_ID[role].title}", lambda look: with_lock(look, role, on)
-        )
+        words = tr("Lock a colour") if on else tr("Unlock a colour")
+        self._document.edit(words, lambda look: with_lock(look, role, on))
 
 
 def _whole_way(lighter: str, darker: str) -> str:
     """Return both sentences, or one when nothing stops the role at all."""
-    if "all the way" in lighter and "all the way" in darker:
+    if (lighter, darker) == (UP_TO_WHITE, DOWN_TO_BLACK):
         return tr("No limit: it can be as light or dark as you like.")
-    return "\n".join(dict.fromkeys(s for s in (lighter, darker) if "all the way" not in s))
+    return "\n".join(dict.fromkeys((lighter, darker)))

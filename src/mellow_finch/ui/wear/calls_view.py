@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QBrush
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
-from ...language import comma_separated, parted, plural, sentences, titled, tr
+from ...language import parted, sentences, titled, tr
 from ...session.base import Outsider
-from ...wear.rollcall import TITLES, Call, State
+from ...wear.rollcall import TITLES, Call, State, counted
 from ..kit.clipboard import copy
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
@@ -96,7 +96,7 @@ class CallsView(QWidget):
         for row in known.outside:
             words = titled(parted(row.names), sentences(row.why, row.cure))
             self._add(row.title, tr("✗  Will not follow"), words, "quiet")
-        self.words.setText(_counted(known.calls) or tr("Nothing is applied yet"))
+        self.words.setText(counted(known.calls) or tr("Nothing is applied yet"))
         self._update()
 
     def _add(self, title: str, state: str, words: str, colour: str) -> QTreeWidgetItem:
@@ -122,15 +122,3 @@ class CallsView(QWidget):
         item = self.tree.currentItem()
         if item is not None:
             copy(item.text(2))
-
-
-def _counted(calls: Sequence[Call]) -> str:
-    follow = sum(call.state in ("follows", "told") for call in calls)
-    later = sum(call.state == "later" for call in calls)
-    left = sum(not call.settled for call in calls)
-    rows = (
-        plural("{count} follows", "{count} follow", follow) if follow else "",
-        plural("{count} will follow when it starts", "{count} will follow when they start", later) if later else "",
-        plural("{count} needs an action", "{count} need an action", left) if left else "",
-    )
-    return comma_separated(filter(None, rows))

@@ -258,7 +258,7 @@ class WearPanel(Panel):
         box.show()
 
     def _add(self, components: frozenset[str]) -> None:
-        self._document.edit("Make new files in the home", lambda look: with_added(look, components))
+        self._document.edit(tr("Create new files in the home folder"), lambda look: with_added(look, components))
 
     def go_back(self) -> None:
         """Take off the chosen look and all that came after it."""
