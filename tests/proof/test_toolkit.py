@@ -64,7 +64,7 @@ def test_before_and_after_are_painted_and_measured(able, archive, look):
 @pytest.mark.consumer
 def test_what_cannot_be_read_is_found(able):
     verdict = ask({".themes/Muddle/gtk-3.0/gtk.css": OutEntry(MUDDLE.encode(), 0o644, "")}, "Muddle")
-    assert {"button", "label"} <= {p.widget for p in verdict.short} and "short" in verdict.summary
+    assert {"button", "label"} <= {p.widget for p in verdict.short} and "insufficient contrast" in verdict.summary
 
 
 def test_where_it_cannot_be_asked_that_is_said(monkeypatch, archive, look, home, tmp_path):

@@ -531,7 +531,7 @@ def test_a_sheet_of_two_megabytes_is_recoloured_and_not_judged(tmp_path, dark):
     )
     assert path.stat().st_size > 2_000_000
     result = recolour_theme(open_theme(path), replace(dark, mend=False))
-    assert result.files[0].literals == 66_000 and "too large to be judged" in result.notes[0]
+    assert result.files[0].literals == 66_000 and "too large to be checked" in result.notes[0]
 
 
 def test_what_cannot_be_recoloured_is_said(tmp_path):

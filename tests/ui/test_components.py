@@ -350,7 +350,7 @@ def test_shape_is_for_all_or_for_one(dressing, settle):
     assert dressing.document.look.decisions == {Owner.component("rofi"): Decisions(companions={"radius": "2"})}
     (theme,) = [f for f in dressing.document.dressed.files["rofi"] if f.path.endswith(".rasi") and b"radius" in f.data]
     assert b"border-radius: 2px" in theme.data
-    assert page.of_whom.currentText() == "Rofi, otherwise"
+    assert page.of_whom.currentText() == "Rofi, set separately"
     choose(page.boxes["radius"], "")
     assert dressing.document.look.companions == {"radius": "12"} and not dressing.document.look.decisions
 
@@ -426,7 +426,7 @@ def test_a_program_of_ones_own_becomes_a_component(opened, settle, only_shipped)
     assert "cannot be a name" in dialog.trouble.text() and dialog.isVisible()
     dialog.name.setText("Tides")
     dialog.keep_button.click()
-    assert not dialog.isVisible() and "component of yours" in opened.footer.text()
+    assert not dialog.isVisible() and "one of your components" in opened.footer.text()
     (row,) = own_texts()
     assert row[0] == "own-tides.toml" and "/terminal" in row[1]
     settle(opened)

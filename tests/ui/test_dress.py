@@ -141,7 +141,7 @@ def test_words_of_another_machine_are_shown_and_replaced(brought, qtbot):
     qtbot.waitUntil(lambda: window.themes.up_to_date(path), timeout=30000)
     fresh = next(e.data for p, e in window.themes.known[path].outcome.outputs.items() if p.endswith("turnstone.conf"))
     assert b"wlp59s0" not in fresh and b"eth0" in fresh and b"DP-7" in fresh
-    assert "replaced in" in box.title.text()
+    assert "replaced at" in box.title.text()
     box.leave.click()
     assert window.document.look.words == {}
 
@@ -182,7 +182,7 @@ def test_it_is_put_into_the_home_and_taken_off_again(brought, home, settle):
     settle(window)
     name = window.themes.known[path].outcome.name
     assert (home / ".local/share/themes" / name / "gtk-3.0/gtk.css").is_file()
-    assert "Wear takes it off" in window.footer.text()
+    assert "Undo in Wear removes it" in window.footer.text()
     from mellow_finch.wear.history import History
     from mellow_finch.wear.places import history_folder
     from mellow_finch.wear.wear import undo_last
@@ -277,7 +277,7 @@ def test_the_real_toolkit_is_asked_about_a_theme(opened, settle, tmp_path):
     if reason_not():
         assert "our own judgement counts" in page.painted.text()
         return
-    assert "all with enough contrast" in page.painted.text() and "fell short before" in page.painted.text()
+    assert "all with enough contrast" in page.painted.text() and "Before, " in page.painted.text()
     dialog = opened.dressing.painted
     assert dialog.list.count() > 100 and dialog.curtain.at == 0.5
     left = dialog.curtain.grab().toImage()
@@ -303,7 +303,7 @@ def test_a_theme_of_this_machine_is_brought_along(opened, settle, home):
     dialog = opened.dressing.here
     rows = [dialog.list.item(i) for i in range(dialog.list.count())]
     mine = {row.text().partition("\n")[0]: row for row in rows}
-    assert {"Saltmarsh", "Mudflat"} <= set(mine) and "Nothing" not in mine and "yours: GTK 3" in mine["Mudflat"].text()
+    assert {"Saltmarsh", "Mudflat"} <= set(mine) and "Nothing" not in mine and "yours, GTK 3" in mine["Mudflat"].text()
     assert not mine["Saltmarsh"].icon().isNull() and mine["Mudflat"].icon().isNull()
     dialog.list.setCurrentItem(mine["Mudflat"])
     dialog.field.setText("no such theme")
@@ -609,7 +609,7 @@ def test_the_toolkit_is_asked_by_itself_about_a_theme_that_is_used(brought, qtbo
     assert asked == []  # it is not used yet
     window.dress.theme.use.mapped.click()
     worn_ready(window, qtbot, path)
-    qtbot.waitUntil(lambda: "painted 0 places" in window.dress.theme.painted.text(), timeout=20000)
+    qtbot.waitUntil(lambda: "drew 0 places" in window.dress.theme.painted.text(), timeout=20000)
     before, after = asked[0], window.themes.known[path].outcome
     assert after.rules == before.rules + 1 and window.document.themes[path].outcome is after
     window.themes.changed.emit(path)

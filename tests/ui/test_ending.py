@@ -83,7 +83,7 @@ def test_a_session_of_one_home_is_not_offered_in_another_and_stays(qtbot, opened
     memory.use_home(home)
     again = made(qtbot, opened.appearance, home, memory)
     again.session_bar.offer()
-    assert again.session_bar.isVisible() and "was ended" in again.session_bar.words.text()
+    assert again.session_bar.isVisible() and "Mellow Finch ended" in again.session_bar.words.text()
     memory.keep_session(window.bench.document.states(), 0, "tune", asked=True)
     again.session_bar.offer()
     assert "was open here last" in again.session_bar.words.text() and "ended" not in again.session_bar.words.text()

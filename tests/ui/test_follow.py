@@ -122,7 +122,7 @@ def test_rules_that_cannot_be_read_are_said_and_not_written_over(opened, settle,
     opened.actions_by_id["follow"].trigger()
     settle(opened)
     dialog = opened.shelving.following
-    assert "“dusk” is none of" in dialog.trouble.text() and dialog.trouble.isVisible()
+    assert "“dusk” is not one of" in dialog.trouble.text() and dialog.trouble.isVisible()
     assert rules_file().read_text() == "day = 'dusk'"
     dialog.close()
     save_rules(Rules())

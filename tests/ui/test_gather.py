@@ -43,7 +43,7 @@ def test_several_pictures_are_shown_with_their_fits_worst_first(several):
     assert len(values) == 3 and values == sorted(values) and page.members.isVisible()
     assert "little in common" in page.member_word.text()
     assert several.opening.readings[0].id == "quiet" and page.cards[0].isChecked()
-    assert several.track.buttons["gather"].left == "3 pictures"
+    assert several.track.buttons["gather"].left == "3 images"
     assert several.desk.sheet.grab().toImage() != QImage()
 
 
@@ -209,9 +209,7 @@ def test_a_theme_and_what_is_worn_are_starts(opened, home, monkeypatch, settle):
     settle(opened)
     opened.dressing.here.other.click()
     settle(opened)
-    assert (
-        opened.document.look.origin == Origin("theme", "Saltpan") and "pairs have as they are" in opened.footer.text()
-    )
+    assert opened.document.look.origin == Origin("theme", "Saltpan") and "insufficient contrast" in opened.footer.text()
     assert opened.track.buttons["proof"].urgent and opened.track.buttons["gather"].left == "a theme"
     opened.gather.schemes.buttons["worn"].click()
     settle(opened)

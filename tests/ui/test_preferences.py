@@ -83,9 +83,9 @@ def test_what_is_kept_of_pictures_is_counted_and_forgotten(qtbot, remembering, h
     settle(window)
     page = Preferences(window.memory)
     qtbot.addWidget(page)
-    assert page.cache.text().startswith("5 pictures") and page.clear.isEnabled()
+    assert page.cache.text().startswith("5 images") and page.clear.isEnabled()
     qtbot.mouseClick(page.clear, Qt.MouseButton.LeftButton)
-    assert page.cache.text().startswith("0 pictures") and not list(cache_folder().iterdir())
+    assert page.cache.text().startswith("0 images") and not list(cache_folder().iterdir())
 
 
 def test_sizes_that_do_not_fit_the_screen_are_not_offered(qtbot, tmp_path, monkeypatch):

@@ -121,7 +121,7 @@ def test_what_was_painted_is_mended_and_undone_as_one_step(opened, tried, qtbot,
     # What no colour of the look paints is said to be the program's own.
     tried.program.list.setCurrentRow(1)
     qtbot.mouseClick(tried.program.mend, Qt.MouseButton.LeftButton)
-    assert opened.document.look == look and "brings it itself" in opened.notice.text()
+    assert opened.document.look == look and "sets no colour there" in opened.notice.text()
 
 
 def test_the_step_tells_of_programs_once_all_pairs_are_read(opened, tried, settle):

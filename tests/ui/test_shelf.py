@@ -80,7 +80,7 @@ def test_looks_are_found_by_name_tag_tone_and_order(wall, qtbot, settle):
     listed = wall.shelving.desk.wall.list
     assert [listed.item(i).text() for i in range(3)] == sorted(names(wall))
     qtbot.keyClicks(panel.field, "heron")
-    assert names(wall) == set() and "No kept look" in wall.shelving.desk.wall.empty.text()
+    assert names(wall) == set() and "No saved look" in wall.shelving.desk.wall.empty.text()
 
 
 @pytest.mark.long
@@ -215,7 +215,7 @@ def test_a_parcel_that_is_opened_comes_onto_the_shelf(opened, settle, home, tmp_
     opened.open_path(str(tmp_path / "dusk.zip"))
     settle(opened)
     settle(opened)
-    assert names(opened) == {"Dusk"} and "1 picture" in told[0].words()
+    assert names(opened) == {"Dusk"} and "1 image" in told[0].words()
     assert "are here" in opened.shelving.says_of(told[0]) and "Nothing in it is run" in opened.shelving.says_of(told[0])
     monkeypatch.setattr(opened.shelving, "asks_to_take", lambda received: False)
     (tmp_path / "bad.zip").write_bytes((tmp_path / "dusk.zip").read_bytes()[:-40])

@@ -77,7 +77,7 @@ def test_several_are_mapped_at_once_as_one_step(qtbot, dressed, settle):
     assert {given(document, key) for key in keys} == {"link"}
     assert {i.text(2) for i in items(table.tree) if i.data(0, Qt.ItemDataRole.UserRole) in keys} == {"Link"}
     assert table.tree.keys() and set(table.tree.keys()) == set(keys)
-    next(a for a in table.menu().actions() if a.text().startswith("Leave")).trigger()
+    next(a for a in table.menu().actions() if a.text().startswith("Keep as")).trigger()
     assert {given(document, key) for key in keys} == {KEEP}
     document.stack.undo()
     document.stack.undo()
@@ -204,15 +204,15 @@ def test_the_roll_call_starts_again_what_may_be_and_copies_what_is_to_be_done(wi
     calls = window.wear.calls
     rows = [calls.tree.topLevelItem(i) for i in range(calls.tree.topLevelItemCount())]
     titles = [row.text(0) for row in rows]
-    assert titles[-1] == "Sandboxed programs (Flatpak)" and rows[-1].text(1).endswith("Will not")
+    assert titles[-1] == "Sandboxed programs (Flatpak)" and rows[-1].text(1).endswith("Will not follow")
     assert not calls.restart.isEnabled()
     calls.tree.setCurrentItem(rows[titles.index("GTK 4 programs")])
-    assert not calls.restart.isEnabled() and "start them again" in calls.why.text()
+    assert not calls.restart.isEnabled() and "restart them" in calls.why.text()
     calls.tree.setCurrentItem(rows[titles.index("Dunst")])
     assert calls.restart.isEnabled()
     calls.restart.click()
     settle(window)
-    assert window.wearing.session.restarted == ["dunst"] and "started again" in window.wear.said.text()
+    assert window.wearing.session.restarted == ["dunst"] and "was restarted" in window.wear.said.text()
     calls.tree.setCurrentItem(rows[-1] if calls.tree.indexOfTopLevelItem(rows[-1]) >= 0 else calls.tree.topLevelItem(0))
     calls.copy.click()
     assert "flatpak override" in QGuiApplication.clipboard().text()

@@ -264,8 +264,8 @@ def test_proof_lists_worst_first_and_mends(qtbot, opened):
 def test_dress_shows_groups_and_can_leave_out(qtbot, opened):
     act(opened, "step_dress")
     opened.document.select("", "shell", "panel")
-    assert opened.dress.current().id == "shell" and "groups of colours in" in opened.dress.component.groups_title.text()
-    assert opened.dress.groups.rows[0].accessibleName().startswith("#ff2fa0, Accent, 1")
+    assert opened.dress.current().id == "shell" and "groups of colours at" in opened.dress.component.groups_title.text()
+    assert opened.dress.groups.rows[0].accessibleName().startswith("#ff2fa0, Accent colour, 1")
     opened.dress.show_view("changes")
     assert "lines change" in opened.changes.count.text() and "+" in opened.changes.text.toPlainText()
     opened.dress.show_view("stage")
@@ -316,7 +316,7 @@ def test_worn_is_told_by_what_lies_in_the_files(qtbot, opened, home, settle):
     settle(opened)
     words = opened.track.buttons["wear"].left
     assert words.split()[0].isdigit() and words.endswith(" changed")
-    assert opened.wear.state.text().startswith("This look is applied, ")
+    assert opened.wear.state.text().startswith("This look is applied; ")
     opened.document.stack.undo()
     settle(opened)
     assert opened.track.buttons["wear"].left == "5 to do"
@@ -385,7 +385,9 @@ def test_damaged_backups_are_named_and_the_others_put_back(qtbot, opened, home, 
     history.blob_path(snapshot, row).write_bytes(b"rotten")
     opened.wear.go_back()
     settle(opened)
-    assert "“.Xresources” are damaged" in opened.wear.said.text() and not opened.wear.give_up.isVisible()
+    assert (
+        "backup is damaged or missing: “.Xresources”" in opened.wear.said.text() and not opened.wear.give_up.isVisible()
+    )
     qtbot.mouseClick(opened.wear.leave, Qt.MouseButton.LeftButton)
     settle(opened)
     after = everything(home)

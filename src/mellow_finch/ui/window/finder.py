@@ -130,15 +130,17 @@ def _lead_to(shell: Shell, step: str, button: QAbstractButton) -> None:
 
 
 def ranked(rows: list[SearchResult], typed: str) -> list[SearchResult]:
-    """Return what has every typed word in it, those whose name begins with the first word leading."""
+    """Return what has every typed word in it: names that begin with the first word, then the whole phrase, lead."""
     wanted = typed.lower().split()
+    phrase = " ".join(wanted)
     if not wanted:
         return rows[:_MOST]
     found = [r for r in rows if all(w in f"{r.words} {r.kind} {r.note} {r.also}".lower() for w in wanted)]
 
-    def place(row: SearchResult) -> tuple[bool, bool, bool, int]:
+    def place(row: SearchResult) -> tuple[bool, bool, bool, bool, int]:
         low = row.words.lower()
-        return not low.startswith(wanted[0]), wanted[0] not in low, not row.also, len(low)
+        said = phrase in f"{low} {row.also.lower()}"
+        return not low.startswith(wanted[0]), wanted[0] not in low, not said, not row.also, len(low)
 
     return sorted(found, key=place)[:_MOST]
 
