@@ -118,19 +118,15 @@ class ShelfDesk(QObject):
         self._drawing = True
         kept, tone = self._queue.popleft()
         home = str(self._document.home)
-        size = QSize(SMALL.width() * 2, SMALL.height() * 2)
+        size = SMALL * 2
         key = hashlib.sha256(f"{kept.digest} {tone} {home} {size.width()}".encode()).hexdigest()[:32]
         place = self._cache / f"{key}.png"
-        plain = self._style.c("pressed")
 
         def work(_progress: JobProgress) -> QImage:
             known = QImage(str(place))
             if not known.isNull():
                 return known
-            look = self._in_tone(self.shelf.load(kept.id).look, tone)
-            paints = self._document.dress(look).paints  # only what is drawn is worked out
-            picture = picture_of(look.source)
-            image = small_desktop(size, picture, paints, plain, seen_of(look, self._staging.shape))
+            image = self.small_of(self._in_tone(self.shelf.load(kept.id).look, tone), size)
             place.parent.mkdir(parents=True, exist_ok=True)
             image.save(str(place))
             return image
@@ -142,6 +138,12 @@ class ShelfDesk(QObject):
             self._draw_next()
 
         self._jobs.start(_DRAWING, work, after, lambda _error: after(None))
+
+    def small_of(self, look: Look, size: QSize) -> QImage:
+        """Draw a look's small desktop; any thread may."""
+        paints = self._document.dress(look).paints  # only what is drawn is worked out
+        seen = seen_of(look, self._staging.shape)
+        return small_desktop(size, picture_of(look.source), paints, self._style.c("pressed"), seen)
 
     @staticmethod
     def _in_tone(look: Look, tone: str) -> Look:

@@ -1,0 +1,114 @@
+"""What a run measured: every figure is printed, kept in a file, and compared with the run before."""
+
+from __future__ import annotations
+
+import json
+import statistics
+import time
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import NamedTuple
+
+KEPT = Path(__file__).parent / "figures.json"
+QUIET = 0.25  # seconds that the yardstick takes on the computer whose figures are wanted, when it is quiet
+WORSE = 1.10  # times the figure of the run before, from which a figure is named
+ROUNDS = 9
+
+
+class Figure(NamedTuple):
+    """One thing that was measured.
+
+    value: as it came; at_rest: brought to the quiet yardstick, the same as value where it is no time; unit: "ms", "s",
+    "MB", or "" for a ratio or a count; wanted: at most, None where nothing is asked.
+    """
+
+    name: str
+    value: float
+    at_rest: float
+    unit: str
+    wanted: float | None
+
+    def line(self) -> str:
+        """Return the figure in words."""
+        shown = _spelled(self.value, self.unit)
+        if self.value != self.at_rest:
+            shown += f" ({_spelled(self.at_rest, self.unit)} at rest)"
+        if self.wanted is None:
+            return f"{self.name}: {shown}"
+        missed = "" if self.at_rest <= self.wanted else ", MISSED"
+        return f"{self.name}: {shown}, wanted {_spelled(self.wanted, self.unit)}{missed}"
+
+
+def _spelled(value: float, unit: str) -> str:
+    digits = 0 if abs(value) >= 100 else 1 if abs(value) >= 10 or unit == "ms" else 2
+    return f"{value:.{digits}f} {unit}".strip()
+
+
+def yardstick() -> float:
+    """Return the seconds that a plain counting loop takes, the best of three, by which runs can be compared."""
+    best = 9.0
+    for _ in range(3):
+        started = time.perf_counter()
+        total = 0
+        for i in range(5_000_000):
+            total += i
+        best = min(best, time.perf_counter() - started)
+    return best
+
+
+class Figures:
+    """Takes the figures of a run, a bench at a time."""
+
+    def __init__(self) -> None:
+        self.rows: dict[str, Figure] = {}
+        self._yard = QUIET
+
+    def measure_yard(self) -> float:
+        """Measure how fast the computer is right now; times that follow are brought to the quiet yardstick by it."""
+        self._yard = yardstick()
+        return self._yard
+
+    def tell(self, name: str, value: float, unit: str = "", wanted: float | None = None) -> None:
+        """Take a figure and print it."""
+        at_rest = value * QUIET / self._yard if unit in ("ms", "s") else value
+        row = Figure(name, value, at_rest, unit, wanted)
+        self.rows[name] = row
+        print(row.line(), flush=True)
+
+    def spread(self, name: str, times: Sequence[float], wanted: float | None = None, most: float | None = None) -> None:
+        """Take the median and the 95th percentile of milliseconds."""
+        rising = sorted(times)
+        self.tell(f"{name}, median", statistics.median(rising), "ms", wanted)
+        self.tell(f"{name}, 95 %", rising[int(len(rising) * 0.95)], "ms", most)
+
+    def paired(
+        self, name: str, ours: Callable[[], object], peer: Callable[[], object], wanted: float, rounds: int = ROUNDS
+    ) -> None:
+        """Take the median of the ratios of ours to the peer, run in turn."""
+        ours(), peer()
+        ratios = [_seconds(ours) / _seconds(peer) for _ in range(rounds)]
+        self.tell(name, statistics.median(ratios), "", wanted)
+
+    def compare(self, kept: Path = KEPT) -> list[str]:
+        """Return a line for every figure that is over a tenth worse than in the file of the run before."""
+        before = _read(kept)
+        return [
+            f"{row.name}: {_spelled(row.at_rest, row.unit)}, was {_spelled(before[row.name], row.unit)}"
+            for row in self.rows.values()
+            if row.name in before and row.at_rest > before[row.name] * WORSE + 1e-9
+        ]
+
+    def keep(self, kept: Path = KEPT) -> None:
+        """Write the figures down; those of benches that did not run stay."""
+        fresh = {row.name: round(row.at_rest, 3) for row in self.rows.values()}
+        kept.write_text(json.dumps(_read(kept) | fresh, indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
+
+
+def _read(kept: Path) -> dict[str, float]:
+    return dict(json.loads(kept.read_text(encoding="utf-8"))) if kept.exists() else {}
+
+
+def _seconds(work: Callable[[], object]) -> float:
+    started = time.perf_counter()
+    work()
+    return time.perf_counter() - started
