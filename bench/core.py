@@ -154,9 +154,7 @@ def rank(folder: Path, told: Figures) -> None:
         image.draft("RGB", (240, 135))
         image.load()
 
-    told.paired(
-        "Ranking a 4K JPEG / decode at 1/8", lambda: rank_pictures([jpeg], colours, Silent()), draft, 2.0
-    )
+    told.paired("Ranking a 4K JPEG / decode at 1/8", lambda: rank_pictures([jpeg], colours, Silent()), draft, 2.0)
     told.tell("Memory that ranking 180 pictures more takes", (memory[-1] - memory[19]) / 1024, "MB", 5)
     started = time.perf_counter()
     rank_pictures(pictures_in(many), colours, Silent(), PictureCache(folder / "kept"))

@@ -16,7 +16,7 @@ from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import ImpossibleLocksError
 from mellow_finch.palette.derive import derive
 from mellow_finch.palette.fit import fit, fit_surface
-from mellow_finch.palette.lightness import PATH_STEPS, path_of
+from mellow_finch.palette.lightness import PATH_STEPS, least_costs, path_of, reaches
 from mellow_finch.palette.pairs import PAIRS, RolePair, failing, judge
 from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import ROLE_BY_ID, ROLE_IDS
@@ -142,3 +142,12 @@ def test_ways_run_from_black_to_white_through_their_colour(colour):
     assert way.at(0) == Rgba(0, 0, 0) and way.at(PATH_STEPS - 1) == Rgba(255, 255, 255)
     assert way.cost.min() == 0 and colour in [way.at(int(i)) for i in np.flatnonzero(way.cost == 0)]
     assert np.diff(way.luminance).min() > -0.02
+
+
+@given(COLOURS, COLOURS, COLOURS, st.sampled_from([1.0, 2.5, 3.0, 4.5, 7.0, 21.0]))
+def test_the_least_cost_on_every_surface_agrees_with_trying_all(surface, text, blocked, need):
+    under, way, other = path_of(surface), path_of(text), path_of(blocked)
+    costs = np.where(reaches(way.luminance, other.luminance[128], 3.0), way.cost, 9.0)
+    found = least_costs(under.luminance, way.luminance, costs, need, 9.0)
+    tried = np.where(reaches(under.luminance[:, None], way.luminance[None, :], need), costs, 9.0).min(axis=1)
+    assert np.array_equal(found, tried)

@@ -16,10 +16,7 @@ from mellow_finch.ui.window.tally import COUNTING
 def rested(window) -> None:
     """Let everything that follows a change after the stage has been painted happen."""
     while window._complete and (
-        window.tally._resting.isActive()
-        or window.staging.behind
-        or window.jobs.running(COUNTING)
-        or window.desk.drawing
+        window.tally._resting.isActive() or window.staging.behind or window.jobs.running(COUNTING)
     ):
         QApplication.processEvents()
         time.sleep(0.002)  # so that the work itself has room
@@ -61,7 +58,7 @@ def standing(qapp, tmp_path_factory):
     made = new_window(home)
     made.opening.offer_readings = lambda: None
     made.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
-    while made.jobs._running or made.desk.drawing:
+    while made.jobs._running:
         QApplication.processEvents()
         rested(made)
     yield made, made.document.look
@@ -110,7 +107,7 @@ def settle(qtbot):
 
     def wait(window) -> None:
         rested(window)
-        while window.jobs._running or (window._complete and window.desk.drawing):
+        while window.jobs._running:
             qtbot.waitUntil(lambda: not window.jobs._running, timeout=30000)
             rested(window)
 

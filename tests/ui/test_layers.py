@@ -228,8 +228,9 @@ def test_the_stage_has_the_shape_of_the_desktop_that_runs(opened, settle):
     assert opened.stage._seen.shape.left and opened.stage.grab().toImage() != before
 
 
-def test_threads_draw_the_same_and_leave_nothing_behind(qtbot, look, files):
+def test_threads_draw_the_same_and_leave_nothing_behind(style, look, files):
     """What one thread laid out is never drawn by another; the toolkit would crash."""
+    forget()  # what was laid out before the fonts were there
     paints, drawn = dict(dress(look, files).paints), []
 
     def small():

@@ -333,11 +333,13 @@ def moved_path(path: str, moved: Mapping[str, str]) -> str:
 class FolderFiles:
     """The files under a real folder; what cannot be read counts as absent.
 
-    moved: folders that lie elsewhere than usual, both from the root; files are called by their usual paths.
+    moved: folders that lie elsewhere than usual, both from the root; files are called by their usual paths;
+    system: what was found outside the root, by pattern; programs are not looked for again.
     """
 
     root: Path
     moved: Mapping[str, str] = field(default_factory=dict)
+    system: dict[str, list[str]] = field(default_factory=dict, compare=False, repr=False)
 
     def __call__(self, path: str) -> bytes | None:
         """Return the bytes of a file."""
@@ -351,7 +353,9 @@ class FolderFiles:
         usual = {place: name for name, place in self.moved.items()}
         try:
             if pattern.startswith("/"):
-                return sorted(str(p) for p in Path("/").glob(pattern[1:]) if p.is_file())
+                if pattern not in self.system:
+                    self.system[pattern] = sorted(str(p) for p in Path("/").glob(pattern[1:]) if p.is_file())
+                return list(self.system[pattern])
             found = self.root.glob(moved_path(pattern, self.moved))
             return sorted(moved_path(p.relative_to(self.root).as_posix(), usual) for p in found if p.is_file())
         except (ValueError, NotImplementedError, OSError):  # no pattern of paths, or nothing that could be looked at

@@ -14,8 +14,9 @@ from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ..components.model import Component, Files, OutFile, Paints, Scheme, layered
 from ..components.read.presence import present_in
+from ..progress import give_way
 from .model import Look
-from .worn_themes import NO_THEMES, NOTHING_WORN, Wardrobe, WornThemes
+from .worn_themes import NO_THEMES, NOTHING_WORN, Wardrobe, WornThemes, worn_by
 
 OF_A_THEME = "theme"  # what stands for a component of files that a theme gives beside all components
 OutFiles = tuple[OutFile, ...]
@@ -69,6 +70,7 @@ class ByComponent(Mapping[str, T]):
         if id_ not in self._known:
             if id_ not in self._ids:
                 raise KeyError(id_)
+            give_way()
             self._known[id_] = self._make(id_)
         return self._known[id_]
 
@@ -233,6 +235,16 @@ class Dressed:
         """Return what further files of a component say, by path."""
         read, files = COMPONENT_BY_ID[id_].further, self.files[id_]
         return read(self._around(id_)) if read is not None and files else {}
+
+    def serving(self, look: Look) -> Dressed | None:
+        """Return the same files as those of another look, None where that one may have others."""
+        old = self.look
+        asked = (old.scheme(), old.left_out, old.added, worn_by(old))
+        if asked != (look.scheme(), look.left_out, look.added, worn_by(look)):
+            return None
+        fresh = replace(self, look=look)
+        fresh.__dict__["paints"] = self.paints  # what was read back already
+        return fresh
 
     @property
     def components(self) -> tuple[Component, ...]:

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import replace
-from functools import lru_cache
+from functools import cache, lru_cache
 from types import MappingProxyType
 from typing import Any
 
@@ -35,6 +35,7 @@ from ..palette.wanted import wanted_palette
 from ..picture.backdrop import Backdrop
 from ..picture.placement import Placement
 from .companions import fits
+from .halves import Halves
 from .model import Look, Palette
 
 _HUES = tuple(f"ansi_{i}" for row in ROWS for i in row)
@@ -43,10 +44,37 @@ _COLOURED = 0.012  # OKLCH chroma from which a colour has a hue to carry over
 _ROUNDING = 4e-3  # OKLab distance that rounding to 8 bits may make
 
 
-def _with_palettes(look: Look, palettes: Mapping[Tone, Palette], drawn: Mapping[Tone, Mapping[str, float]]) -> Look:
-    both = {t: MappingProxyType(dict(palettes.get(t, look.palettes[t]))) for t in TONES}
-    seen = {t: dict(kinds) for t in TONES if (kinds := drawn.get(t, look.drawn.get(t, {})))}
-    return replace(look, palettes=MappingProxyType(both), drawn=MappingProxyType(seen))
+_Half = tuple[Mapping[str, Rgba], Mapping[str, float]]  # a tone's colours, and the opacities at which they can be read
+
+
+def _with_half(look: Look, tone: Tone, half: _Half) -> Look:
+    """Return the look with one half another."""
+    other = opposite(tone)
+    palettes = {tone: MappingProxyType(dict(half[0])), other: look.palettes[other]}
+    drawn = {t: dict(kinds) for t, kinds in ((tone, half[1]), (other, look.drawn.get(other, {}))) if kinds}
+    return replace(look, palettes=Halves(palettes), drawn=MappingProxyType(drawn))
+
+
+def _with_other_half(look: Look, make: Callable[[], _Half]) -> Look:
+    """Return the look with the half that is not in force made when it is first looked at.
+
+    It stays as it is where what does not move leaves no way.
+    """
+    lead, other = look.tone, opposite(look.tone)
+    own: _Half = (look.palettes[other], look.drawn.get(other, {}))
+
+    @cache
+    def made() -> _Half:
+        try:
+            return make()
+        except ImpossibleLocksError:
+            return own
+
+    palettes = Halves({lead: look.colours}, {other: lambda: MappingProxyType(dict(made()[0]))})
+    drawn: Mapping[Tone, Mapping[str, float]] = MappingProxyType({})
+    if look.opacity:
+        drawn = Halves({lead: look.drawn.get(lead, {})}, {other: lambda: dict(made()[1])})
+    return replace(look, palettes=palettes, drawn=drawn)
 
 
 def _finished(
@@ -98,19 +126,12 @@ def _pairs_kept(look: Look, tone: Tone, roles: Collection[str] = ()) -> tuple[Ro
     return tuple(p for p in look.pairs if p not in short) if short else look.pairs
 
 
-def _in_tone(
-    look: Look, tone: Tone, colours: dict[str, Rgba], held: Collection[str] = (), settle: bool = False
-) -> Look:
-    colours, drawn = _finished(look, tone, colours, held, _pairs_kept(look, tone, held), settle)
-    return _with_palettes(look, {tone: colours}, {tone: drawn})
+def _half_of(look: Look, tone: Tone, colours: dict[str, Rgba], held: Collection[str] = ()) -> _Half:
+    return _finished(look, tone, colours, held, _pairs_kept(look, tone, held), False)
 
 
-def _other_half(look: Look, change: Callable[[Look], Look]) -> Look:
-    """Return the look with a change made in the half that is not in force, or as it is where locks forbid that."""
-    try:
-        return change(look)
-    except ImpossibleLocksError:
-        return look
+def _in_tone(look: Look, tone: Tone, colours: dict[str, Rgba], held: Collection[str] = ()) -> Look:
+    return _with_half(look, tone, _half_of(look, tone, colours, held))
 
 
 # One role
@@ -132,7 +153,7 @@ def with_role(look: Look, role: str, colour: Rgba) -> Look:
     if theirs == look.palettes[other][role] or role in look.locks:
         return fresh
     colours = {**look.palettes[other], **_with_followers(look, other, {role: theirs})}
-    return _other_half(fresh, lambda it: _in_tone(it, other, colours))
+    return _with_other_half(fresh, lambda: _half_of(fresh, other, colours))
 
 
 def with_role_by_hand(look: Look, role: str, colour: Rgba) -> Look:
@@ -168,7 +189,7 @@ def with_role_reset(look: Look, role: str) -> Look:
     if not look.linked:
         return fresh
     back = {**fresh.palettes[other], role: _as_derived(look.recipe, other, look.temper)[role]}
-    return _other_half(fresh, lambda it: _in_tone(it, other, back, (role,)))
+    return _with_other_half(fresh, lambda: _half_of(fresh, other, back, (role,)))
 
 
 def is_as_derived(look: Look, role: str) -> bool:
@@ -215,8 +236,7 @@ def with_accent(look: Look, accent: Rgba) -> Look:
     fresh = _in_tone(fresh, lead, {**_led(look, recipe, lead), "accent": accent}, ("accent",))
     if not look.linked or "accent" in look.locks:
         return fresh
-    colours = {**_led(look, recipe, other), "accent": accent}
-    return _other_half(fresh, lambda it: _in_tone(it, other, colours))
+    return _with_other_half(fresh, lambda: _half_of(fresh, other, {**_led(look, recipe, other), "accent": accent}))
 
 
 def _led(look: Look, recipe: Recipe, tone: Tone) -> dict[str, Rgba]:
@@ -269,14 +289,19 @@ def _moved_along(look: Look, tone: Tone, wanted: Palette) -> dict[str, Rgba]:
 def with_temper(look: Look, temper: Temper) -> Look:
     """Return the look tempered anew, in both halves. Locks hold, and every pair passes.
 
-    Raises ImpossibleLocksError when locks leave no way.
+    Raises ImpossibleLocksError when locks leave no way in the half in force, or for another need of texts in either;
+    for all else the other half stays as it is where they leave none.
     """
-    fresh = replace(look, temper=temper)
-    for tone in TONES:
+    fresh, other = replace(look, temper=temper), opposite(look.tone)
+
+    def half(tone: Tone) -> _Half:
         colours = _moved_along(look, tone, wanted_palette(look.recipe, tone, temper))
-        solved, drawn = _finished(fresh, tone, colours, (), _pairs_kept_at(look, tone, temper), True)
-        fresh = _with_palettes(fresh, {tone: solved}, {tone: drawn})
-    return fresh
+        return _finished(fresh, tone, colours, (), _pairs_kept_at(look, tone, temper), True)
+
+    lead = _with_half(fresh, look.tone, half(look.tone))
+    if temper.text_need != look.temper.text_need:
+        return _with_half(lead, other, half(other))
+    return _with_other_half(lead, lambda: half(other))
 
 
 def _pairs_kept_at(look: Look, tone: Tone, temper: Temper) -> tuple[RolePair, ...]:
@@ -296,7 +321,7 @@ def read_anew(look: Look, reading: PaletteReading) -> Look:
         held = {r: look.palettes[tone][r] for r in look.locks}
         colours = {**wanted_palette(reading.recipe, tone, look.temper), **held}
         solved = solve(colours, look.locks, text_need=look.temper.text_need)
-        fresh = _with_palettes(fresh, {tone: solved}, {tone: {}})
+        fresh = _with_half(fresh, tone, (solved, {}))
     return seen_through(fresh)
 
 
@@ -307,7 +332,7 @@ def seen_through(look: Look) -> Look:
             colours, drawn = _veiled(look, look.palettes[tone], look.locks, _pairs_kept(look, tone))
         else:
             colours, drawn = dict(look.palettes[tone]), dict(look.opacity)
-        look = _with_palettes(look, {tone: colours}, {tone: drawn})
+        look = _with_half(look, tone, (colours, drawn))
     return look
 
 
@@ -341,7 +366,7 @@ def with_ansi_set(look: Look) -> Look:
     """Return the look with the terminal's colours of the tone in force solved afresh as a set; locks hold."""
     fresh = ansi_set(look.colours, look.colours["terminal"], look.temper.text_need, look.locks)
     colours, drawn = _finished(look, look.tone, {**look.colours, **fresh}, (), _pairs_kept(look, look.tone), False)
-    return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
+    return _with_half(look, look.tone, (colours, drawn))
 
 
 # Mending
@@ -363,7 +388,7 @@ def with_mended_roles(
     pairs = (*pairs, *further)
     solved = solve(look.colours, look.locks, pairs=pairs)
     colours, drawn = _veiled(look, solved, look.locks, pairs)
-    return _with_palettes(look, {look.tone: colours}, {look.tone: drawn})
+    return _with_half(look, look.tone, (colours, drawn))
 
 
 def with_mend(look: Look, component: str, *parts: str) -> Look:

@@ -57,3 +57,19 @@ def reaches(luminance: Array, other: Array | float, need: float) -> NDArray[np.b
     """Tell where two luminances, broadcast against each other, have at least the contrast needed."""
     light, dark = np.maximum(luminance, other), np.minimum(luminance, other)
     return np.asarray(light + FLARE >= need * (dark + FLARE))
+
+
+def least_costs(surfaces: Array, texts: Array, costs: Array, need: float, far: float) -> Array:
+    """Return for each of (n,) surfaces the least of (m,) costs among the texts that have the contrast needed on it.
+
+    surfaces, texts: relative luminances; far: where no text has it. The same as trying all n times m by `reaches`:
+    texts that will do are the lightest or the darkest ones, so that the least costs from both ends tell.
+    """
+    order = texts.argsort()
+    rising, sorted_costs = texts[order] + FLARE, costs[order]
+    darkest = np.append(far, np.minimum.accumulate(sorted_costs))  # of the first 0, 1 … texts
+    lightest = np.append(np.minimum.accumulate(sorted_costs[::-1])[::-1], far)  # of the texts from the 0th, 1st … on
+    lit = surfaces + FLARE
+    dark_enough = np.searchsorted(need * rising, lit, side="right")
+    light_from = np.searchsorted(rising, need * lit, side="left")
+    return np.asarray(np.minimum(darkest[dark_enough], lightest[light_from]))

@@ -11,7 +11,6 @@ from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from ..colour.contrast import enough, luminance
 from ..colour.rgb import Rgba
@@ -19,7 +18,7 @@ from ..colour.spaces import Array
 from ..errors import ImpossibleLocksError
 from ..language import listed, plural, tr
 from .fit import fit
-from .lightness import PATH_STEPS, path_of, reaches
+from .lightness import PATH_STEPS, least_costs, path_of, reaches
 from .pairs import PAIRS, RolePair, pairs_for
 from .roles import ROLE_BY_ID
 
@@ -174,26 +173,18 @@ class _PaletteFit:
                 reaches(way.luminance, luminance(self.now[other.surface]), other.need.level), allowed, _FAR
             )
 
-        def totals(steps: NDArray[np.intp]) -> Array:
-            total = allowed[steps].copy()
-            for pair in rows:
-                text = path_of(self.wanted[pair.text].opaque)
-                rest = text.cost
-                for other in self.of_text[pair.text]:
-                    if other.surface != surface:
-                        lum = luminance(self.now[other.surface])
-                        rest = np.where(reaches(text.luminance, lum, other.need.level), rest, _FAR)
-                good = reaches(way.luminance[steps][:, None], text.luminance[None, :], pair.need.level)
-                total += np.where(good, rest[None, :], _FAR).min(axis=1)
-            return np.asarray(total)
-
-        coarse = np.arange(0, PATH_STEPS, _COARSE)
-        middle = int(coarse[totals(coarse).argmin()])
-        fine = np.arange(max(0, middle - _COARSE), min(PATH_STEPS, middle + _COARSE + 1))
-        sums = totals(fine)
-        best = int(fine[sums.argmin()])
+        total = allowed.copy()
+        for pair in rows:
+            text = path_of(self.wanted[pair.text].opaque)
+            rest = text.cost
+            for other in self.of_text[pair.text]:
+                if other.surface != surface:
+                    lum = luminance(self.now[other.surface])
+                    rest = np.where(reaches(text.luminance, lum, other.need.level), rest, _FAR)
+            total += least_costs(way.luminance, text.luminance, rest, pair.need.level, _FAR)
+        best = int(total.argmin())
         here = sum(path_of(self.wanted[n].opaque).cost[self._step(n)] for n in (surface, *(p.text for p in rows)))
-        if float(sums.min()) < here - 1e-4:
+        if float(total[best]) < here - 1e-4:
             self.now[surface] = way.at(best)
             for pair in rows:
                 self.fit_text(pair.text)

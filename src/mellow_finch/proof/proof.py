@@ -15,6 +15,7 @@ from ..language import comma_separated, named, states, tr
 from ..look.dressed import Dressed
 from ..look.edits import with_mend, with_mended_roles
 from ..look.model import Look
+from ..progress import give_way
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +71,7 @@ def findings(paints: Mapping[str, Paints], behind: Behind, tone: str) -> tuple[F
 
 
 def _of(component: str, paints: Paints, behind: Behind, tone: str, file: str = "") -> list[Finding]:
+    give_way()
     return [
         Finding(tone, component, p.part, p.what, p.text, p.surface, p.ratio, p.need, file)
         for p in judge_parts(COMPONENT_BY_ID[component].parts, paints, behind)

@@ -20,11 +20,13 @@ from PyQt6.sip import voidptr
 from ..language import code, right_to_left, tr
 from .instance import NAME, answer, handed_over
 from .kit.icons import draw_icon
+from .kit.pace import WindowFirst
 from .kit.style import PlainTips, Style, load_fonts
 from .window.memory import Memory
 from .window.settings import fits
 from .window.window import Window
 
+_SWITCH_S = 0.0005  # how long a job keeps the window's thread waiting for the interpreter, each time that it wants it
 _TOLD: set[type[BaseException]] = set()  # kinds of faults whose words are on the screen
 _BOXES: list[QMessageBox] = []  # the box in sight, kept as long as it is
 
@@ -65,6 +67,7 @@ def _say_fault(kind: type[BaseException]) -> None:
 def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
     """Return the application with its fonts and appearance."""
     gc.set_threshold(20_000, 20, 50)  # edits make many small values; collecting them seldom keeps drags smooth
+    sys.setswitchinterval(_SWITCH_S)
     app = QApplication(arguments)
     app.setApplicationName("mellow-finch")
     app.setApplicationDisplayName("Mellow Finch")
@@ -142,6 +145,7 @@ def run(home: Path, *paths: Path | None, action: str = "", alone: bool = True) -
     large_type()
     app, style = make_app(sys.argv[:1])
     sys.excepthook = _hook
+    WindowFirst(app)
     window = Window(style, memory=Memory())
     window.show()
 

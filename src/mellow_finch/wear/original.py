@@ -42,7 +42,8 @@ class OriginalFiles:
 
     def find(self, pattern: str) -> list[str]:
         """Return the matches that were there before."""
-        return [p for p in self.below.find(pattern) if self(p) is not None]
+        rows = self.history.worn_rows
+        return [p for p in self.below.find(pattern) if not rows(p) or self(p) is not None]
 
     def place(self, folder: str) -> str:
         """Return where a folder really lies."""

@@ -58,7 +58,7 @@ class DressDesk(QObject):
         self._jobs, self._style = jobs, style
         self.themes = ThemeDesk(document, jobs)
         wearing.themes_ready = self.themes.ready
-        self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted)
+        self.thumbs = Thumbs(self._paints_of, staging.picture, self._seen, self._wanted, jobs)
         self.panel = DressPanel(document, style, jobs, self.themes, self.thumbs, TABS, ask_colour)
         self.thumbs.setParent(self.panel)  # nothing is painted for rows that are gone
         self.views = {row.id: row.make(self.panel, document, style, ask_colour) for row in VIEWS}

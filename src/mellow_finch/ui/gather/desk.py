@@ -33,7 +33,6 @@ from .panel import GatherPanel
 from .picture_view import PictureView
 from .start_view import StartView
 
-CARD_WIDTH = 300
 _REST_MS = 250
 _BANDS = ("window", "view", "header", "panel", "control", "selection", "accent", "link", "warning", "error")
 _TOLD = ("picture", "readings", "thumbnails", "toned", "portal")
@@ -65,15 +64,13 @@ class GatherDesk(QObject):
         self.panel = GatherPanel(style)
         self.sheet = ContactSheet(style)
         self.start = StartView(style)
-        self.cards: list[tuple[Look, QImage]] = []
+        self.cards: list[Card] = []
         self._now = Now()
         self._around: tuple[Path, DesktopSession] | None = None  # where pictures are looked for
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(_REST_MS)
         self._rest.timeout.connect(self._look_around)
-        self.drawing = False  # whether small desktops are still to be drawn
-        self._drawing = 0  # counts the sets of small desktops that were begun
         self._connect()
         style.follow(self._restyle)
         self._cards_old = False  # whether the starting points were drawn for another tone, temper or pins
@@ -194,29 +191,8 @@ class GatherDesk(QObject):
         self._jobs.start("around", look, lambda _: None, lambda _error: None)
 
     def _show_readings(self, rows: list[Card]) -> None:
-        opened = self._opening.opened
-        if opened is None:
-            return
-        self._drawing += 1
-        self.drawing = True
-        self._draw_next(self._drawing, list(rows), [], opened.lead.image)
-
-    def _draw_next(self, number: int, left: list[Card], done: list[tuple[Look, QImage]], image: QImage) -> None:
-        """Draw one small desktop a turn of the event loop, then show them all; newer ones end older ones."""
-        readings = self._opening.readings
-        if number != self._drawing:
-            return
-        self.drawing = bool(left)
-        if len(left) + len(done) != len(readings):
-            self.drawing = False
-            return
-        if left:
-            fresh, paints = left.pop(0)
-            done.append((fresh, self._staging.desktop(fresh, image, paints, CARD_WIDTH)))
-            QTimer.singleShot(0, lambda: self._draw_next(number, left, done, image))
-            return
-        self.cards = done
-        cards = [(r.title, r.note, shown) for r, (_, shown) in zip(readings, done, strict=True)]
+        self.cards = rows
+        cards = [(r.title, r.note, shown) for r, (_, shown) in zip(self._opening.readings, rows, strict=True)]
         self.panel.picture.show_readings(cards, self._opening.reading_in_force())
 
     def _show_problems(self, name: str, problems: object) -> None:

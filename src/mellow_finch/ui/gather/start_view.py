@@ -51,6 +51,7 @@ class StartView(DropTarget):
         area = QScrollArea()
         area.setWidgetResizable(True)
         area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # its tiles take the focus, and it follows them
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(inner)
         plain_column(self, 0).addWidget(area)

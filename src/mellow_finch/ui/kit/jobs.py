@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ...errors import Cancelled, FinchError, OwnFaultError, line_of
 from ...language import tr
+from ...progress import give_way
 from .per_thread import forget
 
 
@@ -31,10 +32,12 @@ class JobProgress:
         """Tell the window; raise Cancelled when the work is not wanted any more."""
         if self.cancelled.is_set():
             raise Cancelled(tr("Stopped."))
+        give_way()
         self._told.progressed.emit(self._key, self._number, done, total, note)
 
     def give(self, part: object) -> None:
         """Hand a part of the result to the window before the whole is done."""
+        give_way()
         if not self.cancelled.is_set():
             self._told.gave.emit(self._key, self._number, part)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import replace
 from itertools import pairwise
 from pathlib import Path
@@ -94,6 +94,7 @@ class Document(QObject):
         self._gesture = 0
         self.dragging = False  # whether the change being told is one of a drag
         self._dressed: Dressed | None = None
+        self._ahead: Dressed | None = None  # the next look, dressed before it is shown
         self._preview: tuple[str, Look, Dressed] | None = None
         self._findings: tuple[Finding, ...] | None = None
         self._dressed_on: Files | None = None  # the files that a job works on
@@ -123,6 +124,7 @@ class Document(QObject):
     def read_anew(self) -> None:
         """Read the home's files again after they changed on disk."""
         if self.home is not None and not self.dragging:
+            self.files = own_files(self.home, History(history_folder(self.home)))
             self._look_at_home(self.home)
             if self.look is not None:
                 self.changed.emit(self.look, self.look)
@@ -148,7 +150,14 @@ class Document(QObject):
     def show(self, look: Look) -> None:
         """Make a look the current one; called by the undo stack."""
         old, self.look = self.look, look
+        known, findings = self._dressed, self._findings
         self._forget()
+        self._dressed = self._standing(known, look)
+        if self._dressed is not None:
+            self._findings = findings
+        else:
+            self._dressed = self._standing(self._ahead, look)
+        self._ahead = None
         if self.beside[1] is not None:
             self.set_beside(None, None)
         self.changed.emit(old, look)
@@ -167,11 +176,32 @@ class Document(QObject):
 
     def dress(self, look: Look, steady: bool = False, folder: str = "") -> Dressed:
         """Return a look dressed on what this home has; steady: as it was when the drag began; folder: see dress."""
-        here = frozenset(id_ for id_, found in self.present.items() if found.here) if self.present else None
         themes = self.themes if look is self.look else NO_THEMES  # in its colours, not in those of another look
         if steady:
-            return dress(look, self._steady, present=here, writings=self._writings, themes=themes)
-        return dress(look, self.files, present=here, folder=folder, themes=themes)
+            return dress(look, self._steady, present=self._here, writings=self._writings, themes=themes)
+        return dress(look, self.files, present=self._here, folder=folder, themes=themes)
+
+    def dressed_ahead(self, look: Look, drawn: Collection[str]) -> Dressed:
+        """Return a look that is to be shown next dressed, with what is drawn of it worked out; any thread may."""
+        ahead = dress(look, self.files, present=self._here, themes=self.themes)
+        for id_ in drawn:
+            ahead.paints.get(id_)
+        return ahead
+
+    def take_ahead(self, dressed: Dressed) -> None:
+        """Take up what a job dressed, for when its look is shown next."""
+        self._ahead = dressed
+
+    def _standing(self, dressed: Dressed | None, look: Look) -> Dressed | None:
+        """Return what was dressed before where it stands for a look, on the files and with the themes there are."""
+        if dressed is None or dressed.home is not self.files or dressed.wardrobe.themes is not self.themes:
+            return None
+        return dressed.serving(look)
+
+    @property
+    def _here(self) -> frozenset[str] | None:
+        """Return the components that the home has, None where that was not looked at."""
+        return frozenset(id_ for id_, found in self.present.items() if found.here) if self.present else None
 
     def take_theme(self, path: str, worn: WornTheme) -> None:
         """Take up a theme that the look wears, in its colours as they are now."""

@@ -6,11 +6,12 @@ Knows the document and the jobs, and no widget: it tells by signals what there i
 from __future__ import annotations
 
 import gc
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
 
 from ...colour.requirement import TEXT
 from ...colour.rgb import Rgba
@@ -20,11 +21,12 @@ from ...errors import FinchError, line_of
 from ...intake.archives import archive_kind
 from ...language import plural, tr
 from ...look.carry import read_look
-from ...look.dressed import dress
+from ...look.dressed import Dressed, dress
 from ...look.edits import read_anew, with_accent, with_placement
 from ...look.file import SUFFIX
 from ...look.from_colours import look_of_list, moved_of_terminal, on_the_same_desk
 from ...look.from_theme import holds_theme, look_of_files, look_of_theme
+from ...look.gather import Gathering
 from ...look.interchange.catalogue import holds_palette, is_palette_name, read_palette
 from ...look.interchange.model import ColourList
 from ...look.model import Look
@@ -44,7 +46,7 @@ from .document import Document
 from .gathered import Gathered, Opened, open_pictures
 
 _MOST_TOGETHER = 24  # pictures of a slideshow that are read for one look
-Card = tuple[Look, Mapping[str, Paints]]
+Card = tuple[Look, QImage]  # a look, and its small desktop
 
 
 class Opening(QObject):
@@ -70,10 +72,15 @@ class Opening(QObject):
         self._unread: set[str] = set()  # paths that looks from elsewhere named and nobody agreed to yet
         self.opened: Opened | None = None
         self.readings: tuple[PaletteReading, ...] = ()
-        self.drawn_of: Callable[[Mapping[str, Paints]], Mapping[str, Paints]] = dict  # what is drawn of what files say
+        self.drawn: Callable[[], Collection[str]] = tuple  # the components that the stage draws
+        # What draws small desktops of looks beside a look, off the window's thread; set by whoever has a stage.
+        self.painter: Callable[[Look], Callable[[Mapping[str, Paints]], QImage]] = lambda _look: (
+            lambda _paints: QImage()
+        )
         self.placement = Placement()
         self.usual_need = TEXT.level  # what text needs in looks that are made again
         self._first_tone: Tone = "dark"  # of the first look
+        self._frozen = False
 
     @property
     def _tone(self) -> Tone:
@@ -183,12 +190,21 @@ class Opening(QObject):
             if len(paths) == 1
             else plural("Reading {count} image …", "Reading {count} images …", len(paths))
         )
-        self._jobs.start(
-            "picture",
-            lambda progress: open_pictures(paths, self.known, weights, progress),
-            self._pictures_ready,
-            self._failed,
-        )
+        before, fresh_on = (self._document.look, self._tone), self._fresh_on()
+
+        def work(progress: JobProgress) -> tuple[Opened, Look, Dressed]:
+            opened = open_pictures(paths, self.known, weights, progress)
+            fresh = fresh_on(opened.gathering, opened.gathering.readings()[0])
+            return opened, fresh, self._document.dressed_ahead(fresh, self.drawn())
+
+        def done(found: tuple[Opened, Look, Dressed]) -> None:
+            opened, fresh, dressed = found
+            if before != (self._document.look, self._tone):  # it was changed meanwhile
+                fresh = self._fresh_on()(opened.gathering, opened.gathering.readings()[0])
+            self._document.take_ahead(dressed)
+            self._pictures_ready(opened, fresh)
+
+        self._jobs.start("picture", work, done, self._failed)
 
     def stop(self) -> None:
         """Stop whatever is being read; everything stays as it was."""
@@ -200,7 +216,7 @@ class Opening(QObject):
         self.busy.emit("")
         self.trouble.emit(line_of(error))
 
-    def _pictures_ready(self, opened: Opened) -> None:
+    def _pictures_ready(self, opened: Opened, fresh: Look) -> None:
         self.busy.emit("")
         self.trouble.emit("")
         self._keep(opened)
@@ -210,11 +226,12 @@ class Opening(QObject):
             if len(opened.pictures) == 1
             else plural("{count} image", "{count} images", len(opened.pictures))
         )
-        self._take(tr("Open {names}").format(names=names), self._fresh(opened.gathering.readings()[0]))
+        self._take(tr("Open {names}").format(names=names), fresh)
         self.offer_readings()
         # What was compiled for the first picture stays for good: without this every collection would walk over it.
         # Once only: what is frozen is never collected, and what comes with later pictures goes with them.
-        if not gc.get_freeze_count():
+        if not self._frozen:
+            self._frozen = True
             gc.collect()
             gc.freeze()
 
@@ -226,14 +243,17 @@ class Opening(QObject):
         while len(self.known) > _MOST_TOGETHER + 4:
             self.known.pop(next(reversed(self.known)))
 
-    def _fresh(self, reading: PaletteReading) -> Look:
-        """Return the look of a reading of what is open, on the desk there is."""
-        assert self.opened is not None
-        look = self._document.look
+    def _fresh_on(self) -> Callable[[Gathering, PaletteReading], Look]:
+        """Return what makes the look of a reading, on the desk there is now; any thread may."""
+        look, tone = self._document.look, self._tone
         placement = look.placement if look is not None else self.placement
         temper = look.temper if look is not None else Temper(text_need=self.usual_need)
-        fresh = self.opened.gathering.look(reading.recipe, self._tone, placement=placement, temper=temper)
-        return on_the_same_desk(fresh, look, picture=False)
+
+        def fresh(gathering: Gathering, reading: PaletteReading) -> Look:
+            made = gathering.look(reading.recipe, tone, placement=placement, temper=temper)
+            return on_the_same_desk(made, look, picture=False)
+
+        return fresh
 
     def _take(self, words: str, fresh: Look) -> None:
         if self._document.look is None:
@@ -279,7 +299,8 @@ class Opening(QObject):
         old = self.opened.gathering
         left_out = sum(w <= 0 for w in weights) != sum(w <= 0 for w in old.weights)
         self.opened = Opened(self.opened.pictures, old.weighted(weights))
-        fresh = self._fresh(self.opened.gathering.readings()[0])
+        gathering = self.opened.gathering
+        fresh = self._fresh_on()(gathering, gathering.readings()[0])
         name = self._document.look.name if self._document.look is not None else fresh.name
         words = tr("Include or leave out images") if left_out else tr("Weight the images")
         self._document.edit(words, lambda _: replace(fresh, name=name))
@@ -292,20 +313,21 @@ class Opening(QObject):
         look, files, opened = self._document.look, self._document.files, self.opened
         if look is None or opened is None:
             return
-        readings = opened.gathering.readings(look.pins)
-        tone, placement, temper = look.tone, look.placement, look.temper
+        tone, placement, temper, pins = look.tone, look.placement, look.temper, look.pins
+        paint = self.painter(look)
 
-        def work(progress: JobProgress) -> list[Card]:
+        def work(progress: JobProgress) -> tuple[tuple[PaletteReading, ...], list[Card]]:
+            readings = opened.gathering.readings(pins)
             rows: list[Card] = []
             for i, reading in enumerate(readings):
                 progress.report(i, len(readings), tr("Drawing suggestions"))
                 fresh = opened.gathering.look(reading.recipe, tone, placement=placement, temper=temper)
-                rows.append((fresh, self.drawn_of(dress(fresh, files).paints)))
-            return rows
+                rows.append((fresh, paint(dress(fresh, files).paints)))
+            return readings, rows
 
-        def done(rows: list[Card]) -> None:
+        def done(found: tuple[tuple[PaletteReading, ...], list[Card]]) -> None:
             self.busy.emit("")
-            self.readings = readings
+            self.readings, rows = found
             self.readings_ready.emit(rows)
 
         self._jobs.start("readings", work, done)

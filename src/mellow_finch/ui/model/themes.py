@@ -112,7 +112,7 @@ class ThemeDesk(QObject):
                 return with_decisions(with_brought(look, key), Owner.theme(key), left=left)
 
             self._document.edit(tr("Import {name}").format(name=path.name), bring)
-            self.opened.emit(key)
+            QTimer.singleShot(0, lambda: self.opened.emit(key))  # when what has changed was painted
 
         self._start_reading(key, frozenset(), done)
 

@@ -33,6 +33,7 @@ from .view import Stage
 _NEARLY = 1.1  # ratio by need, under which a pair is marked
 _MOST_NEARLY = 12  # marks of pairs that pass, the closest to their need; more would hide what they are about
 SMALL = QSize(112, 70)  # of a state among the steps taken
+_CARD = SMALL * (300 / SMALL.width())  # of a look to choose
 
 
 class Staging(QObject):
@@ -150,6 +151,12 @@ class Staging(QObject):
         """Return a look's desktop as a small image of a width."""
         size = SMALL * (width / SMALL.width())
         return small_desktop(size, picture, paints, self._style.c("pressed"), self.seen(look))
+
+    def painter(self, look: Look) -> Callable[[PaintsOf], QImage]:
+        """Return what draws other looks of the same picture on the same desktop as small images; any thread may."""
+        seen, picture, plain = self.seen(look), self._picture_of(look), self._style.c("pressed")
+        image = picture.image if picture is not None else None
+        return lambda paints: small_desktop(_CARD, image, paints, plain, seen)
 
     def make_small(self, look: Look, give: Callable[[Look, QImage], None]) -> None:
         """Draw a look's small desktop and give it, the files worked out off the window's thread."""

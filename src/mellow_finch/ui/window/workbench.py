@@ -21,7 +21,7 @@ from ..model.role_menu import RoleMenu
 from ..model.wearing import WearDesk
 from ..stage.brush import Area
 from ..stage.pair_strip import PairStrip
-from ..stage.scene import Shape, drawn_of
+from ..stage.scene import Shape, owners
 from ..stage.staging import Staging
 from .dialogs import Dialogs
 from .picking import Picking
@@ -46,7 +46,8 @@ class Workbench(QObject):
         self.dialogs = Dialogs(window, self.document, self.opening, self.matching)
         self.staging = Staging(self.document, style, jobs, lambda look: self.opening.known.get(look.source))
         self.stage = self.staging.stage
-        self.opening.drawn_of = lambda paints: drawn_of(paints, shape=self.staging.shape)
+        self.opening.painter = self.staging.painter
+        self.opening.drawn = lambda: owners("", self.staging.shape)
         self.strip = PairStrip(self.document, style, jobs)
         self.wearing = WearDesk(self.document, jobs, SimulatedSession())
         self.stage.menu_asked.connect(self._stage_menu)
