@@ -249,3 +249,36 @@ def test_asking_for_more_contrast_never_turns_light_surfaces_dark_nor_dark_ones_
                 assert (luminance(before[role]) > 0.18) == (luminance(after[role]) > 0.18), (look.name, tone, role)
             moved = [oklab_distance(before[role], after[role]) for role in before]
             assert sum(moved) / len(moved) < 0.05, (look.name, tone)
+
+
+@pytest.mark.parametrize("name", ["temper", "role", "accent", "reset"])
+def test_the_half_that_nobody_looks_at_is_made_when_it_is_looked_at(name, monkeypatch):
+    """It is the same as it would be at once, equal whenever it is compared, and solved once at most."""
+    look = replace(fresh_look(), opacity={"panel": 0.8})
+    change = {
+        "temper": lambda: edits.with_temper(look, replace(look.temper, warmth=0.6)),
+        "role": lambda: edits.with_role(look, "window", Rgba(70, 30, 30)),
+        "accent": lambda: edits.with_accent(look, Rgba(20, 160, 120)),
+        "reset": lambda: edits.with_role_reset(edits.with_role(look, "window", Rgba(70, 30, 30)), "window"),
+    }[name]
+    solved, solve = [], edits.solve
+    monkeypatch.setattr(edits, "solve", lambda *words, **named: solved.append(words) or solve(*words, **named))
+    at_once = change()
+    lead = len(solved)
+    light = dict(at_once.palettes["light"])
+    assert len(solved) == lead + 1 and at_once.drawn["light"] and len(solved) == lead + 1
+    assert not look_from_json(look_to_json(at_once)).failing("light")
+    later = change()
+    assert later == at_once and dict(later.palettes["light"]) == light
+    assert later != look and set(later.palettes) == set(TONES) and len(later.palettes) == 2
+
+
+def test_locks_of_the_other_half_do_not_stop_the_one_in_force():
+    """Where the other half has no way, it stays as it was, readable."""
+    look = edits.with_role(edits.with_tone(replace(fresh_look(), linked=False), "light"), "window", Rgba(255, 255, 255))
+    for role in ("window", "window_text", "view", "view_text"):
+        look = edits.with_lock(look, role, True)
+    light = dict(look.palettes["light"])
+    dark = edits.with_temper(edits.with_tone(look, "dark"), replace(look.temper, depth=1.0))
+    assert not dark.failing("dark") and not dark.failing("light")
+    assert all(dark.palettes["light"][r] == light[r] for r in look.locks)

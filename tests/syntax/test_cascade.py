@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
-from mellow_finch.syntax.cascade import paint, paint_literals
+from mellow_finch.syntax.cascade import _compile, paint, paint_literals
 from mellow_finch.syntax.css_values import mix, shade
 from mellow_finch.syntax.sheet import Sheet
 
@@ -105,3 +105,13 @@ def test_defined_colours_follow_the_literals_that_they_come_from(rows):
         fresh.know(["label"])
         assert sheet.names(literals) == fresh.names(literals)
         assert sheet.paint(literals, ["label"]) == fresh.paint(literals, ["label"])
+
+
+def test_sheets_that_differ_in_comments_alone_are_taken_apart_once():
+    """What stands in strings is no comment, and what only looks like the end of one ends none."""
+    rows = ("label {{ color: #123456; }}", "/* a", '/* b */ entry {{ background: url("x/*y"); color: #abcdef; }}')
+    text = "\n".join(("/* {} */", *rows))
+    first, second = (paint(text.format(name), ["label", "entry"]) for name in ("Fog", "Dusk /* Rain"))
+    assert first == second and first["entry"].text == Rgba(0xAB, 0xCD, 0xEF)
+    rules = {id(_compile(f"/* {n} */ label {{ content: '/* {k} */'; color: __literal0 }}")) for n in "ab" for k in "cd"}
+    assert len(rules) == 2

@@ -24,6 +24,7 @@ from mellow_finch.look.carry import save_look
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_role
 from mellow_finch.look.file import look_to_json
+from mellow_finch.look.theme_edits import with_brought
 from mellow_finch.palette.roles import ROLE_IDS
 from mellow_finch.ui.kit.icons import SHAPES
 from mellow_finch.ui.kit.jobs import JobProgress
@@ -702,3 +703,40 @@ def test_the_footer_tells_the_colour_that_is_now(shared):
     shared.say("Something else.")
     shared.document.stack.undo()
     assert shared.footer.text() == "Something else."
+
+
+def test_nothing_of_colours_is_loaded_before_the_first_paint(tmp_path):
+    """What paints first needs no arrays, components or looks: they would keep a person waiting."""
+    code = "\n".join(
+        (
+            "import os, pathlib, sys",
+            "from mellow_finch.ui import app as start",
+            "import mellow_finch.ui.window.window as w",
+            "class Watched(w.Window):",
+            "    def paintEvent(self, event):",
+            "        super().paintEvent(event)",
+            "        heavy = ('numpy', 'scipy', 'PIL', 'mellow_finch.components.catalogue', 'mellow_finch.look.model')",
+            "        print([name for name in heavy if name in sys.modules], flush=True)",
+            "        os._exit(0)",
+            "start.Window = Watched",
+            "start.run(pathlib.Path(sys.argv[1]))",
+        )
+    )
+    asked = [sys.executable, "-c", code, str(tmp_path)]
+    source = str(Path(mellow_finch.__file__).parents[1])
+    environment = {**os.environ, "PYTHONPATH": source, "HOME": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run(asked, env=environment, capture_output=True, text=True)
+    assert done.stdout.strip() == "[]", done.stderr
+
+
+def test_what_a_change_does_not_touch_is_not_written_anew(shared, monkeypatch):
+    """A look that has a theme more has the same files: nothing is dressed again, nothing judged again."""
+    document = shared.document
+    files, findings = document.dressed.files, document.findings
+    monkeypatch.setattr(document, "dress", lambda *_, **__: pytest.fail("dressed again"))
+    document.edit("Import", lambda look: with_brought(look, "/nowhere/Turnstone"))
+    assert document.dressed.files is files and document.findings is findings
+    assert document.dressed.look is document.look
+    monkeypatch.undo()
+    document.edit("Accent", lambda look: with_role(look, "accent", Rgba(10, 120, 90)))
+    assert document.dressed.files is not files

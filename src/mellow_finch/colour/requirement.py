@@ -10,6 +10,7 @@ from math import inf
 from typing import Literal, NamedTuple
 
 from .contrast import ratio
+from .levels import TEXT_LEVELS
 from .rgb import Rgba
 
 Kind = Literal["text", "large", "mark", "disabled", "none"]
@@ -45,12 +46,11 @@ class Requirement(NamedTuple):
         return measure(text, surface) >= self.level
 
 
-TEXT = Requirement("text", 4.5)
+TEXT = Requirement("text", TEXT_LEVELS[0])
 LARGE = Requirement("large", 3.0)
 MARK = Requirement("mark", 3.0)
 DISABLED = Requirement("disabled", 2.5)
 NONE = Requirement("none", 0.0)
-TEXT_LEVELS = (4.5, 7.0)  # what a look can ask of its texts: AA and AAA
 
 
 def measure(text: Rgba, surface: Rgba) -> float:

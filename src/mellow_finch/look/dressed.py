@@ -32,20 +32,23 @@ class Output(NamedTuple):
 
 @dataclass(frozen=True, eq=False)
 class SeenFiles:
-    """Files that note what was read of them: the first bytes of each path, None for one that is not there."""
+    """Files as they were when they were first read, each noted by its path: its bytes, None for one not there."""
 
     below: Files
     seen: dict[str, bytes | None] = field(default_factory=dict)
+    found: dict[str, list[str]] = field(default_factory=dict)
 
     def __call__(self, path: str) -> bytes | None:
         """Return the bytes of a file."""
-        data = self.below(path)
-        self.seen.setdefault(path, data)
-        return data
+        if path not in self.seen:
+            self.seen[path] = self.below(path)
+        return self.seen[path]
 
     def find(self, pattern: str) -> list[str]:
         """Return the files that match."""
-        return self.below.find(pattern)
+        if pattern not in self.found:
+            self.found[pattern] = self.below.find(pattern)
+        return list(self.found[pattern])
 
     def place(self, folder: str) -> str:
         """Return where a folder really lies."""

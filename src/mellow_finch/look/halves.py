@@ -40,7 +40,4 @@ class Halves(Mapping[Tone, Value]):
             return False
         return all(self[tone] == other[tone] for tone in sorted(self, key=lambda tone: tone not in self._known))
 
-    def __reduce__(self) -> tuple[type[Halves[Value]], tuple[dict[Tone, Value]]]:
-        return Halves, (dict(self),)
-
     __hash__ = None  # type: ignore[assignment]

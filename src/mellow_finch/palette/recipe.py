@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 
 Tone = Literal["dark", "light"]
@@ -33,4 +32,6 @@ class Recipe:
     @property
     def accent_oklch(self) -> tuple[float, float, float]:
         """Return L, C, h of the accent."""
+        from ..colour.gamut import rgba_to_oklch  # the window names tones long before it works with colours
+
         return rgba_to_oklch(self.accent)

@@ -245,8 +245,20 @@ def _draw(
     return Drawn((*below, fill), current, edge, colour, opacity, strip)
 
 
+_STRING_OR_COMMENT = re.compile(
+    r""""(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|url\(\s*(?=[^\s"'])(?:[^)\\]|\\.)*\)|(/\*).*?(?:\*/|\Z)""",
+    re.DOTALL | re.IGNORECASE,
+)
+
+
 @lru_cache(maxsize=24)
 def _compile(skeleton: str) -> _Rules:
+    """Return the rules of a skeleton; those of skeletons that only differ in their comments are the same."""
+    return _compiled_once(_STRING_OR_COMMENT.sub(lambda found: "/**/" if found.group(1) else found.group(), skeleton))
+
+
+@lru_cache(maxsize=12)
+def _compiled_once(skeleton: str) -> _Rules:
     return compiled(skeleton)
 
 

@@ -139,12 +139,15 @@ class _ShadeFit:
     opacity: dict[str, float]
     kinds: Mapping[str, SurfaceKind]
 
+    def __post_init__(self) -> None:
+        self.drawn_on = _drawn_on(self.parts)
+
     def fitted(self, keep: float) -> tuple[ChainMap[str, Rgba], list[str]]:
         """Return the colours, surfaces of the component's own keeping a share of their tint, and the texts left.
 
         Roles that neither parts nor files name are never asked for, so that it can be told what a file depends on.
         """
-        surfaces = {row.fill for rows in _drawn_on(self.parts).values() for row in rows}
+        surfaces = {row.fill for rows in self.drawn_on.values() for row in rows}
         colours = ChainMap(dict(self.asked), self.scheme.colours)  # type: ignore[arg-type]
         for name, shade in self.shades.items():
             if name not in self.asked:
@@ -153,7 +156,7 @@ class _ShadeFit:
                     colours[shade.of], toward, shade.by * keep if name in surfaces else shade.by
                 )
         stuck: list[str] = []
-        for name in _drawn_on(self.parts):
+        for name in self.drawn_on:
             if name not in self.shades and not self.scheme.mend:
                 continue
             better = fit(colours[name], self.rows(name, colours))
@@ -167,7 +170,7 @@ class _ShadeFit:
         """Return the colours with texts and surfaces moved, by the smallest change in all, until every pair passes."""
         pairs = tuple(
             RolePair(text, row.fill, row.need.raised(self.scheme.text_need))
-            for text, rows in _drawn_on(self.parts).items()
+            for text, rows in self.drawn_on.items()
             for row in rows
         )
         try:
@@ -177,10 +180,10 @@ class _ShadeFit:
 
     def rows(self, text: str, colours: Mapping[str, Rgba]) -> tuple[tuple[Rgba, float], ...]:
         """Return everything that a text or an edge of this name is drawn on, with the need it has there."""
-        rows: dict[tuple[Rgba, float], None] = {}
-        for row in _drawn_on(self.parts)[text]:
+        rows: list[tuple[Rgba, float]] = []
+        for row in self.drawn_on[text]:
             need = row.need.raised(self.scheme.text_need).level
-            rows |= dict.fromkeys((s, need) for s in self._faces(row, colours))
+            rows += [(surface, need) for surface in self._faces(row, colours)]
         return tuple(rows)
 
     def _faces(self, row: _Drawn, colours: Mapping[str, Rgba]) -> tuple[Rgba, ...]:
@@ -195,7 +198,7 @@ class _ShadeFit:
 
     def less_see_through(self, stuck: Sequence[str]) -> bool:
         """Let the surfaces that some texts stand on show less of what is behind; tell whether any could."""
-        kinds = {self._kind(row) for text in stuck for row in _drawn_on(self.parts)[text]}
+        kinds = {self._kind(row) for text in stuck for row in self.drawn_on[text]}
         open_ = [k for k in kinds if opacity_of(k, self.opacity) < 1]
         for kind in filter(None, open_):
             self.opacity[kind.id] = min(1.0, round(opacity_of(kind, self.opacity) + _OPACITY_STEP, 2))

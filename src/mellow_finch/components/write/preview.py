@@ -15,10 +15,8 @@ _TWICE = 2  # drawn so many times as large, then reduced, so that edges are smoo
 
 def theme_preview(colours: Mapping[str, Rgba], width: int = _WIDE) -> Image.Image:
     """Return the picture in RGB. colours: every role; width: in pixels, the height follows at 8 to 5."""
-    image = Image.new("RGB", (_WIDE * _TWICE, _HIGH * _TWICE), _ground(colours, 0))
+    image = _ground(colours).resize((_WIDE * _TWICE, _HIGH * _TWICE), Image.Resampling.NEAREST)
     draw = ImageDraw.Draw(image)
-    for y in range(image.height):
-        draw.line((0, y, image.width, y), _ground(colours, y / image.height))
 
     def box(x: float, y: float, w: float, h: float, role: str, radius: float = 0, edge: str = "") -> None:
         shape = tuple(v * _TWICE for v in (x, y, x + w, y + h))
@@ -53,11 +51,14 @@ def theme_preview(colours: Mapping[str, Rgba], width: int = _WIDE) -> Image.Imag
     lines(378, 232, (60, 96), "menu_text", 20)
     for i in range(1, 7):
         box(418 + (i - 1) * 26, 296, 18, 18, f"ansi_{i}", 9)
-    return image.resize((width, round(width * _HIGH / _WIDE)), Image.Resampling.LANCZOS)
+    smooth = image.reduce(_TWICE)
+    return smooth if width == _WIDE else smooth.resize((width, round(width * _HIGH / _WIDE)), Image.Resampling.BICUBIC)
 
 
-def _ground(colours: Mapping[str, Rgba], at: float) -> tuple[int, int, int]:
-    """Return what lies behind: from the accent to the panel, neither of them whole."""
+def _ground(colours: Mapping[str, Rgba]) -> Image.Image:
+    """Return a strip, one pixel wide, of what lies behind: from the accent to the panel, neither of them whole."""
     top = mixed_in_srgb(colours["accent"], colours["window"], 0.55)
     low = mixed_in_srgb(colours["panel"], colours["selection"], 0.5)
-    return mixed_in_srgb(top, low, at)[:3]
+    strip = Image.new("RGB", (1, _HIGH))
+    strip.putdata([mixed_in_srgb(top, low, y / _HIGH)[:3] for y in range(_HIGH)])
+    return strip

@@ -15,12 +15,13 @@ from ...errors import FinchError, line_of
 from ...language import megabytes, plural, tr
 from ...look.model import Look
 from ...palette.recipe import TONES, Tone
-from ...picture.load import load_image
+from ...picture.load import load_picture
 from ...shelf.kept import KeptLook, narrowed, sorted_by
 from ...shelf.shelf import LOOK, Shelf
 from ..kit.jobs import JobProgress, Jobs
 from ..kit.style import Style
 from ..model.document import Document, HistoryState
+from ..model.gathered import image_of
 from ..stage.lay import small_desktop
 from ..stage.staging import Staging
 from .card import seen_of
@@ -272,13 +273,10 @@ class ShelfDesk(QObject):
 
 
 def picture_of(path: str, most: int = _WIDE) -> QImage | None:
-    """Return a picture, at most so many pixels wide and high, None where there is none that can be read."""
+    """Return a picture, not much over so many pixels wide and high, None where there is none that can be read."""
     if not path:
         return None
     try:
-        pixels = load_image(Path(path)).convert("RGB")
+        return image_of(load_picture(Path(path), most).pixels)
     except FinchError:
         return None
-    pixels.thumbnail((most, most))
-    data = pixels.tobytes()
-    return QImage(data, pixels.width, pixels.height, pixels.width * 3, QImage.Format.Format_RGB888).copy()

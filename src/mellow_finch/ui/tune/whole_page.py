@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QRadioButton, QWidget
 
-from ...colour.requirement import TEXT_LEVELS
+from ...colour.levels import TEXT_LEVELS
 from ...language import tr
 from ...look.edits import with_temper
 from ...palette.temper import CONTROLS, Control, Temper

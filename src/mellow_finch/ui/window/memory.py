@@ -6,7 +6,7 @@ import json
 from collections.abc import Sequence
 from contextlib import suppress
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtCore import QSettings, QSize
 
@@ -15,10 +15,11 @@ from ...disk.facts import read_plain
 from ...disk.own import state_folder
 from ...disk.write import save
 from ...errors import FinchError
-from ...look.carry import look_text, read_look_text
 from ...wear.places import history_folder, own_home, window_file
-from ..model.document import HistoryState
 from .settings import Preference, Settings, read_settings
+
+if TYPE_CHECKING:  # what knows looks comes after the first paint
+    from ..model.document import HistoryState
 
 SIDE_WIDE = 350  # pixels that the panel of a step is wide where nobody drew it wider
 _MOST_RECENT = 10
@@ -143,6 +144,8 @@ class Memory:
 
     def keep_session(self, states: Sequence[HistoryState], at: int, step: str, asked: bool = False) -> None:
         """Write where the person is, so that it can be taken up again; asked: see Session."""
+        from ...look.carry import look_text
+
         first = max(0, min(at, len(states) - _MOST_STATES))
         rows = [
             {"words": s.words, "look": json.loads(look_text(s.look, self._file.parent))}
@@ -162,6 +165,11 @@ class Memory:
 
     def session(self) -> SavedSession | None:
         """Return where a person was when the program was ended by force, None when it was not."""
+        if not self._file.exists():
+            return None
+        from ...look.carry import read_look_text
+        from ..model.document import HistoryState
+
         try:
             data = json.loads(read_plain(self._file, _MOST_BYTES) or b"null")
             if not isinstance(data, dict) or data.get("kind") != KIND:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from types import MappingProxyType
 from typing import Any, Literal, NamedTuple
 
-from ...colour.requirement import TEXT_LEVELS
+from ...colour.levels import TEXT_LEVELS
 from ...language import tr
 
 Appearance = Literal["dark", "light", "desktop"]
