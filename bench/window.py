@@ -50,6 +50,7 @@ def open_window(folder: Path) -> tuple[Any, Any]:
     window = Window(style, home)
     window.resize(1280, 800)
     window.show()
+    window.make_ready()
     window.open_path(str(home / "Pictures" / "reedbed-at-dawn.jpg"))
     at_rest(window)
     return window, app
@@ -326,6 +327,7 @@ def many_openings(folder: Path) -> None:
         window.show_step(names[i % len(names)])
         at_rest(window)
         if i in (9, 199):
+            turn_until(lambda: False, 5)  # a person rests now and then, too
             gc.collect()
             after.append(own.memory_info().rss / 1e6)
     print(*after, flush=True)

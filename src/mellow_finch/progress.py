@@ -20,15 +20,21 @@ class Silent:
         """Do nothing."""
 
 
-_wait: list[Callable[[], None]] = []  # what lets the pieces of work wait, none without a window
+_between: list[Callable[[], None]] = []  # what is done between two pieces of work, nothing without a window
 
 
 def give_way() -> None:
-    """Let a window go first: called by long work between two pieces that take some milliseconds each."""
-    for wait in _wait:
-        wait()
+    """Let a window go first, and end what is not wanted any more: called between pieces that take some milliseconds.
+
+    Raises Cancelled, in a thread whose work was stopped.
+    """
+    for do in _between:
+        do()
 
 
-def let_work_wait(wait: Callable[[], None] | None) -> None:
-    """Say how work waits while a window is busy, None for not at all."""
-    _wait[:] = [wait] if wait is not None else []
+def between_pieces(do: Callable[[], None], wanted: bool = True) -> None:
+    """Let something be done between two pieces of any work, or not any more."""
+    if do in _between:
+        _between.remove(do)
+    if wanted:
+        _between.append(do)

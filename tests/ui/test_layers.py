@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 from dataclasses import replace
 from threading import Thread, get_ident
 
@@ -12,6 +13,7 @@ from PyQt6.QtGui import QImage, QPainter, QPixmap
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.errors import Cancelled
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_accent, with_companion, with_role
 from mellow_finch.session.composition import WHOLE, Composition
@@ -253,3 +255,20 @@ def test_threads_draw_the_same_and_leave_nothing_behind(style, look, files):
             one.join()
     assert len(drawn) == 15 and all(image == here[0] for image in (*drawn, *here))
     assert set(_kept) <= {get_ident()}
+
+
+def test_a_drawing_that_is_stopped_takes_nothing_with_it(style, look, files):
+    """Whoever draws may be stopped at any component; the painter ends before what it paints on."""
+
+    paints = dict(dress(look, files).paints)
+
+    class Stopping(dict):
+        def get(self, id_, default=None):
+            if id_ == "terminal":
+                raise Cancelled("Stopped.")
+            return super().get(id_, default)
+
+    for _ in range(3):
+        with pytest.raises(Cancelled):
+            small_desktop(QSize(320, 200), None, Stopping(paints), Qt.GlobalColor.black)
+        gc.collect()  # the toolkit warns of a painter that is left, and fails the test

@@ -7,6 +7,7 @@ import threading
 import pytest
 
 from mellow_finch.errors import Cancelled
+from mellow_finch.progress import give_way
 from mellow_finch.ui.kit.jobs import Jobs
 from mellow_finch.ui.window import work_mark
 from mellow_finch.ui.window.work_mark import WorkMark, title_of
@@ -70,3 +71,25 @@ def test_work_that_nobody_waits_for_is_not_told(qtbot, marked, monkeypatch):
     jobs.start("picture", lambda _: go.wait(20), lambda _: None)
     assert list(mark.told) == ["picture"]
     go.set()
+
+
+def test_work_that_tells_nothing_ends_between_two_pieces(qtbot, marked):
+    """What dresses and judges a look tells nobody how far it is; it ends all the same, and others go on."""
+    jobs, _ = marked
+    rounds, ended, others = [], threading.Event(), []
+
+    def work(_progress):
+        try:
+            while True:
+                rounds.append(1)
+                give_way()
+        finally:
+            ended.set()
+
+    jobs.start("counting", work, lambda _: None)
+    qtbot.waitUntil(lambda: len(rounds) > 3, timeout=10000)
+    jobs.cancel("counting")
+    assert ended.wait(10)
+    jobs.start("others", lambda _progress: give_way(), others.append)
+    qtbot.waitUntil(lambda: others == [None], timeout=10000)
+    give_way()  # nobody's work ends in this thread

@@ -118,11 +118,7 @@ def _veiled(
 
 def _pairs_kept(look: Look, tone: Tone, roles: Collection[str] = ()) -> tuple[RolePair, ...]:
     """Return the pairs that an edit of some roles must leave readable: all but those that fell short before."""
-    short = {
-        j.pair
-        for j in failing(look.palettes[tone], look.pairs)
-        if j.pair.text not in roles and j.pair.surface not in roles
-    }
+    short = {j.pair for j in look.failing(tone) if j.pair.text not in roles and j.pair.surface not in roles}
     return tuple(p for p in look.pairs if p not in short) if short else look.pairs
 
 

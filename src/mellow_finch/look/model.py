@@ -7,6 +7,7 @@ import re
 import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from types import MappingProxyType
 from typing import Any, Literal, NamedTuple
 
@@ -164,7 +165,14 @@ class Look:
 
     def failing(self, tone: Tone | None = None) -> tuple[JudgedPair, ...]:
         """Return the pairs of roles that fail in a tone, the one in force when none is named, worst first."""
-        return failing(self.palettes[tone or self.tone], self.pairs)
+        tone = tone or self.tone
+        if tone not in self._failing:
+            self._failing[tone] = failing(self.palettes[tone], self.pairs)
+        return self._failing[tone]
+
+    @cached_property
+    def _failing(self) -> dict[Tone, tuple[JudgedPair, ...]]:
+        return {}
 
 
 def derived_look(

@@ -27,6 +27,7 @@ from .window.settings import fits
 from .window.window import Window
 
 _SWITCH_S = 0.0005  # how long a job keeps the window's thread waiting for the interpreter, each time that it wants it
+_READY_MS = 2500  # after the first paint
 _TOLD: set[type[BaseException]] = set()  # kinds of faults whose words are on the screen
 _BOXES: list[QMessageBox] = []  # the box in sight, kept as long as it is
 
@@ -178,7 +179,11 @@ def run(home: Path, *paths: Path | None, action: str = "", alone: bool = True) -
             window.session_bar.offer()
         if not alone:
             answer(window, opened, act)
+        later.start(_READY_MS)
 
+    later = QTimer(window)
+    later.setSingleShot(True)
+    later.timeout.connect(window.make_ready)
     window.after_first_paint(begin)
     let_go = _end_when_asked(app, window)
     try:

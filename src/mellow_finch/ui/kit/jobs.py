@@ -10,8 +10,20 @@ from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
 from ...errors import Cancelled, FinchError, OwnFaultError, line_of
 from ...language import tr
-from ...progress import give_way
+from ...progress import between_pieces, give_way
 from .per_thread import forget
+
+_own = threading.local()  # the progress of the job that a thread runs
+
+
+def _stop_unwanted() -> None:
+    """End the job of this thread if it was cancelled, though it tells nobody how far it is."""
+    progress: JobProgress | None = getattr(_own, "progress", None)
+    if progress is not None and progress.cancelled.is_set():
+        raise Cancelled(tr("Stopped."))
+
+
+between_pieces(_stop_unwanted)
 
 
 class _Told(QObject):
@@ -94,15 +106,16 @@ class Jobs(QObject):
         self._running[key] = _Running(number, progress, on_done, on_failed or self._say, on_part)
 
         def run() -> None:
+            _own.progress = progress
             try:
-                if progress.cancelled.is_set():  # while it waited for its turn
-                    raise Cancelled(tr("Stopped."))
+                _stop_unwanted()  # while it waited for its turn
                 result = work(progress)
             except Exception as error:
                 self._told.failed.emit(key, number, error)
             else:
                 self._told.done.emit(key, number, result)
             finally:
+                _own.progress = None
                 forget()
 
         self._pool.start(run)

@@ -9,7 +9,7 @@ import threading
 
 from PyQt6.QtCore import QAbstractEventDispatcher, QObject
 
-from ...progress import let_work_wait
+from ...progress import between_pieces
 
 _MOST_S = 0.03  # that a piece waits at a time, so that work goes on in a window that is never at rest
 
@@ -26,11 +26,11 @@ class WindowFirst(QObject):
         if loop is not None:
             loop.awake.connect(self._rests.clear)
             loop.aboutToBlock.connect(self._rests.set)
-            let_work_wait(self._wait)
+            between_pieces(self._wait)
 
     def end(self) -> None:
         """Let work go on as it likes."""
-        let_work_wait(None)
+        between_pieces(self._wait, False)
         self._rests.set()
 
     def _wait(self) -> None:

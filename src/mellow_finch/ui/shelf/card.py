@@ -18,6 +18,7 @@ from ...look.model import Look
 from ...palette.fit import fit
 from ...palette.roles import role_title
 from ...proof.rehearsal.last import last_rehearsal
+from ..kit.painting import painting
 from ..kit.style import FAMILY, qcolor
 from ..stage.lay import ViewOptions, draw_stage
 from ..stage.scene import AS_USUAL, HEIGHT, WIDTH, shaped
@@ -71,13 +72,12 @@ def card_svg(subject: CardSubject, shape: Shape = "wide") -> bytes:
 def draw_card(device: QPaintDevice, subject: CardSubject, shape: Shape) -> None:
     """Draw the card of a look on anything that can be painted on, in the card's own units."""
     size = SIZES[shape]
-    painter = QPainter(device)
-    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-    look = subject.look
-    colours = look.colours
-    painter.fillRect(QRectF(0, 0, size.width(), size.height()), qcolor(colours["window"]))
-    (_wide if shape == "wide" else _tall)(painter, subject, size)
-    painter.end()
+    with painting(device) as painter:
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        look = subject.look
+        colours = look.colours
+        painter.fillRect(QRectF(0, 0, size.width(), size.height()), qcolor(colours["window"]))
+        (_wide if shape == "wide" else _tall)(painter, subject, size)
 
 
 def _wide(painter: QPainter, subject: CardSubject, size: QSize) -> None:
@@ -218,23 +218,22 @@ def sheet(subjects: Sequence[CardSubject], title: str = "") -> QImage:
     high = wide * HEIGHT / WIDTH + 64
     image = QImage(QSize(SHEET.width(), round(head + down * (high + gap))), QImage.Format.Format_RGB32)
     image.fill(QColor(28, 29, 30))
-    painter = QPainter(image)
-    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-    painter.setPen(QColor(240, 240, 240))
-    if title:
-        painter.setFont(_font(34, True))
-        painter.drawText(QRectF(gap, 20, SHEET.width() - 2 * gap, 50), int(Qt.AlignmentFlag.AlignVCenter), title)
-    for i, subject in enumerate(subjects):
-        left, top = gap + i % across * (wide + gap), head + i // across * (high + gap)
-        _desktop(painter, subject, QRectF(left, top, wide, high - 64))
-        painter.setFont(_font(22, True))
+    with painting(image) as painter:
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         painter.setPen(QColor(240, 240, 240))
-        line = QRectF(left, top + high - 56, wide * 0.6, 40)
-        name = painter.fontMetrics().elidedText(subject.look.name, Qt.TextElideMode.ElideRight, int(line.width()))
-        painter.drawText(line, int(Qt.AlignmentFlag.AlignVCenter), name)
-        for n, role in enumerate(("window", "panel", "accent", "selection", "terminal")):
-            painter.setPen(QPen(QColor(90, 90, 90), 1))
-            painter.setBrush(qcolor(subject.look.colours[role]))
-            painter.drawEllipse(QRectF(left + wide - (5 - n) * 36, top + high - 50, 28, 28))
-    painter.end()
+        if title:
+            painter.setFont(_font(34, True))
+            painter.drawText(QRectF(gap, 20, SHEET.width() - 2 * gap, 50), int(Qt.AlignmentFlag.AlignVCenter), title)
+        for i, subject in enumerate(subjects):
+            left, top = gap + i % across * (wide + gap), head + i // across * (high + gap)
+            _desktop(painter, subject, QRectF(left, top, wide, high - 64))
+            painter.setFont(_font(22, True))
+            painter.setPen(QColor(240, 240, 240))
+            line = QRectF(left, top + high - 56, wide * 0.6, 40)
+            name = painter.fontMetrics().elidedText(subject.look.name, Qt.TextElideMode.ElideRight, int(line.width()))
+            painter.drawText(line, int(Qt.AlignmentFlag.AlignVCenter), name)
+            for n, role in enumerate(("window", "panel", "accent", "selection", "terminal")):
+                painter.setPen(QPen(QColor(90, 90, 90), 1))
+                painter.setBrush(qcolor(subject.look.colours[role]))
+                painter.drawEllipse(QRectF(left + wide - (5 - n) * 36, top + high - 50, 28, 28))
     return image

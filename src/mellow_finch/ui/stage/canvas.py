@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ...colour.vision import Vision, simulate_pixels
 from ...language import tr
+from ..kit.painting import painting
 from ..kit.parts import BufferedWidget
 from ..kit.style import Style
 from .brush import Area
@@ -236,9 +237,8 @@ class Canvas(BufferedWidget):
             ratio = self.devicePixelRatioF()
             image = QImage((frame.size() * ratio).toSize(), QImage.Format.Format_RGB32)
             image.setDevicePixelRatio(ratio)
-            inner = QPainter(image)
-            self._paint_desktop(inner, frame)
-            inner.end()
+            with painting(image) as inner:
+                self._paint_desktop(inner, frame)
             painter.drawImage(frame.topLeft(), as_seen(image, self._vision))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(self._style.c("edge"), 1))
@@ -301,12 +301,11 @@ class Canvas(BufferedWidget):
         view, scale = port.view, port.scale
         image = QPixmap((port.frame.size() * ratio).toSize())
         image.setDevicePixelRatio(ratio)
-        painter = QPainter(image)
-        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
-        painter.scale(scale, scale)
-        painter.translate(-view.topLeft())
-        self._paint_scene(painter, view, scale)
-        painter.end()
+        with painting(image) as painter:
+            painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+            painter.scale(scale, scale)
+            painter.translate(-view.topLeft())
+            self._paint_scene(painter, view, scale)
         self._swift = (image, view)
 
     def _draw_marks(self, painter: QPainter) -> None:

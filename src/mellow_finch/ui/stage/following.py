@@ -28,6 +28,7 @@ class Following(QObject):
         self._owed = False  # whether the stage has not got yet what has just come into sight
         self._hand_turn = True  # whether it is the turn of what the hand is on
         self._costs: dict[str, float] = {}  # seconds that a component took
+        self._debt = 0.0  # seconds by which frames before took longer than they had
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._catch_up)
@@ -56,13 +57,17 @@ class Following(QObject):
             self._timer.start(0)
 
     def _catch_up(self) -> None:
-        started = time.perf_counter()
+        started, room = time.perf_counter(), _FRAME_S - self._debt
+        if room <= 0 and self._late:
+            self._debt = -room
+            self._timer.start(0)
+            return
         order = [self._first, *self._late] if self._hand_turn and self._first in self._late else list(self._late)
         self._hand_turn = not self._hand_turn
         changed, self._owed = self._owed, False
         for i, id_ in enumerate(dict.fromkeys(order)):
             begun = time.perf_counter()
-            if i and begun - started + self._costs.get(id_, 0.0) > _FRAME_S:
+            if i and begun - started + self._costs.get(id_, 0.0) > room:
                 continue
             fresh = self._wanted.get(id_, {})
             took = time.perf_counter() - begun
@@ -73,5 +78,6 @@ class Following(QObject):
                 changed = True
         if changed:
             self._show(dict(self._shown))
+        self._debt = max(0.0, time.perf_counter() - started - room)
         if self._late:
             self._timer.start(0)

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPixmap
 
 from ...components.model import Paints
 from ...picture.placement import Placement, boxes
+from ..kit.painting import painting
 from .brush import Area, Brush
 from .scene import AS_USUAL, HEIGHT, WIDTH, Shape, draw_scene
 
@@ -53,11 +54,10 @@ def lay_picture(painter: QPainter, picture: QImage, seen: ViewOptions) -> None:
 def laid(picture: QImage, size: QSize, seen: ViewOptions) -> QPixmap:
     """Return a picture as it lies on the screen, at a size in device pixels."""
     image = QImage(size, QImage.Format.Format_RGB32)
-    painter = QPainter(image)
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    painter.scale(size.width() / WIDTH, size.height() / HEIGHT)
-    lay_picture(painter, picture, seen)
-    painter.end()
+    with painting(image) as painter:
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.scale(size.width() / WIDTH, size.height() / HEIGHT)
+        lay_picture(painter, picture, seen)
     return QPixmap.fromImage(image)
 
 
@@ -107,10 +107,9 @@ def draw_ground(
 def areas_of(paints: PaintsOf, seen: ViewOptions = PLAINLY) -> list[Area]:
     """Return what can be pointed at on the stage, lowest first; where it lies does not depend on its colours."""
     nowhere = QImage(1, 1, QImage.Format.Format_RGB32)
-    painter = QPainter(nowhere)
-    brush = Brush(painter, paints)
-    draw_scene(brush, seen.shown, seen.shape)
-    painter.end()
+    with painting(nowhere) as painter:
+        brush = Brush(painter, paints)
+        draw_scene(brush, seen.shown, seen.shape)
     return brush.areas
 
 
@@ -119,9 +118,8 @@ def small_desktop(
 ) -> QImage:
     """Return the whole desktop as a small image."""
     image = QImage(size, QImage.Format.Format_RGB32)
-    painter = QPainter(image)
-    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-    painter.scale(size.width() / WIDTH, size.height() / HEIGHT)
-    draw_stage(painter, picture, paints, plain, False, seen)
-    painter.end()
+    with painting(image) as painter:
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        painter.scale(size.width() / WIDTH, size.height() / HEIGHT)
+        draw_stage(painter, picture, paints, plain, False, seen)
     return image

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPixmap, QTransform
 
 from ...components.model import Paints
+from ..kit.painting import painting
 from .brush import Brush
 from .lay import PLAINLY, ViewOptions
 from .scene import ScenePiece, Shape, configure_brush, pieces
@@ -88,12 +89,11 @@ def _drawn(
     pixmap = old if old is not None else QPixmap(target.size())
     pixmap.setDevicePixelRatio(1.0)  # drawn in its own pixels
     pixmap.fill(Qt.GlobalColor.transparent)
-    inner = QPainter(pixmap)
-    inner.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
-    inner.setWorldTransform(to_device * QTransform.fromTranslate(-target.x(), -target.y()))
-    brush = Brush(inner, paints, False, way.behind, way.flat)
-    configure_brush(brush, way.shown, way.shape)
-    piece.draw(brush)
-    inner.end()
+    with painting(pixmap) as inner:
+        inner.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+        inner.setWorldTransform(to_device * QTransform.fromTranslate(-target.x(), -target.y()))
+        brush = Brush(inner, paints, False, way.behind, way.flat)
+        configure_brush(brush, way.shown, way.shape)
+        piece.draw(brush)
     pixmap.setDevicePixelRatio(way.ratio)
     return _Layer(pixmap, target.topLeft(), {id_: paints.get(id_, {}) for id_ in brush.used})

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, QRectF, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter, QPixmap
 
 from ..kit.jobs import JobProgress, Jobs
+from ..kit.painting import painting
 from .brush import Brush
 from .lay import PaintsOf, ViewOptions, lay_picture
 from .scene import close_of, draw_scene
@@ -65,8 +66,6 @@ class Thumbs(QObject):
 
         def work(progress: JobProgress) -> None:
             for id_, paints in rows:
-                if progress.cancelled.is_set():
-                    return
                 progress.give((id_, _painted(id_, paints, picture, seen)))
 
         self._jobs.start(_PAINTING, work, lambda _: self._paint(), on_part=self._take)
@@ -80,16 +79,15 @@ class Thumbs(QObject):
 
 def _painted(component: str, paints: PaintsOf, picture: QImage | None, seen: ViewOptions) -> QImage:
     image = QImage(_WIDTH, _HEIGHT, QImage.Format.Format_RGB32)
-    painter = QPainter(image)
-    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-    view = close_of(component)
-    scale = max(_WIDTH / view.width(), _HEIGHT / view.height())
-    painter.scale(scale, scale)
-    painter.translate(-view.topLeft())
-    painter.setClipRect(QRectF(view))
-    painter.fillRect(view, QColor(128, 128, 128))
-    if picture is not None and not picture.isNull():
-        lay_picture(painter, picture, seen)
-    draw_scene(Brush(painter, paints, noting=False, flat=seen.flat), component, seen.shape)
-    painter.end()
+    with painting(image) as painter:
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        view = close_of(component)
+        scale = max(_WIDTH / view.width(), _HEIGHT / view.height())
+        painter.scale(scale, scale)
+        painter.translate(-view.topLeft())
+        painter.setClipRect(QRectF(view))
+        painter.fillRect(view, QColor(128, 128, 128))
+        if picture is not None and not picture.isNull():
+            lay_picture(painter, picture, seen)
+        draw_scene(Brush(painter, paints, noting=False, flat=seen.flat), component, seen.shape)
     return image

@@ -64,6 +64,7 @@ class Plumage(QSlider):
         self._counts = use_counts()
         self._held: QPointF | None = None
         self._laid: tuple[int, list[tuple[str, QRectF]]] = (0, [])  # a width, and where the chips lie at it
+        self._captioned: tuple[int, list[tuple[str, QRectF]]] = (0, [])  # and the captions
         self.setFixedHeight(HIGH)
         self.setMinimumWidth(400)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -122,12 +123,15 @@ class Plumage(QSlider):
 
     def captions(self) -> list[tuple[str, QRectF]]:
         """Return the name of each group of roles with the room there is for it over its chips."""
+        if self._captioned[0] == self.width():
+            return self._captioned[1]
         out: list[tuple[str, QRectF]] = []
         for (_, rect), role in zip(self.chips(), ROLES, strict=True):
             if out and out[-1][0] == role.group:
                 out[-1] = role.group, out[-1][1].united(QRectF(rect.left(), 3, rect.width(), 15))
             else:
                 out.append((role.group, QRectF(rect.left(), 3, rect.width(), 15)))
+        self._captioned = (self.width(), out)
         return out
 
     def role_at(self, x: float) -> str:

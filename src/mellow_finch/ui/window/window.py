@@ -154,6 +154,13 @@ class Window(Walk):
 
         return Shelving(self)
 
+    def make_ready(self) -> None:
+        """Make what people reach for first and what takes a moment: the Shelf, which *Find anything* looks through."""
+        from ..kit.idle_memory import IdleMemory
+
+        _ = self.shelving
+        IdleMemory(self.jobs)
+
     # Home and what is opened
 
     def use_home(self, home: Path) -> None:

@@ -1,0 +1,39 @@
+"""Memory that work has left behind goes back to the system when the window has been at rest for a while."""
+
+from __future__ import annotations
+
+import ctypes
+
+from PyQt6.QtCore import QTimer
+
+from .jobs import JobProgress, Jobs
+
+_REST_MS = 4000
+_KEY = "idle memory"
+
+
+class IdleMemory(QTimer):
+    """Waits until no job has begun or ended for a moment; does nothing where the C library keeps all it has."""
+
+    def __init__(self, jobs: Jobs) -> None:
+        super().__init__(jobs)
+        self._jobs = jobs
+        self.setSingleShot(True)
+        self.setInterval(_REST_MS)
+        self.timeout.connect(self.give_back)
+        jobs.changed.connect(self._again)
+
+    def _again(self) -> None:
+        if not self._jobs.running(_KEY):
+            self.start()
+
+    def give_back(self) -> None:
+        """Let the C library give back what is free, off the window's thread."""
+        trim = getattr(ctypes.CDLL(None), "malloc_trim", None)
+        if trim is None or self._jobs.keys:
+            return
+
+        def work(_progress: JobProgress) -> None:
+            trim(0)
+
+        self._jobs.start(_KEY, work, lambda _: self.stop())
