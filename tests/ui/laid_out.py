@@ -190,7 +190,7 @@ def main() -> None:
         look("chooser")
         window.bench.choosing.chooser.close_with(False)
         window.show_step("dress")
-        for page in window.dress.tabs:
+        for page in window.dress.pages:
             window.dress.show_page(page)
             look(f"dress {page}")
         window.open_path(str(demo_archive(home)))

@@ -13,6 +13,7 @@ from mellow_finch.components.define.own import forget, own_texts
 from mellow_finch.look.edits import with_companion
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.ui.dress.component_list import ELSEWHERE, INSTALLED
+from mellow_finch.ui.kit.parts import TabButton
 from tests.shelf.test_parcel import GOOD
 from tests.ui.conftest import rested
 
@@ -32,7 +33,7 @@ def test_what_the_home_has_comes_first_by_kind(dressing):
     list_ = dressing.dress.list
     found = heads(list_)
     assert found[-2].startswith(INSTALLED) and found[-1].startswith(ELSEWHERE)
-    assert found[:-2] == [k for k in KINDS if k in found]
+    assert found[0] == "Whole look" and found[1:-2] == [k for k in KINDS if k in found]
     present = {id_ for id_, p in dressing.document.present.items() if p.here}
     assert {"kitty", "rofi", "openbox", "waybar", "browser-pages"} <= present and "wezterm" not in present
     for component in COMPONENTS:
@@ -476,3 +477,27 @@ def test_own_components_are_listed_with_what_is_wrong_and_deleted(opened, qtbot,
     finally:
         monkeypatch.undo()
         read_anew()
+
+
+def test_pages_are_places_of_the_list_with_a_way_back(qtbot, dressing):
+    """A row leads to its page by its arrow, Enter or a double click; pages for all components are rows above them."""
+    panel, tree = dressing.dress, dressing.dress.list.tree
+    panel.show_page("all")
+    assert not panel.findChildren(TabButton) and not panel.above.isVisible()
+    panel.list.choose("kitty")
+    box = tree.visualItemRect(panel.list.row("kitty"))
+    qtbot.mouseClick(tree.viewport(), Qt.MouseButton.LeftButton, pos=box.center())
+    assert panel.page == "all"
+    qtbot.mouseClick(tree.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(box.right() - 12, box.center().y()))
+    assert panel.page == "one" and panel.component.title.text() == "kitty" and panel.back.isVisible()
+    panel.back.click()
+    assert panel.page == "all" and panel.list.current() == "kitty"
+    whole = tree.topLevelItem(0)
+    tree.scrollToTop()
+    qtbot.mouseClick(tree.viewport(), Qt.MouseButton.LeftButton, pos=tree.visualItemRect(whole.child(0)).center())
+    assert panel.page == "shape" and panel.page_title.text() == "Shape"
+    qtbot.keyClick(panel, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+    assert panel.page == "all"
+    panel.list.field.setText("corners")
+    assert not whole.isHidden() and not whole.child(0).isHidden() and whole.child(1).isHidden()
+    panel.list.field.setText("")

@@ -156,8 +156,6 @@ print("ribbon:", told(named("Plumage", "slider")))
 
 with_control("3")
 time.sleep(1.5)
-tab_to("All: ")
-press("space")
 look_around("dress")
 tab_to("Components and themes")
 press("Down")

@@ -23,12 +23,24 @@ from ..kit.parts import placed, plain_column, row_box
 from ..kit.style import Style
 
 _ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 13, 16, 16), 42
+_PLACE = Qt.ItemDataRole.UserRole + 1  # the page that a row leads to, of rows that are no component
+_ARROW = 24.0  # pixels at the end of a row that lead to its page
 _PICTURE = QRectF(32, 4, 55, 34)
 _HEAD_HIGH = 26
 ELSEWHERE = tr("Not found in this home folder")
 INSTALLED = tr("Installed, not set up here")
 _FOLDED = (INSTALLED, ELSEWHERE)
 BROUGHT = tr("Imported")
+WHOLE = tr("Whole look")
+
+
+class ListPlace(NamedTuple):
+    """A page for all components at once, as a row above them: its id, title, plain line, and icon."""
+
+    id: str
+    title: str
+    tip: str
+    icon: str
 
 
 class ComponentState(NamedTuple):
@@ -50,12 +62,18 @@ class ComponentList(QWidget):
     ticked = pyqtSignal(str, bool)
     all_ticked = pyqtSignal(object, bool)  # ids of all that are installed and not set up
     opened = pyqtSignal()  # the chosen row, to be shown in full
+    place_opened = pyqtSignal(str)  # the id of a page for all components
 
     def __init__(
-        self, style: Style, picture_of: Callable[[str], QPixmap | None], parent: QWidget | None = None
+        self,
+        style: Style,
+        picture_of: Callable[[str], QPixmap | None],
+        places: Sequence[ListPlace] = (),
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self._style = style
+        self.places = {place.id: place for place in places}
         self._filling = False
         self.all_at_hand = False  # whether the pointer is on the tick for all
         self._last = ""
@@ -79,7 +97,7 @@ class ComponentList(QWidget):
         self.tree.setMinimumHeight(200)
         self.tree.currentItemChanged.connect(self._current_changed)
         self.tree.itemClicked.connect(self._clicked)
-        self.tree.itemActivated.connect(lambda item: self.opened.emit() if item.data(0, _ID) else None)
+        self.tree.itemActivated.connect(self.lead_on)
         self.tree.itemChanged.connect(self._changed)
         column.addWidget(self.field)
         column.addWidget(self.tree, 1)
@@ -97,6 +115,10 @@ class ComponentList(QWidget):
         self._filling = True
         self.tree.clear()
         self._rows, self._heads = {}, {}
+        for place in self.places.values():
+            row = self._row_under(WHOLE, place.title, place.tip)
+            row.setData(0, _PLACE, place.id)
+            row.setData(0, Qt.ItemDataRole.AccessibleDescriptionRole, place.tip)
         for path in brought:
             self._add(BROUGHT, path, Path(path).name, path, False)
         for kind in KINDS:
@@ -117,18 +139,22 @@ class ComponentList(QWidget):
         self._narrow(self.field.text())
         self.choose(before if before in self._rows else next(iter(self._rows), ""))
 
-    def _add(self, head: str, key: str, title: str, tip: str, tickable: bool) -> None:
+    def _row_under(self, head: str, title: str, tip: str) -> QTreeWidgetItem:
         if head not in self._heads:
             top = QTreeWidgetItem([head])
             top.setFlags(Qt.ItemFlag.ItemIsEnabled)
             self._heads[head] = top
             self.tree.addTopLevelItem(top)
         row = QTreeWidgetItem(self._heads[head], [title])
-        row.setData(0, _ID, key)
         row.setToolTip(0, tip)
-        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        row.setFlags(flags | Qt.ItemFlag.ItemIsUserCheckable if tickable else flags)
+        row.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+        return row
+
+    def _add(self, head: str, key: str, title: str, tip: str, tickable: bool) -> None:
+        row = self._row_under(head, title, tip)
+        row.setData(0, _ID, key)
         if tickable:
+            row.setFlags(row.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             row.setCheckState(0, Qt.CheckState.Unchecked)
         self._rows[key] = row
 
@@ -212,8 +238,17 @@ class ComponentList(QWidget):
             self._last = str(item.data(0, _ID))
             self.chosen.emit(self._last)
 
+    def lead_on(self, item: QTreeWidgetItem) -> None:
+        """Go to the page that a row leads to."""
+        if item.data(0, _PLACE):
+            self.place_opened.emit(str(item.data(0, _PLACE)))
+        elif item.data(0, _ID):
+            self.opened.emit()
+
     def _clicked(self, item: QTreeWidgetItem) -> None:
-        if not item.data(0, _ID) and not self.all_at_hand:
+        if item.data(0, _PLACE):
+            self.lead_on(item)
+        elif not item.data(0, _ID) and not self.all_at_hand:
             item.setExpanded(not item.isExpanded())
 
     def _changed(self, item: QTreeWidgetItem) -> None:
@@ -236,6 +271,8 @@ class ComponentList(QWidget):
             self.tree.scrollToTop()
         for name, head in self._heads.items():
             shown = [head.child(i) for i in range(head.childCount())]
+            for row in (row for row in shown if row is not None and row.data(0, _PLACE)):
+                row.setHidden(not all(word in f"{row.text(0)} {row.toolTip(0)}".lower() for word in wanted))
             head.setHidden(all(row is None or row.isHidden() for row in shown))
             if wanted:
                 head.setExpanded(True)
@@ -253,6 +290,11 @@ def _head_tick(box: QRectF) -> QRectF:
     return placed(QRectF(box.right() - 24, box.y() + 8, 16, 16), box)
 
 
+def _row_arrow(box: QRectF) -> QRectF:
+    """Return where a row leads on to its page."""
+    return placed(QRectF(box.right() - _ARROW - 8, box.y(), _ARROW + 8, box.height()), box)
+
+
 def _row_tick(box: QRectF) -> QRectF:
     """Return where the tick of a row stands."""
     return placed(_TICK.translated(box.topLeft()), box)
@@ -267,7 +309,7 @@ class _Rows(QStyledItemDelegate):
 
     def sizeHint(self, _option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         """Return the size of a head or a row."""
-        return QSize(200, _LOW if index.data(_ID) else _HEAD_HIGH)
+        return QSize(200, _LOW if index.data(_ID) or index.data(_PLACE) else _HEAD_HIGH)
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         """Paint one."""
@@ -277,6 +319,8 @@ class _Rows(QStyledItemDelegate):
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         if index.data(_ID):
             self._row(painter, option, index)
+        elif index.data(_PLACE):
+            self._place(painter, option, index)
         else:
             self._head(painter, option, index)
         painter.restore()
@@ -300,6 +344,35 @@ class _Rows(QStyledItemDelegate):
         if item is not None and index.data(Qt.ItemDataRole.CheckStateRole) is not None:
             self._tick(p, _head_tick(box), item.checkState(0) == Qt.CheckState.Checked)
 
+    def _place(self, p: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        place, s = self._list.places[str(index.data(_PLACE))], self._style
+        box, whole = row_box(p, option, s), QRectF(option.rect)
+        frame = placed(_PICTURE.translated(whole.topLeft()), whole)
+        draw_icon(p, place.icon, QRectF(frame.center().x() - 11, frame.center().y() - 11, 22, 22), s.c("text"))
+        left, right = whole.x() + _PICTURE.right() + 9, box.right() - _ARROW
+        self._words(p, (place.title, place.tip), QRectF(left, whole.y(), right - left, _LOW), whole)
+        self._arrow(p, whole)
+
+    def _words(self, p: QPainter, words: tuple[str, str], room: QRectF, whole: QRectF) -> None:
+        """Write a title and a quiet line under it, in a room of a row."""
+        for line, (text, colour) in enumerate(zip(words, ("text", "quiet"), strict=True)):
+            mode = Qt.TextElideMode.ElideRight
+            p.setPen(self._style.c(colour))
+            short = p.fontMetrics().elidedText(text, mode, round(room.width()))
+            at = placed(QRectF(room.x(), room.y() + 2 + 18 * line, room.width(), 20), whole)
+            p.drawText(at, Qt.AlignmentFlag.AlignVCenter, short)
+
+    def _arrow(self, p: QPainter, whole: QRectF) -> None:
+        """Draw what leads to the page of a row."""
+        box = _row_arrow(whole)
+        box = QRectF(box.center().x() - 6, box.center().y() - 6, 12, 12)
+        p.save()
+        p.translate(box.center())
+        p.rotate(90 if right_to_left() else -90)
+        p.translate(-box.center())
+        draw_icon(p, "down", box, self._style.c("quiet"))
+        p.restore()
+
     def _row(self, p: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         key, s = str(index.data(_ID)), self._style
         box = row_box(p, option, s)
@@ -319,7 +392,7 @@ class _Rows(QStyledItemDelegate):
         p.drawRoundedRect(frame, 3, 3)
         if picture is None:
             draw_icon(p, "dress", QRectF(frame.center().x() - 8, frame.center().y() - 8, 16, 16), s.c("disabled"))
-        left, right = at.x() + _PICTURE.right() + 9, box.right() - 8
+        left, right = at.x() + _PICTURE.right() + 9, box.right() - _ARROW
         note, kind = self._list.note_of(standing)
         wide = p.fontMetrics().horizontalAdvance(note)
         p.setPen(s.c(kind))
@@ -331,6 +404,7 @@ class _Rows(QStyledItemDelegate):
         p.setPen(s.c("quiet"))
         under = p.fontMetrics().elidedText(standing.words, Qt.TextElideMode.ElideMiddle, round(right - left))
         p.drawText(placed(QRectF(left, at.y() + 20, right - left, 19), whole), Qt.AlignmentFlag.AlignVCenter, under)
+        self._arrow(p, whole)
 
     def _tick(self, p: QPainter, box: QRectF, on: bool) -> None:
         s = self._style
@@ -341,8 +415,17 @@ class _Rows(QStyledItemDelegate):
             draw_icon(p, "tick", box.adjusted(2, 2, -2, -2), s.c("on_accent"), 4)
 
     def editorEvent(self, event: object, model: object, option: QStyleOptionViewItem, index: QModelIndex) -> bool:
-        """Let a click on the tick, or the space key, change it."""
+        """Let a click on the tick, or the space key, change it; one on the arrow leads to the row's page."""
         self._list.all_at_hand = False
+        if (
+            isinstance(event, QMouseEvent)
+            and event.type() == QEvent.Type.MouseButtonRelease
+            and index.data(_ID)
+            and _row_arrow(QRectF(option.rect)).contains(event.position())
+        ):
+            self._list.choose(str(index.data(_ID)))
+            self._list.opened.emit()
+            return True
         if index.data(Qt.ItemDataRole.CheckStateRole) is None:
             return False
         box = QRectF(option.rect)

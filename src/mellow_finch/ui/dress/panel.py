@@ -24,7 +24,7 @@ from ...syntax.catalogue import Format, format_of
 from ...theme.bundle.opened import theme_name
 from ..kit.effects import EFFECTS
 from ..kit.jobs import Jobs
-from ..kit.parts import PagedPanel, plain_column, tab_bar
+from ..kit.parts import ListedPanel, plain_column, tab_bar
 from ..kit.style import Style
 from ..model.choosing import AskColour
 from ..model.document import Document
@@ -32,7 +32,7 @@ from ..model.themes import ThemeDesk
 from ..stage.thumbs import Thumbs
 from .changes import Change
 from .companions_page import CompanionsPage
-from .component_list import ComponentList, ComponentState
+from .component_list import ComponentList, ComponentState, ListPlace
 from .component_page import ComponentPage
 from .group_list import GroupList
 from .pictures_beside import PicturePair, Surface, pictures_of
@@ -40,6 +40,10 @@ from .shape_page import ShapePage
 from .theme_page import ThemePage
 
 _TOLD = 8  # files that a row's tip names
+PLACES = (
+    ListPlace("shape", tr("Shape"), tr("corners, borders, gaps, density and fonts"), "tune"),
+    ListPlace("companions", tr("Companions"), tr("icons, cursor and window buttons to match the colours"), "gather"),
+)
 
 
 def _format(file: OutFile) -> Format | None:
@@ -47,8 +51,8 @@ def _format(file: OutFile) -> Format | None:
     return format_of(file.path, file.data[:4096].decode("utf-8", "replace"))
 
 
-class DressPanel(PagedPanel):
-    """Lists the components and the themes on one page, shows the chosen one in full on another."""
+class DressPanel(ListedPanel):
+    """Lists the components and the themes; their pages, and those for all of them, are places of the list."""
 
     view_changed = pyqtSignal(str)
     chosen = pyqtSignal()  # another component or theme
@@ -72,6 +76,7 @@ class DressPanel(PagedPanel):
         super().__init__(
             tr("Dress"),
             tr("Choose what gets the colours. Untick what should stay as it is; drop a theme here to recolour it too."),
+            tr("All components"),
         )
         self._document, self._style, self._desk = document, style, desk
         self._made: tuple[int, tuple[str, ...]] = (0, ())
@@ -87,12 +92,10 @@ class DressPanel(PagedPanel):
         column.addWidget(self.component)
         self.theme = ThemePage(document, style, desk, ask_colour)
         column.addWidget(self.theme)
-        self.add("one", tr("Selected"), tr("what uses it, its options, colours and files"), both)
-        self.shape = self.add(
-            "shape", tr("Shape"), tr("corners, borders, gaps, density and fonts"), ShapePage(document)
-        )
-        tip = tr("icons, cursor and window buttons to match the colours")
-        self.companions = self.add("companions", tr("Companions"), tip, CompanionsPage(document, jobs))
+        self.add("one", "", "", both)
+        shape, companions = PLACES
+        self.shape = self.add(shape.id, shape.title, shape.tip, ShapePage(document))
+        self.companions = self.add(companions.id, companions.title, companions.tip, CompanionsPage(document, jobs))
         self.page_changed.connect(lambda _: self._refresh_choices())
         self._build_views(views)
         document.selected.connect(self._selected)
@@ -102,7 +105,8 @@ class DressPanel(PagedPanel):
     # Building
 
     def _build_list(self) -> None:
-        self.list = ComponentList(self._style, self._picture_of)
+        self.list = ComponentList(self._style, self._picture_of, PLACES)
+        self.list.place_opened.connect(self.show_page)
         self.list.chosen.connect(lambda _: self._other())
         self.list.ticked.connect(self._ticked)
         self.list.all_ticked.connect(self._all_ticked)
@@ -129,7 +133,7 @@ class DressPanel(PagedPanel):
                 action.triggered.connect(signal)
         self.bring.setMenu(menu)
         column.addWidget(self.bring)
-        self.add("all", tr("All"), tr("every component and theme, and its result"), all_, scrolls=False)
+        self.add("all", "", "", all_, scrolls=False)
 
     def _build_views(self, views: Sequence[tuple[str, str, str]]) -> None:
         self.centre_bar, self.views = tab_bar(tr("Show in the centre"), views, self.show_view)

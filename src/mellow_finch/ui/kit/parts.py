@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
     QDropEvent,
     QIcon,
     QKeyEvent,
+    QKeySequence,
     QPainter,
     QPaintEvent,
     QPen,
@@ -21,6 +22,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFrame,
+    QHBoxLayout,
     QLabel,
     QLayout,
     QPushButton,
@@ -29,13 +31,14 @@ from PyQt6.QtWidgets import (
     QStackedWidget,
     QStyle,
     QStyleOptionViewItem,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from ...colour.rgb import Rgba
 from ...errors import shown
-from ...language import in_its_direction, right_to_left, titled, tr
+from ...language import in_its_direction, keys, right_to_left, titled, tr
 from .fields import ComboBox
 from .flow import Flow
 from .style import Style, qcolor
@@ -344,27 +347,22 @@ def tab_bar(
 W = TypeVar("W", bound=QWidget)
 
 
-class PagedPanel(_Framed):
-    """A panel of several pages, one of them in sight, chosen by a row of tabs."""
+class _Pages(_Framed):
+    """A panel of several pages, one of them in sight."""
 
     page_changed = pyqtSignal(str)
 
     def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
         super().__init__(title, under, parent)
-        self._row, self._group = Flow(), QButtonGroup(self)
-        set_margins(self._row, 0, 0, 12, 0)
+        self.above = QWidget()  # what stands over the pages
         self._stack = QStackedWidget()
-        self.tabs: dict[str, TabButton] = {}
-        self.outer.addLayout(self._row)
+        self._names: list[str] = []
+        self.outer.addWidget(self.above)
         self.outer.addWidget(self._stack, 1)
         self.outer.addLayout(self.foot)
         self.page = ""
 
-    def add(self, name: str, words: str, tip: str, page: W, fills: bool = False, scrolls: bool = True) -> W:
-        """Add a page under a tab of its own and return it.
-
-        fills: whether it takes all the height there is; scrolls: whether the page does, not where a list in it does.
-        """
+    def _add(self, name: str, page: QWidget, fills: bool, scrolls: bool) -> None:
         if scrolls:
             area, column = _scrolling()
             column.addWidget(page)
@@ -374,26 +372,90 @@ class PagedPanel(_Framed):
         else:
             set_margins(page, 0, 0, 12, 0)
             self._stack.addWidget(page)
-        self.tabs[name] = add_tab(self._row, self._group, words, tip, lambda: self.show_page(name))
-        if not self.page:
-            self.page = name
-            self.tabs[name].setChecked(True)
-        return page
+        self._names.append(name)
+        self.page = self.page or name
 
     def show_page_of(self, widget: QWidget) -> None:
         """Bring the page in sight that a widget stands on."""
-        for at, name in enumerate(self.tabs):
+        for at, name in enumerate(self._names):
             page = self._stack.widget(at)
             if page is not None and page.isAncestorOf(widget):
                 self.show_page(name)
 
     def show_page(self, name: str) -> None:
         """Bring a page in sight."""
-        self.tabs[name].setChecked(True)
-        self._stack.setCurrentIndex(list(self.tabs).index(name))
+        self._stack.setCurrentIndex(self._names.index(name))
         if name != self.page:
             self.page = name
             self.page_changed.emit(name)
+
+
+class PagedPanel(_Pages):
+    """A panel of several pages, chosen by a row of tabs."""
+
+    def __init__(self, title: str, under: str, parent: QWidget | None = None) -> None:
+        super().__init__(title, under, parent)
+        self._row, self._group = Flow(), QButtonGroup(self)
+        set_margins(self._row, 0, 0, 12, 0)
+        self.above.setLayout(self._row)
+        self.tabs: dict[str, TabButton] = {}
+
+    def add(self, name: str, words: str, tip: str, page: W, fills: bool = False, scrolls: bool = True) -> W:
+        """Add a page under a tab of its own and return it.
+
+        fills: whether it takes all the height there is; scrolls: whether the page does, not where a list in it does.
+        """
+        self._add(name, page, fills, scrolls)
+        self.tabs[name] = add_tab(self._row, self._group, words, tip, lambda: self.show_page(name))
+        self.tabs[self.page].setChecked(True)
+        return page
+
+    def show_page(self, name: str) -> None:
+        """Bring a page in sight."""
+        self.tabs[name].setChecked(True)
+        super().show_page(name)
+
+
+class ListedPanel(_Pages):
+    """A panel whose first page is a list that leads to the others, each with a way back over it."""
+
+    def __init__(self, title: str, under: str, back: str, parent: QWidget | None = None) -> None:
+        """back: what the list is called."""
+        super().__init__(title, under, parent)
+        self.pages: dict[str, tuple[str, str]] = {}  # by id, the title and the plain line of a page
+        row = QHBoxLayout(self.above)
+        set_margins(row, 0, 0, 12, 0)
+        self.back = QToolButton()
+        self.back.setText(back)
+        self.back.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
+        self.back.setArrowType(Qt.ArrowType.RightArrow if right_to_left() else Qt.ArrowType.LeftArrow)
+        self.back.setToolTip(keys(QKeySequence(QKeySequence.StandardKey.Back).toString()))
+        self.back.clicked.connect(lambda: self.show_page(self._names[0]))
+        self.page_title = label("", "section")
+        row.addWidget(self.back)
+        row.addWidget(self.page_title, 1)
+        self.above.hide()
+
+    def add(self, name: str, title: str, tip: str, page: W, scrolls: bool = True) -> W:
+        """Add a page and return it; title: over it, empty where the page says itself what it is about."""
+        self._add(name, page, False, scrolls)
+        self.pages[name] = title, tip
+        return page
+
+    def show_page(self, name: str) -> None:
+        """Bring a page in sight, the way back over all but the list."""
+        first = name == self._names[0]
+        self.above.setVisible(not first)
+        self.under.setVisible(first)
+        self.page_title.setText(self.pages[name][0])
+        super().show_page(name)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Go back to the list by Alt+Left, as browsers do."""
+        if event is not None and event.matches(QKeySequence.StandardKey.Back) and self.page != self._names[0]:
+            self.show_page(self._names[0])
+            return
+        super().keyPressEvent(event)
 
 
 class Bar(QWidget):

@@ -46,6 +46,7 @@ from .document import Document
 from .gathered import Gathered, Opened, open_pictures
 
 _MOST_TOGETHER = 24  # pictures of a slideshow that are read for one look
+_MOST_BEFORE = 3  # pictures that were open before and are kept at hand; others are read again when they are wanted
 Card = tuple[Look, QImage]  # a look, and its small desktop
 
 
@@ -240,7 +241,7 @@ class Opening(QObject):
         self.known = {str(g.path): g for g in opened.pictures} | {
             k: g for k, g in self.known.items() if k not in {str(p.path) for p in opened.pictures}
         }
-        while len(self.known) > _MOST_TOGETHER + 4:
+        while len(self.known) > len(opened.pictures) + _MOST_BEFORE:
             self.known.pop(next(reversed(self.known)))
 
     def _fresh_on(self) -> Callable[[Gathering, PaletteReading], Look]:

@@ -15,7 +15,7 @@ from ...language import keys, parted, tr
 from ...look.ready import READY
 from ...palette.roles import ROLES
 from ..help.pages import pages
-from ..kit.parts import PagedPanel, TabButton
+from ..kit.parts import ListedPanel, PagedPanel, TabButton
 from . import moves
 from .actions import ACTIONS
 from .settings import PREFERENCES
@@ -105,6 +105,11 @@ def _controls(shell: Shell) -> Iterator[SearchResult]:
         step = shell.step_by_id[row.id]
         if not step.available():
             continue
+        if isinstance(step.panel, ListedPanel):
+            for name, (title, tip) in step.panel.pages.items():
+                if title:
+                    titles.add(title)
+                    yield SearchResult(title, row.title, tip, partial(_lead_to_page, shell, row.id, name))
         bar = step.bar()
         over = bar.findChildren(QAbstractButton) if bar is not None else []
         for button in (*step.panel.findChildren(QAbstractButton), *over):
@@ -124,9 +129,17 @@ def _lead_to(shell: Shell, step: str, button: QAbstractButton) -> None:
     panel = shell.step_by_id[step].panel
     if isinstance(button, TabButton):
         button.click()
-    elif isinstance(panel, PagedPanel):
+    elif isinstance(panel, PagedPanel | ListedPanel):
         panel.show_page_of(button)
     button.setFocus(Qt.FocusReason.ShortcutFocusReason)
+
+
+def _lead_to_page(shell: Shell, step: str, page: str) -> None:
+    """Show a page that a list leads to."""
+    shell.show_step(step)
+    panel = shell.step_by_id[step].panel
+    if isinstance(panel, ListedPanel):
+        panel.show_page(page)
 
 
 def ranked(rows: list[SearchResult], typed: str) -> list[SearchResult]:

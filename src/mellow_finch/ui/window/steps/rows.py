@@ -72,7 +72,7 @@ STEPS: tuple[StepRow, ...] = (
         "dress",
         tr("Dress"),
         tr("Choose what gets the colours"),
-        tr("Select a component to see its files and colours."),
+        tr("Select a component to see it; its arrow opens its files and colours."),
         _dress,
     ),
     StepRow(
