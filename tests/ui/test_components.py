@@ -13,7 +13,7 @@ from mellow_finch.components.define.own import forget, own_texts
 from mellow_finch.look.edits import with_companion
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.ui.dress.component_list import ELSEWHERE, INSTALLED
-from mellow_finch.ui.kit.parts import TabButton
+from mellow_finch.ui.kit.panels import TabButton
 from tests.shelf.test_parcel import GOOD
 from tests.ui.conftest import rested
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import combinations
 from pathlib import Path
 
 import pytest
@@ -13,6 +14,7 @@ from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.look.model import Origin
 from mellow_finch.look.ready import READY
 from mellow_finch.picture.placement import Placement
+from mellow_finch.ui.gather.contact_sheet import ContactSheet
 
 
 @pytest.fixture
@@ -350,3 +352,17 @@ def test_the_start_offers_pictures_with_their_colours_and_schemes(qtbot, window,
     qtbot.mouseClick(tile, Qt.MouseButton.LeftButton)
     settle(window)
     assert window.document.look.name == "Frost on sedge" and window.centre.currentWidget() is window.picture
+
+
+@pytest.mark.parametrize("count", [2, 5, 6, 7, 13, 24])
+def test_names_and_matches_stand_beside_each_other_however_many_images(opened, count):
+    """Under each image of a sheet there is room for its match and something of its name; nothing overlaps."""
+    picture = opened.opening.opened.pictures[0]
+    many = opened.opening.opened.__class__((picture,) * count, picture.alone)
+    sheet = ContactSheet(opened.appearance)
+    sheet.resize(880, 550)
+    sheet._opened = many
+    cells = sheet._cells()
+    assert len(cells) == count and not any(a.intersects(b) for a, b in combinations(cells, 2))
+    assert all(cell.width() >= 90 and cell.height() - sheet._under() >= 40 for cell in cells)
+    assert all(sheet.rect().toRectF().contains(cell) for cell in cells)

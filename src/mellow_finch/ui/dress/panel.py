@@ -24,7 +24,8 @@ from ...syntax.catalogue import Format, format_of
 from ...theme.bundle.opened import theme_name
 from ..kit.effects import EFFECTS
 from ..kit.jobs import Jobs
-from ..kit.parts import ListedPanel, plain_column, tab_bar
+from ..kit.panels import ListedPanel, tab_bar
+from ..kit.parts import plain_column
 from ..kit.style import Style
 from ..model.choosing import AskColour
 from ..model.document import Document
@@ -225,6 +226,7 @@ class DressPanel(ListedPanel):
         path = self.theme_path()
         self.theme.setVisible(bool(path))
         self.component.setVisible(not path)
+        self.name_page("one", theme_name(Path(path)) if path else "")  # a component's page says itself what it is of
         if path:
             self.theme.show_theme(path)
         else:

@@ -18,7 +18,9 @@ from ..kit.style import FAMILY, Style, qcolor
 from ..model.gathered import Opened
 
 _GAP = 18.0
-_CAPTION, _STRIP = 24.0, 26.0
+_CAPTION = 24.0
+_STRIPS = {6: 26.0, 24: 14.0}  # how high the colours under each picture are, by the most pictures that there are
+_WIDER = 1.6  # what a picture is expected to be wider than high
 
 
 class ContactSheet(DropTarget):
@@ -47,13 +49,26 @@ class ContactSheet(DropTarget):
         if not count:
             return []
         room = QRectF(self.rect()).adjusted(24, 104, -24, -18)
-        best = max(
-            range(1, count + 1),
-            key=lambda columns: min(room.width() / columns, room.height() / math.ceil(count / columns) * 1.45),
-        )
-        rows = math.ceil(count / best)
-        w, h = (room.width() + _GAP) / best - _GAP, (room.height() + _GAP) / rows - _GAP
+
+        def cell(columns: int) -> tuple[float, float]:
+            rows = math.ceil(count / columns)
+            return (room.width() + _GAP) / columns - _GAP, (room.height() + _GAP) / rows - _GAP
+
+        def picture_width(columns: int) -> float:
+            w, h = cell(columns)
+            return min(w, (h - self._under()) * _WIDER)
+
+        best = max(range(1, count + 1), key=picture_width)
+        w, h = cell(best)
         return [QRectF(room.x() + i % best * (w + _GAP), room.y() + i // best * (h + _GAP), w, h) for i in range(count)]
+
+    def _strip_high(self) -> float:
+        count = len(self._opened.pictures) if self._opened is not None else 0
+        return next((high for most, high in _STRIPS.items() if count <= most), min(_STRIPS.values()))
+
+    def _under(self) -> float:
+        """Return what stands under a picture, in pixels: its colours, its name and how well it matches."""
+        return _CAPTION + self._strip_high() + 6
 
     def _strip(self, p: QPainter, box: QRectF, swatches: Sequence[Swatch]) -> None:
         total = sum(s.share for s in swatches) or 1.0
@@ -95,22 +110,24 @@ class ContactSheet(DropTarget):
         for i, cell in enumerate(self._cells()):
             used = found.weights[i] > 0
             image = self._opened.pictures[i].image
-            room = QRectF(cell.x(), cell.y(), cell.width(), cell.height() - _CAPTION - _STRIP - 6)
-            scale = min(room.width() / image.width(), room.height() / image.height())
+            room = QRectF(cell.x(), cell.y(), cell.width(), cell.height() - self._under())
+            scale = max(0.0, min(room.width() / image.width(), room.height() / image.height()))
             w, h = image.width() * scale, image.height() * scale
             frame = QRectF(cell.x() + (cell.width() - w) / 2, cell.y() + room.height() - h, w, h)
             p.setOpacity(1.0 if used else 0.3)
             p.drawImage(frame, image)
-            self._strip(p, QRectF(frame.x(), frame.bottom() + 4, w, _STRIP), self._by_share(found.swatches[i]))
+            strip = QRectF(frame.x(), frame.bottom() + 4, w, self._strip_high())
+            self._strip(p, strip, self._by_share(found.swatches[i]))
             p.setOpacity(1.0)
             p.setFont(plain)
             p.setPen(s.c("text" if used else "quiet"))
-            caption = QRectF(frame.x(), frame.bottom() + _STRIP + 6, w, _CAPTION)
             words = tr("match {fits:.0f}").format(fits=self._fits[i]) if used else tr("left out")
-            name = p.fontMetrics().elidedText(
-                name_of(self._opened.pictures[i].path), Qt.TextElideMode.ElideRight, max(40, int(w) - 64)
-            )
-            p.drawText(caption, align, name)
+            metrics = p.fontMetrics()
+            wide = max(w, min(cell.width(), metrics.horizontalAdvance(words) + 60.0))
+            caption = QRectF(cell.center().x() - wide / 2, strip.bottom() + 2, wide, _CAPTION)
+            left = int(wide) - metrics.horizontalAdvance(words) - 8
+            path = self._opened.pictures[i].path
+            p.drawText(caption, align, metrics.elidedText(name_of(path), Qt.TextElideMode.ElideRight, left))
             p.drawText(caption, right, words)
 
     @staticmethod

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from ...language import tr
-from ..kit.parts import PagedPanel
+from ..kit.panels import PagedPanel
 from ..kit.style import Style
 from .match_page import MatchPage
 from .pictures_page import PicturePage

@@ -9,8 +9,8 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication, QLabel, QProxyStyle
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPainter, QPalette
+from PyQt6.QtWidgets import QApplication, QLabel, QProxyStyle, QStyle, QStyleOption, QWidget
 
 from ...colour.rgb import Rgba
 from ...colour.single import colour_of
@@ -96,8 +96,40 @@ def load_fonts() -> None:
             QFontDatabase.addApplicationFontFromData(item.read_bytes())
 
 
+_ARROWS = frozenset(
+    {
+        QStyle.StandardPixmap.SP_ArrowBack,
+        QStyle.StandardPixmap.SP_ArrowForward,
+        QStyle.StandardPixmap.SP_FileDialogToParent,
+    }
+)
+
+
 class PlainTips(QProxyStyle):
-    """Shows tips as the plain text they are: names in them come from files, and are no markup."""
+    """Shows tips as the plain text they are: names in them come from files, and are no markup.
+
+    The arrows of the toolkit's own file dialog, which are black, get the colour of texts.
+    """
+
+    def standardIcon(
+        self, icon: QStyle.StandardPixmap, option: QStyleOption | None = None, widget: QWidget | None = None
+    ) -> QIcon:
+        """Return an icon of the toolkit's own dialogs."""
+        usual = super().standardIcon(icon, option, widget)
+        if icon not in _ARROWS:
+            return usual
+        palette, made = QApplication.palette(), QIcon()
+        for mode, group in (
+            (QIcon.Mode.Normal, QPalette.ColorGroup.Active),
+            (QIcon.Mode.Disabled, QPalette.ColorGroup.Disabled),
+        ):
+            pixmap = usual.pixmap(32, 32)
+            painter = QPainter(pixmap)
+            painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceIn)
+            painter.fillRect(pixmap.rect(), palette.color(group, QPalette.ColorRole.ButtonText))
+            painter.end()
+            made.addPixmap(pixmap, mode)
+        return made
 
     def polish(self, widget: Any) -> Any:
         """Make a tip's label a plain one when it is made."""
@@ -192,6 +224,7 @@ QLabel[kind="quiet"] {{ color: {h["quiet"]}; }}
 QLabel[kind="bad"] {{ color: {h["bad"]}; font-weight: bold; }}
 QLabel[kind="good"] {{ color: {h["good"]}; font-weight: bold; }}
 QPushButton, QToolButton {{ background: {h["raised"]}; border: 1px solid {h["edge"]}; border-radius: 6px; padding: 5px 12px; min-height: 18px; }}
+QFileDialog QToolButton {{ padding: 3px; min-height: 16px; }}
 QPushButton:hover, QToolButton:hover {{ background: {h["hover"]}; }}
 QPushButton:pressed, QToolButton:pressed {{ background: {h["pressed"]}; }}
 QPushButton:checked, QToolButton:checked {{ background: {h["pressed"]}; border: 2px solid {h["accent"]}; padding: 4px 11px; }}

@@ -28,7 +28,8 @@ from ...proof.place import find_source
 from ...proof.proof import Finding, mend
 from ..kit.flow import WrapCheck
 from ..kit.jobs import Jobs
-from ..kit.parts import PagedPanel, emptied, label, placed, plain_column, row_box, set_kind
+from ..kit.panels import PagedPanel
+from ..kit.parts import emptied, label, placed, plain_column, row_box, set_kind
 from ..kit.style import FAMILY, Style, qcolor
 from ..model.document import Document
 from .program_page import ProgramPage

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QPus
 from ...language import plural, tr
 from ...shelf.kept import ORDERS, SOURCES, KeptLook
 from ..kit.flow import WrapCheck
-from ..kit.parts import Choice, Panel, label
+from ..kit.panels import Panel
+from ..kit.parts import Choice, label
 from ..kit.style import Style
 
 _SHOWN = (("", tr("Each in its own variant")), ("dark", tr("All in dark")), ("light", tr("All in light")))

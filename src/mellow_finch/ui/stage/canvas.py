@@ -23,7 +23,7 @@ from ..kit.parts import BufferedWidget
 from ..kit.style import Style
 from .brush import Area
 from .lay import PLAINLY, PaintsOf, ViewOptions, areas_of, blurred, draw_ground, laid
-from .layers import Layers
+from .layers import MOST_WAYS, Layers
 from .marks import draw_badge, draw_curtain, draw_label, draw_ring
 from .scene import HEIGHT, WIDTH, Shape
 from .viewport import Near, Viewport
@@ -58,6 +58,7 @@ class Canvas(BufferedWidget):
         self._style = style
         self._picture: QImage | None = None
         self._scaled: QPixmap | None = None
+        self._sizes: list[tuple[QPixmap, QPixmap | None]] = []  # the screen and what blurs, by size, the latest first
         self._after: PaintsOf = {}
         self._before: PaintsOf = {}
         self._known_areas: list[Area] = []
@@ -88,7 +89,7 @@ class Canvas(BufferedWidget):
 
     def set_picture(self, image: QImage | None) -> None:
         """Show another picture behind the desktop."""
-        self._picture, self._scaled, self._behind = image, None, None
+        self._picture, self._scaled, self._behind, self._sizes = image, None, None, []
         self.update()
 
     def set_seen(self, seen: ViewOptions) -> None:
@@ -96,7 +97,7 @@ class Canvas(BufferedWidget):
         if seen == self._seen:
             return
         if replace(seen, shown="", shape=Shape()) != replace(self._seen, shown="", shape=Shape()):
-            self._scaled, self._behind = None, None
+            self._scaled, self._behind, self._sizes = None, None, []
         if (seen.shown, seen.shape) != (self._seen.shown, self._seen.shape):
             self._known_areas, self._hint = [], None
         self._seen = seen
@@ -218,8 +219,12 @@ class Canvas(BufferedWidget):
             scale = _NEAR_PICTURE
         size = QSize(max(1, round(WIDTH * scale)), max(1, round(HEIGHT * scale)))
         if self._scaled is None or self._scaled.size() != size:
-            self._scaled = laid(self._picture, size, self._seen)
-            self._behind = blurred(self._scaled) if self._seen.blur else None
+            row = next((row for row in self._sizes if row[0].size() == size), None)
+            if row is None:
+                screen = laid(self._picture, size, self._seen)
+                row = (screen, blurred(screen) if self._seen.blur else None)
+            self._sizes = [row, *(other for other in self._sizes if other is not row)][:MOST_WAYS]
+            self._scaled, self._behind = row
         return self._scaled
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

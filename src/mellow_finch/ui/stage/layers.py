@@ -14,6 +14,8 @@ from .brush import Brush
 from .lay import PLAINLY, ViewOptions
 from .scene import ScenePiece, Shape, configure_brush, pieces
 
+MOST_WAYS = 3  # sizes that the stage has: by the step that is in sight
+
 
 @dataclass(frozen=True, slots=True)
 class _Way:
@@ -45,8 +47,7 @@ class Layers:
     """Keeps the pieces of a scene as they were drawn last, each to be drawn again when what it shows has changed."""
 
     def __init__(self) -> None:
-        self._way: _Way | None = None
-        self._known: dict[int, _Layer] = {}
+        self._ways: list[tuple[_Way, dict[int, _Layer]]] = []  # the pieces by size and place, the latest first
 
     def draw(
         self,
@@ -60,8 +61,7 @@ class Layers:
         transform = painter.worldTransform()
         ratio = painter.deviceTransform().m11() / transform.m11()  # that of what is really drawn on
         way = _Way(seen.shown, seen.shape, seen.flat, behind, ratio, transform)
-        if way != self._way:
-            self._way, self._known = way, {}
+        known = self._known(way)
         to_device = transform * QTransform.fromScale(ratio, ratio)
         within = to_device.mapRect(room).toAlignedRect()
         painter.save()
@@ -70,12 +70,18 @@ class Layers:
             target = to_device.mapRect(QRectF(*piece.room)).toAlignedRect() & within
             if target.isEmpty():
                 continue
-            layer = self._known.get(i)
+            layer = known.get(i)
             if layer is None or not layer.stands(paints):
                 pixmap = layer.pixmap if layer is not None else None
-                layer = self._known[i] = _drawn(piece, paints, target, to_device, way, pixmap)
+                layer = known[i] = _drawn(piece, paints, target, to_device, way, pixmap)
             painter.drawPixmap(QPointF(layer.at) / ratio, layer.pixmap)
         painter.restore()
+
+    def _known(self, way: _Way) -> dict[int, _Layer]:
+        """Return the pieces that were drawn this way: each step of the window has a size of its own for the stage."""
+        row = next((row for row in self._ways if row[0] == way), (way, {}))
+        self._ways = [row, *(other for other in self._ways if other is not row)][:MOST_WAYS]
+        return row[1]
 
 
 def _drawn(

@@ -21,7 +21,8 @@ from ...language import tone_word, tr
 from ...look.edits import as_variant, with_variant, without_variant
 from ...look.model import Look
 from ..kit.flow import Flow
-from ..kit.parts import Panel, label, placed, row_box
+from ..kit.panels import Panel
+from ..kit.parts import label, placed, row_box
 from ..kit.style import FAMILY, Style
 from ..model.document import Document, HistoryState
 from ..stage.staging import SMALL

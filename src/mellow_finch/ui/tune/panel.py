@@ -6,7 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from ...language import tr
-from ..kit.parts import PagedPanel
+from ..kit.panels import PagedPanel
 from ..kit.style import Style
 from ..model.choosing import Choosing
 from ..model.document import Document

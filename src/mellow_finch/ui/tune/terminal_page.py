@@ -16,7 +16,8 @@ from ...palette.roles import ANSI_NAMES, ROLE_BY_ID
 from ...palette.spoken import pair_words
 from ..kit.drag import carries_colour, colour_data, dropped_choice
 from ..kit.flow import Flow
-from ..kit.parts import label, plain_column, set_kind, tab_row
+from ..kit.panels import tab_row
+from ..kit.parts import label, plain_column, set_kind
 from ..kit.style import Style
 from ..kit.swatch_button import SwatchButton
 from ..model.choosing import Choosing

@@ -14,7 +14,8 @@ from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
 from ...wear.places import history_folder, home_title
-from ..kit.parts import Panel, label, set_kind, tab_bar
+from ..kit.panels import Panel, tab_bar
+from ..kit.parts import label, set_kind
 from ..kit.style import Style
 from ..model.document import Document
 from ..model.live import LiveTrial

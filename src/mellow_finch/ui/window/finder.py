@@ -15,7 +15,7 @@ from ...language import keys, parted, tr
 from ...look.ready import READY
 from ...palette.roles import ROLES
 from ..help.pages import pages
-from ..kit.parts import ListedPanel, PagedPanel, TabButton
+from ..kit.panels import ListedPanel, PagedPanel, TabButton
 from . import moves
 from .actions import ACTIONS
 from .settings import PREFERENCES
@@ -107,7 +107,7 @@ def _controls(shell: Shell) -> Iterator[SearchResult]:
             continue
         if isinstance(step.panel, ListedPanel):
             for name, (title, tip) in step.panel.pages.items():
-                if title:
+                if title and tip:
                     titles.add(title)
                     yield SearchResult(title, row.title, tip, partial(_lead_to_page, shell, row.id, name))
         bar = step.bar()
