@@ -364,5 +364,5 @@ def test_names_and_matches_stand_beside_each_other_however_many_images(opened, c
     sheet._opened = many
     cells = sheet._cells()
     assert len(cells) == count and not any(a.intersects(b) for a, b in combinations(cells, 2))
-    assert all(cell.width() >= 90 and cell.height() - sheet._under() >= 40 for cell in cells)
+    assert all(cell.width() >= 80 and cell.height() - sheet._under() >= 40 for cell in cells)
     assert all(sheet.rect().toRectF().contains(cell) for cell in cells)
