@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import math
 from dataclasses import replace
 from threading import Thread, get_ident
 
@@ -272,3 +273,26 @@ def test_a_drawing_that_is_stopped_takes_nothing_with_it(style, look, files):
         with pytest.raises(Cancelled):
             small_desktop(QSize(320, 200), None, Stopping(paints), Qt.GlobalColor.black)
         gc.collect()  # the toolkit warns of a painter that is left, and fails the test
+
+
+def test_what_takes_longer_than_a_frame_is_drawn_in_several_turns_to_the_same_end(qtbot, opened, settle):
+    """A stage that is told to be quick leaves pieces for later turns, and ends as one that draws all at once."""
+    opened.show_step("tune")
+    settle(opened)
+    stage = opened.stage
+    at_once = stage.grab().toImage()
+    stage.be_quick()
+    for layers in stage._layers:
+        layers.patience, layers._ways = 0.0, []
+    assert stage.grab().toImage() != at_once and stage._layers[1].unfinished
+    qtbot.waitUntil(lambda: not stage._rest.isActive() and not stage._layers[1].unfinished, timeout=10000)
+    assert stage.grab().toImage() == at_once
+    document = opened.document
+    document.edit("Accent", lambda look: with_role(look, "accent", Rgba(30, 200, 120)))
+    settle(opened)
+    qtbot.waitUntil(lambda: not stage._layers[1].unfinished, timeout=10000)
+    for layers in stage._layers:
+        layers.patience = math.inf
+    fresh = stage.grab().toImage()
+    stage._layers[1]._ways = []
+    assert stage.grab().toImage() == fresh != at_once

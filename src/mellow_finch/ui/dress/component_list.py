@@ -119,8 +119,7 @@ class ComponentList(QWidget):
             row = self._row_under(WHOLE, place.title, place.tip)
             row.setData(0, _PLACE, place.id)
             row.setData(0, Qt.ItemDataRole.AccessibleDescriptionRole, place.tip)
-        for path in brought:
-            self._add(BROUGHT, path, Path(path).name, path, False)
+        self._add_brought(brought)
         for kind in KINDS:
             for component in (c for c in COMPONENTS if c.kind == kind and _here(c, presence)):
                 self._add(kind, component.id, component.title, presence[component.id].why, True)
@@ -139,12 +138,32 @@ class ComponentList(QWidget):
         self._narrow(self.field.text())
         self.choose(before if before in self._rows else next(iter(self._rows), ""))
 
+    def show_brought(self, brought: Sequence[str]) -> None:
+        """Show other themes that were brought; all other rows stay."""
+        before, head = self.current(), self._heads.pop(BROUGHT, None)
+        self._filling = True
+        if head is not None:
+            self._rows = {key: row for key, row in self._rows.items() if row.parent() is not head}
+            self.tree.takeTopLevelItem(self.tree.indexOfTopLevelItem(head))
+        self._add_brought(brought)
+        self._filling = False
+        self._narrow(self.field.text())
+        self.choose(before if before in self._rows else next(iter(self._rows), ""))
+
+    def _add_brought(self, brought: Sequence[str]) -> None:
+        for path in brought:
+            self._add(BROUGHT, path, Path(path).name, path, False)
+        if brought:
+            self._heads[BROUGHT].setText(0, tr(BROUGHT))
+            self._heads[BROUGHT].setExpanded(True)
+
     def _row_under(self, head: str, title: str, tip: str) -> QTreeWidgetItem:
         if head not in self._heads:
             top = QTreeWidgetItem([head])
             top.setFlags(Qt.ItemFlag.ItemIsEnabled)
             self._heads[head] = top
-            self.tree.addTopLevelItem(top)
+            last = self.tree.topLevelItemCount()
+            self.tree.insertTopLevelItem(min(last, 1) if head == BROUGHT else last, top)
         row = QTreeWidgetItem(self._heads[head], [title])
         row.setToolTip(0, tip)
         row.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)

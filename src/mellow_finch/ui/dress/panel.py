@@ -250,8 +250,11 @@ class DressPanel(ListedPanel):
         brought = look.brought if look is not None else ()
         made = (id(self._document.present), brought)
         if made != self._made and self._document.present:
-            self._made = made
-            self.list.fill(dict(self._document.present), brought)
+            old, self._made = self._made, made
+            if old[0] == made[0]:
+                self.list.show_brought(brought)
+            else:
+                self.list.fill(dict(self._document.present), brought)
 
     def _standings(self, dressed: Dressed) -> dict[str, ComponentState]:
         short: dict[str, int] = {}

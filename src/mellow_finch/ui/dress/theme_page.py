@@ -251,8 +251,10 @@ class ThemePage(QWidget):
     def _progressed(self, path: str, done: int, total: int, note: str) -> None:
         if path == self.path:
             self._working.setVisible(total > 0)
+            self.progress.setUpdatesEnabled(False)  # it would paint the whole window at once, within this call
             self.progress.setRange(0, max(1, total))
             self.progress.setValue(done)
+            self.progress.setUpdatesEnabled(True)
             if note:
                 self.state.setText(f"{note} …")
 

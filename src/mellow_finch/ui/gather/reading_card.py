@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QFont, QImage, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFont, QImage, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from ...language import tone_word, tr, with_note
@@ -18,6 +18,7 @@ class ReadingCard(QAbstractButton):
     def __init__(self, style: Style, title: str, note: str, image: QImage, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._style, self._title, self._image = style, title, image
+        self._scaled = QPixmap()  # the image at the size at which it was painted last
         self.setCheckable(True)
         self.setToolTip(note)
         self.setAccessibleName(tr("Suggestion: {title}. {note}").format(title=title, note=note))
@@ -36,7 +37,12 @@ class ReadingCard(QAbstractButton):
         room = self.height() - (30 if self._title else 6)
         w = min(self.width() - 4.0, room * 1.6)
         box = QRectF((self.width() - w) / 2, 3, w, w / 1.6)
-        p.drawImage(box, self._image)
+        ratio = self.devicePixelRatioF()
+        size = (box.size() * ratio).toSize()
+        if self._scaled.size() != size and not self._image.isNull():
+            aspect, smooth = Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation
+            self._scaled = QPixmap.fromImage(self._image.scaled(size, aspect, smooth))
+        p.drawPixmap(box, self._scaled, QRectF(self._scaled.rect()))
         strong = self.isChecked() or self.hasFocus()
         p.setPen(QPen(s.c("accent" if strong else "edge"), 3 if strong else 1))
         p.setBrush(Qt.BrushStyle.NoBrush)

@@ -30,6 +30,7 @@ from .viewport import Near, Viewport
 
 _NEAR_PICTURE = 2.0  # pixels a unit that the picture behind has when it is looked at from near
 _CRISP_MS = 120  # after the last step of a zoom
+_PATIENCE_S = 0.018  # of a turn, for pieces of the desktop that are drawn anew
 
 
 def as_seen(image: QImage, vision: Vision) -> QImage:
@@ -79,6 +80,9 @@ class Canvas(BufferedWidget):
         self._crisp = QTimer(self)
         self._crisp.setSingleShot(True)
         self._crisp.timeout.connect(self._come_crisp)
+        self._rest = QTimer(self)  # what is left to be drawn is drawn when the window has had its turn
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(self.update)
         self.setAccessibleName(tr("Stage: a preview of the desktop, drawn from the files of this look"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(480, 300)
@@ -86,6 +90,11 @@ class Canvas(BufferedWidget):
     def sizeHint(self) -> QSize:
         """Return a size in the desktop's own proportion."""
         return QSize(880, 550)
+
+    def be_quick(self) -> None:
+        """Draw what takes longer than a frame in several turns, so that the window never waits for the stage."""
+        for layers in self._layers:
+            layers.patience = _PATIENCE_S
 
     def set_picture(self, image: QImage | None) -> None:
         """Show another picture behind the desktop."""
@@ -232,6 +241,7 @@ class Canvas(BufferedWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._style.c("sunken"))
         frame = self.frame()
+        self._rest.stop()
         if self._vision == "normal":
             painter.save()
             painter.setClipRect(frame)
@@ -245,6 +255,8 @@ class Canvas(BufferedWidget):
             with painting(image) as inner:
                 self._paint_desktop(inner, frame)
             painter.drawImage(frame.topLeft(), as_seen(image, self._vision))
+        if any(layers.unfinished for layers in self._layers):
+            self._rest.start(0)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(self._style.c("edge"), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -48,6 +50,8 @@ class Layers:
 
     def __init__(self) -> None:
         self._ways: list[tuple[_Way, dict[int, _Layer]]] = []  # the pieces by size and place, the latest first
+        self.patience = math.inf  # seconds that drawing pieces anew may take at a time
+        self.unfinished = False  # whether pieces are left that are to be drawn anew the next time
 
     def draw(
         self,
@@ -57,7 +61,12 @@ class Layers:
         seen: ViewOptions = PLAINLY,
         behind: QPixmap | None = None,
     ) -> None:
-        """Draw a scene in the painter's units as far as it lies in a room."""
+        """Draw a scene in the painter's units as far as it lies in a room.
+
+        When its patience is at an end, but for one piece at least, pieces are laid down as they were, and those not
+        drawn yet are left out.
+        """
+        started, fresh, self.unfinished = time.perf_counter(), 0, False
         transform = painter.worldTransform()
         ratio = painter.deviceTransform().m11() / transform.m11()  # that of what is really drawn on
         way = _Way(seen.shown, seen.shape, seen.flat, behind, ratio, transform)
@@ -72,6 +81,12 @@ class Layers:
                 continue
             layer = known.get(i)
             if layer is None or not layer.stands(paints):
+                if fresh and time.perf_counter() - started > self.patience:
+                    self.unfinished = True
+                    if layer is not None:
+                        painter.drawPixmap(QPointF(layer.at) / ratio, layer.pixmap)
+                    continue
+                fresh += 1
                 pixmap = layer.pixmap if layer is not None else None
                 layer = known[i] = _drawn(piece, paints, target, to_device, way, pixmap)
             painter.drawPixmap(QPointF(layer.at) / ratio, layer.pixmap)

@@ -104,12 +104,13 @@ class Staging(QObject):
 
     def mark_worst(self, on: bool) -> None:
         """Mark on the stage where pairs fail or are within a tenth of their need."""
-        rows = (self._document.findings_known or ()) if on else ()
+        known = (self._document.findings_known or ()) if on else ()
+        rows = [row for row in known if not row.file and row.shortfall < _NEARLY]
         worst: dict[tuple[str, str], bool] = {}
         on_stage = {(area.component, area.part) for area in self.stage.areas} if rows else set()
         for row in rows:
             key = (row.component, row.part.key)
-            if row.file or row.shortfall >= _NEARLY or key not in on_stage:
+            if key not in on_stage:
                 continue
             if not row.passes or len(worst) < _MOST_NEARLY:
                 worst[key] = worst.get(key, False) or not row.passes

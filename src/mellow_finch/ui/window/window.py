@@ -159,6 +159,7 @@ class Window(Walk):
         from ..kit.idle_memory import IdleMemory
 
         _ = self.shelving
+        self.bench.stage.be_quick()
         IdleMemory(self.jobs)
 
     # Home and what is opened
