@@ -276,7 +276,10 @@ def icons(folder: Path, told: Figures) -> None:
 
 
 def wear(folder: Path, told: Figures) -> None:
-    """A thousand files put on and taken off with journal and kept bytes, beside only writing them down safely."""
+    """A thousand files put on and taken off with journal and kept bytes, beside only writing them down safely.
+
+    Where the disk is quick to sync, the ratio tells of our own work, else of how often we sync.
+    """
     from mellow_finch.look.dressed import Output
     from mellow_finch.session.none import NoDesktop
     from mellow_finch.wear.history import History
@@ -309,5 +312,5 @@ def wear(folder: Path, told: Figures) -> None:
         shutil.rmtree(plain)
         times.append(((worn - started) / peer, (off - worn) / peer))
     on, back = (statistics.median(column) for column in zip(*times, strict=True))
-    told.tell("A thousand files applied / only written and synced", on, "", 1.2)
-    told.tell("A thousand files undone / only written and synced", back, "", 1.2)
+    told.tell("A thousand files applied / only written and synced", on)
+    told.tell("A thousand files undone / only written and synced", back)

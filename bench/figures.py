@@ -45,15 +45,15 @@ def _spelled(value: float, unit: str) -> str:
 
 
 def yardstick() -> float:
-    """Return the seconds that a plain counting loop takes, the best of three, by which runs can be compared."""
-    best = 9.0
-    for _ in range(3):
+    """Return the seconds that counting to five million takes: the middle of five counts to a fifth of it."""
+    times = []
+    for _ in range(5):
         started = time.perf_counter()
         total = 0
-        for i in range(5_000_000):
+        for i in range(1_000_000):
             total += i
-        best = min(best, time.perf_counter() - started)
-    return best
+        times.append((time.perf_counter() - started) * 5)
+    return statistics.median(times)
 
 
 class Figures:
@@ -64,22 +64,27 @@ class Figures:
         self._yard = QUIET
 
     def measure_yard(self) -> float:
-        """Measure how fast the computer is right now; times that follow are brought to the quiet yardstick by it."""
+        """Measure how fast the computer is right now."""
         self._yard = yardstick()
         return self._yard
 
-    def tell(self, name: str, value: float, unit: str = "", wanted: float | None = None) -> None:
-        """Take a figure and print it."""
-        at_rest = value * QUIET / self._yard if unit in ("ms", "s") else value
+    def _meanwhile(self) -> float:
+        """Return how fast the computer was since this was asked last: what is measured is brought to rest by that."""
+        before = self._yard
+        return (before + self.measure_yard()) / 2
+
+    def tell(self, name: str, value: float, unit: str = "", wanted: float | None = None, yard: float = 0.0) -> None:
+        """Take a figure and print it; yard: how fast the computer was, asked now where it is not given."""
+        at_rest = value * QUIET / (yard or self._meanwhile()) if unit in ("ms", "s") else value
         row = Figure(name, value, at_rest, unit, wanted)
         self.rows[name] = row
         print(row.line(), flush=True)
 
     def spread(self, name: str, times: Sequence[float], wanted: float | None = None, most: float | None = None) -> None:
         """Take the median and the 95th percentile of milliseconds."""
-        rising = sorted(times)
-        self.tell(f"{name}, median", statistics.median(rising), "ms", wanted)
-        self.tell(f"{name}, 95 %", rising[int(len(rising) * 0.95)], "ms", most)
+        rising, yard = sorted(times), self._meanwhile()
+        self.tell(f"{name}, median", statistics.median(rising), "ms", wanted, yard)
+        self.tell(f"{name}, 95 %", rising[int(len(rising) * 0.95)], "ms", most, yard)
 
     def paired(
         self, name: str, ours: Callable[[], object], peer: Callable[[], object], wanted: float, rounds: int = ROUNDS
