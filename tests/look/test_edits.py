@@ -16,17 +16,19 @@ from mellow_finch.colour.difference import oklab_distance
 from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.requirement import TEXT
 from mellow_finch.colour.rgb import Rgba
-from mellow_finch.errors import ImpossibleLocksError
+from mellow_finch.errors import Cancelled, ImpossibleLocksError
 from mellow_finch.look import edits
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.look.model import Look, derived_look
 from mellow_finch.look.ready import READY
+from mellow_finch.palette import ansi
 from mellow_finch.palette.ansi import APART, nearest_pair
 from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import FOLLOWS, ROLE_IDS
 from mellow_finch.palette.temper import CONTROLS, Temper
 from mellow_finch.palette.veil import KIND_BY_ID, KINDS, least_opacity
 from mellow_finch.picture.backdrop import Backdrop, Extremes
+from mellow_finch.progress import between_pieces
 
 COLOURS = st.tuples(*[st.integers(0, 255)] * 3).map(lambda t: Rgba(*t))
 BUSY = Backdrop(
@@ -282,3 +284,28 @@ def test_locks_of_the_other_half_do_not_stop_the_one_in_force():
     dark = edits.with_temper(edits.with_tone(look, "dark"), replace(look.temper, depth=1.0))
     assert not dark.failing("dark") and not dark.failing("light")
     assert all(dark.palettes["light"][r] == light[r] for r in look.locks)
+
+
+def test_what_was_worked_out_ahead_is_not_worked_out_by_the_hand(monkeypatch):
+    """No set of the terminal's hues, which takes longest, is sought anew along a control; and it can be stopped."""
+    look, sought, stopped = fresh_look(), [], []
+    edits.temper_ahead(look)
+    monkeypatch.setattr(ansi, "_choose", lambda domains: sought.append(domains))
+    for control in CONTROLS:
+        for step in range(0, edits._AHEAD + 1, 4):
+            value = control.low + (control.high - control.low) * step / edits._AHEAD
+            edits.with_temper(look, replace(look.temper, **{control.id: value}))
+    assert sought == []
+
+    def stop() -> None:
+        stopped.append(1)
+        if len(stopped) == 3:
+            raise Cancelled("Stopped.")
+
+    between_pieces(stop)
+    try:
+        with pytest.raises(Cancelled):
+            edits.temper_ahead(look)
+    finally:
+        between_pieces(stop, False)
+    assert len(stopped) == 3

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import replace
 from functools import cache, lru_cache
 from types import MappingProxyType
@@ -29,11 +30,12 @@ from ..palette.readings import PaletteReading
 from ..palette.recipe import TONES, Recipe, Tone, opposite
 from ..palette.roles import FOLLOWS, ROLE_BY_ID
 from ..palette.solve import solve
-from ..palette.temper import Temper
+from ..palette.temper import CONTROLS, Temper
 from ..palette.veil import faces, veiled, whole_percent
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import Backdrop
 from ..picture.placement import Placement
+from ..progress import give_way
 from .companions import fits
 from .halves import Halves
 from .model import Look, Palette
@@ -41,6 +43,7 @@ from .model import Look, Palette
 _HUES = tuple(f"ansi_{i}" for row in ROWS for i in row)
 _SAME_LEVEL = frozenset({"accent", "success", "warning", "error"})  # as light in one half as in the other
 _COLOURED = 0.012  # OKLCH chroma from which a colour has a hue to carry over
+_AHEAD = 20  # places along a control that are worked out before a hand moves it
 _ROUNDING = 4e-3  # OKLab distance that rounding to 8 bits may make
 
 
@@ -298,6 +301,20 @@ def with_temper(look: Look, temper: Temper) -> Look:
     if temper.text_need != look.temper.text_need:
         return _with_half(lead, other, half(other))
     return _with_other_half(lead, lambda: half(other))
+
+
+def temper_ahead(look: Look) -> None:
+    """Work out what each whole-look control comes to along its way, so that a hand that moves it waits for nothing.
+
+    What a palette is solved from is kept by what it depends on: the terminal's hues above all, which take longest.
+    Raises Cancelled where the work is stopped.
+    """
+    for control in CONTROLS:
+        for step in range(_AHEAD + 1):
+            give_way()
+            value = control.low + (control.high - control.low) * step / _AHEAD
+            with suppress(ImpossibleLocksError):
+                with_temper(look, replace(look.temper, **{control.id: value}))
 
 
 def _pairs_kept_at(look: Look, tone: Tone, temper: Temper) -> tuple[RolePair, ...]:

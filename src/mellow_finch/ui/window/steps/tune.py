@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ....language import plural, tone_word
+from ....look.edits import temper_ahead
 from ....look.model import Look
 from ...tune.panel import TunePanel
 from ..shell import OnStage, Shell, StepStatus
@@ -16,7 +17,9 @@ class TuneStep(StageStep):
         super().__init__(shell)
         b = self._bench
         self.panel = TunePanel(b.document, shell.appearance, b.choosing, b.role_menu)
+        self._ahead: tuple[object, ...] = ()  # what the controls of the whole look were worked out for
         self.panel.page_changed.connect(lambda _: shell.show_stage())
+        self.panel.page_changed.connect(lambda _: self._work_ahead())
         self.panel.glass.flat_asked.connect(b.staging.show_flat)
         self.panel.eyes.vision_asked.connect(b.staging.see_with)
         self.panel.terminal.printed_asked.connect(self._print)
@@ -49,6 +52,18 @@ class TuneStep(StageStep):
     def refresh(self) -> None:
         """Bring the page in sight up to date."""
         self.panel.refresh()
+        self._work_ahead()
+
+    def _work_ahead(self) -> None:
+        """While the page of the whole look is in sight, let what its controls come to be worked out beside it."""
+        document = self._bench.document
+        look = document.look
+        if look is None or document.dragging or self.panel.page != "whole":
+            return
+        asked = (look.recipe, look.tone, look.locks, look.temper.text_need)
+        if asked != self._ahead:
+            self._ahead = asked
+            self._shell.jobs.start("controls", lambda _progress: temper_ahead(look), lambda _: None)
 
     def status(self, look: Look | None) -> StepStatus:
         """Return how many roles are locked, or which variant is in force."""
