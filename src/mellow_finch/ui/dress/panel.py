@@ -23,6 +23,7 @@ from ...look.worn_themes import worn_by
 from ...syntax.catalogue import Format, format_of
 from ...theme.bundle.opened import theme_name
 from ..kit.effects import EFFECTS
+from ..kit.icons import icon
 from ..kit.jobs import Jobs
 from ..kit.panels import ListedPanel, tab_bar
 from ..kit.parts import plain_column
@@ -80,6 +81,7 @@ class DressPanel(ListedPanel):
             tr("All components"),
         )
         self._document, self._style, self._desk = document, style, desk
+        style.follow(lambda: self.back.setIcon(icon("back", style.c("text"), style.c("disabled"))))
         self._made: tuple[int, tuple[str, ...]] = (0, ())
         self.view = "stage"
         document.judged.connect(self.show_standings)

@@ -160,6 +160,12 @@ SHAPES: dict[str, Draw] = {
 }
 
 
+def _back(path: QPainterPath) -> None:
+    path.moveTo(14.5, 5)
+    path.lineTo(7.5, 12)
+    path.lineTo(14.5, 19)
+
+
 def _down(p: QPainterPath) -> None:
     p.moveTo(4, 8)
     p.lineTo(12, 16)
@@ -196,9 +202,10 @@ SHAPES["menu"] = _menu
 SHAPES["before"] = _before
 SHAPES["down"] = _down
 SHAPES["tick"] = _tick
+SHAPES["back"] = _back
 
 
-_ONWARD = ("undo", "redo")  # these tell a direction along the line, so that they turn round with it
+_ONWARD = ("undo", "redo", "back")  # these tell a direction along the line, so that they turn round with it
 
 
 def draw_icon(painter: QPainter, name: str, rect: QRectF, colour: QColor, width: float = 1.7) -> None:

@@ -17,12 +17,11 @@ from PyQt6.QtWidgets import (
     QScrollArea,
     QSizePolicy,
     QStackedWidget,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
-from ...language import keys, right_to_left, titled
+from ...language import keys, titled
 from .flow import Flow
 from .parts import label, set_margins, sideways
 
@@ -219,10 +218,7 @@ class ListedPanel(_Pages):
         self.pages: dict[str, tuple[str, str]] = {}  # by id, the title and the plain line of a page
         row = QHBoxLayout(self.above)
         set_margins(row, 0, 0, 12, 0)
-        self.back = QToolButton()
-        self.back.setText(back)
-        self.back.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
-        self.back.setArrowType(Qt.ArrowType.RightArrow if right_to_left() else Qt.ArrowType.LeftArrow)
+        self.back = QPushButton(back)
         self.back.setToolTip(keys(QKeySequence(QKeySequence.StandardKey.Back).toString()))
         self.back.clicked.connect(lambda: self.show_page(self._names[0]))
         self.page_title = label("", "section")
