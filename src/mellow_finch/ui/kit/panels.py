@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ...language import keys, titled
+from ...language import keys, titled, with_note
 from .flow import Flow
 from .parts import label, set_margins, sideways
 
@@ -219,7 +219,7 @@ class ListedPanel(_Pages):
         row = QHBoxLayout(self.above)
         set_margins(row, 0, 0, 12, 0)
         self.back = QPushButton(back)
-        self.back.setToolTip(keys(QKeySequence(QKeySequence.StandardKey.Back).toString()))
+        self.back.setToolTip(with_note(back, keys(QKeySequence(QKeySequence.StandardKey.Back).toString())))
         self.back.clicked.connect(lambda: self.show_page(self._names[0]))
         self.page_title = label("", "section")
         row.addWidget(self.back)
