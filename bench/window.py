@@ -327,7 +327,7 @@ def many_openings(folder: Path) -> None:
         window.show_step(names[i % len(names)])
         at_rest(window)
         if i in (9, 199):
-            turn_until(lambda: False, 5)  # a person rests now and then, too
+            turn_until(lambda: False, 22)  # a person rests now and then, too
             gc.collect()
             after.append(own.memory_info().rss / 1e6)
     print(*after, flush=True)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QTimer
 
 from .jobs import JobProgress, Jobs
 
-_REST_MS = 4000
+_REST_MS = 20_000
 _KEY = "idle memory"
 
 

@@ -13,6 +13,7 @@ from ...language import tr
 from ...progress import between_pieces, give_way
 from .per_thread import forget
 
+_TURNS = 3  # pieces' time that a job leaves to the window before it begins
 _own = threading.local()  # the progress of the job that a thread runs
 
 
@@ -108,7 +109,8 @@ class Jobs(QObject):
         def run() -> None:
             _own.progress = progress
             try:
-                _stop_unwanted()  # while it waited for its turn
+                for _ in range(_TURNS):  # what is begun by a change waits until that change was painted
+                    give_way()
                 result = work(progress)
             except Exception as error:
                 self._told.failed.emit(key, number, error)
