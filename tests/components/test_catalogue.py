@@ -28,18 +28,9 @@ from mellow_finch.components.judge import Behind, judge_parts
 from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, layered, text_of
 from mellow_finch.components.read.presence import presence_of, present_in
 from mellow_finch.components.write.template import SPELLINGS, names_in
+from mellow_finch.look.decision_edits import with_added, with_beside, with_choice, with_dressed, with_knob
 from mellow_finch.look.dressed import dress, every_component
-from mellow_finch.look.edits import (
-    with_added,
-    with_beside,
-    with_blur,
-    with_choice,
-    with_dressed,
-    with_knob,
-    with_opacity,
-    with_role,
-    with_tone,
-)
+from mellow_finch.look.edits import with_blur, with_opacity, with_role, with_tone
 from mellow_finch.look.model import derived_look
 from mellow_finch.palette.recipe import TONES, Recipe
 from mellow_finch.palette.roles import ROLE_IDS

@@ -19,8 +19,9 @@ from mellow_finch.components.judge import Behind, judge_parts, surfaces_under
 from mellow_finch.components.model import NoFiles, layered, text_of
 from mellow_finch.components.write.inplace import moved_urls
 from mellow_finch.components.write.terminal import escape_sequences
+from mellow_finch.look.decision_edits import with_mend
 from mellow_finch.look.dressed import Writings, as_it_is, dress
-from mellow_finch.look.edits import with_mend, with_opacity, with_role, with_tone
+from mellow_finch.look.edits import with_opacity, with_role, with_tone
 from mellow_finch.palette.recipe import TONES
 from mellow_finch.palette.veil import KINDS
 from mellow_finch.picture.backdrop import PLAIN, Backdrop

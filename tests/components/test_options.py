@@ -16,8 +16,8 @@ from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.model import FolderFiles, NoFiles, layered
 from mellow_finch.components.options import options_of
 from mellow_finch.look.companions import fits
+from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.dressed import dress, every_component
-from mellow_finch.look.edits import with_companion
 from mellow_finch.look.file import look_from_json, look_to_json
 from tests.homes import whole_home
 

@@ -12,7 +12,7 @@ from PIL import Image
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.look.companions import COMPANIONS, fits
-from mellow_finch.look.edits import with_companion
+from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.session.desktop import Wish, desktop_named, desktops, settings_for
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession

@@ -18,8 +18,8 @@ from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.demo.build import demo_archive
 from mellow_finch.errors import FileAccessError
 from mellow_finch.look.carry import load_look, save_look
+from mellow_finch.look.decision_edits import with_choice, with_companion
 from mellow_finch.look.dressed import Dressed, dress
-from mellow_finch.look.edits import with_choice, with_companion
 from mellow_finch.look.from_colours import on_the_same_desk
 from mellow_finch.look.from_theme import look_of_brought, look_of_theme, roles_of_theme
 from mellow_finch.look.model import Look

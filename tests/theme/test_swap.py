@@ -13,7 +13,7 @@ from mellow_finch.cli import app
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.decisions import Decisions, Owner, Slot
 from mellow_finch.errors import ParseError
-from mellow_finch.look.edits import with_choice
+from mellow_finch.look.decision_edits import with_choice
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.syntax.css import scan_css
 from mellow_finch.theme.bundle.opened import open_bundle

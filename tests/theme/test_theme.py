@@ -21,7 +21,8 @@ from mellow_finch.components.decisions import Decisions, Owner, Slot
 from mellow_finch.components.judge import Behind
 from mellow_finch.demo.turnstone import turnstone_archive, turnstone_files
 from mellow_finch.errors import Cancelled, FileAccessError, FinchError, ParseError, UnsafeArchiveError
-from mellow_finch.look.edits import with_choice, with_split, with_tone
+from mellow_finch.look.decision_edits import with_choice, with_split
+from mellow_finch.look.edits import with_tone
 from mellow_finch.look.file import look_from_json, look_to_json
 from mellow_finch.look.theme_edits import with_brought, with_left, with_words
 from mellow_finch.palette.roles import ROLE_IDS

@@ -10,7 +10,7 @@ from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_
 from mellow_finch.components.decisions import Decisions, Emblem, Owner, Slot
 from mellow_finch.components.define.kinds import KINDS
 from mellow_finch.components.define.own import forget, own_texts
-from mellow_finch.look.edits import with_companion
+from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.ui.dress.component_list import ELSEWHERE, INSTALLED
 from mellow_finch.ui.kit.panels import TabButton
@@ -261,7 +261,7 @@ def test_companions_are_off_until_asked_and_one_step_each(dressing, settle, monk
 @pytest.mark.long
 def test_components_of_every_new_scene_are_drawn_in_their_colours_one_after_the_other(opened, settle):
     """Each that comes into sight is drawn with what its files say, whichever was in sight before."""
-    from mellow_finch.look.edits import with_dressed
+    from mellow_finch.look.decision_edits import with_dressed
 
     look = opened.document.look
     for id_, parts in {

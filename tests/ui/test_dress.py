@@ -15,7 +15,7 @@ from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.demo.build import demo_archive
-from mellow_finch.look.edits import with_choice
+from mellow_finch.look.decision_edits import with_choice
 from mellow_finch.look.worn_themes import worn_by
 from mellow_finch.proof.toolkit.ask import Settled, Verdict
 from mellow_finch.recolour.groups import KEEP

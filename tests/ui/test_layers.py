@@ -15,8 +15,9 @@ from PyQt6.QtGui import QImage, QPainter, QPixmap
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.errors import Cancelled
+from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.edits import with_accent, with_companion, with_role
+from mellow_finch.look.edits import with_accent, with_role
 from mellow_finch.session.composition import WHOLE, Composition
 from mellow_finch.ui.kit.per_thread import _kept, forget
 from mellow_finch.ui.stage.brush import Brush

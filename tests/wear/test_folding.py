@@ -5,8 +5,8 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
+from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.dressed import Output, dress
-from mellow_finch.look.edits import with_companion
 from mellow_finch.session.base import DesktopSetting
 from mellow_finch.session.desktop import desktop_named
 from mellow_finch.session.real import RealSession

@@ -7,8 +7,9 @@ from dataclasses import replace
 import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
+from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.edits import with_blur, with_companion, with_opacity
+from mellow_finch.look.edits import with_blur, with_opacity
 from mellow_finch.session.base import ABSENT, UNSET, DesktopSetting, SettingValue
 from mellow_finch.session.desktop import Wish, desktop_named, settings_for
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession

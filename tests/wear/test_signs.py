@@ -9,8 +9,8 @@ from click.testing import CliRunner
 
 from mellow_finch.cli import app
 from mellow_finch.look.carry import save_look
+from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.edits import with_companion
 from mellow_finch.session.commands import Answer
 from mellow_finch.session.none import NoDesktop
 from mellow_finch.wear.history import History

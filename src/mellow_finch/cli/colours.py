@@ -153,7 +153,7 @@ def _with_more(look: Look, along: tuple[str, ...], emblems: tuple[str, ...]) -> 
     """Return a look with what goes along and with pictures of components, as NAME=VALUE. Raises ParseError."""
     from ..components.decisions import Emblem
     from ..components.write.emblems import fits
-    from ..look.edits import with_companion, with_emblem
+    from ..look.decision_edits import with_companion, with_emblem
     from ..palette.roles import ROLE_IDS
 
     for words in along:

@@ -87,8 +87,8 @@ def wear(
 ) -> None:
     """Apply a look to a home folder: back up first, then write every file and setting, then request reloads."""
     from ..look.carry import load_look
+    from ..look.decision_edits import with_added
     from ..look.dressed import dress as dress_look
-    from ..look.edits import with_added
     from ..look.worn_themes import using_theme, worn_themes
     from ..session.none import NoDesktop
     from ..wear.after import programs_after

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from ..colour.rgb import Rgba
 from ..components.decisions import NOTHING, Owner
-from .edits import with_decisions
+from .decision_edits import with_decisions
 from .model import Look
 
 

@@ -20,7 +20,7 @@ from ..theme.result.account import Outcome
 from ..theme.result.recolour import recolour_theme
 from ..theme.result.uses import NAMED, USES, chosen_for, other_roots, uses_of, worn_files
 from ..theme.sheets.shown import shown_now
-from .edits import with_decisions
+from .decision_edits import with_decisions
 from .model import Look
 from .theme_edits import with_brought, with_worn
 

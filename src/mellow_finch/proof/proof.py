@@ -12,8 +12,9 @@ from ..components.catalogue import COMPONENT_BY_ID
 from ..components.judge import Behind, judge_parts
 from ..components.model import Paints, Part
 from ..language import comma_separated, named, states, tr
+from ..look.decision_edits import with_mend
 from ..look.dressed import Dressed
-from ..look.edits import with_mend, with_mended_roles
+from ..look.edits import with_mended_roles
 from ..look.model import Look
 from ..progress import give_way
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from ...colour.difference import colour_difference
 from ...colour.rgb import Rgba
 from ...components.model import Paints, Part
-from ...look.edits import with_mend, with_mended_roles
+from ...look.decision_edits import with_mend
+from ...look.edits import with_mended_roles
 from ...look.model import Look
 from ...palette.pairs import RolePair
 from .conductor import Rehearsed

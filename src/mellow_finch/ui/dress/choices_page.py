@@ -11,7 +11,7 @@ from ...components.catalogue import COMPONENT_BY_ID
 from ...components.decisions import Owner
 from ...language import comma_separated, titled, tr
 from ...look.companions import COMPANION_BY_ID, fits
-from ...look.edits import with_companion
+from ...look.decision_edits import with_companion
 from ...look.model import Look
 from ...theme.bundle.installed import ThemeChoice
 from ..kit.parts import Choice, label, plain_column, untinted

@@ -13,8 +13,8 @@ from ...components.model import OWN, Component, Knob, Part
 from ...components.write.emblems import KINDS, emblems_of
 from ...components.write.palette import roles_before
 from ...language import as_sentence, groups_in, isolated, parted, plural, sentences, spelled, tr
+from ...look.decision_edits import with_beside, with_choice, with_emblem, with_knob, with_split
 from ...look.dressed import Dressed
-from ...look.edits import with_beside, with_choice, with_emblem, with_knob, with_split
 from ...recolour.groups import KEEP, map_for, states_of
 from ...theme.result.outputs import shown_targets
 from ..kit.effects import EFFECTS

@@ -16,8 +16,8 @@ from ...components.decisions import Owner
 from ...components.model import Component, OutFile, Paints, text_of
 from ...components.write.emblems import KINDS, emblems_of, made_among
 from ...language import counted_files, plural, tr
+from ...look.decision_edits import with_added, with_dressed
 from ...look.dressed import Dressed
-from ...look.edits import with_added, with_dressed
 from ...look.theme_edits import with_worn
 from ...look.worn_themes import worn_by
 from ...syntax.catalogue import Format, format_of

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 from ...colour.rgb import Rgba, parse_hex
 from ...components.decisions import Owner, Slot
 from ...language import comma_separated, groups_in, parted, plural, tr
-from ...look.edits import with_choice, with_split
+from ...look.decision_edits import with_choice, with_split
 from ...look.model import Look
 from ...look.theme_edits import with_left, with_own_colours, with_swap, with_worn
 from ...proof.toolkit.ask import may_be_asked

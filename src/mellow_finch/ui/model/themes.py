@@ -17,7 +17,7 @@ from ...components.decisions import Owner
 from ...components.model import Paints, Scheme
 from ...errors import line_of
 from ...language import tr
-from ...look.edits import with_decisions
+from ...look.decision_edits import with_decisions
 from ...look.from_theme import look_of_brought, with_colours_of
 from ...look.model import Look
 from ...look.theme_edits import with_brought, with_newer

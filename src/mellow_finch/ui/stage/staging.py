@@ -15,7 +15,8 @@ from ...components.decisions import Owner
 from ...components.write.emblems import made_among
 from ...language import named, stacked, tr
 from ...look.behind import choice_behind
-from ...look.edits import with_choice, with_role_by_hand
+from ...look.decision_edits import with_choice
+from ...look.edits import with_role_by_hand
 from ...look.model import Look
 from ...palette.roles import ROLE_BY_ID
 from ..kit.jobs import JobProgress, Jobs

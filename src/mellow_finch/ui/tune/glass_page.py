@@ -6,7 +6,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QLabel, QWidget
 
 from ...language import tr
-from ...look.edits import with_blur, with_companion, with_opacity
+from ...look.decision_edits import with_companion
+from ...look.edits import with_blur, with_opacity
 from ...look.model import Look
 from ...palette.veil import KIND_BY_ID, KINDS, SurfaceKind, least_opacity
 from ..kit.flow import WrapCheck

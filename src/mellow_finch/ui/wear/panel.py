@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QProgress
 
 from ...errors import WearError
 from ...language import comma_separated, counted_files, moment, plural, tr
-from ...look.edits import with_added
+from ...look.decision_edits import with_added
 from ...session.desktop import desktop_named
 from ...wear.history import History
 from ...wear.journal import Snapshot
