@@ -25,8 +25,8 @@ from ..kit.style import Style
 _ID, _TICK, _LOW = Qt.ItemDataRole.UserRole, QRectF(8, 13, 16, 16), 42
 _PLACE = Qt.ItemDataRole.UserRole + 1  # the page that a row leads to, of rows that are no component
 _ARROW = 24.0  # pixels at the end of a row that lead to its page
-_PICTURE = QRectF(32, 4, 55, 34)
-_HEAD_HIGH = 26
+_PICTURE = QRectF(31, 5, 51, 32)
+_HEAD_HIGH, _PLACE_HIGH = 26, 62
 ELSEWHERE = tr("Not found in this home folder")
 INSTALLED = tr("Installed, not set up here")
 _FOLDED = (INSTALLED, ELSEWHERE)
@@ -328,7 +328,7 @@ class _Rows(QStyledItemDelegate):
 
     def sizeHint(self, _option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         """Return the size of a head or a row."""
-        return QSize(200, _LOW if index.data(_ID) or index.data(_PLACE) else _HEAD_HIGH)
+        return QSize(200, _PLACE_HIGH if index.data(_PLACE) else _LOW if index.data(_ID) else _HEAD_HIGH)
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         """Paint one."""
@@ -368,23 +368,17 @@ class _Rows(QStyledItemDelegate):
         box, whole = row_box(p, option, s), QRectF(option.rect)
         frame = placed(_PICTURE.translated(whole.topLeft()), whole)
         draw_icon(p, place.icon, QRectF(frame.center().x() - 11, frame.center().y() - 11, 22, 22), s.c("text"))
-        left, right = whole.x() + _PICTURE.right() + 9, box.right() - _ARROW
-        self._words(p, (place.title, place.tip), QRectF(left, whole.y(), right - left, _LOW), whole)
+        left, align = whole.x() + _PICTURE.right() + 8, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
+        p.setPen(s.c("text"))
+        p.drawText(placed(QRectF(left, whole.y() + 2, box.right() - _ARROW - left, 20), whole), align, place.title)
+        p.setPen(s.c("quiet"))
+        under = QRectF(left, whole.y() + 20, box.right() - 4 - left, _PLACE_HIGH - 20)
+        p.drawText(placed(under, whole), int(align | Qt.TextFlag.TextWordWrap), place.tip)
         self._arrow(p, whole)
-
-    def _words(self, p: QPainter, words: tuple[str, str], room: QRectF, whole: QRectF) -> None:
-        """Write a title and a quiet line under it, in a room of a row."""
-        for line, (text, colour) in enumerate(zip(words, ("text", "quiet"), strict=True)):
-            mode = Qt.TextElideMode.ElideRight
-            p.setPen(self._style.c(colour))
-            short = p.fontMetrics().elidedText(text, mode, round(room.width()))
-            at = placed(QRectF(room.x(), room.y() + 2 + 18 * line, room.width(), 20), whole)
-            p.drawText(at, Qt.AlignmentFlag.AlignVCenter, short)
 
     def _arrow(self, p: QPainter, whole: QRectF) -> None:
         """Draw what leads to the page of a row."""
-        box = _row_arrow(whole)
-        box = QRectF(box.center().x() - 6, box.center().y() - 6, 12, 12)
+        box = QRectF(_row_arrow(whole).center().x() - 6, whole.y() + 6, 12, 12)  # beside the title: words are longer
         p.save()
         p.translate(box.center())
         p.rotate(90 if right_to_left() else -90)
@@ -411,7 +405,7 @@ class _Rows(QStyledItemDelegate):
         p.drawRoundedRect(frame, 3, 3)
         if picture is None:
             draw_icon(p, "dress", QRectF(frame.center().x() - 8, frame.center().y() - 8, 16, 16), s.c("disabled"))
-        left, right = at.x() + _PICTURE.right() + 9, box.right() - _ARROW
+        left, right = at.x() + _PICTURE.right() + 8, box.right() - _ARROW
         note, kind = self._list.note_of(standing)
         wide = p.fontMetrics().horizontalAdvance(note)
         p.setPen(s.c(kind))
@@ -421,8 +415,9 @@ class _Rows(QStyledItemDelegate):
         title = p.fontMetrics().elidedText(str(index.data()), Qt.TextElideMode.ElideRight, round(room))
         p.drawText(placed(QRectF(left, at.y() + 2, room, 20), whole), Qt.AlignmentFlag.AlignVCenter, title)
         p.setPen(s.c("quiet"))
-        under = p.fontMetrics().elidedText(standing.words, Qt.TextElideMode.ElideMiddle, round(right - left))
-        p.drawText(placed(QRectF(left, at.y() + 20, right - left, 19), whole), Qt.AlignmentFlag.AlignVCenter, under)
+        room = box.right() - 4 - left
+        under = p.fontMetrics().elidedText(standing.words, Qt.TextElideMode.ElideMiddle, round(room))
+        p.drawText(placed(QRectF(left, at.y() + 20, room, 19), whole), Qt.AlignmentFlag.AlignVCenter, under)
         self._arrow(p, whole)
 
     def _tick(self, p: QPainter, box: QRectF, on: bool) -> None:
