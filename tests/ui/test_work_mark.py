@@ -5,10 +5,12 @@ from __future__ import annotations
 import threading
 
 import pytest
+from PyQt6.QtCore import QEventLoop, QTimer
 
 from mellow_finch.errors import Cancelled
 from mellow_finch.progress import give_way
 from mellow_finch.ui.kit.jobs import Jobs
+from mellow_finch.ui.kit.pace import WindowFirst
 from mellow_finch.ui.window import work_mark
 from mellow_finch.ui.window.work_mark import WorkMark, title_of
 
@@ -93,3 +95,39 @@ def test_work_that_tells_nothing_ends_between_two_pieces(qtbot, marked):
     jobs.start("others", lambda _progress: give_way(), others.append)
     qtbot.waitUntil(lambda: others == [None], timeout=10000)
     give_way()  # nobody's work ends in this thread
+
+
+def test_work_waits_while_the_windows_thread_is_busy_and_goes_on_when_it_rests(qapp):
+    first, asked, seen = WindowFirst(qapp), threading.Event(), []
+
+    def work():
+        seen.append(first.rests())
+        asked.set()
+
+    try:
+        thread = threading.Thread(target=work)
+        thread.start()
+        while not asked.is_set():  # as a slot or a paint does that takes its time
+            pass
+        thread.join()
+        rested = threading.Event()
+
+        def look():
+            while not first.rests():
+                give_way()
+            rested.set()
+
+        thread = threading.Thread(target=look)
+        thread.start()
+        loop = QEventLoop()
+        QTimer.singleShot(5000, loop.quit)
+        poll = QTimer()
+        poll.timeout.connect(lambda: loop.quit() if rested.is_set() else None)
+        poll.start(20)
+        loop.exec()
+        poll.stop()
+        thread.join()
+    finally:
+        first.end()
+    assert seen == [False]
+    assert rested.is_set()

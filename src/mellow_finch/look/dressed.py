@@ -41,12 +41,14 @@ class SeenFiles:
     def __call__(self, path: str) -> bytes | None:
         """Return the bytes of a file."""
         if path not in self.seen:
+            give_way()
             self.seen[path] = self.below(path)
         return self.seen[path]
 
     def find(self, pattern: str) -> list[str]:
         """Return the files that match."""
         if pattern not in self.found:
+            give_way()
             self.found[pattern] = self.below.find(pattern)
         return list(self.found[pattern])
 

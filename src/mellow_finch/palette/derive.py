@@ -11,6 +11,7 @@ from ..colour.gamut import oklab_to_rgba, oklch_to_rgba, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array
 from ..picture.spread import Spread
+from ..progress import give_way
 from .recipe import MOST_TINT, Recipe, Tone
 from .solve import solve
 from .temper import Temper
@@ -80,6 +81,7 @@ def accent_candidates(spread: Spread, least: int = 3) -> tuple[Rgba, ...]:
     def search(least_chroma: float, most: int, worth: Array, strengthened: bool) -> None:
         score = np.where((chroma >= least_chroma) & (share > 1e-6), worth, 0.0)
         while len(found) < most and score.max() > 0:
+            give_way()
             i, j = np.unravel_index(int(score.argmax()), score.shape)
             middle = (float(light[i, j]), float(a[i, j]), float(b[i, j]))
             take(oklch_to_rgba(0.66, 0.085, float(hue[i, j])) if strengthened else _settled(score, light, a, b, middle))

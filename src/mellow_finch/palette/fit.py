@@ -15,6 +15,7 @@ import numpy as np
 from ..colour.blend import over
 from ..colour.contrast import enough, luminance, ratio, relative_luminance
 from ..colour.rgb import Rgba
+from ..progress import give_way
 from .lightness import PATH_STEPS, path_of, reaches
 
 Constraint = tuple[Rgba, float]
@@ -39,6 +40,7 @@ def fit(colour: Rgba, constraints: Iterable[Constraint], may_rise: bool = True) 
 
 @lru_cache(maxsize=2048)
 def _fitted(colour: Rgba, rows: tuple[Constraint, ...], may_rise: bool) -> Rgba | None:
+    give_way()
     way = path_of(colour.opaque)
     alphas = dict.fromkeys((colour.a, _spelled((colour.a + 1) / 2), 1.0) if may_rise else (colour.a,))
     for alpha in alphas:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from weakref import WeakKeyDictionary
 
 import numpy as np
 from PIL import Image, ImageFilter
@@ -10,6 +11,7 @@ from PIL import Image, ImageFilter
 from ..colour.contrast import LUMINANCE_WEIGHTS, relative_luminance
 from ..colour.rgb import Rgba, from_unit
 from ..colour.spaces import Array
+from ..progress import give_way
 from .load import LoadedPicture, Pixels
 from .placement import PLACES, Placement, boxes
 
@@ -17,6 +19,7 @@ _CELLS = 64  # letters across a screen: extremes are taken over areas of that si
 _CELL = 5  # pixels of the small screen in one cell
 _BLUR = 4  # pixels of the small screen that a compositor's blur reaches: some 24 of a screen 1920 wide
 _MOST_TILES = 400
+_known: WeakKeyDictionary[LoadedPicture, dict[Placement, Backdrop]] = WeakKeyDictionary()  # as long as the pictures are
 
 
 @dataclass(frozen=True)
@@ -92,9 +95,21 @@ def _shown_part(image: Image.Image, box: tuple[float, float, float, float], plac
 def backdrop_of(picture: LoadedPicture, placement: Placement | None = None) -> Backdrop:
     """Return the extremes of a picture on its screen over areas about the size of a letter (1/64 of the width)."""
     placement = placement or Placement()
+    known = _known.setdefault(picture, {})
+    if placement not in known:
+        known[placement] = _backdrop(picture, placement)
+    return known[placement]
+
+
+def _backdrop(picture: LoadedPicture, placement: Placement) -> Backdrop:
     screen = on_screen(picture.pixels, picture.width, picture.height, placement)
+    give_way()
     soft = np.asarray(Image.fromarray(screen).filter(ImageFilter.GaussianBlur(_BLUR)), dtype=np.uint8)
-    cells, blurred = _cells(screen), _cells(soft)
+    give_way()
+    cells = _cells(screen)
+    give_way()
+    blurred = _cells(soft)
+    give_way()
     light = relative_luminance(cells)
     flat = cells.reshape(-1, 3)
     places = tuple(

@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from ..colour.gamut import oklch_to_srgb, rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..colour.spaces import Array, oklab_to_oklch, srgb_to_oklab
+from ..progress import give_way
 
 _GREY = 0.035  # OKLCH chroma up to which an anchor lies on the neutral curve
 _HUE_NEAR = 24.0  # degrees within which an anchor's turn of hue holds in full
@@ -80,6 +81,7 @@ class ColourMap:
         rows = list(dict.fromkeys(colours))
         if not rows:
             return {}
+        give_way()
         fresh = np.rint(self.carry(np.array([c.unit for c in rows])) * 255).astype(int).tolist()
         return {c: Rgba(r, g, b, c.a) for c, (r, g, b) in zip(rows, fresh, strict=True)}
 

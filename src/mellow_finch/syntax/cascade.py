@@ -18,6 +18,7 @@ from xml.etree.ElementTree import Element, SubElement
 
 from ..colour.blend import over
 from ..colour.rgb import Rgba
+from ..progress import give_way
 from .css import scan_css
 from .css_values import EDGES, Evaluation, Expr, expression_of, style_of
 from .literals import read_literal
@@ -293,7 +294,9 @@ def _parsed(skeleton: str) -> _Parsed:
     layer = 0
     skeleton = _LONG_NUMBER.sub(lambda found: found.group()[:_MOST_DIGITS], skeleton)
     skeleton = _SPACED_FUNCTION.sub(r"\1(", skeleton)
+    give_way()
     for rule in tinycss2.parse_stylesheet(skeleton, skip_comments=True, skip_whitespace=True):
+        give_way()
         if rule.type == "at-rule" and rule.lower_at_keyword == "define-color":
             tokens = [t for t in rule.prelude if t.type != "whitespace"]
             if len(tokens) >= 2 and tokens[0].type == "ident":
@@ -403,6 +406,7 @@ class Tree:
     def match(self, matcher: Any) -> None:
         """Match every node with all rules of a matcher."""
         for i, element in enumerate(self._elements):
+            give_way()
             self._found[i] = matcher.match(element)
             self._restyle(i)
 

@@ -7,6 +7,7 @@ from functools import lru_cache
 from typing import Any, NamedTuple
 
 from ..colour.rgb import Rgba
+from ..progress import give_way
 from .cascade import ORIGINS, Drawn, Node, PaintedNode, Tree, add_rule, alternatives, compiled, evaluated, named
 from .css_values import EDGES, Evaluation, Expr, inherited, style_of
 
@@ -103,6 +104,7 @@ class Sheet:
 
     def roots(self, literals: Sequence[Rgba], place: str, name_roots: dict[str, frozenset[int]]) -> Roots:
         """Return which literals a known place's text, surfaces and edge come from; name_roots as that method says."""
+        give_way()
 
         def used(expression: Expr | None, current: frozenset[int]) -> frozenset[int]:
             if expression is None:

@@ -11,7 +11,7 @@ from ...errors import ParseError, UnsafeArchiveError
 from ...intake.archives import gunzipped
 from ...intake.budget import Budget
 from ...language import tr
-from ...progress import Progress, Silent
+from ...progress import Progress, Silent, give_way
 from ...recolour.images import KINDS as PICTURES
 from ...recolour.pointers import MAGIC
 from ...syntax.catalogue import format_of
@@ -66,6 +66,7 @@ def read_theme(
     ]
     names = [p for p, e in bundle.entries.items() if not e.link]
     for done, path in enumerate(names):
+        give_way()
         if done % 50 == 0:
             progress.report(done, len(names), tr("Reading the theme"))
         low = path.lower()

@@ -12,6 +12,7 @@ from ...colour.requirement import MARK
 from ...colour.rgb import Rgba
 from ...components.judge import Behind, DrawnPair, judge_part, surfaces_under
 from ...components.model import Paint, Part, painted
+from ...progress import give_way
 from ...recolour.ticks import Face
 from ...syntax.cascade import Drawn
 from ...syntax.sheet import Roots, Sheet
@@ -85,6 +86,7 @@ class JudgedSheet:
 
     def paints(self, indices: Iterable[int] | None = None, names: dict[str, Rgba] | None = None) -> dict[str, Paint]:
         """Return what the sheet says of some parts, of all when none are named."""
+        give_way()
         rows = [self.parts[i] for i in indices] if indices is not None else self.parts
         found = self.sheet.paint(self.literals, [p.at for p in rows], names)
         return {p.key: _seen(p, painted(found[p.at])) for p in rows}
@@ -185,6 +187,7 @@ class JudgedSheet:
         most: more than so many are not counted on; the part at which that was seen goes first, for the next colour;
         known: what nodes have drawn already.
         """
+        give_way()
         paint_of = self.sheet.painter(self.literals, names, known)
         count = 0
         for at, (i, number) in enumerate(crowds):

@@ -83,6 +83,7 @@ class DressPanel(ListedPanel):
         self._document, self._style, self._desk = document, style, desk
         style.follow(lambda: self.back.setIcon(icon("back", style.c("text"), style.c("disabled"))))
         self._made: tuple[int, tuple[str, ...]] = (0, ())
+        self._filling = False
         self.view = "stage"
         document.judged.connect(self.show_standings)
         self.thumbs = thumbs
@@ -188,16 +189,19 @@ class DressPanel(ListedPanel):
 
     def _opened(self, path: str) -> None:
         self._fill()
-        self.choose(path)
+        if self.list.current() == path:
+            self.refresh()
+        else:
+            self.choose(path)
         self.show_page("one")
-        self.refresh()
 
     def _other(self) -> None:
         self._desk.in_sight = self.theme_path()
         self._desk.catch_up()
         if self.theme_path() and self._desk.asks(self.theme_path()):
             self.show_page("one")  # where that can be answered
-        self.refresh()
+        if not self._filling:
+            self.refresh()
         self.chosen.emit()
 
     def _ticked(self, name: str, wanted: bool) -> None:
@@ -253,10 +257,12 @@ class DressPanel(ListedPanel):
         made = (id(self._document.present), brought)
         if made != self._made and self._document.present:
             old, self._made = self._made, made
+            self._filling = True
             if old[0] == made[0]:
                 self.list.show_brought(brought)
             else:
                 self.list.fill(dict(self._document.present), brought)
+            self._filling = False
 
     def _standings(self, dressed: Dressed) -> dict[str, ComponentState]:
         short: dict[str, int] = {}

@@ -15,7 +15,7 @@ from PyQt6.QtGui import QImage
 
 from ...colour.requirement import TEXT
 from ...colour.rgb import Rgba
-from ...components.model import Paints
+from ...components.model import Paints, SteadyFiles
 from ...disk.facts import first_bytes
 from ...errors import FinchError, line_of
 from ...intake.archives import archive_kind
@@ -316,6 +316,7 @@ class Opening(QObject):
             return
         tone, placement, temper, pins = look.tone, look.placement, look.temper, look.pins
         paint = self.painter(look)
+        files = SteadyFiles(files)  # every suggestion asks for the same files
 
         def work(progress: JobProgress) -> tuple[tuple[PaletteReading, ...], list[Card]]:
             readings = opened.gathering.readings(pins)

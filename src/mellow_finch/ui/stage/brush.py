@@ -111,11 +111,15 @@ class Brush:
         noting: bool = True,
         behind: QPixmap | None = None,
         flat: bool = False,
+        draws: bool = True,
     ) -> None:
-        """Draw with paints; behind: the blurred picture that shows through fills, in stage units; flat: all opaque."""
+        """Draw with paints; behind: the blurred picture that shows through fills, in stage units; flat: all opaque.
+
+        draws: whether what takes long is drawn at all; without it the areas are found out only.
+        """
         self.painter = painter
         self._paints = paints
-        self._behind, self._flat = behind, flat
+        self._behind, self._flat, self._draws = behind, flat, draws
         self.areas: list[Area] = []
         self.noting = noting
         self._component = ""
@@ -256,6 +260,10 @@ class Brush:
     ) -> QRectF:
         """Draw a part's fill and edge, and remember it."""
         rect = QRectF(x, y, w, h)
+        if mark:
+            self.note(rect, part)
+        if not self._draws:
+            return rect
         radius = self._round(radius, w, h)
         p = self.painter
         line = self.edge_of(part) if edge else None
@@ -275,8 +283,6 @@ class Brush:
             p.drawRoundedRect(shape, radius, radius)
         else:
             p.drawRect(shape)
-        if mark:
-            self.note(rect, part)
         return rect
 
     @staticmethod
@@ -352,6 +358,10 @@ class Brush:
         size *= self._mono_scale if mono else self._scale
         laid, wide, high, ascent = _laid(words, size, bold, family)
         at = QPointF(x + (w - wide) * align, y + (h - high) / 2)
+        if self.noting:
+            self.note(QRectF(at.x(), at.y(), wide, high), part, "text")
+        if not self._draws:
+            return
         ink = colour or self.text_of(part)
         self.painter.setFont(_font(size, bold, family))
         self.painter.setPen(ink)
@@ -360,8 +370,6 @@ class Brush:
             low = at.y() + ascent + size * 0.14
             self.painter.setPen(QPen(ink, max(1.0, size / 14)))
             self.painter.drawLine(QPointF(at.x(), low), QPointF(at.x() + wide, low))
-        if self.noting:
-            self.note(QRectF(at.x(), at.y(), wide, high), part, "text")
 
     def line(self, x1: float, y1: float, x2: float, y2: float, colour: QColor, width: float = 1) -> None:
         """Draw a line."""
@@ -386,6 +394,8 @@ class Brush:
 
     def shadow(self, x: float, y: float, w: float, h: float, radius: float, depth: int = 10) -> None:
         """Draw a soft shadow under something that floats."""
+        if not self._draws:
+            return
         p = self.painter
         to_device = p.worldTransform()
         device = p.device()

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, QTimer
 from ...components.model import Paints
 from .lay import PaintsOf
 
-_FRAME_S = 0.005  # of a frame for writing and reading back; solving and painting want the rest
+_FRAME_S = 0.004  # of a frame for writing and reading back; solving and painting want the rest
 _COSTS_KEPT = 0.7  # how much of what a component took before counts beside what it took now
 
 

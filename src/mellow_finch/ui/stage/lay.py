@@ -108,7 +108,7 @@ def areas_of(paints: PaintsOf, seen: ViewOptions = PLAINLY) -> list[Area]:
     """Return what can be pointed at on the stage, lowest first; where it lies does not depend on its colours."""
     nowhere = QImage(1, 1, QImage.Format.Format_RGB32)
     with painting(nowhere) as painter:
-        brush = Brush(painter, paints)
+        brush = Brush(painter, paints, draws=False)
         draw_scene(brush, seen.shown, seen.shape)
     return brush.areas
 

@@ -60,13 +60,14 @@ class Layers:
         room: QRectF,
         seen: ViewOptions = PLAINLY,
         behind: QPixmap | None = None,
+        began: float = 0.0,
     ) -> None:
-        """Draw a scene in the painter's units as far as it lies in a room.
+        """Draw a scene in the painter's units as far as it lies in a room; began: when its turn did, 0 for now.
 
         When its patience is at an end, but for one piece at least, pieces are laid down as they were, and those not
         drawn yet are left out.
         """
-        started, fresh, self.unfinished = time.perf_counter(), 0, False
+        began, fresh, self.unfinished = began or time.perf_counter(), 0, False
         transform = painter.worldTransform()
         ratio = painter.deviceTransform().m11() / transform.m11()  # that of what is really drawn on
         way = _Way(seen.shown, seen.shape, seen.flat, behind, ratio, transform)
@@ -81,7 +82,7 @@ class Layers:
                 continue
             layer = known.get(i)
             if layer is None or not layer.stands(paints):
-                if fresh and time.perf_counter() - started > self.patience:
+                if fresh and time.perf_counter() - began > self.patience:
                     self.unfinished = True
                     if layer is not None:
                         painter.drawPixmap(QPointF(layer.at) / ratio, layer.pixmap)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QWidget
 
 from ....components.catalogue import COMPONENTS
@@ -38,9 +39,12 @@ class DressStep(StageStep):
         ask.theme_chosen.connect(self.themes.bring)
         b.opening.theme_found.connect(self.themes.bring)
         b.opening.themes_named.connect(self.themes.allow)
-        self.themes.opened.connect(lambda _: shell.show_step("dress"))
+        self.themes.opened.connect(lambda _: QTimer.singleShot(0, self._show))  # when its page was filled
         self.desk.trouble.connect(shell.say_trouble)
         self.desk.said.connect(shell.say)
+
+    def _show(self) -> None:
+        self._shell.show_step("dress")
 
     def bar(self) -> QWidget | None:
         """Return the tabs that choose what is in the centre."""

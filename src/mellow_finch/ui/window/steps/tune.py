@@ -17,6 +17,7 @@ class TuneStep(StageStep):
         super().__init__(shell)
         b = self._bench
         self.panel = TunePanel(b.document, shell.appearance, b.choosing, b.role_menu)
+        self._shown = False  # whether the page of the role has just been brought up to date
         self._ahead: tuple[object, ...] = ()  # what the controls of the whole look were worked out for
         self.panel.page_changed.connect(lambda _: shell.show_stage())
         self.panel.page_changed.connect(lambda _: self._work_ahead())
@@ -41,6 +42,7 @@ class TuneStep(StageStep):
         """Say once more what is selected."""
         document = self._bench.document
         document.select(document.role, document.component, document.part)
+        self._shown = self.panel.page == "role"
 
     def _picked(self) -> None:
         """Show what was picked on the stage, unless the step in force shows single things itself."""
@@ -50,8 +52,10 @@ class TuneStep(StageStep):
             self.panel.show_page("role")
 
     def refresh(self) -> None:
-        """Bring the page in sight up to date."""
-        self.panel.refresh()
+        """Bring the page in sight up to date, unless selecting has just done that."""
+        if not self._shown:
+            self.panel.refresh()
+        self._shown = False
         self._work_ahead()
 
     def _work_ahead(self) -> None:
