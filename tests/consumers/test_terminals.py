@@ -13,6 +13,7 @@ from pathlib import Path
 import pytest
 
 from mellow_finch.look.dressed import dress, every_component
+from mellow_finch.look.interchange.catalogue import INTERCHANGE_BY_ID
 from mellow_finch.proof.rehearsal import ask_terminal
 from tests.consumers.test_readers import painted
 from tests.homes import closer_home
@@ -113,7 +114,33 @@ def test_the_terminal_of_the_newer_display_answers_too(worn):
     config = home / "compositor"
     ask = f"{sys.executable} {ASK} {home / 'answers.json'}"
     config.write_text(f"exec foot {ask}\n")
+    judged(asked(home, on_sway(config)), look)
+
+
+# By palette format: what has to be there, and how a terminal is started that knows this export and nothing else.
+EXPORTS = {
+    "kitty": (("kitty",), "kitty --config kitty ASK"),
+    "foot": (("foot", "sway"), "foot -c foot ASK"),
+    "xresources": (("xterm", "xrdb"), "xrdb -nocpp -load xresources; xterm -e ASK"),
+    "osc": (("xterm",), "xterm -e sh -c 'cat osc; ASK'"),
+}
+
+
+@pytest.mark.consumer
+@pytest.mark.parametrize("form", EXPORTS)
+def test_an_exported_palette_is_what_a_terminal_shows(form, tmp_path, looks):
+    programs, start = EXPORTS[form]
+    needs("xvfb-run", *programs)
+    (tmp_path / form).write_bytes(INTERCHANGE_BY_ID[form].of_look(looks[0]))
+    (tmp_path / "start").write_text(start.replace("ASK", f"{sys.executable} {ASK} {tmp_path / 'answers.json'}") + "\n")
+    if "sway" in programs:
+        (tmp_path / "compositor").write_text("exec sh start\n")
+        answers = asked(tmp_path, on_sway(tmp_path / "compositor"))
+    else:
+        answers = asked(tmp_path, "xvfb-run -a -s '-screen 0 800x600x24 -noreset' sh start")
+    judged(answers, looks[0])
+
+
+def on_sway(config: Path) -> str:
     as_nobody = "unshare -U --map-user=1000 --map-group=1000" if os.geteuid() == 0 else ""  # it refuses to be root
-    way = f"WLR_BACKENDS=headless WLR_RENDERER=pixman WLR_LIBINPUT_NO_DEVICES=1 {as_nobody} sway -c {config}"
-    answers = asked(home, way)
-    judged(answers, look)
+    return f"WLR_BACKENDS=headless WLR_RENDERER=pixman WLR_LIBINPUT_NO_DEVICES=1 {as_nobody} sway -c {config}"

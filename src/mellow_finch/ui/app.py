@@ -20,6 +20,7 @@ from PyQt6.sip import voidptr
 from ..language import code, right_to_left, tr
 from .instance import NAME, answer, handed_over
 from .kit.icons import draw_icon
+from .kit.idle_memory import hold_little
 from .kit.pace import WindowFirst
 from .kit.style import PlainTips, Style, load_fonts
 from .window.memory import Memory
@@ -69,6 +70,7 @@ def make_app(arguments: list[str]) -> tuple[QApplication, Style]:
     """Return the application with its fonts and appearance."""
     gc.set_threshold(20_000, 20, 50)  # edits make many small values; collecting them seldom keeps drags smooth
     sys.setswitchinterval(_SWITCH_S)
+    hold_little()
     app = QApplication(arguments)
     app.setApplicationName("mellow-finch")
     app.setApplicationDisplayName("Mellow Finch")
