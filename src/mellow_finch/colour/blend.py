@@ -24,8 +24,8 @@ def over(top: Rgba, below: Rgba) -> Rgba:
 
 def mixed_in_srgb(first: Rgba, second: Rgba, share: float) -> Rgba:
     """Return the opaque colour that lies share (0..1) of the way from the first to the second in encoded sRGB."""
-    r, g, b = (round(c + (t - c) * share) for c, t in zip(first[:3], second[:3], strict=True))
-    return Rgba(r, g, b)
+    (r, g, b, _), (red, green, blue, _) = first, second
+    return Rgba(round(r + (red - r) * share), round(g + (green - g) * share), round(b + (blue - b) * share))
 
 
 def mixed_in_oklab(first: Rgba, second: Rgba, share: float) -> Rgba:

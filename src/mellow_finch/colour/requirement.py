@@ -27,7 +27,7 @@ class Requirement(NamedTuple):
 
     def raised(self, text_level: float) -> Requirement:
         """Return the requirement in a look whose texts have to reach a level: of texts that, of others the same."""
-        return self._replace(level=max(self.level, text_level)) if self.kind == "text" else self
+        return Requirement("text", text_level) if self.kind == "text" and self.level < text_level else self
 
     def times(self, share: float) -> Requirement:
         """Return the requirement with a margin: its level by a share."""

@@ -181,9 +181,7 @@ def make_decoration(job: Job, _options: Mapping[str, Any]) -> Made:
 
 def make_preview(job: Job, options: Mapping[str, Any]) -> Made:
     """Yield a small picture of the look for a list of themes, as a PNG; width: of it in pixels."""
-    out = io.BytesIO()
-    theme_preview(job.colours, int(options.get("width", 600))).save(out, "PNG")
-    yield "", out.getvalue()
+    yield "", theme_preview(job.colours, int(options.get("width", 600)))
 
 
 def make_plain(job: Job, options: Mapping[str, Any]) -> Made:

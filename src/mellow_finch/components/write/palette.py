@@ -117,7 +117,7 @@ class _Drawn(NamedTuple):
     surface: str = ""
 
 
-@lru_cache(maxsize=128)
+@lru_cache(maxsize=1024)  # more than there are components
 def _drawn_on(parts: tuple[Part, ...]) -> dict[str, tuple[_Drawn, ...]]:
     """Return for each text or edge what it is drawn on."""
     out: dict[str, dict[_Drawn, None]] = {}
@@ -128,6 +128,14 @@ def _drawn_on(parts: tuple[Part, ...]) -> dict[str, tuple[_Drawn, ...]]:
             around = part.around_role or part.fill_role
             out.setdefault(part.edge_role, {})[_Drawn(around, part.edge_need, part.place)] = None
     return {name: tuple(rows) for name, rows in out.items()}
+
+
+class _Over(ChainMap[str, Rgba]):
+    """Colours over those of a look, which are asked for only where there is none here."""
+
+    def __getitem__(self, role: str) -> Rgba:
+        own, below = self.maps  # asked for some ten thousand times while a look is written
+        return own[role] if role in own else below[role]
 
 
 @dataclass
@@ -142,13 +150,13 @@ class _ShadeFit:
     def __post_init__(self) -> None:
         self.drawn_on = _drawn_on(self.parts)
 
-    def fitted(self, keep: float) -> tuple[ChainMap[str, Rgba], list[str]]:
+    def fitted(self, keep: float) -> tuple[_Over, list[str]]:
         """Return the colours, surfaces of the component's own keeping a share of their tint, and the texts left.
 
         Roles that neither parts nor files name are never asked for, so that it can be told what a file depends on.
         """
         surfaces = {row.fill for rows in self.drawn_on.values() for row in rows}
-        colours = ChainMap(dict(self.asked), self.scheme.colours)  # type: ignore[arg-type]
+        colours = _Over(dict(self.asked), self.scheme.colours)  # type: ignore[arg-type]
         for name, shade in self.shades.items():
             if name not in self.asked:
                 toward = _FIXED.get(shade.toward) or colours[shade.toward or shade.of]

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import io
 from collections.abc import Mapping
+from functools import lru_cache
 
 from PIL import Image, ImageDraw
 
@@ -10,11 +12,30 @@ from ...colour.blend import mixed_in_srgb
 from ...colour.rgb import Rgba
 
 _WIDE, _HIGH = 600, 375
+_PACKED = 2  # of 9: drawings with few colours are small in any case
 _TWICE = 2  # drawn so many times as large, then reduced, so that edges are smooth
 
 
-def theme_preview(colours: Mapping[str, Rgba], width: int = _WIDE) -> Image.Image:
-    """Return the picture in RGB. colours: every role; width: in pixels, the height follows at 8 to 5."""
+_SHOWN = (
+    *("panel", "panel_text", "panel_active", "window", "window_text", "divider", "header", "header_text", "view"),
+    *("view_text", "outline", "selection", "selection_text", "control", "control_text", "accent", "accent_text"),
+    *("menu", "menu_text", "menu_hover", "menu_hover_text", *(f"ansi_{i}" for i in range(1, 7))),
+)
+
+
+def theme_preview(colours: Mapping[str, Rgba], width: int = _WIDE) -> bytes:
+    """Return the picture as a PNG. colours: every role; width: in pixels, the height follows at 8 to 5."""
+    image = _drawn(tuple((role, colours[role]) for role in _SHOWN))
+    if width != _WIDE:
+        image = image.resize((width, round(width * _HIGH / _WIDE)), Image.Resampling.BICUBIC)
+    out = io.BytesIO()
+    image.save(out, "PNG", compress_level=_PACKED)
+    return out.getvalue()
+
+
+@lru_cache(maxsize=2)  # several desktops show the same one in other sizes
+def _drawn(rows: tuple[tuple[str, Rgba], ...]) -> Image.Image:
+    colours = dict(rows)
     image = _ground(colours).resize((_WIDE * _TWICE, _HIGH * _TWICE), Image.Resampling.NEAREST)
     draw = ImageDraw.Draw(image)
 
@@ -51,8 +72,7 @@ def theme_preview(colours: Mapping[str, Rgba], width: int = _WIDE) -> Image.Imag
     lines(378, 232, (60, 96), "menu_text", 20)
     for i in range(1, 7):
         box(418 + (i - 1) * 26, 296, 18, 18, f"ansi_{i}", 9)
-    smooth = image.reduce(_TWICE)
-    return smooth if width == _WIDE else smooth.resize((width, round(width * _HIGH / _WIDE)), Image.Resampling.BICUBIC)
+    return image.reduce(_TWICE)
 
 
 def _ground(colours: Mapping[str, Rgba]) -> Image.Image:

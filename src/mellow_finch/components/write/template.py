@@ -92,6 +92,11 @@ def names_in(text: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(p.name for p in compiled(text)[0] if p.mark != "="))
 
 
+@lru_cache(maxsize=8192)
+def _spelled(spelling: str, colour: Rgba) -> str:
+    return SPELLINGS[spelling](colour)
+
+
 def filled(text: str, spelling: str, worn: ComponentPalette, words: Mapping[str, str]) -> str:
     """Return a template filled in; raises KeyError for a place that nothing fills."""
     for _ in range(text.count("‹?") and 2):  # a line may ask for two words
@@ -104,6 +109,6 @@ def filled(text: str, spelling: str, worn: ComponentPalette, words: Mapping[str,
             out.append(words.get(name, own) if own else words[name])
         else:
             colour = worn.drawn(name) if mark else worn.colours[name]
-            out.append(SPELLINGS[own or spelling](colour))
+            out.append(_spelled(own or spelling, colour))
     out.append(tail)
     return "".join(out)
