@@ -114,13 +114,16 @@ def test_the_usual_size_is_one_key_away(remembering):
 
 
 def test_the_window_fits_a_small_screen_and_its_header_says_more_where_there_is_room(shared):
-    assert shared.minimumSizeHint().width() <= 1024 and shared.minimumSizeHint().height() <= 640
-    for wide, tools, words in ((1024, False, False), (1280, True, False), (1600, True, True)):
+    assert shared.minimumSizeHint().width() <= 820 and shared.minimumSizeHint().height() <= 640
+    for wide, tools, words in ((820, False, False), (1024, False, False), (1280, True, False), (1600, True, True)):
         shared.resize(wide, 800)
         QApplication.processEvents()
         header = shared.header
         assert header.width() == wide and header.curtain.isVisibleTo(header) == tools
-        assert (header.undo.text() == "Undo") == words
+        assert (header.undo.text() == "Undo") == words and header.undo.isVisibleTo(header) == (wide >= 1000)
+        assert all(button.has_icon for button in shared.track.buttons.values()) or wide < 1000
+        for button in shared.track.buttons.values():  # no title is cut, with its icon or without
+            assert button.width() >= button.minimumSizeHint().width() and button.roomy() >= button.has_icon
         right = max(w.geometry().right() for w in (header.undo, header.finder, header.more))
         assert right <= wide and header.more.isVisible()
     shared.resize(1280, 800)

@@ -139,12 +139,12 @@ def send(look: str, into: Path) -> None:
 
 
 def _look(words: str) -> Look:
-    """Return a look from the shelf, or from a file."""
+    """Return a look from the shelf, or from a file: one that is named by its path, or by a look's own suffix."""
     from ..look.carry import load_look
     from ..look.file import SUFFIX
     from ..shelf.shelf import Shelf
 
-    if Path(words).is_file() and words.endswith(SUFFIX):
+    if Path(words).is_file() and (words.endswith(SUFFIX) or "/" in words):
         return load_look(Path(words))
     own = Shelf()
     return own.load(own.find(words).id).look

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QApplication, QLabel, QProxyStyle, QStyle, QStyleOpt
 
 from ...colour.rgb import Rgba
 from ...colour.single import colour_of
+from ...language import right_to_left
 
 FAMILY = "Atkinson Hyperlegible"
 MONO = "Atkinson Hyperlegible Mono"
@@ -197,6 +198,7 @@ class Style:
         tick = f"{icons}/tick-{'light' if self.dark else 'dark'}.svg"
         up = f"{icons}/up-{'pale' if self.dark else 'deep'}.svg"
         down = f"{icons}/down-{'pale' if self.dark else 'deep'}.svg"
+        end = "left" if right_to_left() else "right"  # where the arrow of a menu stands
         return f"""
 QWidget {{ color: {h["text"]}; }}
 QMainWindow, QDialog, #page {{ background: {h["window"]}; }}
@@ -229,8 +231,8 @@ QPushButton:hover, QToolButton:hover {{ background: {h["hover"]}; }}
 QPushButton:pressed, QToolButton:pressed {{ background: {h["pressed"]}; }}
 QPushButton:checked, QToolButton:checked {{ background: {h["pressed"]}; border: 2px solid {h["accent"]}; padding: 4px 11px; }}
 QPushButton:focus, QToolButton:focus {{ border: 2px solid {h["accent"]}; padding: 4px 11px; }}
-QToolButton[popupMode="2"] {{ padding-right: 28px; }}
-QToolButton[popupMode="2"]:focus {{ padding-right: 27px; }}
+QToolButton[popupMode="2"] {{ padding-{end}: 28px; }}
+QToolButton[popupMode="2"]:focus {{ padding-{end}: 27px; }}
 QPushButton:disabled, QToolButton:disabled {{ color: {h["disabled"]}; border-color: {h["line"]}; background: {h["window"]}; }}
 QPushButton[main="true"] {{ background: {h["accent"]}; color: {h["on_accent"]}; border: 1px solid {h["accent"]}; font-weight: bold; }}
 QPushButton[main="true"]:hover {{ border: 2px solid {h["text"]}; padding: 4px 11px; }}

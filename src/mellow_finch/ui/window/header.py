@@ -21,7 +21,8 @@ from .work_mark import WorkMark
 _NAME_WIDE = 190
 _NAME_NARROW = 136
 _HALF_PADDING = 22  # px beside the words of a half
-_LEAST = 1000  # px of the narrowest window
+_LEAST = 800  # px of the narrowest window: a tile of half a screen has little more
+_MOST_FROM = 1000  # px from which all but two tools have room
 _ALL_FROM = 1240  # px from which every tool has room
 _WORDS_FROM = 1500  # px from which there is room for words
 _UNDER = (tr("Undo"), tr("Redo"), tr("History"), tr("Before"), tr("Split"), tr("Find"), tr("Menu"))
@@ -140,8 +141,9 @@ class Header(QWidget):
             if button.toolButtonStyle() != style:
                 button.setToolButtonStyle(style)
                 button.setText(under if words else "")
-        for button in (self.steps, self.curtain):
-            button.setVisible(wide >= _ALL_FROM)
+        for button in self._tools:
+            rare = button in (self.steps, self.curtain)
+            button.setVisible(wide >= (_ALL_FROM if rare else _MOST_FROM))
         name = _NAME_WIDE if wide >= _ALL_FROM else _NAME_NARROW
         if self.name.width() != name:
             self.name.setFixedWidth(name)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFont, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QFont, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
 from ...language import keys, right_to_left, with_note
@@ -11,6 +11,9 @@ from ..kit.icons import draw_icon
 from ..kit.parts import sideways
 from ..kit.style import Style
 from .steps.rows import STEPS, StepRow
+
+
+_ICON = 24  # px that an icon takes beside a title
 
 
 class StepButton(QAbstractButton):
@@ -21,6 +24,7 @@ class StepButton(QAbstractButton):
         self._step, self._style = step, style
         self.left = ""
         self.urgent = False
+        self.has_icon = True
         self.setCheckable(True)
         self.setAutoExclusive(True)  # so that it is told as one of several
         self.setToolTip(with_note(step.tip, keys(f"Ctrl+{number}")))
@@ -32,8 +36,21 @@ class StepButton(QAbstractButton):
         return QSize(116, 46)
 
     def minimumSizeHint(self) -> QSize:
-        """Return the least size at which its title can be read."""
-        return QSize(96, 46)
+        """Return the least size at which its title can be read; the icon gives way to it."""
+        return QSize(self._title_wide() + 14, 46)
+
+    def roomy(self) -> bool:
+        """Tell whether there is room for the icon beside the title."""
+        return self._title_wide() + 10 + _ICON <= self.width()
+
+    def _title_wide(self) -> int:
+        return QFontMetrics(self._title_font(True)).horizontalAdvance(self._step.title)
+
+    def _title_font(self, bold: bool) -> QFont:
+        font = QFont(self.font())
+        font.setPointSizeF(11)
+        font.setBold(bold)
+        return font
 
     def say(self, left: str, urgent: bool = False) -> None:
         """Set the line that says what is left there."""
@@ -59,16 +76,16 @@ class StepButton(QAbstractButton):
             p.setPen(s.c("accent"))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 7, 7)
-        start = box.right() - 25 if right_to_left() else box.left() + 7
-        draw_icon(p, self._step.id, QRectF(start, box.top() + 5, 18, 18), s.c("text"))
-        font = QFont(self.font())
-        font.setPointSizeF(11)
-        font.setBold(self.isChecked())
+        icon = _ICON if self.has_icon else 0
+        if icon:
+            start = box.right() - 25 if right_to_left() else box.left() + 7
+            draw_icon(p, self._step.id, QRectF(start, box.top() + 5, 18, 18), s.c("text"))
+        font = self._title_font(self.isChecked())
         p.setFont(font)
         p.setPen(s.c("text"))
         middle = Qt.AlignmentFlag.AlignVCenter
-        beside = box.left() + (2 if right_to_left() else 30)
-        p.drawText(QRectF(beside, box.top() + 2, box.width() - 32, 22), middle, self._step.title)
+        beside = box.left() + (2 if right_to_left() else 6 + icon)
+        p.drawText(QRectF(beside, box.top() + 2, box.width() - 8 - icon, 22), middle, self._step.title)
         font.setPointSizeF(9.5)
         font.setBold(self.urgent)
         p.setFont(font)
@@ -97,6 +114,17 @@ class StepTrack(QWidget):
             group.addButton(button)
             row.addWidget(button)
             self.buttons[step.id] = button
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Show the icons where there is room for all of them."""
+        super().resizeEvent(event)
+        layout = self.layout()
+        if layout is not None:
+            layout.activate()
+        roomy = all(button.roomy() for button in self.buttons.values())
+        for button in self.buttons.values():
+            button.has_icon = roomy
+            button.update()
 
     def choose(self, name: str) -> None:
         """Show a step as the chosen one."""
