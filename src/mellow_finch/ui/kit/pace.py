@@ -9,7 +9,6 @@ import os
 import threading
 import time
 from contextlib import suppress
-from pathlib import Path
 
 from PyQt6.QtCore import QObject
 
@@ -34,7 +33,7 @@ class WindowFirst(QObject):
         self._own = threading.get_ident()
         self._in_vain, self._told = 0, False
         with suppress(OSError):
-            self._sleeps_in = Path(f"/proc/self/task/{threading.get_native_id()}/wchan").open("rb", buffering=0)
+            self._sleeps_in = os.open(f"/proc/self/task/{threading.get_native_id()}/wchan", os.O_RDONLY | os.O_CLOEXEC)
             between_pieces(self._wait)
 
     def end(self) -> None:
@@ -43,7 +42,7 @@ class WindowFirst(QObject):
 
     def rests(self) -> bool:
         """Tell whether the window's thread has nothing to do; asked from another one."""
-        rests = b"poll" in os.pread(self._sleeps_in.fileno(), 64, 0)
+        rests = b"poll" in os.pread(self._sleeps_in, 64, 0)
         self._told |= rests
         return rests
 

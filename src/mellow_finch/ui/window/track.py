@@ -12,7 +12,6 @@ from ..kit.parts import sideways
 from ..kit.style import Style
 from .steps.rows import STEPS, StepRow
 
-
 _ICON = 24  # px that an icon takes beside a title
 
 
