@@ -10,8 +10,12 @@ import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.model import FolderFiles
+from mellow_finch.look.dressed import dress
+from mellow_finch.look.theme_edits import with_brought, with_worn
+from mellow_finch.look.worn_themes import worn_themes
 from tests.consumers.test_programs import run
 from tests.consumers.test_readers import needs
+from tests.theme.decoration_home import make_plasma_theme
 
 pytestmark = pytest.mark.consumer
 _SYSTEM_PYTHON = "/usr/bin/python3"
@@ -86,22 +90,46 @@ def test_the_start_screen_is_painted_by_plasma_itself(home):
         assert tuple(bytes.fromhex(re.search(rf"// {name} #(\w+)", text)[1])) in seen
 
 
-@pytest.mark.long
-def test_the_window_manager_paints_our_decoration(home):
+def framed(place):
+    """Return a picture of a window as the window manager of Plasma draws it."""
     needs("kwin_x11", "xterm", "import", "xdotool")
     from PIL import Image
 
-    place, folder = home
     script = (
         "kwin_x11 & K=$!; sleep 3; xterm -geometry 60x12+100+80 & sleep 3; xdotool mousemove 400 400; sleep 1; "
         f"import -window root {place}/kwin.png; kill -9 $K"
     )
     run(place, "xvfb-run", "-a", "-s", "-screen 0 800x500x24", "dbus-run-session", "bash", "-c", script, limit=90)
+    with Image.open(place / "kwin.png") as image:
+        return image.convert("RGB")
+
+
+@pytest.mark.long
+def test_the_window_manager_paints_a_decoration_that_was_imported(tmp_path, looks):
+    look, theme = looks[0], str(make_plasma_theme(tmp_path / "theme"))
+    uses = frozenset({"aurorae", "kde"})
+    fresh = with_worn(with_brought(look, theme), theme, uses)
+    home = tmp_path / "home"
+    home.mkdir()
+    for file in dress(fresh, FolderFiles(home), uses, themes=worn_themes(fresh)).outputs:
+        place = home / file.path
+        place.parent.mkdir(parents=True, exist_ok=True)
+        place.write_bytes(file.data)
+    pixels = framed(home)
+    row = [pixels.getpixel((x, 84)) for x in range(105, 460)]
+    assert row.count(look.colours["border"][:3]) > len(row) // 2
+    ink = look.colours["border_text"][:3]
+    area = [pixels.getpixel((x, y)) for x in range(105, 460) for y in range(80, 106)]
+    assert any(max(abs(a - b) for a, b in zip(colour, ink, strict=True)) < 24 for colour in area)
+
+
+@pytest.mark.long
+def test_the_window_manager_paints_our_decoration(home):
+    place, folder = home
+    pixels = framed(place)
     drawing = (place / f".local/share/aurorae/themes/{folder}/decoration.svg").read_text()
     title = tuple(bytes.fromhex(re.search(r'id="decoration-top"[^>]* fill="#(\w+)"', drawing)[1]))
-    with Image.open(place / "kwin.png") as image:
-        pixels = image.convert("RGB")
-        row = [pixels.getpixel((x, 88)) for x in range(105, 460)]
+    row = [pixels.getpixel((x, 88)) for x in range(105, 460)]
     assert sum(colour == title for colour in row) > len(row) // 2
     signs = (place / f".local/share/aurorae/themes/{folder}/close.svg").read_text()
     ink = tuple(bytes.fromhex(re.search(r'id="active-center".*? stroke="#(\w+)"', signs)[1]))

@@ -230,7 +230,8 @@ class Dressed:
         if given is not None:
             return given
         around = self._around(id_)
-        return self.writings.read(id_, written, around) if self.writings else COMPONENT_BY_ID[id_].read(around)
+        read = self.writings.read(id_, written, around) if self.writings else COMPONENT_BY_ID[id_].read(around)
+        return self.wardrobe.told(id_, read)
 
     def _around(self, id_: str) -> Files:
         """Return the home with a component's files in it, and those that it has to see."""

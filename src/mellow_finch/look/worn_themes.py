@@ -18,7 +18,7 @@ from ..theme.bundle.opened import open_bundle
 from ..theme.bundle.read import read_theme
 from ..theme.result.account import Outcome
 from ..theme.result.recolour import recolour_theme
-from ..theme.result.uses import NAMED, USES, chosen_for, other_roots, uses_of, worn_files
+from ..theme.result.uses import NAMED, USES, chosen_for, other_roots, settled, uses_of, worn_decoration, worn_files
 from ..theme.sheets.shown import shown_now
 from .decision_edits import with_decisions
 from .model import Look
@@ -116,14 +116,33 @@ class Wardrobe:
         rows = [use for use in USES if use.id == id_]
         own = [f for f in written if not any(use.gives_way(f.path, self.folder) for use in rows)]
         taken = {f.path for f in given}
-        return (*(f for f in own if f.path not in taken), *given)
+        return (*settled(id_, [f for f in own if f.path not in taken], given), *given)
 
     def paints(self, id_: str) -> Paints | None:
         """Return what a theme's sheets draw for a component, None where its files say it."""
         worn = self.themes.get(self.uses.get(id_, ""))
+        if worn is not None and id_ == "aurorae":
+            return worn_decoration(self.files(id_)) or None
         if worn is None or chosen_for(worn.theme, id_, self.tone) is None:
             return None
         return worn.paints.get(id_)
+
+    def told(self, id_: str, paints: Paints) -> Paints:
+        """Return what a component's files say without what cannot be told of a theme that it wears.
+
+        What is only drawn there is not known by name: a text on it is not judged, rather than judged on the wallpaper.
+        A translucent fill lies on the windows, or on the lists in them.
+        """
+        if id_ not in self.uses:
+            return paints
+        known = {key: paint for key, paint in paints.items() if paint.text is None or any(paint.layers)}
+        window, view = (known[key].fill if key in known else None for key in ("window", "view"))
+        out = dict(known)
+        for key, paint in known.items():
+            ground = view if key.startswith(("selection", "view")) else window
+            if paint.fill is not None and paint.fill.a < 1 and not paint.below and ground is not None:
+                out[key] = paint._replace(below=((ground,),))
+        return out
 
     @property
     def named(self) -> dict[str, str]:

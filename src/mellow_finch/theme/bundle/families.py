@@ -19,6 +19,7 @@ from ...recolour.groups import Group, group_spans, is_light
 from ...syntax.sheet import Sheet
 from ...syntax.spans import ColourSpan
 from .imports import Joined
+from .kinds import owner_of
 from .model import Family, Theme, ThemeText
 
 _URL = re.compile(r"url\(\s*+[\"']?([^\"'()]++)[\"']?\s*+\)")
@@ -201,7 +202,10 @@ def _suits(group: Group, role: str) -> bool:
 
 
 def _pictures_of(theme: Theme, families: Sequence[Family], index: Mapping[str, int]) -> dict[str, int]:
-    """Return the family of each picture: of the sheets that name it, else of its name, else the first."""
+    """Return the family of each picture: of the sheets that name it, else of the texts beside it or of its name.
+
+    A desktop's or a decoration's drawings lie in a folder with the texts that say its tone.
+    """
     named: dict[str, set[int]] = {}
     if len(families) > 1:
         for path, i in index.items():
@@ -209,13 +213,20 @@ def _pictures_of(theme: Theme, families: Sequence[Family], index: Mapping[str, i
             if text.format.syntax == "css":
                 for url in _URL.findall(text.text):
                     named.setdefault(url.rpartition("/")[2], set()).add(i)
+    beside: dict[str, set[int]] = {}
+    if len(families) > 1:
+        for path, i in index.items():
+            owner = owner_of(path, theme.found)
+            beside.setdefault(owner.root if owner is not None else "", set()).add(i)
     out: dict[str, int] = {}
     dark = next((i for i, f in enumerate(families) if not f.light), 0)
     for path in (*theme.pictures, *theme.drawings):
         name = path.rpartition("/")[2]
-        said = named.get(name, set())
-        if len(said) == 1:
+        owner = owner_of(path, theme.found) if len(families) > 1 else None
+        ways = (named.get(name, set()), beside.get(owner.root, set()) if owner is not None and owner.root else set())
+        said = next((way for way in ways if len(way) == 1), None)
+        if said is not None:
             out[path] = next(iter(said))
         else:
-            out[path] = dark if "dark" in name and len(families) > 1 else 0
+            out[path] = dark if "dark" in name.lower() and len(families) > 1 else 0
     return out

@@ -272,10 +272,13 @@ def target_path(found: FoundTheme, name: str, path: str) -> str:
     if found.kind.named:
         stem, dot, ending = inner.partition(".")
         inner = f"{name}{dot}{ending}" if stem == found.path.removeprefix(found.root).partition(".")[0] else inner
+    if found.kind.id == "decoration" and _SETTINGS.fullmatch(inner):
+        inner = f"{name}rc"  # it is looked for under the folder's name
     folder = found.root.rstrip("/").rpartition("/")[2] or name
     return f"{found.kind.place.format(name=name, folder=folder)}/{inner}"
 
 
+_SETTINGS = re.compile(r"[^/.]+rc")
 _ROOTS = tuple(sorted({k.place.partition("{")[0] for k in KINDS if "{" in k.place}, key=len, reverse=True))
 
 

@@ -36,6 +36,7 @@ from ...syntax.xml import extents
 from ..bundle.kinds import owner_of
 from ..bundle.model import Theme, ThemeText
 from ..result.account import Choices, MeasuredFailure, RecolouredGroup
+from .decorations import Decoration
 
 T = TypeVar("T")
 
@@ -117,6 +118,7 @@ class Drawings:
         self._known: dict[ColourMap, dict[Rgba, Rgba]] = {}
         self._repainted: dict[str, bytes] = {}
         self._beside: dict[str, dict[str, str]] = {}
+        self._decorations: dict[str, Decoration] = {}
 
     # Maps
 
@@ -196,6 +198,15 @@ class Drawings:
             return self.chart
         return self._charts[self._theme.family_of.get(path, 0)]
 
+    def _decoration_of(self, path: str) -> Decoration | None:
+        """Return the decoration that a drawing belongs to, None for others and where a theme keeps its own colours."""
+        owner = owner_of(path, self._theme.found)
+        if owner is None or owner.kind.id != "decoration" or self._swaps is not None:
+            return None
+        if owner.root not in self._decorations:
+            self._decorations[owner.root] = Decoration(self._theme, owner.root, self._scheme)
+        return self._decorations[owner.root]
+
     def _carried(self, chart: ColourMap, colours: Sequence[Rgba]) -> dict[Rgba, Rgba]:
         known = self._known.setdefault(chart, {})
         if not known and chart is self.__dict__.get("chart"):
@@ -211,9 +222,12 @@ class Drawings:
         """Return a drawing's new bytes, how many literals changed and how many it has."""
         text = self._theme.texts[path]
         old = [s.colour.opaque for s in text.spans]
-        chart = self._chart_of(path)
-        known = self._carried(chart, old)
-        new = [known[c] for c in old]
+        decoration = self._decoration_of(path)
+        if decoration is not None:
+            new = decoration.redrawn(text)
+        else:
+            known = self._carried(self._chart_of(path), old)
+            new = [known[c] for c in old]
         if path in self._iconic:
             new = self._readable(new, old)
         elif _MARK.search(path) and not _OFF.search(path):

@@ -11,12 +11,16 @@ import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
-from ...components.model import OutFile, as_bytes
+from ...components.model import OutFile, Paints, as_bytes
 from ...language import tr
 from ...palette.recipe import Tone
+from ...syntax.catalogue import format_of
+from ...syntax.ini import read_ini, set_sections
+from ...syntax.spans import ColourSpan
 from ..bundle.kinds import FoundTheme, goes_along, is_credit, moved_lines, recognise
 from ..bundle.model import Theme, roots_of
 from ..bundle.opened import Bundle
+from ..pictures.decorations import shown_decoration
 from .account import Outcome, OutEntry
 
 
@@ -27,7 +31,8 @@ class Use(NamedTuple):
     folder of a home in which such themes lie, each in one called as it is; inner: a pattern of the part of a theme's
     folder that is its own, empty for all of it; kinds: what themes are recognised as; title: few words for a tick;
     into: the folder in which the look's lie, where that is another, without the part's own; ours: a pattern of our own
-    files there that stay.
+    files there that stay; single: the ending of the one file that it is, in the folder itself; also: further folders
+    for that file.
     """
 
     id: str
@@ -37,13 +42,21 @@ class Use(NamedTuple):
     inner: str = ""
     into: str = ""
     ours: str = r"(?!)"
+    single: str = ""
+    also: tuple[str, ...] = ()
 
     def target(self, folder: str) -> str:
         """Return the folder in which the look's files for it lie, ending in a slash."""
         return f"{self.into or self.place}/{folder}/"
 
+    def alone(self, folder: str) -> tuple[str, ...]:
+        """Return the paths of the look's file for it where that is a single one."""
+        return tuple(f"{place}/{folder}{self.single}" for place in (self.place, *self.also)) if self.single else ()
+
     def gives_way(self, path: str, folder: str) -> bool:
         """Tell whether a file that we would write gives way to a theme that is worn for this."""
+        if self.single:
+            return path in self.alone(folder)
         inner = path.removeprefix(self.target(folder))
         if inner == path or re.fullmatch(self.ours, inner):
             return False
@@ -66,6 +79,12 @@ USES: tuple[Use, ...] = (
     Use("qt-drawn", tr("SVG-drawn style"), ("drawn-style",), ".config/Kvantum"),
     Use("desktop-theme", tr("Panel and pop-ups of Plasma"), ("desktop-theme",), ".local/share/plasma/desktoptheme",
         ours=r"metadata\.\w+"),
+    Use("aurorae", tr("Window decorations of Plasma"), ("decoration",), ".local/share/aurorae/themes",
+        ours=r"metadata\.\w+"),
+    Use("kde", tr("Qt and KDE"), ("scheme",), ".local/share/color-schemes", single=".colors"),
+    Use("konsole", tr("Konsole"), ("terminal-scheme",), ".local/share/konsole", single=".colorscheme"),
+    Use("gtksourceview", tr("GtkSourceView editors"), ("editor-scheme",), ".local/share/gtksourceview-5/styles",
+        single=".xml", also=(".local/share/gtksourceview-4/styles",)),
     Use("icons", tr("Icons"), ("icons",), ".local/share/icons"),
     Use("pointers", tr("Cursor theme"), ("pointers",), ".icons"),
 )  # fmt: skip
@@ -133,6 +152,8 @@ def worn_files(
     if chosen is None:
         return ()
     use, found = chosen
+    if use.single:
+        return _alone(use, found, theme, outcome, folder)
     name = outcome.names[found.root]
     own = f"{use.place}/{name}/"
     rows: dict[str, bytes] = {}
@@ -146,11 +167,61 @@ def worn_files(
         if not here(found.name(theme.bundle)):
             rows = {**_rest(theme, found), **rows}
         rows = {path: _renamed(data, folder) if _is_index(path) else data for path, data in rows.items()}
-    if found.kind.named:
+    if found.kind.named or found.kind.id == "decoration":
         rows = {_restemmed(path, name, folder): data for path, data in rows.items()}
     if use.into and use.inner:
         rows = {path.partition("/")[2]: data for path, data in rows.items() if path.startswith(f"{use.inner}/")}
     return tuple(OutFile(f"{use.target(folder)}{path}", data) for path, data in rows.items())
+
+
+def settled(id_: str, written: Sequence[OutFile], given: Sequence[OutFile]) -> tuple[OutFile, ...]:
+    """Return a component's own files with what a theme that is worn says, where programs look for a copy of it."""
+    if id_ != "kde":
+        return tuple(written)
+    sections: dict[str, dict[str, str]] = {}
+    for key, value in read_ini(given[0].data.decode("utf-8", "surrogateescape")).items():
+        section, _, name = key.rpartition("/")
+        if _OF_SCHEMES.match(section) or (section, name) == ("General", "ColorScheme"):
+            sections.setdefault(section, {})[name] = value
+    copy = ".config/kdeglobals"
+    return tuple(
+        OutFile(f.path, as_bytes(set_sections(f.data.decode("utf-8", "surrogateescape"), sections)))
+        if f.path == copy
+        else f
+        for f in written
+    )
+
+
+_OF_SCHEMES = re.compile(r"Colors:|ColorEffects:|WM$")
+
+
+def worn_decoration(outputs: Sequence[OutFile]) -> Paints:
+    """Return what a decoration shows as it is written."""
+    texts: dict[str, tuple[str, Sequence[ColourSpan]]] = {}
+    for path, data in ((f.path, f.data) for f in outputs if f.path.endswith(("rc", "decoration.svg"))):
+        text = data.decode("utf-8", "surrogateescape")
+        form = format_of(path.rpartition("/")[2], text[:4096])
+        texts[path] = (text, tuple(form.scan(text)) if form is not None else ())
+    return shown_decoration(texts)
+
+
+def _alone(use: Use, found: FoundTheme, theme: Theme, outcome: Outcome, folder: str) -> tuple[OutFile, ...]:
+    """Return the one file that a scheme is, under a look's name inside too: programs choose it by that."""
+    text = outcome.fresh.get(found.path)
+    if text is None:
+        return ()
+    if use.single == ".xml":
+        head = _SCHEME_HEAD.search(text)
+        if head is not None:
+            named = _SCHEME_NAMES.sub(lambda m: f'{m[1]}"{folder.lower() if m[1] == "id=" else folder}"', head.group())
+            text = text[: head.start()] + named + text[head.end() :]
+    else:
+        text = moved_lines(text, {"Name": folder, "ColorScheme": folder, "Description": folder})
+    return tuple(OutFile(path, as_bytes(text)) for path in use.alone(folder))
+
+
+_SCHEME_HEAD = re.compile(r"<style-scheme\b[^>]*>")
+_SCHEME_NAMES = re.compile(r'\b(id=|name=|_name=)"[^"]*"')
 
 
 def _served(use: Use, rows: Mapping[str, bytes]) -> dict[str, bytes]:
@@ -176,6 +247,8 @@ def _renamed(data: bytes, name: str) -> bytes:
 
 def _restemmed(path: str, old: str, new: str) -> str:
     stem, dot, ending = path.partition(".")
+    if path == f"{old}rc":  # the settings of a decoration, which are called like its folder
+        return f"{new}rc"
     return f"{new}{dot}{ending}" if stem == old else path
 
 
