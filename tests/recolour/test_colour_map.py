@@ -118,3 +118,11 @@ def test_far_hues_keep_their_own(colour):
     assume(abs((hue - rgba_to_oklch(parse_hex("#3584e4"))[2] + 180) % 360 - 180) > 76)
     new = rgba_to_oklch(made.carry_all([colour])[colour])
     assert abs((new[2] - hue + 180) % 360 - 180) < 6
+
+
+def test_a_large_picture_comes_out_as_its_pieces_do():
+    """Many pixels are counted where few are sorted: to the same colours."""
+    chart = map_of([Anchor(Rgba(40, 40, 44), Rgba(30, 22, 20)), Anchor(Rgba(53, 132, 228), Rgba(200, 90, 60), 3)])
+    pixels = np.random.default_rng(7).integers(0, 256, (240_000, 3)).astype(np.uint8)
+    pieces = np.concatenate([chart.carry_pixels(pixels[i : i + 60_000]) for i in range(0, len(pixels), 60_000)])
+    assert np.array_equal(chart.carry_pixels(pixels), pieces)

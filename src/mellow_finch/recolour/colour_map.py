@@ -25,6 +25,7 @@ _HUE_NEAR = 24.0  # degrees within which an anchor's turn of hue holds in full
 _HUE_FAR = 75.0  # degrees beyond which it is not felt
 _STEEP = (0.3, 3.2)  # the slopes between neighbouring anchors of the neutral curve
 _STRIP = 1_000_000  # pixels of a picture that are carried over at once
+_ALL, _COUNTED = 1 << 24, 200_000  # colours of eight bits a channel; pixels from which counting beats sorting
 _CLOSE = 0.05  # OKLab distance within which an anchor that does not fit the curves pulls
 
 
@@ -90,12 +91,12 @@ class ColourMap:
         if len(rgb) > _STRIP:
             strips = [self.carry_pixels(rgb[i : i + _STRIP]) for i in range(0, len(rgb), _STRIP)]
             return np.concatenate(strips)
-        distinct, where = np.unique(packed(rgb), return_inverse=True)
+        distinct, where = _distinct(packed(rgb))
         known, fresh = self._learned
         at = np.minimum(np.searchsorted(known, distinct), max(0, len(known) - 1))
         if len(known) and np.array_equal(known[at], distinct):
-            return np.asarray(fresh[at][where.ravel()])
-        return self._carry_distinct(distinct)[where.ravel()]
+            return np.asarray(fresh[at][where])
+        return self._carry_distinct(distinct)[where]
 
     def learn(self, rgb: NDArray[np.uint8]) -> None:
         """Work out at once what becomes of the (n, 3) pixels of many pictures, for when each of them is carried."""
@@ -270,6 +271,22 @@ def packed(rgb: NDArray[Any]) -> NDArray[np.uint32]:
     """Return the (n, 3) channels of 8-bit colours as (n,) numbers of 24 bits."""
     r, g, b = rgb.T.astype(np.uint32)
     return np.asarray(r << 16 | g << 8 | b, dtype=np.uint32)
+
+
+def _distinct(codes: NDArray[np.uint32]) -> tuple[NDArray[np.uint32], NDArray[np.intp]]:
+    """Return the distinct ones of (n,) packed colours, rising, and the (n,) place of each among them.
+
+    Many are not sorted but counted in a table of all there are, of which only touched pages cost anything.
+    """
+    if len(codes) < _COUNTED:
+        distinct, where = np.unique(codes, return_inverse=True)
+        return distinct, where.ravel()
+    there = np.zeros(_ALL, dtype=bool)
+    there[codes] = True
+    distinct = np.flatnonzero(there).astype(np.uint32)
+    table = np.empty(_ALL, dtype=np.int32)
+    table[distinct] = np.arange(len(distinct), dtype=np.int32)
+    return distinct, table[codes].astype(np.intp)
 
 
 def unpacked(colours: NDArray[np.uint32]) -> NDArray[np.uint8]:

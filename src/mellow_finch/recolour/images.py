@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import struct
 from typing import Any
 
 import numpy as np
@@ -34,7 +35,8 @@ def recoloured_image(data: bytes, name: str, chart: ColourMap) -> bytes:
     if fresh is None:
         return data
     out = io.BytesIO()
-    fresh.save(out, image.format or "PNG", **_kept(image))
+    quick = {"compress_level": 3} if image.format == "PNG" and image.width * image.height > _LARGE else {}
+    fresh.save(out, image.format or "PNG", **_kept(image), **quick)
     return out.getvalue()
 
 
@@ -43,12 +45,25 @@ def colours_in(data: bytes, name: str) -> NDArray[np.uint8] | None:
 
     Raises PictureError for what is no picture.
     """
+    if _is_large_png(data):
+        return None
     image = opened(data, name)
     if image.mode == "P":
         return np.array(image.getpalette() or [], dtype=np.uint8).reshape(-1, 3)
     if image.width * image.height > _SMALL or image.mode not in ("RGB", "RGBA"):
         return None
     return unpacked(np.unique(packed(np.asarray(image)[..., :3].reshape(-1, 3))))
+
+
+def _is_large_png(data: bytes) -> bool:
+    """Tell by its first chunk, so that it need not be decoded for this, whether a PNG has many pixels and no palette."""
+    if len(data) < _PNG_HEAD.size or not data.startswith(b"\x89PNG\r\n\x1a\n"):
+        return False
+    width, height, kind = _PNG_HEAD.unpack_from(data)
+    return kind != _PALETTE and width * height > _SMALL
+
+
+_PNG_HEAD, _PALETTE = struct.Struct(">16xIIxB"), 3
 
 
 def _redrawn(image: Image.Image, chart: ColourMap) -> Image.Image | None:

@@ -74,7 +74,8 @@ def read_theme(
         if owner is not None and owner.kind.code and low.endswith(".js"):
             continue
         if low.endswith(PICTURES):
-            pictures.append(path)
+            if owner is not None or not _WALLPAPER.search(low):
+                pictures.append(path)
         elif low.endswith(".gresource"):
             try:
                 resources[path] = read_resources(peek(path), budget)
@@ -127,6 +128,11 @@ _DULL = (
     *(".js", ".py", ".md", ".txt", ".html", ".so", ".cache", ".mo", ".po", ".pdf", ".qml"),
     *(".ttf", ".otf", ".woff", ".woff2", ".ttc", ".jpg", ".jpeg", ".mp3", ".ogg", ".wav"),
 )
+
+
+_WALLPAPER = re.compile(
+    r"(?:^|/)(?:wallpapers?|backgrounds?)/"
+)  # beside a theme; which one a look has is said in Gather
 
 
 def _worth_reading(low: str) -> bool:

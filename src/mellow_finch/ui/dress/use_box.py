@@ -13,7 +13,7 @@ from ...language import standing, tr
 from ...palette.roles import ROLE_BY_ID
 from ...theme.result.own_colours import ThemeColour
 from ...theme.result.uses import Use
-from ..kit.flow import Flow
+from ..kit.flow import Flow, WrapCheck
 from ..kit.parts import emptied, label, plain_column, swatch
 from ..kit.style import Style
 from ..kit.swatch_button import SwatchButton
@@ -85,7 +85,7 @@ class UseBox(QWidget):
             self.ticks = {}
             for use in uses:
                 fits = use.id in fitting
-                tick = QCheckBox(use.title if fits else tr("{title} (not set up here)").format(title=use.title))
+                tick = WrapCheck(use.title if fits else tr("{title} (not set up here)").format(title=use.title))
                 tick.setChecked(fits)
                 tick.setToolTip(tr("What is ticked uses this theme when the look is applied"))
                 tick.clicked.connect(lambda _: self._ticked())
