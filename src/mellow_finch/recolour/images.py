@@ -56,11 +56,11 @@ def colours_in(data: bytes, name: str) -> NDArray[np.uint8] | None:
 
 
 def _is_large_png(data: bytes) -> bool:
-    """Tell by its first chunk, so that it need not be decoded for this, whether a PNG has many pixels and no palette."""
+    """Tell by its first chunk, so that it need not be decoded, whether a PNG has many pixels and no palette."""
     if len(data) < _PNG_HEAD.size or not data.startswith(b"\x89PNG\r\n\x1a\n"):
         return False
     width, height, kind = _PNG_HEAD.unpack_from(data)
-    return kind != _PALETTE and width * height > _SMALL
+    return bool(kind != _PALETTE and width * height > _SMALL)
 
 
 _PNG_HEAD, _PALETTE = struct.Struct(">16xIIxB"), 3

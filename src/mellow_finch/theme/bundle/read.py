@@ -130,9 +130,7 @@ _DULL = (
 )
 
 
-_WALLPAPER = re.compile(
-    r"(?:^|/)(?:wallpapers?|backgrounds?)/"
-)  # beside a theme; which one a look has is said in Gather
+_WALLPAPER = re.compile(r"(?:^|/)(?:wallpapers?|backgrounds?)/")  # beside a theme: a look has its own
 
 
 def _worth_reading(low: str) -> bool:

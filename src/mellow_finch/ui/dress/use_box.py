@@ -93,8 +93,8 @@ class UseBox(QWidget):
                 self.ticks[use.id] = tick
         self._used = bool(worn)
         if worn:
-            for id_, tick in self.ticks.items():
-                tick.setChecked(id_ in worn)
+            for id_, known in self.ticks.items():
+                known.setChecked(id_ in worn)
         self._ways.setExclusive(False)
         self.mapped.setChecked(self._used and not as_is)
         self.own.setChecked(self._used and as_is)
