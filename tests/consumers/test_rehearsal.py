@@ -22,7 +22,8 @@ from mellow_finch.proof.rehearsal.room import backdrop_of
 QUICK = ("rofi", "terminal", "openbox", "vim")
 # Programs of which it is known why they cannot, and what it is that they show.
 KNOWN = {
-    ("alacritty", "own"),  # before 0.13 it reads another file, which is a of the author's components
+    ("alacritty", "own"),  # before 0.13 it reads another file, which is another component's
+    ("alacritty", "unreadable"),
     ("micro", "other"),  # before 2.0.13 it shows the nearest of 256 colours
     ("micro", "unreadable"),
     ("emacs", "other"),  # in a terminal whose description says 256 colours
