@@ -6,7 +6,7 @@ import io
 import queue
 import threading
 from collections.abc import Collection, Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
@@ -23,8 +23,8 @@ from ..place import find_source
 from ..toolkit.ask import QT, ToolkitError, ask, reason_not
 from .kept import KeptResult, Store
 from .measured import Measured, Pixels, TextPlace, measure_picture
-from .prepared import Row, Staged, Terminal, available, rows_of
-from .room import Played, RoomError, hold, missing
+from .prepared import LIMIT_S, Row, Staged, Terminal, available, rows_of
+from .room import Act, Played, RoomError, hold, missing
 from .verdict import ORDER, Shown, State, judge
 
 _SAME_PICTURE = 0.002  # share of pixels that may differ between two pictures of a program that follows nothing
@@ -153,17 +153,24 @@ def _painted(dressed: Dressed, id_: str) -> KeptResult:
     return KeptResult(played, nothing, True, measured, verdict.version.removeprefix("Qt "))
 
 
+def _takes_long(act: Act) -> tuple[bool, ...]:
+    """Return by what acts are ordered so that there is something to see soon."""
+    return act.compositor, act.windows, bool(act.then), bool(act.keys), act.limit > LIMIT_S
+
+
 class _Halls:
     """Two rooms at once, before and with the look, and what comes out of them."""
 
     def __init__(self, stage: Staged, rows: Collection[Row]) -> None:
         self._found: queue.Queue[tuple[str, Played | BaseException | None]] = queue.Queue()
         self._halt = threading.Event()
-        acts = [stage.act(row.id) for row in rows]
+        acts = sorted((stage.act(row.id) for row in rows), key=_takes_long)
 
         def hall(name: str, laid: Mapping[str, bytes]) -> None:
+            # A program tells its version once.
+            own = acts if name == "after" else [replace(act, program="") for act in acts]
             try:
-                for played in hold(acts, {**laid, **stage.ready}, stage.picture, stage.home, 2, self._halt.is_set):
+                for played in hold(own, {**laid, **stage.ready}, stage.picture, stage.home, 2, self._halt.is_set):
                     self._found.put((name, played))
             except BaseException as error:  # told where the results are taken
                 self._found.put((name, error))

@@ -18,7 +18,7 @@ import subprocess
 import sys
 import threading
 import time
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import ThreadPoolExecutor, wait
 from contextlib import ExitStack, suppress
 from pathlib import Path
 from typing import Any
@@ -42,6 +42,7 @@ output * bg {picture} fill
 default_border none
 for_window [title=.*] floating enable
 """
+_ALONE_S = 1.5  # that the first program has for itself
 _SHIFTED = '~!@#$%^&*()_+{}|:"<>?'
 _SCREENS = ("Xvfb", "sway", "dbus-daemon")
 _BUSY = 0.03  # processor seconds in a look by which a program is still at work
@@ -400,7 +401,9 @@ def main() -> None:
             print(json.dumps(told), flush=True)
 
     with ThreadPoolExecutor(job["at_once"]) as pool:
-        list(pool.map(one, job["acts"]))
+        for first in job["acts"][:1]:  # has the computer for itself, so that there is something to see soon
+            wait([pool.submit(one, first)], _ALONE_S)
+        list(pool.map(one, job["acts"][1:]))
     os._exit(0)  # what still runs ends with the walls
 
 
