@@ -16,6 +16,7 @@ from PIL import Image
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.errors import Cancelled
 from mellow_finch.progress import Silent
+from mellow_finch.session import screen_tools
 from mellow_finch.session.portal import PortalError, photograph, pick_colour
 
 STANDIN = Path(__file__).with_name("portal_standin.py")
@@ -116,3 +117,73 @@ def test_no_bus_at_all_is_told(monkeypatch, tmp_path):
     monkeypatch.delenv("XDG_RUNTIME_DIR", raising=False)
     with pytest.raises(PortalError, match="no session bus"):
         pick_colour(Silent())
+
+
+@pytest.fixture
+def programs(tmp_path, monkeypatch):
+    """Return how the two usual programs are put in place on a compositor without a portal."""
+    monkeypatch.setenv("PATH", f"{tmp_path}:/usr/bin:/bin")
+    monkeypatch.setenv("WAYLAND_DISPLAY", "wayland-9")
+    monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", f"unix:path={tmp_path}/none")
+    monkeypatch.setattr(
+        screen_tools.shutil, "which", lambda name: str(found) if (found := tmp_path / name).exists() else None
+    )
+
+    def put(name: str, body: str) -> None:
+        (tmp_path / name).write_text(f"#!/bin/sh\n{body}\n")
+        (tmp_path / name).chmod(0o755)
+
+    return put
+
+
+_GRIM = """
+case "$*" in *-g*) now=1;; *) now=0;; esac
+python3 - "$now" "$*" <<'END'
+import re, sys
+from PIL import Image
+screen = Image.new("RGB", (90, 60), (49, 132, 255))
+screen.putpixel((70, 5), (9, 8, 7))
+if sys.argv[1] == "1":
+    for i in range(-4, 5):  # the pointer, drawn into the picture
+        screen.putpixel((70 + i, 5), (254, 254, 254)), screen.putpixel((70, 5 + i), (254, 254, 254))
+    x, y, w, h = map(int, re.findall(r"\\d+", sys.argv[2].split("-g")[1])[:4])
+    screen = screen.crop((x + SHIFT, y, min(x + SHIFT + w, 90), min(y + h, 60)))
+screen.save(sys.stdout.buffer, "PPM")
+END
+"""
+
+
+def test_where_no_portal_picks_the_usual_programs_do(programs):
+    """The pixel under the pointer is the screen's, not the pointer's, though it is drawn into later pictures."""
+    grim = _GRIM.replace("python3", sys.executable)
+    programs("slurp", 'echo "$@" > "$0.said"; echo 70 5')
+    programs("grim", grim.replace("SHIFT", "0"))
+    assert pick_colour(Silent()) == Rgba(9, 8, 7)
+    assert photograph(Silent()).shape == (60, 90, 3)
+    programs("grim", grim.replace("SHIFT", "20"))  # screens that do not begin at 0, 0: what is there now
+    assert pick_colour(Silent()) == Rgba(49, 132, 255)
+    programs("slurp", "echo selection cancelled >&2; exit 1")
+    assert pick_colour(Silent()) is None
+
+
+@pytest.mark.parametrize("grim", (None, "exit 3", "echo nothing of a picture"))
+def test_where_they_cannot_either_it_is_said(programs, grim):
+    programs("slurp", "echo 12 34")
+    if grim is not None:
+        programs("grim", grim)
+    with pytest.raises(PortalError) as told:
+        pick_colour(Silent())
+    assert told.value.hint and str(told.value).endswith(".")
+    with pytest.raises(PortalError):
+        photograph(Silent())
+
+
+def test_pointing_ends_when_it_is_stopped(programs):
+    class Stopped:
+        def report(self, done, total, note):
+            raise Cancelled("Stopped.")
+
+    programs("slurp", "exec sleep 30")
+    programs("grim", "printf 'P6\\n1 1\\n255\\n123'")
+    with pytest.raises(Cancelled):
+        pick_colour(Stopped())

@@ -18,6 +18,7 @@ from ..language import tr
 from ..picture.load import load_image
 from ..progress import Progress
 from .bus import Address, BusError, answered, called, connected
+from .screen_tools import can_look, can_point, photographed, point_at_colour
 
 _NAME, _PATH = "org.freedesktop.portal.Desktop", "/org/freedesktop/portal/desktop"
 _SCREENSHOT = Address(_NAME, _PATH, "org.freedesktop.portal.Screenshot")
@@ -79,9 +80,18 @@ def pick_colour(progress: Progress, parent: str = "") -> Rgba | None:
     """Let the person pick a colour anywhere on the screen; None when they called it off.
 
     Blocks until they have; progress may raise Cancelled meanwhile. parent: the window's identifier as the portal
-    wants it, empty for none. Raises PortalError when there is no session bus, no portal, or none that picks colours.
+    wants it, empty for none. Where no portal picks colours, two programs do that are usual on such compositors.
+    Raises PortalError when there is no session bus, no portal, or none that picks colours, and those are missing too.
     """
-    return _colour(_answer(progress, _PICK, parent))
+    try:
+        return _colour(_answer(progress, _PICK, parent))
+    except PortalError:
+        if not can_point():
+            raise
+    try:
+        return point_at_colour(progress)
+    except OSError as error:
+        raise PortalError(_PICK.absent, _ELSE) from error
 
 
 def photograph(progress: Progress) -> NDArray[np.uint8] | None:
@@ -90,7 +100,14 @@ def photograph(progress: Progress) -> NDArray[np.uint8] | None:
     Blocks until they have answered; progress may raise Cancelled meanwhile. The desktop's file of it is removed again.
     Raises PortalError when there is no session bus, no portal, or none that takes pictures, and what load_image raises.
     """
-    code, results = _answer(progress, _PHOTOGRAPH, "")
+    try:
+        code, results = _answer(progress, _PHOTOGRAPH, "")
+    except PortalError:
+        if not can_look():
+            raise
+        with suppress(OSError):
+            return photographed()
+        raise
     address = urlsplit(str(results.get("uri", ("", ""))[1])) if code == 0 else urlsplit("")
     if address.scheme != "file":
         return None

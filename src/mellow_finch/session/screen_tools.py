@@ -1,0 +1,98 @@
+"""Colours and pictures of the screen on compositors whose portals give none: by the two programs that are usual there.
+
+Sway, labwc, river and others of their kind let any program look at the screen; slurp lets a person point, grim looks.
+"""
+
+from __future__ import annotations
+
+import io
+import os
+import shutil
+import subprocess
+import time
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from ..colour.rgb import Rgba
+from ..language import tr
+from ..progress import Progress
+
+_AROUND, _SAME = 20, 0.6  # pixels around a point; the share of them that a pointer may leave as they were
+_LOOK_S = 0.2
+_GONE_S = 0.15  # in which what pointing has drawn over the screen is gone from it
+_UNVEILED = ("-b", "#00000000", "-c", "#00000000", "-s", "#00000000", "-w", "0")  # a person points at true colours
+_SHOT_S = 20.0
+_MOST_PIXELS = 200_000_000
+
+
+def point_at_colour(progress: Progress) -> Rgba | None:
+    """Let the person point at the screen; None when they called it off. Raises OSError where it cannot be done.
+
+    Blocks until they have pointed; progress may raise Cancelled meanwhile.
+    """
+    before = _shot(["-s", "1"])
+    place = _asked(progress, ["slurp", "-p", "-f", "%x %y", *_UNVEILED])
+    if not place:
+        return None
+    time.sleep(_GONE_S)
+    try:
+        x, y = (int(word) for word in place.split())
+    except ValueError as error:
+        raise OSError(str(error)) from error
+    left, top = max(0, x - _AROUND), max(0, y - _AROUND)
+    now = _shot(["-s", "1", "-g", f"{left},{top} {2 * _AROUND + 1}x{2 * _AROUND + 1}"])
+    # Where pointers are drawn by software, one stands in the picture now. What was there before is taken, where both
+    # show the same around it: the corner of all screens may lie elsewhere than at 0, 0.
+    then = before[top : top + now.shape[0], left : left + now.shape[1]]
+    same = then.shape == now.shape and float((then == now).all(axis=2).mean()) >= _SAME
+    r, g, b = (int(v) for v in (then if same else now)[min(y - top, now.shape[0] - 1), min(x - left, now.shape[1] - 1)])
+    return Rgba(r, g, b)
+
+
+def photographed() -> NDArray[np.uint8]:
+    """Return a picture of the whole screen, (height, width, 3) sRGB. Raises OSError where it cannot be taken."""
+    return _shot([])
+
+
+def can_point() -> bool:
+    """Tell whether both programs are there, on a screen that they know."""
+    return can_look() and shutil.which("slurp") is not None
+
+
+def can_look() -> bool:
+    """Tell whether pictures can be taken."""
+    return bool(os.environ.get("WAYLAND_DISPLAY")) and shutil.which("grim") is not None
+
+
+def _asked(progress: Progress, words: Sequence[str]) -> bytes:
+    with subprocess.Popen(words, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as asking:
+        try:
+            while True:
+                progress.report(0, 0, tr("Waiting for the desktop's colour picker"))
+                try:
+                    said, _ = asking.communicate(timeout=_LOOK_S)
+                except subprocess.TimeoutExpired:
+                    continue
+                return said if asking.returncode == 0 else b""
+        finally:
+            asking.kill()
+
+
+def _shot(more: Sequence[str]) -> NDArray[np.uint8]:
+    try:
+        done = subprocess.run(
+            ["grim", *more, "-t", "ppm", "-"],
+            stdin=subprocess.DEVNULL,
+            capture_output=True,
+            timeout=_SHOT_S,
+            check=True,
+        )
+        with Image.open(io.BytesIO(done.stdout), formats=("PPM",)) as image:
+            if image.width * image.height > _MOST_PIXELS:
+                raise OSError("the picture of the screen is too large")
+            return np.asarray(image.convert("RGB"))
+    except (subprocess.SubprocessError, ValueError, SyntaxError) as error:
+        raise OSError(str(error)) from error
