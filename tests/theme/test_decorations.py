@@ -11,8 +11,8 @@ import pytest
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.look.dressed import dress
-from mellow_finch.look.theme_edits import with_brought, with_worn
-from mellow_finch.look.worn_themes import worn_themes
+from mellow_finch.look.theme_edits import with_brought, with_use, with_worn
+from mellow_finch.look.worn_themes import using_theme, worn_by, worn_themes
 from mellow_finch.proof.proof import prove
 from mellow_finch.theme.bundle.read import open_theme
 from mellow_finch.theme.result.recolour import recolour_theme
@@ -85,3 +85,17 @@ def test_every_part_is_worn_under_the_looks_name(folder, looks, files, tone):
     shown = dressed.paints["aurorae"]
     assert (shown["border"].fill, shown["border"].text) == (look.colours["border"], look.colours["border_text"])
     assert all(f.passes for f in prove(dressed) if f.component in ("aurorae", "kde"))
+
+
+def test_what_a_home_has_not_set_up_comes_along_while_it_is_used(folder, looks, files):
+    look, path = with_brought(looks[0], str(folder)), str(folder)
+    used = with_use(look, path, USES, {"kde"})
+    assert used.added == look.added | {"aurorae", "konsole", "gtksourceview"}
+    themes = worn_themes(used)
+    present = frozenset({"kde"})
+    assert set(dress(used, files, present=present, themes=themes).files) >= USES
+    less = with_use(used, path, {"kde", "konsole"}, {"kde"})
+    assert less.added == look.added | {"konsole"} and with_use(less, path, (), {"kde"}).added == look.added
+    assert "aurorae" not in dress(less, files, present=present, themes=themes).files
+    on_plasma = using_theme(looks[0], folder, {"kde", "desktop-theme"})
+    assert "aurorae" in on_plasma.added and worn_by(on_plasma).keys() == {"aurorae", "kde"}

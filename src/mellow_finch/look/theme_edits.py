@@ -6,8 +6,9 @@ from collections.abc import Collection, Mapping
 from dataclasses import replace
 
 from ..colour.rgb import Rgba
+from ..components.catalogue import COMPONENT_BY_ID
 from ..components.decisions import NOTHING, Owner
-from .decision_edits import with_decisions
+from .decision_edits import with_added, with_decisions
 from .model import Look
 
 
@@ -51,6 +52,17 @@ def with_worn(look: Look, path: str, uses: Collection[str]) -> Look:
         if fresh != now:
             look = with_decisions(look, owner, worn=fresh)
     return look
+
+
+def with_use(look: Look, path: str, uses: Collection[str], here: Collection[str]) -> Look:
+    """Return the look with parts of the desktop that wear a theme, those included that a home has not set up.
+
+    here: the components that it has. What was only included for the theme is not any more where it is not used for it.
+    """
+    was = look.decided(Owner.theme(path)).worn
+    far = frozenset(id_ for id_ in was.union(uses) if id_ in COMPONENT_BY_ID and id_ not in here)
+    look = replace(with_worn(look, path, uses), added=look.added - (far & was.difference(uses)))
+    return with_added(look, far & frozenset(uses))
 
 
 def with_swap(look: Look, path: str, old: Rgba, new: Rgba | None) -> Look:

@@ -22,7 +22,7 @@ from ..theme.result.uses import NAMED, USES, chosen_for, other_roots, settled, u
 from ..theme.sheets.shown import shown_now
 from .decision_edits import with_decisions
 from .model import Look
-from .theme_edits import with_brought, with_worn
+from .theme_edits import with_brought, with_use
 
 _ICONS = ("/usr/share/icons", "/usr/local/share/icons", ".local/share/icons", ".icons")
 
@@ -69,14 +69,14 @@ def using_theme(look: Look, path: Path, here: Collection[str]) -> Look:
     here: the components that a home has. Raises what open_bundle raises, and ParseError when it serves for nothing.
     """
     bundle = open_bundle(path)
-    uses = [use.id for use in uses_of(recognise(bundle, bundle.data)) if use.id in NAMED or use.id in here]
+    uses = [use.id for use in uses_of(recognise(bundle, bundle.data)) if use.fits(here)]
     if not uses:
         raise ParseError(
             tr("“{name}” has nothing that this desktop uses.").format(name=path.name),
             hint=tr("“mellow-finch recolour” recolours it into a folder."),
         )
     name = str(path.absolute())
-    fresh = with_worn(with_brought(look, name), name, uses)
+    fresh = with_use(with_brought(look, name), name, uses, here)
     return with_decisions(fresh, Owner.theme(name), left=other_roots(bundle, look.tone))
 
 

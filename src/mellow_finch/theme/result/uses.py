@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import posixpath
 import re
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
 from ...components.model import OutFile, Paints, as_bytes
@@ -23,6 +23,8 @@ from ..bundle.opened import Bundle
 from ..pictures.decorations import shown_decoration
 from .account import Outcome, OutEntry
 
+NAMED = frozenset({"icons", "pointers"})  # companions, which no component writes
+
 
 class Use(NamedTuple):
     """One thing that can wear a theme.
@@ -32,7 +34,7 @@ class Use(NamedTuple):
     folder that is its own, empty for all of it; kinds: what themes are recognised as; title: few words for a tick;
     into: the folder in which the look's lie, where that is another, without the part's own; ours: a pattern of our own
     files there that stay; single: the ending of the one file that it is, in the folder itself; also: further folders
-    for that file.
+    for that file; beside: another component with which it is at home, though nothing of its own is there yet.
     """
 
     id: str
@@ -44,6 +46,11 @@ class Use(NamedTuple):
     ours: str = r"(?!)"
     single: str = ""
     also: tuple[str, ...] = ()
+    beside: str = ""
+
+    def fits(self, here: Collection[str]) -> bool:
+        """Tell whether it is of use on a desktop that has some components."""
+        return self.id in NAMED or self.id in here or self.beside in here
 
     def target(self, folder: str) -> str:
         """Return the folder in which the look's files for it lie, ending in a slash."""
@@ -80,7 +87,7 @@ USES: tuple[Use, ...] = (
     Use("desktop-theme", tr("Panel and pop-ups of Plasma"), ("desktop-theme",), ".local/share/plasma/desktoptheme",
         ours=r"metadata\.\w+"),
     Use("aurorae", tr("Window decorations of Plasma"), ("decoration",), ".local/share/aurorae/themes",
-        ours=r"metadata\.\w+"),
+        ours=r"metadata\.\w+", beside="desktop-theme"),
     Use("kde", tr("Qt and KDE"), ("scheme",), ".local/share/color-schemes", single=".colors"),
     Use("konsole", tr("Konsole"), ("terminal-scheme",), ".local/share/konsole", single=".colorscheme"),
     Use("gtksourceview", tr("GtkSourceView editors"), ("editor-scheme",), ".local/share/gtksourceview-5/styles",
@@ -88,7 +95,6 @@ USES: tuple[Use, ...] = (
     Use("icons", tr("Icons"), ("icons",), ".local/share/icons"),
     Use("pointers", tr("Cursor theme"), ("pointers",), ".icons"),
 )  # fmt: skip
-NAMED = frozenset({"icons", "pointers"})  # companions, which no component writes
 
 
 def named_use_of(path: str) -> Use | None:

@@ -19,7 +19,7 @@ from ...components.decisions import Owner, Slot
 from ...language import comma_separated, groups_in, parted, plural, tr
 from ...look.decision_edits import with_choice, with_split
 from ...look.model import Look
-from ...look.theme_edits import with_left, with_own_colours, with_swap, with_worn
+from ...look.theme_edits import with_left, with_own_colours, with_swap, with_use
 from ...proof.toolkit.ask import may_be_asked
 from ...recolour.groups import KEEP, Group, states_of
 from ...theme.bundle.kinds import counted
@@ -30,7 +30,7 @@ from ...theme.result.account import Outcome
 from ...theme.result.outputs import shown_targets
 from ...theme.result.own_colours import kept_decisions, leading_colours
 from ...theme.result.recolour import charts_of
-from ...theme.result.uses import NAMED, chosen_for, uses_of
+from ...theme.result.uses import chosen_for, uses_of
 from ..kit.flow import Flow
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
@@ -196,7 +196,7 @@ class ThemePage(QWidget):
             rows = (chosen_for(brought.theme, use, look.tone, True) for use in uses) if brought is not None else ()
             for root in {row[1].root for row in rows if row is not None}:
                 look = with_left(look, path, root, False)
-            return with_worn(look, path, uses)
+            return with_use(look, path, uses, self._here)
 
         self._change(tr("Choose what uses a theme"), lambda look, _path: used(look))
 
@@ -207,7 +207,7 @@ class ThemePage(QWidget):
         def used(look: Look) -> Look:
             own = look.decided(Owner.theme(path))
             look = with_own_colours(look, path, as_is)
-            return look if own.worn else with_worn(look, path, uses)
+            return look if own.worn else with_use(look, path, uses, self._here)
 
         self._desk.change(path, tr("Use {name}").format(name=theme_name(Path(path))), used)
 
@@ -215,16 +215,19 @@ class ThemePage(QWidget):
         path = self.path
         self._document.edit(
             tr("Stop using {name}").format(name=theme_name(Path(path))),
-            lambda look: with_own_colours(with_worn(look, path, ()), path, False),
+            lambda look: with_own_colours(with_use(look, path, (), self._here), path, False),
         )
+
+    @property
+    def _here(self) -> frozenset[str]:
+        return frozenset(id_ for id_, found in self._document.present.items() if found.here)
 
     def _show_use(self, look: Look, brought: Brought) -> None:
         """Show how the theme is used, and the colours that can be replaced in it."""
         theme, own = brought.theme, look.decided(Owner.theme(self.path))
-        here = {id_ for id_, found in self._document.present.items() if found.here}
         uses = uses_of(theme.offers)
         self.use.offered, self.use.roles = self.offers(), look.colours
-        self.use.show_uses(self.path, uses, own.worn, frozenset(here | NAMED), own.as_is)
+        self.use.show_uses(self.path, uses, own.worn, frozenset(u.id for u in uses if u.fits(self._here)), own.as_is)
         swaps = {parse_hex(old): parse_hex(new) for old, new in own.swaps.items()}
         self.use.show_colours(leading_colours(theme) if own.as_is else (), swaps)
         known = {kind for use in uses for kind in use.kinds}
