@@ -14,7 +14,9 @@ from mellow_finch.look.dressed import dress
 from mellow_finch.look.theme_edits import with_brought, with_use, with_worn
 from mellow_finch.look.worn_themes import using_theme, worn_by, worn_themes
 from mellow_finch.proof.proof import prove
+from mellow_finch.syntax.catalogue import format_of
 from mellow_finch.theme.bundle.read import open_theme
+from mellow_finch.theme.pictures.decorations import title_bars
 from mellow_finch.theme.result.recolour import recolour_theme
 
 from .decoration_home import make_plasma_theme
@@ -99,3 +101,22 @@ def test_what_a_home_has_not_set_up_comes_along_while_it_is_used(folder, looks, 
     assert "aurorae" not in dress(less, files, present=present, themes=themes).files
     on_plasma = using_theme(looks[0], folder, {"kde", "desktop-theme"})
     assert "aurorae" in on_plasma.added and worn_by(on_plasma).keys() == {"aurorae", "kde"}
+
+
+def test_bars_are_told_by_what_fills_them_most():
+    form = format_of("decoration.svg", "<svg")
+
+    def bars(body: str) -> tuple[str | None, ...]:
+        text = f"<svg>{body}</svg>"
+        return tuple(c.hex if c is not None else None for c in title_bars(text, form.scan(text)))
+
+    parts = [f'<rect id="decoration-{name}" style="fill:{colour}"/>' for name, colour in (
+        ("top", "#202224"), ("left", "#202224"), ("center", "#aa0000"), ("inactive-top", "#303234"),
+        ("maximized-inactive-center", "#303234"), ("maximized-inactive-top", "#303234"), ("inactive-left", "#303234"),
+    )]  # fmt: skip
+    assert bars("".join(parts)) == ("#202224", "#303234")
+    assert bars("".join(parts[:3])) == ("#202224", "#202224")
+    stops = "".join(f'<stop style="stop-color:{c}"/>' for c in ("#000000", "#000000", "#e8e6e3", "#e8e6e3", "#d0cdc8"))
+    filled = '<rect id="decoration-top" style="fill:url(#a)"/>'
+    assert bars(f'<defs><linearGradient id="a">{stops}</linearGradient></defs>{filled}') == ("#e8e6e3", "#e8e6e3")
+    assert bars(filled) == (None, None)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
 from ...colour.gamut import rgba_to_oklch
@@ -21,7 +21,7 @@ from ...syntax.spans import ColourSpan
 from ...syntax.xml import extents
 from ..bundle.model import Theme, ThemeText
 
-_BAR = re.compile(r"decoration-(?:maximized-)?(?!inactive)")
+_BAR = re.compile(r"decoration-(?!(?:maximized-)?inactive)")
 _IDLE_BAR = re.compile(r"decoration-(?:maximized-)?inactive")
 _MASK = re.compile(r"(?:mask|hint)-")  # these are never shown
 _BUTTON = re.compile(r"(?:active|inactive|hover|hover-inactive|pressed|pressed-inactive|deactivated.*)-")
@@ -40,16 +40,24 @@ class TitleBars(NamedTuple):
 
 
 def title_bars(text: str, spans: Sequence[ColourSpan]) -> TitleBars:
-    """Return what the drawing of a decoration fills its bars with: the commonest solid colour in their elements."""
+    """Return what the drawing of a decoration fills its bars with: the commonest solid colour in their elements.
+
+    Where they are filled with gradients it is the commonest of those, both bars being taken for alike.
+    """
     known = extents(text)
+    solid = [s for s in spans if s.colour.a == 1 and not _is_shadow(s)]
 
     def filled(name: re.Pattern[str]) -> Rgba | None:
         inside = _inside(known, name)
-        counts = Counter(s.colour for s in spans if s.key != "stop-color" and s.colour.a == 1 and inside(s))
-        return counts.most_common(1)[0][0] if counts else None
+        return _commonest(s.colour for s in solid if s.key != "stop-color" and inside(s))
 
-    focused = filled(_BAR)
+    focused = filled(_BAR) or _commonest(s.colour for s in solid if s.key == "stop-color")
     return TitleBars(focused, filled(_IDLE_BAR) or focused)
+
+
+def _commonest(colours: Iterable[Rgba]) -> Rgba | None:
+    counts = Counter(colours)
+    return counts.most_common(1)[0][0] if counts else None
 
 
 def _inside(known: _Extents, name: re.Pattern[str]) -> Callable[[ColourSpan], bool]:
