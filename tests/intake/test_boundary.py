@@ -30,6 +30,7 @@ MAY = {
     "intake/archives.py": "archives", "intake/seven_zip.py": "archives", "intake/decoder.py": "pictures",
     "intake/pictures.py": "pictures", "intake/worker.py": "processes of readers",
     "wear/lock.py": "its own lock", "wear/walk.py": "its own kept bytes", "picture/rank.py": "writes what it keeps",
+    "session/screen_tools.py": "asks the screen's own programs", "ui/kit/pace.py": "asks the kernel of its own thread",
     "session/real.py": "tells terminals", "session/commands.py": "asks the desktop",
     "session/desktop.py": "data of the package", "intake/bounded.py": "runs programs within bounds",
     "components/write/gtk.py": "data of the package", "theme/sheets/places.py": "data of the package", "proof/toolkit/gallery_gtk4.py": "the hidden screen's own memory", "components/define/definition.py": "data of the package", "components/define/parts.py": "data of the package",

@@ -5,8 +5,8 @@ Sway, labwc, river and others of their kind let any program look at the screen; 
 
 from __future__ import annotations
 
-import io
 import os
+import re
 import shutil
 import subprocess
 import time
@@ -14,7 +14,6 @@ from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image
 
 from ..colour.rgb import Rgba
 from ..language import tr
@@ -25,7 +24,7 @@ _LOOK_S = 0.2
 _GONE_S = 0.15  # in which what pointing has drawn over the screen is gone from it
 _UNVEILED = ("-b", "#00000000", "-c", "#00000000", "-s", "#00000000", "-w", "0")  # a person points at true colours
 _SHOT_S = 20.0
-_MOST_PIXELS = 200_000_000
+_PPM = re.compile(rb"P6\s+(\d{1,6})\s+(\d{1,6})\s+255\s")
 
 
 def point_at_colour(progress: Progress) -> Rgba | None:
@@ -82,17 +81,13 @@ def _asked(progress: Progress, words: Sequence[str]) -> bytes:
 
 
 def _shot(more: Sequence[str]) -> NDArray[np.uint8]:
+    words = ["grim", *more, "-t", "ppm", "-"]
     try:
-        done = subprocess.run(
-            ["grim", *more, "-t", "ppm", "-"],
-            stdin=subprocess.DEVNULL,
-            capture_output=True,
-            timeout=_SHOT_S,
-            check=True,
-        )
-        with Image.open(io.BytesIO(done.stdout), formats=("PPM",)) as image:
-            if image.width * image.height > _MOST_PIXELS:
-                raise OSError("the picture of the screen is too large")
-            return np.asarray(image.convert("RGB"))
-    except (subprocess.SubprocessError, ValueError, SyntaxError) as error:
+        said = subprocess.run(words, stdin=subprocess.DEVNULL, capture_output=True, timeout=_SHOT_S, check=True).stdout
+    except subprocess.SubprocessError as error:
         raise OSError(str(error)) from error
+    head = _PPM.match(said)
+    width, height = (int(head[1]), int(head[2])) if head is not None else (0, 0)
+    if head is None or not 0 < 3 * width * height <= len(said) - head.end():
+        raise OSError("that is no picture of a screen")
+    return np.frombuffer(said, np.uint8, 3 * width * height, head.end()).reshape(height, width, 3)
