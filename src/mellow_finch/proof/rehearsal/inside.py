@@ -283,11 +283,6 @@ def _share(a: Image.Image, b: Image.Image) -> float:
     return 1 - histogram[0] / (a.width * a.height)
 
 
-def _haste() -> float:
-    """Return how many times as long as usual a program may be still before it goes on: more on a busy computer."""
-    return min(4.0, max(1.0, os.getloadavg()[0] / (2 * (os.cpu_count() or 1))))
-
-
 def _settled(stage: Stage, empty: Image.Image, limit: float, since: Image.Image | None = None) -> Image.Image:
     """Wait until a program has painted, and paints no more; since: what has to change first. Raises OSError."""
     until, last, still, used = time.monotonic() + limit, empty, 0.0, 0.0
@@ -296,7 +291,7 @@ def _settled(stage: Stage, empty: Image.Image, limit: float, since: Image.Image 
         there = _share(now, empty) > _NEED and (since is None or _share(now, since) > 0)
         if there and _share(now, last) <= _STIR:
             still = still or time.monotonic()
-            calm = (time.monotonic() - still) / _haste()
+            calm = (time.monotonic() - still) / stage.job["busy"]  # a program works more slowly then
             if calm >= _LONG_STILL or (calm >= _STILL and used - before < _BUSY):
                 return now
         else:

@@ -34,6 +34,7 @@ from ...picture.load import load_picture
 
 Wall = Literal["whole", "part", "none"]
 
+_MOST_BUSY = 3.0  # times as long as usual that a program may be still before it is taken to be done
 _LIMIT_S = 12.0  # in which a program has painted
 _MOST_MEMORY = 6 << 30
 _AT_ONCE = 3
@@ -260,6 +261,7 @@ def hold(
         job = {
             "acts": [_placed(asdict(act), str(at)) for act in acts],
             "at_once": at_once,
+            "busy": min(_MOST_BUSY, busyness()),
             "picture": f"{seen}/picture",
             "folder": str(at / "Reedholm") if (room / "home/Reedholm").is_dir() else str(at),
             "runtime": f"{seen}/run",

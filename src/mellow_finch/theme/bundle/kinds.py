@@ -21,7 +21,7 @@ class ThemeKind:
     tell: what the file that matched must hold; place: where it goes, {name} being the new name; derived: whether only
     changed files are written, into a new theme that inherits the old; single: whether it is one file, not a folder;
     only: the names of files that go along, beside licences and credits; named: whether the files that are called like
-    the one it was known by have to be called like its folder.
+    the one it was known by have to be called like its folder; settings: the ending of a file that has to be, too.
     """
 
     id: str
@@ -34,6 +34,7 @@ class ThemeKind:
     only: str = ""
     code: bool = False
     named: bool = False
+    settings: str = ""
 
 
 _THEMES = ".local/share/themes/{name}"
@@ -117,6 +118,7 @@ KINDS: tuple[ThemeKind, ...] = (
         title=tr("Window decorations drawn from SVG"),
         marks=(r"(?P<root>.*/)?decoration\.svgz?$",),
         place=".local/share/aurorae/themes/{name}",
+        settings="rc",
     ),
     ThemeKind(
         id="drawn-style",
@@ -272,13 +274,12 @@ def target_path(found: FoundTheme, name: str, path: str) -> str:
     if found.kind.named:
         stem, dot, ending = inner.partition(".")
         inner = f"{name}{dot}{ending}" if stem == found.path.removeprefix(found.root).partition(".")[0] else inner
-    if found.kind.id == "decoration" and _SETTINGS.fullmatch(inner):
-        inner = f"{name}rc"  # it is looked for under the folder's name
+    if found.kind.settings and re.fullmatch(rf"[^/.]+{found.kind.settings}", inner):
+        inner = f"{name}{found.kind.settings}"
     folder = found.root.rstrip("/").rpartition("/")[2] or name
     return f"{found.kind.place.format(name=name, folder=folder)}/{inner}"
 
 
-_SETTINGS = re.compile(r"[^/.]+rc")
 _ROOTS = tuple(sorted({k.place.partition("{")[0] for k in KINDS if "{" in k.place}, key=len, reverse=True))
 
 

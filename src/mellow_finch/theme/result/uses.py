@@ -173,8 +173,10 @@ def worn_files(
         if not here(found.name(theme.bundle)):
             rows = {**_rest(theme, found), **rows}
         rows = {path: _renamed(data, folder) if _is_index(path) else data for path, data in rows.items()}
-    if found.kind.named or found.kind.id == "decoration":
+    if found.kind.named:
         rows = {_restemmed(path, name, folder): data for path, data in rows.items()}
+    if found.kind.settings and (own_settings := rows.pop(f"{name}{found.kind.settings}", None)) is not None:
+        rows[f"{folder}{found.kind.settings}"] = own_settings
     if use.into and use.inner:
         rows = {path.partition("/")[2]: data for path, data in rows.items() if path.startswith(f"{use.inner}/")}
     return tuple(OutFile(f"{use.target(folder)}{path}", data) for path, data in rows.items())
@@ -253,8 +255,6 @@ def _renamed(data: bytes, name: str) -> bytes:
 
 def _restemmed(path: str, old: str, new: str) -> str:
     stem, dot, ending = path.partition(".")
-    if path == f"{old}rc":  # the settings of a decoration, which are called like its folder
-        return f"{new}rc"
     return f"{new}{dot}{ending}" if stem == old else path
 
 
