@@ -194,5 +194,8 @@ TERMINAL = Component(
     rehearsals=(
         Rehearsal("xterm", "xterm -geometry 100x30 -e sh {page}", asks=True, needs=("xrdb",), shows=("terminal",)),
         Rehearsal("htop", "htop", on="terminal", shows=("terminal/fill",)),
+        Rehearsal(
+            "urxvt", "urxvt -insecure -geometry 100x30 -e sh {page}", asks=True, needs=("xrdb",), shows=("terminal",)
+        ),
     ),
 )

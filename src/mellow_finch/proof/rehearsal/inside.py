@@ -116,14 +116,14 @@ class Stage:
         runtime = Path(self.job["runtime"]) / self.act["id"]
         runtime.mkdir(mode=0o700, parents=True)
         self.env["XDG_RUNTIME_DIR"] = str(runtime)
+        if self.act["on"] == "x11":
+            self._open_x11()  # before the bus, which starts what it is asked for on this screen
         if shutil.which("dbus-daemon"):
             address = f"unix:path={runtime}/bus"
-            self.start(["dbus-daemon", "--session", "--nofork", "--nopidfile", f"--address={address}"])
             self.env["DBUS_SESSION_BUS_ADDRESS"] = self.env["DBUS_SYSTEM_BUS_ADDRESS"] = address
+            self.start(["dbus-daemon", "--session", "--nofork", "--nopidfile", f"--address={address}"])
         if self.act["on"] == "wayland":
             self._open_wayland(runtime)
-        else:
-            self._open_x11()
 
     def _open_x11(self) -> None:
         reader, writer = os.pipe()
@@ -231,13 +231,13 @@ class Stage:
             return
         for name in names:
             if name.startswith("type:"):
-                self.press([_KEYS.get(letter, letter) for letter in name[5:]])
+                self.press(list(name[5:]))
                 continue
             *held, last = name.split("+") if len(name) > 1 else [name]
             codes = [self.display.keysym_to_keycode(XK.string_to_keysym(f"{h}_L")) for h in held]
             if len(last) == 1 and (last.isupper() or last in _SHIFTED):
                 codes.append(self.display.keysym_to_keycode(XK.XK_Shift_L))
-            code = self.display.keysym_to_keycode(XK.string_to_keysym(last))
+            code = self.display.keysym_to_keycode(XK.string_to_keysym(_KEYS.get(last, last)))
             for held_code in codes:
                 xtest.fake_input(self.display, X.KeyPress, held_code)
             xtest.fake_input(self.display, X.KeyPress, code)
@@ -341,6 +341,8 @@ def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
         for words in act["then"]:
             time.sleep(0.5)
             stage.do(words)
+        if act["answers"]:
+            _answered(Path(act["answers"]), limit / 2)
         shown = _settled(stage, empty, limit)
         if act["keys"]:
             stage.press(act["keys"])
@@ -365,6 +367,13 @@ def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
     return told
 
 
+def _answered(answers: Path, limit: float) -> None:
+    """Wait until a program has left its answers; one that gives none paints anyway."""
+    until = time.monotonic() + limit
+    while time.monotonic() < until and not answers.exists():
+        time.sleep(_PAUSE)
+
+
 def _version(stage: Stage, program: str) -> str:
     """Return what a program says of its version: the first number with a dot in it, empty where it says none."""
     for word in ("--version", "-version", "-V", "-v") if program else ():
@@ -373,9 +382,9 @@ def _version(stage: Stage, program: str) -> str:
                 [program, word], env=stage.env, cwd=stage.job["folder"], stdin=subprocess.DEVNULL, capture_output=True,
                 timeout=3,
             )  # fmt: skip
-            found = re.search(r"\b\d+(?:\.\d+)+[\w.-]*", (done.stdout + done.stderr).decode(errors="replace"))
+            found = re.search(r"\bv?(\d+(?:\.\d+)+[\w.-]*)", (done.stdout + done.stderr).decode(errors="replace"))
             if done.returncode == 0 and found:
-                return found[0]
+                return found[1]
     return ""
 
 

@@ -168,8 +168,9 @@ def judge(
             worst = max(((c, *_nearest(c, there)) for c in fill), key=lambda row: row[2])
             parts.append(PartSeen(part, "fill", *worst, SAME if len(fill) == 1 else _OF_GRADIENT))
         if paint.text is not None and paint.text.a >= 1 and only != "fill":
-            seen, away = _nearest(paint.text, measured.colours)
-            parts.append(PartSeen(part, "text", paint.text, seen, away))
+            wanted = (paint.text, *_brighter(paint.text, roles))
+            told = min(((c, *_nearest(c, measured.colours)) for c in wanted), key=lambda row: row[2])
+            parts.append(PartSeen(part, "text", *told))
     parts += _answered(component, paints, answers or {}, measured.colours)
     known = _known(paints, roles)
     foreign = tuple(
@@ -185,6 +186,11 @@ def judge(
     if any(not t.mark for t in short) and state != "own":
         state = "unreadable"
     return Shown(state, tuple(sorted(parts, key=lambda p: -p.difference)), foreign, short, len(measured.texts))
+
+
+def _brighter(text: Rgba, roles: Mapping[str, Rgba]) -> list[Rgba]:
+    """Return the bright ones of the sixteen that a terminal may write bold text in, for one of the first eight."""
+    return [roles[f"ansi_{i + 8}"] for i in range(8) if roles.get(f"ansi_{i}") == text and f"ansi_{i + 8}" in roles]
 
 
 def _answered(
