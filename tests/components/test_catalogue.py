@@ -41,7 +41,7 @@ from mellow_finch.picture.load import load_picture
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.region import BEGIN
 from tests.every import every
-from tests.homes import EXTRA, whole_home
+from tests.homes import USUAL, whole_home
 
 IDS = [c.id for c in COMPONENTS]
 OURS = [c.id for c in COMPONENTS if c.colours is not None]
@@ -606,6 +606,7 @@ def test_extra_files_of_the_whole_home_are_all_met(look, whole):
     """The home of these tests is not larger than what components look at."""
     touched = {f.path for files in dress(look, whole, every_component(look)).files.values() for f in files}
     read = {c.origin(whole) for c in COMPONENTS if c.origin is not None}
-    told = {path for path in EXTRA if any(Path(path).match(sign) for c in COMPONENTS for sign in c.signs)}
-    assert set(EXTRA) - touched - read - told == set()
+    usual = {str(file.relative_to(USUAL)) for file in USUAL.rglob("*") if file.is_file()}
+    told = {path for path in usual if any(Path(path).match(sign) for c in COMPONENTS for sign in c.signs)}
+    assert usual - touched - read - told == set()
     assert text_of(whole, ".config/sway/config")

@@ -13,8 +13,7 @@ from mellow_finch.components.model import FolderFiles
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.theme_edits import with_brought, with_worn
 from mellow_finch.look.worn_themes import worn_themes
-from tests.consumers.test_programs import run
-from tests.consumers.test_readers import needs
+from tests.consumers.test_readers import needs, run
 from tests.theme.decoration_home import make_plasma_theme
 
 pytestmark = pytest.mark.consumer

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import shutil
+import socket
 import subprocess
 from dataclasses import replace
 from pathlib import Path
@@ -18,8 +19,15 @@ from mellow_finch.look.edits import with_tone
 from mellow_finch.palette.recipe import TONES
 from mellow_finch.proof.rehearsal.conductor import rehearse
 from mellow_finch.proof.rehearsal.room import backdrop_of
+from tests.homes import closer_home
 
-QUICK = ("rofi", "terminal", "openbox", "vim")
+QUICK = ("rofi", "terminal", "openbox", "vim", "dunst", "tmux", "widget")
+# Those whose own lines in the home that sets every colour itself are what they show at a start, too.
+OVER_OWN = (
+    *("terminal", "kitty", "foot", "alacritty", "konsole", "xfce-terminal", "tmux", "fish", "zsh", "git", "fzf", "bat"),
+    *("less", "readline", "mc", "btop", "lf", "kakoune", "emacs", "vim", "nano", "gdb", "jq", "taskwarrior", "ripgrep"),
+    *("irssi", "listing", "rofi", "dunst", "mako", "fluxbox", "icewm", "bspwm", "openbox", "swaync", "qutebrowser"),
+)
 # Programs of which it is known why they cannot, and what it is that they show.
 KNOWN = {
     ("alacritty", "own"),  # before 0.13 it reads another file, which is another component's
@@ -43,26 +51,72 @@ def states(look, home: Path, only=(), **more) -> dict[str, str]:
     return {row.id: f"{row.state}: {row.words} {row.where}" for row in rows if row.state != "absent"}
 
 
+def not_as_the_look(found: dict[str, str]) -> dict[str, str]:
+    return {i: w for i, w in found.items() if not w.startswith("as_look") and (i, w.partition(":")[0]) not in KNOWN}
+
+
 @pytest.mark.consumer
 def test_usual_programs_show_the_look(looks, home):
     found = states(looks[0], home, QUICK)
     if not found:
         pytest.skip("NO PROGRAMS: install rofi, xterm, openbox or vim to rehearse them")
-    wrong = {id_: words for id_, words in found.items() if not words.startswith("as_look")}
-    assert not wrong
+    assert not not_as_the_look(found)
 
 
 @pytest.mark.long
 @pytest.mark.consumer
 @pytest.mark.parametrize("tone", TONES)
 def test_every_program_that_is_here_shows_the_look(looks, home, tone):
-    found = states(with_tone(looks[1], tone), home, slow=True)
-    wrong = {
-        id_: words
-        for id_, words in found.items()
-        if not words.startswith("as_look") and (id_, words.partition(":")[0]) not in KNOWN
-    }
+    wrong = not_as_the_look(states(with_tone(looks[1], tone), home, slow=True))
     assert not wrong, json.dumps(wrong, indent=1)
+
+
+@pytest.mark.long
+@pytest.mark.consumer
+def test_they_show_it_over_lines_of_ones_own(looks, tmp_path):
+    wrong = not_as_the_look(states(looks[0], closer_home(tmp_path).root, OVER_OWN))
+    assert not wrong, json.dumps(wrong, indent=1)
+
+
+@pytest.mark.consumer
+def test_a_rehearsal_touches_nothing_of_the_persons_own(looks, home, tmp_path, monkeypatch):
+    """No file is written in the home or beside the running session, and nobody connects to what listens there."""
+    if shutil.which("inotifywait") is None:
+        pytest.skip("NO INOTIFYWAIT: install inotify-tools to watch what a rehearsal writes")
+    runtime, secrets = tmp_path / "runtime", home / ".ssh"
+    for folder in (runtime, secrets):
+        folder.mkdir()
+    (secrets / "config").write_text("Host hide\n")
+    asked = {
+        "DBUS_SESSION_BUS_ADDRESS": "bus",
+        "WAYLAND_DISPLAY": "wayland-9",
+        "SSH_AUTH_SOCK": "agent",
+        "DISPLAY": "x",
+    }
+    listening = []
+    for variable, name in asked.items():
+        place = runtime / name
+        listening.append(socket.socket(socket.AF_UNIX))
+        listening[-1].bind(str(place))
+        listening[-1].listen()
+        listening[-1].setblocking(False)
+        monkeypatch.setenv(variable, f"unix:path={place}" if name in ("bus", "x") else str(place))
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(runtime))
+    events = "modify,attrib,create,delete,delete_self,move,close_write"
+    words = ["inotifywait", "-m", "-r", "-e", events, "--format", "%e %w%f", str(home), str(runtime)]
+    with subprocess.Popen(words, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as watching:
+        while "established" not in watching.stderr.readline():
+            pass
+        found = states(looks[0], home, QUICK)
+        (home / "the last").touch()
+        seen = iter(watching.stdout.readline, "")
+        touched = [line for line in iter(lambda: next(seen).strip(), f"CREATE {home / 'the last'}")]
+        watching.kill()
+    assert found and not touched
+    for one in listening:
+        with pytest.raises(BlockingIOError):
+            one.accept()
+        one.close()
 
 
 @pytest.mark.long

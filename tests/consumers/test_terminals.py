@@ -1,4 +1,4 @@
-"""Terminals are asked for the colours they show (OSC 10, 11 and 4), in a home whose own files set every colour."""
+"""Terminals that know an exported palette and nothing else are asked for the colours they show (OSC 10, 11 and 4)."""
 
 from __future__ import annotations
 
@@ -12,43 +12,10 @@ from pathlib import Path
 
 import pytest
 
-from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.interchange.catalogue import INTERCHANGE_BY_ID
 from mellow_finch.proof.rehearsal import ask_terminal
-from tests.consumers.test_readers import painted
-from tests.homes import closer_home
 
 ASK = Path(ask_terminal.__file__)
-# By terminal: what has to be there, and how it is started to run the words that follow.
-X11 = {
-    "xterm": (("xterm", "xrdb"), "xrdb -nocpp -merge .Xresources; xterm -e"),
-    "urxvt": (("urxvt", "xrdb"), "xrdb -nocpp -merge .Xresources; urxvt -insecure -e"),
-    "kitty": (("kitty",), "kitty"),
-    "alacritty": (("alacritty",), "alacritty -e"),
-    "konsole": (("konsole", "dbus-run-session"), "dbus-run-session konsole -e"),
-    "xfce4-terminal": (("xfce4-terminal", "dbus-run-session"), "dbus-run-session xfce4-terminal --disable-server -x"),
-}
-# A YAML file that sets only one of the sixteen keeps the terminal's own others; Konsole answers OSC 4 from its built-in
-# table, whatever its scheme says.
-LEFT_OUT = {
-    "alacritty": tuple(f"ansi_{i}" for i in range(16) if i != 1),
-    "konsole": tuple(f"ansi_{i}" for i in range(16)),
-}
-
-
-@pytest.fixture(scope="module")
-def worn(tmp_path_factory, looks):
-    look = looks[0]
-    files = closer_home(tmp_path_factory.mktemp("asked"))
-    # The version of one of them that is at hand reads the older spelling of its configuration.
-    (files.root / ".config/alacritty/alacritty.yml").write_text(
-        "colors:\n  primary:\n    background: '#31ff07'\n    foreground: '#0a0aff'\n  normal:\n    red: '#31ff07'\n"
-    )
-    for output in dress(look, files, every_component(look)).outputs:
-        path = files.root / output.path
-        path.parent.mkdir(parents=True, exist_ok=True)
-        path.write_bytes(output.data)
-    return files.root, look
 
 
 def needs(*programs: str) -> None:
@@ -80,41 +47,12 @@ def asked(home: Path, command: str) -> dict[str, str]:
     return json.loads(out.read_text())
 
 
-def judged(answers: dict[str, str], look, left_out: tuple[str, ...] = ()) -> None:
+def judged(answers: dict[str, str], look) -> None:
     meant = {"text": look.colours["terminal_text"].hex, "ground": look.colours["terminal"].hex}
     meant |= {f"ansi_{i}": look.colours[f"ansi_{i}"].hex for i in range(16)}
-    heard = {name: colour for name, colour in answers.items() if colour and name not in left_out}
+    heard = {name: colour for name, colour in answers.items() if colour}
     assert len(heard) >= 2, answers
     assert heard == {name: meant[name] for name in heard}
-
-
-@pytest.mark.some(1)
-@pytest.mark.consumer
-@pytest.mark.parametrize("name", X11)
-def test_a_terminal_answers_with_the_looks_colours(name, worn):
-    programs, start = X11[name]
-    needs("xvfb-run", *programs)
-    home, look = worn
-    answers = asked(home, f"xvfb-run -a -s '-screen 0 800x600x24 -noreset' bash -c '{start} ASK'")
-    judged(answers, look, LEFT_OUT.get(name, ()))
-
-
-@pytest.mark.consumer
-def test_the_terminal_that_keeps_its_ground_to_itself_paints_it(worn):
-    needs("urxvt", "xrdb", "xvfb-run")
-    home, look = worn
-    seen = painted(home, "xrdb -nocpp -merge .Xresources; urxvt -geometry 60x10+0+0 & sleep 1")
-    assert seen.get(look.colours["terminal"].hex, 0) > 20000, seen
-
-
-@pytest.mark.consumer
-def test_the_terminal_of_the_newer_display_answers_too(worn):
-    needs("foot", "sway")
-    home, look = worn
-    config = home / "compositor"
-    ask = f"{sys.executable} {ASK} {home / 'answers.json'}"
-    config.write_text(f"exec foot {ask}\n")
-    judged(asked(home, on_sway(config)), look)
 
 
 # By palette format: what has to be there, and how a terminal is started that knows this export and nothing else.

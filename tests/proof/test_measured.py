@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+from pathlib import Path
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -10,7 +13,7 @@ from PIL import Image, ImageDraw
 from PyQt6.QtGui import QColor, QFont, QImage, QPainter
 
 from mellow_finch.colour.contrast import ratio
-from mellow_finch.colour.requirement import MARK
+from mellow_finch.colour.requirement import MARK, TEXT
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.proof.rehearsal.measured import measure_picture
 from mellow_finch.proof.rehearsal.things import things_in, widened
@@ -143,3 +146,22 @@ def test_a_text_hardly_there_is_told_as_such():
     found = inks(drawn(text((10, 20), "Shut the flap in an east wind", "#3a3e43")))
     (one,) = found.values()
     assert one.ratio == pytest.approx(ratio(parse_hex("#3a3e43"), parse_hex("#202428"))) and one.ratio < 1.6
+
+
+def test_a_person_and_the_measure_agree_on_a_hundred_places():
+    """Pieces of real programs' pictures, each read by a person: what it says, and whether that is clear."""
+    data = Path(__file__).parents[1] / "data"
+    places = json.loads((data / "places.json").read_text())
+    with Image.open(data / "places.png") as image:
+        whole = np.asarray(image.convert("RGB"))
+    wrong, strict = [], []
+    for place in places:
+        left, top, wide, high = place["at"]
+        texts = measure_picture(whole[top : top + high, left : left + wide]).texts
+        inside = [t for t in texts if any(x < wide * 0.7 and x + w > wide * 0.3 and h >= 5 for x, _, w, h in t.boxes)]
+        clear = bool(inside) and min(t.ratio for t in inside) >= TEXT.level
+        if clear and not place["clear"]:
+            wrong.append(place["reads"])
+        elif place["clear"] and not clear:
+            strict.append(place["reads"])
+    assert len(places) == 100 and not wrong and len(strict) <= 5, (wrong, strict)

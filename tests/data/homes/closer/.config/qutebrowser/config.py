@@ -1,0 +1,2 @@
+config.load_autoconfig()
+c.colors.completion.fg = '#31ff07'

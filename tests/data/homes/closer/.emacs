@@ -1,0 +1,2 @@
+(load-theme 'Aaa t)
+(setq visible-bell t)

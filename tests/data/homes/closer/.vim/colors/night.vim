@@ -1,0 +1,1 @@
+hi Normal guifg=#31ff07 guibg=#0a0aff

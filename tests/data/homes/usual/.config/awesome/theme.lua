@@ -1,0 +1,4 @@
+local theme = {}
+theme.font = "sans 9"
+theme.bg_normal = "#262a2e"
+return theme

@@ -1,0 +1,5 @@
+hl.config({
+    general = {
+        gaps_in = 5,
+    },
+})
