@@ -24,7 +24,7 @@ from mellow_finch.components.rehearsal import Rehearsal
 from mellow_finch.errors import Cancelled
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import with_lock
-from mellow_finch.proof.rehearsal import conductor, room
+from mellow_finch.proof.rehearsal import conductor, kept, room
 from mellow_finch.proof.rehearsal.conductor import Rehearsed, in_order, rehearse
 from mellow_finch.proof.rehearsal.measured import Measured, Surface, TextPlace
 from mellow_finch.proof.rehearsal.mending import mended_as_painted
@@ -396,3 +396,25 @@ def test_settings_lie_where_programs_look_for_them(looks, tmp_path, monkeypatch)
     assert keys[profile]["use-theme-colors"] == "false"
     # What unreadable counts as nothing.
     assert fromstring(with_settings({channel: b"<channel"}, dressed, [])[channel]).findall("property")
+
+
+def test_what_was_quick_before_comes_first_the_next_time(looks, home, stand_in):
+    """How long each took is kept; what takes long by what is done in it stays last."""
+    slow = Rehearsal("sh", "sh -c 'sleep 9'", keys=("Down",))
+    stand_in(slow, painting("text", "background"), Rehearsal("sh", "sh -c true", shows=()))
+    store = kept.Store()
+    store.note_seconds({"fuzzel-2": 4.0})
+    store.note_seconds({"fuzzel": 0.1, "fuzzel-3": 2.0})
+    assert store.seconds() == {"fuzzel-2": 4.0, "fuzzel": 0.1, "fuzzel-3": 2.0}
+    order: list[str] = []
+
+    def played(stage, rows, progress, at):
+        acts = sorted((stage.act(row.id) for row in rows), key=conductor._takes_long)
+        order.extend(act.id for act in acts)
+        return iter(())
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(conductor, "_played", played)
+        patch.setattr(conductor, "missing", lambda: "")
+        tried(looks[0], home)
+    assert order == ["fuzzel-3", "fuzzel-2", "fuzzel"]

@@ -231,6 +231,7 @@ def test_ini_keeps_every_other_line():
     assert set_keys(text, "A", {"z": "3"}) == text.replace("# note\r\n", "# note\r\nz=3\r\n")
     assert set_keys(text, "D", {"k": "v"}).endswith("y=2\r\n\r\n[D]\r\nk=v\r\n")
     assert set_keys("", "S", {"k": "v"}) == "[S]\nk=v\n"
+    assert set_keys("[S]\na = 1\n", "S", {"a": "2", "k": "v"}, " = ") == "[S]\na = 2\nk = v\n"
     assert drop_keys(text, "A", ("x",)) == text.replace("x = 1\r\n", "")
     assert ini_colours("[A]\nx=1,2,3\ny=1,2\n") == {"A/x": Rgba(1, 2, 3)}
 

@@ -47,11 +47,12 @@ def _with(line: str, value: str) -> str:
     return f"{head}={gap}{value}{ending}"
 
 
-def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
+def set_keys(text: str, section: str, values: Mapping[str, str], equals: str = "=") -> str:
     """Return the text with keys of one section set: wherever they stand, else at the section's end.
 
     A key that stands several times is set each time, since readers differ in which one they take. Every other line,
-    comments and line ends included, is kept; the section is added when it is missing.
+    comments and line ends included, is kept; the section is added when it is missing. equals: what stands between a
+    new key and its value, since some readers want blanks there.
     """
     end_of_line = "\r\n" if "\r\n" in text else "\n"
     lines = text.splitlines(keepends=True)
@@ -71,7 +72,7 @@ def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
                 left.pop(key, None)
     if not left:
         return "".join(lines)
-    fresh = [f"{key}={value}{end_of_line}" for key, value in left.items()]
+    fresh = [f"{key}{equals}{value}{end_of_line}" for key, value in left.items()]
     if last < 0:
         if lines and not lines[-1].endswith("\n"):
             lines[-1] += end_of_line
@@ -82,7 +83,7 @@ def set_keys(text: str, section: str, values: Mapping[str, str]) -> str:
     return "".join([*lines[: last + 1], *fresh, *lines[last + 1 :]])
 
 
-def set_sections(text: str, sections: Mapping[str, Mapping[str, str]]) -> str:
+def set_sections(text: str, sections: Mapping[str, Mapping[str, str]], equals: str = "=") -> str:
     """Return the text with the keys of several sections set, each as set_keys sets them.
 
     Quick where every key stands already, as in a file that was written before.
@@ -106,12 +107,12 @@ def set_sections(text: str, sections: Mapping[str, Mapping[str, str]]) -> str:
     text = "".join(lines)
     for name, keys in left.items():
         if name in seen and keys:
-            text = set_keys(text, name, keys)
+            text = set_keys(text, name, keys, equals)
     end_of_line = "\r\n" if "\r\n" in text else "\n"
     for name, keys in left.items():
         if name not in seen and keys:
             gap = "" if not text else end_of_line if text.endswith("\n") else 2 * end_of_line
-            text += gap + end_of_line.join([f"[{name}]", *(f"{k}={v}" for k, v in keys.items()), ""])
+            text += gap + end_of_line.join([f"[{name}]", *(f"{k}{equals}{v}" for k, v in keys.items()), ""])
     return text
 
 

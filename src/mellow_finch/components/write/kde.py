@@ -10,6 +10,7 @@ from ...language import tr
 from ...palette.fit import fit
 from ...syntax.ini import drop_keys, ini_colours, set_sections
 from ..model import Component, Files, OutFile, Paint, Part, ReloadMethod, Scheme, as_bytes, text_of
+from ..rehearsal import Rehearsal
 
 GLOBALS = ".config/kdeglobals"
 # Group, background, alternate background, text, and the mark that shows focus in it.
@@ -212,4 +213,5 @@ KDE = Component(
     write=write_kde,
     read=read_kde,
     places=(GLOBALS,),
+    rehearsals=(Rehearsal("kwin_x11", "kwin_x11", windows=True, shows=("header/fill",), around=("#000000",)),),
 )

@@ -108,7 +108,7 @@ def _region(old: str, body: str, rule: FileRule) -> str:
     return put_region(head, body, rule.comment, at, rule.region, rule.line_ends) + tail
 
 
-def _ini(old: str, body: str, _rule: FileRule) -> str:
+def _ini(old: str, body: str, rule: FileRule) -> str:
     sections: dict[str, dict[str, str]] = {}
     section = sections.setdefault("", {})
     now = read_ini(old)
@@ -125,7 +125,8 @@ def _ini(old: str, body: str, _rule: FileRule) -> str:
                 listed = [entry.strip() for entry in now.get(f"{name}/{key}", "").split(",") if entry.strip()]
                 value = ", ".join(dict.fromkeys([*listed, value]))
             section[key] = value
-    return set_sections(old, {name: keys for name, keys in sections.items() if name})
+    equals = str((rule.options or {}).get("separator", "="))
+    return set_sections(old, {name: keys for name, keys in sections.items() if name}, equals)
 
 
 def _toml(old: str, body: str, _rule: FileRule) -> str:

@@ -102,13 +102,17 @@ def rehearse(
             if kept is not None:
                 done += 1
                 yield _told(stage, row, kept)
-        for row, found in _played(stage, [row for row in here if known[row.id] is None], progress, (done, total)):
+        seconds, took = store.seconds(), dict[str, float]()
+        left = sorted((row for row in here if known[row.id] is None), key=lambda row: seconds.get(row.id, 0.0))
+        for row, found in _played(stage, left, progress, (done, total)):
             done += 1
+            took[row.id] = found.after.took
             progress.report(done, total, row.component.title)
             if found.after.picture:
                 found = found._replace(measured=measured_of(found.after), version=found.after.version)
                 store.put(store.key(stage, row), found)
             yield _told(stage, row, found)
+        store.note_seconds(took)
     for id_ in galleries:
         progress.report(done, total, COMPONENT_BY_ID[id_].title)
         done += 1
@@ -154,7 +158,7 @@ def _painted(dressed: Dressed, id_: str) -> KeptResult:
 
 
 def _takes_long(act: Act) -> tuple[bool, ...]:
-    """Return by what acts are ordered so that there is something to see soon."""
+    """Return by what acts are ordered so that there is something to see soon; those alike stay in their order."""
     return act.compositor, act.windows, bool(act.then), bool(act.keys), act.limit > LIMIT_S
 
 

@@ -30,8 +30,8 @@ from Xlib.display import Display
 from Xlib.ext import xtest
 
 SIZE = 960, 640
-_PAUSE = 0.08
-_STILL = 0.4  # seconds in which nothing changes any more
+_PAUSE = 0.05
+_STILL = 0.3  # seconds in which nothing changes any more
 _HANGS_S = 2.0  # in which a picture hangs behind everything
 _LONG_STILL = 1.5  # the same where the program works on behind it
 _STIR = 0.004  # share of the picture that may go on changing: a caret, a clock
@@ -192,6 +192,9 @@ class Stage:
         while time.monotonic() < until:
             sockets = [p.name for p in runtime.iterdir() if p.name.startswith("wayland-") and p.suffix != ".lock"]
             control = [str(p) for p in runtime.iterdir() if p.name.startswith("sway-ipc")]
+            if sockets and words[0] != "sway":  # another compositor, as large as it makes itself
+                self.env["WAYLAND_DISPLAY"] = sockets[0]
+                return
             if sockets and control:
                 self.env |= {"WAYLAND_DISPLAY": sockets[0], "SWAYSOCK": control[0]}
                 size = f"{SIZE[0]}x{SIZE[1]}"
@@ -330,8 +333,10 @@ def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
     try:
         stage.open()
         limit = act["limit"]
-        empty = stage.picture() if act["on"] == "x11" or not act.get("compositor") else Image.new("RGB", SIZE)
-        if not act.get("compositor"):
+        empty = stage.picture()
+        if act.get("compositor"):  # all that it shows is its own
+            empty = Image.new("RGB", empty.size)
+        else:
             for words in act["first"]:
                 stage.do(words)
             program = stage.start(act["run"])

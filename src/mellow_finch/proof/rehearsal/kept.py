@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import shutil
+from collections.abc import Mapping
 from contextlib import suppress
 from pathlib import Path
 from typing import NamedTuple
@@ -92,6 +93,18 @@ class Store:
             return KeptResult(after, before, told.changed, told.measured, told.version)
         return None
 
+    def seconds(self) -> dict[str, float]:
+        """Return how long each row took when it was last played, by its id."""
+        with suppress(FileAccessError, msgspec.MsgspecError):
+            return msgspec.json.decode(must_read(self._folder / "seconds.json"), type=dict[str, float])
+        return {}
+
+    def note_seconds(self, seconds: Mapping[str, float]) -> None:
+        """Keep how long rows took; where that cannot be kept, it is no harm."""
+        with suppress(OSError, FileAccessError):
+            self._folder.mkdir(parents=True, exist_ok=True)
+            save(self._folder / "seconds.json", msgspec.json.encode({**self.seconds(), **seconds}), sync=False)
+
     def put(self, key: str, found: KeptResult) -> None:
         """Keep what was found out."""
         folder, after = self._folder / key, found.after
@@ -101,6 +114,6 @@ class Store:
             (folder / "after.png").write_bytes(after.picture)
             (folder / "before.png").write_bytes(found.before.picture)
             save(folder / "told.json", msgspec.json.encode(told), sync=False)
-            rows = sorted(self._folder.iterdir(), key=lambda p: p.stat().st_mtime)
+            rows = sorted((p for p in self._folder.iterdir() if p.is_dir()), key=lambda p: p.stat().st_mtime)
             for old in rows[:-_MOST]:
                 shutil.rmtree(old, ignore_errors=True)

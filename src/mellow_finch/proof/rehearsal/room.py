@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import json
 import os
+import select
 import shlex
 import shutil
 import subprocess
@@ -336,7 +337,7 @@ def _watched(
                 if time.monotonic() > until or _memory(process.pid) > _MOST_MEMORY:
                     break
                 if not read:
-                    time.sleep(_LOOK_S)
+                    select.select([process.stdout], [], [], _LOOK_S)
         finally:
             _end(process)
         said.seek(0)
