@@ -77,7 +77,8 @@ def rehearsed() -> Iterator[Tried]:
 def system() -> str:
     """Return what this system is called: its name and what tells its release."""
     told = platform.freedesktop_os_release()
-    return f"{told['NAME'].removesuffix(' GNU/Linux')} {told.get('VERSION_ID') or told.get('VERSION_CODENAME', '')}".strip()
+    release = told.get("VERSION_ID") or told.get("VERSION_CODENAME", "")
+    return f"{told['NAME'].removesuffix(' GNU/Linux')} {release}".strip()
 
 
 def in_root(folder: Path, only: Iterable[str]) -> tuple[str, list[Tried]]:

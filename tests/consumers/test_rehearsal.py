@@ -110,7 +110,7 @@ def test_a_rehearsal_touches_nothing_of_the_persons_own(looks, home, tmp_path, m
         found = states(looks[0], home, QUICK)
         (home / "the last").touch()
         seen = iter(watching.stdout.readline, "")
-        touched = [line for line in iter(lambda: next(seen).strip(), f"CREATE {home / 'the last'}")]
+        touched = list(iter(lambda: next(seen).strip(), f"CREATE {home / 'the last'}"))
         watching.kill()
     assert found and not touched
     for one in listening:
