@@ -374,7 +374,7 @@ def test_no_view_is_cut_by_longer_words(code, tmp_path):
     env |= {"FINCH_LOCALE": str(folder), "XDG_DATA_HOME": str(tmp_path / "data"), "XDG_CACHE_HOME": str(tmp_path / "c")}
     env.pop("LC_ALL", None)
     done = subprocess.run(
-        [sys.executable, str(ROOT / "tests/ui/laid_out.py")], env=env, capture_output=True, text=True, timeout=300
+        [sys.executable, str(ROOT / "tools/rigs/laid_out.py")], env=env, capture_output=True, text=True, timeout=300
     )
     assert done.returncode == 0, done.stderr[-3000:]
     told = json.loads(done.stdout.splitlines()[-1])

@@ -12,7 +12,6 @@ import markdown
 
 sys.path.insert(0, str(Path(__file__).parent))
 from languages import LANGUAGES
-
 from mellow_finch.language import RIGHT_TO_LEFT
 from mellow_finch.ui.help.pages import pages, picture
 

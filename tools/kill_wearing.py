@@ -16,8 +16,7 @@ from collections import Counter
 from collections.abc import Callable
 from pathlib import Path
 
-from tests.homes import full_home
-from tests.wear.conftest import bytes_of, state
+from tools.rigs.homes import bytes_of, full_home, state
 
 from mellow_finch.demo.build import demo_pictures
 from mellow_finch.disk.write import Disk

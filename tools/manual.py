@@ -20,7 +20,6 @@ from click.shell_completion import BashComplete, FishComplete, ShellComplete, Zs
 
 sys.path.insert(0, str(Path(__file__).parent))
 import languages
-
 from mellow_finch import __version__
 from mellow_finch.cli import app
 from mellow_finch.cli.parts import PlainWords

@@ -27,7 +27,7 @@ def main() -> int:
     asked.add_argument("word", nargs="?", default="")
     asked.add_argument("--from", dest="start", type=int, default=int(time.time()) % 1_000_000 * 1_000_000)
     wanted = asked.parse_args()
-    from tests.intake.mutants import Watch, readers, tried
+    from tools.rigs.mutants import Watch, readers, tried
 
     from mellow_finch.demo.build import build_demo_home, demo_pictures
     from mellow_finch.look.gather import look_of_pictures

@@ -19,8 +19,8 @@ os.environ["FINCH_SEQUENCES"] = str(_SCRATCH)
 os.environ["XDG_CONFIG_HOME"] = str(_SCRATCH / "config")
 
 import click  # noqa: E402 - the folders above count from the first import of ours on
-from tests.homes import full_home  # noqa: E402
-from tests.wear.sequences import Turns, odd_home, taken_back  # noqa: E402
+from tools.rigs.homes import full_home  # noqa: E402
+from tools.rigs.turns import Turns, odd_home, taken_back  # noqa: E402
 
 
 @click.command()

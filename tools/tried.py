@@ -83,9 +83,8 @@ def system() -> str:
 
 def in_root(folder: Path, only: Iterable[str]) -> tuple[str, list[Tried]]:
     """Install the programs in a system in a folder, and return what it is called and what they showed."""
-    from rooted import COMMON, USER, Root
-
     from mellow_finch.components.catalogue import COMPONENTS
+    from rooted import COMMON, USER, Root
 
     root = Root(folder)
     root.run("apt-get update -qq")

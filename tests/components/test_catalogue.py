@@ -17,6 +17,7 @@ from defusedxml import ElementTree
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 from PIL import Image
+from tools.rigs.homes import USUAL, whole_home
 
 from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba
@@ -41,7 +42,6 @@ from mellow_finch.picture.load import load_picture
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.syntax.region import BEGIN
 from tests.every import every
-from tests.homes import USUAL, whole_home
 
 IDS = [c.id for c in COMPONENTS]
 OURS = [c.id for c in COMPONENTS if c.colours is not None]

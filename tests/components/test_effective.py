@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from tools.rigs.homes import SHRILL, closer_home, coloured_home
 
 from mellow_finch.colour.rgb import parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
@@ -11,7 +12,6 @@ from mellow_finch.components.model import NoFiles, layered
 from mellow_finch.look.dressed import as_it_is, dress, every_component
 from mellow_finch.proof.proof import findings, prove
 from tests.every import every
-from tests.homes import SHRILL, closer_home, coloured_home
 
 LOUD = {parse_hex(text) for text in SHRILL}
 

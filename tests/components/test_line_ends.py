@@ -6,6 +6,7 @@ import shutil
 import subprocess
 
 import pytest
+from tools.rigs.homes import closer_home, whole_home
 
 from mellow_finch.components.catalogue import COMPONENTS
 from mellow_finch.components.model import FolderFiles
@@ -13,7 +14,6 @@ from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.session.commands import Answer
 from mellow_finch.wear.plan import make_plan
 from mellow_finch.wear.signs import unseen
-from tests.homes import closer_home, whole_home
 
 PLAIN = {path for component in COMPONENTS for path in component.plain_lines}
 

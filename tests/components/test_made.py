@@ -12,6 +12,7 @@ import pytest
 from click.testing import CliRunner
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from tools.rigs.homes import full_home
 
 from mellow_finch.cli import app
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew, shipped_components
@@ -27,7 +28,6 @@ from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
 from mellow_finch.wear.plan import make_plan, own_files
 from tests.every import every
-from tests.homes import full_home
 from tests.shelf.test_parcel import GOOD
 
 PLACE = ".config/tides/tides.ini"

@@ -11,6 +11,7 @@ import tomllib
 from dataclasses import replace
 
 import pytest
+from tools.rigs.homes import whole_home
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.model import FolderFiles, NoFiles, layered
@@ -19,7 +20,6 @@ from mellow_finch.look.companions import fits
 from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.file import look_from_json, look_to_json
-from tests.homes import whole_home
 
 ASKED = {
     "radius": "13",

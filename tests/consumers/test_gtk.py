@@ -10,13 +10,13 @@ from functools import cache
 from pathlib import Path
 
 import pytest
+from tools.rigs.homes import SHRILL, closer_home
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.model import FolderFiles, NoFiles
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_tone
 from mellow_finch.proof import toolkit as gallery
-from tests.homes import SHRILL, closer_home
 
 HERE = Path(__file__).parent
 GALLERY = Path(gallery.__file__).parent / "gallery_gtk3.py"

@@ -10,12 +10,12 @@ from pathlib import Path
 import pytest
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from tools.rigs.homes import closer_home
 
 from mellow_finch.components.model import FolderFiles
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import with_tone
 from mellow_finch.palette.recipe import TONES
-from tests.homes import closer_home
 
 HERE = Path(__file__).parent
 PYTHON = "/usr/bin/python3"  # the interpreter that has the toolkits' bindings

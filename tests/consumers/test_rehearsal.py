@@ -10,6 +10,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from tools.rigs.homes import closer_home
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.model import FolderFiles, NoFiles
@@ -19,7 +20,6 @@ from mellow_finch.look.edits import with_tone
 from mellow_finch.palette.recipe import TONES
 from mellow_finch.proof.rehearsal.conductor import rehearse
 from mellow_finch.proof.rehearsal.room import backdrop_of
-from tests.homes import closer_home
 
 QUICK = ("rofi", "terminal", "openbox", "vim", "dunst", "tmux", "widget")
 # Those whose own lines in the home that sets every colour itself are what they show at a start, too.

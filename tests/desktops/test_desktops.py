@@ -14,6 +14,7 @@ from pathlib import Path
 
 import pytest
 from PIL import Image, ImageOps
+from tools.rigs import desktop as driver
 
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba
@@ -21,8 +22,6 @@ from mellow_finch.demo.build import demo_archive
 from mellow_finch.look.carry import load_look, save_look
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.look.theme_edits import with_brought, with_worn
-
-from . import driver
 
 ROOT = Path(__file__).resolve().parents[2]
 # Which of window, border and picture follow at once, and what has to be installed.
@@ -86,7 +85,7 @@ def driven(desktop, home, person, **more):
         words = ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", *words]
     files = [str(person / f"{name}.finch") for name in ("reedbed-at-dawn", "frost-on-sedge")]
     done = subprocess.run(
-        [*words, "-m", "tests.desktops.driver", desktop, *files],
+        [*words, "-m", "tools.rigs.desktop", desktop, *files],
         env=environment, cwd=person, capture_output=True, text=True, timeout=600,
     )  # fmt: skip
     assert (person / "seen.json").exists(), done.stderr[-3000:]

@@ -8,9 +8,8 @@ import time
 from pathlib import Path
 
 import pytest
-
-from tests.intake import mutants
-from tests.intake.mutants import Reader, Watch, readers, tried
+from tools.rigs import mutants
+from tools.rigs.mutants import Reader, Watch, readers, tried
 
 EACH = 4
 

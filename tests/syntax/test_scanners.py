@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import random
 import shutil
 import subprocess
 from itertools import pairwise
+from pathlib import Path
 
 import pytest
 import tinycss2
@@ -26,7 +28,9 @@ from mellow_finch.syntax.xml import extents
 from mellow_finch.syntax.xresources import resource_value, scan_xresources, xresources_colours
 from tests.every import every
 
-from .samples import SAMPLES
+SAMPLES = json.loads(
+    (Path(__file__).parents[1] / "data" / "samples.json").read_text()
+)  # by format: a text, and how many colours
 
 
 @pytest.fixture(params=[f.id for f in formats()])

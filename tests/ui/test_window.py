@@ -13,6 +13,7 @@ import pytest
 from PyQt6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage, QPainter
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QToolTip
+from tools.rigs.homes import whole_home
 
 import mellow_finch
 from mellow_finch.colour.contrast import ratio
@@ -36,7 +37,6 @@ from mellow_finch.ui.window.actions import ACTIONS
 from mellow_finch.ui.window.parts import OpenWindow as Window
 from mellow_finch.ui.window.steps.rows import STEPS
 from tests.every import every
-from tests.homes import whole_home
 from tests.ui.conftest import rested
 
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import os
-import stat
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 
 import pytest
+from tools.rigs.homes import bytes_of, state
 
 from mellow_finch.disk.write import Disk
 from mellow_finch.look.dressed import Output, dress
@@ -18,42 +18,12 @@ from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
 from mellow_finch.wear.plan import Plan, make_plan, own_files, planned
 
+__all__ = ["bytes_of", "state"]
 INTERFACE = "org.gnome.desktop.interface"
 
 
 class Killed(BaseException):
     """The process ends here: nothing after it runs."""
-
-
-def state(home: Path) -> dict[str, tuple[object, ...]]:
-    """Return everything that tells two homes apart: names, kinds, modes, owners, attributes, bytes, links of both kinds."""
-    out: dict[str, tuple[object, ...]] = {}
-    names: dict[int, list[str]] = {}
-    for folder, folders, files in os.walk(home):
-        for name in (*folders, *files):
-            path = Path(folder, name)
-            info = path.lstat()
-            short = str(path.relative_to(home))
-            owner = (stat.S_IMODE(info.st_mode), info.st_uid, info.st_gid)
-            if stat.S_ISLNK(info.st_mode):
-                out[short] = ("link", os.fsencode(os.readlink(path)))  # noqa: PTH115 - a Path would tidy the text up
-            elif stat.S_ISDIR(info.st_mode):
-                out[short] = ("folder", *owner)
-            elif stat.S_ISREG(info.st_mode):
-                attributes = [(n, os.getxattr(path, n)) for n in sorted(os.listxattr(path)) if n.startswith("user.")]
-                out[short] = ("file", *owner, path.read_bytes(), str(attributes))
-                names.setdefault(info.st_ino, []).append(short)
-            else:
-                out[short] = ("odd", *owner)
-    for group in names.values():
-        for short in group:
-            out[short] = (*out[short], tuple(sorted(group)))
-    return out
-
-
-def bytes_of(entry: tuple[object, ...] | None) -> object:
-    """Return the bytes of a file in a state."""
-    return entry[4] if entry is not None and entry[0] == "file" else entry
 
 
 def killed_at(number: int) -> Callable[[str], None]:

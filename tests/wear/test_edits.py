@@ -6,6 +6,7 @@ import os
 from dataclasses import replace
 
 import pytest
+from tools.rigs.homes import full_home
 
 from mellow_finch.components.decisions import Decisions, Owner
 from mellow_finch.errors import WearError
@@ -18,7 +19,6 @@ from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
 from mellow_finch.wear.plan import make_plan, own_files, planned
 from mellow_finch.wear.wear import go_back_to, put_on, undo_last
-from tests.homes import full_home
 
 from .conftest import state
 

@@ -14,6 +14,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from tools.rigs.homes import full_home
 
 from mellow_finch.components.catalogue import COMPONENTS
 from mellow_finch.components.model import FolderFiles
@@ -29,7 +30,6 @@ from mellow_finch.wear.plan import make_plan, own_files, planned
 from mellow_finch.wear.status import status_of
 from mellow_finch.wear.targets import target_of
 from mellow_finch.wear.wear import finish, go_back_to, put_on, undo_last
-from tests.homes import full_home
 
 from .conftest import Killed, bytes_of, killed_at, plan_for, state
 

@@ -11,10 +11,8 @@ import pytest
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, rule
-
-from tests.homes import full_home
-
-from .sequences import Turns, odd_home, taken_back
+from tools.rigs.homes import full_home
+from tools.rigs.turns import Turns, odd_home, taken_back
 
 # Components of each way of writing: whole files, regions, keys, TOML, JSON, files recoloured in place, files of several.
 FEW = frozenset(

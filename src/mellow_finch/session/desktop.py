@@ -197,6 +197,7 @@ class Wish:
             "home": self.home,
             "theme": self.theme,
             "folder": self.theme,
+            "id": self.theme.lower(),
             "tone": self.tone,
             "accent": self.accent,
             "dark": "true" if self.tone == "dark" else "false",

@@ -158,8 +158,14 @@ def make_archive(job: Job, options: Mapping[str, Any]) -> Made:
 
 
 def make_copy(job: Job, options: Mapping[str, Any]) -> Made:
-    """Yield a file that an earlier rule made once more, for another place."""
-    yield "", job.made[job.place(str(options["from"]))]
+    """Yield a file that an earlier rule made once more, for another place.
+
+    old, new: a text of it and what stands there instead, {tone} for the look's, for a reader that wants it otherwise.
+    """
+    made = job.made[job.place(str(options["from"]))]
+    if old := str(options.get("old", "")):
+        made = made.replace(old.encode(), str(options["new"]).format(tone=job.words["tone"]).encode())
+    yield "", made
 
 
 def make_style_drawing(job: Job, _options: Mapping[str, Any]) -> Made:

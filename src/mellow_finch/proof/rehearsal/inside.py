@@ -115,7 +115,7 @@ class Stage:
         """Start the session."""
         runtime = Path(self.job["runtime"]) / self.act["id"]
         runtime.mkdir(mode=0o700, parents=True)
-        self.env["XDG_RUNTIME_DIR"] = str(runtime)
+        self.env["XDG_RUNTIME_DIR"] = self.env["TMUX_TMPDIR"] = str(runtime)
         if self.act["on"] == "x11":
             self._open_x11()  # before the bus, which starts what it is asked for on this screen
         if shutil.which("dbus-daemon"):

@@ -6,6 +6,7 @@ paths in its files hold. Without it the system's own namespaces do the same for 
 
 from __future__ import annotations
 
+import getpass
 import io
 import json
 import os
@@ -266,13 +267,25 @@ def hold(
             "picture": f"{seen}/picture",
             "folder": str(at / "Reedholm") if (room / "home/Reedholm").is_dir() else str(at),
             "runtime": f"{seen}/run",
-            "environment": _environment(at),
+            "environment": _environment(at, room),
         }
         (room / "job.json").write_text(json.dumps(job))
         inside = str(files("mellow_finch.proof.rehearsal").joinpath("inside.py"))
         words = [*before, sys.executable, "-B", inside, f"{seen}/job.json"]
         most_s = sum(act.limit + 6 for act in acts)
-        yield from _watched(words, room, {act.id: act for act in acts}, most_s, halted)
+        try:
+            yield from _watched(words, room, {act.id: act for act in acts}, most_s, halted)
+        finally:
+            if not before:
+                _end_left(str(room))
+
+
+def _end_left(room: str) -> None:
+    """End what went on by itself in a home where no wall ends it."""
+    for process in psutil.process_iter():
+        with suppress(psutil.Error, OSError):
+            if process.environ().get("HOME", "").startswith(room):
+                process.kill()
 
 
 def _placed(value: Any, home: str) -> Any:
@@ -284,17 +297,22 @@ def _placed(value: Any, home: str) -> Any:
     return value.replace(HOME, home) if isinstance(value, str) else value
 
 
-def _environment(home: Path) -> dict[str, str]:
+def _environment(home: Path, room: Path) -> dict[str, str]:
     kept = {name: os.environ[name] for name in _PASSED if name in os.environ}
     path = kept.get("PATH", os.defpath)
     for more in ("/usr/local/bin", "/usr/bin", "/bin", "/usr/games", "/usr/sbin"):
         path = path if more in path.split(":") else f"{path}:{more}"
+    away = {}
+    if home.is_relative_to(room):  # no wall lays it where the system says that the person's is
+        names = {"CONFIG": ".config", "DATA": ".local/share", "CACHE": ".cache", "STATE": ".local/state"}
+        away = {f"XDG_{name}_HOME": str(home / path) for name, path in names.items()}
     return {
         "LANG": "C.UTF-8",
         **kept,
+        **away,
         "PATH": path,
         "HOME": str(home),
-        "USER": "reedholm",
+        "USER": getpass.getuser() if away else "reedholm",
         "SHELL": "/bin/sh",
         "LC_ALL": "C.UTF-8",
         "COLORTERM": "truecolor",
@@ -305,6 +323,7 @@ def _environment(home: Path) -> dict[str, str]:
         "GSETTINGS_BACKEND": "keyfile",
         "GIO_USE_VFS": "local",
         "LIBGL_ALWAYS_SOFTWARE": "1",
+        "GSK_RENDERER": "cairo",
         "QT_LOGGING_RULES": "*=false",
         "PYTHONDONTWRITEBYTECODE": "1",
     }

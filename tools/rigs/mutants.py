@@ -190,7 +190,7 @@ def _theme_files() -> dict[str, bytes]:
 
 def readers(folder: Path, look: Look) -> list[Reader]:
     """Return every reader with its seeds; folder: a place for a home."""
-    from tests.homes import whole_home
+    from tools.rigs.homes import whole_home
 
     files = whole_home(folder)
     chart = ColourMap(())

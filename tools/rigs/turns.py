@@ -41,7 +41,7 @@ from mellow_finch.wear.status import status_of
 from mellow_finch.wear.themes import theme_plan
 from mellow_finch.wear.wear import finish, go_back_to, put_on, undo_last
 
-from .conftest import state
+from .homes import state
 
 _COMMENTS = {
     ".css": ("/* ", " */"), ".rasi": ("/* ", " */"), ".scss": ("// ", ""), ".lua": ("-- ", ""), ".vim": ('" ', ""),

@@ -1,8 +1,10 @@
-"""A home with files of every kind that components recolour, beside the demo's own."""
+"""Homes with files of every kind that components recolour, beside the demo's own, and what tells two states of one apart."""
 
 from __future__ import annotations
 
+import os
 import shutil
+import stat
 from pathlib import Path
 
 from mellow_finch.components.catalogue import COMPONENTS
@@ -11,7 +13,7 @@ from mellow_finch.demo.build import build_demo_home
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.model import Look
 
-DATA = Path(__file__).with_name("data") / "homes"
+DATA = Path(__file__).parents[2] / "tests" / "data" / "homes"
 USUAL, CLOSER = DATA / "usual", DATA / "closer"
 SHRILL = ("#31ff07", "#0a0aff")
 
@@ -60,3 +62,34 @@ def closer_home(folder: Path) -> FolderFiles:
     home = whole_home(folder).root
     shutil.copytree(CLOSER, home, dirs_exist_ok=True)
     return FolderFiles(home)
+
+
+def state(home: Path) -> dict[str, tuple[object, ...]]:
+    """Return everything that tells two homes apart: names, kinds, modes, owners, attributes, bytes, links of both kinds."""
+    out: dict[str, tuple[object, ...]] = {}
+    names: dict[int, list[str]] = {}
+    for folder, folders, files in os.walk(home):
+        for name in (*folders, *files):
+            path = Path(folder, name)
+            info = path.lstat()
+            short = str(path.relative_to(home))
+            owner = (stat.S_IMODE(info.st_mode), info.st_uid, info.st_gid)
+            if stat.S_ISLNK(info.st_mode):
+                out[short] = ("link", os.fsencode(os.readlink(path)))  # noqa: PTH115 - a Path would tidy the text up
+            elif stat.S_ISDIR(info.st_mode):
+                out[short] = ("folder", *owner)
+            elif stat.S_ISREG(info.st_mode):
+                attributes = [(n, os.getxattr(path, n)) for n in sorted(os.listxattr(path)) if n.startswith("user.")]
+                out[short] = ("file", *owner, path.read_bytes(), str(attributes))
+                names.setdefault(info.st_ino, []).append(short)
+            else:
+                out[short] = ("odd", *owner)
+    for group in names.values():
+        for short in group:
+            out[short] = (*out[short], tuple(sorted(group)))
+    return out
+
+
+def bytes_of(entry: tuple[object, ...] | None) -> object:
+    """Return the bytes of a file in a state."""
+    return entry[4] if entry is not None and entry[0] == "file" else entry
