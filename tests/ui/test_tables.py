@@ -15,7 +15,7 @@ from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.recolour.groups import KEEP
 from mellow_finch.session.base import SettingValue
 from mellow_finch.ui.kit.drag import ROLE_MIME
-from mellow_finch.ui.model.wearing import Known
+from mellow_finch.ui.model.known import Known
 from mellow_finch.ui.wear.plan_view import plan_rows
 from mellow_finch.wear.journal import SettingRow
 from mellow_finch.wear.plan import Plan, Write

@@ -8,8 +8,9 @@ from typing import Any, NamedTuple
 
 from ..colour.rgb import Rgba
 from ..progress import give_way
-from .cascade import ORIGINS, Drawn, Node, PaintedNode, Tree, add_rule, alternatives, compiled, evaluated, named
+from .cascade import Drawn, PaintedNode, add_rule, alternatives, compiled, evaluated, named
 from .css_values import EDGES, Evaluation, Expr, inherited, style_of
+from .nodes import ORIGINS, Node, Tree
 
 
 class Sheet:

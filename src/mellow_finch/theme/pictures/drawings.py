@@ -29,7 +29,7 @@ from ...palette.fit import fit
 from ...recolour.colour_map import Anchor, ColourMap, is_vivid, map_of, vivid_among
 from ...recolour.groups import KEEP, chosen_colour
 from ...recolour.images import colours_in, recoloured_image
-from ...recolour.pointers import read_pointer, straight
+from ...recolour.pointers import read_pointer
 from ...recolour.rewrite import respelled
 from ...recolour.ticks import Face, face_of, with_clear_tick
 from ...syntax.xml import extents
@@ -37,6 +37,7 @@ from ..bundle.kinds import owner_of
 from ..bundle.model import Theme, ThemeText
 from ..result.account import Choices, MeasuredFailure, RecolouredGroup
 from .decorations import Decoration
+from .pointers import pointer_map
 
 T = TypeVar("T")
 
@@ -165,33 +166,10 @@ class Drawings:
 
     @cached_property
     def pointer_chart(self) -> ColourMap:
-        """Return the map of pointers: a pointer's body takes the look's window text, its edge what it lies on.
-
-        A coloured pointer keeps its greys and turns toward the accent.
-        """
+        """Return the map of pointers."""
         if self._swaps is not None:
             return self._swaps
-        counts: Counter[Rgba] = Counter()
-        for path in sorted(self.pointers)[:12]:
-            for image in read_pointer(self._theme.data(path), path).images[:1]:
-                colours, alpha = straight(image.pixels)
-                counts.update(Rgba(*c) for c, a in zip(colours.tolist(), alpha.tolist(), strict=True) if a > 200)
-        flags = dict(zip(counts, vivid_among(list(counts)), strict=True))
-        vivid = Counter({c: n for c, n in counts.items() if flags[c]})
-        if sum(vivid.values()) > 0.08 * max(1, sum(counts.values())):
-            lead = vivid.most_common(1)[0][0]
-            return map_of([Anchor(lead, self._scheme.colours["accent"])])
-        grey = Counter({c: n for c, n in counts.items() if not flags[c]})
-        if not grey:
-            return map_of([])
-        body = grey.most_common(1)[0][0]
-        colours_ = self._scheme.colours
-        # The body keeps being dark or light, whichever it is; the look's own greys take over.
-        light = rgba_to_oklch(body)[0] > 0.5
-        pair = (colours_["window_text"], colours_["window"])
-        pale, deep = sorted(pair, key=lambda c: -rgba_to_oklch(c)[0])
-        edge = max(grey, key=lambda c: (abs(rgba_to_oklch(c)[0] - rgba_to_oklch(body)[0]), grey[c]))
-        return map_of([Anchor(body, pale if light else deep, 2), Anchor(edge, deep if light else pale, 1)])
+        return pointer_map([read_pointer(self._theme.data(p), p) for p in sorted(self.pointers)[:12]], self._scheme)
 
     def _chart_of(self, path: str) -> ColourMap:
         if path in self._iconic:

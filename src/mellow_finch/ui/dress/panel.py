@@ -34,8 +34,9 @@ from ..model.themes import ThemeDesk
 from ..stage.thumbs import Thumbs
 from .changes import Change
 from .companions_page import CompanionsPage
-from .component_list import ComponentList, ComponentState, ListPlace
+from .component_list import ComponentList
 from .component_page import ComponentPage
+from .component_rows import ComponentState, ListPlace
 from .group_list import GroupList
 from .pictures_beside import PicturePair, Surface, pictures_of
 from .shape_page import ShapePage

@@ -26,7 +26,8 @@ from ..kit.style import Style
 from ..model.document import Document
 from ..model.gathered import image_of
 from ..model.matching import Matching
-from ..model.opening import Card, Opening
+from ..model.opening import Opening
+from ..model.opening_pictures import Card
 from ..stage.staging import Staging
 from .contact_sheet import ContactSheet
 from .panel import GatherPanel

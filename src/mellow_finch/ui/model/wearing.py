@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from pathlib import Path
-from types import MappingProxyType
-from typing import NamedTuple
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
@@ -14,22 +12,22 @@ from ...errors import Cancelled, FinchError, WearError, line_of
 from ...language import plural, tr
 from ...look.dressed import Dressed, dress
 from ...look.model import Look
-from ...session.base import DesktopSession, NotifyResult, Outsider
+from ...session.base import DesktopSession, NotifyResult
 from ...wear.after import programs_after
-from ...wear.edits import LostEdits, edits_lost
+from ...wear.edits import edits_lost
 from ...wear.glass import as_drawn_here, nothing_composites
 from ...wear.history import History
-from ...wear.journal import SettingRow
 from ...wear.names import plan_to_follow
 from ...wear.places import history_folder
 from ...wear.plan import Plan, stale_paths
-from ...wear.rollcall import Call, roll_call
-from ...wear.signs import Unseen, unseen
-from ...wear.status import HomeStatus, status_of
+from ...wear.rollcall import roll_call
+from ...wear.signs import unseen
+from ...wear.status import status_of
 from ...wear.trial import Watcher, begin, count_down, give_back, keep, keep_as_one, settle, trial_of
 from ...wear.wear import Done, finish, go_back_to, put_on, settings_to_change, undo_last
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
+from .known import Known
 
 _LEARN, _CHANGE = "learn what is worn", "change the home"
 _SETTLE_MS = 300  # after files changed on disk, until they are read again
@@ -43,78 +41,6 @@ def _written(files: int) -> str:
         "✓ {count} files written. You can undo this at any time.",
         files,
     )
-
-
-class Known(NamedTuple):
-    """What is known of a home: what it wears, and what wearing the look would do; problem: why that cannot be said.
-
-    calls: what every component of the look that is worn answers; outside: programs that will not follow;
-    composites: whether a compositor runs, None when that is not known; running: the programs that would be told;
-    unseen: fonts and signs that are not here; edits: a person's own that applying the look would overwrite; held: files
-    that would be new in the home's top, by the component that the person has to ask for; after: the person's own
-    programs that run when it is done.
-    """
-
-    look: str
-    status: HomeStatus
-    plan: Plan | None
-    settings: tuple[SettingRow, ...]
-    problem: str = ""
-    calls: tuple[Call, ...] = ()
-    outside: tuple[Outsider, ...] = ()
-    composites: bool | None = None
-    running: frozenset[str] = frozenset()
-    unseen: tuple[Unseen, ...] = ()
-    edits: tuple[LostEdits, ...] = ()
-    held: Mapping[str, tuple[str, ...]] = MappingProxyType({})
-    after: tuple[Path, ...] = ()
-
-    @property
-    def is_worn(self) -> bool:
-        """Tell whether every file is as the look has it."""
-        return self.status.worn is not None and self.plan is not None and not self.plan.writes
-
-    @property
-    def another(self) -> bool:
-        """Tell whether the home wears another look than this one."""
-        worn = self.status.worn
-        return worn is not None and not self.is_worn and worn.look != self.look
-
-    def words(self) -> str:
-        """Return in very few words how the look and the home stand."""
-        if self.status.pending is not None:
-            return tr("interrupted")
-        if self.status.worn is None or self.plan is None:
-            return tr("not applied")
-        if self.is_worn:
-            left = sum(not call.settled for call in self.calls)
-            return plural("{count} to do", "{count} to do", left) if left else tr("applied")
-        return (
-            tr("another is applied")
-            if self.another
-            else plural("{count} changed", "{count} changed", len(self.plan.writes))
-        )
-
-    def sentence(self) -> str:
-        """Return how the look and the home stand as one sentence."""
-        status = self.status
-        if status.pending is not None:
-            return status.words()
-        if status.broken:
-            return tr("The backups of an earlier look are damaged and were set aside: {folder}").format(
-                folder=status.broken[0]
-            )
-        if status.worn is None or self.plan is None:
-            return status.words()
-        if self.another:
-            return tr("Another look is applied: “{look}”.").format(look=status.worn.look)
-        if not self.plan.writes:
-            return tr("This look is applied.")
-        return plural(
-            "This look is applied; {count} file was changed since.",
-            "This look is applied; {count} files were changed since.",
-            len(self.plan.writes),
-        )
 
 
 class WearDesk(QObject):

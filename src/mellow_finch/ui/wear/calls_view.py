@@ -14,7 +14,7 @@ from ...wear.rollcall import TITLES, Call, State, counted
 from ..kit.clipboard import copy
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
-from ..model.wearing import Known
+from ..model.known import Known
 
 _COLUMNS = (tr("Component"), tr("Status"), tr("Why"))
 _CALL = Qt.ItemDataRole.UserRole

@@ -18,8 +18,9 @@ from ..kit.panels import Panel, tab_bar
 from ..kit.parts import label, set_kind
 from ..kit.style import Style
 from ..model.document import Document
+from ..model.known import Known
 from ..model.live import LiveTrial
-from ..model.wearing import Known, WearDesk
+from ..model.wearing import WearDesk
 from .calls_view import CallsView
 from .plan_view import PlanView
 from .trial_box import TrialBox

@@ -21,7 +21,7 @@ from ...wear.journal import SettingRow
 from ...wear.plan import Write
 from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
-from ..model.wearing import Known
+from ..model.known import Known
 
 _COLUMNS = (tr("Component"), tr("Changes"), tr("Takes effect"))
 _SET = tr("At once: set on the desktop")

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from ...language import tr
 from ...proof.proof import Finding, prove
 from ..kit.jobs import JobProgress, Jobs
-from ..model.wearing import Known
+from ..model.known import Known
 from .shell import Step
 from .track import StepTrack
 from .workbench import Workbench

@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QLabel, QMainWindow, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QLabel, QStackedWidget, QWidget
 
 from ...language import tr
 from ..kit.parts import dropped_files, take_files
+from .first_paint import FirstPaint
 from .frame import WindowFrame
 from .shell import Step
 from .steps.rows import STEP_BY_ID
@@ -20,7 +21,7 @@ if TYPE_CHECKING:
     from .workbench import Workbench
 
 
-class Walk(QMainWindow):
+class Walk(FirstPaint):
     """Knows the steps by what all of them can do; what each is, is its own matter."""
 
     frame: WindowFrame

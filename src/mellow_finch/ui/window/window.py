@@ -7,14 +7,12 @@ pictures and files are not on the way to the first paint. What a step does is in
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QSize, QTimer
-from PyQt6.QtGui import QCloseEvent, QPaintEvent
+from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from ...language import tr
@@ -38,8 +36,6 @@ if TYPE_CHECKING:
     from .memory import Memory
     from .shelving import Shelving
 
-_TITLE_BAR = 30  # pixels that a title bar takes from the screen
-
 
 class Window(Walk):
     """Puts the parts together. All state of the look is in the document, which there is once it is complete."""
@@ -57,7 +53,6 @@ class Window(Walk):
         self.step_by_id: dict[str, Step] = {}
         self._complete = False
         self._role_words = ""  # what the footer said of the selected role last
-        self._after_paint: Callable[[], None] | None = None
         self.actions_by_id = made_actions(self, self._run)
         self.picture = PictureView(style)
         self.picture.tour.clicked.connect(self.actions_by_id["tour"].trigger)
@@ -72,15 +67,6 @@ class Window(Walk):
         self._whats_this = WhatsThis(self)
         if home is not None:
             self.use_home(home)
-
-    def _fit_screen(self) -> None:
-        """Take the size there was, as far as the screen has room for it, title bar included."""
-        screen = self.screen() or QApplication.primaryScreen()
-        room = screen.availableSize() if screen is not None else QSize(1280, 800)
-        wanted = QSize(room.width(), room.height() - _TITLE_BAR)
-        if self.memory is not None:
-            self.memory.keep_screen(room * float(os.environ.get("QT_SCALE_FACTOR", "1") or 1))
-        self.resize(self.memory.size(wanted) if self.memory is not None else QSize(1280, 800))
 
     def _run(self, run: Callable[[Shell], object]) -> None:
         self.complete()
@@ -308,14 +294,3 @@ class Window(Walk):
         self.jobs.shut_down()  # first, so that no job writes the session once more
         if self.memory is not None:
             self.memory.keep_window(self.size(), self.side.width(), self.step)
-
-    def after_first_paint(self, run: Callable[[], None]) -> None:
-        """Run something once the window has painted itself."""
-        self._after_paint = run
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Paint; the first time, let what waited for that begin."""
-        super().paintEvent(event)
-        if self._after_paint is not None:
-            QTimer.singleShot(0, self._after_paint)
-            self._after_paint = None

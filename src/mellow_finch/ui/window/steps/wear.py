@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from ....language import tr
 from ....look.model import Look
-from ...model.wearing import Known
+from ...model.known import Known
 from ...wear.panel import WearPanel
 from ..shell import Shell, StepStatus
 from .base import StageStep
