@@ -47,6 +47,7 @@ _HOLLOW, _DRAWN = (
     0.85,
 )  # of two of its sides that a frame fills with nothing inside, of all four with a text inside
 _EMPTY = 0.03  # share of drawn pixels up to which there is nothing inside
+_FLAT = 3  # pixels of height up to which what has a colour of its own among others is no word
 _SQUARE = 11  # pixels from which a square part of several colours is a picture rather than a letter
 
 
@@ -174,6 +175,8 @@ def _texts(codes: NDArray[np.int32], flat: Mask, rough: Mask) -> tuple[TextPlace
             where = _box_of(codes[span], own, ink, box) if len(inks) > 1 else box
             if ink in beside or (len(inks) > 1 and min(where[2:]) >= _SQUARE and _is_square(where)):
                 continue  # the edge of another surface, or a drawing
+            if len(inks) > 1 and where[3] < _FLAT:
+                continue  # a line under or beside the words
             words_found.append(_Word(ink, ground, where, len(np.unique(colours)) >= _SMOOTHED))
     found: dict[tuple[int, int], list[Box]] = defaultdict(list)
     for word in words_found:
