@@ -24,9 +24,9 @@ from mellow_finch.proof.rehearsal.room import backdrop_of
 QUICK = ("rofi", "terminal", "openbox", "vim", "dunst", "tmux", "widget")
 # Those whose own lines in the home that sets every colour itself are what they show at a start, too.
 OVER_OWN = (
-    *("terminal", "kitty", "foot", "alacritty", "konsole", "xfce-terminal", "tmux", "fish", "zsh", "git", "fzf", "bat"),
+    *("terminal", "kitty", "foot", "alacritty", "xfce-terminal", "tmux", "fish", "zsh", "git", "fzf", "bat"),
     *("less", "readline", "mc", "btop", "lf", "kakoune", "emacs", "vim", "nano", "gdb", "jq", "taskwarrior", "ripgrep"),
-    *("irssi", "listing", "rofi", "dunst", "mako", "fluxbox", "icewm", "bspwm", "openbox", "swaync", "qutebrowser"),
+    *("irssi", "listing", "rofi", "dunst", "mako", "fluxbox", "icewm", "bspwm", "openbox", "qutebrowser"),
 )
 # Programs of which it is known why they cannot, and what it is that they show.
 KNOWN = {

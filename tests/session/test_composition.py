@@ -68,3 +68,49 @@ def test_every_desktop_names_components_that_there_are():
     for desktop in desktops():
         for id_ in (desktop.shell, desktop.notices, desktop.terminal, desktop.borders):
             assert not id_ or id_ in COMPONENT_BY_ID, (desktop.id, id_)
+
+
+ALL = (
+    '"custom/launcher", "hyprland/workspaces", "wlr/taskbar", "hyprland/window", "tray", "clock#date", "battery", "backlight", '
+    '"pulseaudio", "network", "cpu", "memory", "temperature", "disk", "mpris", "custom/tides", "custom/separator"'
+)
+BARS = [
+    (
+        ("sway", "sway", "waybar"),
+        {".config/waybar/config.jsonc": f'{{ // mine\n "modules-left": [{ALL}],\n "modules-center": [],\n "modules-right": ["clock"] }}'},
+        (
+            ("launchers", "workspaces", "tasks", "title", "tray", "clock", "battery", "light", "sound", "network", "processor", "memory", "warmth", "room", "music", "tides"),
+            (),
+            ("clock",),
+        ),
+    ),
+    (
+        ("parts", "openbox", "polybar"),
+        {".config/polybar/config.ini": "[bar/x]\nmodules-left = a b\nmodules-center = tides\n[module/a]\ntype = internal/i3\n[module/b]\nlabel = %x%\ntype = internal/xwindow\n[module/tides]\ntype = custom/script\n"},
+        (("workspaces", "title"), ("tides",), ()),
+    ),
+    (("parts", "openbox", "tint2"), {".config/tint2/tint2rc": "panel_items = L:TFSBC\n"}, (("launchers", "tasks"), (), ("tray", "battery", "clock"))),
+    (
+        ("xfce", "xfwm4", "xfce4-panel"),
+        {
+            ".config/xfce4/xfconf/xfce-perchannel-xml/xfce4-panel.xml": '<property name="plugin-ids" type="array">\n <value type="int" value="1"/>\n'
+            ' <value type="int" value="12"/>\n <value type="int" value="2"/>\n <value type="int" value="3"/>\n</property>\n'
+            '<property name="plugin-1" type="string" value="whiskermenu"/>\n<property name="plugin-2" type="string" value="separator">\n'
+            '<property name="plugin-3" type="string" value="systray"/>\n<property name="plugin-12" type="string" value="tasklist"/>\n'
+        },
+        (("menu", "tasks"), (), ("tray",)),
+    ),
+    (("lxqt", "lxqt-panel"), {".config/lxqt/panel.conf": "[panel1]\nplugins=mainmenu, desktopswitch, taskbar, statusnotifier, worldclock\n"}, (("menu", "workspaces", "tasks"), (), ("tray", "clock"))),
+    (("parts", "openbox", "lxpanel"), {".config/lxpanel/LXDE/panels/panel": "Plugin {\n type=space\n}\nPlugin {\n type=menu\n}\nPlugin {\n type=taskbar\n}\nPlugin {\n type=dclock\n}\n"}, (("menu", "tasks"), (), ("clock",))),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("runs", "files", "items"), BARS)
+def test_a_bar_has_what_its_configuration_puts_on_it_in_that_order(tmp_path, runs, files, items):
+    desktop, *running = runs
+    assert standing(tmp_path, desktop, *running, files=files).items == items
+
+
+def test_a_bar_whose_file_says_nothing_is_as_it_usually_is(tmp_path):
+    assert standing(tmp_path, "sway", "sway", "waybar", files={".config/waybar/config": "{}"}).items is None
+    assert standing(tmp_path, "xfce", "xfce4-panel").items is None

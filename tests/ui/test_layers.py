@@ -18,13 +18,14 @@ from mellow_finch.errors import Cancelled
 from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_accent, with_role
+from mellow_finch.session.bar_items import _KINDS, BarItems
 from mellow_finch.session.composition import WHOLE, Composition
 from mellow_finch.ui.kit.per_thread import _kept, forget
 from mellow_finch.ui.stage.brush import Brush
 from mellow_finch.ui.stage.following import Following
 from mellow_finch.ui.stage.lay import ViewOptions, areas_of, draw_stage, small_desktop
 from mellow_finch.ui.stage.layers import Layers
-from mellow_finch.ui.stage.scene import HEIGHT, WIDTH, Shape, border_of, owners, pieces
+from mellow_finch.ui.stage.scene import HEIGHT, WIDTH, Shape, border_of, draw_scene, owners, pieces
 
 ALL = QRectF(0, 0, WIDTH, HEIGHT)
 
@@ -76,13 +77,31 @@ OTHERS = (
     Composition("tint2", False, "", "mako", "kitty", "widget", "openbox"),
     Composition("i3", True, "", "", "kitty", "", "i3"),
     Composition("lxqt-theme", True, "", "lxqt-theme", "qterminal", "", "openbox"),
+    Composition(
+        "waybar", False, "", "", "", "", "sway", BarItems(("workspaces", "tides"), ("clock",), ("tray", "battery"))
+    ),
+    Composition("gtk-3", True, "", "", "", "", "xfwm", BarItems(("menu", "tasks"), (), ("clock",))),
+    Composition("tint2", True, "", "", "", "", "openbox", BarItems(("launchers", "tasks"), (), ("clock",))),
 )
 
 
 def _scene(painter, paints, shown):
-    from mellow_finch.ui.stage.scene import draw_scene
-
     draw_scene(Brush(painter, paints, False), shown)
+
+
+def test_a_bar_is_drawn_as_its_configuration_puts_it(opened):
+    """What stands left of another is noted there, for every bar that has a place in a file."""
+    paints = {
+        id_: opened.document.dressed_with(id_).paints[id_] for id_ in ("waybar", "tint2", "gtk-3", "gtk-4", "kde")
+    }
+    for made in OTHERS[-3:]:
+        turned = replace(made, items=BarItems(made.items.right, made.items.middle, made.items.left))
+        drawn = [
+            painted(lambda p, m=m: draw_scene(Brush(p, paints, False), "", Shape(m))) for m in (made, turned, made)
+        ]
+        assert (drawn[0] != drawn[1]).any() and not (drawn[0] != drawn[2]).any(), made
+    every = BarItems(tuple(kind for kind, _ in _KINDS), (), ("anything else",))
+    painted(lambda p: draw_scene(Brush(p, paints, False), "", Shape(replace(made, items=every))))
 
 
 @pytest.mark.long

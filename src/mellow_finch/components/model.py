@@ -229,6 +229,19 @@ class ReloadMethod(NamedTuple):
 _HOW = ("signal", "command", "bus", "emit")
 
 
+class BarPatterns(NamedTuple):
+    """How the file of a bar tells what stands on it: for each side a pattern whose group is a list of names.
+
+    words: a name in such a list; named: the pattern of what a name, {} in it, stands for.
+    """
+
+    left: str = ""
+    middle: str = ""
+    right: str = ""
+    words: str = r"[\w/#.-]+"
+    named: str = ""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Component:
     """One thing that can be dressed.
@@ -238,6 +251,7 @@ class Component:
     says what the files in place draw. Both are pure. rewrites: whether files of the person's own are recoloured;
     needs_file: what that is, in words; scene, layout: which part of the stage shows it, and how it lies there;
     edge: patterns by which its own file tells that it lies at the lower edge, or at the upper, and where it lies else;
+    items: those by which it tells what stands on it;
     programs, signs: commands and files that tell that a home has it; everywhere: whether every home counts as having
     it; exported: whether it is only prepared, with instructions; roles: what its own files are made of, which a
     person may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the
@@ -269,6 +283,7 @@ class Component:
     scene: str = ""
     layout: str = ""
     edge: tuple[str, str, str] | None = None
+    items: BarPatterns | None = None
     programs: tuple[str, ...] = ()
     signs: tuple[str, ...] = ()
     everywhere: bool = False

@@ -10,6 +10,7 @@ from ..components.catalogue import COMPONENT_BY_ID
 from ..components.model import Component, Files, text_of
 from ..components.read.presence import Presence
 from ..components.read.values import first_of
+from .bar_items import BarItems, items_of
 from .desktop import Desktop
 
 BOTTOM = "bottom"
@@ -21,7 +22,8 @@ GTK = "gtk-3"  # whose sheet paints the panels of desktops that are built on it
 class Composition:
     """The components that draw what stands on a desktop, by their ids; empty for what is not there.
 
-    low: whether the panel lies at the lower edge; dock: what draws a dock, or a second panel below.
+    low: whether the panel lies at the lower edge; dock: what draws a dock, or a second panel below; items: what stands
+    on the panel and in which order, None where that is not known.
     """
 
     panel: str = "shell"
@@ -31,6 +33,7 @@ class Composition:
     terminal: str = "terminal"
     widget: str = "widget"
     borders: str = "kde"
+    items: BarItems | None = None
 
 
 WHOLE = Composition()  # a desktop that has everything
@@ -77,6 +80,7 @@ def composition_of(
         terminal=next(standing("terminal", without=_NO_TERMINALS), terminal),
         widget=next(standing("widget"), ""),
         borders=borders,
+        items=_items_of(panel, own, home),
     )
 
 
@@ -101,6 +105,14 @@ _BARS = ("i3bar", "swaybar", "awesome", "qtile")  # of window managers, which dr
 def _has_bar(borders: str, running: Collection[str]) -> bool:
     """Tell whether a window manager's own bar is up."""
     return "bar" in COMPONENT_BY_ID[borders].by_key and bool(set(_BARS) & set(running))
+
+
+def _items_of(panel: str, desktop: Desktop, home: Files) -> BarItems | None:
+    """Return what stands on a panel, as far as its configuration tells."""
+    if panel == desktop.shell and desktop.edge and desktop.items:
+        return items_of(desktop.items, desktop.edge[:1], home)
+    known = COMPONENT_BY_ID.get(panel)
+    return items_of(known.items, known.signs, home) if known is not None else None
 
 
 def _edge_of(panel: str, desktop: Desktop, home: Files) -> str:

@@ -11,7 +11,7 @@ from pathlib import Path
 from string import Formatter
 from typing import Any
 
-from ..components.model import ReloadMethod
+from ..components.model import BarPatterns, ReloadMethod
 from ..language import tr
 from ..look.companions import COMPANION_BY_ID
 from ..syntax.parsed import toml_of
@@ -78,8 +78,9 @@ class Desktop:
     its own; tell: how what runs is told of settings of a schema where it does not watch them; placement: its words for
     how a picture lies; buttons: its words for title-bar buttons left or right; panel, dock: its usual shape; shell,
     notices, terminal, borders: the components that draw its panel and menu, its notifications, its terminal and its
-    window decorations where nothing else does; edge: a file and the patterns that show its panel to be below,
-    or above; settle_s: how long it needs after a change of theme before the old theme's folder may go; tried: versions.
+    window decorations where nothing else does; edge: a file and the patterns that show its panel to be below, or
+    above; items: how that file tells what stands on it; settle_s: how long it needs after a change of theme before
+    the old theme's folder may go; tried: versions.
     """
 
     id: str
@@ -97,6 +98,7 @@ class Desktop:
     terminal: str = ""
     borders: str = ""
     edge: tuple[str, str, str] | None = None
+    items: BarPatterns | None = None
     settle_s: float = 0.0
     tell: tuple[tuple[str, ReloadMethod], ...] = ()
     tried: str = "not tried"
@@ -137,6 +139,7 @@ def desktop_from(text: str, others: Sequence[Desktop] = ()) -> Desktop:
         terminal=data.get("terminal", ""),
         borders=data.get("borders", ""),
         edge=tuple(data["edge"]) if "edge" in data else None,
+        items=BarPatterns(**data["items"]) if "items" in data else None,
         settle_s=float(data.get("settle_s", 0.0)),
         tell=tuple((row["of"], ReloadMethod.of(row)) for row in data.get("tell", ())),
         tried=data.get("tried", tr("not tried")),

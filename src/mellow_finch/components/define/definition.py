@@ -46,6 +46,7 @@ from ...syntax.parsed import toml_of
 from ..model import (
     OWN,
     SHAPE_OPTIONS,
+    BarPatterns,
     Component,
     ComponentSetting,
     Files,
@@ -396,6 +397,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         scene=row.get("scene", row.get("set", "")),
         layout=row.get("layout", ""),
         edge=tuple(row["edge"]) if "edge" in row else None,
+        items=BarPatterns(**row["items"]) if "items" in row else None,
         programs=as_tuple(row.get("programs")),
         signs=as_tuple(row.get("signs")),
         everywhere=row.get("everywhere", False),

@@ -191,6 +191,16 @@ class ColourSettings(_Row):
     spell: Word = "hex"
 
 
+class BarRow(_Row):
+    """How its file tells what stands on a bar, see `components.model.BarPatterns`."""
+
+    left: Pattern = ""
+    middle: Pattern = ""
+    right: Pattern = ""
+    words: Pattern = r"[\w/#.-]+"
+    named: Pattern = ""
+
+
 class ConditionRow(_Row):
     """A word, and what tells whether a file has it."""
 
@@ -219,6 +229,7 @@ class Definition(_Row):
     knobs: list[KnobRow] = []
     layout: Word = ""
     edge: tuple[str, str, str] | None = None
+    items: BarRow | None = None
     needs_file: Word = ""
     numbered: Annotated[list[list[Any]], Meta(max_length=50)] = []
     own: Annotated[list[list[Any]], Meta(max_length=_MOST_ROWS)] = []

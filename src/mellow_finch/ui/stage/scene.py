@@ -249,7 +249,7 @@ def _shell_pieces(shown: str, scene: str, shape: Shape) -> list[ScenePiece]:
     if scene in ("bar", "shell"):
         low = COMPONENT_BY_ID[shown].layout == "bottom" or (scene == "shell" and made.low)
         notices = shown if scene == "shell" else made.notices
-        made = replace(made, panel=shown, low=low, notices=notices, dock="" if low else made.dock)
+        made = replace(made, panel=shown, low=low, notices=notices, dock="" if low else made.dock, items=None)
     out = _panel_pieces(made)
     if scene == "bar" and not made.low and not shape.made.low:
         out += _panel_pieces(shape.made)[1:]  # the menu of the panel in whose place it stands
@@ -273,14 +273,15 @@ def _panel_pieces(made: Composition) -> list[ScenePiece]:
             return [ScenePiece(id_, _ALL, _lower(HEIGHT - 34, panel)), ScenePiece(id_, _ALL, _lower(594, shell_menu))]
         return [ScenePiece(id_, _PANEL, panel), ScenePiece(id_, _MENU, shell_menu)]
     if id_ == GTK:
-        drawn = _lower(HEIGHT - 34, toolkit_panel) if made.low else toolkit_panel
+        panel_ = partial(toolkit_panel, items=made.items)
+        drawn = _lower(HEIGHT - 34, panel_) if made.low else panel_
         return [ScenePiece(id_, _ALL if made.low else _PANEL, drawn), ScenePiece(id_, _MENU, toolkit_menu)]
     if scene == "borders":
         return [ScenePiece(id_, _ALL, _lower(HEIGHT - 34, border_bar) if made.low else border_bar)]
     if scene == "bar":
         layout = COMPONENT_BY_ID[id_].layout
         by = 0.0 if made.low == (layout == "bottom") else HEIGHT - 34 if made.low else 40 - HEIGHT
-        return [ScenePiece(id_, _ALL, _lower(by, partial(draw_bar, layout=layout)))]
+        return [ScenePiece(id_, _ALL, _lower(by, partial(draw_bar, layout=layout, items=made.items)))]
     return []
 
 

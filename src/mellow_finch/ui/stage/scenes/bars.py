@@ -2,19 +2,74 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPen
 
+from ....session.bar_items import BarItems
 from ..brush import CENTER, HEIGHT, RIGHT, WIDTH, Brush
 from .shell import dock_icon
 
 
-def draw_bar(b: Brush, layout: str) -> None:
-    """Draw the bar of the component that is in view; layout: "bottom" for one at the lower edge with tasks on it."""
+def draw_bar(b: Brush, layout: str, items: BarItems | None = None) -> None:
+    """Draw the bar of the component that is in view.
+
+    layout: "bottom" for one at the lower edge with tasks on it; items: what stands on it, None for what usually does.
+    """
     if layout == "bottom":
-        _lower_bar(b)
+        _lower_bar(b, items)
     else:
-        _upper_bar(b)
+        _upper_bar(b, items)
+
+
+class _Modules(NamedTuple):
+    """What is drawn of a bar's modules: by what each is called and the parts that it may have, first to last."""
+
+    item: tuple[str, ...] = ("bar item", "bar")
+    open: tuple[str, ...] = ("bar item:open", "bar item", "bar")
+    quiet: tuple[str, ...] = ("bar item:quiet", "bar item", "bar")
+    urgent: tuple[str, ...] = ("bar item:urgent", "bar item", "bar")
+    warning: tuple[str, ...] = ("bar item:warning", "bar item", "bar")
+    good: tuple[str, ...] = ("bar item:good", "bar item", "bar")
+
+    def of(self, kind: str) -> tuple[tuple[str, tuple[str, ...], float], ...]:
+        """Return the words of a kind of module, the parts that they may be drawn as, and their widths."""
+        rows: dict[str, tuple[tuple[str, tuple[str, ...], float], ...]] = {
+            "workspaces": (("1", self.open, 34), ("2", self.quiet, 34), ("3", self.urgent, 34), ("4", self.quiet, 34)),
+            "tasks": (("Ringing log", self.open, 150), ("Counts - Files", self.item, 150)),
+            "title": (("Ringing log, autumn count", self.item, 250),),
+            "menu": (("Reedholm", self.item, 96),),
+            "launchers": (("log", self.item, 44), ("nets", self.item, 48)),
+            "tray": (("net", self.item, 40), ("mail", self.item, 44)),
+            "clock": (("07:42", self.item, 64),),
+            "battery": (("charged", self.good, 78),),
+            "light": (("lamp 20 %", self.warning, 88),),
+            "sound": (("40 %", self.item, 56),),
+            "network": (("hide-net", self.item, 78),),
+            "processor": (("9 %", self.item, 50),),
+            "memory": (("2.1 GB", self.item, 68),),
+            "warmth": (("12 °C", self.item, 60),),
+            "room": (("61 GB", self.item, 66),),
+            "music": (("Dusk chorus", self.item, 112),),
+        }
+        return rows.get(kind) or ((kind, self.item, 16.0 + 8 * len(kind)),)
+
+
+_PLAIN = _Modules()
+_OF_PANEL = _Modules(
+    *(("panel button", "panel"), ("panel button:open", "panel button", "panel")), *(4 * (("panel button", "panel"),))
+)
+_BETWEEN = 4.0  # units between two modules
+
+
+def arranged(b: Brush, y: float, h: float, items: BarItems, modules: _Modules = _PLAIN) -> None:
+    """Draw modules where a bar has them: from the left, in the middle, and to the right edge."""
+    sides = [[row for kind in side for row in modules.of(kind)] for side in items]
+    wide = [sum(w + _BETWEEN for _, _, w in side) for side in sides]
+    for side, x in zip(sides, (8.0, (WIDTH - wide[1]) / 2, WIDTH - 8 - wide[2]), strict=True):
+        for words, parts, w in side:
+            x = _item(b, x, y, w, h, words, *parts)
 
 
 def _item(b: Brush, x: float, y: float, w: float, h: float, words: str, *parts: str) -> float:
@@ -25,9 +80,13 @@ def _item(b: Brush, x: float, y: float, w: float, h: float, words: str, *parts: 
     return x + w + 4
 
 
-def _upper_bar(b: Brush) -> None:
+def _upper_bar(b: Brush, items: BarItems | None) -> None:
     h = 34.0
     b.box(0, 0, WIDTH, h, "bar", edge=b.has("bar line"))
+    if items is not None:
+        arranged(b, 4, h - 8, items)
+        _edges_of_bar(b, h)
+        return
     x = 8.0
     for name, parts in (
         ("1 reeds", ("bar item:open", "bar item", "bar")),
@@ -48,18 +107,25 @@ def _upper_bar(b: Brush) -> None:
     for name, ways, w in modules:
         right -= w + 4
         _item(b, right, 4, w, h - 8, name, *ways)
-    for state, y in (("upper edge", 0.0), ("lower edge", h - 5)):
-        if b.has(f"bar:{state}"):
-            b.note(QRectF(0, y, WIDTH, 5), f"bar:{state}")
+    _edges_of_bar(b, h)
     if b.has("bar tooltip"):
         b.box(WIDTH - 230, h + 8, 190, 30, "bar tooltip", 5)
         b.text(WIDTH - 230, h + 8, 190, 30, "42 minutes are left", "bar tooltip", 13, False, CENTER)
 
 
-def toolkit_panel(b: Brush) -> None:
+def _edges_of_bar(b: Brush, h: float) -> None:
+    for state, y in (("upper edge", 0.0), ("lower edge", h - 5)):
+        if b.has(f"bar:{state}"):
+            b.note(QRectF(0, y, WIDTH, 5), f"bar:{state}")
+
+
+def toolkit_panel(b: Brush, items: BarItems | None = None) -> None:
     """Draw a panel that is a window of the toolkit: its menu, the windows that are open, signs and the time."""
     h = 34.0
     b.box(0, 0, WIDTH, h, "panel", edge=False)
+    if items is not None:
+        arranged(b, 3, h - 6, items, _OF_PANEL)
+        return
     b.text(14, 0, 120, h, "Applications", "panel button", 14, True)
     for i, (name, part) in enumerate((("Ringing log", "panel button:open"), ("Counts - Files", "panel button"))):
         if part != "panel button":
@@ -107,11 +173,23 @@ def border_bar(b: Brush) -> None:
     b.text(WIDTH - 420, 0, 400, 34, "tide 14:52 | hide-net | 07:42", "bar", 14, False, RIGHT)
 
 
-def _lower_bar(b: Brush) -> None:
+def _lower_bar(b: Brush, items: BarItems | None) -> None:
     h = 40.0
     y = HEIGHT - h
     b.box(0, y, WIDTH, h, b.first("bar drawing", "bar"), edge=False)
     b.note(QRectF(0, y, WIDTH, h), "bar")
+    if items is not None:
+        arranged(b, y + 5, h - 10, items)
+    else:
+        _tasks(b, y, h)
+    if b.has("bar tooltip"):
+        b.box(180, y - 38, 200, 30, "bar tooltip", 5)
+        b.text(180, y - 38, 200, 30, "seven files, 214 birds", "bar tooltip", 13, False, CENTER)
+    if b.has("menu"):
+        _pop_up(b, WIDTH - 300, y - 250)
+
+
+def _tasks(b: Brush, y: float, h: float) -> None:
     x = 10.0
     for name, parts in (
         ("Ringing log", ("bar item:open", "bar")),
@@ -121,11 +199,6 @@ def _lower_bar(b: Brush) -> None:
     ):
         x = _item(b, x, y + 5, 150, h - 10, name, *parts)
     b.text(WIDTH - 170, y, 150, h, "Tue 24 Nov  07:42", "bar", 14, True, RIGHT)
-    if b.has("bar tooltip"):
-        b.box(180, y - 38, 200, 30, "bar tooltip", 5)
-        b.text(180, y - 38, 200, 30, "seven files, 214 birds", "bar tooltip", 13, False, CENTER)
-    if b.has("menu"):
-        _pop_up(b, WIDTH - 300, y - 250)
 
 
 def _pop_up(b: Brush, x: float, y: float) -> None:
