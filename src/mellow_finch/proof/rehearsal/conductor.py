@@ -106,9 +106,9 @@ def rehearse(
         left = sorted((row for row in here if known[row.id] is None), key=lambda row: seconds.get(row.id, 0.0))
         for row, found in _played(stage, left, progress, (done, total)):
             done += 1
-            took[row.id] = found.after.took
             progress.report(done, total, row.component.title)
             if found.after.picture:
+                took[row.id] = found.after.took
                 found = found._replace(measured=measured_of(found.after), version=found.after.version)
                 store.put(store.key(stage, row), found)
             yield _told(stage, row, found)

@@ -22,7 +22,7 @@ from .prepared import Row, Staged, Terminal
 from .room import Played
 
 _MOST = 600  # results that are kept
-_FORMAT = 9  # of what is kept: another number makes all of it anew
+_FORMAT = 10  # of what is kept: another number makes all of it anew
 
 
 class KeptResult(NamedTuple):
