@@ -21,9 +21,9 @@ CHECKS = (
 )
 
 
-def lines(folder: str) -> int:
-    """Return how many lines of Python a folder holds."""
-    return sum(len(p.read_text(encoding="utf-8").splitlines()) for p in (ROOT / folder).rglob("*.py"))
+def lines(folder: str, kind: str = "py") -> int:
+    """Return how many lines the files of a kind in a folder have."""
+    return sum(len(p.read_text(encoding="utf-8").splitlines()) for p in (ROOT / folder).rglob(f"*.{kind}"))
 
 
 def main() -> int:
@@ -50,8 +50,9 @@ def main() -> int:
     processes = str((os.cpu_count() or 1) + 2)  # more than there are: many tests wait for programs
     words = wanted or ["-n", processes, "--dist", "worksteal"]
     tests = subprocess.run([*pytest, "-rs", *words], cwd=ROOT, env=environment)
-    src, own = lines("src"), lines("tests")
-    print(f"Lines: src {src}, tests {own}; tests are {own / src:.0%} of the code.", flush=True)
+    src, own, data = lines("src"), lines("tests"), lines("src", "toml")
+    shares = f"{own / src:.0%} of the Python of src, {own / (src + data):.0%} with its definitions"
+    print(f"Lines: src {src}, its definitions {data}, tests {own}; tests are {shares}.", flush=True)
     return failed or tests.returncode
 
 
