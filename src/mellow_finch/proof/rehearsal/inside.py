@@ -31,7 +31,7 @@ from Xlib.ext import xtest
 
 SIZE = 960, 640
 _PAUSE = 0.05
-_STILL = 0.3  # seconds in which nothing changes any more
+_STILL = 0.4  # seconds in which nothing changes any more
 _HANGS_S = 2.0  # in which a picture hangs behind everything
 _LONG_STILL = 1.5  # the same where the program works on behind it
 _STIR = 0.004  # share of the picture that may go on changing: a caret, a clock
