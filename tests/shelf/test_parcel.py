@@ -30,6 +30,7 @@ from mellow_finch.session.commands import Answer
 from mellow_finch.session.none import NoDesktop
 from mellow_finch.shelf import fonts
 from mellow_finch.shelf.contents import HOME, home_files
+from mellow_finch.shelf.credits import credits_of
 from mellow_finch.shelf.parcel import receive, send, take_in
 from mellow_finch.shelf.shelf import Shelf
 from mellow_finch.wear.history import History
@@ -115,6 +116,17 @@ def test_the_same_look_gives_the_same_parcel(sent, tmp_path):
     look, path, _ = sent
     send(look, tmp_path / "b.zip", b"card")
     assert (tmp_path / "b.zip").read_bytes() == path.read_bytes()
+
+
+def test_whose_themes_go_along_is_said_with_their_terms(sent, tmp_path):
+    look, path, _ = sent
+    with zipfile.ZipFile(path) as parcel:
+        assert "Marsh (LICENSE: Free to pass on.)" in parcel.read("README.txt").decode()
+    bare = tmp_path / "Bare"
+    (bare / "gtk-3.0").mkdir(parents=True)
+    (bare / "gtk-3.0/gtk.css").write_text("window { color: #202020; }\n")
+    told = list(credits_of(replace(look, brought=(str(bare), str(tmp_path / "gone")))))
+    assert told == ["Bare (it says no licence; ask who made it)"]
 
 
 def test_fonts_go_along_only_with_their_licence(sent, tmp_path, monkeypatch):

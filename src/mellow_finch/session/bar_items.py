@@ -61,7 +61,7 @@ def items_of(told: BarPatterns | None, paths: Collection[str], home: Files) -> B
 
 
 def _parted(items: BarItems) -> BarItems:
-    """Return a list that is one as its bar lays it out: what lists the windows takes the room, the rest is beyond it."""
+    """Return one list as its bar lays it out: what lists the windows takes the room, the rest is beyond it."""
     if items.middle or items.right or "tasks" not in items.left:
         return items
     end = items.left.index("tasks") + 1

@@ -31,6 +31,7 @@ from ..look.model import Look
 from ..progress import Progress, Silent
 from ..theme.bundle.opened import open_bundle
 from .contents import HomeFile, OtherForm, home_files, other_forms, picture_name, settings_for_anyone
+from .credits import credits_of
 from .fonts import font_files
 from .kept import KeptLook
 from .packing import packed, zipped
@@ -141,6 +142,8 @@ def _read_me(look: Look, components: list[Component]) -> str:
         kinds.setdefault(c.kind, []).append(c.title)
     dressed = "\n".join(f"  {kind}: {', '.join(titles)}" for kind, titles in kinds.items())
     made = ", ".join(Path(p).name for p in pictures_of(look)) or (look.origin.title if look.origin else "a scheme")
+    themes = "\n".join(f"  {_one_line(line)}" for line in credits_of(look))
+    theirs = f"\nThese themes of others go along, each under its own licence:\n{themes}\n" if themes else ""
     return f"""{_one_line(look.name)}
 A look of one palette, {look.tone}, made from {made} with Mellow Finch {__version__}.
 
@@ -151,7 +154,7 @@ new one; "sh uninstall.sh" restores the old files. Only installed programs are c
 
 It colours:
 {dressed}
-"""
+{theirs}"""
 
 
 def _manifest(look: Look, parts: Mapping[str, bytes], components: list[Component]) -> bytes:
