@@ -6,7 +6,8 @@ import re
 from collections.abc import Collection
 from typing import NamedTuple
 
-from ..components.model import BarPatterns, Files, text_of
+from ..components.bar_patterns import BarPatterns
+from ..components.model import Files, text_of
 
 # What a module shows, by what is in its name; the first that fits counts.
 _KINDS = (

@@ -11,7 +11,8 @@ from pathlib import Path
 from string import Formatter
 from typing import Any
 
-from ..components.model import BarPatterns, ReloadMethod
+from ..components.bar_patterns import BarPatterns
+from ..components.model import ReloadMethod
 from ..language import tr
 from ..look.companions import COMPANION_BY_ID
 from ..syntax.parsed import toml_of

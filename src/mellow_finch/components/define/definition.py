@@ -43,10 +43,10 @@ from ...syntax.catalogue import formats
 from ...syntax.late import late
 from ...syntax.notations import NOTATIONS
 from ...syntax.parsed import toml_of
+from ..bar_patterns import BarPatterns
 from ..model import (
     OWN,
     SHAPE_OPTIONS,
-    BarPatterns,
     Component,
     ComponentSetting,
     Files,

@@ -192,7 +192,7 @@ class ColourSettings(_Row):
 
 
 class BarRow(_Row):
-    """How its file tells what stands on a bar, see `components.model.BarPatterns`."""
+    """How its file tells what stands on a bar, see `components.bar_patterns`."""
 
     left: Pattern = ""
     middle: Pattern = ""
