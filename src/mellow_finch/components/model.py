@@ -235,25 +235,25 @@ class Component:
     """One thing that can be dressed.
 
     reads: who reads the files, for people; effect: what must be done for it to show: "at once", "reload", "restart";
-    restart: the sentence about that; write(scheme, get) returns the files, given what is there already; read(get)
-    says what the files in place draw. Both are pure. rewrites: whether files of the person's own are recoloured;
-    needs_file: what that is, in words; scene, layout: which part of the stage shows it, and how it lies there; edge:
-    patterns by which its own file tells that it lies below, above, and where it lies else; items: what stands on it;
-    programs, signs: commands and files that tell that a home has it; everywhere: whether every home counts as having
-    it; exported: whether it is only prepared, with instructions; roles: what its own files are made of, which a person
-    may exchange; knobs: numbers that a person sets; after: components whose files it has to see; tried: the version of
-    the real reader that has read such a file; settings: those that choose its files on a desktop, with {folder} and
-    {tone} for the look's; colour_settings(scheme, get): those that hold its colours; told: what tells by files of the
-    machine which form its reader wants, by word; write_as(scheme, get, words): the files in the form of such words;
-    follow: how running programs are told, each that runs; shape: what it has beyond colours (SHAPE_OPTIONS); covers:
-    programs that follow with it and are looked for by their name; restarts: what may be ended and started again when
-    the person asks, and the words that start it (none where it is started by whoever needs it); resources: its file
-    whose lines are X resources, set in the server too; further: further files of the same kind, by path, for the proof;
-    colours: every role and shade as its own files are written; origin: the file that is recoloured into another place;
-    subject: the first file that is recoloured with its groups, some of them taken apart, None where the home has none;
-    places: patterns of all files that it may write; plain_lines: those of them whose readers refuse lines that end as
-    on other systems; received: whether it came from somebody else, and may do nothing but recolour plain files;
-    rehearsals: how its programs are tried.
+    restart: the sentence about that; write(scheme, get) returns the files, given what is there already; read(get) says
+    what the files in place draw. Both are pure. rewrites: whether files of the person's own are recoloured; needs_file:
+    what that is, in words; scene, layout: which part of the stage shows it, and how it lies there; edge: patterns by
+    which its own file tells that it lies below, above, and where it lies else; items: what stands on it; programs,
+    signs: commands and files that tell that a home has it; everywhere: whether every home has it; exported: whether it
+    is only prepared, with instructions; roles: what its own files are made of, which a person may exchange; knobs:
+    numbers that a person sets; after: components whose files it has to see; tried: the version of the real reader that
+    has read such a file; settings: those that choose its files on a desktop, with {folder} and {tone} for the look's;
+    colour_settings(scheme, get): those that hold its colours; told: what tells by files of the machine which form its
+    reader wants, by word; write_as(scheme, get, words): the files in the form of such words; follow: how running
+    programs are told, each that runs; shape: what it has beyond colours (SHAPE_OPTIONS); covers: programs that follow
+    with it and are looked for by their name; restarts: what may be ended and started again when the person asks, and
+    the words that start it (none where it is started by whoever needs it); resources: its file whose lines are X
+    resources, set in the server too; further: further files of the same kind, by path, for the proof; colours: every
+    role and shade as its files are written; origin: the file that is recoloured into another place; subject: the first
+    file that is recoloured with its groups, some of them taken apart, None where the home has none; places: patterns of
+    all files that it may write; plain_lines: those of them whose readers refuse lines that end as on other systems;
+    received: whether it came from somebody else, and may only recolour plain files; rehearsals: how its programs are
+    tried.
     """
 
     id: str
