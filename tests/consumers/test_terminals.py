@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import os
-import shutil
 import subprocess
 import sys
 import time
@@ -14,14 +13,9 @@ import pytest
 
 from mellow_finch.look.interchange.catalogue import INTERCHANGE_BY_ID
 from mellow_finch.proof.rehearsal import ask_terminal
+from tests.consumers.test_readers import needs
 
 ASK = Path(ask_terminal.__file__)
-
-
-def needs(*programs: str) -> None:
-    for program in programs:
-        if shutil.which(program) is None:
-            pytest.skip(f"NO {program.upper()}: install it to ask it for the colours it shows")
 
 
 def asked(home: Path, command: str) -> dict[str, str]:

@@ -24,7 +24,7 @@ import numpy as np
 from PIL import Image
 
 from mellow_finch.components.catalogue import COMPONENTS
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.model import FolderFiles, Layered
 from mellow_finch.demo.turnstone import turnstone_files
 from mellow_finch.errors import FinchError
 from mellow_finch.intake.archives import zstandard
@@ -261,21 +261,7 @@ def _files_of(component, files: FolderFiles) -> dict[str, bytes]:
 def _read_home(component, files: FolderFiles, own: Mapping[str, bytes], path: Path) -> None:
     place = path.name.replace("|", "/")
     data = path.read_bytes()
-
-    class Spoilt:
-        def __call__(self, asked: str) -> bytes | None:
-            return data if asked == place else files(asked)
-
-        def find(self, pattern: str) -> list[str]:
-            return files.find(pattern)
-
-        def place(self, folder: str) -> str:
-            return files.place(folder)
-
-        def fresh(self, path: str) -> bool:
-            return False
-
-    component.read(Spoilt())
+    component.read(Layered(files, {place: data}))
 
 
 # Watching

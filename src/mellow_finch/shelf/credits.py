@@ -7,9 +7,9 @@ from pathlib import Path
 
 from ..errors import FinchError
 from ..look.model import Look
+from ..theme.bundle.kinds import is_terms
 from ..theme.bundle.opened import open_bundle, theme_name
 
-_TERMS = ("LICEN", "COPYING", "COPYRIGHT", "OFL")
 _MOST = 90  # letters of a line of terms
 
 
@@ -20,14 +20,10 @@ def credits_of(look: Look) -> Iterator[str]:
             continue
         try:
             bundle = open_bundle(path)
-            own = sorted((p for p in bundle.entries if _is_terms(p)), key=lambda p: (p.count("/"), p))
+            own = sorted((p for p in bundle.entries if is_terms(p)), key=lambda p: (p.count("/"), p))
             terms = bundle.data(own[0]).decode("utf-8", "replace") if own else ""
         except (FinchError, KeyError):
             continue  # it goes along as it is; nothing can be said of it
         first = next((" ".join(line.split()) for line in terms.splitlines() if line.strip()), "")
         said = f"{own[0].rpartition('/')[2]}: {first[:_MOST]}" if own else "it says no licence; ask who made it"
         yield f"{theme_name(path)} ({said})"
-
-
-def _is_terms(path: str) -> bool:
-    return path.rpartition("/")[2].upper().startswith(_TERMS)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from ..session.commands import ask
-from ..theme.bundle.kinds import is_credit
+from ..theme.bundle.kinds import is_credit, is_terms
 
 _MOST = 24  # files of one family
 
@@ -17,10 +17,7 @@ def font_files(family: str) -> list[Path]:
     terms: list[Path] = []
     for folder in dict.fromkeys(path.parent for path in files):
         beside = sorted(p for p in folder.iterdir() if p.is_file() and is_credit(p.name))
-        if not any(p.name.upper().startswith(_TERMS) for p in beside):
+        if not any(is_terms(p.name) for p in beside):
             return []
         terms += beside
     return [*files, *terms] if files else []
-
-
-_TERMS = ("LICEN", "COPYING", "COPYRIGHT", "OFL")

@@ -295,10 +295,15 @@ def goes_along(path: str, kind: ThemeKind) -> bool:
     return not kind.only or bool(re.search(kind.only, path, re.IGNORECASE)) or is_credit(path)
 
 
+def is_terms(path: str) -> bool:
+    """Tell whether a file says what may be done with something."""
+    return path.rpartition("/")[2].upper().startswith(("LICEN", "COPYING", "COPYRIGHT", "OFL"))
+
+
 def is_credit(path: str) -> bool:
     """Tell whether a file says who made something, and what may be done with it."""
     name = path.rpartition("/")[2].upper()
-    return name.startswith(("LICEN", "COPYING", "COPYRIGHT", "AUTHORS", "CREDITS", "README", "NOTICE", "OFL"))
+    return is_terms(path) or name.startswith(("AUTHORS", "CREDITS", "README", "NOTICE"))
 
 
 def leads_out(path: str, link: str, roots: Iterable[str]) -> bool:

@@ -57,9 +57,8 @@ class _Modules(NamedTuple):
 
 
 _PLAIN = _Modules()
-_OF_PANEL = _Modules(
-    *(("panel button", "panel"), ("panel button:open", "panel button", "panel")), *(4 * (("panel button", "panel"),))
-)
+_BUTTON = ("panel button", "panel")
+_OF_PANEL = _Modules(_BUTTON, ("panel button:open", *_BUTTON), _BUTTON, _BUTTON, _BUTTON, _BUTTON)
 _BETWEEN = 4.0  # units between two modules
 
 
