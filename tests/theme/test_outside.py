@@ -18,7 +18,8 @@ from PIL import Image
 
 from mellow_finch.cli import app
 from mellow_finch.components.catalogue import COMPONENTS
-from mellow_finch.components.model import NoFiles, plain_name
+from mellow_finch.components.files import NoFiles
+from mellow_finch.components.model import plain_name
 from mellow_finch.errors import FileAccessError, FinchError, ParseError, PictureError, UnsafeArchiveError
 from mellow_finch.intake.budget import Budget
 from mellow_finch.look.carry import load_look

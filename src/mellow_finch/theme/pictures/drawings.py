@@ -21,7 +21,8 @@ from ...colour.gamut import oklch_to_rgbas, rgba_to_oklch
 from ...colour.requirement import MARK
 from ...colour.rgb import Rgba, parse_hex
 from ...colour.spaces import srgb_to_oklch
-from ...components.model import Scheme, as_bytes
+from ...components.files import as_bytes
+from ...components.model import Scheme
 from ...errors import PictureError
 from ...intake.pictures import opened
 from ...language import tr

@@ -7,7 +7,8 @@ import re
 from collections.abc import Mapping, Sequence
 
 from ...colour.rgb import Rgba
-from ...components.model import Scheme, as_bytes
+from ...components.files import as_bytes
+from ...components.model import Scheme
 from ...errors import PictureError
 from ...language import tr
 from ...progress import Progress

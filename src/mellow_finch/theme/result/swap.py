@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from ...colour.gamut import oklch_to_rgba, rgba_to_oklch
 from ...colour.rgb import Rgba
-from ...components.model import as_bytes
+from ...components.files import as_bytes
 from ...errors import ParseError
 from ...language import parted, plural, tr
 from ...recolour.rewrite import respelled

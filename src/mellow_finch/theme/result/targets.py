@@ -6,7 +6,7 @@ import posixpath
 import re
 from collections.abc import Mapping
 
-from ...components.model import as_bytes
+from ...components.files import as_bytes
 from ...language import parted, tr
 from ..bundle.kinds import (
     FoundTheme,

@@ -11,7 +11,8 @@ import re
 from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
-from ...components.model import OutFile, Paints, as_bytes
+from ...components.files import OutFile, as_bytes
+from ...components.model import Paints
 from ...language import tr
 from ...palette.recipe import Tone
 from ...syntax.catalogue import format_of

@@ -14,7 +14,7 @@ from ...colour.requirement import Requirement
 from ...colour.rgb import Rgba
 from ...components.judge import DrawnPair, surfaces_under
 from ...components.model import Part, painted
-from ...palette.lightness import PATH_STEPS, path_of
+from ...palette.fit import fit_asked, nearest_first
 from ...syntax.cascade import Drawn
 from ..result.account import MeasuredFailure
 from .judged import MARGIN
@@ -28,9 +28,6 @@ _TOLD_APART = frozenset({"hover", "pressed", "checked", "selected"})
 _MOST_BLUR = 1.15  # what a line may have lost by being round; where it lost more, it is no line of the sheet
 _TOLD_MORE = 1.03  # what a place gets above its need that the toolkit painted otherwise than was thought
 _ROUNDING = 1e-9  # what arithmetic may lose
-_STRIDE = 8  # steps of a way that are left out when the next readable one is looked for
-
-Found = tuple[int, float, int, float]  # how many pairs fail, the cost, the step of the way, the opacity
 
 
 @dataclass(eq=False)
@@ -107,10 +104,7 @@ class Mender(RuledSheet):
         return sorted(counts, key=lambda n: (-counts[n], n))
 
     def _move(self, number: int) -> bool:
-        """Move one literal to the nearest colour with which fewer pairs fail than before, and fewest at that.
-
-        The way is looked over in wide steps first, then closely around the best of them, on the side of what was.
-        """
+        """Move one literal to the nearest colour with which fewer pairs fail than before, and fewest at that."""
         crowds = self._crowds(self._users.get(number, ()))
         old = self.literals[number]
         names = None if number in self._named else self.sheet.names(self.literals)
@@ -120,32 +114,14 @@ class Mender(RuledSheet):
             return False
         same = self.sheet.independent(self.same.get(number, (number,)))
         known = {node: drawn for node, drawn in known.items() if node in same}
-        way = path_of(old.opaque)
-        own = int(way.cost.argmin())
 
-        def least(steps: Iterable[int], alpha: float, lead: Found | None) -> Found | None:
-            """Return the best of some steps, the cheapest first, and of one that is known."""
-            for step in sorted(steps, key=lambda i: float(way.cost[i])):
-                if lead is not None and lead[0] <= 0 and lead[1] <= way.cost[step]:
-                    break
-                self.put(number, way.at(step)._replace(a=alpha))
-                count = self._missing(crowds, names, lead[0] if lead is not None else None, dict(known))
-                one = (count, float(way.cost[step]), step, alpha)
-                lead = one if lead is None else min(lead, one)
-            return lead
+        def failing(colour: Rgba, most: int | None) -> int:
+            self.put(number, colour)
+            return self._missing(crowds, names, most, dict(known))
 
-        best: Found = (before, -1.0, own, old.a)
-        for alpha in (old.a, (old.a + 1) / 2, 1.0) if 0 < old.a < 1 else (old.a,):
-            lead = least(range(0, PATH_STEPS, _STRIDE), alpha, None)
-            assert lead is not None
-            towards = 1 if own > lead[2] else -1
-            near = range(lead[2] + towards, min(max(lead[2] + towards * _STRIDE, 0), PATH_STEPS - 1), towards)
-            best = min(best, least(near, alpha, lead) or lead)
-            if best[0] <= 0:
-                break
-        moved = best[2] != own or best[3] != old.a
-        self.put(number, way.at(best[2])._replace(a=best[3]) if moved else old)
-        return moved
+        new = fit_asked(old, before, failing)
+        self.put(number, new)
+        return new != old
 
     # States
 
@@ -188,11 +164,8 @@ class Mender(RuledSheet):
         for number in sorted(own):
             crowds = self._crowds(self._users[number])
             old, missing = self.literals[number], self._missing(crowds)
-            way = path_of(old.opaque)
-            for step in sorted(range(PATH_STEPS), key=lambda s: float(way.cost[s])):
-                self.put(number, way.at(step)._replace(a=old.a))
+            for colour in nearest_first(old, _FAR):
+                self.put(number, colour)
                 if distance(self._surface(i), ground) >= _STATES_APART and self._missing(crowds) <= missing:
                     return
-                if way.cost[step] > _FAR:
-                    break
             self.put(number, old)
