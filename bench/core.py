@@ -164,7 +164,7 @@ def rank(folder: Path, told: Figures) -> None:
 def dress(folder: Path, told: Figures) -> None:
     """Dressing all components of a look in one process, against reading the definitions they are made from."""
     from mellow_finch.colour.rgb import Rgba
-    from mellow_finch.components.model import FolderFiles
+    from mellow_finch.components.files import FolderFiles
     from mellow_finch.look.dressed import Writings, every_component
     from mellow_finch.look.dressed import dress as dress_look
     from mellow_finch.look.edits import with_role

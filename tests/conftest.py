@@ -16,7 +16,7 @@ import pytest
 from hypothesis import HealthCheck, settings
 from pytestqt.qtbot import QtBot
 
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.demo.build import build_demo_home, demo_pictures
 from mellow_finch.intake.bounded import busyness
 from mellow_finch.look.gather import look_of_pictures

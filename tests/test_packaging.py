@@ -18,6 +18,8 @@ import pytest
 from packaging.requirements import Requirement
 from PyQt6.QtGui import QImage
 
+from mellow_finch.follow.service import command
+
 ROOT = Path(__file__).parents[1]
 PACKAGE = ROOT / "src/mellow_finch"
 
@@ -219,3 +221,30 @@ def test_the_wheels_work_from_debian_12_on():
     for key, found in kept.items():
         asked = [int(n) for wheel in found.values() for n in re.findall(r"manylinux_2_(\d+)_", wheel)[:1]]
         assert asked and (max(asked) <= 36 or "aarch64" in key), key
+
+
+def test_it_starts_itself_again_where_its_modules_lie_in_a_folder_of_their_own(tmp_path):
+    script = (
+        "import json, os, subprocess, sys; sys.path[:0] = json.loads(sys.argv[1])\n"
+        "from mellow_finch.itself import own_module, own_script\n"
+        "for words in (own_module('mellow_finch.cli', '--version'), own_script(sys.argv[2], 'ring')):\n"
+        "    print(subprocess.run(words, capture_output=True, text=True, cwd='/').stdout.strip())\n"
+    )
+    (tmp_path / "own.py").write_text(
+        "import os, sys, mellow_finch\nprint(sys.argv[1:], os.environ.get('PYTHONPATH'), __name__)\n"
+    )
+    places = json.dumps([str(ROOT / "src"), *(p for p in sys.path if "site-packages" in p)])
+    environment = {k: v for k, v in os.environ.items() if k != "PYTHONPATH"}
+    words = [sys.executable, "-I", "-c", script, places, str(tmp_path / "own.py")]
+    said = subprocess.run(words, env=environment, capture_output=True, text=True, check=True).stdout.splitlines()
+    assert "version" in said[0]
+    assert said[1] == "['ring'] None __main__"
+
+
+def test_what_follows_is_started_by_the_file_that_a_package_names(tmp_path, monkeypatch):
+    file = tmp_path / "mellow-finch.run"
+    monkeypatch.setenv("MELLOW_FINCH_LAUNCHER", str(file))
+    assert command()[0] != str(file)  # it is gone
+    file.write_text("#!/bin/sh\n")
+    file.chmod(0o755)
+    assert command() == [str(file), "follow", "run"]

@@ -33,15 +33,21 @@ def parts() -> list[str]:
 def purpose(part: str) -> str:
     """Return the first sentence that a part says of itself."""
     file = PACKAGE / part / "__init__.py" if (PACKAGE / part).is_dir() else PACKAGE / f"{part}.py"
-    words = ast.get_docstring(ast.parse(file.read_text(encoding="utf-8"))) or ""
-    return words.splitlines()[0].partition(". ")[0].rstrip(".")
+    return (ast.get_docstring(tree(file)) or "").splitlines()[0].partition(". ")[0].rstrip(".")
 
 
+@cache
+def tree(file: Path) -> ast.Module:
+    """Return what a file of the program says, parsed."""
+    return ast.parse(file.read_text(encoding="utf-8"))
+
+
+@cache
 def _named(file: Path) -> set[str]:
     """Return the names that a file imports, at its top, in functions, or for types alone."""
     here = ("mellow_finch", *file.relative_to(PACKAGE).parent.parts)
     out: set[str] = set()
-    for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+    for node in ast.walk(tree(file)):
         if isinstance(node, ast.Import):
             out |= {alias.name for alias in node.names}
         elif isinstance(node, ast.ImportFrom):
@@ -116,7 +122,7 @@ def listed() -> str:
     for file in modules().values():
         name = file.relative_to(PACKAGE).as_posix()
         part = name.partition("/")[0].removesuffix(".py")
-        words = ast.get_docstring(ast.parse(file.read_text(encoding="utf-8"))) or ""
+        words = ast.get_docstring(tree(file)) or ""
         rows.setdefault(part, []).append(f"- `{name}`: {words.partition(chr(10))[0]}")
     known = sorted((part for part in rows if part in order), key=lambda part: order[part])
     return "\n\n".join("\n".join([f"### {part}", "", *sorted(rows[part])]) for part in known)

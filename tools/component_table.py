@@ -10,7 +10,7 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "src"))
 
 from mellow_finch.components.catalogue import COMPONENTS  # noqa: E402
-from mellow_finch.components.model import NoFiles  # noqa: E402
+from mellow_finch.components.files import NoFiles  # noqa: E402
 from mellow_finch.look.ready import READY  # noqa: E402
 
 BEGIN, END = "<!-- components: tools/component_table.py -->", "<!-- end -->"

@@ -48,7 +48,7 @@ class Tried(NamedTuple):
 
 def rehearsed() -> Iterator[Tried]:
     """Yield what the programs of this system showed in both tones."""
-    from mellow_finch.components.model import FolderFiles
+    from mellow_finch.components.files import FolderFiles
     from mellow_finch.demo.build import build_demo_home
     from mellow_finch.look.dressed import dress, every_component
     from mellow_finch.look.edits import with_tone

@@ -25,8 +25,8 @@ from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from mellow_finch.components.decisions import Owner, Slot
 from mellow_finch.components.define.definition import defined
 from mellow_finch.components.define.kinds import KINDS
+from mellow_finch.components.files import FolderFiles, NoFiles, OutFile, layered, text_of
 from mellow_finch.components.judge import Behind, judge_parts
-from mellow_finch.components.model import FolderFiles, NoFiles, OutFile, layered, text_of
 from mellow_finch.components.read.presence import presence_of, present_in
 from mellow_finch.components.write.template import SPELLINGS, names_in
 from mellow_finch.look.decision_edits import with_added, with_beside, with_choice, with_dressed, with_knob

@@ -15,8 +15,8 @@ from hypothesis import strategies as st
 
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from mellow_finch.components.files import NoFiles, layered, text_of
 from mellow_finch.components.judge import Behind, judge_parts, surfaces_under
-from mellow_finch.components.model import NoFiles, layered, text_of
 from mellow_finch.components.write.inplace import moved_urls
 from mellow_finch.components.write.terminal import escape_sequences
 from mellow_finch.look.decision_edits import with_mend

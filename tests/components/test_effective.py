@@ -7,8 +7,8 @@ from tools.rigs.homes import SHRILL, closer_home, coloured_home
 
 from mellow_finch.colour.rgb import parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
+from mellow_finch.components.files import NoFiles, layered
 from mellow_finch.components.judge import Behind
-from mellow_finch.components.model import NoFiles, layered
 from mellow_finch.look.dressed import as_it_is, dress, every_component
 from mellow_finch.proof.proof import findings, prove
 from tests.every import every

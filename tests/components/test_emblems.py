@@ -13,7 +13,7 @@ from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.decisions import Emblem, Owner
-from mellow_finch.components.model import FolderFiles, NoFiles
+from mellow_finch.components.files import FolderFiles, NoFiles
 from mellow_finch.components.write.emblems import emblems_in, emblems_of, fits, tinted
 from mellow_finch.look.decision_edits import with_emblem
 from mellow_finch.look.file import look_from_json, look_to_json

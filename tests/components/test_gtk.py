@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from coloraide import Color
 
-from mellow_finch.components.model import FolderFiles, NoFiles
+from mellow_finch.components.files import FolderFiles, NoFiles
 from mellow_finch.components.write.gtk import knows_variables, write_gtk4
 from mellow_finch.look.edits import with_temper
 from mellow_finch.look.ready import READY

@@ -9,7 +9,7 @@ import pytest
 from tools.rigs.homes import closer_home, whole_home
 
 from mellow_finch.components.catalogue import COMPONENTS
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.session.commands import Answer
 from mellow_finch.wear.plan import make_plan

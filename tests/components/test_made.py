@@ -20,7 +20,7 @@ from mellow_finch.components.define import guarded as made
 from mellow_finch.components.define.definition import defined, shipped
 from mellow_finch.components.define.forbidden import forbidden
 from mellow_finch.components.define.own import keep, offered
-from mellow_finch.components.model import NoFiles
+from mellow_finch.components.files import NoFiles
 from mellow_finch.errors import FinchError, ParseError
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.ready import READY

@@ -14,7 +14,7 @@ import pytest
 from tools.rigs.homes import whole_home
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from mellow_finch.components.model import FolderFiles, NoFiles, layered
+from mellow_finch.components.files import FolderFiles, NoFiles, layered
 from mellow_finch.components.options import options_of
 from mellow_finch.look.companions import fits
 from mellow_finch.look.decision_edits import with_companion

@@ -11,8 +11,8 @@ from mellow_finch.cli import app
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS, read_anew
 from mellow_finch.components.define.definition import defined
 from mellow_finch.components.define.own import definition_of, forget, keep, own_texts, passed_on, propose, roles_of
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.components.judge import Behind, judge_parts
-from mellow_finch.components.model import FolderFiles
 from mellow_finch.errors import FileAccessError, ParseError
 
 TEXT = """# tides

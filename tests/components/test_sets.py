@@ -15,7 +15,7 @@ from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.gamut import oklch_to_rgba, rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_temper, with_tone
 from mellow_finch.proof.proof import prove

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mellow_finch.components.model import Layered, NoFiles
+from mellow_finch.components.files import Layered, NoFiles
 from mellow_finch.components.read.unfold import Include, home_path, unfolded
 from mellow_finch.components.read.values import ReadingRule, values_in
 from mellow_finch.syntax.ini import read_ini, set_keys, set_sections

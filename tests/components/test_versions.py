@@ -10,7 +10,7 @@ import pytest
 import tinycss2
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import FolderFiles, NoFiles, layered
+from mellow_finch.components.files import FolderFiles, NoFiles, layered
 from mellow_finch.components.write.template import filled
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.ready import READY

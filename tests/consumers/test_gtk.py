@@ -13,7 +13,7 @@ import pytest
 from tools.rigs.homes import SHRILL, closer_home
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import FolderFiles, NoFiles
+from mellow_finch.components.files import FolderFiles, NoFiles
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_tone
 from mellow_finch.proof import toolkit as gallery

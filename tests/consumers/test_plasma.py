@@ -9,7 +9,7 @@ import subprocess
 import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.theme_edits import with_brought, with_worn
 from mellow_finch.look.worn_themes import worn_themes

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 from tools.rigs.homes import closer_home
 
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import with_tone
 from mellow_finch.palette.recipe import TONES

@@ -13,7 +13,7 @@ import pytest
 from tools.rigs.homes import closer_home
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import FolderFiles, NoFiles
+from mellow_finch.components.files import FolderFiles, NoFiles
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import with_tone

@@ -70,6 +70,7 @@ def test_an_exported_palette_is_what_a_terminal_shows(form, tmp_path, looks):
         answers = asked(tmp_path, on_sway(tmp_path / "compositor"))
     else:
         answers = asked(tmp_path, "xvfb-run -a -s '-screen 0 800x600x24 -noreset' sh start")
+    assert answers
     judged(answers, looks[0])
 
 

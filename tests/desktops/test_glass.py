@@ -18,7 +18,7 @@ from mellow_finch.colour.contrast import FLARE, relative_luminance
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.look.edits import with_blur, with_opacity
 from mellow_finch.look.gather import look_of_pictures

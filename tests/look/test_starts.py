@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.errors import FileAccessError, ParseError
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_accent, with_opacity, with_role

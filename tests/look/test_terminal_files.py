@@ -12,7 +12,7 @@ import pytest
 
 from mellow_finch.colour.rgb import parse_hex
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.errors import ParseError
 from mellow_finch.look.from_colours import look_of_list, moved_of_terminal
 from mellow_finch.look.interchange.catalogue import INTERCHANGE_BY_ID, format_of, holds_palette, read_palette

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import pytest
 
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.look.dressed import dress
 from mellow_finch.proof.cures import all_mended, opacity_cures
 from mellow_finch.proof.proof import prove

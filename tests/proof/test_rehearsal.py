@@ -19,14 +19,15 @@ from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import parse_hex
 from mellow_finch.components import catalogue
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from mellow_finch.components.model import ComponentSetting, FolderFiles
+from mellow_finch.components.files import FolderFiles
+from mellow_finch.components.model import ComponentSetting
 from mellow_finch.components.rehearsal import Rehearsal
 from mellow_finch.errors import Cancelled
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.edits import with_lock
 from mellow_finch.proof.rehearsal import conductor, kept, room
 from mellow_finch.proof.rehearsal.conductor import Rehearsed, in_order, rehearse
-from mellow_finch.proof.rehearsal.measured import Measured, Surface, TextPlace
+from mellow_finch.proof.rehearsal.measured import FlatSurface, Measured, TextPlace
 from mellow_finch.proof.rehearsal.mending import mended_as_painted
 from mellow_finch.proof.rehearsal.prepared import rows_of
 from mellow_finch.proof.rehearsal.verdict import Shown, judge
@@ -248,7 +249,7 @@ def test_what_came_from_somebody_else_names_no_program():
 
 def judged(look, surfaces, texts=(), changed=True, id_="fuzzel", shows=("launcher/fill",), lines=()):
     dressed = dress(look, FolderFiles(Path("/nonexistent")), frozenset({id_}))
-    rows = tuple(Surface(colour, share, (0, 0, 9, 9)) for colour, share in surfaces)
+    rows = tuple(FlatSurface(colour, share, (0, 0, 9, 9)) for colour, share in surfaces)
     colours = tuple(colour for colour, _ in surfaces)
     measured = Measured(rows, tuple(texts), colours, colours + tuple(lines))
     component = COMPONENT_BY_ID[id_]
@@ -402,7 +403,7 @@ def test_what_was_quick_before_comes_first_the_next_time(looks, home, stand_in):
     """How long each took is kept; what takes long by what is done in it stays last."""
     slow = Rehearsal("sh", "sh -c 'sleep 9'", keys=("Down",))
     stand_in(slow, painting("text", "background"), Rehearsal("sh", "sh -c true", shows=()))
-    store = kept.Store()
+    store = kept.ResultStore()
     store.note_seconds({"fuzzel-2": 4.0})
     store.note_seconds({"fuzzel": 0.1, "fuzzel-3": 2.0})
     assert store.seconds() == {"fuzzel-2": 4.0, "fuzzel": 0.1, "fuzzel-3": 2.0}

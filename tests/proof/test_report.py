@@ -14,7 +14,7 @@ from defusedxml import ElementTree
 from mellow_finch.cli import app
 from mellow_finch.colour.contrast import contrast_ratio
 from mellow_finch.colour.rgb import parse_hex
-from mellow_finch.components.model import NoFiles
+from mellow_finch.components.files import NoFiles
 from mellow_finch.look.carry import save_look
 from mellow_finch.look.dressed import dress
 from mellow_finch.proof.proof import prove

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.components.read.presence import presence_of
 from mellow_finch.session.composition import composition_of, programs_told_by
 from mellow_finch.session.desktop import desktop_named, desktops

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from mellow_finch.components.model import text_of
+from mellow_finch.components.files import text_of
 from mellow_finch.disk import own
 from mellow_finch.look.dressed import dress
 from mellow_finch.session.simulated import SimulatedSession

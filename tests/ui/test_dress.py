@@ -220,14 +220,13 @@ def test_a_theme_that_is_gone_is_told_once(opened, qtbot, tmp_path):
     window.dress.choose(str(path))
     page = window.dress.theme
     assert "has not been loaded" in page.state.text() and page.read.isVisible() and not page.wear.isVisible()
-    qtbot.wait(400)
-    assert told == []  # a look that names something lets nothing be read
+    assert told == [] and not window.jobs.running(f"read {path}")  # a look that names something lets nothing be read
     page.read.click()
     qtbot.waitUntil(lambda: bool(told), timeout=10000)
     window.show_step("dress")
     window.dress.choose(str(tmp_path / "gone.zip"))
     window.themes.catch_up()
-    qtbot.wait(400)
+    assert not window.jobs.running(f"read {path}")
     assert len(told) == 1 and "no such file" in told[0]
     assert window.dress.theme.state.text() == "It can no longer be read."
 

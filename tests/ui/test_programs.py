@@ -230,13 +230,12 @@ def test_a_change_that_comes_while_another_is_sent_waits_and_the_end_waits_for_b
     assert desk.sent == 1
     document.look = "the second"
     document.changed.emit(None, None)
-    qtbot.waitUntil(lambda: live._rest.isActive(), timeout=5000)
-    qtbot.wait(700)
-    assert desk.sent == 1  # it is still busy
+    with qtbot.waitSignal(live._rest.timeout, timeout=5000):
+        pass
+    assert desk.sent == 1 and live._rest.isActive()  # it is still busy, and asked again
     live.end(lambda: ended.append(1))
     assert not ended
     desk.busy = False
     desk.done.emit()
     assert ended == [1] and not live.on
-    qtbot.wait(700)
-    assert desk.sent == 1
+    assert desk.sent == 1 and not live._rest.isActive()  # nothing will ask for more

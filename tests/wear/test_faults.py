@@ -17,7 +17,7 @@ import pytest
 from tools.rigs.homes import full_home
 
 from mellow_finch.components.catalogue import COMPONENTS
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.disk.write import save
 from mellow_finch.errors import FileAccessError, WearError
 from mellow_finch.look.dressed import Output, dress, every_component

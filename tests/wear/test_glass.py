@@ -172,7 +172,7 @@ def test_the_dock_of_an_extension_is_set_where_its_schema_is_there(look):
 def test_an_opacity_in_a_persons_own_file_is_set_and_the_rest_of_its_line_stays(
     look, tmp_path, path, text, kind, wanted
 ):
-    from mellow_finch.components.model import FolderFiles
+    from mellow_finch.components.files import FolderFiles
 
     place = tmp_path / path
     place.parent.mkdir(parents=True, exist_ok=True)

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.disk.write import Disk
 from mellow_finch.errors import FileAccessError, WearError
 from mellow_finch.look.dressed import dress

@@ -8,7 +8,7 @@ import stat
 from pathlib import Path
 
 from mellow_finch.components.catalogue import COMPONENTS
-from mellow_finch.components.model import FolderFiles
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.demo.build import build_demo_home
 from mellow_finch.look.dressed import dress, every_component
 from mellow_finch.look.model import Look

@@ -24,7 +24,7 @@ import numpy as np
 from PIL import Image
 
 from mellow_finch.components.catalogue import COMPONENTS
-from mellow_finch.components.model import FolderFiles, Layered
+from mellow_finch.components.files import FolderFiles, Layered
 from mellow_finch.demo.turnstone import turnstone_files
 from mellow_finch.errors import FinchError
 from mellow_finch.intake.archives import zstandard

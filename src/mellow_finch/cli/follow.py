@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import json
 import subprocess
-import sys
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 import click
 
 from ..errors import ParseError
+from ..itself import own_module
 from ..language import tr
 from .parts import JSON_OPTION, in_a_sentence, print_json, say
 
@@ -189,7 +189,7 @@ def run() -> None:
 
     note(follow_folder())
     waiter = Waiter(own_home() / path for path in QUIET_FILES)
-    words = [sys.executable, "-m", "mellow_finch.cli", "follow", "step"]
+    words = own_module("mellow_finch.cli", "follow", "step")
     while True:
         done = subprocess.run(words, capture_output=True, text=True, check=False)
         try:

@@ -121,8 +121,8 @@ def _dress_for_all(look: Look, into: Path) -> None:
 @JSON_OPTION
 def proof(look: Path, home: Path, as_json: bool) -> int:
     """Check every pair of a look, or of a folder of coloured files; exit code 1 if one has insufficient contrast."""
+    from ..components.files import FolderFiles
     from ..components.judge import Behind
-    from ..components.model import FolderFiles
     from ..look.carry import load_look
     from ..look.dressed import as_it_is, every_component
     from ..look.dressed import dress as dress_look
@@ -210,7 +210,7 @@ def report(look: Path, into: Path, home: Path) -> None:
 
 
 def _report(look: Path, home: Path) -> Report:
-    from ..components.model import FolderFiles
+    from ..components.files import FolderFiles
     from ..look.carry import load_look
     from ..proof.report import report_of_folder, report_of_look
     from ..wear.plan import own_files

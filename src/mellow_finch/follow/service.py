@@ -13,6 +13,7 @@ from ..disk.facts import read_plain
 from ..disk.own import base_folder, state_folder
 from ..disk.write import save
 from ..errors import FinchError
+from ..itself import MODULES, launcher
 from ..language import tr
 from ..session.commands import ask, start
 from ..session.processes import runs_as
@@ -28,10 +29,10 @@ def follow_folder() -> Path:
 
 def command() -> list[str]:
     """Return the command that follows; where nothing is installed, the one that finds this very program again."""
-    found = shutil.which("mellow-finch")
+    found = launcher() or shutil.which("mellow-finch")
     if found:
         return [found, "follow", "run"]
-    own = f"PYTHONPATH={Path(__file__).resolve().parents[2]}"
+    own = f"PYTHONPATH={MODULES}"
     return ["/usr/bin/env", own, sys.executable, "-m", "mellow_finch.cli", "follow", "run"]
 
 

@@ -20,8 +20,10 @@ from pathlib import Path
 from typing import Any
 
 from ..errors import FinchError
+from ..itself import own_module
 from ..language import tr
 
+_INHERITED = ("PATH", "PYTHONPATH", "HOME", "LANG")
 _FRAME = struct.Struct("<IQ")  # how many bytes of table and of body follow
 _MOST_TABLE = 1_000_000
 _MOST_BODY = 4 * 2**30
@@ -162,13 +164,11 @@ class _Worker:
         import subprocess
 
         ours, theirs = socket.socketpair()
-        source = str(Path(__file__).resolve().parents[2])
-        environment = {k: v for k, v in os.environ.items() if k.startswith("LC_") or k in ("PATH", "HOME", "LANG")}
-        environment["PYTHONPATH"] = os.pathsep.join(filter(None, [source, os.environ.get("PYTHONPATH", "")]))
+        environment = {k: v for k, v in os.environ.items() if k.startswith("LC_") or k in _INHERITED}
         environment["QT_QPA_PLATFORM"] = "offscreen"
         with theirs:
             self._process = subprocess.Popen(
-                [sys.executable, "-P", "-m", module, str(theirs.fileno())],  # -P: nothing of the folder we stand in
+                own_module(module, str(theirs.fileno())),
                 pass_fds=(theirs.fileno(),),
                 stdin=subprocess.DEVNULL,
                 stdout=subprocess.DEVNULL,

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ..components.decisions import Owner, Slot
-from ..components.model import Component, Files, Paints, Part
+from ..components.files import Files
+from ..components.model import Component, Paints, Part
 from .model import Look
 
 

@@ -12,7 +12,8 @@ from typing import NamedTuple, TypeVar
 
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from ..components.model import Component, Files, OutFile, Paints, Scheme, layered
+from ..components.files import Files, OutFile, layered
+from ..components.model import Component, Paints, Scheme
 from ..components.read.presence import present_in
 from ..progress import give_way
 from .model import Look

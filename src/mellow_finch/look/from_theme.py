@@ -12,7 +12,8 @@ from ..colour.blend import over
 from ..colour.gamut import rgba_to_oklch
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENTS
-from ..components.model import Files, Paint, Paints, Part, text_of
+from ..components.files import Files, text_of
+from ..components.model import Paint, Paints, Part
 from ..components.write.terminal import RESOURCE_NAMES
 from ..disk.facts import first_bytes, must_read
 from ..errors import ParseError, file_errors

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from ..components.decisions import Owner
-from ..components.model import Files, NoFiles, OutFile, Paints
+from ..components.files import Files, NoFiles, OutFile
+from ..components.model import Paints
 from ..errors import ParseError
 from ..language import tr
 from ..palette.recipe import Tone

@@ -17,8 +17,8 @@ from ..colour.requirement import TEXT
 from ..colour.rgb import Rgba
 from ..colour.vision import VISIONS, Vision, simulate_colour
 from ..components.catalogue import COMPONENT_BY_ID
+from ..components.files import Files
 from ..components.judge import Behind
-from ..components.model import Files
 from ..language import (
     as_ratio,
     as_sentence,

@@ -7,7 +7,7 @@ from collections.abc import Collection
 from typing import NamedTuple
 
 from ..components.bar_patterns import BarPatterns
-from ..components.model import Files, text_of
+from ..components.files import Files, text_of
 
 # What a module shows, by what is in its name; the first that fits counts.
 _KINDS = (

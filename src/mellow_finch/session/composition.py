@@ -7,7 +7,8 @@ from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.model import Component, Files, text_of
+from ..components.files import Files, text_of
+from ..components.model import Component
 from ..components.read.presence import Presence
 from ..components.read.values import first_of
 from .bar_items import BarItems, items_of

@@ -6,7 +6,7 @@ import os
 from collections.abc import Mapping
 from pathlib import Path
 
-from ..components.model import FolderFiles
+from ..components.files import FolderFiles
 
 _USUAL = {".config": "XDG_CONFIG_HOME", ".local/share": "XDG_DATA_HOME"}
 

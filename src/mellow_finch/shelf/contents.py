@@ -11,7 +11,7 @@ from pathlib import Path
 
 from ..components.catalogue import COMPONENT_BY_ID
 from ..components.decisions import Owner
-from ..components.model import Files
+from ..components.files import Files
 from ..errors import FinchError
 from ..look.dressed import OF_A_THEME, dress, every_component
 from ..look.model import Look

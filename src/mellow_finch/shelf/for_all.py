@@ -11,7 +11,7 @@ from importlib.resources import files
 from pathlib import Path
 from xml.sax.saxutils import quoteattr
 
-from ..components.model import NoFiles, OutFile
+from ..components.files import NoFiles, OutFile
 from ..disk.facts import read_plain
 from ..look.dressed import dress, every_component
 from ..look.model import Look

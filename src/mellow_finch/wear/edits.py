@@ -10,7 +10,7 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
-from ..components.model import Files
+from ..components.files import Files
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
 from ..syntax.literals import NAMES

@@ -6,7 +6,7 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
-from ..components.model import Files
+from ..components.files import Files
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
 from .history import History

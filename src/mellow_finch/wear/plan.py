@@ -9,7 +9,8 @@ from pathlib import Path
 from typing import Literal
 
 from ..components.catalogue import COMPONENT_BY_ID
-from ..components.model import Component, ComponentSetting, Files
+from ..components.files import Files
+from ..components.model import Component, ComponentSetting
 from ..errors import WearError
 from ..language import tr
 from ..look.dressed import Dressed, Output

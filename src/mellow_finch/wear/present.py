@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from ..components.catalogue import COMPONENTS
-from ..components.model import Files
+from ..components.files import Files
 from ..components.read.presence import Presence, presence_of
 from ..session.processes import own_processes
 from ..session.programs import programs_of

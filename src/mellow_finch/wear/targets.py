@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from ..components.model import moved_path
+from ..components.files import moved_path
 from ..disk.facts import Facts, all_bytes, facts_of, odd_kind, open_plain
 from ..disk.write import stays_same_file
 from ..errors import FileAccessError, WearError, file_errors

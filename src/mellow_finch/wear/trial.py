@@ -25,6 +25,7 @@ from ..disk.facts import must_read
 from ..disk.write import save
 from ..errors import FileAccessError, FinchError, WearError
 from ..intake.bounded import busyness
+from ..itself import own_module
 from ..language import tr
 from ..session.base import DesktopSession
 from ..session.none import NoDesktop
@@ -58,14 +59,11 @@ class Watcher:
     """The process that keeps the promise; it lives until the look is kept or gone, and knows when we are."""
 
     def __init__(self, home: Path) -> None:
-        own = str(Path(__file__).resolve().parents[2])
-        path = os.pathsep.join(filter(None, (own, os.environ.get("PYTHONPATH", ""))))
         self._process = subprocess.Popen(
-            [sys.executable, "-m", "mellow_finch.wear.trial", str(home)],
+            own_module("mellow_finch.wear.trial", str(home)),
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,
-            env={**os.environ, "PYTHONPATH": path},
             cwd="/",
             start_new_session=True,
         )

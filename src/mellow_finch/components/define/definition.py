@@ -44,21 +44,8 @@ from ...syntax.late import late
 from ...syntax.notations import NOTATIONS
 from ...syntax.parsed import toml_of
 from ..bar_patterns import BarPatterns
-from ..model import (
-    OWN,
-    SHAPE_OPTIONS,
-    Component,
-    ComponentSetting,
-    Files,
-    Knob,
-    OutFile,
-    Paint,
-    Paints,
-    Part,
-    ReloadMethod,
-    Scheme,
-    text_of,
-)
+from ..files import Files, OutFile, text_of
+from ..model import OWN, SHAPE_OPTIONS, Component, ComponentSetting, Knob, Paint, Paints, Part, ReloadMethod, Scheme
 from ..read.readers import READERS, TEXT_READERS
 from ..read.unfold import Include, unfolded
 from ..read.values import OpacityRule, ReadingRule, first_of, keyed_reader, read_paths

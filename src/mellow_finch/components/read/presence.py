@@ -8,7 +8,8 @@ from typing import NamedTuple
 from ...language import parted, tr
 from ..catalogue import COMPONENTS
 from ..define.kinds import TOOLKITS
-from ..model import Component, Files
+from ..files import Files
+from ..model import Component
 from .values import first_of
 
 Has = Callable[[str], bool]  # whether a program of this name can be run

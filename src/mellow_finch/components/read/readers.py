@@ -17,7 +17,8 @@ from ...syntax.literals import read_literal
 from ...syntax.lua import lua_settings, read_spelling, scan_lua
 from ...syntax.numbers import number
 from ...syntax.spans import ColourSpan, Rescanner
-from ..model import Files, Paint, Paints, Part, text_of
+from ..files import Files, text_of
+from ..model import Paint, Paints, Part
 from .values import followed
 
 _scan = Rescanner(scan_lua, read_literal)

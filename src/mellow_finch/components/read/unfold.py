@@ -10,7 +10,7 @@ import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
-from ..model import Files, text_of
+from ..files import Files, text_of
 
 _MOST_DEPTH = 8
 _MOST_FILES = 64

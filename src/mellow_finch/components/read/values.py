@@ -17,7 +17,8 @@ from ...syntax.ini import read_ini
 from ...syntax.notations import read_as
 from ...syntax.numbers import number
 from ...syntax.spans import ColourSpan
-from ..model import Files, Paint, Paints, Part, text_of
+from ..files import Files, text_of
+from ..model import Paint, Paints, Part
 from ..write.terminal import read_terminal
 from .unfold import Include, home_path, unfolded
 

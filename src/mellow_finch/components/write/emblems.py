@@ -19,7 +19,8 @@ from ...errors import FinchError
 from ...intake.pictures import opened
 from ...palette.fit import fit
 from ..decisions import Emblem
-from ..model import Files, OutFile, Scheme, as_bytes
+from ..files import Files, OutFile, as_bytes
+from ..model import Scheme
 from ..read.unfold import home_path
 
 KINDS = ("Widgets", "Launchers", "Panels and docks", "Notifications", "Lock and login")

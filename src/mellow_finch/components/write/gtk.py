@@ -18,7 +18,8 @@ from ...recolour.names import LIBRARY_NAMES, LIBRARY_VARIABLES, PUBLIC_NAMES
 from ...syntax.cascade import paint_all
 from ...syntax.ini import read_ini, set_keys
 from ...syntax.region import put_region
-from ..model import Component, ComponentSetting, Files, OutFile, Paint, Paints, Part, Scheme, as_bytes, painted, text_of
+from ..files import Files, OutFile, as_bytes, text_of
+from ..model import Component, ComponentSetting, Paint, Paints, Part, Scheme, painted
 from ..rehearsal import Rehearsal
 from .gtk_parts import GTK3_PARTS, GTK4_PARTS
 from .template import css_colour

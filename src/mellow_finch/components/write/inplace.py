@@ -19,7 +19,8 @@ from ...syntax.cascade import paint, paint_literals
 from ...syntax.catalogue import Format, format_by_id
 from ...syntax.region import with_bodies, without_bodies
 from ...syntax.spans import ColourSpan
-from ..model import Files, Paint, Paints, Part, as_bytes, painted, text_of
+from ..files import Files, as_bytes, text_of
+from ..model import Paint, Paints, Part, painted
 from ..read.readers import TEXT_READERS
 from ..read.unfold import Unfolded, home_path, unfolded
 from ..read.values import ReadingRule, paints_of, values_of

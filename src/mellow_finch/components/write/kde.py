@@ -9,7 +9,8 @@ from ...colour.rgb import Rgba
 from ...language import tr
 from ...palette.fit import fit
 from ...syntax.ini import drop_keys, ini_colours, set_sections
-from ..model import Component, Files, OutFile, Paint, Part, ReloadMethod, Scheme, as_bytes, text_of
+from ..files import Files, OutFile, as_bytes, text_of
+from ..model import Component, Paint, Part, ReloadMethod, Scheme
 from ..rehearsal import Rehearsal
 
 GLOBALS = ".config/kdeglobals"

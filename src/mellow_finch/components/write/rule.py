@@ -10,7 +10,8 @@ from ...colour.rgb import Rgba
 from ...recolour.rewrite import RecolourSubject, Sure
 from ...syntax.region import LineEnds
 from ...syntax.spans import ColourSpan
-from ..model import Files, Paints, Part, Scheme
+from ..files import Files
+from ..model import Paints, Part, Scheme
 from ..read.unfold import Include
 from .palette import ComponentPalette
 from .template import filled

@@ -15,7 +15,8 @@ from ...palette.veil import is_asked
 from ...syntax.ini import read_ini, set_sections
 from ...syntax.jsonc import set_members
 from ...syntax.region import Place, put_region
-from ..model import Files, OutFile, Scheme, as_bytes, layered, text_of
+from ..files import Files, OutFile, as_bytes, layered, text_of
+from ..model import Scheme
 from ..read.values import first_of
 from .inplace import recoloured_files
 from .makers import MAKERS

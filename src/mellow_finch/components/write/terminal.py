@@ -11,7 +11,8 @@ from ...colour.rgb import Rgba
 from ...language import tr
 from ...syntax.region import put_region
 from ...syntax.xresources import colour_of, parts_of, resource_value, resources, score
-from ..model import Component, Files, OutFile, Paint, Part, Scheme, as_bytes, text_of
+from ..files import Files, OutFile, as_bytes, text_of
+from ..model import Component, Paint, Part, Scheme
 from ..read.unfold import Include, unfolded
 from ..rehearsal import Rehearsal
 

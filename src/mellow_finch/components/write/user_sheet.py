@@ -11,8 +11,9 @@ from ...syntax.cascade import paint_all
 from ...syntax.catalogue import format_by_id
 from ...syntax.region import put_region
 from ..decisions import Owner
+from ..files import Files
 from ..judge import Behind, judge_parts
-from ..model import Files, Paints, Part, Scheme, painted
+from ..model import Paints, Part, Scheme, painted
 from ..read.unfold import Include, Unfolded, unfolded
 from .inplace import sure_of
 from .rewrite import recoloured

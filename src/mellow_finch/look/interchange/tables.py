@@ -156,7 +156,7 @@ def _own_name(text: str) -> str:
     return found.group(1).strip() if found else ""
 
 
-class Settings(NamedTuple):
+class SettingsForm(NamedTuple):
     """How one program's settings file is written: which section and key a role has, and how a row stands there.
 
     rest: the section of colours without a role; head: how a section is written; row: how a key and its colour are.
@@ -168,7 +168,7 @@ class Settings(NamedTuple):
     row: Callable[[str, Rgba], str]
 
 
-def _written(form: Settings, colours: ColourList) -> bytes:
+def _written(form: SettingsForm, colours: ColourList) -> bytes:
     sections: dict[str, list[str]] = {}
     taken: set[str] = set()
     for slug, entry in zip(unique_slugs(colours.entries), colours.entries, strict=True):
@@ -181,7 +181,7 @@ def _written(form: Settings, colours: ColourList) -> bytes:
     return text.encode("utf-8")
 
 
-def _exported(form: Settings) -> Callable[[Look], bytes]:
+def _exported(form: SettingsForm) -> Callable[[Look], bytes]:
     return only_known(lambda colours: _written(form, colours), form.keys)
 
 
@@ -201,14 +201,14 @@ def _bracketed(section: str) -> str:
     return f"[{section}]\n"
 
 
-KITTY_ROWS = Settings(
+KITTY_ROWS = SettingsForm(
     _flat_keys(
         lambda i: f"color{i}", terminal="background", terminal_text="foreground", cursor="cursor",
         cursor_text="cursor_text_color", terminal_selection="selection_background",
         terminal_selection_text="selection_foreground",
     ), "", _no_head, lambda key, colour: f"{key} {colour.hex}\n",
 )  # fmt: skip
-GHOSTTY_ROWS = Settings(
+GHOSTTY_ROWS = SettingsForm(
     _flat_keys(
         lambda i: f"palette = {i}", terminal="background", terminal_text="foreground", cursor="cursor-color",
         cursor_text="cursor-text", terminal_selection="selection-background",
@@ -216,7 +216,7 @@ GHOSTTY_ROWS = Settings(
     ), "", _no_head,
     lambda key, colour: f"{key}={colour.hex}\n" if key.startswith("palette") else f"{key} = {colour.hex}\n",
 )  # fmt: skip
-FOOT_ROWS = Settings(
+FOOT_ROWS = SettingsForm(
     _sixteen(
         lambda i: ("colors", f"regular{i}" if i < 8 else f"bright{i - 8}"),
         terminal=("colors", "background"), terminal_text=("colors", "foreground"),
@@ -224,7 +224,7 @@ FOOT_ROWS = Settings(
         terminal_selection_text=("colors", "selection-foreground"),
     ), "colors", _bracketed, lambda key, colour: f"{key}={colour.hex[1:]}\n",
 )  # fmt: skip
-ALACRITTY_ROWS = Settings(
+ALACRITTY_ROWS = SettingsForm(
     _sixteen(
         lambda i: ("colors.normal" if i < 8 else "colors.bright", NAMES[i % 8]),
         terminal=("colors.primary", "background"), terminal_text=("colors.primary", "foreground"),
@@ -232,19 +232,19 @@ ALACRITTY_ROWS = Settings(
         terminal_selection=("colors.selection", "background"), terminal_selection_text=("colors.selection", "text"),
     ), "colors.more", lambda section: f"[{section}]\n", lambda key, colour: f'{key} = "{colour.hex}"\n',
 )  # fmt: skip
-PTYXIS_ROWS = Settings(
+PTYXIS_ROWS = SettingsForm(
     _sixteen(
         lambda i: ("Palette", f"Color{i}"), terminal=("Palette", "Background"), terminal_text=("Palette", "Foreground"),
         cursor=("Palette", "Cursor"), cursor_text=("Palette", "CursorForeground"),
     ), "Palette", _bracketed, lambda key, colour: f"{key}={colour.hex}\n",
 )  # fmt: skip
-KONSOLE_ROWS = Settings(
+KONSOLE_ROWS = SettingsForm(
     _sixteen(
         lambda i: (f"Color{i % 8}" + ("Intense" if i > 7 else ""), "Color"),
         terminal=("Background", "Color"), terminal_text=("Foreground", "Color"),
     ), "More", _bracketed, lambda key, colour: f"{key}={colour.r},{colour.g},{colour.b}\n",
 )  # fmt: skip
-YAML_ROWS = Settings(
+YAML_ROWS = SettingsForm(
     _sixteen(
         lambda i: ("normal" if i < 8 else "bright", f"  {NAMES[i % 8]}"),
         terminal=("primary", "  background"), terminal_text=("primary", "  foreground"),
@@ -372,7 +372,9 @@ def _is_table(data: bytes) -> int:
     return 48 if sum(1 for role in found if role.startswith("ansi_")) >= 8 else 0
 
 
-def _settings(id_: str, title: str, suffixes: tuple[str, ...], sniff: bytes, score: int, form: Settings) -> Interchange:
+def _settings(
+    id_: str, title: str, suffixes: tuple[str, ...], sniff: bytes, score: int, form: SettingsForm
+) -> Interchange:
     return Interchange(
         id=id_, title=title, suffixes=suffixes, sniff=_sniff(sniff, score), read=read_table,
         write=lambda colours: _written(form, colours), export=_exported(form),

@@ -21,7 +21,7 @@ from ...progress import Progress, Silent
 from ...theme.result.account import OutEntry
 from ..place import find_source
 from ..toolkit.ask import QT, ToolkitError, ask, reason_not
-from .kept import KeptResult, Store
+from .kept import KeptResult, ResultStore
 from .measured import Measured, Pixels, TextPlace, measure_picture
 from .prepared import LIMIT_S, Row, Staged, Terminal, available, rows_of
 from .room import Act, Played, RoomError, hold, missing
@@ -93,7 +93,7 @@ def rehearse(
     galleries = _galleries(dressed, only)
     total, done = len(here) + len(galleries), 0
     progress.report(0, total, tr("Trying programs"))
-    store = Store()
+    store = ResultStore()
     if here:
         stage = Staged(dressed, home, picture, here)
         known = {row.id: store.get(store.key(stage, row), row.id) if keep else None for row in here}
@@ -125,7 +125,7 @@ def _galleries(dressed: Dressed, only: Collection[str]) -> list[str]:
     return [i for i in ids if not reason_not(_PAINTERS[i][0])]
 
 
-def _gallery(dressed: Dressed, id_: str, store: Store, keep: bool) -> Rehearsed:
+def _gallery(dressed: Dressed, id_: str, store: ResultStore, keep: bool) -> Rehearsed:
     """Return what a toolkit paints with its own part of the look: every usual widget in every state."""
     component, key = COMPONENT_BY_ID[id_], store.gallery_key(dressed, id_)
     found = store.get(key, id_) if keep else None

@@ -56,7 +56,7 @@ def _limits() -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
-class Stage:
+class HiddenScreen:
     """A hidden screen with a session of its own."""
 
     def __init__(self, act: dict[str, Any], job: dict[str, Any], out: Path) -> None:
@@ -286,7 +286,7 @@ def _share(a: Image.Image, b: Image.Image) -> float:
     return 1 - histogram[0] / (a.width * a.height)
 
 
-def _settled(stage: Stage, empty: Image.Image, limit: float, since: Image.Image | None = None) -> Image.Image:
+def _settled(stage: HiddenScreen, empty: Image.Image, limit: float, since: Image.Image | None = None) -> Image.Image:
     """Wait until a program has painted, and paints no more; since: what has to change first. Raises OSError."""
     until, last, still, used = time.monotonic() + limit, empty, 0.0, 0.0
     while time.monotonic() < until:
@@ -306,7 +306,7 @@ def _settled(stage: Stage, empty: Image.Image, limit: float, since: Image.Image 
     raise OSError("nothing was painted")
 
 
-def _clients(stage: Stage) -> None:
+def _clients(stage: HiddenScreen) -> None:
     """Open two plain windows, for a window manager to draw borders around."""
     display = Display(stage.env["DISPLAY"])
     stage.ending.callback(lambda: suppress(Exception).__enter__() or display.close())
@@ -328,7 +328,7 @@ def _clients(stage: Stage) -> None:
 def play(act: dict[str, Any], job: dict[str, Any], out: Path) -> dict[str, Any]:
     """Play one act, and return what came of it."""
     began = time.monotonic()
-    stage = Stage(act, job, out)
+    stage = HiddenScreen(act, job, out)
     told: dict[str, Any] = {"id": act["id"]}
     try:
         stage.open()
@@ -379,7 +379,7 @@ def _answered(answers: Path, limit: float) -> None:
         time.sleep(_PAUSE)
 
 
-def _version(stage: Stage, program: str) -> str:
+def _version(stage: HiddenScreen, program: str) -> str:
     """Return what a program says of its version: the first number with a dot in it, empty where it says none."""
     for word in ("--version", "-version", "-V", "-v") if program else ():
         with suppress(OSError, subprocess.TimeoutExpired):
@@ -393,7 +393,7 @@ def _version(stage: Stage, program: str) -> str:
     return ""
 
 
-def _started(stage: Stage, empty: Image.Image, limit: float) -> None:
+def _started(stage: HiddenScreen, empty: Image.Image, limit: float) -> None:
     """Wait until a window manager has taken the screen."""
     assert stage.display is not None
     root = stage.display.screen().root

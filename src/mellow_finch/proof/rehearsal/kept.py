@@ -38,7 +38,7 @@ class KeptResult(NamedTuple):
     version: str = ""
 
 
-class _Told(msgspec.Struct):
+class _ToldResult(msgspec.Struct):
     """The same in a file."""
 
     box: tuple[int, int, int, int]
@@ -48,7 +48,7 @@ class _Told(msgspec.Struct):
     version: str
 
 
-class Store:
+class ResultStore:
     """Results in a folder of the cache; the oldest go."""
 
     def __init__(self) -> None:
@@ -87,7 +87,7 @@ class Store:
         """Return what is known under a key."""
         folder = self._folder / key
         with suppress(FileAccessError, msgspec.MsgspecError):
-            told = msgspec.json.decode(must_read(folder / "told.json"), type=_Told)
+            told = msgspec.json.decode(must_read(folder / "told.json"), type=_ToldResult)
             after = Played(id_, must_read(folder / "after.png"), told.box, told.answers, "", 0.0)
             before = Played(id_, must_read(folder / "before.png"), told.box, {}, "", 0.0)
             return KeptResult(after, before, told.changed, told.measured, told.version)
@@ -108,7 +108,7 @@ class Store:
     def put(self, key: str, found: KeptResult) -> None:
         """Keep what was found out."""
         folder, after = self._folder / key, found.after
-        told = _Told(after.box, dict(after.answers), found.changed, found.measured, found.version)
+        told = _ToldResult(after.box, dict(after.answers), found.changed, found.measured, found.version)
         with suppress(OSError):
             folder.mkdir(parents=True, exist_ok=True)
             (folder / "after.png").write_bytes(after.picture)

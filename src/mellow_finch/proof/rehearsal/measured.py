@@ -51,7 +51,7 @@ _FLAT = 3  # pixels of height up to which what has a colour of its own among oth
 _SQUARE = 11  # pixels from which a square part of several colours is a picture rather than a letter
 
 
-class Surface(NamedTuple):
+class FlatSurface(NamedTuple):
     """A colour that areas are filled with. share: of the picture, 0 to 1; box: around all of it."""
 
     colour: Rgba
@@ -88,7 +88,7 @@ class Measured(NamedTuple):
     colours: the commonest that are more than a speck; lines: those of them that could be a line.
     """
 
-    surfaces: tuple[Surface, ...]
+    surfaces: tuple[FlatSurface, ...]
     texts: tuple[TextPlace, ...]
     colours: tuple[Rgba, ...] = ()
     lines: tuple[Rgba, ...] = ()
@@ -132,7 +132,7 @@ def _flat(codes: NDArray[np.int32]) -> NDArray[np.bool_]:
     return out
 
 
-def _surfaces(codes: NDArray[np.int32], flat: Mask, size: int) -> tuple[Surface, ...]:
+def _surfaces(codes: NDArray[np.int32], flat: Mask, size: int) -> tuple[FlatSurface, ...]:
     found, counts = np.unique(codes[flat], return_counts=True)
     order = np.argsort(-counts, kind="stable")[:_MOST_SURFACES]
     rows = []
@@ -140,7 +140,7 @@ def _surfaces(codes: NDArray[np.int32], flat: Mask, size: int) -> tuple[Surface,
         ys, xs = np.nonzero(flat & (codes == found[i]))
         left, top = int(xs.min()), int(ys.min())
         box = (left, top, int(xs.max()) - left + 1, int(ys.max()) - top + 1)
-        rows.append(Surface(colour_of(int(found[i])), int(counts[i]) / size, box))
+        rows.append(FlatSurface(colour_of(int(found[i])), int(counts[i]) / size, box))
     return tuple(rows)
 
 

@@ -31,6 +31,7 @@ from PIL import Image
 from ...disk.facts import read_plain
 from ...errors import FileAccessError, FinchError
 from ...intake.bounded import busyness
+from ...itself import own_script
 from ...language import tr
 from ...picture.load import load_picture
 
@@ -271,7 +272,7 @@ def hold(
         }
         (room / "job.json").write_text(json.dumps(job))
         inside = str(files("mellow_finch.proof.rehearsal").joinpath("inside.py"))
-        words = [*before, sys.executable, "-B", inside, f"{seen}/job.json"]
+        words = [*before, *own_script(inside, f"{seen}/job.json")]
         most_s = sum(act.limit + 6 for act in acts)
         try:
             yield from _watched(words, room, {act.id: act for act in acts}, most_s, halted)

@@ -13,7 +13,7 @@ from ...colour.rgb import Rgba
 from ...colour.spaces import Array, srgb_to_lab
 from ...components.model import Component, Paint, Paints, Part
 from ...language import named, plural, states, tr
-from .measured import Measured, Surface, TextPlace
+from .measured import FlatSurface, Measured, TextPlace
 
 State = Literal["unreadable", "other", "own", "failed", "absent", "as_look"]
 ORDER: tuple[State, ...] = ("unreadable", "other", "own", "failed", "absent", "as_look")
@@ -58,7 +58,7 @@ class Shown:
 
     state: State
     parts: tuple[PartSeen, ...] = ()
-    foreign: tuple[Surface, ...] = ()
+    foreign: tuple[FlatSurface, ...] = ()
     short: tuple[TextPlace, ...] = ()
     texts: int = 0
 

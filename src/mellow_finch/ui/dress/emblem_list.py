@@ -10,7 +10,7 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QFormLayout, QHBoxLayout, QLabel, QWidget
 
 from ...components.decisions import Emblem, Owner
-from ...components.model import Files
+from ...components.files import Files
 from ...components.write.emblems import SUFFIXES, ShownPicture
 from ...language import isolated, tr
 from ...look.model import Look

@@ -13,7 +13,8 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ...components.decisions import Owner
-from ...components.model import Component, OutFile, Paints, text_of
+from ...components.files import OutFile, text_of
+from ...components.model import Component, Paints
 from ...components.write.emblems import KINDS, emblems_of, made_among
 from ...language import counted_files, plural, tr
 from ...look.decision_edits import with_added, with_dressed
@@ -38,7 +39,7 @@ from .component_list import ComponentList
 from .component_page import ComponentPage
 from .component_rows import ComponentState, ListPlace
 from .group_list import GroupList
-from .pictures_beside import PicturePair, Surface, pictures_of
+from .pictures_beside import PicturePair, PreviewGround, pictures_of
 from .shape_page import ShapePage
 from .theme_page import ThemePage
 
@@ -362,13 +363,13 @@ class DressPanel(ListedPanel):
                 rows.append(PicturePair(shown.name, partial(bytes, old), partial(bytes, fresh)))
         return rows
 
-    def surfaces(self) -> list[Surface]:
+    def surfaces(self) -> list[PreviewGround]:
         """Return what the pictures lie on: the look's surfaces, and before it the theme's own where it has them."""
         look, known = self._document.look, self._desk.known.get(self.theme_path())
         if look is None:
             return []
         own = {role: colour for f in (known.theme.families if known else ()) for colour, role in reversed(f.leading)}
         return [
-            Surface(title, own.get(role, look.colours[role]), look.colours[role])
+            PreviewGround(title, own.get(role, look.colours[role]), look.colours[role])
             for title, role in (("panel", "panel"), ("menu", "menu"), ("view", "view"))
         ]

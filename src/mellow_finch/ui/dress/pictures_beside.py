@@ -39,7 +39,7 @@ class PicturePair(NamedTuple):
     new: Callable[[], bytes]
 
 
-class Surface(NamedTuple):
+class PreviewGround(NamedTuple):
     """Something that pictures lie on."""
 
     title: str
@@ -105,11 +105,11 @@ class _Sheet(QWidget):
         super().__init__()
         self._style = style
         self._rows: Sequence[PicturePair] = ()
-        self._surfaces: Sequence[Surface] = ()
+        self._surfaces: Sequence[PreviewGround] = ()
         self._images: dict[tuple[int, bool], QImage] = {}
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
-    def show_rows(self, rows: Sequence[PicturePair], surfaces: Sequence[Surface]) -> None:
+    def show_rows(self, rows: Sequence[PicturePair], surfaces: Sequence[PreviewGround]) -> None:
         """Show pictures on surfaces."""
         self._rows, self._surfaces = rows, surfaces
         self._images.clear()
@@ -196,7 +196,7 @@ class PicturesView(QScrollArea):
         column.addStretch(1)
         self.setWidget(inside)
 
-    def show_pictures(self, rows: Sequence[PicturePair], surfaces: Sequence[Surface]) -> None:
+    def show_pictures(self, rows: Sequence[PicturePair], surfaces: Sequence[PreviewGround]) -> None:
         """Show pictures on surfaces."""
         self.words.setText(
             plural(

@@ -27,7 +27,7 @@ def _stop_unwanted() -> None:
 between_pieces(_stop_unwanted)
 
 
-class _Told(QObject):
+class _JobSignals(QObject):
     done = pyqtSignal(str, int, object)
     failed = pyqtSignal(str, int, object)
     progressed = pyqtSignal(str, int, int, int, str)
@@ -37,7 +37,7 @@ class _Told(QObject):
 class JobProgress:
     """Progress that is told to the window, and that ends cancelled work."""
 
-    def __init__(self, told: _Told, key: str, number: int) -> None:
+    def __init__(self, told: _JobSignals, key: str, number: int) -> None:
         self._told, self._key, self._number = told, key, number
         self.cancelled = threading.Event()
 
@@ -75,7 +75,7 @@ class Jobs(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._pool = QThreadPool(self)
-        self._told = _Told()
+        self._told = _JobSignals()
         self._told.done.connect(self._on_done)
         self._told.failed.connect(self._on_failed)
         self._told.progressed.connect(self._on_progress)

@@ -16,7 +16,7 @@ from ...look.model import Look
 from ...look.role_pairs import pairs_of_role, role_limits
 from ...palette.roles import ROLE_BY_ID, ROLES
 from ...palette.spoken import pair_words
-from ..kit.chooser.chooser import ColourChooser, ColourRequest, Offered, PairRatio
+from ..kit.chooser.chooser import ColourChooser, ColourOffer, ColourRequest, PairRatio
 from ..kit.style import Style
 from .document import Document
 
@@ -111,7 +111,7 @@ class Choosing(QObject):
             self.chooser.close_with(True)
         window, look = anchor.window(), self._document.look
         assert window is not None
-        offered = Offered(
+        offered = ColourOffer(
             [("", colour) for colour in self._wallpaper()],
             [(role.title, look.colours[role.id]) for role in ROLES] if look is not None else (),
             look.colours["accent"] if look is not None else None,

@@ -12,7 +12,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from ...components import catalogue
-from ...components.model import Files, NoFiles, Paints, SteadyFiles
+from ...components.files import Files, NoFiles, SteadyFiles
+from ...components.model import Paints
 from ...components.read.presence import Presence
 from ...errors import FinchError
 from ...language import tr

@@ -15,7 +15,8 @@ from PyQt6.QtGui import QImage
 
 from ...colour.requirement import TEXT
 from ...colour.rgb import Rgba
-from ...components.model import Paints, SteadyFiles
+from ...components.files import SteadyFiles
+from ...components.model import Paints
 from ...errors import line_of
 from ...language import plural, tr
 from ...look.dressed import Dressed, dress

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QSize
 
-from ...components.model import NoFiles
+from ...components.files import NoFiles
 from ...disk.write import save
 from ...look.carry import read_look
 from ...look.dressed import dress, every_component

@@ -58,7 +58,7 @@ class ColourRequest:
 
 
 @dataclass(frozen=True)
-class Offered:
+class ColourOffer:
     """The colours that are at hand, each row of a name and the colour; accent: what harmonies are shown of."""
 
     image: Sequence[tuple[str, Rgba]] = ()
@@ -75,7 +75,7 @@ class ColourChooser(Popover):
     screen_asked = pyqtSignal()
     favourite_asked = pyqtSignal(object, bool)  # a colour, and whether it is to be one
 
-    def __init__(self, window: QWidget, style: Style, request: ColourRequest, offered: Offered) -> None:
+    def __init__(self, window: QWidget, style: Style, request: ColourRequest, offered: ColourOffer) -> None:
         super().__init__(window)
         self._style, self._request = style, request
         self.colour = request.start.opaque
@@ -136,7 +136,7 @@ class ColourChooser(Popover):
         column.addStretch(1)
         return column
 
-    def _right(self, style: Style, offered: Offered) -> QVBoxLayout:
+    def _right(self, style: Style, offered: ColourOffer) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(3)
         self.grids: dict[str, SwatchGrid] = {}
