@@ -10,25 +10,16 @@ from __future__ import annotations
 
 import gzip
 import os
-import re
-import shutil
-import subprocess
 import sys
 import tempfile
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent))
+from bundle import bundle, require, run
 from wheel import ROOT, build, moment
 
 NAME = "mellow-finch"
 OPT = f"opt/{NAME}"
-_QT_MODULES = ("QtCore", "QtGui", "QtWidgets", "QtSvg", "QtDBus", "sip")
-_QT_PLUGINS = (
-    *("platforms", "imageformats", "iconengines", "platformthemes", "platforminputcontexts", "xcbglintegrations"),
-    *("wayland-shell-integration", "wayland-decoration-client", "wayland-graphics-integration-client"),
-)
-_LANGUAGES = ("ar", "de", "es", "fr", "zh_CN")
-_NOT_NEEDED = ("setuptools", "pkg_resources", "_distutils_hack", "babel", "markdown", "bin", "share", "psutil/tests")
 _LAUNCHER = f"""#!/bin/sh
 # Mellow Finch, with the libraries it brings along.
 exec /usr/bin/python3 -I /{OPT}/run.py "$@"
@@ -98,44 +89,6 @@ License: OFL-1.1
 """
 
 
-def _run(*words: str, cwd: Path | None = None) -> str:
-    return subprocess.run(words, check=True, capture_output=True, text=True, cwd=cwd).stdout
-
-
-def _needed(library: Path) -> set[str]:
-    told = _run("readelf", "-d", str(library))
-    return set(re.findall(r"NEEDED.*\[(.+)\]", told))
-
-
-def _thin(lib: Path) -> None:
-    """Take out of Qt what the program never loads: modules, plug-ins, and the libraries that neither needs."""
-    qt = lib / "PyQt6/Qt6"
-    for module in (lib / "PyQt6").glob("*.so"):
-        if module.name.split(".")[0] not in _QT_MODULES:
-            module.unlink()
-    for extra in ("bindings", "uic", "lupdate", "Qt6/qml", "Qt6/qsci"):
-        shutil.rmtree(lib / "PyQt6" / extra, ignore_errors=True)
-    for pyi in lib.rglob("*.pyi"):
-        pyi.unlink()
-    (qt / "plugins/platformthemes/libqgtk3.so").unlink(missing_ok=True)  # it alone would need GTK
-    for plugin in (qt / "plugins").iterdir():
-        if plugin.name not in _QT_PLUGINS:
-            shutil.rmtree(plugin)
-    for words in (qt / "translations").glob("*.qm"):
-        if not any(words.name in (f"qtbase_{code}.qm", f"qt_{code}.qm") for code in _LANGUAGES):
-            words.unlink()
-    own = {path.name: path for path in (qt / "lib").iterdir()}
-    wanted: set[str] = set()
-    waiting = [*(lib / "PyQt6").glob("*.so"), *(qt / "plugins").rglob("*.so")]
-    while waiting:
-        for name in _needed(waiting.pop()) & own.keys() - wanted:
-            wanted.add(name)
-            waiting.append(own[name])
-    for name, path in own.items():
-        if name not in wanted:
-            path.unlink()
-
-
 def _depends(root: Path) -> str:
     """Return what the bundled libraries need of the system, as Debian names it."""
     lib = root / OPT / "lib"
@@ -146,17 +99,14 @@ def _depends(root: Path) -> str:
         control = "Source: mellow-finch\n\nPackage: mellow-finch\nArchitecture: any\n"
         (Path(scratch) / "debian/control").write_text(control)
         words = ["dpkg-shlibdeps", "-O", "--ignore-missing-info", *(f"-l{folder}" for folder in folders)]
-        told = _run(*words, *binaries, cwd=Path(scratch))
+        told = run(*words, *binaries, cwd=Path(scratch))
     rows = told.strip().removeprefix("shlibs:Depends=").split(", ")
     return ", ".join(row for row in rows if not row.startswith(("libqt6", "qt6-")))  # that Qt is brought along
 
 
 def build_deb(into: Path) -> Path:
     """Build the package from the tracked files, and return it; ends in a sentence where a tool for that is missing."""
-    needed = {"readelf": "binutils", "dpkg-shlibdeps": "dpkg-dev"}
-    lacking = sorted({package for tool, package in needed.items() if shutil.which(tool) is None})
-    if lacking:
-        sys.exit(f"A Debian package needs what is missing here: sudo apt-get install {' '.join(lacking)}")
+    require({"readelf": "binutils", "dpkg-shlibdeps": "dpkg-dev"}, "A Debian package")
     into.mkdir(parents=True, exist_ok=True)
     os.environ["SOURCE_DATE_EPOCH"] = moment()
     with tempfile.TemporaryDirectory() as scratch:
@@ -165,15 +115,8 @@ def build_deb(into: Path) -> Path:
         version = wheel.name.split("-")[1]
         root = Path(scratch) / "root"
         lib = root / OPT / "lib"
-        pip = (sys.executable, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--no-compile")
-        _run(*pip, "--target", str(lib), "--require-hashes", "-r", str(ROOT / "requirements.lock"))
-        _run(*pip, "--target", str(lib), "--no-deps", "--upgrade", str(wheel))
         share = root / "usr/share"
-        shutil.copytree(lib / "share", share)
-        for name in _NOT_NEEDED:
-            for path in (*lib.glob(name), *lib.glob(f"{name}-*.dist-info")):
-                shutil.rmtree(path) if path.is_dir() else path.unlink()
-        _thin(lib)
+        bundle(wheel, lib, share)
         for place, text, mode in (
             (root / OPT / "run.py", _RUN, 0o644),
             (root / "usr/bin" / NAME, _LAUNCHER, 0o755),
@@ -189,17 +132,17 @@ def build_deb(into: Path) -> Path:
             with (share / "doc" / NAME / name).open("wb") as stream, gzip.GzipFile("", "wb", 9, stream, 0) as packed:
                 packed.write(data)
         place = ("-s", str(root), "-p", "/")  # what a fault names is where the file will lie
-        _run("/usr/bin/python3", "-m", "compileall", "-q", "--invalidation-mode", "unchecked-hash", *place, str(lib))
+        run("/usr/bin/python3", "-m", "compileall", "-q", "--invalidation-mode", "unchecked-hash", *place, str(lib))
         for path in root.rglob("*"):
             if not path.is_symlink():
                 path.chmod(0o755 if path.is_dir() or path.parent.name == "bin" else 0o644)
         size = sum(p.stat().st_size for p in root.rglob("*") if p.is_file() and not p.is_symlink()) // 1024
         sums = [
-            f"{_run('md5sum', str(p)).split()[0]}  {p.relative_to(root)}"
+            f"{run('md5sum', str(p)).split()[0]}  {p.relative_to(root)}"
             for p in sorted(root.rglob("*"))
             if p.is_file() and not p.is_symlink()
         ]
-        architecture = _run("dpkg", "--print-architecture").strip()
+        architecture = run("dpkg", "--print-architecture").strip()
         low = "{}.{}".format(*sys.version_info[:2])
         after = f"{sys.version_info[0]}.{sys.version_info[1] + 1}"
         depends = _depends(root)
@@ -211,7 +154,7 @@ def build_deb(into: Path) -> Path:
         )
         (root / "DEBIAN/md5sums").write_text("\n".join(sums) + "\n")
         target = into / f"{NAME}_{version}_{architecture}.deb"
-        _run("dpkg-deb", "--root-owner-group", "-Zxz", "--build", str(root), str(target))
+        run("dpkg-deb", "--root-owner-group", "-Zxz", "--build", str(root), str(target))
         return target
 
 

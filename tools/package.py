@@ -1,4 +1,4 @@
-"""Builds packages into a folder: the source archive and the wheel, or with "deb" a Debian package.
+"""Builds packages into a folder: the source archive and the wheel, or one package of another kind.
 
 The same bytes for the same commit. Texts without a translation stop it.
 """
@@ -14,7 +14,11 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT / "tools")]
 
 import languages  # noqa: E402
 from deb import build_deb  # noqa: E402
+from others import build_arch, build_rpm  # noqa: E402
+from portable import build_portable  # noqa: E402
 from wheel import build  # noqa: E402
+
+KINDS = {"deb": build_deb, "portable": build_portable, "rpm": build_rpm, "arch": build_arch}
 
 
 def lacking() -> str:
@@ -24,7 +28,7 @@ def lacking() -> str:
 
 
 def main(words: list[str]) -> None:
-    """Build what the words say: "deb" or nothing, a folder, "--unfinished" to build with texts untranslated."""
+    """Build what the words say: a kind or nothing, a folder, "--unfinished" to build with texts untranslated."""
     if shutil.which("git") is None:
         sys.exit("What goes into a package is asked of git, which is missing: sudo apt-get install git")
     words, unfinished = [w for w in words if w != "--unfinished"], "--unfinished" in words
@@ -33,8 +37,8 @@ def main(words: list[str]) -> None:
             f"Texts lack a translation: {found}. “tools/languages.py missing” names them; "
             "with --unfinished a package is built in which they are English."
         )
-    if words[:1] == ["deb"]:
-        print(build_deb(Path(words[1] if len(words) > 1 else ROOT / "dist")))
+    if words and words[0] in KINDS:
+        print(KINDS[words[0]](Path(words[1] if len(words) > 1 else ROOT / "dist")))
         return
     for package in build(Path(words[0] if words else ROOT / "dist")):
         print(package)
