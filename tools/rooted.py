@@ -42,6 +42,8 @@ DESKTOPS: dict[str, tuple[str, tuple[str, ...]]] = {
     "cinnamon": ("cinnamon cinnamon-settings-daemon muffin", ("cinnamon",)),
     "gnome": ("gnome-shell gnome-shell-extensions gnome-settings-daemon", ("gnome-shell",)),
     "sway": ("sway swaybg grim", ("sway",)),
+    "labwc": ("labwc swaybg grim", ("labwc", "swaybg")),
+    "wayfire": ("wayfire wf-shell grim", ("wayfire", "wf-shell")),
 }
 
 

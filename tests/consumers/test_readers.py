@@ -95,6 +95,8 @@ def test_a_program_finds_nothing_wrong_with_its_file(worn, program):
     words, wrong = CHECKS[program]
     if program == "jwm" and (home / ".jwmrc").exists():
         shutil.copy(home / ".jwmrc", home / "checked.jwmrc")
+    if program == "foot" and "colors-dark" in Path("/etc/xdg/foot/foot.ini").read_text():
+        pytest.skip("this home's own file is of an older one")
     if all((home / word).exists() for word in words.split() if word.startswith(".")):
         assert wrong not in run(home, *words.split())
 

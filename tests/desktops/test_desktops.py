@@ -35,6 +35,8 @@ DESKTOPS = {
     "cinnamon": (("window", "border", "panel"), ("cinnamon", "csd-xsettings")),
     "gnome": (("window", "border", "panel", "picture"), ("gnome-shell",)),
     "sway": (("window", "border", "picture"), ("sway", "swaybg", "grim")),
+    "labwc": (("window", "border", "picture"), ("labwc", "swaybg", "grim")),
+    "wayfire": (("window", "border", "picture"), ("wayfire", "wf-background", "grim")),
 }
 _PLACES = ("/usr/bin", "/usr/libexec", "/usr/lib/x86_64-linux-gnu")
 
@@ -78,7 +80,7 @@ def driven(desktop, home, person, **more):
         **more,
     }
     words = ["dbus-run-session", "--", sys.executable]
-    if desktop in ("sway", "gnome"):  # they have a screen of their own, and do not start for root
+    if desktop == "gnome" or desktop in driver.OF_WLROOTS:  # they have a screen of their own, and do not start for root
         environment |= {"WLR_BACKENDS": "headless", "WLR_RENDERER": "pixman", "WLR_LIBINPUT_NO_DEVICES": "1"}
         words = [*(["unshare", "--user", "--map-user=1000", "--map-group=1000"] if os.getuid() == 0 else []), *words]
     else:
@@ -138,4 +140,4 @@ def test_a_real_desktop_follows_and_goes_back(desktop, home, tmp_path):
         assert [path for path in out["changed"] if not path.startswith(made)] == []
     if "kept" in out:
         (code, said), own = out["kept"]
-        assert code == 0 and "was changed since, and stays as it is" in said and own[:2] == ["set", "Adwaita"]
+        assert code == 0 and "was changed since and stays as it is" in said and own[:2] == ["set", "Adwaita"]

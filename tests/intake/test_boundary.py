@@ -34,7 +34,7 @@ MAY = {
     "session/real.py": "tells terminals", "session/commands.py": "asks the desktop",
     "session/desktop.py": "data of the package", "intake/bounded.py": "runs programs within bounds",
     "components/write/gtk.py": "data of the package", "theme/sheets/places.py": "data of the package", "proof/toolkit/gallery_gtk4.py": "the hidden screen's own memory", "components/define/definition.py": "data of the package", "components/define/parts.py": "data of the package",
-    "language.py": "data of the package", "syntax/catalogue.py": "data of the package", "syntax/parsed.py": "data of the package, made when it is built", "ui/kit/style.py": "fonts of the package",
+    "language.py": "data of the package", "syntax/catalogue.py": "data of the package", "syntax/launched.py": "data of the package", "syntax/parsed.py": "data of the package, made when it is built", "ui/kit/style.py": "fonts of the package",
     "components/write/makers.py": "packs what it made", "look/interchange/painters.py": "packs what it made", "demo/turnstone.py": "packs what it made", "demo/build.py": "its own pictures",
     "cli/parts.py": "a lost output", "ui/dress/draw_drawing.py": "drawings", "ui/dress/pictures_beside.py": "pixmaps, by name of their kind",
     "ui/kit/printing.py": "a buffer in memory", "ui/shelf/desk.py": "a buffer in memory", "cli/follow.py": "starts itself",

@@ -217,3 +217,14 @@ def test_entities_are_refused(form):
 def test_a_long_line_takes_no_time():
     form = format_of("x.conf", b"color0 #112233\ncolor1 #445566\n" + b"a-. " * 200_000)
     assert form.id == "kitty" and len(form.read(b"color0 #112233\n" + b"a-. " * 200_000).entries) == 1
+
+
+def test_foot_gets_the_section_that_it_knows_here(look, monkeypatch):
+    from mellow_finch.look.interchange import tables
+
+    for told, section in ((b"# [colors-dark]\n", b"[colors-dark]"), (b"# [colors]\n", b"[colors]"), (None, b"[colors]")):
+        monkeypatch.setattr(tables, "read_plain", lambda path, told=told: told)
+        data = INTERCHANGE_BY_ID["foot"].of_look(look)
+        assert data.startswith(section + b"\n")
+        read = INTERCHANGE_BY_ID["foot"].read(data)
+        assert {e.role: e.colour for e in read.entries if e.role}["ansi_3"] == look.colours["ansi_3"]

@@ -29,7 +29,7 @@ from mellow_finch.proof.rehearsal import conductor, kept, room
 from mellow_finch.proof.rehearsal.conductor import Rehearsed, in_order, rehearse
 from mellow_finch.proof.rehearsal.measured import FlatSurface, Measured, TextPlace
 from mellow_finch.proof.rehearsal.mending import mended_as_painted
-from mellow_finch.proof.rehearsal.prepared import rows_of
+from mellow_finch.proof.rehearsal.prepared import available, rows_of
 from mellow_finch.proof.rehearsal.verdict import Shown, judge
 
 needs_screen = pytest.mark.skipif(shutil.which("Xvfb") is None, reason="NO XVFB: install it to try programs")
@@ -419,3 +419,17 @@ def test_what_was_quick_before_comes_first_the_next_time(looks, home, stand_in):
         patch.setattr(conductor, "missing", lambda: "")
         tried(looks[0], home)
     assert order == ["fuzzel-3", "fuzzel-2", "fuzzel"]
+
+
+def test_a_program_that_goes_by_the_name_of_another_is_not_that_one(tmp_path, monkeypatch):
+    for name in ("nvim", "vim.basic"):
+        (tmp_path / name).write_text("#!/bin/sh\n")
+        (tmp_path / name).chmod(0o755)
+    row = next(r for r in COMPONENT_BY_ID["vim"].rehearsals if r.program == "vim")
+    for name in row.needs:
+        (tmp_path / name).symlink_to("vim.basic")
+    monkeypatch.setenv("PATH", str(tmp_path))
+    for real, here in (("nvim", False), ("vim.basic", True)):
+        (tmp_path / "vim").symlink_to(real)
+        assert available(row) is here
+        (tmp_path / "vim").unlink()

@@ -58,6 +58,8 @@ STARTS = {
     "cinnamon": (["/usr/bin/csd-xsettings"], ["cinnamon"], ["csd-background"]),
     "gnome": (["gnome-shell", "--headless", "--virtual-monitor", "1280x800"],),
     "sway": (["sway"],),
+    "labwc": (["labwc"],),
+    "wayfire": (["wayfire"],),
     "lxqt": (  # its session watches the theme, and takes another one when its folder goes
         ["lxqt-session"],
         ["lxqt-panel"],
@@ -72,6 +74,12 @@ FILES = {
     if Path("/etc/xdg/openbox/rc.xml").exists()
     else "",
     ".config/sway/config": "default_border normal 2\nfor_window [title=.*] floating enable\noutput * bg ~/Pictures/lighthouse-fog.jpg fill\n",
+    ".config/labwc/rc.xml": '<labwc_config><windowRules><windowRule title="Hide log" serverDecoration="yes">'
+    '<action name="MoveTo" x="160" y="160"/></windowRule></windowRules></labwc_config>\n',
+    ".config/labwc/autostart": "# pictures\nswaybg -i 'HOME/Pictures/lighthouse-fog.jpg' -m fill >/dev/null 2>&1 &\n",
+    ".config/wayfire.ini": "[core]\nplugins = autostart decoration place window-rules\n[place]\nmode = center\n"
+    "[autostart]\nautostart_wf_shell = false\nbackground = wf-background\n[decoration]\nborder_size = 4\n",
+    ".config/wf-shell.ini": "[background]\nimage = HOME/Pictures/lighthouse-fog.jpg\nfill_mode = fill_and_crop\n",
     ".config/lxqt/session.conf": "[General]\n__userfile__=true\nwindow_manager=openbox\n",
     ".config/lxqt/lxqt.conf": "[General]\n__userfile__=true\ntheme=silver\nicon_theme=Adwaita\n",
     ".fehbg": "#!/bin/sh\nfeh --no-fehbg --bg-fill '/usr/share/backgrounds/xfce/xfce-stripes.svg' \n",
@@ -84,7 +92,12 @@ CALLED = {
     "cinnamon": "X-Cinnamon",
     "gnome": "GNOME",
     "sway": "sway",
+    "labwc": "labwc:wlroots",
+    "wayfire": "Wayfire:wlroots",
 }
+# Compositors of Wayland that tell nobody where a window lies; here it is put where it is known.
+FIXED = {"gnome": (430, 312, 420, 254), "labwc": (162, 188, 418, 258), "wayfire": (430, 230, 420, 260)}
+OF_WLROOTS = ("sway", "labwc", "wayfire")
 QUICK = ("xfce", "mate", "openbox", "i3", "lxqt")
 DESKTOP = sys.argv[1] if len(sys.argv) > 1 else ""
 PANELS = {
@@ -108,8 +121,8 @@ def client():
     """Return where the test window's inside lies on the screen."""
     if os.environ.get("SWAYSOCK"):
         return client_of_sway()
-    if DESKTOP == "gnome":
-        return 430, 312, 420, 254  # where the shell puts a window in the middle
+    if DESKTOP in FIXED:
+        return FIXED[DESKTOP]
     display = Display()
     try:
         root = display.screen().root
@@ -151,7 +164,7 @@ def client_of_sway():
 
 def screen():
     """Return a picture of the whole screen."""
-    if os.environ.get("SWAYSOCK"):
+    if DESKTOP in OF_WLROOTS:
         shot = subprocess.run(["grim", "-t", "ppm", "-"], capture_output=True).stdout
         return Image.open(io.BytesIO(shot)).convert("RGB")
     if DESKTOP == "gnome":
@@ -235,9 +248,10 @@ def begin(desktop):
         time.sleep(1.0 if desktop in QUICK else 4.0)
     if desktop in PANELS:
         still(30.0, lambda o: o["panel"] != [0, 0, 0])
-    if desktop == "sway":
+    if desktop in OF_WLROOTS:
         sockets = sorted(Path(os.environ["XDG_RUNTIME_DIR"]).iterdir())
-        os.environ["SWAYSOCK"] = next(str(p) for p in sockets if p.name.startswith("sway-ipc"))
+        if desktop == "sway":
+            os.environ["SWAYSOCK"] = next(str(p) for p in sockets if p.name.startswith("sway-ipc"))
         os.environ["WAYLAND_DISPLAY"] = next(p.name for p in sockets if re.fullmatch(r"wayland-\d+", p.name))
     time.sleep(2.0)
     if desktop == "gnome":

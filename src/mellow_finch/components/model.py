@@ -181,7 +181,8 @@ class ReloadMethod(NamedTuple):
 
     how: "signal" (its name in `words`) to the person's own processes of one executable; "command", a control command
     that the program answers; "bus", a call without arguments on the session bus (name, path, interface, method);
-    "emit", a signal on that bus (path, interface, member, the arguments' signature, each argument);
+    "emit", a signal on that bus (path, interface, member, the arguments' signature, each argument); "again", started
+    anew with the words that a file from the home starts it with, or without any where `words` is empty;
     program: the executable that has to run; check: a command that must accept the file first, since the program
     itself would end or stay silent over a bad one.
     """
@@ -201,7 +202,7 @@ class ReloadMethod(NamedTuple):
         return cls(row["how"], row["program"], tuple(row["words"]), tuple(row.get("check", ())))
 
 
-_HOW = ("signal", "command", "bus", "emit")
+_HOW = ("signal", "command", "bus", "emit", "again")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

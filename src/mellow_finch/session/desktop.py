@@ -58,7 +58,8 @@ class ToldPlace:
 
     program: the executable that has to run, empty where none does; command: the words that set a value, with {value}
     and {kind}; first: words that go before them; reset: those that take one back which was not set before; kind_key:
-    the key beside it that says the kind; file, pattern: where a file that is no key file says value and kind.
+    the key beside it that says the kind; file, pattern: where a file that is no key file says value and kind; asks: the
+    words whose answer says them instead.
     """
 
     id: str
@@ -69,6 +70,7 @@ class ToldPlace:
     kind_key: str = ""
     file: str = ""
     pattern: str = ""
+    asks: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -240,9 +242,12 @@ def _added(now: str, value: str, parting: str) -> str:
     return "".join(f"{entry}{parting}" for entry in dict.fromkeys(entries))
 
 
-def _plain_in_line(path: str) -> bool:
+_NOT_IN_LINES = {"lines": frozenset('"$\\`'), "launched": frozenset("\"'$\\`#")}
+
+
+def _plain_in_line(path: str, store: str) -> bool:
     """Tell whether a path stays one word within quotes, in configurations of one command a line."""
-    return path.isprintable() and not set(path) & set('"$\\`')
+    return path.isprintable() and not set(path) & _NOT_IN_LINES[store]
 
 
 def keys_of(row: SettingRule, session: DesktopSession) -> list[str]:
@@ -279,6 +284,7 @@ def settings_for(
     """
     words = wish.words(desktop)
     paths = frozenset(written)
+    launched = any(row.store == "launched" and keys_of(row, session) for row in desktop.rows)
     out: list[tuple[DesktopSetting, SettingRule]] = []
     for row in (*desktop.rows, *everywhere()):
         wanted = {name for _, name, _, _ in Formatter().parse(row.value + row.kind) if name}
@@ -291,7 +297,9 @@ def settings_for(
             continue
         for schema, key in places_of(row, session):
             setting = DesktopSetting(schema, key, row.value.format(**words), row.store, row.kind.format(**words))
-            if row.store == "lines" and not _plain_in_line(words["picture"]):
+            if row.store in _NOT_IN_LINES and not _plain_in_line(words["picture"], row.store):
+                continue
+            if row.store == "lines" and launched:  # that picture would lie over it
                 continue
             now = session.read(setting) if row.only_set or row.adds else None
             if now is not None and row.adds:

@@ -19,6 +19,7 @@ from .outsiders import outsiders
 from .processes import end, own_processes
 from .stores.gsettings import GSettings
 from .stores.keyfile import KeyFiles
+from .stores.launched import LaunchedPictures, again
 from .stores.plasma import PlasmaPictures, PlasmaTheme
 from .stores.program import Compositors
 from .stores.told import ToldProgram
@@ -44,6 +45,7 @@ class RealSession:
             "plasma": PlasmaPictures(),
             "plasma-theme": PlasmaTheme(home),
             "compositors": Compositors(),
+            "launched": LaunchedPictures(home),
         }
         for desktop in desktops():
             for place in desktop.stores:
@@ -133,6 +135,8 @@ class RealSession:
                 if answer.ok
                 else NotifyResult("refused", (answer.said or answer.out).strip()[:300])
             )
+        if way.how == "again":
+            return again(self._home, way.program, *way.words)
         return _emitted(way.words) if way.how == "emit" else _called(way.words)
 
     def restart(self, program: str, words: Sequence[str]) -> NotifyResult:

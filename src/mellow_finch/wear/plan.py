@@ -18,6 +18,7 @@ from ..session.accents import nearest_accent
 from ..session.base import DesktopSession, DesktopSetting, ReloadMethod
 from ..session.desktop import Desktop, Wish, desktop_named, settings_for
 from ..session.none import NoDesktop
+from ..session.stores.launched import changed
 from ..session.xdg import home_files
 from ..syntax.ini import set_keys
 from ..syntax.lines import set_lines
@@ -197,12 +198,17 @@ def _with_lines(text: str, _section: str, setting: DesktopSetting) -> str:
     return set_lines(text, setting.key, setting.value)
 
 
+def _with_launched(text: str, _section: str, setting: DesktopSetting) -> str:
+    return changed(text, setting.key, setting.value, setting.kind)
+
+
 _TEXT = ("utf-8", "surrogateescape")
 _WATCHED = ("plasma-theme",)
 _IN_FILES: Mapping[str, Callable[[str, str, DesktopSetting], str]] = {
     "keyfile": _with_key,
     "plasma-theme": _with_key,
     "lines": _with_lines,
+    "launched": _with_launched,
 }
 
 

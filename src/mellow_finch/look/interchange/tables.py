@@ -7,12 +7,14 @@ import re
 import tomllib
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import suppress
+from pathlib import Path
 from typing import Any, NamedTuple
 
 import tomlkit
 
 from ...colour.gamut import rgba_to_oklch
 from ...colour.rgb import Rgba, parse_hex
+from ...disk.facts import read_plain
 from ...errors import ParseError
 from ...language import tr
 from ...palette.roles import ROLE_BY_ID
@@ -216,13 +218,21 @@ GHOSTTY_ROWS = SettingsForm(
     ), "", _no_head,
     lambda key, colour: f"{key}={colour.hex}\n" if key.startswith("palette") else f"{key} = {colour.hex}\n",
 )  # fmt: skip
+
+
+def _of_foot(section: str) -> str:
+    """Return how foot calls its section here: from 1.26 on another name, and either keeps the other from starting."""
+    newer = re.search(rb"(?m)^[# ]*\[colors-dark\]", read_plain(Path("/etc/xdg/foot/foot.ini")) or b"")
+    return _bracketed(f"{section}-dark" if newer else section)
+
+
 FOOT_ROWS = SettingsForm(
     _sixteen(
         lambda i: ("colors", f"regular{i}" if i < 8 else f"bright{i - 8}"),
         terminal=("colors", "background"), terminal_text=("colors", "foreground"),
         terminal_selection=("colors", "selection-background"),
         terminal_selection_text=("colors", "selection-foreground"),
-    ), "colors", _bracketed, lambda key, colour: f"{key}={colour.hex[1:]}\n",
+    ), "colors", _of_foot, lambda key, colour: f"{key}={colour.hex[1:]}\n",
 )  # fmt: skip
 ALACRITTY_ROWS = SettingsForm(
     _sixteen(

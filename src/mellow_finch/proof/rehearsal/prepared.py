@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+import os
 import re
 import shutil
 import sys
 from collections.abc import Collection, Iterable
 from dataclasses import replace
-from functools import cached_property
+from functools import cache, cached_property
 from importlib.resources import files as resources
 from pathlib import Path
 from typing import NamedTuple
 
-from ...components.catalogue import COMPONENT_BY_ID
+from ...components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ...components.model import Component
 from ...components.rehearsal import Rehearsal
 from ...look.dressed import Dressed, dress
@@ -43,9 +44,18 @@ class Row(NamedTuple):
 
 
 def available(row: Rehearsal) -> bool:
-    """Tell whether all that a rehearsal needs is installed."""
+    """Tell whether all that a rehearsal needs is installed, and its program is no other that goes by the same name."""
     more = ("sway", "grim") if row.on == "wayland" else ()
-    return all(shutil.which(name) for name in (row.program, *row.needs, *more))
+    found = shutil.which(row.program)
+    if found is None or not all(shutil.which(name) for name in (*row.needs, *more)):
+        return False
+    real = Path(os.path.realpath(found)).name
+    return real == row.program or real not in _tried_programs()
+
+
+@cache
+def _tried_programs() -> frozenset[str]:
+    return frozenset(row.program for component in COMPONENTS for row in component.rehearsals)
 
 
 def rows_of(dressed: Dressed, only: Collection[str] = (), slow: bool = False) -> list[Row]:

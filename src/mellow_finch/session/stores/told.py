@@ -15,7 +15,7 @@ from .keyfile import KeyFiles
 
 
 class ToldProgram:
-    """Read from the file in which the program keeps it, written by the program's own command."""
+    """Read from the file in which the program keeps it, or its answer; written by the program's own command."""
 
     def __init__(self, home: Path, place: ToldPlace) -> None:
         self._home, self._files, self._place = home, KeyFiles(home), place
@@ -31,7 +31,10 @@ class ToldProgram:
                 return found._replace(kind=self._files.read(schema, place.kind_key).value)
             return found
         try:
-            text = (read_plain(self._home / place.file) or b"").decode("utf-8", "replace")
+            if place.asks:
+                text = ask(place.asks).out
+            else:
+                text = (read_plain(self._home / place.file) or b"").decode("utf-8", "replace")
         except FileAccessError:
             return ABSENT
         told = re.search(place.pattern, text)
