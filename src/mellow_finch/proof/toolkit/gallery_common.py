@@ -15,7 +15,7 @@ STATES = {
     "checked, hover": ("CHECKED", "PRELIGHT"),
     "checked, idle": ("CHECKED", "BACKDROP"),
 }
-ROWS = []
+ROWS: list[list[object]] = []
 
 
 def states_of(flags):
@@ -45,7 +45,8 @@ def hexed(c):
 
 def way_in(told, inner=""):
     """The way down to the marked node in a tree as the toolkit tells it; inner: the name of a node below it."""
-    way, here, found = [], None, ""
+    way: list[str] = []
+    here, found = None, ""
     for line in told.splitlines():
         depth = (len(line) - len(line.lstrip())) // 2
         if here is not None and depth <= here:

@@ -67,7 +67,7 @@ def label_of(widget):
 def labels_in(widget):
     found = [widget] if isinstance(widget, Gtk.Label) else []
     if isinstance(widget, Gtk.Container):
-        children = []
+        children: list[Gtk.Widget] = []
         widget.forall(children.append)
         for child in children:
             found += labels_in(child)

@@ -58,9 +58,15 @@ class Screen:
         )
 
 
+def marked(done, again):
+    """Note that something came; returns whether it is to come again."""
+    done.append(1)
+    return again
+
+
 def pump(milliseconds=12):
-    done = []
-    GLib.timeout_add(milliseconds, lambda: done.append(1) and False)
+    done: list[int] = []
+    GLib.timeout_add(milliseconds, marked, done, False)
     while not done:
         GLib.MainContext.default().iteration(True)
 
@@ -68,9 +74,9 @@ def pump(milliseconds=12):
 def shown(widget):
     """Let a widget be drawn again, and wait until the screen has it; where no frame comes, not for long."""
     clock = widget.get_frame_clock()
-    done = []
+    done: list[int] = []
     drawn = clock.connect("after-paint", lambda _clock: done.append(1))
-    late = GLib.timeout_add(LATE, lambda: done.append(0) or True)
+    late = GLib.timeout_add(LATE, marked, done, True)
     widget.queue_draw()
     while not done:
         GLib.MainContext.default().iteration(True)

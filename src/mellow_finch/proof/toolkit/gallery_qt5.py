@@ -38,7 +38,7 @@ _WIDE, _TALL = 230, 40
 ROOM = QSize(_WIDE, _TALL)
 _HIGH = 18  # pixels of the words in the gallery: thin letters would be blurred
 _BLUR = 1.15  # how much of a letter's contrast its strongest pixel may have lost
-rows = []
+rows: list[list[object]] = []
 
 
 def grabbed(widget):
