@@ -222,7 +222,11 @@ def test_a_long_line_takes_no_time():
 def test_foot_gets_the_section_that_it_knows_here(look, monkeypatch):
     from mellow_finch.look.interchange import tables
 
-    for told, section in ((b"# [colors-dark]\n", b"[colors-dark]"), (b"# [colors]\n", b"[colors]"), (None, b"[colors]")):
+    for told, section in (
+        (b"# [colors-dark]\n", b"[colors-dark]"),
+        (b"# [colors]\n", b"[colors]"),
+        (None, b"[colors]"),
+    ):
         monkeypatch.setattr(tables, "read_plain", lambda path, told=told: told)
         data = INTERCHANGE_BY_ID["foot"].of_look(look)
         assert data.startswith(section + b"\n")

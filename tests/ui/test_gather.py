@@ -10,11 +10,15 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtWidgets import QFileDialog
 
+from mellow_finch.colour.blend import over
+from mellow_finch.colour.contrast import ratio
 from mellow_finch.colour.rgb import Rgba, parse_hex
 from mellow_finch.look.model import Origin
 from mellow_finch.look.ready import READY
-from mellow_finch.picture.placement import Placement
+from mellow_finch.picture.backdrop import backdrop_of
+from mellow_finch.picture.placement import Placement, Showing
 from mellow_finch.ui.gather.contact_sheet import ContactSheet
+from mellow_finch.ui.window.moves import next_picture
 
 
 @pytest.fixture
@@ -366,3 +370,43 @@ def test_names_and_matches_stand_beside_each_other_however_many_images(opened, c
     assert len(cells) == count and not any(a.intersects(b) for a, b in combinations(cells, 2))
     assert all(cell.width() >= 80 and cell.height() - sheet._under() >= 40 for cell in cells)
     assert all(sheet.rect().toRectF().contains(cell) for cell in cells)
+
+
+def test_a_slideshow_is_chosen_and_its_pictures_are_seen_the_worst_under_the_panel_first(several):
+    window = several
+    row = window.gather.picture.showing
+    assert row.isVisibleTo(window) and not row.minutes.isVisibleTo(window)
+    row.kind.setCurrentIndex(2)
+    row.kind.activated.emit(2)
+    assert window.document.look.showing == Showing("slideshow", 30) and row.minutes.isVisibleTo(window)
+    row.minutes.setValue(12)
+    row.minutes.editingFinished.emit()
+    look = window.document.look
+    assert look.showing == Showing("slideshow", 12)
+
+    def worst(path):
+        under = backdrop_of(window.opening.known[path].small, look.placement).at("panel", look.blur)
+        panel = look.colours["panel"]._replace(a=look.drawn_opacity().get("panel", 1.0))
+        return min(ratio(look.colours["panel_text"], over(panel, colour)) for colour in under)
+
+    seen = []
+    for _ in range(4):
+        next_picture(window)
+        seen.append(window.opening.turned_to)
+        assert window.staging.picture() is window.opening.known[seen[-1]].image
+    assert set(seen) == set(look.shown_pictures) and seen[3] == seen[0]
+    assert [worst(p) for p in seen[:3]] == sorted(worst(p) for p in seen[:3])
+    window.document.stack.undo()
+    window.document.stack.undo()
+    assert window.document.look.showing == Showing()
+    assert window.staging.picture() is window.opening.known[look.source].image
+
+
+def test_one_picture_has_no_such_choice(opened):
+    window = opened
+    window.show_step("gather")
+    assert not window.gather.picture.showing.isVisibleTo(window)
+    said = []
+    window.opening.said.connect(said.append)
+    next_picture(window)
+    assert said == ["The desktop shows only one image of this look."]

@@ -150,7 +150,7 @@ def test_a_look_without_a_picture_leaves_the_picture(look, home):
 
 
 def test_a_screen_without_a_picture_of_its_own_gets_one_and_no_other():
-    rows = [r for r in desktop_named("xfce").rows if r.key.endswith("last-image")]
+    rows = [r for r in desktop_named("xfce").rows if r.key.endswith("last-image") and r.needs == "still"]
     own, other = "/backdrop/screen0/monitorHDMI-1/workspace0/last-image", "/backdrop/screen0/monitor0/last-image"
     for keys, wanted in (((), [own]), ((other,), [other, own]), ((own,), [own])):
         session = SimulatedSession(settings={("xfce4-desktop", key): "x.jpg" for key in keys})

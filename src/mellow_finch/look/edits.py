@@ -33,7 +33,7 @@ from ..palette.temper import CONTROLS, Temper
 from ..palette.veil import faces, veiled, whole_percent
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import Backdrop
-from ..picture.placement import Placement
+from ..picture.placement import Placement, Showing
 from ..progress import give_way
 from .halves import Halves
 from .model import Look, Palette
@@ -366,6 +366,11 @@ def with_blur(look: Look, blur: bool) -> Look:
 def with_placement(look: Look, placement: Placement, backdrop: Backdrop) -> Look:
     """Return the look with its picture laid otherwise on the screen; backdrop: the extremes that this gives."""
     return seen_through(replace(look, placement=placement, backdrop=backdrop))
+
+
+def with_showing(look: Look, showing: Showing) -> Look:
+    """Return the look with something else of its pictures shown on the desktop."""
+    return replace(look, showing=showing)
 
 
 def with_tone(look: Look, tone: Tone) -> Look:

@@ -25,7 +25,7 @@ from ..palette.temper import Temper, temper_from
 from ..palette.veil import KIND_BY_ID
 from ..palette.wanted import wanted_palette
 from ..picture.backdrop import PLAIN, Backdrop, Extremes
-from ..picture.placement import MODES, Placement
+from ..picture.placement import MINUTES, MODES, SHOWINGS, Placement, Showing
 from ..recolour.groups import KEEP, is_free
 from .companions import fits
 from .decode import Table, WrongValueError, checked_colour, checked_number, checked_text, checked_tree, read_json
@@ -226,6 +226,12 @@ def _placement(data: Table) -> Placement:
     return Placement(mode, width, height)
 
 
+def _showing(data: Table) -> Showing:
+    plain = Showing()
+    kind = next((id_ for id_, _ in SHOWINGS if id_ == data.text("kind", plain.kind)), plain.kind)
+    return Showing(kind, int(data.number("minutes", *MINUTES, plain.minutes)))
+
+
 def _recipe(data: Table) -> Recipe:
     return Recipe(data.colour("accent"), data.number("hue_deg", -3600.0, 3600.0), data.number("tint", 0.0, 1.0))
 
@@ -288,6 +294,7 @@ ATTRIBUTES: tuple[Attribute, ...] = (
     Attribute("blur", _as_it_is, _flag(False)),
     Attribute("pictures", lambda rows: [asdict(one) for one in rows], lambda data, key: data.rows(key, _member, 1_000)),
     Attribute("placement", asdict, lambda data, key: _placement(data.table(key))),
+    Attribute("showing", asdict, lambda data, key: _showing(data.table(key))),
     Attribute("backdrop", _backdrop_to_data, lambda data, key: _backdrop(data.table(key))),
     Attribute("pins", lambda pins: [c.hex for c in pins], lambda data, key: data.rows(key, checked_colour, 256)),
     Attribute("locks", sorted, _set_of(frozenset(ROLE_IDS))),

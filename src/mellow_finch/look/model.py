@@ -20,7 +20,7 @@ from ..palette.pairs import JudgedPair, RolePair, failing, pairs_for
 from ..palette.recipe import TONES, Recipe, Tone
 from ..palette.temper import Temper
 from ..picture.backdrop import PLAIN, Backdrop
-from ..picture.placement import Placement
+from ..picture.placement import Placement, Showing
 from ..theme.result.account import Choices
 
 Palette = Mapping[str, Rgba]
@@ -73,10 +73,10 @@ class Origin(NamedTuple):
 class Look:
     """One result. How each attribute is written and read is a row of file.ATTRIBUTES.
 
-    source: the path of the picture behind the desktop, empty when there is none; pictures: the members when there are
-    several; origin: what the colours come from when that is not the picture; backdrop: the picture's extremes on the
-    screen; palettes: every role of both tones; locks: roles that never move; left_out: components not dressed;
-    added: components dressed though the home has them not;
+    source: the path of the picture behind the desktop, empty when there is none; pictures: the members when there
+    are several; showing: what the desktop shows of them; origin: what the colours come from when that is not the
+    picture; backdrop: the picture's extremes on the screen; palettes: every role of both tones; locks: roles that
+    never move; left_out: components not dressed; added: components dressed though the home has them not;
     mend_as_you_go: whether other roles and rewritten files follow so that everything stays readable;
     temper: the whole-look controls; linked: whether a change of colour
     in one half follows in the other; opacity: what is asked by kind of surface, 0..1; drawn: by tone, the opacity that
@@ -104,6 +104,7 @@ class Look:
     blur: bool = False
     pictures: tuple[Member, ...] = ()
     placement: Placement = field(default_factory=Placement)
+    showing: Showing = field(default_factory=Showing)
     origin: Origin | None = None
     brought: tuple[str, ...] = ()
     words: Mapping[str, str] = field(default_factory=dict)
@@ -111,6 +112,13 @@ class Look:
     decisions: Mapping[Owner, Decisions] = field(default_factory=dict)
     variants: tuple[Look, ...] = field(default=(), repr=False)
     unknown: Mapping[str, Any] = field(default_factory=dict)
+
+    @property
+    def shown_pictures(self) -> tuple[str, ...]:
+        """Return the paths of the pictures that the desktop may show, the one behind everything first."""
+        if self.showing.kind == "one" or not self.pictures:
+            return (self.source,) if self.source else ()
+        return tuple(dict.fromkeys([self.source, *(m.path for m in self.pictures if m.weight > 0)]))
 
     @property
     def colours(self) -> Palette:

@@ -27,6 +27,23 @@ MODES: tuple[ModeRow, ...] = (
     ModeRow("tile", tr("Tile"), tr("Repeats the image at its own size")),
     ModeRow("centre", tr("Centre"), tr("Shows the image at its own size in the centre")),
 )
+ShowingKind = Literal["one", "monitors", "slideshow"]
+SHOWINGS: tuple[tuple[ShowingKind, str], ...] = (
+    ("one", tr("The first image")),
+    ("monitors", tr("One image per monitor")),
+    ("slideshow", tr("Slideshow")),
+)
+MINUTES = (1, 1440)  # between two images of a slideshow
+
+
+@dataclass(frozen=True, slots=True)
+class Showing:
+    """What the desktop shows of several images; minutes: between two of a slideshow."""
+
+    kind: ShowingKind = "one"
+    minutes: int = 30
+
+
 SCREENS: tuple[tuple[int, int], ...] = (
     (1280, 800),
     (1366, 768),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Sequence
 from pathlib import Path
 from typing import Literal, NamedTuple, Protocol, Self, get_args
@@ -57,11 +58,16 @@ class SettingValue(NamedTuple):
 
     def is_as(self, other: SettingValue) -> bool:
         """Tell whether both are the same to who reads them; their kinds only tell how to take one back."""
-        return (self.state, self.value) == (other.state, other.value)
+        return (self.state, _settled(self.value)) == (other.state, _settled(other.value))
 
     def has(self, value: str) -> bool:
         """Tell whether a setting is set to a value."""
-        return self.state == "set" and self.value == value
+        return self.state == "set" and _settled(self.value) == _settled(value)
+
+
+def _settled(value: str) -> str:
+    """Return a value without which image of a slideshow of ours it is: the desktop goes on to the next by itself."""
+    return re.sub(r"(/mellow-finch/slides/[^/]+/)[^/]+$", r"\1", value)
 
 
 ABSENT = SettingValue("absent")

@@ -15,6 +15,8 @@ from ..components.bar_patterns import BarPatterns
 from ..components.model import ReloadMethod
 from ..language import tr
 from ..look.companions import COMPANION_BY_ID
+from ..look.model import folder_of
+from ..picture.placement import Showing
 from ..syntax.parsed import toml_of
 from .base import DesktopSession, DesktopSetting
 
@@ -30,6 +32,7 @@ class SettingRule:
     exists is set; made: the key that is set for a screen that has none of these, {monitor} for its name; beside: the
     same with a pattern of other keys, which ours lies beside; only_set: whether it is passed over where it is not set;
     adds: what parts a list's entries, to which the value is added; where: a schema and key that have to be there;
+    screens: what finds the monitor's name in a key, so that each can have a picture of its own;
     each: a schema and key whose list names what stands for {each} in the schema, so that every one of them is set;
     needs: a word of the wish that it only goes with; the value takes such words in braces.
     """
@@ -49,6 +52,7 @@ class SettingRule:
     adds: str = ""
     where: str = ""
     each: str = ""
+    screens: str = ""
     needs: str = ""
 
 
@@ -105,6 +109,11 @@ class Desktop:
     settle_s: float = 0.0
     tell: tuple[tuple[str, ReloadMethod], ...] = ()
     tried: str = "not tried"
+
+    def can_show(self, showing: Showing) -> bool:
+        """Tell whether it can show several pictures in a way."""
+        wanted = {"one": True, "monitors": any(row.screens for row in self.rows)}
+        return wanted.get(showing.kind, any(row.needs == "cycling" for row in self.rows))
 
 
 def _told_place(row: dict[str, Any]) -> ToldPlace:
@@ -181,10 +190,27 @@ def told_apart(environ: Mapping[str, str], running: Collection[str]) -> Desktop 
     return by_name or next((d for d in desktops() if set(d.programs) & set(running)), None)
 
 
+SLIDE_LIST = "slides.xml"
+_SLIDE_WORDS = ("cycling", "slides", "first_slide", "slide_list", "slide_list_uri", "minutes")
+
+
+def slides_folder(theme: str) -> str:
+    """Return where a slideshow's images lie, from the home."""
+    return f".local/share/mellow-finch/slides/{theme}"
+
+
+def slide_name(number: int, picture: str) -> str:
+    """Return what an image of a slideshow is called in its folder, number counted from 0: they go in that order."""
+    return f"{number + 1:02}-{folder_of(Path(picture).stem)}{Path(picture).suffix.lower()}"
+
+
 @dataclass(frozen=True, slots=True)
 class Wish:
     """What a look wants of a desktop: its theme's folder, light or dark, the picture with how it lies,
-    companions, the home, the name of the desktop's own accent that is nearest to its, and words for its surfaces."""
+    companions, the home, the name of the desktop's own accent that is nearest to its, and words for its surfaces.
+
+    pictures: all that the desktop may show, where there are several; showing: what it shows of them.
+    """
 
     theme: str
     tone: str
@@ -194,6 +220,28 @@ class Wish:
     home: str = ""
     accent: str = ""
     surfaces: Mapping[str, str] = field(default_factory=dict)
+    pictures: tuple[str, ...] = ()
+    showing: Showing = field(default_factory=Showing)
+
+    @property
+    def cycles(self) -> bool:
+        """Tell whether a slideshow is wanted."""
+        return self.showing.kind == "slideshow" and len(self.pictures) > 1
+
+    def slide_words(self) -> dict[str, str]:
+        """Return what stands for a slideshow's names in braces: its folder in the home, its list, its first image."""
+        if not self.cycles:
+            return {**dict.fromkeys(_SLIDE_WORDS, ""), "still": self.picture and "yes"}
+        folder = Path(self.home) / slides_folder(self.theme)
+        return {
+            "still": "",
+            "cycling": "yes",
+            "slides": str(folder),
+            "first_slide": str(folder / slide_name(0, self.pictures[0])),
+            "slide_list": str(folder / SLIDE_LIST),
+            "slide_list_uri": (folder / SLIDE_LIST).as_uri() if folder.is_absolute() else "",
+            "minutes": str(self.showing.minutes),
+        }
 
     def words(self, desktop: Desktop | None) -> dict[str, str]:
         """Return what stands for the names in braces."""
@@ -214,6 +262,7 @@ class Wish:
             **self.companions,
             **_font_words(self.companions),
             **self.surfaces,
+            **self.slide_words(),
             "buttons": buttons,
             "buttons_left": left,
             "buttons_right": right,
@@ -295,7 +344,13 @@ def settings_for(
             continue
         if row.where and _lacks(session, row):
             continue
+        screens: list[str] = []
         for schema, key in places_of(row, session):
+            shown = re.search(row.screens, key) if row.screens and wish.showing.kind == "monitors" else None
+            if shown is not None and wish.pictures:
+                screens += [shown[1]] if shown[1] not in screens else []
+                own = wish.pictures[screens.index(shown[1]) % len(wish.pictures)]
+                words = {**words, "picture": own, "uri": Path(own).as_uri()}
             setting = DesktopSetting(schema, key, row.value.format(**words), row.store, row.kind.format(**words))
             if row.store in _NOT_IN_LINES and not _plain_in_line(words["picture"], row.store):
                 continue

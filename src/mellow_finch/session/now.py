@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import html
+import re
 from pathlib import Path
 from typing import NamedTuple
 from urllib.parse import unquote, urlsplit
 
+from ..disk.facts import read_plain
+from ..errors import FileAccessError
 from ..language import comma_separated, tone_word, tr
 from .base import DesktopSession, DesktopSetting
 from .desktop import desktop_named, keys_of
@@ -48,7 +52,7 @@ def now(session: DesktopSession) -> Now:
         if row.value == "{theme}":
             theme = theme or found
         else:
-            picture = picture or _path(found)
+            picture = picture or _first_image(_path(found))
     theme = theme or session.read(_THEME).value
     scheme = session.read(_SCHEME).value
     said = {"prefer-dark": True, "prefer-light": False}.get(scheme)
@@ -58,6 +62,17 @@ def now(session: DesktopSession) -> Now:
         said if said is not None else ("dark" in theme.lower() if theme else None),
         theme,
     )
+
+
+def _first_image(path: str) -> str:
+    """Return the first image of a list of them that changes by the time, or the path itself."""
+    if not path.endswith(".xml"):
+        return path
+    try:
+        found = re.search(rb"<file>(?:\s*<size[^>]*>)?\s*([^<]+?)\s*<", read_plain(Path(path)) or b"")
+    except FileAccessError:
+        return ""
+    return html.unescape(found[1].decode("utf-8", "replace")) if found else ""
 
 
 def _path(value: str) -> str:

@@ -26,6 +26,7 @@ from .applied import kept_bytes
 from .glass import as_drawn_here, surface_words
 from .history import History
 from .original import OriginalFiles
+from .slides import slides
 from .targets import NOTHING, Target, check_home, digest, read_there, target_of
 
 Action = Literal["create", "change"]
@@ -132,11 +133,13 @@ def make_plan(dressed: Dressed, home: Path, session: DesktopSession | None = Non
     """
     check_home(home)
     session = session or NoDesktop()
-    told = _settings(dressed, home, session, [o.path for o in dressed.outputs])
+    wish = _wish(dressed, home, session)
     desktop = desktop_named(session.desktop)
+    made = (*dressed.outputs, *slides(desktop, wish))
+    told = _settings(dressed, wish, session, [o.path for o in made])
     tell = desktop.tell if desktop is not None else ()
     asked = [way for schema, way in tell if any(s.schema.startswith(schema) for s in told)]
-    outputs, told = folded(dressed.outputs, told, dressed.home)
+    outputs, told = folded(made, told, dressed.home)
     writes, same, made_of = planned(home, outputs)
     touched = dict.fromkeys(c for w in writes for c in w.components if c in COMPONENT_BY_ID)
     restart = tuple(f"{COMPONENT_BY_ID[c].title}: {COMPONENT_BY_ID[c].restart}" for c in touched)
@@ -212,19 +215,32 @@ _IN_FILES: Mapping[str, Callable[[str, str, DesktopSetting], str]] = {
 }
 
 
+def _wish(dressed: Dressed, home: Path, session: DesktopSession) -> Wish:
+    """Return what the look wants of the desktop."""
+    look = dressed.look
+    return Wish(
+        dressed.folder,
+        look.tone,
+        look.source,
+        look.placement.mode,
+        {**look.companions, **dressed.wardrobe.named},
+        str(home),
+        nearest_accent(look.colours["accent"]),
+        surface_words(as_drawn_here(look, session)),
+        look.shown_pictures,
+        look.showing,
+    )
+
+
 def _settings(
-    dressed: Dressed, home: Path, session: DesktopSession, paths: list[str]
+    dressed: Dressed, wish: Wish, session: DesktopSession, paths: list[str]
 ) -> dict[DesktopSetting, tuple[str, str]]:
     """Return what the look wants set, in order, with what each sets and for which component: the components' own first.
 
     Light or dark is among these, and desktops rewrite other settings when it changes.
     """
     look = dressed.look
-    accent = nearest_accent(look.colours["accent"])
     wardrobe = dressed.wardrobe
-    named = {**look.companions, **wardrobe.named}
-    shown = surface_words(as_drawn_here(look, session))
-    wish = Wish(dressed.folder, look.tone, look.source, look.placement.mode, named, str(home), accent, shown)
     words = wish.words(None)
     told: dict[DesktopSetting, tuple[str, str]] = {}
     for component in dressed.components:

@@ -17,6 +17,7 @@ from ...picture.around import pictures_around
 from ...picture.load import load_picture
 from ...picture.rank import PictureCache, look_at
 from ...session.base import DesktopSession
+from ...session.desktop import desktop_named
 from ...session.now import Now, now
 from ...session.simulated import SimulatedSession
 from ...wear.places import cache_folder
@@ -99,6 +100,7 @@ class GatherDesk(QObject):
         g.pin_removed.connect(o.remove_pin)
         g.weights_chosen.connect(o.set_weights)
         g.placed.connect(o.place)
+        g.showing.chosen.connect(o.set_showing)
         s = self.panel.schemes
         s.scheme_chosen.connect(o.open_scheme)
         s.worn_asked.connect(o.open_worn)
@@ -213,8 +215,8 @@ class GatherDesk(QObject):
         """Bring what Gather shows up to date after a change; in_sight: whether it is the step in force."""
         if old is None:
             self.panel.schemes.buttons["export"].setEnabled(True)
-        sources = (new.source, new.pictures, new.pins, new.placement, new.origin)
-        if old is None or (old.source, old.pictures, old.pins, old.placement, old.origin) != sources:
+        sources = (new.source, new.pictures, new.pins, new.placement, new.showing, new.origin)
+        if old is None or (old.source, old.pictures, old.pins, old.placement, old.showing, old.origin) != sources:
             self.show_source()
         if old is not None and (old.tone, old.pins, old.temper) != (new.tone, new.pins, new.temper):
             self._cards_old = True
@@ -252,12 +254,14 @@ class GatherDesk(QObject):
         self.panel.schemes.show_origin(look.origin)
         self.panel.match.strength.show_value(0.0)
         self.panel.match.save_button.setEnabled(False)
-        self._staging.stage.set_picture(shown.image if shown is not None else None)
+        on_stage = self._opening.seen_picture(look) if shown is not None else None
+        self._staging.stage.set_picture(on_stage.image if on_stage is not None else None)
         opened = self._opening.opened
         if opened is not None and shown is not None:
             g = self.panel.picture
             g.show_opened(opened, look.pins, look.colours["accent"], look.placement)
             g.show_members(opened, dict(look.colours))
+            g.showing.show_showing(look.showing, len(opened.pictures) > 1, self._showing_note(look))
             self.sheet.show_opened(opened, look.colours)
             several = len(opened.pictures) > 1
             one = comma_separated((shown.path.name, isolated(f"{shown.width} × {shown.height}")))
@@ -266,6 +270,13 @@ class GatherDesk(QObject):
             )
         if look.origin:
             self.panel.under.setText(look.origin.title)
+
+    def _showing_note(self, look: Look) -> str:
+        """Return what the desktop does instead, where it cannot show the images as the look wants."""
+        desktop = desktop_named(self._around[1].desktop) if self._around is not None else None
+        if look.showing.kind == "one" or desktop is None or desktop.can_show(look.showing):
+            return ""
+        return tr("{desktop} cannot do this: the first image is shown.").format(desktop=desktop.title)
 
     def view(self) -> QWidget:
         """Return what the window's middle shows at Gather: the picture, or several side by side."""

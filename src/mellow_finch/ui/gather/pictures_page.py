@@ -30,6 +30,7 @@ from ..kit.swatch_button import SwatchButton
 from ..model.gathered import Opened
 from .hue_field import HueField
 from .reading_card import ReadingCard
+from .showing_row import ShowingRow
 
 _WEIGHTS: tuple[tuple[str, float], ...] = (
     (tr("half"), 0.5),
@@ -101,7 +102,15 @@ class PicturePage(QWidget):
         self._build_readings()
         self._build_colours(style)
         self._build_screen()
-        for hidden in (self.readings_title, self.swatch_title, self.pin_title, self.field, self.placing, self.members):
+        for hidden in (
+            self.readings_title,
+            self.swatch_title,
+            self.pin_title,
+            self.field,
+            self.placing,
+            self.showing,
+            self.members,
+        ):
             hidden.hide()
 
     def _build_open(self) -> None:
@@ -247,6 +256,8 @@ class PicturePage(QWidget):
         self.size_note = label("", "quiet")
         grid.addWidget(self.size_note, 2, 0, 1, 2)
         self.column.addWidget(self.placing)
+        self.showing = ShowingRow()
+        self.column.addWidget(self.showing)
 
     def _place(self) -> None:
         width, height = self._sizes[self.size_box.currentIndex()]

@@ -13,6 +13,8 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
+from ...colour.blend import over
+from ...colour.contrast import ratio
 from ...colour.requirement import TEXT
 from ...colour.rgb import Rgba
 from ...components.files import SteadyFiles
@@ -20,15 +22,15 @@ from ...components.model import Paints
 from ...errors import line_of
 from ...language import plural, tr
 from ...look.dressed import Dressed, dress
-from ...look.edits import read_anew, with_accent, with_placement
+from ...look.edits import read_anew, with_accent, with_placement, with_showing
 from ...look.from_colours import on_the_same_desk
-from ...look.gather import Gathering
+from ...look.gather import Gathering, name_of
 from ...look.model import Look
 from ...palette.readings import PaletteReading
 from ...palette.recipe import Tone
 from ...palette.temper import Temper
 from ...picture.backdrop import backdrop_of, joined
-from ...picture.placement import Placement
+from ...picture.placement import SHOWINGS, Placement, Showing
 from ...progress import Silent
 from ..kit.jobs import JobProgress, Jobs
 from .document import Document
@@ -63,6 +65,7 @@ class PictureOpening(QObject):
             lambda _paints: QImage()
         )
         self.placement = Placement()
+        self.turned_to = ""  # the path of the picture that the preview shows instead of the first
         self.usual_need = TEXT.level  # what text needs in looks that are made again
         self._first_tone: Tone = "dark"  # of the first look
         self._frozen = False
@@ -276,6 +279,29 @@ class PictureOpening(QObject):
         drop = joined([backdrop_of(opened.pictures[i].small, placement) for i in opened.gathering.used])
         self._document.edit(placement.words, lambda now: with_placement(now, placement, drop))
 
+    def set_showing(self, showing: Showing) -> None:
+        """Let the desktop show the pictures otherwise."""
+        words = dict(SHOWINGS)[showing.kind]
+        self._document.edit(words, lambda now: with_showing(now, showing))
+
+    def seen_picture(self, look: Look) -> Gathered | None:
+        """Return the picture that the preview shows of a look's: the one turned to, else the one behind everything."""
+        return self.known.get(self.turned_to if self.turned_to in look.shown_pictures else look.source)
+
+    def turn_page(self) -> None:
+        """Let the preview show the next of the pictures that the desktop will, the worst under the panel first."""
+        look = self._document.look
+        pictures = [p for p in look.shown_pictures if p in self.known] if look is not None else []
+        if look is None or len(pictures) < 2:
+            self.said.emit(tr("The desktop shows only one image of this look."))
+            return
+        order = sorted(pictures, key=lambda path: _panel_ratio(look, self.known[path]))
+        at = order.index(self.turned_to) + 1 if self.turned_to in order else 0
+        self.turned_to = order[at % len(order)]
+        words = tr("Image {number} of {count}: {name}. The panel is hardest to read over the first.")
+        self.shown.emit()
+        self.said.emit(words.format(number=at % len(order) + 1, count=len(order), name=name_of(Path(self.turned_to))))
+
     def waits_for_leave(self, look: Look) -> tuple[str, ...]:
         """Return the pictures that a look from elsewhere names, and that are not read before the person says so."""
         return tuple(p for p in (look.source, *(m.path for m in look.pictures)) if p in self._unread)
@@ -285,3 +311,11 @@ class PictureOpening(QObject):
         if self._document.look is not None:
             self._unread -= set(self.waits_for_leave(self._document.look))
             self.shown.emit()
+
+
+def _panel_ratio(look: Look, picture: Gathered) -> float:
+    """Return the contrast of the panel's text where a picture under it leaves it least."""
+    alpha = look.drawn_opacity().get("panel", 1.0)
+    under = backdrop_of(picture.small, look.placement).at("panel", look.blur)
+    panel, text = look.colours["panel"]._replace(a=alpha), look.colours["panel_text"]
+    return min(ratio(text, over(panel, colour)) for colour in under)

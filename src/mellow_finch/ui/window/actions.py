@@ -307,6 +307,16 @@ ACTIONS: tuple[Action, ...] = (
         also=tr("compare, before and after, curtain"),
     ),
     Action(
+        id="next_picture",
+        title=tr("Next wallpaper in the preview"),
+        shortcut="Ctrl+Shift+W",
+        tip=tr("Preview another image of a look whose images change or differ by monitor"),
+        menu=_VIEW,
+        needs_look=True,
+        run=moves.next_picture,
+        also=tr("slideshow, monitor, background"),
+    ),
+    Action(
         id="appearance",
         title=tr("Light window"),
         shortcut="Ctrl+Shift+L",

@@ -50,6 +50,11 @@ def try_programs(shell: Shell) -> None:
     panel.programs.start()
 
 
+def next_picture(shell: Shell) -> None:
+    """Show the next of the look's wallpapers behind the preview."""
+    shell.bench.opening.turn_page()
+
+
 def take_dropper(shell: Shell) -> None:
     """Take the eyedropper for the picture in hand."""
     from .steps.gather import GatherStep

@@ -44,7 +44,7 @@ class Workbench(QObject):
         self.opening = Opening(self.document, jobs, window)
         self.matching = Matching(self.document, jobs, lambda path: self.opening.known.get(path))
         self.dialogs = Dialogs(window, self.document, self.opening, self.matching)
-        self.staging = Staging(self.document, style, jobs, lambda look: self.opening.known.get(look.source))
+        self.staging = Staging(self.document, style, jobs, lambda look: self.opening.seen_picture(look))
         self.stage = self.staging.stage
         self.opening.painter = self.staging.painter
         self.opening.drawn = lambda: owners("", self.staging.shape)
