@@ -107,6 +107,13 @@ def test_the_toolkits_colours_follow_a_wallpaper_that_the_desktops_own_tool_sets
         assert close(step["window"], step["want"]) <= 3 and step["took"] < driver.SHOWS, out
 
 
+def test_a_real_desktop_goes_through_a_slideshow_and_is_back_exactly(home, tmp_path):
+    out, _ = driven("xfce", home, tmp_path / "person", FINCH_DRIVE="slides")
+    assert out["worn"][0] == out["undone"][0] == 0 and out["seen"] == [True, True, True], out
+    assert {value.strip() for key, value in out["rows"].items() if key.endswith("timer")} == {"15"}
+    assert out["after"] == out["first"] and out["exact"], out
+
+
 def test_a_real_toolkit_window_follows_while_a_tried_look_is_tuned_and_all_goes_back(home, tmp_path):
     out, looks = driven("xfce", home, tmp_path / "person", FINCH_DRIVE="tune")
     assert close(out["first"]["window"], looks[0].colours["window"]) <= 3, out

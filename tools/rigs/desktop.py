@@ -20,12 +20,14 @@ from pathlib import Path
 
 from jeepney import DBusAddress, message_bus, new_method_call
 from jeepney.io.blocking import open_dbus_connection
-from PIL import Image, ImageGrab
+from PIL import Image, ImageGrab, ImageOps
 from Xlib.display import Display
 
-from mellow_finch.look.carry import load_look
+from mellow_finch.look.carry import load_look, save_look
 from mellow_finch.look.dressed import dress
+from mellow_finch.look.edits import with_showing
 from mellow_finch.look.gather import look_of_pictures
+from mellow_finch.picture.placement import Showing
 from mellow_finch.session.real import RealSession
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
@@ -392,6 +394,36 @@ def followed(desktop):
     (HOME / "seen.json").write_text(json.dumps(out))
 
 
+def cycled(desktop):
+    """Wear a slideshow, let the desktop go through it by the second, and undo it in the middle."""
+    begin(desktop)
+    channel = ["xfconf-query", "-c", "xfce4-desktop"]
+
+    def rows():
+        said = subprocess.run([*channel, "-l", "-v"], capture_output=True, text=True).stdout
+        return dict(line.split(None, 1) for line in said.splitlines())
+
+    pictures = [HOME / "Pictures" / f"{name}.jpg" for name in ("reedbed-at-dawn", "frost-on-sedge", "lighthouse-fog")]
+    save_look(with_showing(look_of_pictures(pictures, "dark"), Showing("slideshow", 15)), HOME / "slides.finch")
+    shown, _ = seen()
+    before, out = rows(), {"first": shown["picture"]}
+    out["worn"] = finch("wear", str(HOME / "slides.finch"), "--yes")
+    out["rows"] = {key: value for key, value in rows().items() if "cycle" in key}
+    for name, value in (("period", "0"), ("timer", "1")):
+        for key in [key for key in rows() if key.endswith(f"cycle-{name}")]:
+            subprocess.run([*channel, "-p", key, "-s", value])
+    screens = [ImageOps.fit(Image.open(p).convert("RGB"), seen()[1].size, Image.Resampling.BOX) for p in pictures]
+    wanted = [[mean(image, x, y) for x, y in SPOTS] for image in screens]
+    out["seen"] = [still(20.0, lambda o, w=w: all(map(near, o["picture"], w)))[1] < 20.0 for w in wanted]
+    for name, value in (("timer", "15"), ("period", "1")):  # as the look left it
+        for key in [key for key in rows() if key.endswith(f"cycle-{name}")]:
+            subprocess.run([*channel, "-p", key, "-s", value])
+    out["undone"] = finch("undo", "--yes")
+    out["after"] = still(20.0, lambda o: o["picture"] == shown["picture"])[0]["picture"]
+    out["exact"] = rows() == before
+    (HOME / "seen.json").write_text(json.dumps(out))
+
+
 def tuned(desktop):
     """Try a look in the window, let the desktop follow, and see the toolkit's window change with each change of a colour."""
     begin(desktop)
@@ -459,4 +491,6 @@ def tuned(desktop):
 
 
 if __name__ == "__main__":
-    {"kill": killed, "follow": followed, "tune": tuned}.get(os.environ.get("FINCH_DRIVE", ""), main)(sys.argv[1])
+    {"kill": killed, "follow": followed, "tune": tuned, "slides": cycled}.get(os.environ.get("FINCH_DRIVE", ""), main)(
+        sys.argv[1]
+    )

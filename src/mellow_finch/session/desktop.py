@@ -301,16 +301,15 @@ def _plain_in_line(path: str, store: str) -> bool:
 
 def keys_of(row: SettingRule, session: DesktopSession) -> list[str]:
     """Return the keys that a row is about on the desktop that runs."""
-    if row.beside:
-        name = row.key.rpartition("/")[2]
-        found = session.keys(row.store, row.schema, row.beside)
-        return [f"{key.rpartition('/')[0]}/{name}" for key in found]
-    if not row.every:
+    if not row.every and not row.beside:
         return [row.key]
-    found = session.keys(row.store, row.schema, row.key)
+    found = session.keys(row.store, row.schema, row.beside or row.key)
     named = next((part for part in row.made.split("/") if "{monitor}" in part), "")
     screens = session.monitors() if named else []
     bare = [name for name in screens if not any(f"/{named.format(monitor=name)}/" in key for key in found)]
+    if row.beside:
+        name = row.key.rpartition("/")[2]
+        found = [f"{key.rpartition('/')[0]}/{name}" for key in found]
     return [*found, *(row.made.format(monitor=name) for name in bare)]
 
 
