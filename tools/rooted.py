@@ -40,6 +40,7 @@ DESKTOPS: dict[str, tuple[str, tuple[str, ...]]] = {
         ("plasma-workspace", "kwin-x11"),
     ),
     "cinnamon": ("cinnamon cinnamon-settings-daemon muffin", ("cinnamon",)),
+    "budgie": ("budgie-core gnome-settings-daemon", ("budgie-core",)),
     "gnome": ("gnome-shell gnome-shell-extensions gnome-settings-daemon", ("gnome-shell",)),
     "sway": ("sway swaybg grim", ("sway",)),
     "labwc": ("labwc swaybg grim", ("labwc", "swaybg")),

@@ -33,6 +33,7 @@ DESKTOPS = {
     "lxqt": (("border", "panel", "picture"), ("openbox", "pcmanfm-qt", "lxqt-panel")),
     "plasma": (("border", "panel", "picture"), ("plasmashell", "kwin_x11", "kded6|kded5")),
     "cinnamon": (("window", "border", "panel"), ("cinnamon", "csd-xsettings")),
+    "budgie": (("window", "border", "panel"), ("budgie-wm", "budgie-panel", "gsd-xsettings")),
     "gnome": (("window", "border", "panel", "picture"), ("gnome-shell",)),
     "sway": (("window", "border", "picture"), ("sway", "swaybg", "grim")),
     "labwc": (("window", "border", "picture"), ("labwc", "swaybg", "grim")),
@@ -112,6 +113,13 @@ def test_a_real_desktop_goes_through_a_slideshow_and_is_back_exactly(home, tmp_p
     assert out["worn"][0] == out["undone"][0] == 0 and out["seen"] == [True, True, True], out
     assert {value.strip() for key, value in out["rows"].items() if key.endswith("timer")} == {"15"}
     assert out["after"] == out["first"] and out["exact"], out
+
+
+def test_two_real_screens_get_a_picture_each_and_their_old_ones_back(home, tmp_path):
+    out, _ = driven("sway", home, tmp_path / "person", FINCH_DRIVE="two", WLR_HEADLESS_OUTPUTS="2")
+    assert out["worn"][0] == out["undone"][0] == 0 and out["screen"] == [2560, 720], out
+    assert all(close(a, b) <= 3 for a, b in zip(out["seen"], out["want"], strict=True)), out
+    assert out["back"] and out["same"], out
 
 
 def test_a_real_toolkit_window_follows_while_a_tried_look_is_tuned_and_all_goes_back(home, tmp_path):

@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from mellow_finch.components.files import FolderFiles
 from mellow_finch.components.model import ReloadMethod
 from mellow_finch.look.dressed import dress
+from mellow_finch.picture.placement import Showing
 from mellow_finch.session.base import DesktopSetting
 from mellow_finch.session.desktop import Wish, desktop_named, settings_for
 from mellow_finch.session.now import now
@@ -199,3 +200,28 @@ def test_a_daemon_that_tells_its_picture_is_asked(tmp_path, monkeypatch):
             assert (tmp_path / "told").read_text().strip() == "/p/new.png"
         finally:
             running.kill()
+
+
+def test_sway_gets_a_line_for_each_screen_that_it_tells(tmp_path, monkeypatch):
+    (tmp_path / ".config/sway").mkdir(parents=True)
+    (tmp_path / ".config/sway/config").write_text("output * bg /old.png fill\n")
+    (tmp_path / "bin").mkdir()
+    asked = tmp_path / "bin/swaymsg"
+    asked.write_text('#!/bin/sh\necho \'[{"name": "DP-1"}, {"name": "HDMI-A-2"}]\'\n')
+    asked.chmod(0o755)
+    monkeypatch.setenv("PATH", f"{asked.parent}:/usr/bin:/bin")
+    session = RealSession(tmp_path)
+    session.desktop = "sway"
+    wish = Wish("Dawn", "dark", "/p/a.jpg", pictures=("/p/a.jpg", "/p/b.jpg"), showing=Showing("monitors"))
+
+    def lines():
+        found = settings_for(desktop_named("sway"), wish, (), session)
+        return [(s.key, s.value) for s, _ in found if s.store == "lines"]
+
+    whole = ("output * bg", '"/p/a.jpg" fill')
+    assert lines() == [whole]  # nobody tells of screens
+    monkeypatch.setenv("WAYLAND_DISPLAY", "wayland-9")
+    monkeypatch.setenv("SWAYSOCK", "/run/sway")
+    assert lines() == [whole, ("output DP-1 bg", '"/p/a.jpg" fill'), ("output HDMI-A-2 bg", '"/p/b.jpg" fill')]
+    asked.write_text("#!/bin/sh\necho no\n")
+    assert lines() == [whole]

@@ -58,6 +58,7 @@ STARTS = {
     "i3": (["xsettingsd"], ["i3"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
     "plasma": ([KDED], ["kwin_x11"], ["plasmashell"]),
     "cinnamon": (["/usr/bin/csd-xsettings"], ["cinnamon"], ["csd-background"]),
+    "budgie": (["/usr/libexec/gsd-xsettings"], ["budgie-wm"], ["budgie-panel"]),
     "gnome": (["gnome-shell", "--headless", "--virtual-monitor", "1280x800"],),
     "sway": (["sway"],),
     "labwc": (["labwc"],),
@@ -93,6 +94,7 @@ CALLED = {
     "plasma": "KDE",
     "cinnamon": "X-Cinnamon",
     "gnome": "GNOME",
+    "budgie": "Budgie:GNOME",
     "sway": "sway",
     "labwc": "labwc:wlroots",
     "wayfire": "Wayfire:wlroots",
@@ -109,6 +111,7 @@ PANELS = {
     "plasma": (640, 790),
     "cinnamon": (640, 790),
     "gnome": (900, 14),
+    "budgie": (640, 790),
 }
 
 
@@ -424,6 +427,35 @@ def cycled(desktop):
     (HOME / "seen.json").write_text(json.dumps(out))
 
 
+def doubled(desktop):
+    """Wear a picture for each of two screens, and undo it."""
+    begin(desktop)
+    pictures = [HOME / "Pictures" / f"{name}.jpg" for name in ("reedbed-at-dawn", "frost-on-sedge")]
+    look = with_showing(look_of_pictures(pictures, "dark"), Showing("monitors"))
+    save_look(look, HOME / "two.finch")
+    before, image = seen()
+    size = image.width // 2, image.height
+    spots = [(x * image.width // 2560, y) for x, y in ((1180, 40), (2460, 40), (60, 650), (1340, 650))]
+    out = {"screen": image.size, "worn": finch("wear", str(HOME / "two.finch"), "--yes")}
+    both = Image.new("RGB", image.size)
+    for i, path in enumerate(look.shown_pictures):
+        one = ImageOps.fit(Image.open(path).convert("RGB"), size, Image.Resampling.BOX)
+        both.paste(one, (i * size[0], 0))
+    want = [mean(both, *spot) for spot in spots]
+
+    def shown():
+        now = screen()
+        return [mean(now, *spot) for spot in spots]
+
+    time.sleep(3.0)
+    out |= {"want": want, "seen": shown(), "config": (HOME / ".config/sway/config").read_text()}
+    out["undone"] = finch("undo", "--yes")
+    time.sleep(3.0)
+    out["back"] = seen()[0]["picture"] == before["picture"]
+    out["same"] = (HOME / ".config/sway/config").read_text() == FILES[".config/sway/config"]
+    (HOME / "seen.json").write_text(json.dumps(out))
+
+
 def tuned(desktop):
     """Try a look in the window, let the desktop follow, and see the toolkit's window change with each change of a colour."""
     begin(desktop)
@@ -491,6 +523,6 @@ def tuned(desktop):
 
 
 if __name__ == "__main__":
-    {"kill": killed, "follow": followed, "tune": tuned, "slides": cycled}.get(os.environ.get("FINCH_DRIVE", ""), main)(
-        sys.argv[1]
-    )
+    {"kill": killed, "follow": followed, "tune": tuned, "slides": cycled, "two": doubled}.get(
+        os.environ.get("FINCH_DRIVE", ""), main
+    )(sys.argv[1])

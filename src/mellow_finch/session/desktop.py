@@ -239,7 +239,7 @@ class Wish:
             "slides": str(folder),
             "first_slide": str(folder / slide_name(0, self.pictures[0])),
             "slide_list": str(folder / SLIDE_LIST),
-            "slide_list_uri": (folder / SLIDE_LIST).as_uri() if folder.is_absolute() else "",
+            "slide_list_uri": _address(str(folder / SLIDE_LIST)),
             "minutes": str(self.showing.minutes),
         }
 
@@ -256,7 +256,7 @@ class Wish:
             "accent": self.accent,
             "dark": "true" if self.tone == "dark" else "false",
             "picture": self.picture,
-            "uri": Path(self.picture).as_uri() if Path(self.picture).is_absolute() else "",
+            "uri": _address(self.picture),
             "mode": desktop.placement.get(self.mode, "") if desktop is not None and self.picture else "",
             **dict.fromkeys(COMPANION_BY_ID, ""),
             **self.companions,
@@ -267,6 +267,11 @@ class Wish:
             "buttons_left": left,
             "buttons_right": right,
         }
+
+
+def _address(path: str) -> str:
+    """Return a path as the address of a file, empty for one that does not begin at the root."""
+    return Path(path).as_uri() if Path(path).is_absolute() else ""
 
 
 def _font_words(companions: Mapping[str, str]) -> dict[str, str]:
@@ -313,8 +318,13 @@ def keys_of(row: SettingRule, session: DesktopSession) -> list[str]:
     return [*found, *(row.made.format(monitor=name) for name in bare)]
 
 
-def places_of(row: SettingRule, session: DesktopSession) -> list[tuple[str, str]]:
-    """Return the schemas and keys that a row is about on the desktop that runs."""
+def places_of(row: SettingRule, session: DesktopSession, monitors: bool = False) -> list[tuple[str, str]]:
+    """Return the schemas and keys that a row is about on the desktop that runs.
+
+    monitors: whether a line that counts for all of them is wanted for each by name, too.
+    """
+    if row.store == "lines" and row.screens and monitors:
+        return [(row.schema, row.key), *((row.schema, row.key.replace("*", name)) for name in session.monitors())]
     if not row.each:
         return [(row.schema, key) for key in keys_of(row, session)]
     schema, _, key = row.each.partition(" ")
@@ -344,12 +354,13 @@ def settings_for(
         if row.where and _lacks(session, row):
             continue
         screens: list[str] = []
-        for schema, key in places_of(row, session):
-            shown = re.search(row.screens, key) if row.screens and wish.showing.kind == "monitors" else None
-            if shown is not None and wish.pictures:
+        by_screen = wish.showing.kind == "monitors" and len(wish.pictures) > 1
+        for schema, key in places_of(row, session, by_screen):
+            shown = re.search(row.screens, key) if row.screens and by_screen else None
+            if shown is not None and "*" not in shown[1]:
                 screens += [shown[1]] if shown[1] not in screens else []
                 own = wish.pictures[screens.index(shown[1]) % len(wish.pictures)]
-                words = {**words, "picture": own, "uri": Path(own).as_uri()}
+                words = {**words, "picture": own, "uri": _address(own)}
             setting = DesktopSetting(schema, key, row.value.format(**words), row.store, row.kind.format(**words))
             if row.store in _NOT_IN_LINES and not _plain_in_line(words["picture"], row.store):
                 continue

@@ -17,6 +17,7 @@ from .commands import ask, start
 from .desktop import desktops, told_apart
 from .outsiders import outsiders
 from .processes import end, own_processes
+from .screen_tools import outputs
 from .stores.gsettings import GSettings
 from .stores.keyfile import KeyFiles
 from .stores.launched import LaunchedPictures, again
@@ -75,7 +76,7 @@ class RealSession:
 
     def monitors(self) -> list[str]:
         """Return the names of the screens."""
-        return x11.monitors()
+        return outputs() or x11.monitors()
 
     def file(self, store: str, schema: str) -> Path | None:
         """Return the file in which settings of a store stand."""

@@ -5,6 +5,7 @@ Sway, labwc, river and others of their kind let any program look at the screen; 
 
 from __future__ import annotations
 
+import json
 import os
 import re
 import shutil
@@ -18,12 +19,17 @@ from numpy.typing import NDArray
 from ..colour.rgb import Rgba
 from ..language import tr
 from ..progress import Progress
+from .commands import ask
 
 _AROUND, _SAME = 20, 0.6  # pixels around a point; the share of them that a pointer may leave as they were
 _LOOK_S = 0.2
 _GONE_S = 0.15  # in which what pointing has drawn over the screen is gone from it
 _UNVEILED = ("-b", "#00000000", "-c", "#00000000", "-s", "#00000000", "-w", "0")  # a person points at true colours
 _SHOT_S = 20.0
+_OUTPUTS = (  # what a compositor's programs find it by, and how it is asked for its screens
+    ("SWAYSOCK", ("swaymsg", "-r", "-t", "get_outputs")),
+    ("HYPRLAND_INSTANCE_SIGNATURE", ("hyprctl", "-j", "monitors")),
+)
 _PPM = re.compile(rb"P6\s+(\d{1,6})\s+(\d{1,6})\s+255\s")
 
 
@@ -54,6 +60,19 @@ def point_at_colour(progress: Progress) -> Rgba | None:
 def photographed() -> NDArray[np.uint8]:
     """Return a picture of the whole screen, (height, width, 3) sRGB. Raises OSError where it cannot be taken."""
     return _shot([])
+
+
+def outputs() -> list[str]:
+    """Return the names of the screens as the compositor tells them, none where it is not asked for them."""
+    if not os.environ.get("WAYLAND_DISPLAY"):
+        return []
+    for variable, words in _OUTPUTS:
+        if os.environ.get(variable):
+            try:
+                return [str(row["name"]) for row in json.loads(ask(words).out)]
+            except (ValueError, TypeError, KeyError):
+                return []
+    return []
 
 
 def can_point() -> bool:

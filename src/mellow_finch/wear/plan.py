@@ -227,7 +227,7 @@ def _wish(dressed: Dressed, home: Path, session: DesktopSession) -> Wish:
         str(home),
         nearest_accent(look.colours["accent"]),
         surface_words(as_drawn_here(look, session)),
-        look.shown_pictures,
+        tuple(path for path in look.shown_pictures if Path(path).is_file()),
         look.showing,
     )
 

@@ -16,7 +16,7 @@ _CHANGES_S = 1.0  # in which one image turns into the next
 def slides(desktop: Desktop | None, wish: Wish) -> list[Output]:
     """Return the files that a desktop needs for a slideshow, none where it has no such thing.
 
-    An image that is not there any more is left out. Raises FileAccessError when one cannot be read.
+    Raises FileAccessError when an image cannot be read.
     """
     rows = [row.value for row in desktop.rows if row.needs == "cycling"] if desktop is not None else []
     if not rows or not wish.cycles:

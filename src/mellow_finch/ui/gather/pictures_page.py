@@ -102,15 +102,8 @@ class PicturePage(QWidget):
         self._build_readings()
         self._build_colours(style)
         self._build_screen()
-        for hidden in (
-            self.readings_title,
-            self.swatch_title,
-            self.pin_title,
-            self.field,
-            self.placing,
-            self.showing,
-            self.members,
-        ):
+        titles = (self.readings_title, self.swatch_title, self.pin_title)
+        for hidden in (*titles, self.field, self.placing, self.showing, self.members):
             hidden.hide()
 
     def _build_open(self) -> None:
