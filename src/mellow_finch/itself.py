@@ -7,6 +7,7 @@ process alone: its environment, which the programs that it starts inherit, stays
 from __future__ import annotations
 
 import os
+import shutil
 import sys
 from pathlib import Path
 
@@ -29,5 +30,4 @@ def own_script(script: str, *words: str) -> list[str]:
 
 def launcher() -> str:
     """Return the file that a package says it was started by, empty where there is none any more."""
-    named = os.environ.get(LAUNCHER, "")
-    return named if named and os.access(named, os.X_OK) else ""
+    return shutil.which(os.environ.get(LAUNCHER, "")) or ""
