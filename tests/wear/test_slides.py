@@ -18,6 +18,7 @@ from mellow_finch.session.desktop import desktop_named, desktops
 from mellow_finch.session.now import now
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 from mellow_finch.session.stores.launched import LaunchedPictures
+from mellow_finch.shelf.contents import settings_for_anyone
 from mellow_finch.wear.history import History
 from mellow_finch.wear.plan import make_plan
 from mellow_finch.wear.wear import put_on, undo_last
@@ -136,3 +137,8 @@ def test_every_desktop_says_the_picture_once_whatever_is_shown():
             ]
             places = [(r.schema, r.key, r.store) for r in rows]
             assert len(places) == len(set(places)), (desktop.id, cycling)
+
+
+def test_a_parcel_sets_the_first_picture_on_every_desktop_that_has_a_command(several):
+    set_ = {key for _, schema, key, value in settings_for_anyone(several[0]) if "backgrounds" in value}
+    assert {"picture-uri", "picture-filename", "/backdrop/*/last-image"} <= set_

@@ -169,7 +169,9 @@ def settings_for_anyone(look: Look, files: Iterable[HomeFile] = ()) -> list[tupl
         wish = Wish(folder, look.tone, picture, look.placement.mode, named)
         words = {**wish.words(desktop), "uri": f"file://{picture}" if picture else ""}
         for row in desktop.rows:
-            if row.store not in ("gsettings", "xfconf") or row.adds or row.needs or row.beside or row.each:
+            if row.store not in ("gsettings", "xfconf") or row.adds or row.beside or row.each:
+                continue
+            if row.needs not in ("", "still"):
                 continue
             wanted = re.findall(r"\{(\w+)\}", row.value)
             if wanted and all(words.get(w) for w in wanted) and set(wanted) <= _TAKEN:
