@@ -10,6 +10,7 @@ from typing import NamedTuple, Protocol
 
 from ..disk.facts import read_plain
 from ..errors import FileAccessError
+from ..progress import give_way
 
 
 class Files(Protocol):
@@ -105,23 +106,28 @@ class FolderFiles:
         return False
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class SteadyFiles:
-    """Files as they were when they were first asked for, so that asking again costs nothing."""
+    """Files as they were when they were first asked for, so that asking again costs nothing.
+
+    seen: each by its path: its bytes, None for one not there.
+    """
 
     below: Files
-    known: dict[str, bytes | None] = field(default_factory=dict)
+    seen: dict[str, bytes | None] = field(default_factory=dict)
     found: dict[str, list[str]] = field(default_factory=dict)
 
     def __call__(self, path: str) -> bytes | None:
         """Return the bytes of a file."""
-        if path not in self.known:
-            self.known[path] = self.below(path)
-        return self.known[path]
+        if path not in self.seen:
+            give_way()
+            self.seen[path] = self.below(path)
+        return self.seen[path]
 
     def find(self, pattern: str) -> list[str]:
         """Return the files that match."""
         if pattern not in self.found:
+            give_way()
             self.found[pattern] = self.below.find(pattern)
         return list(self.found[pattern])
 

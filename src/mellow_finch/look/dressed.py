@@ -12,7 +12,7 @@ from typing import NamedTuple, TypeVar
 
 from ..colour.rgb import Rgba
 from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
-from ..components.files import Files, OutFile, layered
+from ..components.files import Files, OutFile, SteadyFiles, layered
 from ..components.model import Component, Paints, Scheme
 from ..components.read.presence import present_in
 from ..progress import give_way
@@ -29,37 +29,6 @@ class Output(NamedTuple):
     path: str
     data: bytes
     components: tuple[str, ...]
-
-
-@dataclass(frozen=True, eq=False)
-class SeenFiles:
-    """Files as they were when they were first read, each noted by its path: its bytes, None for one not there."""
-
-    below: Files
-    seen: dict[str, bytes | None] = field(default_factory=dict)
-    found: dict[str, list[str]] = field(default_factory=dict)
-
-    def __call__(self, path: str) -> bytes | None:
-        """Return the bytes of a file."""
-        if path not in self.seen:
-            give_way()
-            self.seen[path] = self.below(path)
-        return self.seen[path]
-
-    def find(self, pattern: str) -> list[str]:
-        """Return the files that match."""
-        if pattern not in self.found:
-            give_way()
-            self.found[pattern] = self.below.find(pattern)
-        return list(self.found[pattern])
-
-    def place(self, folder: str) -> str:
-        """Return where a folder really lies."""
-        return self.below.place(folder)
-
-    def fresh(self, path: str) -> bool:
-        """Tell whether a file was just made."""
-        return self.below.fresh(path)
 
 
 T = TypeVar("T")
@@ -302,7 +271,7 @@ def dress(
         return tuple(o for o in written if o.path not in fresh)
 
     held: dict[str, tuple[str, ...]] = {}
-    seen = SeenFiles(home)
+    seen = SteadyFiles(home)
     files: Mapping[str, OutFiles] = ByComponent(ids, write)
     return Dressed(look, home, files, seen.seen, writings, scheme.folder, held, wardrobe)
 

@@ -35,7 +35,8 @@ class LaunchedPictures:
     def __init__(self, home: Path) -> None:
         self._home = home
 
-    def _text(self, schema: str) -> str | None:
+    def text(self, schema: str) -> str | None:
+        """Return a file, None where it is not there or cannot be read."""
         try:
             data = read_plain(self._home / schema)
         except FileAccessError:
@@ -44,7 +45,7 @@ class LaunchedPictures:
 
     def read(self, schema: str, key: str) -> SettingValue:
         """Return the picture at a place, its kind being how it lies; absent where there is no such file or program."""
-        text, (row, number) = self._text(schema), _place(key)
+        text, (row, number) = self.text(schema), _place(key)
         if text is None or row is None:
             return ABSENT
         found = pictures_in(text, row, str(self._home))
@@ -52,7 +53,7 @@ class LaunchedPictures:
 
     def write(self, schema: str, key: str, value: str, kind: str) -> None:
         """Put another picture there; raises FileAccessError where the disk refuses."""
-        text = self._text(schema)
+        text = self.text(schema)
         if text is not None:
             save(self._home / schema, changed(text, key, value, kind).encode(*_TEXT))
 
@@ -61,7 +62,7 @@ class LaunchedPictures:
 
     def keys(self, schema: str, pattern: str) -> list[str]:
         """Return the places of a file that match."""
-        text = self._text(schema) or ""
+        text = self.text(schema) or ""
         counts = {id_: len(pictures_in(text, row, str(self._home))) for id_, row in picture_lines().items()}
         names = [f"{id_} {i + 1}" for id_, count in counts.items() for i in range(count)]
         return [name for name in names if fnmatchcase(name, pattern)]
@@ -85,8 +86,7 @@ def again(home: Path, program: str, schema: str = "") -> NotifyResult:
     row = picture_lines().get(program)
     commands = [[program]]
     if schema and row is not None:
-        data = read_plain(home / schema) or b""
-        commands = words_in(data.decode(*_TEXT), row, str(home))
+        commands = words_in(LaunchedPictures(home).text(schema) or "", row, str(home))
     if not commands:
         return NotifyResult("not running")  # something else started it
     started = [start(words) for words in commands]

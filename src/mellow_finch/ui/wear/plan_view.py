@@ -19,6 +19,7 @@ from ...theme.bundle.opened import theme_name
 from ...theme.result.uses import USES, named_use_of
 from ...wear.journal import SettingRow
 from ...wear.plan import Write
+from ...wear.slides import OWNER as SLIDES
 from ..kit.effects import EFFECTS
 from ..kit.parts import label, plain_column
 from ..model.known import Known
@@ -190,7 +191,10 @@ def _file_rows(known: Known) -> Iterator[PlanRow]:
         if component is not None:
             title, shows = component.title, _shows(component, known)
         else:
-            title, shows = next(((use.title, _SET) for use in USES if use.id == id_), (tr("Files"), ""))
+            title, shows = next(
+                ((use.title, _SET) for use in USES if use.id == id_),
+                (tr("Slideshow") if id_ == SLIDES else tr("Files"), ""),
+            )
         asks = 2 if component is None else 0 if component.exported else 1 if component.effect == "restart" else 2
         yield PlanRow(title, comma_separated([c for c in counts if c]), shows, tuple(_line(w) for w in writes), asks)
 
