@@ -79,29 +79,39 @@ def steadily(ask):
 
 came = []
 
+told_of = 0
+
 def heard(event):
-    if event.detail1 and event.source.get_role_name() not in ("list item", "table cell", "frame"):
-        came.append(event.source)
+    global told_of
+    told_of += bool(event.detail1)
+    try:
+        if event.detail1 and event.source.get_role_name() not in ("list item", "table cell", "frame"):
+            came.append(event.source)
+    except GLib.Error:
+        pass  # it went away meanwhile
 
 listener = Atspi.EventListener.new(heard)
 listener.register("object:state-changed:focused")
 
-def focus(seconds=0.25):
-    # Returns what took the focus last, after hearing for a while whether something does.
-    end, known = time.monotonic() + seconds, len(came)
-    while time.monotonic() < end and len(came) == known:
+def focus(known=None, seconds=0.25):
+    # Returns what took the focus last, once more was told of it than was known, or nothing was for a while.
+    end, known = time.monotonic() + seconds, told_of if known is None else known
+    while time.monotonic() < end and told_of == known:
         GLib.MainContext.default().iteration(False)
         time.sleep(0.004)
     return came[-1] if came else None
 
 def tab_to(start, most=120):
     seen = []
+    focus()
     for _ in range(most):
-        at = steadily(focus)()
-        if at is not None and (at.get_name() or "").startswith(start):
+        at = came[-1] if came else None
+        if at is not None and (steadily(at.get_name)() or "").startswith(start) and focus() is at:
             return at
-        seen.append(at and at.get_name())
+        seen.append(told(at))
+        known = told_of
         press("Tab", 0)
+        focus(known, 4)  # a busy window tells of it late: another Tab would go past
     raise SystemExit(f"Tab never comes to {start}: {seen[-40:]}")
 
 def named(start, role="label"):
