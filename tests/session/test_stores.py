@@ -212,3 +212,27 @@ def test_the_settings_daemons_file_is_no_store_where_it_does_not_run(tmp_path):
     store = Xsettingsd(tmp_path)
     assert store.read("", "Net/ThemeName").state == "absent"
     assert RealSession(tmp_path).read(DesktopSetting("", "x", store="no such store")).state == "absent"
+
+
+@pytest.mark.parametrize(
+    ("theirs", "ours"),
+    [
+        ({}, True),
+        ({"DBUS_SESSION_BUS_ADDRESS": "unix:path=/own,guid=3"}, True),
+        ({"DBUS_SESSION_BUS_ADDRESS": "unix:path=/other"}, False),
+        ({"DBUS_SESSION_BUS_ADDRESS": "unix:path=/other", "DISPLAY": ":77"}, True),
+        ({"DBUS_SESSION_BUS_ADDRESS": "unix:path=/other", "DISPLAY": ":78"}, False),
+        ({"DBUS_SESSION_BUS_ADDRESS": "unix:path=/other", "WAYLAND_DISPLAY": "wayland-1", "XDG_RUNTIME_DIR": "/r"}, True),
+        ({"DBUS_SESSION_BUS_ADDRESS": "unix:path=/other", "WAYLAND_DISPLAY": "wayland-1", "XDG_RUNTIME_DIR": "/q"}, False),
+    ],
+)  # fmt: skip
+def test_what_runs_in_another_session_of_the_person_is_not_of_this_one(theirs, ours, tmp_path, monkeypatch):
+    for name, value in {"DBUS_SESSION_BUS_ADDRESS": "unix:path=/own", "DISPLAY": ":77", "WAYLAND_DISPLAY": "wayland-1", "XDG_RUNTIME_DIR": "/r"}.items():  # fmt: skip
+        monkeypatch.setenv(name, value)
+    program = shutil.copy(shutil.which("sleep"), tmp_path / "mudbar")
+    child = subprocess.Popen([program, "60"], env=theirs)
+    try:
+        assert processes.own_processes(("mudbar",)) == ({"mudbar": (child.pid,)} if ours else {})
+    finally:
+        child.kill()
+        child.wait()

@@ -18,6 +18,7 @@ import time
 from contextlib import suppress
 from pathlib import Path
 
+import psutil
 from jeepney import DBusAddress, message_bus, new_method_call
 from jeepney.io.blocking import open_dbus_connection
 from PIL import Image, ImageGrab, ImageOps
@@ -29,6 +30,7 @@ from mellow_finch.look.edits import with_showing
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.picture.placement import Showing
 from mellow_finch.session.real import RealSession
+from mellow_finch.session.stores.plasma import PlasmaPictures
 from mellow_finch.wear.history import History
 from mellow_finch.wear.places import history_folder
 from mellow_finch.wear.plan import make_plan, own_files
@@ -59,7 +61,8 @@ STARTS = {
     "plasma": ([KDED], ["kwin_x11"], ["plasmashell"]),
     "cinnamon": (["/usr/bin/csd-xsettings"], ["cinnamon"], ["csd-background"]),
     "budgie": (["/usr/libexec/gsd-xsettings"], ["budgie-wm"], ["budgie-panel"]),
-    "gnome": (["gnome-shell", "--headless", "--virtual-monitor", "1280x800"],),
+    "gnome": (["gnome-shell", "--headless", "--unsafe-mode", "--virtual-monitor", "1280x800"],),
+    "bspwm": (["xsettingsd"], ["bspwm"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
     "sway": (["sway"],),
     "labwc": (["labwc"],),
     "wayfire": (["wayfire"],),
@@ -77,6 +80,7 @@ FILES = {
     if Path("/etc/xdg/openbox/rc.xml").exists()
     else "",
     ".config/sway/config": "default_border normal 2\nfor_window [title=.*] floating enable\noutput * bg ~/Pictures/lighthouse-fog.jpg fill\n",
+    ".config/bspwm/bspwmrc": "#!/bin/sh\nbspc rule -a '*' state=floating\n",
     ".config/labwc/rc.xml": '<labwc_config><windowRules><windowRule title="Hide log" serverDecoration="yes">'
     '<action name="MoveTo" x="160" y="160"/></windowRule></windowRules></labwc_config>\n',
     ".config/labwc/autostart": "# pictures\nswaybg -i 'HOME/Pictures/lighthouse-fog.jpg' -m fill >/dev/null 2>&1 &\n",
@@ -102,7 +106,7 @@ CALLED = {
 # Compositors of Wayland that tell nobody where a window lies; here it is put where it is known.
 FIXED = {"gnome": (430, 312, 420, 254), "labwc": (162, 188, 418, 258), "wayfire": (430, 230, 420, 260)}
 OF_WLROOTS = ("sway", "labwc", "wayfire")
-QUICK = ("xfce", "mate", "openbox", "i3", "lxqt")
+QUICK = ("xfce", "mate", "openbox", "i3", "bspwm", "lxqt")
 DESKTOP = sys.argv[1] if len(sys.argv) > 1 else ""
 PANELS = {
     "xfce": (640, 8),
@@ -115,11 +119,32 @@ PANELS = {
 }
 
 
+_running = []
+
+
 def start(words, **more):
     null = subprocess.DEVNULL
     child = subprocess.Popen(words, stdin=null, stdout=null, stderr=null, **more)
-    atexit.register(child.kill)
+    _running.append(child)
     return child
+
+
+def leave():
+    """End all that was started, and this at once: libraries may still be drawing."""
+    end_all()
+    os._exit(0)
+
+
+@atexit.register
+def end_all():
+    """End what was started, and what that has started on this bus."""
+    for child in _running:
+        child.kill()
+    own = os.environ.get("DBUS_SESSION_BUS_ADDRESS")
+    for process in psutil.process_iter():
+        with suppress(psutil.Error):
+            if own and process.pid != os.getpid() and process.environ().get("DBUS_SESSION_BUS_ADDRESS") == own:
+                process.kill()
 
 
 def client():
@@ -242,6 +267,7 @@ def begin(desktop):
     for path, text in FILES.items():
         (HOME / path).parent.mkdir(parents=True, exist_ok=True)
         (HOME / path).write_text(text.replace("HOME", str(HOME)))
+        (HOME / path).chmod(0o755 if text.startswith("#!") else 0o644)
     os.environ["XDG_CURRENT_DESKTOP"] = CALLED.get(desktop, "")
     if desktop == "gnome":  # what it asks of the system is not there, so it may ask the session
         os.environ["DBUS_SYSTEM_BUS_ADDRESS"] = os.environ["DBUS_SESSION_BUS_ADDRESS"]
@@ -257,6 +283,7 @@ def begin(desktop):
         sockets = sorted(Path(os.environ["XDG_RUNTIME_DIR"]).iterdir())
         if desktop == "sway":
             os.environ["SWAYSOCK"] = next(str(p) for p in sockets if p.name.startswith("sway-ipc"))
+        os.environ["XDG_SESSION_TYPE"] = "wayland"
         os.environ["WAYLAND_DISPLAY"] = next(p.name for p in sockets if re.fullmatch(r"wayland-\d+", p.name))
     time.sleep(2.0)
     if desktop == "gnome":
@@ -397,33 +424,57 @@ def followed(desktop):
     (HOME / "seen.json").write_text(json.dumps(out))
 
 
+class XfceSlides:
+    """What Xfce's desktop is told of its pictures, and how often it changes them."""
+
+    def rows(self):
+        said = subprocess.run(
+            ["xfconf-query", "-c", "xfce4-desktop", "-l", "-v"], capture_output=True, text=True
+        ).stdout
+        return dict(line.split(None, 1) for line in said.splitlines())
+
+    def hurry(self, on):
+        """Let pictures change by the second, or as the look left it."""
+        values = (("period", "0"), ("timer", "1")) if on else (("timer", "15"), ("period", "1"))
+        for name, value in values:
+            for key in [key for key in self.rows() if key.endswith(f"cycle-{name}")]:
+                subprocess.run(["xfconf-query", "-c", "xfce4-desktop", "-p", key, "-s", value])
+
+
+class PlasmaSlides:
+    """The same of Plasma's."""
+
+    def rows(self):
+        store = PlasmaPictures()
+        keys = [(schema, key) for schema in ("", "slideshow") for key in store.keys(schema, "*")]
+        return {f"{schema} {key}": "{0.value} {0.kind}".format(store.read(schema, key)) for schema, key in keys}
+
+    def hurry(self, on):
+        store = PlasmaPictures()
+        for key in store.keys("slideshow", "*"):
+            now = store.read("slideshow", key)
+            plugin, mode, _, *rest = now.kind.split("|", 4)
+            store.write("slideshow", key, now.value, "|".join((plugin, mode, "3" if on else "900", *rest)))
+
+
 def cycled(desktop):
     """Wear a slideshow, let the desktop go through it by the second, and undo it in the middle."""
     begin(desktop)
-    channel = ["xfconf-query", "-c", "xfce4-desktop"]
-
-    def rows():
-        said = subprocess.run([*channel, "-l", "-v"], capture_output=True, text=True).stdout
-        return dict(line.split(None, 1) for line in said.splitlines())
-
+    told = PlasmaSlides() if desktop == "plasma" else XfceSlides()
     pictures = [HOME / "Pictures" / f"{name}.jpg" for name in ("reedbed-at-dawn", "frost-on-sedge", "lighthouse-fog")]
     save_look(with_showing(look_of_pictures(pictures, "dark"), Showing("slideshow", 15)), HOME / "slides.finch")
     shown, _ = seen()
-    before, out = rows(), {"first": shown["picture"]}
+    before, out = told.rows(), {"first": shown["picture"]}
     out["worn"] = finch("wear", str(HOME / "slides.finch"), "--yes")
-    out["rows"] = {key: value for key, value in rows().items() if "cycle" in key}
-    for name, value in (("period", "0"), ("timer", "1")):
-        for key in [key for key in rows() if key.endswith(f"cycle-{name}")]:
-            subprocess.run([*channel, "-p", key, "-s", value])
+    out["rows"] = told.rows()
+    told.hurry(True)
     screens = [ImageOps.fit(Image.open(p).convert("RGB"), seen()[1].size, Image.Resampling.BOX) for p in pictures]
     wanted = [[mean(image, x, y) for x, y in SPOTS] for image in screens]
-    out["seen"] = [still(20.0, lambda o, w=w: all(map(near, o["picture"], w)))[1] < 20.0 for w in wanted]
-    for name, value in (("timer", "15"), ("period", "1")):  # as the look left it
-        for key in [key for key in rows() if key.endswith(f"cycle-{name}")]:
-            subprocess.run([*channel, "-p", key, "-s", value])
+    out["seen"] = [still(30.0, lambda o, w=w: all(map(near, o["picture"], w)))[1] < 30.0 for w in wanted]
+    told.hurry(False)
     out["undone"] = finch("undo", "--yes")
     out["after"] = still(20.0, lambda o: o["picture"] == shown["picture"])[0]["picture"]
-    out["exact"] = rows() == before
+    out["exact"], out["left"] = told.rows() == before, told.rows()
     (HOME / "seen.json").write_text(json.dumps(out))
 
 
@@ -519,10 +570,15 @@ def tuned(desktop):
     after, files = settings(window.wearing.session, rows_of(window.wearing.session)), kept(HOME)
     out["settings"], out["files"] = after == before, files == was
     (HOME / "seen.json").write_text(json.dumps(out))
-    os._exit(0)
+    leave()
 
 
 if __name__ == "__main__":
+    if os.environ.get("FINCH_HOME"):
+        from . import beside
+
+        beside.driver.DESKTOP = DESKTOP
+        beside.main(DESKTOP)
     {"kill": killed, "follow": followed, "tune": tuned, "slides": cycled, "two": doubled}.get(
         os.environ.get("FINCH_DRIVE", ""), main
     )(sys.argv[1])

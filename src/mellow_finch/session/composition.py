@@ -131,11 +131,12 @@ def _edge_of(panel: str, desktop: Desktop, home: Files) -> str:
 
 
 def _told(home: Files, paths: Collection[str], low: str, high: str) -> str:
+    """Return the edge that is named first in the first file that names one: where the first panel lies."""
     for pattern in paths:
         for path in home.find(pattern) if "*" in pattern else [pattern]:
             text = text_of(home, path)
-            if re.search(low, text, re.MULTILINE):
-                return BOTTOM
-            if re.search(high, text, re.MULTILINE):
-                return "top"
+            found = {edge: re.search(words, text, re.MULTILINE) for edge, words in ((BOTTOM, low), ("top", high))}
+            starts = {edge: match.start() for edge, match in found.items() if match is not None}
+            if starts:
+                return min(starts, key=starts.__getitem__)
     return ""

@@ -191,7 +191,7 @@ def told_apart(environ: Mapping[str, str], running: Collection[str]) -> Desktop 
 
 
 SLIDE_LIST = "slides.xml"
-_SLIDE_WORDS = ("cycling", "slides", "first_slide", "slide_list", "slide_list_uri", "minutes")
+_SLIDE_WORDS = ("cycling", "slides", "first_slide", "slide_list", "slide_list_uri", "minutes", "seconds")
 
 
 def slides_folder(theme: str) -> str:
@@ -241,6 +241,7 @@ class Wish:
             "slide_list": str(folder / SLIDE_LIST),
             "slide_list_uri": _address(str(folder / SLIDE_LIST)),
             "minutes": str(self.showing.minutes),
+            "seconds": str(self.showing.minutes * 60),
         }
 
     def words(self, desktop: Desktop | None) -> dict[str, str]:

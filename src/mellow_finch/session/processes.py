@@ -11,6 +11,7 @@ import psutil
 
 _ENDS_S = 3.0
 _INTERPRETERS = ("python", "perl", "bash", "sh", "dash")
+_BUS = "DBUS_SESSION_BUS_ADDRESS"
 _DELETED = " (deleted)"  # what the kernel puts behind an executable that was replaced since
 
 
@@ -35,13 +36,28 @@ def program_of(process: psutil.Process) -> str:
 
 
 def own_processes(programs: Collection[str]) -> dict[str, tuple[int, ...]]:
-    """Return the numbers of the person's own processes of some executables, by executable, those that run."""
+    """Return the numbers of this session's own processes of some executables, by executable, those that run."""
     found: dict[str, list[int]] = {}
     for process in _own():
         name = program_of(process)
-        if name in programs:
+        if name in programs and not _is_elsewhere(process):
             found.setdefault(name, []).append(process.pid)
     return {name: tuple(sorted(pids)) for name, pids in found.items()}
+
+
+def _is_elsewhere(process: psutil.Process) -> bool:
+    """Tell whether a process is of another session of the person: on another bus, and on none of this one's screens."""
+    try:
+        theirs = process.environ()
+    except psutil.Error:
+        return False
+    bus, own = ((env.get(_BUS) or "").partition(",")[0] for env in (theirs, os.environ))
+    if not bus or not own or bus == own:
+        return False
+    screens = (("DISPLAY",), ("WAYLAND_DISPLAY", "XDG_RUNTIME_DIR"))
+    return not any(
+        all(theirs.get(name) and theirs.get(name) == os.environ.get(name) for name in names) for names in screens
+    )
 
 
 def end(pids: Collection[int]) -> bool:

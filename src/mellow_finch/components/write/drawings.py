@@ -7,13 +7,13 @@ from .palette import ComponentPalette
 
 SVG_HEAD = '<svg xmlns="http://www.w3.org/2000/svg" width="{w}" height="{h}" viewBox="0 0 {w} {h}">\n'
 
-# Drawing, the class that colours it, the role behind that class, and the radius of its corners.
+# Drawing, the class that colours it, empty for a colour of its own, the role behind it, and the radius of its corners.
 _DESKTOP = (
     ("widgets/panel-background.svg", "Background", "panel", 0),
     ("widgets/background.svg", "Background", "desk_widget", 8),
     ("widgets/tooltip.svg", "Background", "tooltip", 4),
-    ("dialogs/background.svg", "Background", "menu", 8),
-    ("widgets/viewitem.svg", "Highlight", "menu_hover", 4),
+    ("dialogs/background.svg", "Background", "popup", 8),
+    ("widgets/viewitem.svg", "", "popup_hover", 4),
 )
 _FLAT = ("opaque", "solid")  # where the same drawings lie for a desktop without compositor, and for panels made opaque
 _CORNER = 8
@@ -21,7 +21,7 @@ _MIDDLE = 16
 
 
 def desktop_drawings(worn: ComponentPalette) -> dict[str, str]:
-    """Return {name: drawing} of a desktop theme: frames of nine pieces whose class follows the colour scheme.
+    """Return {name: drawing} of a desktop theme: frames of nine pieces, most of whose class follows the colour scheme.
 
     What is written in the class's rule is what other renderers show.
     """
@@ -37,11 +37,10 @@ def desktop_drawings(worn: ComponentPalette) -> dict[str, str]:
 
 def _frame(class_: str, colour: Rgba, radius: int) -> str:
     full = 2 * _CORNER + _MIDDLE
-    rule = f".ColorScheme-{class_} {{ color:{colour.opaque.hex}; }}"
+    rule = f".ColorScheme-{class_} {{ color:{colour.opaque.hex}; }}" if class_ else ""
     style = f'<style type="text/css" id="current-color-scheme">{rule}</style>'
-    paint = f'class="ColorScheme-{class_}" fill="currentColor"' + (
-        f' fill-opacity="{colour.a:.2f}"' if colour.a < 1 else ""
-    )
+    paint = f'class="ColorScheme-{class_}" fill="currentColor"' if class_ else f'fill="{colour.opaque.hex}"'
+    paint += f' fill-opacity="{colour.a:.2f}"' if colour.a < 1 else ""
     rows = nine_pieces(paint, (radius, radius))
     return SVG_HEAD.format(w=full, h=full) + style + "\n" + "\n".join(rows) + "\n</svg>\n"
 

@@ -15,11 +15,16 @@ from .keyfile import KeyFiles
 _SHELL = Address("org.kde.plasmashell", "/PlasmaShell", "org.kde.PlasmaShell")
 _IMAGE, _COLOUR = "org.kde.image", "org.kde.color"
 _SEEN_S = 0.6  # more than the shell waits before it reads a file that changed
+# What says what a plug-in shows, by schema: itself, the key of the value, and those whose values stand in the kind.
+_PLUGINS = {
+    "": (_IMAGE, "Image", ("FillMode",)),
+    "slideshow": ("org.kde.slideshow", "SlidePaths", ("FillMode", "SlideInterval", "SlideshowMode", "Image")),
+}
 _ALL = """
-var out = {};
+var want = %s, out = {};
 desktops().forEach(function (d) {
-    d.currentConfigGroup = ["Wallpaper", "org.kde.image", "General"];
-    out[d.id] = [d.wallpaperPlugin, String(d.readConfig("Image", "")), String(d.readConfig("FillMode", ""))];
+    d.currentConfigGroup = ["Wallpaper", want[0], "General"];
+    out[d.id] = [d.wallpaperPlugin].concat(want[1].map(function (key) { return String(d.readConfig(key, "")); }));
 });
 print(JSON.stringify(out));
 """
@@ -28,9 +33,8 @@ var want = %s;
 desktops().forEach(function (d) {
     if (String(d.id) !== want[0]) { return; }
     d.wallpaperPlugin = want[1];
-    d.currentConfigGroup = ["Wallpaper", "org.kde.image", "General"];
-    d.writeConfig("Image", want[2] === "" ? undefined : want[2]);
-    d.writeConfig("FillMode", want[3] === "" ? undefined : want[3]);
+    d.currentConfigGroup = ["Wallpaper", want[2], "General"];
+    want[3].forEach(function (row) { d.writeConfig(row[0], row[1] === "" ? undefined : row[1]); });
     d.reloadConfig();
 });
 """
@@ -47,9 +51,10 @@ class PlasmaTheme(KeyFiles):
 
 
 class PlasmaPictures:
-    """A key is a desktop's number, a value the address of its picture, a kind "plug-in|how it lies".
+    """A key is a desktop's number; a schema tells of which plug-in, "" for an image or "slideshow".
 
-    How it lies is empty where that was never set.
+    A value is the address of the image, or the folder of the slideshow; a kind is "plug-in that shows|how it lies", for
+    a slideshow "…|how it lies|seconds|order|image". What was never set is empty.
     """
 
     def _run(self, script: str) -> str | None:
@@ -59,32 +64,36 @@ class PlasmaPictures:
         except (BusError, IndexError):
             return None
 
-    def _desktops(self) -> dict[str, tuple[str, str, str]]:
+    def _desktops(self, schema: str) -> dict[str, list[str]]:
+        """Return by number which plug-in a desktop shows, and what a plug-in's keys say there."""
+        plugin, main, others = _PLUGINS[schema]
         try:
-            found: Any = json.loads(self._run(_ALL) or "{}")
-            return {str(n): (str(plugin), str(image), str(mode)) for n, (plugin, image, mode) in found.items()}
+            found: Any = json.loads(self._run(_ALL % json.dumps([plugin, [main, *others]])) or "{}")
+            return {str(number): [str(value) for value in values] for number, values in found.items()}
         except (ValueError, TypeError, AttributeError):
             return {}
 
-    def read(self, _schema: str, key: str) -> SettingValue:
-        """Return a desktop's picture; it counts as set, empty where it shows another kind of thing."""
-        found = self._desktops().get(key)
-        return ABSENT if found is None else SettingValue("set", found[1], f"{found[0]}|{found[2]}")
+    def read(self, schema: str, key: str) -> SettingValue:
+        """Return what a desktop shows; it counts as set, empty where it shows another kind of thing."""
+        found = self._desktops(schema).get(key)
+        return ABSENT if found is None else SettingValue("set", found[1], "|".join((found[0], *found[2:])))
 
-    def write(self, _schema: str, key: str, value: str, kind: str) -> None:
-        """Set a desktop's picture; a kind without a plug-in is a picture."""
-        plugin, _, mode = kind.rpartition("|")
+    def write(self, schema: str, key: str, value: str, kind: str) -> None:
+        """Set what a desktop shows; a kind without a plug-in is of the schema's own."""
+        plugin, main, others = _PLUGINS[schema]
+        shows, *rest = kind.split("|", len(others))
+        rows = [(main, value), *zip(others, (*rest, *[""] * len(others)), strict=False)]
         if not value:  # the shell's own picture comes back only when the plug-in is taken up anew
-            self._run(_SET % json.dumps([key, _COLOUR, value, mode]))
-        self._run(_SET % json.dumps([key, plugin or _IMAGE, value, mode]))
+            self._run(_SET % json.dumps([key, _COLOUR, plugin, rows]))
+        self._run(_SET % json.dumps([key, shows or plugin, plugin, rows]))
 
     def reset(self, schema: str, key: str, kind: str) -> None:
         """Let a desktop show what it shows when nothing was set."""
         self.write(schema, key, "", kind)
 
-    def keys(self, _schema: str, pattern: str) -> list[str]:
+    def keys(self, schema: str, pattern: str) -> list[str]:
         """Return the numbers of the desktops."""
-        return sorted(fnmatch.filter(self._desktops(), pattern))
+        return sorted(fnmatch.filter(self._desktops(schema), pattern))
 
     def file(self, _schema: str) -> Path | None:
         """Return that they stand in no file of the person's own."""

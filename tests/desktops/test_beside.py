@@ -1,0 +1,48 @@
+"""The stage beside real screens: whatever it draws of made homes is there after a look was applied, in that colour."""
+
+from __future__ import annotations
+
+import os
+import re
+import shlex
+import shutil
+from pathlib import Path
+
+import pytest
+from tools.rigs.sessions import OWN
+
+from .test_desktops import driven, pytestmark  # noqa: F401 - real desktops run with a word of their own
+
+PAGE = Path(__file__).resolve().parents[2] / "docs" / "desktops.md"
+START, END = "<!-- made by tests/desktops/test_beside.py -->", "<!-- end of the homes -->"
+MOST = 3.0  # of a surface from what the stage draws, in CIEDE2000
+
+
+@pytest.fixture(scope="module")
+def told():
+    """Collect a row for each home, and put them into the page of desktops where every one of them was seen."""
+    rows = {}
+    yield rows
+    if rows.keys() == OWN.keys() and os.environ.get("FINCH_WRITE") == "1":
+        table = "\n".join(
+            ["| home | drawn by the stage, and there | apart at most |", "| --- | --- | --- |", *rows.values()]
+        )
+        text = PAGE.read_text(encoding="utf-8")
+        made = f"{START}\n\n{table}\n\n{END}"
+        PAGE.write_text(re.sub(f"{START}.*{END}", lambda _: made, text, flags=re.DOTALL), encoding="utf-8")
+
+
+@pytest.mark.parametrize("name", OWN)
+def test_what_the_stage_draws_of_a_home_is_on_its_real_screen(name, home, tmp_path, told):
+    own = OWN[name]
+    words = (*own.starts, *(words for _, words in own.opens if not words.startswith("click")))
+    missing = [program for program in (shlex.split(line)[0] for line in words) if shutil.which(program) is None]
+    if missing:
+        pytest.skip(f"{', '.join(missing)} not installed")
+    out, _ = driven(own.desktop, home, tmp_path / "person", FINCH_HOME=name)
+    assert out["worn"][0] == 0, out["worn"]
+    rows = [row for row in out["rows"] if row[0] not in own.unseen]
+    assert [row for row in rows if row[5] is None or row[5] > MOST] == []
+    roles = {row[0] for row in rows}
+    assert roles.isdisjoint(own.empty) and roles >= {"gtk-3", "gtk-4", "kde", "borders"}
+    told[name] = f"| {name} | {', '.join(sorted(roles))} | {max(row[5] for row in rows):.1f} |"
