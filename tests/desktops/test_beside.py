@@ -44,5 +44,5 @@ def test_what_the_stage_draws_of_a_home_is_on_its_real_screen(name, home, tmp_pa
     rows = [row for row in out["rows"] if row[0] not in own.unseen]
     assert [row for row in rows if row[5] is None or row[5] > MOST] == []
     roles = {row[0] for row in rows}
-    assert roles.isdisjoint(own.empty) and roles >= {"gtk-3", "gtk-4", "kde", "borders"}
+    assert roles.isdisjoint(own.empty) and roles >= {"gtk-3", "gtk-4", "kde"}
     told[name] = f"| {name} | {', '.join(sorted(roles))} | {max(row[5] for row in rows):.1f} |"

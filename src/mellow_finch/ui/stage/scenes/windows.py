@@ -13,7 +13,7 @@ def title_bar(b: Brush, x: float, y: float, w: float, words: str, state: str = "
     owner = b.owner
     if not b.of(b.border).says:  # nothing is known of them: the toolkit's own
         b.of("kde")
-    part = "window border" if b.owner == "kde" else "border"
+    part = {"kde": "window border", "gtk-3": "header bar"}.get(b.owner, "border")
     part = f"{part}:{state}" if state else part
     b.top(x, y, w, 32, part, 8)
     b.text(x, y, w, 32, words, part, 14, True, CENTER)
