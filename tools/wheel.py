@@ -19,7 +19,12 @@ def _tracked() -> list[str]:
 
 
 def moment() -> str:
-    """Return when the last commit was made, which every file in the packages bears."""
+    """Return when the last commit was made, which every file in the packages bears.
+
+    Outside of a clone that is when the changes were written down.
+    """
+    if not (ROOT / ".git").exists():
+        return str(int((ROOT / "CHANGELOG.md").stat().st_mtime))
     done = subprocess.run(["git", "log", "-1", "--format=%ct"], cwd=ROOT, capture_output=True, text=True, check=True)
     return done.stdout.strip()
 

@@ -7,8 +7,10 @@ import os
 import subprocess
 import sys
 import time
+from contextlib import suppress
 from pathlib import Path
 
+import psutil
 import pytest
 
 from mellow_finch.look.interchange.catalogue import INTERCHANGE_BY_ID
@@ -28,16 +30,17 @@ def asked(home: Path, command: str) -> dict[str, str]:
     runtime.mkdir(mode=0o700, exist_ok=True)
     env |= {"HOME": str(home), "XDG_RUNTIME_DIR": str(runtime), "LC_ALL": "C.UTF-8", "LIBGL_ALWAYS_SOFTWARE": "1"}
     words = command.replace("ASK", ask)
-    running = subprocess.Popen(
-        ["bash", "-c", words], env=env, cwd=home, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, start_new_session=True
-    )  # fmt: skip
+    with (home / "said").open("wb") as said:
+        running = subprocess.Popen(["bash", "-c", words], env=env, cwd=home, stdout=said, stderr=said)
     until = time.monotonic() + 40
     while not out.exists() and time.monotonic() < until and running.poll() is None:
         time.sleep(0.1)
     time.sleep(0.2)
-    subprocess.run(["kill", "--", f"-{running.pid}"], check=False, capture_output=True)
-    said = running.communicate(timeout=20)[0].decode(errors="replace")
-    assert out.exists(), said[-1500:]
+    for process in [*psutil.Process(running.pid).children(recursive=True), running]:
+        with suppress(psutil.Error, OSError):
+            process.terminate()
+    running.wait(20)
+    assert out.exists(), (home / "said").read_text(errors="replace")[-1500:]
     return json.loads(out.read_text())
 
 

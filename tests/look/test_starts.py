@@ -11,12 +11,13 @@ from hypothesis import strategies as st
 
 from mellow_finch.colour.gamut import rgba_to_oklch
 from mellow_finch.colour.rgb import Rgba
+from mellow_finch.components.catalogue import COMPONENT_BY_ID
 from mellow_finch.components.files import FolderFiles
 from mellow_finch.errors import FileAccessError, ParseError
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_accent, with_opacity, with_role
 from mellow_finch.look.from_colours import look_of_list, swatches_of_colours
-from mellow_finch.look.from_theme import look_of_files, look_of_theme, roles_of_theme
+from mellow_finch.look.from_theme import look_of_files, look_of_theme, roles_of_theme, start_of_theme
 from mellow_finch.look.interchange.model import ColourList, PaletteEntry
 from mellow_finch.look.model import Origin
 from mellow_finch.look.ready import READY, ready_scheme
@@ -98,6 +99,20 @@ def test_a_theme_is_read_as_it_is_with_its_faults(home):
     assert not look.failing("dark")
     roles = roles_of_theme(open_theme(home / ".local/share/themes/Saltpan"), False)
     assert all(look.colours[r] == c for r, c in roles.items()) and len(roles) > 25
+
+
+def test_what_was_taken_for_each_role_is_told_with_its_place_and_with_what_else_there_is(home):
+    look, taken = start_of_theme(home / ".local/share/themes/Saltpan")
+    assert {role: rows[0].colour for role, rows in taken.items()} == {role: look.colours[role] for role in taken}
+    parts = [(role, row) for role, rows in taken.items() for row in rows if row.component]
+    assert len(taken) > 25 and len(parts) > len(taken)
+    for role, row in parts:
+        part = COMPONENT_BY_ID[row.component].by_key[row.part]
+        assert role in (part.fill_role, part.text_role, "outline")
+    for rows in taken.values():
+        assert len({row.colour for row in rows}) == len(rows)
+    named = start_of_theme(home / ".local/share/themes/Saltpan/gtk-3.0/gtk.css")[1]
+    assert named["window"][0].colour == taken["window"][0].colour
 
 
 def test_changing_what_is_disliked_leaves_the_rest_alone(home):

@@ -101,6 +101,29 @@ def test_a_folder_of_pictures_is_a_slideshow_and_a_theme_can_be_a_start(opened, 
     assert "no such file" in opened.notice.text()
 
 
+def test_what_a_look_took_from_a_theme_is_listed_and_can_be_another_colour_of_it(opened, home, settle):
+    taken = opened.gather.schemes.taken
+    assert taken.isHidden() and not taken.rows
+    opened.opening.open_theme(home / ".local/share/themes/Saltpan")
+    settle(opened)
+    look = opened.document.look
+    assert not taken.isHidden() and {"window", "accent", "menu"} <= taken.rows.keys()
+    assert taken.rows["menu"][1].text() == "GTK 3 programs, menu" and taken.rows["link"][0].isHidden()
+    taken.more.click()
+    assert not taken.rows["link"][0].isHidden() and taken.more.isHidden()
+    role = next(r for r in taken.rows if len(taken.menu_of(r).actions()) > 3)
+    first, other, *_ = taken.menu_of(role).actions()
+    assert taken.menu_of(role).defaultAction().text() == first.text()
+    assert first.text().startswith(look.colours[role].hex)
+    other.trigger()
+    assert opened.document.look.colours[role].hex == other.text().split("\t")[0] != look.colours[role].hex
+    assert taken.menu_of(role).defaultAction().text() == other.text()
+    opened.document.stack.undo()
+    assert opened.document.look == look and not taken.isHidden()
+    opened.opening.open_scheme("redshank")
+    assert taken.isHidden()
+
+
 def test_reading_pictures_can_be_stopped(opened, home, settle):
     look = opened.document.look
     opened.opening.open_path(str(home / "Pictures" / "dusk-murmuration.jpg"))

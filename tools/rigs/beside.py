@@ -134,7 +134,11 @@ def drawn(look_file: str) -> tuple[list[Drawn], bool]:
         fills = [a for a in brush.areas if a.what == "fill" and a.rect.width() * a.rect.height() > 300]
         own = [area for area in fills if area.component == piece.owner]
         shown = [max(own, key=lambda area: area.rect.width() * area.rect.height())] if own else []
-        shown += [area for area in fills if area.component == made.borders and area.part in _TITLE_BARS and piece.owner == "kde"][:1]
+        shown += [
+            area
+            for area in fills
+            if area.component == made.borders and area.part in _TITLE_BARS and piece.owner == "kde"
+        ][:1]
         shown += [area for area in own if area.component == made.panel and area.rect.width() > 1000][:1]
         for area in shown:
             x, y, w, h = area.rect.getRect()

@@ -7,6 +7,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import replace
 from fnmatch import fnmatchcase
 from pathlib import Path, PurePosixPath
+from typing import NamedTuple
 
 from ..colour.blend import over
 from ..colour.gamut import rgba_to_oklch
@@ -102,14 +103,29 @@ def theme_files(path: Path) -> Files:
     return _ThemeFiles(found)
 
 
+class TakenColour(NamedTuple):
+    """A colour that a theme has for a role, and what says so: a component's part, or a colour that its sheet names.
+
+    component: its id; part: the part's key; name: of the colour, where no part says it.
+    """
+
+    colour: Rgba
+    component: str = ""
+    part: str = ""
+    name: str = ""
+
+
+Taken = Mapping[str, tuple[TakenColour, ...]]  # by role; the first is what was taken, the others what else was found
+
+
 _SURFACES = frozenset({"window", "view", "header", "sidebar", "card", "menu", "panel", "tooltip", "notice"})
 _FILM = 0.6  # opacity below which a fill lets more through than it shows
 # What says most of a home's colours counts for most; every other component fills gaps.
 _WEIGHTS = {"gtk-4": 12, "gtk-3": 10, "kde": 8, "terminal": 6, "shell": 4, "widget": 2}
 
 
-def roles_in(files: Files) -> dict[str, Rgba]:
-    """Return the roles that the files of a home or theme say, each with the colour it mostly has.
+def taken_in(files: Files) -> dict[str, tuple[TakenColour, ...]]:
+    """Return the roles that the files of a home or theme say, each with the colour it mostly has first.
 
     What parts draw at rest counts for most; the toolkit's named colours fill gaps.
     """
@@ -120,7 +136,17 @@ def roles_in(files: Files) -> dict[str, Rgba]:
     return out
 
 
+def firsts(taken: Taken) -> dict[str, Rgba]:
+    """Return the colour that was taken for each role."""
+    return {role: rows[0].colour for role, rows in taken.items()}
+
+
 def roles_of_theme(theme: Theme, dark: bool, outcome: Outcome | None = None) -> dict[str, Rgba]:
+    """Return the roles that the sheets of a theme say, each with the colour it mostly has; see taken_of_theme."""
+    return firsts(taken_of_theme(theme, dark, outcome))
+
+
+def taken_of_theme(theme: Theme, dark: bool, outcome: Outcome | None = None) -> dict[str, tuple[TakenColour, ...]]:
     """Return the roles that the sheets of a theme say, imports and resource bundles followed.
 
     dark: whether its sheets for dark desktops are meant where it has both; outcome: what it was made, None as it came.
@@ -133,13 +159,14 @@ def roles_of_theme(theme: Theme, dark: bool, outcome: Outcome | None = None) -> 
     return out
 
 
-def _most_said(paints_of: Mapping[str, Paints]) -> dict[str, Rgba]:
-    """Return the colour that most parts have for a role; the plainest part of each counts for most.
+def _most_said(paints_of: Mapping[str, Paints]) -> dict[str, tuple[TakenColour, ...]]:
+    """Return the colours that parts have for a role, what most have first; the plainest part of each counts for most.
 
     Only of the accent there is no plainest: themes give the main button a colour of its own, and everything else that
     is on or chosen theirs.
     """
     votes: dict[str, Counter[Rgba]] = {}
+    said_by: dict[tuple[str, Rgba], tuple[int, str, str]] = {}  # what counts for most of those that say it
     for component in COMPONENTS:
         weight = _WEIGHTS.get(component.id, 1)
         paints = paints_of.get(component.id, {})
@@ -147,10 +174,19 @@ def _most_said(paints_of: Mapping[str, Paints]) -> dict[str, Rgba]:
         for part in component.parts:
             said = _said(part, paints[part.key]) if part.key in paints else {}
             for role, colour in said.items():
-                share = 6 if role not in seen else 2 if not part.state else 1
-                votes.setdefault(role, Counter())[colour] += weight * share
+                share = weight * (6 if role not in seen else 2 if not part.state else 1)
+                votes.setdefault(role, Counter())[colour] += share
+                known = said_by.get((role, colour))
+                if known is None or share > known[0]:
+                    said_by[role, colour] = (share, component.id, part.key)
             seen |= {part.text_role, part.fill_role, *said}
-    return {role: max(rows, key=lambda c: (rows[c], c)) for role, rows in votes.items() if role in ROLE_IDS}
+
+    def ranked(role: str) -> tuple[TakenColour, ...]:
+        rows = votes[role]
+        order = sorted(rows, key=lambda c: (rows[c], c), reverse=True)
+        return tuple(TakenColour(colour, *said_by[role, colour][1:]) for colour in order)
+
+    return {role: ranked(role) for role in votes if role in ROLE_IDS}
 
 
 def _said(part: Part, paint: Paint) -> dict[str, Rgba]:
@@ -175,13 +211,13 @@ def _said(part: Part, paint: Paint) -> dict[str, Rgba]:
     return {role: colour for role, colour in rows.items() if role and colour is not None}
 
 
-def _named(sheet: str) -> dict[str, Rgba]:
-    out: dict[str, Rgba] = {}
+def _named(sheet: str) -> dict[str, tuple[TakenColour, ...]]:
+    out: dict[str, tuple[TakenColour, ...]] = {}
     names = {**PUBLIC_NAMES, **LIBRARY_NAMES}
     for name, colour in named_colours(sheet).items():
         role = names.get(name, "").removesuffix("_drawn")
         if role in ROLE_IDS and colour.a >= 1:
-            out.setdefault(role, colour)
+            out.setdefault(role, (TakenColour(colour, name=name),))
     return out
 
 
@@ -191,7 +227,7 @@ def look_of_files(name: str, files: Files, tone: Tone = "dark", base: Look | Non
     Pairs that fail in the files fail in the look, for the proof to show. Raises ParseError when the files
     say too little.
     """
-    return _look_of(name, roles_in(files), tone, base)
+    return _look_of(name, firsts(taken_in(files)), tone, base)
 
 
 def look_of_brought(look: Look, theme: Theme, outcome: Outcome) -> Look:
@@ -235,11 +271,20 @@ def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> 
 
     Raises FileAccessError or ParseError, in words.
     """
+    return start_of_theme(path, tone, base)[0]
+
+
+def start_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> tuple[Look, Taken]:
+    """Return a look that starts from a theme, and what it took for each role; nothing of that for a palette's file.
+
+    Raises FileAccessError or ParseError, in words.
+    """
     path = Path(path)
     if any(path.glob("gtk-3.*/gtk.css")) if path.is_dir() else _is_archive(path):
         theme = open_theme(path)
         if theme.sheets:
-            return _look_of(theme.bundle.name, roles_of_theme(theme, tone == "dark"), tone, base)
+            taken = taken_of_theme(theme, tone == "dark")
+            return _look_of(theme.bundle.name, firsts(taken), tone, base), taken
     if path.is_file() and path.suffix != ".css":
         found = read_palette(path)
         roles = found.roles
@@ -247,11 +292,11 @@ def look_of_theme(path: Path, tone: Tone = "dark", base: Look | None = None) -> 
             raise ParseError(tr("“{name}” defines too few colours to start from.").format(name=path.name))
         recipe = recipe_of(swatches_of_colours(found.colours), roles)
         look = look_of_roles(found.name, roles, recipe, tone_of(roles, tone), exact=True)
-        return on_the_same_desk(replace(look, origin=Origin("theme", found.name)), base)
+        return on_the_same_desk(replace(look, origin=Origin("theme", found.name)), base), {}
     name = path.stem if path.is_file() and path.stem not in ("gtk", "gnome-shell", "cinnamon") else path.name
-    return look_of_files(
-        name if path.is_dir() or name != path.name else path.parent.parent.name, theme_files(path), tone, base
-    )
+    shown = name if path.is_dir() or name != path.name else path.parent.parent.name
+    taken = taken_in(theme_files(path))
+    return _look_of(shown, firsts(taken), tone, base), taken
 
 
 assert {role for _, role in RESOURCE_NAMES} <= set(ROLE_IDS)

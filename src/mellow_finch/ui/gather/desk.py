@@ -9,9 +9,11 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QWidget
 
+from ...colour.rgb import Rgba
 from ...demo.build import demo_pictures
 from ...errors import FinchError
 from ...language import comma_separated, isolated, plural, tr
+from ...look.edits import with_role_by_hand
 from ...look.model import Look
 from ...picture.around import pictures_around
 from ...picture.load import load_picture
@@ -104,6 +106,7 @@ class GatherDesk(QObject):
         s = self.panel.schemes
         s.scheme_chosen.connect(o.open_scheme)
         s.worn_asked.connect(o.open_worn)
+        s.taken.other_chosen.connect(self._take_other)
         m = self.panel.match
         m.stop_asked.connect(match.stop)
         m.picture_asked.connect(o.open_path)
@@ -202,6 +205,12 @@ class GatherDesk(QObject):
         self.panel.schemes.show_problems(name, problems)  # type: ignore[arg-type]
         self.panel.show_page("schemes")
 
+    def _take_other(self, role: str, colour: Rgba) -> None:
+        """Give a role another colour that the theme has for it."""
+        self._document.edit(
+            tr("Use another colour of the theme"), lambda look: with_role_by_hand(look, role, colour.opaque)
+        )
+
     def swatch_pointed(self, swatch: int) -> None:
         """Mark the swatch whose area is pointed at, and say what it is."""
         self.panel.picture.light(swatch)
@@ -215,6 +224,7 @@ class GatherDesk(QObject):
         """Bring what Gather shows up to date after a change; in_sight: whether it is the step in force."""
         if old is None:
             self.panel.schemes.buttons["export"].setEnabled(True)
+        self.panel.schemes.taken.show_taken(self._opening.taken_from_theme(new), new.colours)
         sources = (new.source, new.pictures, new.pins, new.placement, new.showing, new.origin)
         if old is None or (old.source, old.pictures, old.pins, old.placement, old.showing, old.origin) != sources:
             self.show_source()

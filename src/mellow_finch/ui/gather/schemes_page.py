@@ -15,6 +15,7 @@ from ..kit.flow import Flow
 from ..kit.parts import label, plain_column
 from ..kit.style import Style
 from .reading_card import SchemeCard
+from .taken_list import TakenList
 
 _MOST_PROBLEMS = 12
 
@@ -61,6 +62,8 @@ class SchemesPage(QWidget):
         self.problem_list = label("", "quiet")
         column.addWidget(self.problem_title)
         column.addWidget(self.problem_list)
+        self.taken = TakenList()
+        column.addWidget(self.taken)
         column.addWidget(label(tr("Built-in schemes"), "section"))
         cards = QGridLayout()
         cards.setSpacing(4)
@@ -72,6 +75,7 @@ class SchemesPage(QWidget):
             self.cards[scheme.id] = card
         column.addLayout(cards)
         self.show_problems("", ())
+        self.taken.hide()
 
     def show_origin(self, origin: Origin | None) -> None:
         """Mark the scheme that the look comes from."""

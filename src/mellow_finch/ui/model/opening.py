@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from ...disk.facts import first_bytes
 from ...errors import FinchError
@@ -17,15 +17,17 @@ from ...language import plural, tr
 from ...look.carry import read_look
 from ...look.file import SUFFIX
 from ...look.from_colours import look_of_list, moved_of_terminal
-from ...look.from_theme import holds_theme, look_of_files, look_of_theme
+from ...look.from_theme import Taken, holds_theme, look_of_files, start_of_theme
 from ...look.interchange.catalogue import holds_palette, is_palette_name, read_palette
 from ...look.interchange.model import ColourList
-from ...look.model import Look
+from ...look.model import Look, Origin
 from ...look.ready import READY_BY_ID
 from ...picture.load import SUFFIXES
 from ...picture.rank import pictures_in
 from ...shelf.parcel import is_parcel
 from ...syntax.catalogue import format_of
+from ..kit.jobs import Jobs
+from .document import Document
 from .opening_pictures import PictureOpening
 
 _MOST_TOGETHER = 24  # pictures of a slideshow that are read for one look
@@ -38,6 +40,10 @@ class Opening(PictureOpening):
     parcel_found = pyqtSignal(object)  # the path of a parcel of a look
     themes_named = pyqtSignal(object)  # the paths of themes that a look names which may be read
     theme_found = pyqtSignal(object)  # the path of a theme, configuration or archive to be recoloured
+
+    def __init__(self, document: Document, jobs: Jobs, parent: QObject | None = None) -> None:
+        super().__init__(document, jobs, parent)
+        self._taken: dict[Origin | None, Taken] = {}
 
     def start_from(self, picture: str, dark: bool | None) -> None:
         """Open the picture of the desktop, dark or light as the desktop is."""
@@ -139,16 +145,22 @@ class Opening(PictureOpening):
         """Start from a theme that exists: its colours in their roles; bring: whether it is imported as well."""
         look, tone = self._document.look, self._tone
 
-        def done(fresh: Look) -> None:
+        def done(started: tuple[Look, Taken]) -> None:
+            fresh, taken = started
             self.busy.emit("")
             self.trouble.emit("")
+            self._taken[fresh.origin] = taken
             self._take(tr("Start from {name}").format(name=path.name), fresh)
             self._say_short()
             if bring:
                 self.theme_found.emit(path)
 
         self.busy.emit(tr("Reading the theme …"))
-        self._jobs.start("picture", lambda _progress: look_of_theme(path, tone, look), done, self._failed)
+        self._jobs.start("picture", lambda _progress: start_of_theme(path, tone, look), done, self._failed)
+
+    def taken_from_theme(self, look: Look) -> Taken:
+        """Return what a look took from its theme for each role, nothing where that was not read since the beginning."""
+        return self._taken.get(look.origin, {})
 
     def open_worn(self) -> None:
         """Start from what the home wears now."""

@@ -30,6 +30,7 @@ class GatherStep(StageStep):
         g.schemes.import_asked.connect(ask.palette)
         g.schemes.export_asked.connect(ask.export)
         g.schemes.theme_asked.connect(lambda: shell.actions_by_id["open_theme"].trigger())
+        g.schemes.taken.role_asked.connect(lambda role, at, parent: b.role_menu.show_for(role, at, parent))
         g.match.folder_asked.connect(ask.folder)
         g.match.save_asked.connect(ask.toned)
         for source in (b.opening, b.matching, self.desk):
