@@ -39,6 +39,10 @@ DESKTOPS: dict[str, tuple[str, tuple[str, ...]]] = {
         "plasma-workspace plasma-desktop kwin-x11 kde-config-gtk-style breeze breeze-icon-theme xsettingsd",
         ("plasma-workspace", "kwin-x11"),
     ),
+    "plasma-wayland": (
+        "plasma-workspace plasma-desktop kwin-wayland kde-config-gtk-style breeze breeze-icon-theme xsettingsd",
+        ("plasma-workspace", "kwin-wayland"),
+    ),
     "cinnamon": ("cinnamon cinnamon-settings-daemon muffin", ("cinnamon",)),
     "budgie": ("budgie-core gnome-settings-daemon", ("budgie-core",)),
     "gnome": ("gnome-shell gnome-shell-extensions gnome-settings-daemon", ("gnome-shell",)),

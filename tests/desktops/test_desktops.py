@@ -33,6 +33,7 @@ DESKTOPS = {
     "i3": (("window", "picture"), ("i3", "xsettingsd", "feh")),
     "lxqt": (("border", "panel", "picture"), ("openbox", "pcmanfm-qt", "lxqt-panel")),
     "plasma": (("border", "panel", "picture"), ("plasmashell", "kwin_x11", "kded6|kded5")),
+    "plasma-wayland": (("window", "border", "panel", "picture"), ("plasmashell", "kwin_wayland", "kded6|kded5")),
     "cinnamon": (("window", "border", "panel"), ("cinnamon", "csd-xsettings")),
     "budgie": (("window", "border", "panel"), ("budgie-wm", "budgie-panel", "gsd-xsettings")),
     "gnome": (("window", "border", "panel", "picture"), ("gnome-shell",)),
@@ -85,7 +86,7 @@ def driven(desktop, home, person, **more):
     if desktop == "gnome" or desktop in driver.OF_WLROOTS:  # they have a screen of their own, and do not start for root
         environment |= {"WLR_BACKENDS": "headless", "WLR_RENDERER": "pixman", "WLR_LIBINPUT_NO_DEVICES": "1"}
         words = [*(["unshare", "--user", "--map-user=1000", "--map-group=1000"] if os.getuid() == 0 else []), *words]
-    else:
+    elif desktop != "plasma-wayland":
         words = ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", *words]
     files = [str(person / f"{name}.finch") for name in ("reedbed-at-dawn", "frost-on-sedge")]
     done = subprocess.run(

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import pytest
 
+from mellow_finch.components.files import FolderFiles
 from mellow_finch.session.none import NoDesktop
 from mellow_finch.session.now import Now, now
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
+from mellow_finch.wear.history import History
+from mellow_finch.wear.present import presence_in
 
 
 @pytest.mark.parametrize(
@@ -42,3 +45,19 @@ def test_picture_tone_and_theme(name, changes, expected):
 
 def test_no_desktop_says_nothing():
     assert now(NoDesktop()) == Now()
+
+
+def test_what_the_running_desktop_shows_of_itself_is_here_also_before_it_ran(tmp_path, monkeypatch):
+    (tmp_path / "bin").mkdir()
+    for name in ("xfce4-notifyd-config", "mako", "xfwm4"):
+        (tmp_path / "bin" / name).write_text("#!/bin/sh\n")
+        (tmp_path / "bin" / name).chmod(0o755)
+    monkeypatch.setenv("PATH", str(tmp_path / "bin"))
+    monkeypatch.setenv("HOME", str(tmp_path))
+    there = {}
+    for desktop in ("XFCE", "sway"):
+        monkeypatch.setenv("XDG_CURRENT_DESKTOP", desktop)
+        rows = presence_in(tmp_path, FolderFiles(tmp_path), History(tmp_path / "state"))
+        there[desktop] = {id_ for id_ in ("xfce-notify", "mako", "xfwm") if rows[id_].here}
+        assert rows["mako"].installed
+    assert there == {"XFCE": {"xfce-notify", "xfwm"}, "sway": set()}

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Mapping
 from pathlib import Path
 
 from ..components.catalogue import COMPONENTS
 from ..components.files import Files
 from ..components.read.presence import Presence, presence_of
+from ..session.desktop import desktops, told_apart
 from ..session.processes import own_processes
 from ..session.programs import programs_of
 from .history import History
@@ -21,11 +23,17 @@ def presence_in(home: Path, files: Files, history: History) -> Mapping[str, Pres
     has = programs_of(home)
     own = home.resolve() == Path.home().resolve()
     running = own_processes({p for c in COMPONENTS for p in c.programs}) if own else {}
+    desktop = told_apart(os.environ, own_processes({p for d in desktops() for p in d.programs})) if own else None
+    parts = {desktop.shell, desktop.notices, desktop.borders} if desktop is not None else set()
+    title = desktop.title if desktop is not None else ""
     worn = history.last_worn()
     dressed = frozenset[str]()
     if worn is not None:
         dressed = frozenset((*(c for row in worn.files for c in row.components), *(r.component for r in worn.settings)))
-    return {c.id: presence_of(c, files, has, running.__contains__, c.id in dressed) for c in COMPONENTS}
+    return {
+        c.id: presence_of(c, files, has, running.__contains__, c.id in dressed, title if c.id in parts else "")
+        for c in COMPONENTS
+    }
 
 
 def present_here(home: Path, files: Files, history: History) -> frozenset[str]:

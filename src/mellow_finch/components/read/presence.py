@@ -32,12 +32,18 @@ def no_program(_name: str) -> bool:
 
 
 def presence_of(
-    component: Component, home: Files, has: Has = no_program, runs: Has = no_program, worn: bool = False
+    component: Component,
+    home: Files,
+    has: Has = no_program,
+    runs: Has = no_program,
+    worn: bool = False,
+    part_of: str = "",
 ) -> Presence:
     """Return whether a home has a component: one of its files, one of its programs that runs, or a look that is worn.
 
     A program that is merely installed is no sign that anybody wants its files written, but for toolkits: whatever is
-    started needs those. has, runs: whether a program can be run, and does; worn: whether a look dresses it now.
+    started needs those. has, runs: whether a program can be run, and does; worn: whether a look dresses it now;
+    part_of: the title of the desktop that runs, where that shows the component as soon as it needs it.
     """
     sign = first_of(home, component.signs)
     if sign:
@@ -50,6 +56,8 @@ def presence_of(
     if worn:
         return Presence(True, tr("The applied look includes it"))
     program = next((p for p in component.programs if has(p)), "")
+    if program and part_of:
+        return Presence(True, tr("Part of {desktop}").format(desktop=part_of))
     if program:
         why = tr("“{program}” is installed").format(program=program)
         return Presence(component.kind == TOOLKITS, why, component.kind != TOOLKITS)
