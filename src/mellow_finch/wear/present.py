@@ -24,15 +24,13 @@ def presence_in(home: Path, files: Files, history: History) -> Mapping[str, Pres
     own = home.resolve() == Path.home().resolve()
     running = own_processes({p for c in COMPONENTS for p in c.programs}) if own else {}
     desktop = told_apart(os.environ, own_processes({p for d in desktops() for p in d.programs})) if own else None
-    parts = {desktop.shell, desktop.notices, desktop.borders} if desktop is not None else set()
-    title = desktop.title if desktop is not None else ""
     worn = history.last_worn()
     dressed = frozenset[str]()
     if worn is not None:
         dressed = frozenset((*(c for row in worn.files for c in row.components), *(r.component for r in worn.settings)))
+    lazy = {desktop.notices: desktop.title} if desktop is not None else {}  # whose program starts when it is needed
     return {
-        c.id: presence_of(c, files, has, running.__contains__, c.id in dressed, title if c.id in parts else "")
-        for c in COMPONENTS
+        c.id: presence_of(c, files, has, running.__contains__, c.id in dressed, lazy.get(c.id, "")) for c in COMPONENTS
     }
 
 
