@@ -208,6 +208,7 @@ def shape_of(page):
     return [len(re.findall(mark, page, re.M)) for mark in marks]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("code", LANGUAGES.LANGUAGES)
 def test_the_guide_names_what_the_window_says(code):
     """Each page in each language has the steps of the English one, and the words of the buttons that it speaks of."""

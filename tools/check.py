@@ -47,7 +47,7 @@ def main() -> int:
             failed = failed or 1
     if collecting is not None:
         collecting.wait()
-    processes = str((os.cpu_count() or 1) + 2)  # more than there are: many tests wait for programs
+    processes = str((os.cpu_count() or 1) + 3)  # more than there are: many tests wait for programs
     words = wanted or ["-n", processes, "--dist", "worksteal"]
     tests = subprocess.run([*pytest, "-rs", *words], cwd=ROOT, env=environment)
     src, own, data = lines("src"), lines("tests"), lines("src", "toml")

@@ -78,6 +78,7 @@ def test_they_show_it_over_lines_of_ones_own(looks, tmp_path):
     assert not wrong, json.dumps(wrong, indent=1)
 
 
+@pytest.mark.long
 @pytest.mark.consumer
 def test_a_rehearsal_touches_nothing_of_the_persons_own(looks, home, tmp_path, monkeypatch):
     """No file is written in the home or beside the running session, and nobody connects to what listens there."""

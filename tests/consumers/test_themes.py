@@ -78,8 +78,9 @@ def test_the_toolkits_own_sheet_recoloured(looks, tmp_path, own, tone):
     assert short_of(tmp_path / "home", outcome.name) == []
 
 
+@pytest.mark.long
 @pytest.mark.consumer
-@pytest.mark.parametrize("name", ["Turnstone", pytest.param("Saltpan", marks=pytest.mark.long)])
+@pytest.mark.parametrize("name", ["Turnstone", "Saltpan"])
 def test_a_look_that_starts_from_a_theme_has_the_colours_that_the_toolkit_paints(home, name):
     need("3.0")
     path = {"Saltpan": home / ".local/share/themes/Saltpan", "Turnstone": demo_archive(home)}[name]

@@ -117,9 +117,8 @@ def test_texts_of_our_own_have_at_least_twelve_pixels(qtbot, opened, settle):
     assert not small, "\n".join(sorted(small))
 
 
-@pytest.mark.parametrize(
-    "scale", [pytest.param("1", marks=pytest.mark.long), pytest.param("1.5", marks=pytest.mark.long), "2"]
-)
+@pytest.mark.long
+@pytest.mark.parametrize("scale", ["1", "1.5", "2"])
 def test_no_text_is_cut_at_any_scale(tmp_path, scale):
     script = tmp_path / "x.py"
     script.write_text(CUT)
