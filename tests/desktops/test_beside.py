@@ -39,7 +39,7 @@ def test_what_the_stage_draws_of_a_home_is_on_its_real_screen(name, home, tmp_pa
     missing = [program for program in (shlex.split(line)[0] for line in words) if shutil.which(program) is None]
     if missing:
         pytest.skip(f"{', '.join(missing)} not installed")
-    out, _ = driven(own.desktop, home, tmp_path / "person", FINCH_HOME=name)
+    out, _ = driven(own.desktop, home, tmp_path / "person", "beside", FINCH_HOME=name)
     assert out["worn"][0] == 0, out["worn"]
     rows = [row for row in out["rows"] if row[0] not in own.unseen]
     assert [row for row in rows if row[5] is None or row[5] > MOST] == []

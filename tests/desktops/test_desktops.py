@@ -56,7 +56,7 @@ def close(seen, wanted):
     return colour_difference(Rgba(*seen), Rgba(*wanted[:3]))
 
 
-def driven(desktop, home, person, **more):
+def driven(desktop, home, person, rig="desktop", **more):
     """Let the driver run a desktop, and return what it saw and the two looks."""
     programs = (*(DESKTOPS[desktop][1] if desktop in DESKTOPS else ()), "xvfb-run", "dbus-run-session")
     missing = [p for p in programs if not installed(p)]
@@ -90,7 +90,7 @@ def driven(desktop, home, person, **more):
         words = ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", *words]
     files = [str(person / f"{name}.finch") for name in ("reedbed-at-dawn", "frost-on-sedge")]
     done = subprocess.run(
-        [*words, "-m", "tools.rigs.desktop", desktop, *files],
+        [*words, "-m", f"tools.rigs.{rig}", desktop, *files],
         env=environment, cwd=person, capture_output=True, text=True, timeout=600,
     )  # fmt: skip
     assert (person / "seen.json").exists(), done.stderr[-3000:]

@@ -1,6 +1,6 @@
 """Puts the stage beside a real screen: what it draws of a home is looked for on the screen after a look was applied.
 
-Part of the driver of desktops (see rigs.desktop), in a home of rigs.sessions. What appears on the screen when something
+Called as the driver of desktops is (see rigs.desktop), in a home of rigs.sessions. What appears on the screen when something
 opens is its surface: a colour that a tenth of it has is compared with the stage's.
 """
 
@@ -71,8 +71,6 @@ w.show()
 app.exec_()
 """
 NOTICE = ("notify-send", "-t", "60000", "Net 3 is full", "Seven bearded reedlings, two with rings")
-
-
 Colour = tuple[int, int, int]
 
 
@@ -98,23 +96,13 @@ def _role(role: str, part: str) -> str:
 
 def drawn(look_file: str) -> tuple[list[Drawn], bool]:
     """Return the surfaces that the program's own window draws of this home, on this desktop, and whether the panel is low."""
-    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    app, window = driver.opened_window(look_file)
     from PyQt6.QtGui import QImage, QPainter
-    from PyQt6.QtWidgets import QApplication
 
-    from mellow_finch.ui.kit.style import Style, load_fonts
     from mellow_finch.ui.stage.brush import HEIGHT, WIDTH, Brush
     from mellow_finch.ui.stage.scene import configure_brush, pieces
     from mellow_finch.ui.stage.scenes.windows import files, gtk3_window, gtk4_window
-    from mellow_finch.ui.window.parts import OpenWindow
 
-    app = QApplication([])
-    load_fonts()
-    style = Style()
-    style.use(app, True)
-    window = OpenWindow(style, HOME)
-    window.show()
-    window.opening.open_look(Path(look_file))
     until = time.monotonic() + 90
     while time.monotonic() < until and (window.jobs.keys or window.document.look is None):
         app.processEvents()
@@ -237,7 +225,7 @@ def main(desktop: str) -> None:
         return children
 
     children = begin_own()
-    out = {"screen": list(driver.screen().size), "worn": driver.finch("wear", sys.argv[2], "--yes")}
+    out = {"worn": driver.finch("wear", sys.argv[2], "--yes")}
     driver.still(
         10.0, lambda o: driver.near(o.get("window", (0, 0, 0)), load_look(Path(sys.argv[2])).colours["window"][:3])
     )
@@ -246,7 +234,6 @@ def main(desktop: str) -> None:
         child.wait()
     children = begin_own()
     stage, low = drawn(sys.argv[2])
-    out["status"] = json.loads(driver.finch("status", "--json")[1] or "{}")
     roles = {row.role for row in stage}
     opens = {role: shlex.split(words) for role, words in sorted(own.opens, key=lambda row: row[0] == "menu")}
     for child in children:  # what is opened to be measured was not there before
@@ -270,6 +257,9 @@ def main(desktop: str) -> None:
             (round(float(colour_difference(Rgba(*row.colour), Rgba(*c))), 2), c) for c in found.get(row.role, ())
         )
         rows.append([*row[:3], row.colour, apart[0][1] if apart else None, apart[0][0] if apart else None])
-    out |= {"rows": rows, "roles": sorted(roles), "asked": sorted(found)}
-    (HOME / "seen.json").write_text(json.dumps(out))
+    (HOME / "seen.json").write_text(json.dumps({**out, "rows": rows}))
     driver.leave()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])

@@ -561,16 +561,12 @@ def doubled(desktop):
     (HOME / "seen.json").write_text(json.dumps(out))
 
 
-def tuned(desktop):
-    """Try a look in the window, let the desktop follow, and see the toolkit's window change with each change of a colour."""
-    begin(desktop)
+def opened_window(look):
+    """Return the program, off the screen, and its window with a look on this home."""
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
     from PyQt6.QtWidgets import QApplication
 
-    from mellow_finch.colour.rgb import parse_hex
-    from mellow_finch.look.edits import with_role
     from mellow_finch.ui.kit.style import Style, load_fonts
-    from mellow_finch.ui.wear.trial_box import TrialBox
     from mellow_finch.ui.window.parts import OpenWindow
 
     app = QApplication([])
@@ -579,7 +575,17 @@ def tuned(desktop):
     style.use(app, True)
     window = OpenWindow(style, HOME)
     window.show()
-    window.opening.open_look(Path(sys.argv[2]))
+    window.opening.open_look(Path(look))
+    return app, window
+
+
+def tuned(desktop):
+    """Try a look in the window, let the desktop follow, and see the toolkit's window change with each change of a colour."""
+    begin(desktop)
+    app, window = opened_window(sys.argv[2])
+    from mellow_finch.colour.rgb import parse_hex
+    from mellow_finch.look.edits import with_role
+    from mellow_finch.ui.wear.trial_box import TrialBox
 
     def until(want, seconds=40.0):
         began = time.monotonic()
@@ -628,11 +634,6 @@ def tuned(desktop):
 
 
 if __name__ == "__main__":
-    if os.environ.get("FINCH_HOME"):
-        from . import beside
-
-        beside.driver.DESKTOP = DESKTOP
-        beside.main(DESKTOP)
     {"kill": killed, "follow": followed, "tune": tuned, "slides": cycled, "two": doubled}.get(
         os.environ.get("FINCH_DRIVE", ""), main
     )(sys.argv[1])

@@ -24,12 +24,13 @@ from ..language import code
 from ..look.edits import with_role, with_temper
 from ..look.gather import look_of_pictures
 from ..palette.recipe import TONES
+from ..session.composition import Composition
 from ..shelf.shelf import Shelf
 from ..theme.bundle.foreign import ThisComputer
 from .app import make_app
 from .help.pages import pages
 from .kit.style import Style
-from .stage.scene import close_of
+from .stage.scene import Shape, close_of
 from .window.parts import OpenWindow
 from .window.shelving import Shelving
 from .window.steps.proof import ProofStep
@@ -40,6 +41,9 @@ _GUIDE_WIDE = 800  # px, of a picture in the guide
 _GUIDE_COLOURS = 96
 _MIDDLE = QAbstractItemView.ScrollHint.PositionAtCenter
 Keep = Callable[[str, QImage], None]
+
+# A desktop of another kind than the demo's: a window manager, with a bar, notifications and a widget beside it.
+_OF_PARTS = Composition("waybar", False, "", "dunst", "terminal", "widget", "openbox")
 
 
 def pause(milliseconds: int) -> None:
@@ -128,8 +132,12 @@ def _tune(window: OpenWindow, home: Path, keep: Keep) -> None:
         window.tune.glass.checks[kind].click()
     window.tune.glass.blur.click()
     window.document.select("menu", "gtk-3", "menu")
+    usual, window.staging.shape = window.staging.shape, Shape(_OF_PARTS)
+    window.staging.show()
     wait(window)
     keep("2d-tune-glass", window.grab().toImage())
+    window.staging.shape = usual
+    window.staging.show()
     window.tune.show_page("eyes")
     window.tune.eyes.choose("deutan")
     wait(window)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QPoint, QSize, pyqtSignal
+from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QMenu, QPushButton, QWidget
 
 from ...colour.rgb import Rgba
@@ -48,11 +48,12 @@ class TakenList(QWidget):
 
     def show_taken(self, taken: Taken, colours: Mapping[str, Rgba]) -> None:
         """Show what was taken, nothing for an empty one; colours: of the look as it is now, by role."""
-        if taken is not self._taken:
-            self._taken = taken
+        if taken != self._taken:
+            self._taken, self._colours = taken, {}
             self._make_rows()
         for role, (button, _) in self.rows.items():
-            button.setIcon(swatch(colours[role], _SWATCH))
+            if self._colours.get(role) != colours[role]:
+                button.setIcon(swatch(colours[role], _SWATCH))
         self._colours = colours
         self.setVisible(bool(taken))
 
@@ -91,6 +92,7 @@ class TakenList(QWidget):
     def menu_of(self, role: str) -> QMenu:
         """Return the menu of a role: what the theme says of it, each a choice, and everything else that can be done."""
         menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         for taken in self._taken[role][:_MOST_OTHERS]:
             words = f"{taken.colour.hex}\t{place_words(taken)}"
             action = menu.addAction(swatch(taken.colour, _SWATCH), words)
