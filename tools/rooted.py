@@ -117,7 +117,8 @@ def asked(root: Root, desktop: str) -> str:
             line, USER, FINCH_DESKTOPS="1", FINCH_KILL="all", PYTHONDONTWRITEBYTECODE="1",
             PYTHONPATH="/opt/finch:/opt/finch/src", XDG_RUNTIME_DIR=f"/home/{USER}/run",
         )  # fmt: skip
-        last = next((r for r in reversed(done.stdout.splitlines()) if re.match(r"E  |FAILED|SKIPPED", r)), "")
+        said = done.stdout.splitlines()
+        last = next((r for mark in ("E  ", "FAILED", "SKIPPED") for r in said if r.startswith(mark)), "")
         good = done.returncode == 0 and "s" not in done.stdout.split()[:1]
         results.append("yes" if good else "no")
         print(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import subprocess
 from pathlib import Path
@@ -99,6 +100,20 @@ def test_a_program_finds_nothing_wrong_with_its_file(worn, program):
         pytest.skip("this home's own file is of an older one")
     if all((home / word).exists() for word in words.split() if word.startswith(".")):
         assert wrong not in run(home, *words.split())
+
+
+# Programs that say nothing of a name that they do not know: whether they know it is in what they are made of.
+NAMES = {"telegram-desktop": (".local/share/mellow-finch/telegram/*.tdesktop-palette", rb"(?m)^(\w+): ")}
+
+
+@pytest.mark.parametrize("program", NAMES)
+def test_a_program_knows_every_name_in_its_file(worn, program):
+    needs(program)
+    pattern, name = NAMES[program]
+    (path,) = worn[0].glob(pattern)
+    names = set(re.findall(name, path.read_bytes()))
+    known = set(re.findall(rb"\w+", Path(os.path.realpath(shutil.which(program))).read_bytes()))
+    assert len(names) > 40 and names - known == set()
 
 
 def test_shells_give_fzf_its_colours_once(worn):
