@@ -40,10 +40,11 @@ DESKTOPS: dict[str, tuple[str, tuple[str, ...]]] = {
         ("plasma-workspace", "kwin-x11"),
     ),
     "plasma-wayland": (
-        "plasma-workspace plasma-desktop kwin-wayland kde-config-gtk-style breeze breeze-icon-theme xsettingsd",
+        "plasma-workspace plasma-desktop kwin-wayland kde-config-gtk-style breeze breeze-icon-theme xsettingsd "
+        "sway grim",
         ("plasma-workspace", "kwin-wayland"),
     ),
-    "cinnamon": ("cinnamon cinnamon-settings-daemon muffin", ("cinnamon",)),
+    "cinnamon": ("cinnamon cinnamon-settings-daemon muffin tigervnc-standalone-server", ("cinnamon",)),
     "budgie": ("budgie-core gnome-settings-daemon", ("budgie-core",)),
     "gnome": ("gnome-shell gnome-shell-extensions gnome-settings-daemon", ("gnome-shell",)),
     "sway": ("sway swaybg grim", ("sway",)),

@@ -16,6 +16,7 @@ from pathlib import Path
 import pytest
 from PIL import Image, ImageOps
 from tools.rigs import desktop as driver
+from tools.rigs import screened
 
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba
@@ -86,6 +87,8 @@ def driven(desktop, home, person, rig="desktop", **more):
     if desktop == "gnome" or desktop in driver.OF_WLROOTS:  # they have a screen of their own, and do not start for root
         environment |= {"WLR_BACKENDS": "headless", "WLR_RENDERER": "pixman", "WLR_LIBINPUT_NO_DEVICES": "1"}
         words = [*(["unshare", "--user", "--map-user=1000", "--map-group=1000"] if os.getuid() == 0 else []), *words]
+    elif desktop == "cinnamon" and installed(screened.SERVER):
+        words = [sys.executable, "-m", "tools.rigs.screened", *words]
     elif desktop != "plasma-wayland":
         words = ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", *words]
     files = [str(person / f"{name}.finch") for name in ("reedbed-at-dawn", "frost-on-sedge")]

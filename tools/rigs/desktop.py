@@ -54,6 +54,8 @@ w.show_all()
 Gtk.main()
 """
 KDED = "kded6" if shutil.which("kded6") else "kded5"
+# KWin 6 lies in another compositor's window here; where that is.
+INSIDE, OUTSIDE = KDED == "kded6" and bool(shutil.which("sway")), "wayland-1"
 STARTS = {
     "xfce": (["xfsettingsd"], ["xfwm4"], ["xfdesktop"]),
     "mate": (["mate-settings-daemon"], ["marco"], ["caja", "--no-default-window", "--force-desktop"]),
@@ -63,11 +65,8 @@ STARTS = {
     "plasma-wayland": (
         [
             str(HOME / "bin/kwin_wayland"),
-            "--virtual",
-            "--width",
-            "1280",
-            "--height",
-            "800",
+            *(["--wayland-display", str(HOME / "outside" / OUTSIDE)] if INSIDE else ["--virtual"]),
+            *("--width", "1280", "--height", "800"),
             "--no-lockscreen",
             "--socket",
             "wayland-0",
@@ -218,13 +217,18 @@ def client_of_sway():
 def screen():
     """Return a picture of the whole screen."""
     if DESKTOP in OF_WLROOTS:
-        shot = subprocess.run(["grim", "-t", "ppm", "-"], capture_output=True).stdout
-        return Image.open(io.BytesIO(shot)).convert("RGB")
+        return grimmed(os.environ)
     if DESKTOP == "plasma-wayland":
         return screen_of_kwin()
     if DESKTOP == "gnome":
         return screen_of_gnome()
     return ImageGrab.grab(xdisplay=os.environ["DISPLAY"]).convert("RGB")
+
+
+def grimmed(environment):
+    """Return the screen of a compositor that lets programs take its picture."""
+    shot = subprocess.run(["grim", "-t", "ppm", "-"], capture_output=True, env=environment).stdout
+    return Image.open(io.BytesIO(shot)).convert("RGB") if shot else Image.new("RGB", (1280, 800))
 
 
 def screen_of_gnome():
@@ -294,8 +298,11 @@ def begin(desktop):
         (HOME / path).write_text(text.replace("HOME", str(HOME)))
         (HOME / path).chmod(0o755 if text.startswith("#!") else 0o644)
     os.environ["XDG_CURRENT_DESKTOP"] = CALLED.get(desktop, "")
-    if desktop == "gnome":  # what it asks of the system is not there, so it may ask the session
+    alone = desktop == "cinnamon" and not Path("/run/dbus/system_bus_socket").exists()
+    if desktop == "gnome" or alone:  # what it asks of the system is not there, so it may ask the session
         os.environ["DBUS_SYSTEM_BUS_ADDRESS"] = os.environ["DBUS_SESSION_BUS_ADDRESS"]
+    if desktop == "cinnamon":
+        os.environ["XDG_SESSION_TYPE"] = "x11"
     if desktop.startswith("plasma"):
         os.environ |= {"KDE_FULL_SESSION": "true", "KDE_SESSION_VERSION": KDED[-1]}
     if desktop == "plasma-wayland":
@@ -328,13 +335,32 @@ def begin_kwin():
     shutil.copyfile(shutil.which("kwin_wayland"), HOME / "bin/kwin_wayland")
     (HOME / "bin/kwin_wayland").chmod(0o755)
     (HOME / ".config/kwinrc").write_text("[Windows]\nPlacement=Centered\n")
+    if INSIDE:
+        begin_outside()
     names = {"WAYLAND_DISPLAY": "wayland-0", "XDG_SESSION_TYPE": "wayland", "KWIN_SCREENSHOT_NO_PERMISSION_CHECKS": "1"}
     os.environ |= names
     subprocess.run(["dbus-update-activation-environment", *names, "XDG_CURRENT_DESKTOP", "XDG_RUNTIME_DIR"])
 
 
+def begin_outside():
+    """Start the compositor in which KWin has a window that fills its screen: KWin 6 gives a picture of itself with OpenGL only."""
+    made = HOME / "outside"
+    made.mkdir()
+    (made / "config").write_text("output * mode 1280x800\ndefault_border none\n")
+    headless = {"WLR_BACKENDS": "headless", "WLR_RENDERER": "pixman", "WLR_LIBINPUT_NO_DEVICES": "1"}
+    elsewhere = {"XDG_RUNTIME_DIR": str(made), "DBUS_SESSION_BUS_ADDRESS": "disabled:", "XDG_CURRENT_DESKTOP": ""}
+    start(["sway", "-c", str(made / "config")], env={**os.environ, **headless, **elsewhere})
+    end = time.monotonic() + 20
+    while not (made / OUTSIDE).exists() and time.monotonic() < end:
+        time.sleep(0.2)
+    os.environ["KWIN_COMPOSE"] = "Q"
+
+
 def screen_of_kwin():
     """Return what KWin draws."""
+    if INSIDE:
+        elsewhere = {**os.environ, "XDG_RUNTIME_DIR": str(HOME / "outside"), "WAYLAND_DISPLAY": OUTSIDE}
+        return grimmed(elsewhere)
     mine, theirs = os.pipe()
     place = DBusAddress("/org/kde/KWin/ScreenShot2", "org.kde.KWin", "org.kde.KWin.ScreenShot2")
     with open_dbus_connection(bus="SESSION", enable_fds=True) as bus, os.fdopen(mine, "rb") as told:

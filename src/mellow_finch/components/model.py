@@ -117,7 +117,8 @@ class Scheme:
     name: shown to people; folder: safe as a file name; mend: whether pairs of rewritten files that fail
     are put right; text_need: the ratio that text has to reach; opacity: by kind of surface, as it is to be drawn,
     absent where opaque or left as found; blur: whether the desktop blurs what is behind; companions: shape and fonts
-    that a person asked for; decisions: what a person decided of single components.
+    that a person asked for; decisions: what a person decided of single components; twin: the folder of the other tone
+    where that is written too; beside: whether this is the tone that lies beside the one in force.
     """
 
     name: str
@@ -131,6 +132,8 @@ class Scheme:
     blur: bool = False
     companions: Mapping[str, str] = field(default_factory=dict)
     decisions: Mapping[Owner, Decisions] = field(default_factory=dict)
+    twin: str = ""
+    beside: bool = False
 
     def decided(self, component: str) -> Decisions:
         """Return what a person decided of a component."""
@@ -216,7 +219,8 @@ class Component:
     which its own file tells that it lies below, above, and where it lies else; items: what stands on it; programs,
     signs: commands and files that tell that a home has it; everywhere: whether every home has it; exported: whether it
     is only prepared, with instructions; roles: what its own files are made of, which a person may exchange; knobs:
-    numbers that a person sets; after: components whose files it has to see; tried: the version of the real reader that
+    numbers that a person sets; after: components whose files it has to see; twins: those whose themes lie beside in
+    the other tone where it is, for a desktop that changes by itself; tried: the version of the real reader that
     has read such a file; settings: those that choose its files on a desktop, with {folder} and {tone} for the look's;
     colour_settings(scheme, get): those that hold its colours; told: what tells by files of the machine which form its
     reader wants, by word; write_as(scheme, get, words): the files in the form of such words; follow: how running
@@ -253,6 +257,7 @@ class Component:
     roles: tuple[str, ...] = ()
     knobs: tuple[Knob, ...] = ()
     after: tuple[str, ...] = ()
+    twins: tuple[str, ...] = ()
     tried: str = "not tried"
     settings: tuple[ComponentSetting, ...] = ()
     colour_settings: Callable[[Scheme, Files], tuple[ComponentSetting, ...]] | None = None

@@ -5,7 +5,7 @@ Both are worked out component by component when they are asked for, so that a st
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple, TypeVar
@@ -15,6 +15,7 @@ from ..components.catalogue import COMPONENT_BY_ID, COMPONENTS
 from ..components.files import Files, OutFile, SteadyFiles, layered
 from ..components.model import Component, Paints, Scheme
 from ..components.read.presence import present_in
+from ..palette.recipe import Tone, opposite
 from ..progress import give_way
 from .model import Look
 from .worn_themes import NO_THEMES, NOTHING_WORN, Wardrobe, WornThemes, worn_by
@@ -62,6 +63,22 @@ class ByComponent(Mapping[str, T]):
 def seen_files(id_: str, files: Mapping[str, OutFiles]) -> list[OutFile]:
     """Return the files of other components that one component has to see."""
     return [file for other in COMPONENT_BY_ID[id_].after if other in files for file in files[other]]
+
+
+def _twins_of(id_: str, ids: Container[str], wardrobe: Wardrobe) -> tuple[str, ...]:
+    """Return the components whose other tone lies beside for one, none where a theme is worn for any of them."""
+    twins = COMPONENT_BY_ID[id_].twins
+    return () if set(twins) & set(wardrobe.uses) else tuple(twin for twin in twins if twin in ids)
+
+
+def _laid(home: Files, outputs: Iterable[Output]) -> Files:
+    """Return a home with files over it."""
+    return layered(home, [OutFile(o.path, o.data) for o in outputs])
+
+
+def _beside(folder: str, tone: Tone) -> str:
+    """Return the folder of the other tone, which no name of a look gives."""
+    return f"{folder}_{opposite(tone)}"
 
 
 def _seen_first(ids: tuple[str, ...]) -> tuple[str, ...]:
@@ -180,12 +197,29 @@ class Dressed:
                 found[file.path] = Output(file.path, file.data, (*earlier, id_))
         for file in self.wardrobe.beside():
             found.setdefault(file.path, Output(file.path, file.data, (OF_A_THEME,)))
+        for id_, file in self._twins(tuple(found.values())):
+            found.setdefault(file.path, Output(file.path, file.data, (id_,)))
         return tuple(found.values())
+
+    def _twins(self, outputs: Iterable[Output]) -> Iterator[tuple[str, OutFile]]:
+        """Yield the themes of the other tone that lie beside those in force: whole files in folders of their own."""
+        ids = tuple(id_ for component in self.components for id_ in _twins_of(component.id, self.files, self.wardrobe))
+        if not ids:
+            return
+        other = opposite(self.look.tone)
+        scheme = replace(self.look, tone=other).scheme()
+        folder = _beside(self.folder, self.look.tone)
+        scheme = replace(scheme, name=f"{self.look.name}, {other}", folder=folder, twin=self.folder, beside=True)
+        around = _laid(self.home, outputs)
+        for id_ in ids:
+            for file in COMPONENT_BY_ID[id_].write(scheme, around):
+                if any(part.split(".")[0] == folder for part in file.path.split("/")):
+                    yield id_, file
 
     @cached_property
     def view(self) -> Files:
         """Return the home as it would be."""
-        return layered(self.home, [OutFile(o.path, o.data) for o in self.outputs])
+        return _laid(self.home, self.outputs)
 
     @cached_property
     def paints(self) -> Mapping[str, Paints]:
@@ -255,6 +289,8 @@ def dress(
         here = present if present is not None else present_in(home)
         only = (here - look.left_out) | look.added
     ids = tuple(c.id for c in COMPONENTS if c.id in only)
+    if any(_twins_of(id_, ids, wardrobe) for id_ in ids):
+        scheme = replace(scheme, twin=_beside(scheme.folder, look.tone))
 
     def write(id_: str) -> OutFiles:
         before = tuple(seen_files(id_, files))

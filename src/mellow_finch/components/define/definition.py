@@ -396,6 +396,7 @@ def _built(row: Mapping[str, Any]) -> Component:
         origin=_origin(rules),
         further=_further(rules),
         after=(*as_tuple(row.get("after")), *as_tuple(set_of(row.get("set", "")).get("ground"))),
+        twins=as_tuple(row.get("twins")),
         settings=tuple(ComponentSetting(**{**s, "title": tr(s["title"])}) for s in row.get("settings", ())),
         told=told,
         write_as=(lambda scheme, get, asked: write_rules(rules, job_of(scheme, get, asked))) if told else None,

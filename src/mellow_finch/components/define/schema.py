@@ -219,6 +219,7 @@ class Definition(_Row):
     restart: Annotated[str, Meta(max_length=400)]
     files: Annotated[list[File], Meta(min_length=1, max_length=200)]
     after: Words = []
+    twins: Words = []
     ansi: Annotated[list[Word], Meta(min_length=16, max_length=16)] | None = None
     base: Annotated[str, Meta(pattern=r"^[a-z0-9-]+\Z", max_length=80)] | None = None
     covers: Words = []

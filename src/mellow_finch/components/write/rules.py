@@ -10,6 +10,7 @@ from dataclasses import replace
 from pathlib import PurePosixPath
 from typing import Any
 
+from ...palette.recipe import opposite
 from ...palette.veil import KINDS as VEILS
 from ...palette.veil import is_asked
 from ...syntax.ini import read_ini, set_sections
@@ -29,11 +30,13 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
     config: the folder of settings as a whole path; settings: the same with "~" where it lies at its usual place, so
     that a file can be carried to another computer; shine_…: of each kind of surface whose opacity the look says, where
     the person's own stays otherwise; soft_…: of those behind which the desktop blurs
-    too, soft: of any.
+    too, soft: of any; twin: the folder of the other tone, dark_folder and light_folder the two by tone; beside: set in
+    the tone that is not in force.
     """
     config = files.place(".config")
     name = scheme.plain_name
     shining = [k.id for k in VEILS if is_asked(k, scheme.opacity)]
+    by_tone = {f"{scheme.tone}_folder": scheme.folder, f"{opposite(scheme.tone)}_folder": scheme.twin}
     return {
         "name": name,
         "folder": scheme.folder,
@@ -42,6 +45,8 @@ def words_of(scheme: Scheme, files: Files, owner: str) -> dict[str, str]:
         "banner": f"{name}, {scheme.tone}: written by Mellow Finch.",
         "id": scheme.folder.lower(),
         "config": config,
+        **({"twin": scheme.twin, **by_tone} if scheme.twin else {}),
+        **({"beside": "1"} if scheme.beside else {}),
         **{f"shine_{kind}": "1" for kind in shining},
         **{f"soft_{kind}": "1" for kind in shining if scheme.blur},
         **({"soft": "1"} if shining and scheme.blur else {}),
