@@ -10,7 +10,7 @@ import pytest
 import tinycss2
 
 from mellow_finch.components.catalogue import COMPONENT_BY_ID
-from mellow_finch.components.files import FolderFiles, NoFiles, layered
+from mellow_finch.components.files import FolderFiles, NewHome, NoFiles, OutFile, layered
 from mellow_finch.components.write.template import filled
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.ready import READY
@@ -86,3 +86,17 @@ def test_every_class_of_a_sheet_of_ours_is_one_of_a_shells_own(component, family
         last = part.at.rpartition(" > ")[2].partition(":")[0]
         names = {*re.findall(r"\.([A-Za-z][\w-]*)", last), *re.findall(r"#[A-Za-z][\w-]*", last)}
         assert not names or names & newest, part.key
+
+
+@pytest.mark.parametrize("two", [True, False])
+def test_a_login_theme_names_the_greeter_that_is_there(two):
+    there = [OutFile("/usr/bin/sddm-greeter-qt6", b"\x7fELF")] if two else []
+    made = COMPONENT_BY_ID["login-sddm"].write(READY[0].look().scheme(), layered(NoFiles(), there))
+    about = next(o.data.decode() for o in made if o.path.endswith("metadata.desktop"))
+    assert ("QtVersion=6" in about.splitlines()) == two
+
+
+def test_a_folder_for_everybody_is_made_for_the_computer_that_it_is_made_on():
+    new = NewHome()
+    assert new("/etc/os-release") == Path("/etc/os-release").read_bytes() and new(".config/kdeglobals") is None
+    assert new.find("/etc/os-rel*") == ["/etc/os-release"] and new.find("*") == []

@@ -18,7 +18,7 @@ def standing(home, desktop, *running, **files):
         (home / path).write_text(text)
     own = FolderFiles(home)
     presence = {c.id: presence_of(c, own, runs=running.__contains__) for c in COMPONENTS}
-    assert set(running) <= programs_told_by() | {"xfce4-session"}
+    assert set(running) <= programs_told_by() | {"xfce4-session", "budgie-wm", "budgie-panel"}
     return composition_of(desktop_named(desktop), presence, running, own)
 
 
@@ -39,6 +39,13 @@ def test_a_desktop_of_parts_has_the_parts_that_run(tmp_path):
     bare = standing(tmp_path, "parts", "openbox")
     assert (bare.panel, bare.dock, bare.notices, bare.widget) == ("", "", "", "")
     assert standing(tmp_path, None).panel == ""
+
+
+def test_budgie_has_the_decorations_of_the_compositor_that_draws_it(tmp_path):
+    own = {".config/budgie-desktop/labwc/rc.xml": "<labwc_config/>"}
+    newer = standing(tmp_path / "newer", "budgie", "labwc", "labwc-bridge", "budgie-panel", files=own)
+    older = standing(tmp_path / "older", "budgie", "budgie-wm", "budgie-panel")
+    assert (newer.borders, older.borders) == ("budgie-borders", "gtk-3") and newer.panel == older.panel == "gtk-3"
 
 
 @pytest.mark.parametrize("said, low", [("position top", False), ("position bottom", True), ("", True)])

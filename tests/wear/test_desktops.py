@@ -54,6 +54,19 @@ def test_a_look_is_worn_and_taken_off_exactly(dressed, home, name):
     assert values(session) == was and state(home) == before
 
 
+def test_a_file_that_a_desktop_writes_by_its_own_settings_is_left_to_it(dressed, home):
+    path = ".config/gtk-3.0/settings.ini"
+    written = {
+        desktop: [
+            w.path
+            for w in make_plan(dressed, home, SimulatedSession(replace(MADE_UP["dark first"], desktop=desktop))).writes
+        ]
+        for desktop in ("gnome", "budgie")
+    }
+    assert path in written["gnome"] and path not in written["budgie"]
+    assert set(written["gnome"]) - set(written["budgie"]) == {path}
+
+
 @pytest.mark.some(1)
 @pytest.mark.parametrize(
     "name", [n if i < 4 else pytest.param(n, marks=pytest.mark.long) for i, n in enumerate(MADE_UP)]

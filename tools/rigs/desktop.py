@@ -56,6 +56,9 @@ Gtk.main()
 KDED = "kded6" if shutil.which("kded6") else "kded5"
 # KWin 6 lies in another compositor's window here; where that is.
 INSIDE, OUTSIDE = KDED == "kded6" and bool(shutil.which("sway")), "wayland-1"
+# Budgie from 10.10 on, which labwc draws.
+BRIDGE = "/usr/libexec/budgie-desktop/labwc-bridge"
+NEWER_BUDGIE = Path(BRIDGE).exists()
 STARTS = {
     "xfce": (["xfsettingsd"], ["xfwm4"], ["xfdesktop"]),
     "mate": (["mate-settings-daemon"], ["marco"], ["caja", "--no-default-window", "--force-desktop"]),
@@ -65,7 +68,7 @@ STARTS = {
     "plasma-wayland": (
         [
             str(HOME / "bin/kwin_wayland"),
-            *(["--wayland-display", str(HOME / "outside" / OUTSIDE)] if INSIDE else ["--virtual"]),
+            *(["--wayland-display", str(HOME / "out" / OUTSIDE)] if INSIDE else ["--virtual"]),
             *("--width", "1280", "--height", "800"),
             "--no-lockscreen",
             "--socket",
@@ -75,7 +78,16 @@ STARTS = {
         ["plasmashell"],
     ),
     "cinnamon": (["/usr/bin/csd-xsettings"], ["cinnamon"], ["csd-background"]),
-    "budgie": (["/usr/libexec/gsd-xsettings"], ["budgie-wm"], ["budgie-panel"]),
+    "budgie": (
+        (
+            ["labwc", "--config-dir", str(HOME / ".config/budgie-desktop/labwc")],
+            ["/usr/bin/python3", BRIDGE],
+            ["budgie-daemon"],
+            ["budgie-panel"],
+        )
+        if NEWER_BUDGIE
+        else (["/usr/libexec/gsd-xsettings"], ["budgie-wm"], ["budgie-panel"])
+    ),
     "gnome": (["gnome-shell", "--headless", "--unsafe-mode", "--virtual-monitor", "1280x800"],),
     "bspwm": (["xsettingsd"], ["bspwm"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
     "sway": (["sway"],),
@@ -125,8 +137,13 @@ FIXED = {
     "gnome": (430, 312, 420, 254),
     "labwc": (162, 188, 418, 258),
     "wayfire": (430, 230, 420, 260),
+    **({"budgie": (162, 188, 418, 258)} if NEWER_BUDGIE else {}),
 }
-OF_WLROOTS = ("sway", "labwc", "wayfire")
+OF_THEIR_OWN = (
+    "cinnamon",
+    *(() if NEWER_BUDGIE else ("budgie",)),
+)  # they want a session's kind, and a screen that tells how often it is drawn
+OF_WLROOTS = ("sway", "labwc", "wayfire", *(("budgie",) if NEWER_BUDGIE else ()))
 QUICK = ("xfce", "mate", "openbox", "i3", "bspwm", "lxqt")
 DESKTOP = sys.argv[1] if len(sys.argv) > 1 else ""
 PANELS = {
@@ -298,18 +315,22 @@ def begin(desktop):
         (HOME / path).write_text(text.replace("HOME", str(HOME)))
         (HOME / path).chmod(0o755 if text.startswith("#!") else 0o644)
     os.environ["XDG_CURRENT_DESKTOP"] = CALLED.get(desktop, "")
-    alone = desktop == "cinnamon" and not Path("/run/dbus/system_bus_socket").exists()
+    alone = desktop in (*OF_THEIR_OWN, "budgie") and not Path("/run/dbus/system_bus_socket").exists()
     if desktop == "gnome" or alone:  # what it asks of the system is not there, so it may ask the session
         os.environ["DBUS_SYSTEM_BUS_ADDRESS"] = os.environ["DBUS_SESSION_BUS_ADDRESS"]
-    if desktop == "cinnamon":
+    if desktop in OF_THEIR_OWN:
         os.environ["XDG_SESSION_TYPE"] = "x11"
     if desktop.startswith("plasma"):
         os.environ |= {"KDE_FULL_SESSION": "true", "KDE_SESSION_VERSION": KDED[-1]}
     if desktop == "plasma-wayland":
         begin_kwin()
+    if desktop == "budgie" and NEWER_BUDGIE:
+        begin_budgie()
     Path(os.environ["XDG_RUNTIME_DIR"]).mkdir(mode=0o700, exist_ok=True)
     for words in STARTS[desktop]:
-        start(words)
+        child = start(words)
+        if words[0] == "labwc":
+            os.environ["LABWC_PID"] = str(child.pid)  # as it tells what it starts
         time.sleep(1.0 if desktop in QUICK else 4.0)
     if desktop in PANELS:
         still(30.0, lambda o: o["panel"] != [0, 0, 0])
@@ -342,9 +363,22 @@ def begin_kwin():
     subprocess.run(["dbus-update-activation-environment", *names, "XDG_CURRENT_DESKTOP", "XDG_RUNTIME_DIR"])
 
 
+def begin_budgie():
+    """Lay down what Budgie's own start would, and let everything find its screen."""
+    own, shipped = HOME / ".config/budgie-desktop/labwc", Path("/usr/share/budgie-desktop/labwc")
+    own.mkdir(parents=True)
+    rule = '<windowRule title="Hide log" serverDecoration="yes"><action name="MoveTo" x="160" y="160"/></windowRule>'
+    rules = (shipped / "rc.xml").read_text().replace("<windowRules>", f"<windowRules>{rule}", 1)
+    (own / "rc.xml").write_text(rules)
+    shutil.copyfile(shipped / "menu.xml", own / "menu.xml")
+    names = {"WAYLAND_DISPLAY": "wayland-0", "XDG_SESSION_TYPE": "wayland", "GDK_BACKEND": "wayland"}
+    os.environ |= names
+    subprocess.run(["dbus-update-activation-environment", *names, "XDG_CURRENT_DESKTOP", "XDG_RUNTIME_DIR"])
+
+
 def begin_outside():
     """Start the compositor in which KWin has a window that fills its screen: KWin 6 gives a picture of itself with OpenGL only."""
-    made = HOME / "outside"
+    made = HOME / "out"  # a short name: the paths of sockets have an end
     made.mkdir()
     (made / "config").write_text("output * mode 1280x800\ndefault_border none\n")
     headless = {"WLR_BACKENDS": "headless", "WLR_RENDERER": "pixman", "WLR_LIBINPUT_NO_DEVICES": "1"}
@@ -359,7 +393,7 @@ def begin_outside():
 def screen_of_kwin():
     """Return what KWin draws."""
     if INSIDE:
-        elsewhere = {**os.environ, "XDG_RUNTIME_DIR": str(HOME / "outside"), "WAYLAND_DISPLAY": OUTSIDE}
+        elsewhere = {**os.environ, "XDG_RUNTIME_DIR": str(HOME / "out"), "WAYLAND_DISPLAY": OUTSIDE}
         return grimmed(elsewhere)
     mine, theirs = os.pipe()
     place = DBusAddress("/org/kde/KWin/ScreenShot2", "org.kde.KWin", "org.kde.KWin.ScreenShot2")

@@ -106,6 +106,20 @@ class FolderFiles:
         return False
 
 
+class NewHome(NoFiles):
+    """An empty home on this computer: what lies outside of homes is there."""
+
+    _outside = FolderFiles(Path("/"))
+
+    def __call__(self, path: str) -> bytes | None:
+        """Return the bytes of a file outside."""
+        return self._outside(path) if path.startswith("/") else None
+
+    def find(self, pattern: str) -> list[str]:
+        """Return the files outside that match."""
+        return self._outside.find(pattern) if pattern.startswith("/") else []
+
+
 @dataclass(frozen=True, eq=False)
 class SteadyFiles:
     """Files as they were when they were first asked for, so that asking again costs nothing.

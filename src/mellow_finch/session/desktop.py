@@ -86,7 +86,8 @@ class Desktop:
     how a picture lies; buttons: its words for title-bar buttons left or right; panel, dock: its usual shape; shell,
     notices, terminal, borders: the components that draw its panel and menu, its notifications, its terminal and its
     window decorations where nothing else does; edge: a file and the patterns that show its panel to be below, or
-    above; items: how that file tells what stands on it; settle_s: how long it needs after a change of theme before
+    above; items: how that file tells what stands on it; keeps: files of the home that it writes by its own settings,
+    which a look leaves to it; settle_s: how long it needs after a change of theme before
     the old theme's folder may go; tried: versions.
     """
 
@@ -106,6 +107,7 @@ class Desktop:
     borders: str = ""
     edge: tuple[str, str, str] | None = None
     items: BarPatterns | None = None
+    keeps: tuple[str, ...] = ()
     settle_s: float = 0.0
     tell: tuple[tuple[str, ReloadMethod], ...] = ()
     tried: str = "not tried"
@@ -152,6 +154,7 @@ def desktop_from(text: str, others: Sequence[Desktop] = ()) -> Desktop:
         borders=data.get("borders", ""),
         edge=tuple(data["edge"]) if "edge" in data else None,
         items=BarPatterns(**data["items"]) if "items" in data else None,
+        keeps=tuple(data.get("keeps", ())),
         settle_s=float(data.get("settle_s", 0.0)),
         tell=tuple((row["of"], ReloadMethod.of(row)) for row in data.get("tell", ())),
         tried=data.get("tried", tr("not tried")),

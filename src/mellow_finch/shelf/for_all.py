@@ -11,7 +11,7 @@ from importlib.resources import files
 from pathlib import Path
 from xml.sax.saxutils import quoteattr
 
-from ..components.files import NoFiles, OutFile
+from ..components.files import NewHome, OutFile
 from ..disk.facts import read_plain
 from ..look.dressed import dress, every_component
 from ..look.model import Look
@@ -97,7 +97,7 @@ def for_all_users(look: Look) -> tuple[OutFile, ...]:
     Raises FileAccessError for a picture that cannot be read.
     """
     found: dict[str, bytes] = {}
-    for output in dress(look, NoFiles(), every_component(look)).outputs:
+    for output in dress(look, NewHome(), every_component(look)).outputs:
         place = _place_of(output.path, look.folder)
         if place:
             found[place] = output.data
