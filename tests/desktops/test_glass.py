@@ -42,6 +42,20 @@ SURFACES = (
 )  # fmt: skip
 
 
+# The same for a compositor of Wayland; places are on the screen.
+SURFACES_OF_SWAY = (
+    ("foot -W 50x12", "foot", "terminal", (120, 180, 420, 280)),
+    ("waybar", "waybar", "bar", (420, 4, 560, 26)),
+    ("mako", "mako", "notice", (1000, 12, 1260, 18)),
+    ("fuzzel", "fuzzel", "launcher", (456, 270, 476, 530)),
+)
+_SWAY = """output * mode 1280x800
+output * bg {picture} fill
+default_border none
+for_window [app_id="foot"] floating enable, move position 80 120
+"""
+
+
 @pytest.fixture(scope="module")
 def pictures(tmp_path_factory):
     """Return the demo's pictures by name."""
@@ -65,12 +79,15 @@ class Screen:
             "HOME": str(home), "PATH": os.environ["PATH"], "DISPLAY": f":{number}", "LANG": "C.UTF-8", "SHELL": "/bin/sh",
             "XDG_RUNTIME_DIR": str(home / "run"), "QT_STYLE_OVERRIDE": "kvantum", "GSETTINGS_BACKEND": "memory",
         }  # fmt: skip
-        bus = subprocess.run(["dbus-daemon", "--session", "--fork", "--print-address=1", "--print-pid=1"], capture_output=True, text=True, env=self.environment, check=True)  # fmt: skip
-        self.environment["DBUS_SESSION_BUS_ADDRESS"], self.bus = bus.stdout.split()
+        self.start_bus()
         self.start("openbox")
         self.run("feh", "--no-fehbg", "--bg-fill", str(picture))
         self.start("picom --backend xrender --no-fading-openclose")
         time.sleep(2)
+
+    def start_bus(self):
+        bus = subprocess.run(["dbus-daemon", "--session", "--fork", "--print-address=1", "--print-pid=1"], capture_output=True, text=True, env=self.environment, check=True)  # fmt: skip
+        self.environment["DBUS_SESSION_BUS_ADDRESS"], self.bus = bus.stdout.split()
 
     def start(self, words):
         child = subprocess.Popen(words.split(), env=self.environment, stdout=-3, stderr=-3, start_new_session=True)
@@ -116,6 +133,35 @@ class Screen:
             os.kill(int(self.bus), 15)
 
 
+class WaylandScreen(Screen):
+    """The same of a compositor of Wayland, which draws itself."""
+
+    def __init__(self, home, picture):
+        (home / "run").mkdir(mode=0o700)
+        (home / "sway").write_text(_SWAY.format(picture=picture))
+        self.environment = {
+            "HOME": str(home), "PATH": os.environ["PATH"], "LANG": "C.UTF-8", "SHELL": "/bin/sh", "XDG_SESSION_TYPE": "wayland",
+            "XDG_RUNTIME_DIR": str(home / "run"), "XDG_CONFIG_HOME": str(home / ".config"), "WLR_BACKENDS": "headless",
+            "GSETTINGS_BACKEND": "memory", "WLR_RENDERER": "pixman", "WLR_LIBINPUT_NO_DEVICES": "1",
+        }  # fmt: skip
+        self.running = []
+        self.start_bus()
+        other = "unshare --user --map-user=1000 --map-group=1000 " if os.getuid() == 0 else ""  # not for root
+        self.start(f"{other}sway -c {home / 'sway'}")
+        for _ in range(60):
+            if (home / "run/wayland-1").exists():
+                break
+            time.sleep(0.25)
+        self.environment["WAYLAND_DISPLAY"] = "wayland-1"
+        time.sleep(2)
+
+    def grab(self):
+        place = Path(self.environment["HOME"]) / "screen.png"
+        self.run("grim", str(place))
+        with Image.open(place) as image:
+            return np.asarray(image.convert("RGB"))
+
+
 def box_of(screen, title, place):
     x, y, w, h = screen.window(title) if title else (0, 0, 1280, 800)
     left, top, right, bottom = place
@@ -131,25 +177,60 @@ def lowest_ratio(text, pixels):
     return float(((np.maximum(own, under) + FLARE) / (np.minimum(own, under) + FLARE)).min())
 
 
-@pytest.mark.parametrize("tone", ["dark", "light"])
-@pytest.mark.parametrize("alpha", [0.7, 0.85, 0.95])
-@pytest.mark.parametrize("name", PICTURES)
-def test_see_through_surfaces_are_as_the_stage_shows_them_and_can_be_read(pictures, tmp_path, name, alpha, tone):
-    needed = ("Xvfb", "openbox", "picom", "feh", "xdotool", "import", *(row[0].split()[0] for row in SURFACES))
-    missing = [program for program in needed if shutil.which(program) is None]
-    if missing:
-        pytest.skip(f"{', '.join(missing)} not installed")
-    look = look_of_pictures([pictures[name]], tone)
+def lay(look, components, home):
+    """Write components of a look into a home."""
+    for component in components:
+        for file in COMPONENT_BY_ID[component].write(look.scheme(), FolderFiles(home)):
+            path = home / file.path
+            path.parent.mkdir(parents=True, exist_ok=True)
+            path.write_bytes(file.data)
+
+
+def told_of(component, part, home, area, ground):
+    """Return how far what is shown is from what the stage shows over a picture, its text's lowest ratio, its opacity."""
+    paint = COMPONENT_BY_ID[component].read(FolderFiles(home))[part]
+    shown, under = (rows.reshape(-1, 3)[::7] for rows in (area, ground))
+    wanted = (over(paint.fill, Rgba(*(int(v) for v in pixel))) for pixel in under)
+    apart = sorted(colour_difference(Rgba(*map(int, a)), b) for a, b in zip(shown, wanted, strict=True))
+    low = lowest_ratio(paint.text, area.astype(float))
+    return component, round(apart[len(apart) * 19 // 20], 2), round(low, 2), round(paint.fill.a, 2)
+
+
+def glassy(picture, tone, alpha):
+    """Return a look of a picture with every surface as translucent, where nothing blurs."""
+    look = look_of_pictures([picture], tone)
     for kind in KINDS:
         look = with_opacity(look, kind.id, alpha)
-    look, files = with_blur(look, False), FolderFiles(tmp_path)
+    return with_blur(look, False)
+
+
+def needs(*programs):
+    missing = [program for program in programs if shutil.which(program) is None]
+    if missing:
+        pytest.skip(f"{', '.join(missing)} not installed")
+
+
+_ALL = (
+    pytest.mark.parametrize("tone", ["dark", "light"]),
+    pytest.mark.parametrize("alpha", [0.7, 0.85, 0.95]),
+    pytest.mark.parametrize("name", PICTURES),
+)
+
+
+def everywhere(test):
+    """Run a test in both variants, at three opacities, over three pictures."""
+    for mark in _ALL:
+        test = mark(test)
+    return test
+
+
+@everywhere
+def test_see_through_surfaces_are_as_the_stage_shows_them_and_can_be_read(pictures, tmp_path, name, alpha, tone):
+    needs("Xvfb", "openbox", "picom", "feh", "xdotool", "import", *(row[0].split()[0] for row in SURFACES))
+    look = glassy(pictures[name], tone, alpha)
     screen = Screen(tmp_path, pictures[name])
     try:
-        for _, component, *_ in SURFACES:
-            for file in COMPONENT_BY_ID[component].write(look.scheme(), files):
-                path = tmp_path / file.path
-                path.parent.mkdir(parents=True, exist_ok=True)
-                path.write_bytes(file.data)
+        lay(look, (row[1] for row in SURFACES), tmp_path)
         ground = screen.grab().astype(float)
         screen.run("xrdb", "-merge", str(tmp_path / ".Xresources"))
         told = []
@@ -163,14 +244,31 @@ def test_see_through_surfaces_are_as_the_stage_shows_them_and_can_be_read(pictur
             time.sleep(1.2)
             left, top, right, bottom = box_of(screen, title, place)
             area = screen.grab()[top:bottom, left:right]
-            shown = area.reshape(-1, 3)[::7]
             screen.end_last()
-            paint = COMPONENT_BY_ID[component].read(files)[part]
-            under = ground[top:bottom, left:right].reshape(-1, 3)[::7]
-            wanted = (over(paint.fill, Rgba(*(int(v) for v in pixel))) for pixel in under)
-            apart = sorted(colour_difference(Rgba(*map(int, a)), b) for a, b in zip(shown, wanted, strict=True))
-            low = lowest_ratio(paint.text, area.astype(float))
-            told.append((component, round(apart[len(apart) * 19 // 20], 2), round(low, 2), round(paint.fill.a, 2)))
+            told.append(told_of(component, part, tmp_path, area, ground[top:bottom, left:right]))
+        assert [row for row in told if row[1] > 3 or row[2] < 4.5] == []
+    finally:
+        screen.end()
+
+
+@everywhere
+def test_so_they_are_on_wayland(pictures, tmp_path, name, alpha, tone):
+    needs("sway", "swaybg", "grim", *(row[0].split()[0] for row in SURFACES_OF_SWAY))
+    look = glassy(pictures[name], tone, alpha)
+    screen = WaylandScreen(tmp_path, pictures[name])
+    try:
+        lay(look, (row[1] for row in SURFACES_OF_SWAY), tmp_path)
+        ground = screen.grab().astype(float)
+        told = []
+        for words, component, part, (left, top, right, bottom) in SURFACES_OF_SWAY:
+            screen.start(words)
+            time.sleep(1.5)
+            if component == "mako":
+                screen.run("notify-send", "-t", "60000", "Net 3 is full", "Seven bearded reedlings, two with rings")
+                time.sleep(0.8)
+            area = screen.grab()[top:bottom, left:right]
+            screen.end_last()
+            told.append(told_of(component, part, tmp_path, area, ground[top:bottom, left:right]))
         assert [row for row in told if row[1] > 3 or row[2] < 4.5] == []
     finally:
         screen.end()

@@ -292,6 +292,18 @@ def still(until, want):
         time.sleep(0.1)
 
 
+def steady():
+    """Return what the screen shows when nothing fades in any more."""
+    shown, image = seen()
+    for _ in range(12):
+        time.sleep(0.8)
+        last = shown
+        shown, image = seen()
+        if shown == last:
+            break
+    return shown, image
+
+
 def finch(*words):
     done = subprocess.run(
         [sys.executable, "-m", "mellow_finch.cli", *words], capture_output=True, text=True, timeout=60
@@ -435,8 +447,7 @@ def main(desktop):
         took = time.monotonic() - began
         window = look.colours["window"][:3]
         shown, follows = still(SHOWS, lambda o, want=window: near(o.get("window", (0, 0, 0)), want))
-        time.sleep(0.8)
-        shown, image = seen()
+        shown, image = steady()
         image.save(HOME / f"{desktop}-{i + 1}.png")
         out["steps"].append(
             {
@@ -454,8 +465,7 @@ def main(desktop):
         code, said = finch("undo", "--yes")
         out.setdefault("undone", []).append([code, said])
     still(SHOWS, lambda o: o.get("window") == before.get("window") and o["picture"] == before["picture"])
-    time.sleep(0.8)
-    after, image = seen()
+    after, image = steady()
     image.save(HOME / f"{desktop}-3.png")
     out["after"] = {"seen": after, "settings": settings(session, rows)}
     now = kept(HOME)
