@@ -60,6 +60,20 @@ def test_a_picture_in_a_theme_that_is_a_program_is_not_run(tmp_path, look, endin
         opened(POSTSCRIPT, "x.png")
 
 
+@pytest.mark.parametrize(("inner", "told"), [("contents/splash/Splash.qml", 1), ("contents/defaults", 0)])
+def test_programs_of_a_whole_theme_are_left_out_and_it_is_said(tmp_path, look, inner, told):
+    theme = tmp_path / "Marshlight"
+    for path, text in {
+        f"look-and-feel/Marshlight/{inner}": 'Rectangle { color: "#31ff07" }',
+        "color-schemes/Marshlight.colors": "[Colors:Window]\nBackgroundNormal=49,255,7\n[General]\nName=Marshlight\n",
+    }.items():
+        (theme / path).parent.mkdir(parents=True)
+        (theme / path).write_text(text)
+    outcome = recolour_theme(read_theme(open_bundle(theme)), look.scheme(), Choices())
+    assert sum("nothing that is imported is run" in note for note in outcome.notes) == told
+    assert not [path for path in outcome.outputs if path.endswith(".qml")]
+
+
 @pytest.mark.parametrize("form", ["TIFF", "PPM", "TGA", "PCX", "ICO", "JPEG2000", "EPS", "PDF", "SGI", "XBM", "DDS"])
 def test_only_formats_that_are_meant_are_opened_inside_themes(form):
     stream = io.BytesIO()

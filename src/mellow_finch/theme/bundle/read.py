@@ -65,6 +65,10 @@ def read_theme(
         tr("“{path}” leads out of the folder, so it is left out.").format(path=path) for path in bundle.left_out
     ]
     names = [p for p, e in bundle.entries.items() if not e.link]
+    if any(_PROGRAM.search(path.lower()) for path in names):
+        problems.append(
+            tr("Its start screen and desktop layout are programs. They are left out: nothing that is imported is run.")
+        )
     for done, path in enumerate(names):
         give_way()
         if done % 50 == 0:
@@ -130,6 +134,7 @@ _DULL = (
 )
 
 
+_PROGRAM = re.compile(r"(?:^|/)look-and-feel/.*\.(?:qml|js)$")  # of a whole theme of Plasma
 _WALLPAPER = re.compile(r"(?:^|/)(?:wallpapers?|backgrounds?)/")  # beside a theme: a look has its own
 
 
