@@ -411,6 +411,20 @@ def test_a_compositor_can_be_asked_for_where_none_runs(tuned):
         tuned.document.stack.undo()
 
 
+def test_a_blur_that_nothing_draws_is_said_where_it_is_ticked(tuned):
+    tuned.tune.show_page("glass")
+    page = tuned.tune.glass
+    page.say_compositor(True, False)
+    assert not page.sharp.isVisibleTo(page)
+    page.blur.click()
+    assert tuned.document.look.blur and page.sharp.isVisibleTo(page)
+    for runs, blurs in ((True, True), (True, None), (False, False)):  # opaque surfaces show nothing of it
+        page.say_compositor(runs, blurs)
+        assert not page.sharp.isVisibleTo(page)
+    page.say_compositor(True, None)
+    tuned.document.stack.undo()
+
+
 def test_a_surface_that_is_set_separately_starts_where_the_one_it_is_like_stands(tuned):
     tuned.tune.show_page("glass")
     page = tuned.tune.glass

@@ -11,12 +11,13 @@ from mellow_finch.look.decision_edits import with_companion
 from mellow_finch.look.dressed import dress
 from mellow_finch.look.edits import with_blur, with_opacity
 from mellow_finch.session.base import ABSENT, UNSET, DesktopSetting, SettingValue
+from mellow_finch.session.blurring import blurs
 from mellow_finch.session.desktop import Wish, desktop_named, settings_for
 from mellow_finch.session.simulated import MADE_UP, SimulatedSession
 from mellow_finch.session.stores import program
 from mellow_finch.session.stores.keyfile import KeyFiles
 from mellow_finch.session.stores.program import Compositors
-from mellow_finch.wear.glass import as_drawn_here, nothing_composites, surface_words
+from mellow_finch.wear.glass import as_drawn_here, nothing_blurs, nothing_composites, surface_words
 from mellow_finch.wear.history import History
 from mellow_finch.wear.names import plan_to_follow
 from mellow_finch.wear.places import history_folder
@@ -80,6 +81,47 @@ def test_where_nothing_composites_everything_is_written_opaque_and_it_is_said(gl
     assert as_drawn_here(asked, bare) is asked and as_drawn_here(glass, bare).opacity == glass.opacity
     (sign,) = unseen(flat, replace(glass, companions={}), home, flat=True)
     assert sign.what == "Windows, Menus, Panel, Terminal: opaque, because no compositor is running"
+
+
+def test_where_nothing_blurs_surfaces_are_read_without_it_and_it_is_said(glass, home):
+    soft = with_blur(glass, True)
+    sharp, blurring, unknown = (
+        SimulatedSession(replace(MADE_UP["dark first"], blurs=blurs)) for blurs in (False, True, None)
+    )
+    assert nothing_blurs(soft, sharp) and not nothing_blurs(glass, sharp)
+    here = as_drawn_here(soft, sharp)
+    assert not here.blur and here.drawn_opacity() == with_blur(soft, False).drawn_opacity()
+    for session in (blurring, unknown):
+        assert as_drawn_here(soft, session) is soft
+    (sign,) = unseen(planned(soft, home, sharp), soft, home, sharp=True)
+    assert sign.what == "nothing blurs here, so surfaces are applied as without blur"
+    bare = SimulatedSession(replace(MADE_UP["no compositor"], blurs=False))
+    assert not nothing_blurs(soft, bare), "opaque surfaces show nothing that could be blurred"
+
+
+@pytest.mark.parametrize(
+    ("running", "path", "text", "told"),
+    [
+        ({"kwin_wayland", "plasmashell"}, "", "", True),
+        ({"Hyprland"}, "", "", True),
+        ({"xfwm4"}, ".config/picom.conf", 'blur-method = "dual_kawase"\n', False),
+        ({"gnome-shell"}, "", "", None),
+        ({"picom"}, "", "", False),
+        ({"picom"}, ".config/picom.conf", '# blur-method = "dual_kawase"\nshadow = true\n', False),
+        ({"picom", "openbox"}, ".config/picom.conf", 'blur-method = "dual_kawase"\n', True),
+        ({"picom"}, ".config/picom/picom.conf", "blur: {\n  method: gaussian\n}\n", True),
+        ({"picom"}, ".config/picom.conf", 'blur-method = "none"\n', False),
+        ({"wayfire"}, ".config/wayfire.ini", "[core]\nplugins = alpha \\\n  blur \\\n  cube\n", True),
+        ({"wayfire"}, ".config/wayfire.ini", "[core]\nplugins = alpha cube\n[blur]\nmethod = kawase\n", False),
+        ({"sway"}, ".config/sway/config", "set $blur 3\n", False),
+        ({"sway"}, ".config/sway/config", "corner_radius 8\nblur enable\n", True),
+    ],
+)
+def test_whether_anything_blurs_is_told_by_what_draws_the_screen(running, path, text, told, tmp_path):
+    if path:
+        (tmp_path / path).parent.mkdir(parents=True)
+        (tmp_path / path).write_text(text)
+    assert blurs(running, tmp_path) is told
 
 
 def test_a_compositor_is_started_once_and_ended_when_it_is_taken_back(monkeypatch):

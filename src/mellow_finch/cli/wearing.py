@@ -93,7 +93,7 @@ def wear(
     from ..session.none import NoDesktop
     from ..wear.after import programs_after
     from ..wear.edits import edits_lost
-    from ..wear.glass import as_drawn_here, nothing_composites
+    from ..wear.glass import as_drawn_here, nothing_blurs, nothing_composites
     from ..wear.journal import crowds
     from ..wear.names import plan_to_follow
     from ..wear.plan import own_files
@@ -126,7 +126,7 @@ def wear(
 
     plan = plan_to_follow(dressed_as, loaded.folder, home, session, history)
     settings = settings_to_change(plan, session)
-    missing = unseen(plan, loaded, home, flat=nothing_composites(loaded, session))
+    missing = unseen(plan, loaded, home, flat=nothing_composites(loaded, session), sharp=nothing_blurs(loaded, session))
     edits = edits_lost(plan, history)
     if leave_all:
         leave = (*leave, *(found.path for found in edits if found.path not in overwrite))

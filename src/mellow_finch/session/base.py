@@ -159,6 +159,12 @@ class DesktopSession(Protocol):
     def compositor(self) -> bool | None:
         """Tell whether a compositor runs, None when that cannot be found out."""
 
+    def blurs(self, starts: bool = False) -> bool | None:
+        """Tell whether what draws the screen blurs behind translucent surfaces, None when that is not known.
+
+        starts: whether a compositor is started where none runs.
+        """
+
     def outside(self) -> tuple[Outsider, ...]:
         """Return the programs that will not follow, and why."""
 

@@ -60,6 +60,10 @@ class NoDesktop:
         """Return that it is not known."""
         return None
 
+    def blurs(self, starts: bool = False) -> bool | None:
+        """Return that it is not known."""
+        return None
+
     def outside(self) -> tuple[Outsider, ...]:
         """Return nothing."""
         return ()

@@ -12,6 +12,7 @@ from typing import Any
 
 from . import x11
 from .base import ABSENT, DesktopSetting, NotifyResult, Outsider, ReloadMethod, SettingValue, Store
+from .blurring import PROGRAMS, USUAL, blurs
 from .bus import Address, BusError, call, emit
 from .commands import ask, start
 from .desktop import desktops, told_apart
@@ -154,6 +155,11 @@ class RealSession:
     def compositor(self) -> bool | None:
         """Tell whether a compositor runs."""
         return x11.compositor()
+
+    def blurs(self, starts: bool = False) -> bool | None:
+        """Tell whether what draws the screen blurs, by what runs and its own file."""
+        running = set(own_processes({row.program for row in PROGRAMS}))
+        return blurs({USUAL} if starts and self.compositor() is False else running, self._home)
 
     def outside(self) -> tuple[Outsider, ...]:
         """Return the programs of this computer that will not follow."""

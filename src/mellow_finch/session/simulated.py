@@ -76,6 +76,7 @@ class MadeUp:
     runs: frozenset[str] = frozenset()
     composites: bool = True
     outside: tuple[Outsider, ...] = ()
+    blurs: bool | None = True
 
 
 _TIDES = Outsider(
@@ -191,6 +192,10 @@ class SimulatedSession:
     def compositor(self) -> bool | None:
         """Return whether the made-up desktop has one."""
         return self.made_up.composites
+
+    def blurs(self, starts: bool = False) -> bool | None:
+        """Return whether the made-up desktop does."""
+        return self.made_up.blurs
 
     def outside(self) -> tuple[Outsider, ...]:
         """Return what the made-up desktop says of these."""

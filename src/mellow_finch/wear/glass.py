@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from ..colour.rgb import Rgba
 from ..components.write.template import css_colour
+from ..look.edits import with_blur
 from ..look.model import Look
 from ..palette.veil import KIND_BY_ID, KINDS, as_drawn, opacity_of
 from ..session.base import DesktopSession
@@ -18,9 +19,18 @@ def nothing_composites(look: Look, session: DesktopSession) -> bool:
     return bool(look.opacity) and look.companions.get(COMPOSITOR) != "on" and session.compositor() is False
 
 
+def nothing_blurs(look: Look, session: DesktopSession) -> bool:
+    """Tell whether translucent surfaces that a look counts on to be blurred would not be."""
+    starts = look.companions.get(COMPOSITOR) == "on"
+    asked = look.blur and bool(look.opacity) and not nothing_composites(look, session)
+    return asked and session.blurs(starts) is False
+
+
 def as_drawn_here(look: Look, session: DesktopSession) -> Look:
-    """Return the look as it is to be written on a desktop: opaque where nothing composites."""
-    return replace(look, drawn={}) if nothing_composites(look, session) else look
+    """Return the look as it is to be written here: opaque where nothing composites, sharp where nothing blurs."""
+    if nothing_composites(look, session):
+        return replace(look, drawn={})
+    return with_blur(look, False) if nothing_blurs(look, session) else look
 
 
 def surface_words(look: Look) -> dict[str, str]:

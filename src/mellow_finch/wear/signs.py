@@ -43,10 +43,12 @@ def unseen(
     home: Path,
     question: Callable[[Sequence[str]], Answer] = ask,
     flat: bool = False,
+    sharp: bool = False,
 ) -> tuple[Unseen, ...]:
     """Return fonts that the look names and that are not here, and signs of its bars and prompts that no font has.
 
-    flat: whether its translucent surfaces are opaque here. Nothing is said where fontconfig cannot be asked.
+    flat: whether its translucent surfaces are opaque here; sharp: whether they are not blurred here. Nothing is said
+    where fontconfig cannot be asked.
     """
     out = []
     if flat:
@@ -58,6 +60,9 @@ def unseen(
                 tr("Switch one on in Tune, Opacity, or in Dress, Companions."),
             )
         )
+    if sharp:
+        cure = tr("Switch blur on in your compositor's own file, or clear the tick in Tune, Opacity.")
+        out.append(Unseen(tr("Blur"), tr("nothing blurs here, so surfaces are applied as without blur"), cure))
     missing = [family for family in look.font_families if _none_has(f":family={family}", question)]
     if missing:
         out.append(

@@ -24,7 +24,7 @@ class Known(NamedTuple):
     composites: whether a compositor runs, None when that is not known; running: the programs that would be told;
     unseen: fonts and signs that are not here; edits: a person's own that applying the look would overwrite; held: files
     that would be new in the home's top, by the component that the person has to ask for; after: the person's own
-    programs that run when it is done.
+    programs that run when it is done; blurs: whether what draws the screen blurs, None when that is not known.
     """
 
     look: str
@@ -40,6 +40,7 @@ class Known(NamedTuple):
     edits: tuple[LostEdits, ...] = ()
     held: Mapping[str, tuple[str, ...]] = MappingProxyType({})
     after: tuple[Path, ...] = ()
+    blurs: bool | None = None
 
     @property
     def is_worn(self) -> bool:

@@ -15,7 +15,7 @@ from ...look.model import Look
 from ...session.base import DesktopSession, NotifyResult
 from ...wear.after import programs_after
 from ...wear.edits import edits_lost
-from ...wear.glass import as_drawn_here, nothing_composites
+from ...wear.glass import COMPOSITOR, as_drawn_here, nothing_blurs, nothing_composites
 from ...wear.history import History
 from ...wear.names import plan_to_follow
 from ...wear.places import history_folder
@@ -117,14 +117,17 @@ class WearDesk(QObject):
             name = look.name if look is not None else ""
             running = session.running({way.program for _, way in plan.ways}) if plan is not None else frozenset()
             flat = look is not None and nothing_composites(look, session)
-            signs = unseen(plan, look, home, flat=flat) if plan is not None and look is not None else ()
+            sharp = look is not None and nothing_blurs(look, session)
+            signs = unseen(plan, look, home, flat=flat, sharp=sharp) if plan is not None and look is not None else ()
             edits = edits_lost(plan, history) if plan is not None else ()
             outside, composites = session.outside(), session.compositor()
+            blurs = session.blurs(look is not None and look.companions.get(COMPOSITOR) == "on")
             held = dict(dressed.held) if dressed is not None else {}
             after = programs_after(history)
             return Known(
-                name, status, plan, settings, problem, calls, outside, composites, running, signs, edits, held, after
-            ), stale
+                name, status, plan, settings, problem, calls, outside, composites, running, signs, edits, held, after,
+                blurs,
+            ), stale  # fmt: skip
 
         def done(found: tuple[Known, bool]) -> None:
             known, stale = found

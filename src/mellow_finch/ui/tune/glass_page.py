@@ -47,6 +47,7 @@ class GlassPage(QWidget):
         self.start.hide()
         self._told: bool | None = None  # whether a compositor was said to run
         self._starts = False  # whether the look starts one
+        self._blurs: bool | None = None  # whether it was said to blur
         self.checks: dict[str, QCheckBox] = {}
         self.sliders: dict[str, PlainSlider] = {}
         self._least: dict[str, tuple[float, float]] = {}  # by kind: as the desktop draws it, and with blur
@@ -68,13 +69,18 @@ class GlassPage(QWidget):
         self.blur.setToolTip(tr("The compositor draws the blur; tick this if yours supports it"))
         self.blur.clicked.connect(self._blur)
         column.addWidget(self.blur)
+        self.sharp = label(tr("Nothing blurs on this desktop, so the look is applied as without blur."), "bad")
+        self.sharp.hide()
+        column.addWidget(self.sharp)
         self.flat = WrapCheck(tr("Show it without a compositor"))
         self.flat.setToolTip(tr("Without a compositor every surface is opaque"))
         self.flat.clicked.connect(self.flat_asked)
         column.addWidget(self.flat)
 
-    def say_compositor(self, runs: bool | None) -> None:
-        """Say whether a compositor runs, None when that is not known; without one the stage is shown so."""
+    def say_compositor(self, runs: bool | None, blurs: bool | None = None) -> None:
+        """Say whether a compositor runs and blurs, None when that is not known; without one the stage is shown so."""
+        self._blurs = blurs
+        self.sharp.setVisible(self.blur.isChecked() and blurs is False and runs is not False)
         if runs is self._told:
             return
         self._told = runs
@@ -95,6 +101,7 @@ class GlassPage(QWidget):
         drawn = look.drawn_opacity()
         held = any(slider.slider.isSliderDown() for slider in self.sliders.values())
         self.blur.setChecked(look.blur)
+        self.sharp.setVisible(look.blur and self._blurs is False and self._told is not False)
         starts = look.companions.get("compositor") == "on"
         if starts != self._starts:
             self._starts = starts
