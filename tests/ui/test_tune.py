@@ -422,6 +422,9 @@ def test_a_blur_that_nothing_draws_is_said_where_it_is_ticked(tuned):
         page.say_compositor(runs, blurs)
         assert not page.sharp.isVisibleTo(page)
     page.say_compositor(True, None)
+    for sharp in (True, False):
+        tuned.staging.show_sharp(sharp)
+        assert tuned.staging.seen(tuned.document.look).blur is not sharp
     tuned.document.stack.undo()
 
 

@@ -55,6 +55,7 @@ class Staging(QObject):
         self.shape = Shape()  # of the desktop that runs
         self._vision: Vision = "normal"
         self._flat = False
+        self._sharp = False  # whether nothing blurs on the desktop that runs
         self._shows = False  # whether the stage shows the look's own desktop already
         self._following = Following(self._put)
         self.stage.picked.connect(self._picked)
@@ -67,7 +68,7 @@ class Staging(QObject):
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
         shape = shaped(self.shape, look)._replace(emblems=self._emblems(look), printed=self.printed)
-        return ViewOptions(look.placement, look.blur, self._flat, size, self._document.in_view, shape)
+        return ViewOptions(look.placement, look.blur and not self._sharp, self._flat, size, self._document.in_view, shape)
 
     def _emblems(self, look: Look) -> tuple[tuple[str, bytes], ...]:
         """Return the pictures that components show by the look's wish, the first of each, as they are written."""
@@ -128,6 +129,12 @@ class Staging(QObject):
         self._flat = flat
         self._note()
         self.show()
+
+    def show_sharp(self, sharp: bool) -> None:
+        """Show the desktop as where nothing blurs, or as where something may."""
+        if sharp is not self._sharp:
+            self._sharp = sharp
+            self.show()
 
     def _put(self, paints: PaintsOf) -> None:
         if sip.isdeleted(self.stage):  # the window went away between two turns of catching up

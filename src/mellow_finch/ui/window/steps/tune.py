@@ -27,6 +27,7 @@ class TuneStep(StageStep):
         self.panel.screen_asked.connect(lambda: b.picking.pick(True))
         b.staging.picked.connect(self._picked)
         b.picking.for_role.connect(self.panel.role.take)
+        b.wearing.learned.connect(lambda known: b.staging.show_sharp(known.blurs is False))
         b.wearing.learned.connect(lambda known: self.panel.glass.say_compositor(known.composites, known.blurs))
 
     def _print(self, printed: str) -> None:
