@@ -68,7 +68,8 @@ class Staging(QObject):
         shown = self._picture_of(look)
         size = (shown.width, shown.height) if shown is not None else (0, 0)
         shape = shaped(self.shape, look)._replace(emblems=self._emblems(look), printed=self.printed)
-        return ViewOptions(look.placement, look.blur and not self._sharp, self._flat, size, self._document.in_view, shape)
+        blur = look.blur and not self._sharp
+        return ViewOptions(look.placement, blur, self._flat, size, self._document.in_view, shape)
 
     def _emblems(self, look: Look) -> tuple[tuple[str, bytes], ...]:
         """Return the pictures that components show by the look's wish, the first of each, as they are written."""
