@@ -5,25 +5,16 @@ Called with a desktop's name and two looks; leaves one JSON object in the home. 
 
 from __future__ import annotations
 
-import atexit
-import io
 import json
 import os
 import random
 import re
-import shutil
 import subprocess
 import sys
 import time
-from concurrent.futures import ThreadPoolExecutor
-from contextlib import suppress
 from pathlib import Path
 
-import psutil
-from jeepney import DBusAddress, message_bus, new_method_call
-from jeepney.io.blocking import open_dbus_connection
 from PIL import Image, ImageGrab, ImageOps
-from Xlib.display import Display
 
 from mellow_finch.look.carry import load_look, save_look
 from mellow_finch.look.dressed import dress
@@ -37,271 +28,27 @@ from mellow_finch.wear.places import history_folder
 from mellow_finch.wear.plan import make_plan, own_files
 from mellow_finch.wear.present import present_here
 
-HOME = Path.home()
-SPOTS = ((30, 500), (900, 620), (1200, 700))  # of the image, away from windows and panels
+from .seen import SPOTS, client, mean, near, screen, seen, steady, still
+from .started import (
+    CALLED,
+    FILES,
+    HOME,
+    KDED,
+    NEWER_BUDGIE,
+    OF_THEIR_OWN,
+    OF_WLROOTS,
+    PANELS,
+    QUICK,
+    STARTS,
+    WINDOW,
+    begin_budgie,
+    begin_kwin,
+    leave,
+    start,
+)
+
 KILLS = 12
 SHOWS = 3.0  # seconds that everything has to follow in
-WINDOW = """
-import gi
-gi.require_version("Gtk", "3.0")
-from gi.repository import Gtk
-w = Gtk.Window(title="Hide log")
-w.set_default_size(420, 260)
-w.move(160, 160)
-w.add(Gtk.Label(label=""))
-w.connect("destroy", Gtk.main_quit)
-w.show_all()
-Gtk.main()
-"""
-KDED = "kded6" if shutil.which("kded6") else "kded5"
-# KWin 6 lies in another compositor's window here; where that is.
-INSIDE, OUTSIDE = KDED == "kded6" and bool(shutil.which("sway")), "wayland-1"
-# Budgie from 10.10 on, which labwc draws.
-BRIDGE = "/usr/libexec/budgie-desktop/labwc-bridge"
-NEWER_BUDGIE = Path(BRIDGE).exists()
-STARTS = {
-    "xfce": (["xfsettingsd"], ["xfwm4"], ["xfdesktop"]),
-    "mate": (["mate-settings-daemon"], ["marco"], ["caja", "--no-default-window", "--force-desktop"]),
-    "openbox": (["xsettingsd"], ["openbox"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
-    "i3": (["xsettingsd"], ["i3"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
-    "plasma": ([KDED], ["kwin_x11"], ["plasmashell"]),
-    "plasma-wayland": (
-        [
-            str(HOME / "bin/kwin_wayland"),
-            *(["--wayland-display", str(HOME / "out" / OUTSIDE)] if INSIDE else ["--virtual"]),
-            *("--width", "1280", "--height", "800"),
-            "--no-lockscreen",
-            "--socket",
-            "wayland-0",
-        ],
-        [KDED],
-        ["plasmashell"],
-    ),
-    "cinnamon": (["/usr/bin/csd-xsettings"], ["cinnamon"], ["csd-background"]),
-    "budgie": (
-        (
-            ["labwc", "--config-dir", str(HOME / ".config/budgie-desktop/labwc")],
-            ["/usr/bin/python3", BRIDGE],
-            ["budgie-daemon"],
-            ["budgie-panel"],
-        )
-        if NEWER_BUDGIE
-        else (["/usr/libexec/gsd-xsettings"], ["budgie-wm"], ["budgie-panel"])
-    ),
-    "gnome": (["gnome-shell", "--headless", "--unsafe-mode", "--virtual-monitor", "1280x800"],),
-    "bspwm": (["xsettingsd"], ["bspwm"], ["feh", "--bg-fill", str(HOME / "Pictures/lighthouse-fog.jpg")]),
-    "sway": (["sway"],),
-    "labwc": (["labwc"],),
-    "wayfire": (["wayfire"],),
-    "lxqt": (  # its session watches the theme, and takes another one when its folder goes
-        ["lxqt-session"],
-        ["lxqt-panel"],
-        ["pcmanfm-qt", "--desktop", "--profile=lxqt"],
-        ["pcmanfm-qt", "--set-wallpaper", str(HOME / "Pictures/lighthouse-fog.jpg"), "--wallpaper-mode", "fit"],
-    ),
-}
-FILES = {
-    ".config/xsettingsd/xsettingsd.conf": 'Net/ThemeName "Adwaita"\nGtk/ButtonImages 1\n',
-    ".config/i3/config": "# i3 config file (v4)\nfont pango:monospace 10\nfor_window [class=.*] floating enable\n",
-    ".config/openbox/rc.xml": Path("/etc/xdg/openbox/rc.xml").read_text()
-    if Path("/etc/xdg/openbox/rc.xml").exists()
-    else "",
-    ".config/sway/config": "default_border normal 2\nfor_window [title=.*] floating enable\noutput * bg ~/Pictures/lighthouse-fog.jpg fill\n",
-    ".config/bspwm/bspwmrc": "#!/bin/sh\nbspc rule -a '*' state=floating\n",
-    ".config/labwc/rc.xml": '<labwc_config><windowRules><windowRule title="Hide log" serverDecoration="yes">'
-    '<action name="MoveTo" x="160" y="160"/></windowRule></windowRules></labwc_config>\n',
-    ".config/labwc/autostart": "# pictures\nswaybg -i 'HOME/Pictures/lighthouse-fog.jpg' -m fill >/dev/null 2>&1 &\n",
-    ".config/wayfire.ini": "[core]\nplugins = autostart decoration place window-rules\n[place]\nmode = center\n"
-    "[autostart]\nautostart_wf_shell = false\nbackground = wf-background\n[decoration]\nborder_size = 4\n",
-    ".config/wf-shell.ini": "[background]\nimage = HOME/Pictures/lighthouse-fog.jpg\nfill_mode = fill_and_crop\n",
-    ".config/lxqt/session.conf": "[General]\n__userfile__=true\nwindow_manager=openbox\n",
-    ".config/lxqt/lxqt.conf": "[General]\n__userfile__=true\ntheme=silver\nicon_theme=Adwaita\n",
-    ".fehbg": "#!/bin/sh\nfeh --no-fehbg --bg-fill '/usr/share/backgrounds/xfce/xfce-stripes.svg' \n",
-}
-CALLED = {
-    "xfce": "XFCE",
-    "mate": "MATE",
-    "lxqt": "LXQt",
-    "plasma": "KDE",
-    "plasma-wayland": "KDE",
-    "cinnamon": "X-Cinnamon",
-    "gnome": "GNOME",
-    "budgie": "Budgie:GNOME",
-    "sway": "sway",
-    "labwc": "labwc:wlroots",
-    "wayfire": "Wayfire:wlroots",
-}
-# Compositors of Wayland that tell nobody where a window lies; here it is put where it is known.
-FIXED = {
-    "plasma-wayland": (430, 262, 420, 260),
-    "gnome": (430, 312, 420, 254),
-    "labwc": (162, 188, 418, 258),
-    "wayfire": (430, 230, 420, 260),
-    **({"budgie": (162, 188, 418, 258)} if NEWER_BUDGIE else {}),
-}
-OF_THEIR_OWN = (
-    "cinnamon",
-    *(() if NEWER_BUDGIE else ("budgie",)),
-)  # they want a session's kind, and a screen that tells how often it is drawn
-OF_WLROOTS = ("sway", "labwc", "wayfire", *(("budgie",) if NEWER_BUDGIE else ()))
-QUICK = ("xfce", "mate", "openbox", "i3", "bspwm", "lxqt")
-DESKTOP = sys.argv[1] if len(sys.argv) > 1 else ""
-PANELS = {
-    "xfce": (640, 8),
-    "mate": (640, 8),
-    "lxqt": (640, 796),
-    "plasma": (640, 790),
-    "plasma-wayland": (640, 790),
-    "cinnamon": (640, 790),
-    "gnome": (900, 14),
-    "budgie": (640, 790),
-}
-
-
-_running = []
-
-
-def start(words, **more):
-    null = subprocess.DEVNULL
-    child = subprocess.Popen(words, stdin=null, stdout=null, stderr=null, **more)
-    _running.append(child)
-    return child
-
-
-def leave():
-    """End all that was started, and this at once: libraries may still be drawing."""
-    end_all()
-    os._exit(0)
-
-
-@atexit.register
-def end_all():
-    """End what was started, and what that has started on this bus."""
-    for child in _running:
-        child.kill()
-    own = os.environ.get("DBUS_SESSION_BUS_ADDRESS")
-    for process in psutil.process_iter():
-        with suppress(psutil.Error):
-            if own and process.pid != os.getpid() and process.environ().get("DBUS_SESSION_BUS_ADDRESS") == own:
-                process.kill()
-
-
-def client():
-    """Return where the test window's inside lies on the screen."""
-    if os.environ.get("SWAYSOCK"):
-        return client_of_sway()
-    if DESKTOP in FIXED:
-        return FIXED[DESKTOP]
-    display = Display()
-    try:
-        root = display.screen().root
-
-        def found(window):
-            try:
-                name = window.get_wm_name()
-                if name and "Hide log" in str(name) and window.get_attributes().map_state == 2:
-                    return window
-                for child in window.query_tree().children:
-                    inner = found(child)
-                    if inner is not None:
-                        return inner
-            except Exception:  # a window that went away meanwhile
-                return None
-            return None
-
-        window = found(root)
-        if window is None:
-            return None
-        at = window.translate_coords(root, 0, 0)
-        shape = window.get_geometry()
-        return -at.x if at.x < 0 else at.x, -at.y if at.y < 0 else at.y, shape.width, shape.height
-    finally:
-        display.close()
-
-
-def client_of_sway():
-    """Return the same as Sway tells it."""
-    tree = json.loads(subprocess.run(["swaymsg", "-t", "get_tree"], capture_output=True, text=True).stdout or "{}")
-    todo = [tree]
-    while todo:
-        node = todo.pop()
-        if node.get("name") == "Hide log" and node.get("rect"):
-            return tuple(node["rect"][k] for k in ("x", "y", "width", "height"))
-        todo += [*node.get("nodes", ()), *node.get("floating_nodes", ())]
-    return None
-
-
-def screen():
-    """Return a picture of the whole screen."""
-    if DESKTOP in OF_WLROOTS:
-        return grimmed(os.environ)
-    if DESKTOP == "plasma-wayland":
-        return screen_of_kwin()
-    if DESKTOP == "gnome":
-        return screen_of_gnome()
-    return ImageGrab.grab(xdisplay=os.environ["DISPLAY"]).convert("RGB")
-
-
-def grimmed(environment):
-    """Return the screen of a compositor that lets programs take its picture."""
-    shot = subprocess.run(["grim", "-t", "ppm", "-"], capture_output=True, env=environment).stdout
-    return Image.open(io.BytesIO(shot)).convert("RGB") if shot else Image.new("RGB", (1280, 800))
-
-
-def screen_of_gnome():
-    """Return the same as the shell draws it, which it does for programs of a few names."""
-    shot = HOME / "shot.png"
-    with open_dbus_connection(bus="SESSION") as bus, suppress(TimeoutError):
-        bus.send_and_get_reply(message_bus.RequestName("org.gnome.Screenshot"), timeout=10)
-        place = DBusAddress("/org/gnome/Shell/Screenshot", "org.gnome.Shell.Screenshot", "org.gnome.Shell.Screenshot")
-        bus.send_and_get_reply(new_method_call(place, "Screenshot", "bbs", (False, False, str(shot))), timeout=10)
-    return Image.open(shot).convert("RGB") if shot.exists() else Image.new("RGB", (1280, 800))
-
-
-def pixel(image, x, y):
-    return list(image.getpixel((max(0, min(image.width - 1, x)), max(0, min(image.height - 1, y)))))[:3]
-
-
-def mean(image, x, y):
-    """Return the mean colour around a place."""
-    return list(image.crop((x - 12, y - 12, x + 12, y + 12)).resize((1, 1), Image.Resampling.BOX).getpixel((0, 0)))
-
-
-def seen():
-    """Return what the screen shows: the window's inside, its border, and the picture, well away from both."""
-    image = screen()
-    place = client()
-    out = {"picture": [mean(image, x, y) for x, y in SPOTS]}
-    if place is not None:
-        x, y, w, h = place
-        out["window"] = pixel(image, x + w // 2, y + h // 2 + 40)
-        out["border"] = pixel(image, x + 60, y - 6)
-    if DESKTOP in PANELS:
-        out["panel"] = pixel(image, *PANELS[DESKTOP])
-    return out, image
-
-
-def still(until, want):
-    """Look at the screen until it shows what is wanted, or for so many seconds; return what it shows and how long it took."""
-    began = time.monotonic()
-    while True:
-        out, _ = seen()
-        took = time.monotonic() - began
-        if want(out) or took > until:
-            return out, took
-        time.sleep(0.1)
-
-
-def steady():
-    """Return what the screen shows when nothing fades in any more."""
-    shown, image = seen()
-    for _ in range(12):
-        time.sleep(0.8)
-        last = shown
-        shown, image = seen()
-        if shown == last:
-            break
-    return shown, image
 
 
 def finch(*words):
@@ -313,10 +60,6 @@ def finch(*words):
 
 def settings(session, rows):
     return {f"{s.schema} {s.key}": list(session.read(s)) for s in rows}
-
-
-def near(a, b, most=12):
-    return all(abs(x - y) <= most for x, y in zip(a, b, strict=True))
 
 
 def begin(desktop):
@@ -360,65 +103,6 @@ def begin(desktop):
         subprocess.run(["gdbus", "call", "--session", *words.split(), "org.gnome.Shell", "OverviewActive", "<false>"])
     start(["/usr/bin/python3", "-c", WINDOW])
     time.sleep(2.0)
-
-
-def begin_kwin():
-    """Let KWin run without what the system lets it do beyond others, and everything find its screen."""
-    (HOME / "bin").mkdir(exist_ok=True)
-    shutil.copyfile(shutil.which("kwin_wayland"), HOME / "bin/kwin_wayland")
-    (HOME / "bin/kwin_wayland").chmod(0o755)
-    (HOME / ".config/kwinrc").write_text("[Windows]\nPlacement=Centered\n")
-    if INSIDE:
-        begin_outside()
-    names = {"WAYLAND_DISPLAY": "wayland-0", "XDG_SESSION_TYPE": "wayland", "KWIN_SCREENSHOT_NO_PERMISSION_CHECKS": "1"}
-    os.environ |= names
-    subprocess.run(["dbus-update-activation-environment", *names, "XDG_CURRENT_DESKTOP", "XDG_RUNTIME_DIR"])
-
-
-def begin_budgie():
-    """Lay down what Budgie's own start would, and let everything find its screen."""
-    own, shipped = HOME / ".config/budgie-desktop/labwc", Path("/usr/share/budgie-desktop/labwc")
-    own.mkdir(parents=True)
-    rule = '<windowRule title="Hide log" serverDecoration="yes"><action name="MoveTo" x="160" y="160"/></windowRule>'
-    rules = (shipped / "rc.xml").read_text().replace("<windowRules>", f"<windowRules>{rule}", 1)
-    (own / "rc.xml").write_text(rules)
-    shutil.copyfile(shipped / "menu.xml", own / "menu.xml")
-    names = {"WAYLAND_DISPLAY": "wayland-0", "XDG_SESSION_TYPE": "wayland", "GDK_BACKEND": "wayland"}
-    os.environ |= names
-    subprocess.run(["dbus-update-activation-environment", *names, "XDG_CURRENT_DESKTOP", "XDG_RUNTIME_DIR"])
-
-
-def begin_outside():
-    """Start the compositor in which KWin has a window that fills its screen: KWin 6 gives a picture of itself with OpenGL only."""
-    made = HOME / "out"  # a short name: the paths of sockets have an end
-    made.mkdir()
-    (made / "config").write_text("output * mode 1280x800\ndefault_border none\n")
-    headless = {"WLR_BACKENDS": "headless", "WLR_RENDERER": "pixman", "WLR_LIBINPUT_NO_DEVICES": "1"}
-    elsewhere = {"XDG_RUNTIME_DIR": str(made), "DBUS_SESSION_BUS_ADDRESS": "disabled:", "XDG_CURRENT_DESKTOP": ""}
-    start(["sway", "-c", str(made / "config")], env={**os.environ, **headless, **elsewhere})
-    end = time.monotonic() + 20
-    while not (made / OUTSIDE).exists() and time.monotonic() < end:
-        time.sleep(0.2)
-    os.environ["KWIN_COMPOSE"] = "Q"
-
-
-def screen_of_kwin():
-    """Return what KWin draws."""
-    if INSIDE:
-        elsewhere = {**os.environ, "XDG_RUNTIME_DIR": str(HOME / "out"), "WAYLAND_DISPLAY": OUTSIDE}
-        return grimmed(elsewhere)
-    mine, theirs = os.pipe()
-    place = DBusAddress("/org/kde/KWin/ScreenShot2", "org.kde.KWin", "org.kde.KWin.ScreenShot2")
-    with open_dbus_connection(bus="SESSION", enable_fds=True) as bus, os.fdopen(mine, "rb") as told:
-        with ThreadPoolExecutor(1) as pool:
-            data = pool.submit(told.read)
-            ask = new_method_call(place, "CaptureWorkspace", "a{sv}h", ({}, theirs))
-            answer = bus.send_and_get_reply(ask, timeout=20).body[0]
-            os.close(theirs)
-        if not isinstance(answer, dict):  # it does not run yet
-            return Image.new("RGB", (1280, 800))
-        size = answer["width"][1], answer["height"][1]
-        return Image.frombuffer("RGBA", size, data.result(), "raw", "BGRA", answer["stride"][1], 1).convert("RGB")
 
 
 def rows_of(session):
