@@ -11,6 +11,7 @@ import time
 from contextlib import suppress
 from pathlib import Path
 
+import psutil
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -231,7 +232,10 @@ def test_what_runs_in_another_session_of_the_person_is_not_of_this_one(theirs, o
         monkeypatch.setenv(name, value)
     program = shutil.copy(shutil.which("sleep"), tmp_path / "mudbar")
     child = subprocess.Popen([program, "60"], env=theirs)
+    until = time.monotonic() + 20
     try:
+        while psutil.Process(child.pid).environ() != theirs and time.monotonic() < until:  # it is just being started
+            time.sleep(0.02)
         assert processes.own_processes(("mudbar",)) == ({"mudbar": (child.pid,)} if ours else {})
     finally:
         child.kill()
