@@ -21,7 +21,8 @@ from PIL import Image
 
 from mellow_finch.colour.difference import colour_difference
 from mellow_finch.colour.rgb import Rgba
-from mellow_finch.look.carry import load_look
+from mellow_finch.look.carry import load_look, save_look
+from mellow_finch.look.edits import with_tone
 
 from . import desktop as driver
 from .sessions import OWN
@@ -212,8 +213,10 @@ def border() -> list[Colour]:
 
 
 def main(desktop: str) -> None:
-    """Do all of it for the home that FINCH_HOME names, and leave what was drawn and what was found."""
-    own = OWN[os.environ["FINCH_HOME"]]
+    """Do all of it for the home that FINCH_HOME names in the tone of FINCH_TONE, and leave what was drawn and found."""
+    own, look = OWN[os.environ["FINCH_HOME"]], Path(sys.argv[2])
+    save_look(with_tone(load_look(look), os.environ["FINCH_TONE"]), look)
+    window = load_look(look).colours["window"][:3]
     for path, text in own.files:
         (HOME / path).parent.mkdir(parents=True, exist_ok=True)
         (HOME / path).write_text(text)
@@ -225,15 +228,13 @@ def main(desktop: str) -> None:
         return children
 
     children = begin_own()
-    out = {"worn": driver.finch("wear", sys.argv[2], "--yes")}
-    driver.still(
-        10.0, lambda o: driver.near(o.get("window", (0, 0, 0)), load_look(Path(sys.argv[2])).colours["window"][:3])
-    )
+    out = {"worn": driver.finch("wear", str(look), "--yes")}
+    driver.still(10.0, lambda o: driver.near(o.get("window", (0, 0, 0)), window))
     for child in children:  # as at the next login
         child.kill()
         child.wait()
     children = begin_own()
-    stage, low = drawn(sys.argv[2])
+    stage, low = drawn(str(look))
     roles = {row.role for row in stage}
     opens = {role: shlex.split(words) for role, words in sorted(own.opens, key=lambda row: row[0] == "menu")}
     for child in children:  # what is opened to be measured was not there before
