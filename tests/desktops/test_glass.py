@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import os
-import shutil
 import subprocess
 import time
 from pathlib import Path
@@ -23,6 +22,7 @@ from mellow_finch.demo.build import build_demo_home
 from mellow_finch.look.edits import with_blur, with_opacity
 from mellow_finch.look.gather import look_of_pictures
 from mellow_finch.palette.veil import KINDS
+from tests.consumers.test_readers import needs
 
 from .test_desktops import pytestmark  # noqa: F401 - real desktops run with a word of their own
 
@@ -202,12 +202,6 @@ def glassy(picture, tone, alpha):
     for kind in KINDS:
         look = with_opacity(look, kind.id, alpha)
     return with_blur(look, False)
-
-
-def needs(*programs):
-    missing = [program for program in programs if shutil.which(program) is None]
-    if missing:
-        pytest.skip(f"{', '.join(missing)} not installed")
 
 
 _ALL = (

@@ -94,7 +94,7 @@ def test_where_nothing_blurs_surfaces_are_read_without_it_and_it_is_said(glass, 
     for session in (blurring, unknown):
         assert as_drawn_here(soft, session) is soft
     (sign,) = unseen(planned(soft, home, sharp), soft, home, sharp=True)
-    assert sign.what == "nothing blurs here, so surfaces are applied as without blur"
+    assert sign.what == "nothing blurs here: applied as without blur"
     bare = SimulatedSession(replace(MADE_UP["no compositor"], blurs=False))
     assert not nothing_blurs(soft, bare), "opaque surfaces show nothing that could be blurred"
 

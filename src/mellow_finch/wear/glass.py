@@ -14,16 +14,20 @@ from ..session.base import DesktopSession
 COMPOSITOR = "compositor"  # the companion that starts one
 
 
+def starts_compositor(look: Look) -> bool:
+    """Tell whether a look starts a compositor where none runs."""
+    return look.companions.get(COMPOSITOR) == "on"
+
+
 def nothing_composites(look: Look, session: DesktopSession) -> bool:
     """Tell whether translucent surfaces would lie on black here: no compositor runs, and the look starts none."""
-    return bool(look.opacity) and look.companions.get(COMPOSITOR) != "on" and session.compositor() is False
+    return bool(look.opacity) and not starts_compositor(look) and session.compositor() is False
 
 
 def nothing_blurs(look: Look, session: DesktopSession) -> bool:
     """Tell whether translucent surfaces that a look counts on to be blurred would not be."""
-    starts = look.companions.get(COMPOSITOR) == "on"
     asked = look.blur and bool(look.opacity) and not nothing_composites(look, session)
-    return asked and session.blurs(starts) is False
+    return asked and session.blurs(starts_compositor(look)) is False
 
 
 def as_drawn_here(look: Look, session: DesktopSession) -> Look:

@@ -62,7 +62,7 @@ def unseen(
         )
     if sharp:
         cure = tr("Switch blur on in your compositor's own file, or clear the tick in Tune, Opacity.")
-        out.append(Unseen(tr("Blur"), tr("nothing blurs here, so surfaces are applied as without blur"), cure))
+        out.append(Unseen(tr("Blur"), tr("nothing blurs here: applied as without blur"), cure))
     missing = [family for family in look.font_families if _none_has(f":family={family}", question)]
     if missing:
         out.append(

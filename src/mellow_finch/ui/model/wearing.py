@@ -15,7 +15,7 @@ from ...look.model import Look
 from ...session.base import DesktopSession, NotifyResult
 from ...wear.after import programs_after
 from ...wear.edits import edits_lost
-from ...wear.glass import COMPOSITOR, as_drawn_here, nothing_blurs, nothing_composites
+from ...wear.glass import as_drawn_here, nothing_blurs, nothing_composites, starts_compositor
 from ...wear.history import History
 from ...wear.names import plan_to_follow
 from ...wear.places import history_folder
@@ -121,7 +121,7 @@ class WearDesk(QObject):
             signs = unseen(plan, look, home, flat=flat, sharp=sharp) if plan is not None and look is not None else ()
             edits = edits_lost(plan, history) if plan is not None else ()
             outside, composites = session.outside(), session.compositor()
-            blurs = session.blurs(look is not None and look.companions.get(COMPOSITOR) == "on")
+            blurs = session.blurs(look is not None and starts_compositor(look))
             held = dict(dressed.held) if dressed is not None else {}
             after = programs_after(history)
             return Known(

@@ -10,6 +10,7 @@ from ...look.decision_edits import with_companion
 from ...look.edits import with_blur, with_opacity
 from ...look.model import Look
 from ...palette.veil import KIND_BY_ID, KINDS, SurfaceKind, least_opacity
+from ...wear.glass import starts_compositor
 from ..kit.flow import WrapCheck
 from ..kit.parts import label, plain_column
 from ..kit.plain_slider import PlainSlider
@@ -102,7 +103,7 @@ class GlassPage(QWidget):
         held = any(slider.slider.isSliderDown() for slider in self.sliders.values())
         self.blur.setChecked(look.blur)
         self.sharp.setVisible(look.blur and self._blurs is False and self._told is not False)
-        starts = look.companions.get("compositor") == "on"
+        starts = starts_compositor(look)
         if starts != self._starts:
             self._starts = starts
             self.start.setChecked(starts)
